@@ -1,0 +1,138 @@
+"""A case: the sitter, the intent and the kit that a plan starts from, as frozen values."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+
+from nabrel.core.vocabulary import (
+    COVER_CLASSES,
+    DRY_TEXTURES,
+    Base,
+    Blend,
+    Condition,
+    CoverClass,
+    Feature,
+    Finish,
+    Light,
+    Order,
+    Preset,
+    Role,
+    School,
+    SettingPolicy,
+    Texture,
+    Zone,
+)
+
+Lab = tuple[float, float, float]
+"""CIE L*a*b*, illuminant D65, 2° observer."""
+
+
+@dataclass(frozen=True, slots=True)
+class ZoneSkin:
+    """What was read on one zone: severities 0 to 3 by condition, and its colour where it was measured."""
+
+    conditions: Mapping[Condition, int] = field(default_factory=dict)
+    lab: Lab | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class Measures:
+    """Shape measures in mm, and forehead height in the sitter's own finger-widths. Any may be unknown."""
+
+    face_length_mm: float | None = None
+    cheekbone_width_mm: float | None = None
+    jaw_width_mm: float | None = None
+    forehead_width_mm: float | None = None
+    nose_length_mm: float | None = None
+    forehead_fingers: float | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class Sitter:
+    """The person whose face it is: a nickname, colour of face and neck, and zones as read."""
+
+    nickname: str
+    skin: Lab
+    neck: Lab | None = None
+    chest: Lab | None = None
+    preset: Preset = "normal"
+    zones: Mapping[Zone, ZoneSkin] = field(default_factory=dict)
+    measures: Measures = field(default_factory=Measures)
+    avoid: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True, slots=True)
+class Intent:
+    """What is wanted: school (None: recommend one), cover, finish, hours, lights, setting and options."""
+
+    school: School | None = None
+    cover: CoverClass = "medium"
+    finish: Finish = "satin"
+    wear_hours: float = 8.0
+    lights: tuple[Light, ...] = ("daylight",)
+    setting: SettingPolicy = "spot"
+    order: Order = "light_first"
+    blend: Blend = "one_at_a_time"
+    features: tuple[Feature, ...] = ()
+
+    @property
+    def cover_ratio(self) -> float:
+        """The wanted cover as a contrast ratio."""
+        return COVER_CLASSES[self.cover]
+
+
+@dataclass(frozen=True, slots=True)
+class Product:
+    """One item of the kit. ``lab`` is its masstone, ``cover`` its contrast ratio at the standard film.
+
+    Care products (cleanser to primer, mists) may leave both out: they add no colour.
+    ``suits`` names the conditions a primer or care product is meant for; ``contains`` what avoid lists are held
+    against; ``dose_ml`` is one pump or drop.
+    """
+
+    id: str
+    role: Role
+    name: str
+    texture: Texture
+    base: Base
+    finish: Finish = "satin"
+    lab: Lab | None = None
+    cover: float | None = None
+    ml: float | None = None
+    g: float | None = None
+    price: float | None = None
+    dose_ml: float | None = None
+    suits: tuple[Condition, ...] = ()
+    contains: tuple[str, ...] = ()
+
+    @property
+    def dry(self) -> bool:
+        """Whether it is a powder."""
+        return self.texture in DRY_TEXTURES
+
+    @property
+    def tinted(self) -> bool:
+        """Whether it changes the colour of what lies beneath."""
+        return self.lab is not None and self.cover is not None
+
+    @property
+    def shimmers(self) -> bool:
+        """Whether it sparkles, which shows up any texture."""
+        return self.finish in ("shimmer", "glitter")
+
+
+@dataclass(frozen=True, slots=True)
+class Case:
+    """Sitter, intent and kit. An empty kit means the planner uses a generic one and says so."""
+
+    sitter: Sitter
+    intent: Intent = field(default_factory=Intent)
+    kit: tuple[Product, ...] = ()
+
+    def product(self, product_id: str) -> Product | None:
+        """The kit item with this id, or None."""
+        for item in self.kit:
+            if item.id == product_id:
+                return item
+        return None

@@ -1,0 +1,31 @@
+"""The two exception families of the core: the person's mistake, and ours."""
+
+from __future__ import annotations
+
+
+class Refused(ValueError):
+    """Something a person gave cannot be used.
+
+    field: dotted path of what is wrong (``kit[2].cover``); found: what stood there, shortened;
+    allowed: what would be accepted, as a phrase.
+    """
+
+    def __init__(self, field: str, found: object, allowed: str) -> None:
+        self.field = field
+        self.found = shorten(found)
+        self.allowed = allowed
+        super().__init__(f"{field}: found {self.found}; allowed: {allowed}")
+
+
+class Impossible(Refused):
+    """A well-formed request that the trade itself rules out, such as dusting off before baking."""
+
+
+class Fault(RuntimeError):
+    """Our own mistake: a state the code should never reach."""
+
+
+def shorten(found: object, most: int = 60) -> str:
+    """A short, single-line rendering of any value for a message."""
+    text = " ".join(repr(found).split())
+    return text if len(text) <= most else text[: most - 1] + "…"

@@ -1,0 +1,123 @@
+"""Everything computed about a sequence at once: appearance, forecast, findings, time and cost."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+from nabrel.core.appearance import Appearance, appear
+from nabrel.core.case import Product
+from nabrel.core.face.reading import Reading, read
+from nabrel.core.house import House
+from nabrel.core.kit.generic import generic_kit
+from nabrel.core.plan.ledger import Ledger, keep, product_index
+from nabrel.core.plan.step import Sequence
+from nabrel.core.rules import amounts, face, material, method, order, safety
+from nabrel.core.rules.book import BOOK, Finding, Judged, Rule, consult
+from nabrel.core.vocabulary import Light, Zone
+from nabrel.core.wear.forecast import ZoneForecast, forecast
+
+FAMILIES = (order, material, method, amounts, face, safety)
+"""The family modules; importing them fills the book."""
+
+
+@dataclass(frozen=True, slots=True)
+class Totals:
+    """Figures of a whole sequence. minutes with one pair of hands, waits included; film and powder as face means."""
+
+    steps: int
+    minutes: float
+    active_minutes: float
+    cost: float | None
+    worst_cake: float
+    worst_cake_zone: Zone
+    least_shine_hours: float
+    least_shine_zone: Zone
+    film_ml: float
+    powder_g: float
+
+
+@dataclass(frozen=True, slots=True)
+class Evaluation:
+    """A sequence with all that follows from it."""
+
+    sequence: Sequence
+    reading: Reading
+    products: Mapping[str, Product]
+    ledger: Ledger
+    appearance: Appearance
+    forecast: tuple[ZoneForecast, ...]
+    findings: tuple[Finding, ...]
+    totals: Totals
+
+
+def rule_book() -> Mapping[str, Rule]:
+    """Every rule by id."""
+    return BOOK
+
+
+def products_of(sequence: Sequence, reading: Reading) -> dict[str, Product]:
+    """Products a sequence may name: its case's kit, or the generic kit where the case has none."""
+    shelf = () if sequence.case.kit else generic_kit(reading.complexion)
+    return product_index(sequence, shelf)
+
+
+def evaluate(sequence: Sequence, house: House, light: Light = "daylight", reading: Reading | None = None) -> Evaluation:
+    """Evaluate a sequence: what it will look like, how it will wear, what the rule book says, time and cost."""
+    reading = reading or read(sequence.case, house)
+    products = products_of(sequence, reading)
+    ledger = keep(sequence, products, house)
+    day = appear(sequence, reading, ledger, products, house, "daylight")
+    zones = forecast(sequence, reading, ledger, products, house)
+    judged = Judged(
+        sequence=sequence,
+        reading=reading,
+        ledger=ledger,
+        appearance=day,
+        forecast={row.zone: row for row in zones},
+        products=products,
+        house=house,
+    )
+    shown = day if light == "daylight" else appear(sequence, reading, ledger, products, house, light)
+    return Evaluation(
+        sequence=sequence,
+        reading=reading,
+        products=products,
+        ledger=ledger,
+        appearance=shown,
+        forecast=zones,
+        findings=consult(judged),
+        totals=_totals(sequence, ledger, zones, products),
+    )
+
+
+def _totals(
+    sequence: Sequence, ledger: Ledger, zones: tuple[ZoneForecast, ...], products: Mapping[str, Product]
+) -> Totals:
+    based = [row for row in zones if row.film_um > 0] or list(zones)
+    fullest = max(based, key=lambda row: row.cake)
+    shiniest = min(based, key=lambda row: row.shine_hours)
+    cost, priced = 0.0, False
+    film_ml = powder_g = 0.0
+    for step in sequence.steps:
+        product = products.get(step.product or "")
+        if step.take is None or product is None:
+            continue
+        film_ml += step.take.amount if step.take.unit == "ml" else 0.0
+        powder_g += step.take.amount if step.take.unit == "g" else 0.0
+        content = product.ml if step.take.unit == "ml" else product.g
+        if product.price and content:
+            priced = True
+            cost += product.price * step.take.amount / content
+    return Totals(
+        steps=len(sequence.steps),
+        minutes=ledger.minutes,
+        active_minutes=sum(step.active_s for step in sequence.steps) / 60.0,
+        cost=cost if priced else None,
+        worst_cake=fullest.cake,
+        worst_cake_zone=fullest.zone,
+        least_shine_hours=shiniest.shine_hours,
+        least_shine_zone=shiniest.zone,
+        film_ml=film_ml,
+        powder_g=powder_g,
+    )

@@ -1,0 +1,163 @@
+"""Where shade, light, glow and colour go on this face, and where they are left off, each with its reason."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass
+from typing import Literal
+
+from nabrel.core.case import Measures
+from nabrel.core.face.shape import Shape
+from nabrel.core.house import House
+from nabrel.core.vocabulary import Condition, Zone, both, in_order
+
+Sculpt = Literal["shade", "light", "glow", "colour"]
+Severities = Mapping[Zone, Mapping[Condition, int]]
+
+
+@dataclass(frozen=True, slots=True)
+class LeftOff:
+    """A zone that one might expect in a placement, and why it is not in it."""
+
+    zone: Zone
+    why: str
+
+
+@dataclass(frozen=True, slots=True)
+class Placed:
+    """The zones of one kind of sculpting, the reasons for them, and what was left off."""
+
+    zones: tuple[Zone, ...]
+    why: tuple[str, ...]
+    left_off: tuple[LeftOff, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class Placement:
+    """All placements of a face."""
+
+    shade: Placed
+    light: Placed
+    glow: Placed
+    colour: Placed
+
+    def of(self, kind: Sculpt) -> Placed:
+        """The placement of one kind of sculpting."""
+        found: Placed = getattr(self, kind)
+        return found
+
+
+def place(severities: Severities, measures: Measures, shape: Shape | None, house: House) -> Placement:
+    """Placements that follow from shape, measures and conditions."""
+    return Placement(
+        shade=_shade(severities, measures, shape, house),
+        light=_keep(_LIGHT, severities, _no_light, _LIGHT_WHY),
+        glow=_keep(_GLOW, severities, _no_glow, _GLOW_WHY),
+        colour=_keep(both("cheek_apple"), severities, _no_colour, _COLOUR_WHY),
+    )
+
+
+_LIGHT: tuple[Zone, ...] = ("forehead_centre", *both("under_eye"), "nose_bridge", "upper_lip", "chin")
+_GLOW: tuple[Zone, ...] = both("brow_bone", "cheekbone")
+_LIGHT_WHY = ("The middle of the face comes forward: under the eyes, forehead centre, bridge, above the lip, chin.",)
+_GLOW_WHY = ("Only the highest planes, where real light would catch.",)
+_COLOUR_WHY = ("Starts below the outer corner of the eye and goes up and back, for lift.",)
+
+
+def _keep(
+    zones: tuple[Zone, ...],
+    severities: Severities,
+    objection: Callable[[Zone, Mapping[Condition, int]], str | None],
+    why: tuple[str, ...],
+) -> Placed:
+    kept: list[Zone] = []
+    left: list[LeftOff] = []
+    for zone in zones:
+        against = objection(zone, severities[zone])
+        if against is None:
+            kept.append(zone)
+        else:
+            left.append(LeftOff(zone, against))
+    return Placed(in_order(kept), why, tuple(left))
+
+
+def _no_light(zone: Zone, has: Mapping[Condition, int]) -> str | None:
+    if has.get("active_blemish", 0) or has.get("raised_texture", 0) >= 2:
+        return "Light on a raised blemish or bump advertises it."
+    if zone == "forehead_centre" and has.get("fine_lines", 0) >= 2:
+        return "Light draws the lines of the forehead."
+    if has.get("puffiness", 0) >= 2:
+        return "Light on a puffy under-eye lifts the puff itself."
+    return None
+
+
+def _no_glow(_zone: Zone, has: Mapping[Condition, int]) -> str | None:
+    if any(has.get(c, 0) for c in ("enlarged_pores", "raised_texture", "pitted_scar")):
+        return "Glow shows up raised texture and pores."
+    if has.get("active_blemish", 0) or has.get("healing_blemish", 0):
+        return "Glow shows up blemishes."
+    if has.get("fine_lines", 0) or has.get("creping", 0):
+        return "Shine settles in lines and shows them."
+    if has.get("oily", 0) >= 2:
+        return "Oil gives this plane its own shine."
+    return None
+
+
+def _no_colour(_zone: Zone, has: Mapping[Condition, int]) -> str | None:
+    if has.get("active_blemish", 0):
+        return "Colour on active blemishes draws the eye to them."
+    if has.get("redness", 0) >= 2:
+        return "The cheek's own redness already reads as colour."
+    return None
+
+
+def _shade(severities: Severities, measures: Measures, shape: Shape | None, house: House) -> Placed:
+    kept: list[Zone] = []
+    why: list[str] = []
+    left: list[LeftOff] = []
+
+    for zone in both("cheek_hollow"):
+        if severities[zone].get("hollow", 0):
+            left.append(LeftOff(zone, "The cheek is hollow already; shade would make it gaunt."))
+        elif shape == "long":
+            left.append(LeftOff(zone, "On a long face shade at the sides makes it longer still."))
+        else:
+            kept.append(zone)
+    if kept:
+        why.append("Below the cheekbone from the ear, deepest at the ear, stopping well short of the mouth.")
+
+    _shade_forehead(measures, shape, house, kept, why, left)
+
+    for zone in both("jaw"):
+        if severities[zone].get("jowl", 0):
+            left.append(LeftOff(zone, "Shade ends behind a soft jowl; on it, darkness makes it look lower."))
+        elif shape in ("square", "round"):
+            kept.append(zone)
+    if any(zone in kept for zone in both("jaw")):
+        why.append(f"Along the jaw from the back forward, since the face is {shape}.")
+    if severities["under_jaw"].get("full_under_chin", 0) or shape == "long":
+        kept.append("under_jaw")
+        why.append("Under the chin, to draw it back.")
+    return Placed(in_order(kept), tuple(why), tuple(left))
+
+
+def _shade_forehead(
+    measures: Measures,
+    shape: Shape | None,
+    house: House,
+    kept: list[Zone],
+    why: list[str],
+    left: list[LeftOff],
+) -> None:
+    fingers = measures.forehead_fingers
+    if fingers is not None and fingers <= house.forehead_none_fingers:
+        for zone in both("temple"):
+            left.append(LeftOff(zone, f"The forehead is {fingers:g} finger-widths high; shade would lower it further."))
+        return
+    if shape != "long":
+        kept.extend(both("temple"))
+        why.append("At the temples, blended up and back into the hair.")
+    if (fingers is not None and fingers >= 4) or shape == "long":
+        kept.append("hairline")
+        height = f"{fingers:g} finger-widths of forehead" if fingers is not None else "a long face"
+        why.append(f"Along the hairline, for {height}.")

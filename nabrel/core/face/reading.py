@@ -1,0 +1,195 @@
+"""The reading: from what was seen on a sitter to what each zone needs, tolerates and carries."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass
+
+from nabrel.core.case import Case, Lab, Sitter
+from nabrel.core.face.placement import Placement, place
+from nabrel.core.face.presets import PRESET_CONDITIONS
+from nabrel.core.face.shape import Shape, shape_of
+from nabrel.core.face.skin import (
+    DISCOLORATIONS,
+    DepthClass,
+    Undertone,
+    depth_class,
+    intended_complexion,
+    undertone,
+    zone_colour,
+)
+from nabrel.core.house import House
+from nabrel.core.vocabulary import CONDITION_WORDS, ZONES, Condition, Zone, join_words, places
+
+TEXTURE_CONDITIONS: tuple[Condition, ...] = ("enlarged_pores", "raised_texture", "pitted_scar")
+LINE_CONDITIONS: tuple[Condition, ...] = ("fine_lines", "creping", "deep_fold")
+
+
+@dataclass(frozen=True, slots=True)
+class ZoneReading:
+    """One zone: its conditions and colour, and what follows for oil, shear and film.
+
+    oil_rate in µg/cm²·min; shear_limit on the motions' scale (0 none to 3 drag); film_limit_um is the dry film the
+    zone carries before it looks like makeup at arm's length.
+    """
+
+    zone: Zone
+    conditions: Mapping[Condition, int]
+    lab: Lab
+    measured: bool
+    oil_rate: float
+    shear_limit: float
+    film_limit_um: float
+
+    def severity(self, *conditions: Condition) -> int:
+        """The highest severity among these conditions here, 0 where none was read."""
+        return max((self.conditions.get(c, 0) for c in conditions), default=0)
+
+    @property
+    def broken(self) -> bool:
+        """Whether the skin is broken here: nothing may be laid on it."""
+        return self.severity("broken_skin") > 0
+
+    @property
+    def discolorations(self) -> tuple[Condition, ...]:
+        """Conditions of colour read here, worst first."""
+        found = [c for c in DISCOLORATIONS if self.conditions.get(c, 0) > 0]
+        return tuple(sorted(found, key=lambda c: -self.conditions[c]))
+
+    @property
+    def lined(self) -> int:
+        """Severity of fine lines or creping."""
+        return self.severity("fine_lines", "creping")
+
+    @property
+    def textured(self) -> int:
+        """Severity of pores, scars or bumps."""
+        return self.severity(*TEXTURE_CONDITIONS)
+
+    @property
+    def dry(self) -> int:
+        """Severity of dryness, dehydration or flaking."""
+        return self.severity("dry", "dehydrated", "flaking")
+
+    @property
+    def oily(self) -> int:
+        """Severity of oil."""
+        return self.severity("oily")
+
+
+@dataclass(frozen=True, slots=True)
+class Reading:
+    """The whole face as read: zones, complexion aimed at, depth, undertone, shape and placement."""
+
+    sitter: Sitter
+    zones: Mapping[Zone, ZoneReading]
+    complexion: Lab
+    depth: DepthClass
+    undertone: Undertone
+    shape: Shape | None
+    placement: Placement
+
+    def where(self, *conditions: Condition, least: int = 1) -> tuple[Zone, ...]:
+        """Zones where any of the conditions has at least this severity, forehead to neck."""
+        return tuple(z for z in ZONES if self.zones[z].severity(*conditions) >= least)
+
+    def workable(self, zones: Iterable[Zone]) -> tuple[Zone, ...]:
+        """Those of the zones on which work is allowed: not broken."""
+        wanted = set(zones)
+        return tuple(z for z in ZONES if z in wanted and not self.zones[z].broken)
+
+    def cite(self, zones: Iterable[Zone], *conditions: Condition, least: int = 1) -> str:
+        """What was read, as this sitter's own evidence: "creping 2 under both eyes and fine lines 1 on the chin".
+
+        Empty where none of the conditions reaches ``least`` on the zones.
+        """
+        wanted = tuple(zones)
+        said: list[str] = []
+        for condition in conditions:
+            by_severity: dict[int, list[Zone]] = {}
+            for zone in wanted:
+                severity = self.zones[zone].conditions.get(condition, 0)
+                if severity >= least:
+                    by_severity.setdefault(severity, []).append(zone)
+            for severity in sorted(by_severity, reverse=True):
+                found = by_severity[severity]
+                where = places(found) if len(found) <= 6 else f"on {len(found)} zones"
+                said.append(f"{CONDITION_WORDS[condition]} {severity} {where}")
+        return join_words(said)
+
+
+def _oil_rate(conditions: Mapping[Condition, int], house: House) -> float:
+    oily, dry = conditions.get("oily", 0), conditions.get("dry", 0)
+    if oily >= dry:
+        return house.oil_normal + (house.oil_oily - house.oil_normal) * oily / 3.0
+    return house.oil_normal + (house.oil_dry - house.oil_normal) * dry / 3.0
+
+
+def _shear_limit(conditions: Mapping[Condition, int]) -> float:
+    def worst(*names: Condition) -> int:
+        return max(conditions.get(name, 0) for name in names)
+
+    if worst("broken_skin"):
+        return 0.0
+    if worst("creping", "flaking") >= 2 or worst("active_blemish", "healing_blemish") >= 1 or worst("sensitive") >= 3:
+        return 0.5
+    if worst("fine_lines", "creping", "flaking", "raised_texture", "pitted_scar") >= 1:
+        return 1.0
+    if worst("enlarged_pores", "redness", "sensitive") >= 2:
+        return 1.0
+    return 2.0
+
+
+def _film_limit(conditions: Mapping[Condition, int], house: House) -> float:
+    cuts: tuple[tuple[float, tuple[Condition, ...]], ...] = (
+        (house.limit_cut_lines, ("fine_lines",)),
+        (house.limit_cut_creping, ("creping",)),
+        (house.limit_cut_flaking, ("flaking",)),
+        (house.limit_cut_texture, TEXTURE_CONDITIONS),
+        (house.limit_cut_fold, ("deep_fold",)),
+        (house.limit_cut_dry, ("dry", "dehydrated")),
+    )
+    limit = house.film_limit_um
+    for cut, names in cuts:
+        limit *= 1.0 - cut * max(conditions.get(name, 0) for name in names)
+    return limit
+
+
+def zone_conditions(sitter: Sitter, zone: Zone) -> dict[Condition, int]:
+    """The preset's conditions on a zone with what was read there laid over them; severity 0 takes one away."""
+    found = dict(PRESET_CONDITIONS[sitter.preset].get(zone, {}))
+    skin = sitter.zones.get(zone)
+    if skin is not None:
+        found.update(skin.conditions)
+    return {condition: severity for condition, severity in found.items() if severity > 0}
+
+
+def read(case: Case, house: House) -> Reading:
+    """Read a case: every zone of the vocabulary, the complexion, the shape and where sculpting goes."""
+    sitter = case.sitter
+    zones: dict[Zone, ZoneReading] = {}
+    for zone in ZONES:
+        conditions = zone_conditions(sitter, zone)
+        own = sitter.zones.get(zone)
+        measured = own.lab if own is not None else None
+        base = sitter.neck if zone in ("neck", "under_jaw") and sitter.neck is not None else sitter.skin
+        zones[zone] = ZoneReading(
+            zone=zone,
+            conditions=conditions,
+            lab=measured or zone_colour(base, conditions),
+            measured=measured is not None,
+            oil_rate=_oil_rate(conditions, house),
+            shear_limit=_shear_limit(conditions),
+            film_limit_um=_film_limit(conditions, house),
+        )
+    shape = shape_of(sitter.measures)
+    severities = {zone: reading.conditions for zone, reading in zones.items()}
+    return Reading(
+        sitter=sitter,
+        zones=zones,
+        complexion=intended_complexion(sitter, house),
+        depth=depth_class(sitter.skin),
+        undertone=undertone(sitter.skin),
+        shape=shape,
+        placement=place(severities, sitter.measures, shape, house),
+    )

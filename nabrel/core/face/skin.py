@@ -1,0 +1,110 @@
+"""The colour of skin: each zone's, the complexion aimed at, depth class and undertone."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from math import atan2, degrees, hypot
+from typing import Literal
+
+from nabrel.core.case import Lab, Sitter
+from nabrel.core.house import House
+from nabrel.core.vocabulary import Condition
+
+DepthClass = Literal["very light", "light", "intermediate", "tan", "brown", "dark"]
+Undertone = Literal["cool", "neutral", "warm", "olive"]
+
+SHIFT_PER_SEVERITY: Mapping[Condition, Lab] = {
+    "dark_circle_blue": (-3.5, -2.0, -4.0),
+    "dark_circle_violet": (-3.5, 1.5, -5.0),
+    "dark_circle_brown": (-4.0, 1.0, -0.5),
+    "brown_spot": (-3.0, 1.0, 0.5),
+    "mouth_darkness": (-3.0, -0.5, -1.0),
+    "outer_eye_pigment": (-3.0, 0.5, -0.5),
+    "redness": (-1.5, 4.0, 0.5),
+    "visible_vessels": (-0.5, 2.5, 0.0),
+    "sallow": (-0.5, -1.0, 3.5),
+    "post_blemish_mark": (-2.0, 2.0, -0.5),
+    "active_blemish": (-1.0, 4.0, 1.0),
+    "healing_blemish": (-1.0, 3.0, 0.0),
+}
+"""How far a condition moves a zone's colour from the face's, per severity, on light skin (house).
+
+Used only where the zone's own colour was not measured."""
+
+DISCOLORATIONS: tuple[Condition, ...] = tuple(
+    c for c in SHIFT_PER_SEVERITY if c not in ("active_blemish", "healing_blemish")
+)
+"""Conditions of colour that a corrector or concealer is asked to even out."""
+
+_REFERENCE_L = 65.0
+_DEPTH_CUTS: tuple[tuple[float, DepthClass], ...] = (
+    (55.0, "very light"),
+    (41.0, "light"),
+    (28.0, "intermediate"),
+    (10.0, "tan"),
+    (-30.0, "brown"),
+)
+_USUAL_HUE: Mapping[DepthClass, float] = {
+    "very light": 56.0,
+    "light": 57.0,
+    "intermediate": 57.0,
+    "tan": 56.0,
+    "brown": 54.0,
+    "dark": 50.0,
+}
+"""Usual hue angle of skin by depth, in degrees (house, from the middle of published skin gamuts)."""
+
+
+def zone_colour(face: Lab, conditions: Mapping[Condition, int]) -> Lab:
+    """The colour to expect on a zone from the face's colour and the zone's conditions.
+
+    On deeper skin a discoloration of the same severity moves lightness less, in proportion to L*.
+    """
+    depth = max(0.35, min(1.1, face[0] / _REFERENCE_L))
+    lightness, red, yellow = face
+    for condition, severity in conditions.items():
+        shift = SHIFT_PER_SEVERITY.get(condition)
+        if shift:
+            lightness += shift[0] * severity * depth
+            red += shift[1] * severity * depth
+            yellow += shift[2] * severity * depth
+    return (max(lightness, 4.0), red, yellow)
+
+
+def intended_complexion(sitter: Sitter, house: House) -> Lab:
+    """The colour the finished base aims at: between face and neck, so that the shade joins face to body."""
+    if sitter.neck is None:
+        return sitter.skin
+    share = house.neck_share
+    return (
+        sitter.skin[0] + share * (sitter.neck[0] - sitter.skin[0]),
+        sitter.skin[1] + share * (sitter.neck[1] - sitter.skin[1]),
+        sitter.skin[2] + share * (sitter.neck[2] - sitter.skin[2]),
+    )
+
+
+def typology_angle(lab: Lab) -> float:
+    """Individual typology angle in degrees: atan((L* - 50) / b*)·180/π (published)."""
+    return degrees(atan2(lab[0] - 50.0, max(lab[2], 1e-6)))
+
+
+def depth_class(lab: Lab) -> DepthClass:
+    """Depth class by the published cut-offs of the individual typology angle."""
+    angle = typology_angle(lab)
+    for cut, name in _DEPTH_CUTS:
+        if angle > cut:
+            return name
+    return "dark"
+
+
+def undertone(lab: Lab) -> Undertone:
+    """Undertone from the hue angle's distance from what is usual at this depth; olive where red is also low."""
+    hue = degrees(atan2(lab[2], lab[1]))
+    off = hue - _USUAL_HUE[depth_class(lab)]
+    if off > 9.0 and lab[1] < 9.0 and hypot(lab[1], lab[2]) > 8.0:
+        return "olive"
+    if off > 4.0:
+        return "warm"
+    if off < -4.0:
+        return "cool"
+    return "neutral"

@@ -1,0 +1,80 @@
+"""Kubelka–Munk films: two constants per wavelength, absorption K and scattering S, over any ground.
+
+A film of thickness X over a ground of reflectance Rg shows
+R = (1 - Rg (a - b coth bSX)) / (a - Rg + b coth bSX), with a = 1 + K/S and b = sqrt(a² - 1)
+(Kubelka and Munk 1931; Kubelka 1948). Written with tanh it holds down to X = 0, where it gives Rg.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from functools import lru_cache
+
+import numpy as np
+
+from nabrel.core.case import Lab
+from nabrel.core.errors import Refused
+from nabrel.core.film.spectra import Floats, luminance, surface
+
+
+@dataclass(frozen=True, slots=True)
+class Film:
+    """The optics of one product: absorption ``k`` and scattering ``s`` in 1/µm, each (31,)."""
+
+    k: Floats
+    s: Floats
+
+    @property
+    def ratio(self) -> Floats:
+        """K/S per wavelength."""
+        return self.k / self.s
+
+
+def over(ground: Floats, ratio: Floats, power: Floats) -> Floats:
+    """Reflectance of a film over a ground; all broadcast to (…, 31).
+
+    ``ratio`` is K/S, ``power`` the scattering power S·X (dimensionless); X = 0 gives the ground back.
+    """
+    a = 1.0 + ratio
+    b = np.sqrt(ratio * (ratio + 2.0))
+    t = np.tanh(b * power)
+    return np.asarray((t - ground * (a * t - b)) / ((a - ground) * t + b))
+
+
+def masstone_ratio(masstone: Floats) -> Floats:
+    """K/S of an opaque layer of reflectance R: (1 - R)² / 2R (Kubelka–Munk)."""
+    return (1.0 - masstone) ** 2 / (2.0 * masstone)
+
+
+def contrast_ratio(film: Film, thickness_um: float, white_ground: float) -> float:
+    """Luminance over black divided by luminance over white at this thickness, 0 to 1 (ISO 6504-3)."""
+    power = film.s * thickness_um
+    dark = luminance(over(np.zeros_like(film.k), film.ratio, power))
+    light = luminance(over(np.full_like(film.k, white_ground), film.ratio, power))
+    return float(dark / light)
+
+
+@lru_cache(maxsize=4096)
+def film_of(lab: Lab, cover: float, standard_film_um: float = 9.0, white_ground: float = 0.8) -> Film:
+    """The film whose masstone is ``lab`` and whose contrast ratio at the standard thickness is ``cover``.
+
+    S is taken as the same at all wavelengths, K follows from the masstone. S is found by bisection on its
+    logarithm: the contrast ratio rises with S from 0 to 1, so every cover strictly between is reached.
+    Refuses cover outside 0.01 to 0.995.
+    """
+    if not 0.01 <= cover <= 0.995:
+        raise Refused("cover", cover, "a contrast ratio from 0.01 to 0.995")
+    masstone = surface(lab)
+    ratio = masstone_ratio(masstone)
+    low, high = -16.0, 6.0
+    for _ in range(60):
+        middle = (low + high) / 2.0
+        power = np.full_like(masstone, np.exp(middle) * standard_film_um)
+        dark = luminance(over(np.zeros_like(masstone), ratio, power))
+        light = luminance(over(np.full_like(masstone, white_ground), ratio, power))
+        if float(dark / light) < cover:
+            low = middle
+        else:
+            high = middle
+    s = np.full_like(masstone, np.exp((low + high) / 2.0))
+    return Film(k=ratio * s, s=s)

@@ -1,0 +1,200 @@
+"""Spectra: wavelengths, lights, colour from reflectance, and reflectance recovered from colour.
+
+All spectra cover 400 to 700 nm in 10 nm steps (31 samples). Illuminants and the 2° observer come from
+colour-science, whose import takes about a second: it is loaded at first use and kept.
+"""
+
+from __future__ import annotations
+
+import warnings
+from collections.abc import Iterable
+from functools import lru_cache
+from types import ModuleType
+from typing import Any
+
+import numpy as np
+from numpy.typing import NDArray
+
+from nabrel.core.case import Lab
+from nabrel.core.errors import Refused
+from nabrel.core.vocabulary import Light
+
+Floats = NDArray[np.float64]
+
+WAVELENGTHS_NM: Floats = np.arange(400.0, 701.0, 10.0)
+SAMPLES = len(WAVELENGTHS_NM)
+
+ADAPTATION = 0.92
+"""Degree to which the eye adapts to a lamp, 0 none to 1 complete. House; below 1 so that a lamp still looks warm."""
+
+LEAST_REFLECTANCE = 2e-3
+MOST_REFLECTANCE = 0.998
+RECOVERY_TOLERANCE = 0.02
+"""Largest residual in L*, a* or b* that counts as recovered; ΔE00 is then well below 0.1."""
+
+_DELTA = 6.0 / 29.0
+
+
+@lru_cache(maxsize=1)
+def science() -> ModuleType:
+    """colour-science, imported once, with its notice about a missing plotting library kept quiet."""
+    with warnings.catch_warnings():
+        warnings.filterwarnings("ignore", message=".*[Mm]atplotlib.*")
+        import colour  # noqa: PLC0415 - a second of import, paid only where colour is computed
+
+    return colour
+
+
+def _sampled(distribution: Any) -> Floats:
+    colour = science()
+    shape = colour.SpectralShape(400, 700, 10)
+    return np.asarray(distribution.copy().align(shape).values, dtype=np.float64)
+
+
+def _light_power(light: Light) -> Floats:
+    """Relative spectral power of a light, 31 samples.
+
+    Daylight is CIE D65, the warm lamp CIE A, LED is CIE LED-B3, the shop tube CIE FL2, flash CIE D55 (a xenon
+    flash is close to it). The warm stage is a 3200 K lamp behind an amber gel, a smooth long-pass curve (house).
+    """
+    colour = science()
+    if light == "stage_warm":
+        lamp = _sampled(colour.sd_blackbody(3200, colour.SpectralShape(400, 700, 10)))
+        gel = 0.30 + 0.65 / (1.0 + np.exp(-(WAVELENGTHS_NM - 545.0) / 28.0))
+        return np.asarray(lamp * gel / lamp.max())
+    names = {"daylight": "D65", "warm_lamp": "A", "led": "LED-B3", "shop_tube": "FL2", "flash": "D55"}
+    return _sampled(colour.SDS_ILLUMINANTS[names[light]])
+
+
+@lru_cache(maxsize=8)
+def weights(light: Light) -> Floats:
+    """Weights that turn reflectance (…, 31) into XYZ seen under the light, adapted to D65; shape (31, 3).
+
+    A perfect white gives Y = 1. For other lights than daylight the CAT16 transform (CIE 248) with the degree
+    :data:`ADAPTATION` is folded in, so that colours are comparable across lights.
+    """
+    colour = science()
+    observer = colour.MSDS_CMFS["CIE 1931 2 Degree Standard Observer"]
+    cmfs = np.asarray(observer.copy().align(colour.SpectralShape(400, 700, 10)).values, dtype=np.float64)
+    power = _light_power(light)
+    weighted = power[:, None] * cmfs
+    raw: Floats = weighted / weighted[:, 1].sum()
+    if light == "daylight":
+        return raw
+    lamp_white, day_white = raw.sum(axis=0), white()
+    cat: Floats = np.asarray(colour.CHROMATIC_ADAPTATION_TRANSFORMS["CAT16"])
+    gain = ADAPTATION * (cat @ day_white) / (cat @ lamp_white) + (1.0 - ADAPTATION)
+    adapt = np.linalg.inv(cat) @ np.diag(gain) @ cat
+    return np.asarray(raw @ adapt.T)
+
+
+@lru_cache(maxsize=1)
+def white() -> Floats:
+    """XYZ of a perfect white in daylight on our wavelength range, Y = 1."""
+    return np.asarray(weights("daylight").sum(axis=0))
+
+
+def lab_of(reflectance: Floats, light: Light = "daylight") -> Floats:
+    """L*a*b* of reflectances (…, 31) under a light, adapted to D65; shape (…, 3). CIE 15."""
+    ratio = (reflectance @ weights(light)) / white()
+    cubed = np.where(ratio > _DELTA**3, np.cbrt(ratio), ratio / (3 * _DELTA**2) + 4.0 / 29.0)
+    x, y, z = cubed[..., 0], cubed[..., 1], cubed[..., 2]
+    return np.stack([116.0 * y - 16.0, 500.0 * (x - y), 200.0 * (y - z)], axis=-1)
+
+
+def luminance(reflectance: Floats) -> Floats:
+    """Y of reflectances (…, 31) in daylight, 1 for a perfect white."""
+    return np.asarray(reflectance @ weights("daylight")[:, 1])
+
+
+def delta_e(one: Floats, other: Floats) -> Floats:
+    """CIEDE2000 between L*a*b* arrays (…, 3), broadcast; shape (…)."""
+    return np.asarray(science().difference.delta_E_CIE2000(one, other), dtype=np.float64)
+
+
+def to_hex(lab: Floats) -> list[str]:
+    """sRGB hex of L*a*b* rows (n, 3), D65; colours outside sRGB are clipped. IEC 61966-2-1."""
+    colour = science()
+    # Our white is that of the sampled range; sRGB's is the standard one. L*a*b* carries over unchanged.
+    xyz = colour.Lab_to_XYZ(np.atleast_2d(lab), colour.CCS_ILLUMINANTS["CIE 1931 2 Degree Standard Observer"]["D65"])
+    rgb = np.clip(colour.XYZ_to_sRGB(xyz), 0.0, 1.0)
+    return ["#" + "".join(f"{round(c * 255):02x}" for c in row) for row in rgb]
+
+
+def recover(lab: Floats) -> tuple[Floats, Floats]:
+    """Smooth reflectances (n, 31) that give back L*a*b* rows (n, 3), and the residual of each, in L*a*b* units.
+
+    A sigmoid of a quadratic in wavelength (Jakob and Hanika 2019) keeps reflectance between 0 and 1; its three
+    coefficients are found by damped Gauss–Newton, all rows at once. A residual above
+    :data:`RECOVERY_TOLERANCE` means that no such surface exists.
+    """
+    target = np.atleast_2d(np.asarray(lab, dtype=np.float64))
+    wave = (WAVELENGTHS_NM - 550.0) / 150.0
+    basis = np.stack([np.ones_like(wave), wave, wave * wave])
+    grey = ((target[:, 0] + 16.0) / 116.0) ** 3
+    grey = np.clip(np.where(target[:, 0] > 8.0, grey, target[:, 0] / 903.3), 1e-3, 0.999)
+    start = (2 * grey - 1) / np.sqrt(np.maximum(1.0 - (2 * grey - 1) ** 2, 1e-9))
+    coefficients = np.stack([start, np.zeros_like(start), np.zeros_like(start)], axis=1)
+    damping = np.full(len(target), 1e-3)
+    curve = _sigmoid(coefficients @ basis)
+    missing = target - lab_of(curve)
+    for _ in range(60):
+        if float(np.abs(missing).max()) < RECOVERY_TOLERANCE / 10:
+            break
+        jacobian = _jacobian(coefficients, basis)
+        normal = np.einsum("nij,nik->njk", jacobian, jacobian)
+        pull = np.einsum("nij,ni->nj", jacobian, missing)
+        scale = np.einsum("njj->nj", normal)
+        step = np.linalg.solve(normal + np.einsum("n,nj,jk->njk", damping, scale + 1e-9, np.eye(3)), pull[..., None])
+        tried = coefficients + step[..., 0]
+        tried_missing = target - lab_of(_sigmoid(tried @ basis))
+        better = (tried_missing**2).sum(axis=1) < (missing**2).sum(axis=1)
+        coefficients = np.where(better[:, None], tried, coefficients)
+        missing = np.where(better[:, None], tried_missing, missing)
+        damping = np.clip(np.where(better, damping * 0.3, damping * 4.0), 1e-9, 1e9)
+    curve = _sigmoid(coefficients @ basis)
+    return curve, np.abs(missing).max(axis=1)
+
+
+def _sigmoid(x: Floats) -> Floats:
+    return np.asarray(0.5 + x / (2.0 * np.sqrt(1.0 + x * x)))
+
+
+def _jacobian(coefficients: Floats, basis: Floats) -> Floats:
+    """Derivative of L*a*b* by the three coefficients, (n, 3, 3), by forward difference."""
+    columns = []
+    here = lab_of(_sigmoid(coefficients @ basis))
+    for index in range(3):
+        nudge = np.zeros(3)
+        nudge[index] = 1e-5
+        columns.append((lab_of(_sigmoid((coefficients + nudge) @ basis)) - here) / 1e-5)
+    return np.stack(columns, axis=-1)
+
+
+MOST_KEPT = 20_000
+_kept: dict[Lab, tuple[Floats, float]] = {}
+"""Recovered surfaces by colour: a memo of a pure function, emptied when it grows past MOST_KEPT."""
+
+
+def warm(labs: Iterable[Lab]) -> None:
+    """Recover many colours in one go, so that :func:`surface` answers at once for each."""
+    wanted = [lab for lab in dict.fromkeys(labs) if lab not in _kept]
+    if not wanted:
+        return
+    if len(_kept) + len(wanted) > MOST_KEPT:
+        _kept.clear()
+    curves, residuals = recover(np.array(wanted))
+    for lab, curve, residual in zip(wanted, curves, residuals, strict=True):
+        clipped = np.clip(curve, LEAST_REFLECTANCE, MOST_REFLECTANCE)
+        clipped.setflags(write=False)
+        _kept[lab] = (clipped, float(residual))
+
+
+def surface(lab: Lab, field: str = "lab") -> Floats:
+    """Reflectance (31,) of a surface of this colour. Refuses colours that no surface can have, naming ``field``."""
+    if lab not in _kept:
+        warm([lab])
+    curve, residual = _kept[lab]
+    if residual > RECOVERY_TOLERANCE * 4:
+        raise Refused(field, list(lab), "a colour that a real surface can have in daylight (L*a*b*, D65)")
+    return curve

@@ -1,0 +1,52 @@
+"""Stacks of films on skin: every layer over what the one before it left showing, all zones at once."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from nabrel.core.film.films import Film, over
+from nabrel.core.film.spectra import Floats
+from nabrel.core.house import House
+
+
+@dataclass(frozen=True, slots=True)
+class Layer:
+    """One layer over all zones: its film, thickness in µm per zone, and the share of each zone left bare."""
+
+    film: Film
+    thickness_um: Floats
+    bare: Floats | None = None
+
+
+def powder_layer(film: Film, mg_cm2: Floats, house: House) -> Layer:
+    """Powder as a layer: platelets that fall at random leave exp(-m / m1) of the surface bare.
+
+    m1 is the mass that covers the surface once, density times platelet thickness (Poisson covering). The mass
+    lies on the covered share alone, which is therefore thicker there: nothing is lost.
+    """
+    once = house.powder_density * house.powder_grain_um * 0.1
+    mass = np.maximum(mg_cm2, 0.0)
+    covered = 1.0 - np.exp(-mass / once)
+    thickness = mass * house.powder_film_um_per_mg / np.maximum(covered, 1e-9)
+    return Layer(film, np.where(mass > 0, thickness, 0.0), 1.0 - covered)
+
+
+def lay(ground: Floats, layer: Layer) -> Floats:
+    """Reflectance (zones, 31) once the layer lies on the ground (zones, 31)."""
+    covered = over(ground, layer.film.ratio, layer.film.s * layer.thickness_um[:, None])
+    if layer.bare is None:
+        return covered
+    bare = layer.bare[:, None]
+    return np.asarray(bare * ground + (1.0 - bare) * covered)
+
+
+def stack(ground: Floats, layers: Sequence[Layer | None]) -> Floats:
+    """Reflectance after each layer, (layers + 1, zones, 31); the first is the ground. None changes nothing."""
+    shown = np.empty((len(layers) + 1, *ground.shape))
+    shown[0] = ground
+    for index, layer in enumerate(layers):
+        shown[index + 1] = shown[index] if layer is None else lay(shown[index], layer)
+    return shown

@@ -1,0 +1,163 @@
+"""A plan in the making: the steps so far, the shelf, and the choices that every school makes in the same way."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from dataclasses import dataclass, field, replace
+
+from nabrel.core.case import Case, Product
+from nabrel.core.face.reading import Reading
+from nabrel.core.house import House
+from nabrel.core.kit.bases import beads
+from nabrel.core.kit.shelf import Shelf
+from nabrel.core.plan.step import LAYING_KINDS, LeftBare, Step, take_for
+from nabrel.core.vocabulary import (
+    SHEAR,
+    ZONE_INFO,
+    Motion,
+    StepKind,
+    Tool,
+    Zone,
+    area_of,
+    in_order,
+)
+
+SMALL_ZONE_CM2 = 8.0
+
+
+@dataclass(slots=True)
+class Draft:
+    """Collects steps. Schools call it in their own order; it numbers steps and works out amounts and times."""
+
+    case: Case
+    reading: Reading
+    shelf: Shelf
+    house: House
+    foundation: Product | None = None
+    foundation_um: float = 0.0
+    steps: list[Step] = field(default_factory=list)
+    left_bare: list[LeftBare] = field(default_factory=list)
+    notes: list[str] = field(default_factory=list)
+    powdered: set[Zone] = field(default_factory=set)
+    wet: dict[Zone, float] = field(default_factory=dict)
+
+    def add(
+        self,
+        kind: StepKind,
+        zones: Iterable[Zone],
+        why: Iterable[str],
+        *,
+        product: Product | None = None,
+        film_um: float | None = None,
+        powder_mg: float | None = None,
+        hand: tuple[Tool, Motion] | None = None,
+        active_s: float | None = None,
+        wait_s: float = 0.0,
+        wait_at_most_s: float | None = None,
+        rules: Iterable[str] = (),
+        check: str = "",
+    ) -> Step | None:
+        """Add a step on those of the zones that may be worked on; nothing where none is left."""
+        named = in_order(zones)
+        workable = self.reading.workable(named)
+        for zone in named:
+            if zone not in workable and kind in LAYING_KINDS:
+                self.leave(zone, kind, "The skin is broken here: nothing is laid on it.")
+        if named and not workable:
+            return None
+        step = Step(
+            id=f"s{len(self.steps) + 1}",
+            kind=kind,
+            zones=workable,
+            product=product.id if product else None,
+            film_um=round(film_um, 2) if film_um is not None else None,
+            powder_mg_cm2=round(powder_mg, 3) if powder_mg is not None else None,
+            tool=hand[0] if hand else None,
+            motion=hand[1] if hand else None,
+            active_s=float(round(active_s if active_s is not None else self.pace(workable))),
+            wait_s=float(round(wait_s)),
+            wait_at_most_s=None if wait_at_most_s is None else float(round(wait_at_most_s)),
+            why=tuple(sentence for sentence in why if sentence),
+            rules=tuple(rules),
+            check=check,
+        )
+        step = replace(step, take=take_for(step, product, self.house))
+        self.steps.append(step)
+        for zone in workable:
+            if step.powder_mg_cm2 is not None:
+                self.powdered.add(zone)
+                self.wet.pop(zone, None)
+            elif kind in LAYING_KINDS and step.film_um:
+                self.wet[zone] = self.wet.get(zone, 0.0) + step.film_um
+        return step
+
+    def leave(self, zone: Zone, kind: StepKind, why: str) -> None:
+        """Record a zone left out on purpose, once for each kind."""
+        if not any(bare.zone == zone and bare.kind == kind for bare in self.left_bare):
+            self.left_bare.append(LeftBare(zone, kind, why))
+
+    def note(self, sentence: str) -> None:
+        """Say something about the whole plan, once."""
+        if sentence not in self.notes:
+            self.notes.append(sentence)
+
+    def pace(self, zones: Iterable[Zone]) -> float:
+        """Active seconds for work on the zones, from their area."""
+        return max(self.house.least_active_s, area_of(zones) * self.house.second_per_cm2)
+
+    def room(self, zone: Zone) -> float:
+        """Film in µm that the zone still carries."""
+        return max(0.0, self.reading.zones[zone].film_limit_um - self.wet.get(zone, 0.0))
+
+    def tolerance(self, zones: Iterable[Zone]) -> float:
+        """The most shear that every one of the zones, and what lies wet on it, bears."""
+        listed = tuple(zones)
+        skin = min((self.reading.zones[zone].shear_limit for zone in listed), default=3.0)
+        under = 1.0 if any(self.wet.get(zone, 0.0) > 0 for zone in listed) else 3.0
+        return min(skin, under)
+
+    def hand_for(self, zones: Iterable[Zone], *choices: tuple[Tool, Motion]) -> tuple[Tool, Motion]:
+        """The first choice whose motion the zones tolerate; a finger's press where none does."""
+        limit = self.tolerance(zones)
+        for tool, motion in choices:
+            if SHEAR[motion] <= limit:
+                return (tool, motion)
+        return ("fingers", "press")
+
+    def cream_hand(self, zones: Iterable[Zone]) -> tuple[Tool, Motion]:
+        """Hand for a small amount of cream or concealer: fingers on dry or lined zones, a small brush elsewhere."""
+        listed = tuple(zones)
+        if any(self.reading.zones[zone].severity("active_blemish", "healing_blemish") for zone in listed):
+            return ("detail_brush", "press")
+        if any(self.reading.zones[zone].lined >= 2 or self.reading.zones[zone].dry >= 2 for zone in listed):
+            return ("fingers", "press")
+        if all(ZONE_INFO[zone].area_cm2 <= SMALL_ZONE_CM2 for zone in listed):
+            return self.hand_for(listed, ("dense_small_brush", "stipple"))
+        return self.hand_for(listed, ("stippling_brush", "stipple"))
+
+    def agreeing(self, candidates: Iterable[Product]) -> tuple[Product, ...]:
+        """Candidates on which the foundation will not bead; all of them where none is such."""
+        listed = tuple(candidates)
+        foundation = self.foundation
+        if foundation is None:
+            return listed
+        good = tuple(item for item in listed if not beads(item.base, foundation.base))
+        return good or listed
+
+    def of_role_now(self, candidates: Iterable[Product], zones: Iterable[Zone]) -> tuple[Product, ...]:
+        """Candidates that sit well on these zones: no shimmer on lines or texture, no oil on blemishes or oily skin."""
+        listed, where = tuple(candidates), tuple(zones)
+        rough = any(self.reading.zones[z].textured or self.reading.zones[z].lined for z in where)
+        oil_off = any(
+            self.reading.zones[z].severity("active_blemish") or self.reading.zones[z].oily >= 2 for z in where
+        )
+        kept = [
+            item
+            for item in listed
+            if not (rough and item.shimmers) and not (oil_off and item.base == "oil" and item.role != "moisturiser")
+        ]
+        return tuple(kept)
+
+    def missing(self, what: str, property_to_buy: str) -> None:
+        """Say that nothing of the kit serves, and what property to buy."""
+        self.note(f"Nothing in the kit serves as {what}: look for {property_to_buy}.")

@@ -1,0 +1,275 @@
+"""Edits as values: undo, fixes and comparison share them. Each is applied by the core or refused with a reason."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass, replace
+from typing import Literal
+
+from nabrel.core.case import Product
+from nabrel.core.errors import Impossible, Refused
+from nabrel.core.house import House
+from nabrel.core.plan.step import LAYING_KINDS, MIST_KINDS, POWDER_KINDS, Sequence, Step, take_for
+from nabrel.core.vocabulary import Motion, StepKind, Tool, Zone, in_order, places
+
+MOST_FILM_UM = 40.0
+MOST_POWDER_MG = 2.0
+MOST_SECONDS = 7200.0
+MOST_STEPS = 80
+
+
+@dataclass(frozen=True, slots=True)
+class SetAmount:
+    """Change a step's film in µm, or powder in mg/cm²."""
+
+    step: str
+    film_um: float | None = None
+    powder_mg_cm2: float | None = None
+    edit: Literal["amount"] = "amount"
+
+
+@dataclass(frozen=True, slots=True)
+class SetHand:
+    """Change a step's tool, motion or both."""
+
+    step: str
+    tool: Tool | None = None
+    motion: Motion | None = None
+    edit: Literal["hand"] = "hand"
+
+
+@dataclass(frozen=True, slots=True)
+class SetProduct:
+    """Swap a step's product. Its amount stays, in µm or mg/cm² as the new product's texture asks."""
+
+    step: str
+    product: str
+    edit: Literal["product"] = "product"
+
+
+@dataclass(frozen=True, slots=True)
+class SetZones:
+    """Change the zones of a step."""
+
+    step: str
+    zones: tuple[Zone, ...]
+    edit: Literal["zones"] = "zones"
+
+
+@dataclass(frozen=True, slots=True)
+class SetWait:
+    """Change a step's least and longest wait, in seconds."""
+
+    step: str
+    wait_s: float
+    wait_at_most_s: float | None = None
+    edit: Literal["wait"] = "wait"
+
+
+@dataclass(frozen=True, slots=True)
+class Move:
+    """Move a step to stand before another, or to the end (None)."""
+
+    step: str
+    before: str | None
+    edit: Literal["move"] = "move"
+
+
+@dataclass(frozen=True, slots=True)
+class Remove:
+    """Take a step out."""
+
+    step: str
+    edit: Literal["remove"] = "remove"
+
+
+@dataclass(frozen=True, slots=True)
+class Add:
+    """Add a step before another, or at the end (None)."""
+
+    kind: StepKind
+    zones: tuple[Zone, ...]
+    before: str | None = None
+    product: str | None = None
+    film_um: float | None = None
+    powder_mg_cm2: float | None = None
+    tool: Tool | None = None
+    motion: Motion | None = None
+    active_s: float = 20.0
+    wait_s: float = 0.0
+    edit: Literal["add"] = "add"
+
+
+Edit = SetAmount | SetHand | SetProduct | SetZones | SetWait | Move | Remove | Add
+
+
+def apply(sequence: Sequence, edits: Iterable[Edit], products: Mapping[str, Product], house: House) -> Sequence:
+    """Apply edits in order. Refuses unknown steps and products, and what the trade rules out, with the reason."""
+    for number, edit in enumerate(edits):
+        sequence = _apply_one(sequence, edit, products, house, f"edits[{number}]")
+    return sequence
+
+
+def say(sequence: Sequence, edit: Edit, products: Mapping[str, Product]) -> str:
+    """The edit in words, for history: "Foundation: 6 to 4 µm"."""
+    if isinstance(edit, Add):
+        return f"Added {edit.kind.replace('_', ' ')} {places(edit.zones)}".strip()
+    step = sequence.step(edit.step)
+    kind = step.kind.replace("_", " ").capitalize() if step else edit.step
+    if isinstance(edit, SetAmount):
+        unit = "µm" if edit.film_um is not None else "mg/cm²"
+        old = step.film_um if step and edit.film_um is not None else step.powder_mg_cm2 if step else None
+        new = edit.film_um if edit.film_um is not None else edit.powder_mg_cm2
+        return f"{kind}: {old or 0:g} to {new or 0:g} {unit}"
+    if isinstance(edit, SetHand):
+        return f"{kind}: {' and '.join(str(x).replace('_', ' ') for x in (edit.tool, edit.motion) if x)}"
+    if isinstance(edit, SetProduct):
+        item = products.get(edit.product)
+        return f"{kind}: {item.name if item else edit.product}"
+    if isinstance(edit, SetZones):
+        return f"{kind}: {places(edit.zones)}"
+    if isinstance(edit, SetWait):
+        return f"{kind}: wait {edit.wait_s:g} s"
+    return f"Moved {kind.lower()}" if isinstance(edit, Move) else f"Took out {kind.lower()}"
+
+
+def _apply_one(sequence: Sequence, edit: Edit, products: Mapping[str, Product], house: House, field: str) -> Sequence:
+    steps = list(sequence.steps)
+    if isinstance(edit, Add):
+        return _add(sequence, edit, products, house, field)
+    index = _index(steps, edit.step, f"{field}.step")
+    if isinstance(edit, Remove):
+        del steps[index]
+        return _settled(sequence, steps, field)
+    if isinstance(edit, Move):
+        step = steps.pop(index)
+        if edit.before == step.id:
+            return sequence
+        target = len(steps) if edit.before is None else _index(steps, edit.before, f"{field}.before")
+        steps.insert(target, step)
+        return _settled(sequence, steps, field)
+    changed = _changed(steps[index], edit, products, field)
+    steps[index] = replace(changed, take=take_for(changed, products.get(changed.product or ""), house))
+    return _settled(sequence, steps, field)
+
+
+def _changed(step: Step, edit: Edit, products: Mapping[str, Product], field: str) -> Step:
+    if isinstance(edit, SetAmount):
+        return _with_amount(step, edit, field)
+    if isinstance(edit, SetHand):
+        return replace(step, tool=edit.tool or step.tool, motion=edit.motion or step.motion)
+    if isinstance(edit, SetWait):
+        _within(f"{field}.wait_s", edit.wait_s, 0, MOST_SECONDS, "s")
+        if edit.wait_at_most_s is not None and edit.wait_at_most_s < edit.wait_s:
+            raise Refused(f"{field}.wait_at_most_s", edit.wait_at_most_s, f"{edit.wait_s:g} s or more, the least wait")
+        return replace(step, wait_s=edit.wait_s, wait_at_most_s=edit.wait_at_most_s)
+    if isinstance(edit, SetZones):
+        if not edit.zones:
+            raise Refused(f"{field}.zones", [], "at least one zone")
+        return replace(step, zones=in_order(edit.zones))
+    if isinstance(edit, SetProduct):
+        return _with_product(step, edit, products, field)
+    raise Refused(field, edit, "an edit of a step")
+
+
+def _with_amount(step: Step, edit: SetAmount, field: str) -> Step:
+    if (edit.film_um is None) == (edit.powder_mg_cm2 is None):
+        raise Refused(field, "both or neither", "one of film_um and powder_mg_cm2")
+    if edit.film_um is not None:
+        if step.film_um is None:
+            raise Impossible(f"{field}.film_um", edit.film_um, f"powder_mg_cm2: step {step.id} lays no film")
+        _within(f"{field}.film_um", edit.film_um, 0, MOST_FILM_UM, "µm")
+        return replace(step, film_um=edit.film_um)
+    assert edit.powder_mg_cm2 is not None
+    if step.powder_mg_cm2 is None:
+        raise Impossible(f"{field}.powder_mg_cm2", edit.powder_mg_cm2, f"film_um: step {step.id} lays no powder")
+    _within(f"{field}.powder_mg_cm2", edit.powder_mg_cm2, 0, MOST_POWDER_MG, "mg/cm²")
+    return replace(step, powder_mg_cm2=edit.powder_mg_cm2)
+
+
+def _with_product(step: Step, edit: SetProduct, products: Mapping[str, Product], field: str) -> Step:
+    item = products.get(edit.product)
+    if item is None:
+        raise Refused(f"{field}.product", edit.product, "the id of an item in this case's kit")
+    if step.kind in POWDER_KINDS and not item.dry:
+        raise Impossible(f"{field}.product", edit.product, f"a powder: step {step.id} is {step.kind}")
+    if step.kind in MIST_KINDS and item.texture != "mist":
+        raise Impossible(f"{field}.product", edit.product, f"a mist: step {step.id} is {step.kind}")
+    if step.lays and step.kind in LAYING_KINDS and not item.tinted:
+        raise Impossible(f"{field}.product", edit.product, "an item with a colour and a cover")
+    if not step.lays or item.dry == (step.powder_mg_cm2 is not None):
+        return replace(step, product=item.id)
+    if item.dry:
+        return replace(step, product=item.id, film_um=None, powder_mg_cm2=round((step.film_um or 0.0) / 10.0, 3))
+    return replace(step, product=item.id, powder_mg_cm2=None, film_um=round((step.powder_mg_cm2 or 0.0) * 10.0, 2))
+
+
+def _add(sequence: Sequence, edit: Add, products: Mapping[str, Product], house: House, field: str) -> Sequence:
+    if len(sequence.steps) >= MOST_STEPS:
+        raise Impossible(field, len(sequence.steps), f"at most {MOST_STEPS} steps")
+    item = products.get(edit.product) if edit.product else None
+    if edit.product and item is None:
+        raise Refused(f"{field}.product", edit.product, "the id of an item in this case's kit")
+    if (edit.film_um is not None or edit.powder_mg_cm2 is not None) and item is None:
+        raise Refused(f"{field}.product", None, "a product, since the step lays something")
+    if edit.film_um is not None:
+        _within(f"{field}.film_um", edit.film_um, 0, MOST_FILM_UM, "µm")
+    if edit.powder_mg_cm2 is not None:
+        _within(f"{field}.powder_mg_cm2", edit.powder_mg_cm2, 0, MOST_POWDER_MG, "mg/cm²")
+    if item is not None and edit.film_um is not None and item.dry:
+        raise Impossible(f"{field}.film_um", edit.film_um, f"powder_mg_cm2: {item.name} is a powder")
+    numbers = [int(s.id[1:]) for s in sequence.steps if s.id[1:].isdigit()]
+    step = Step(
+        id=f"s{max(numbers, default=0) + 1}",
+        kind=edit.kind,
+        zones=in_order(edit.zones),
+        product=edit.product,
+        film_um=edit.film_um,
+        powder_mg_cm2=edit.powder_mg_cm2,
+        tool=edit.tool,
+        motion=edit.motion,
+        active_s=edit.active_s,
+        wait_s=edit.wait_s,
+        why=("Added by hand.",),
+    )
+    step = replace(step, take=take_for(step, item, house))
+    steps = list(sequence.steps)
+    steps.insert(len(steps) if edit.before is None else _index(steps, edit.before, f"{field}.before"), step)
+    return _settled(sequence, steps, field)
+
+
+def _index(steps: list[Step], step_id: str, field: str) -> int:
+    for index, step in enumerate(steps):
+        if step.id == step_id:
+            return index
+    raise Refused(field, step_id, "the id of a step in this sequence")
+
+
+def _within(field: str, value: float, low: float, high: float, unit: str) -> None:
+    if not low <= value <= high:
+        raise Refused(field, value, f"{low:g} to {high:g} {unit}")
+
+
+def _settled(sequence: Sequence, steps: list[Step], field: str) -> Sequence:
+    """The sequence with these steps, unless their order is impossible."""
+    for holds in (_dust_after_bake, _ids_once):
+        holds(steps, field)
+    return replace(sequence, steps=tuple(steps))
+
+
+def _dust_after_bake(steps: list[Step], field: str) -> None:
+    baked: set[Zone] = set()
+    bakes = any(step.kind == "bake" for step in steps)
+    for step in steps:
+        if step.kind == "bake":
+            baked.update(step.zones)
+        elif step.kind == "dust_off" and bakes and not baked & set(step.zones):
+            raise Impossible(field, f"{step.id} before the bake", "dusting off only after something was baked there")
+
+
+def _ids_once(steps: list[Step], field: str) -> None:
+    seen: set[str] = set()
+    for step in steps:
+        if step.id in seen:
+            raise Refused(field, step.id, "each step id once")
+        seen.add(step.id)

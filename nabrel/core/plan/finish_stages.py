@@ -1,0 +1,299 @@
+"""Stages that finish: softening edges, setting by policy, mists, features and the last checks."""
+
+from __future__ import annotations
+
+from nabrel.core.case import Product
+from nabrel.core.plan.draft import Draft
+from nabrel.core.plan.step import LAYING_KINDS
+from nabrel.core.vocabulary import COMPLEXION_ZONES, T_ZONE, Feature, Tool, Zone, both, in_order, places
+
+CREASING: tuple[Zone, ...] = both("under_eye", "smile_line")
+
+
+def soften_edges(draft: Draft) -> None:
+    """The emptied tool over every border, adding nothing."""
+    sculpted = [z for step in draft.steps if step.kind in ("shade", "light", "colour", "glow") for z in step.zones]
+    zones = in_order(sculpted)
+    if not zones:
+        return
+    draft.add(
+        "soften_edges",
+        zones,
+        ["The tool has little left on it: it softens borders and adds no film."],
+        hand=draft.hand_for(zones, ("damp_sponge", "bounce"), ("damp_sponge", "press")),
+        active_s=40,
+        rules=["press-over-wet"],
+        check="No border can be followed with the eye at arm's length.",
+    )
+
+
+def setting_zones(draft: Draft) -> tuple[tuple[Zone, ...], tuple[Zone, ...]]:
+    """Zones to press and zones to bake, from the intent's policy and what was read."""
+    reading, policy = draft.reading, draft.case.intent.setting
+    if policy == "none":
+        return (), ()
+    creases = [z for z in CREASING if reading.zones[z].lined or reading.zones[z].severity("deep_fold")]
+    shines = [z for z in COMPLEXION_ZONES if reading.zones[z].oily >= 2]
+    blurs = [z for z in COMPLEXION_ZONES if reading.zones[z].severity("active_blemish", "raised_texture") >= 1]
+    spots = [*creases, *shines, *blurs]
+    if not spots and policy == "spot":
+        spots = [*both("nose_side"), *both("under_eye")]
+    light = [z for step in draft.steps if step.kind == "light" for z in step.zones]
+    by_policy: dict[str, list[Zone]] = {
+        "spot": spots,
+        "t_zone": [*T_ZONE, *creases],
+        "on_light": [*light, *creases],
+        "whole_face": list(COMPLEXION_ZONES),
+        "bake_points": spots,
+        "bake_wide": list(COMPLEXION_ZONES),
+    }
+    press = by_policy[policy]
+    bake: list[Zone] = []
+    if policy in ("bake_points", "bake_wide"):
+        wanted = shines if policy == "bake_points" else [*both("under_eye"), *T_ZONE, *both("cheek_hollow")]
+        if policy == "bake_points" and not wanted:
+            wanted = [*both("under_eye"), "chin"]
+        bake = [z for z in wanted if _bakes(draft, z)]
+        for zone in wanted:
+            if not _bakes(draft, zone):
+                draft.leave(
+                    zone,
+                    "bake",
+                    "Lined, creped or dry: a bake would settle into it and stay. A light press instead; "
+                    "a school that bakes here accepts the crease for the brightness.",
+                )
+                press = [*press, zone]
+    return in_order(z for z in press if z not in bake), in_order(bake)
+
+
+def _bakes(draft: Draft, zone: Zone) -> bool:
+    here = draft.reading.zones[zone]
+    return here.lined < draft.house.bake_line_limit and here.dry < 2
+
+
+def set_base(draft: Draft) -> None:
+    """Press creases flat and powder them at once; set or bake the rest as the policy says."""
+    house, reading = draft.house, draft.reading
+    press, bake = setting_zones(draft)
+    press, bake = reading.workable(press), reading.workable(bake)
+    wet = [z for z in (*press, *bake) if draft.wet.get(z, 0.0) > 0]
+    press = tuple(z for z in press if z in wet)
+    bake = tuple(z for z in bake if z in wet)
+    for zone in COMPLEXION_ZONES:
+        if zone not in press and zone not in bake:
+            draft.leave(zone, "set", _no_powder(draft))
+    if not press and not bake:
+        return
+    powder = _powder_for(draft, (*press, *bake))
+    if powder is None:
+        draft.missing("a setting powder", "a fine loose powder, translucent, cover below 0.25")
+        return
+    folding = tuple(z for z in CREASING if z in press or z in bake)
+    if folding:
+        draft.add(
+            "crease_check",
+            folding,
+            [
+                _evidence(draft, folding)
+                + "ask the sitter to look up and press every crease flat: powder fixes whatever it finds."
+            ],
+            hand=("damp_sponge", "press"),
+            active_s=20,
+            wait_at_most_s=house.crease_window_s,
+            rules=["crease-check-before-powder", "set-in-time"],
+            check="Flat, with nothing gathered.",
+        )
+    first = tuple(z for z in press if z in folding)
+    rest = tuple(z for z in press if z not in folding)
+    if first:
+        _press(draft, first, powder, house.press_mg)
+    if bake:
+        _bake(draft, bake, powder)
+    oily = tuple(z for z in rest if reading.zones[z].oily >= 2)
+    dry = tuple(z for z in rest if z not in oily)
+    if oily:
+        _press(draft, oily, _powder_for(draft, oily) or powder, house.set_mg)
+    if dry:
+        _press(draft, dry, _powder_for(draft, dry) or powder, house.press_mg)
+
+
+def _no_powder(draft: Draft) -> str:
+    policy = draft.case.intent.setting
+    if policy == "none":
+        return "No powder was asked for."
+    return "Neither creases nor shines here, so powder would only dull it."
+
+
+def _evidence(draft: Draft, zones: tuple[Zone, ...]) -> str:
+    found = draft.reading.cite(zones, "creping", "fine_lines", "deep_fold")
+    return f"{found[:1].upper()}{found[1:]}: " if found else ""
+
+
+def _powder_for(draft: Draft, zones: tuple[Zone, ...]) -> Product | None:
+    suited = draft.shelf.best_care("setting_powder", draft.reading, zones)
+    if suited is None or not suited.dry:
+        return None
+    return suited
+
+
+def _press(draft: Draft, zones: tuple[Zone, ...], powder: Product, mg: float) -> None:
+    reading = draft.reading
+    lined = any(reading.zones[z].lined >= 2 or reading.zones[z].dry >= 2 for z in zones)
+    tool: Tool = "fluffy_brush" if lined else "puff"
+    evidence = _evidence(draft, zones) if any(z in CREASING for z in zones) else ""
+    if not evidence:
+        found = reading.cite(zones, "oily", "active_blemish", "raised_texture", "enlarged_pores", least=2)
+        evidence = f"{found[:1].upper()}{found[1:]}: " if found else ""
+    draft.add(
+        "set",
+        zones,
+        [
+            evidence
+            + (
+                "a whisper, pressed, only so that it stays flat."
+                if mg <= draft.house.press_mg
+                else "pressed on, so that oil is taken up before it shines."
+            )
+        ],
+        product=powder,
+        powder_mg=mg,
+        hand=(tool, "press"),
+        rules=["wet-before-dry", "set-in-time", "clean-brush-for-powder"],
+        check="Soft, not powdery; look again after the mist."
+        if mg <= draft.house.press_mg
+        else "Matt, and still skin.",
+    )
+
+
+def _bake(draft: Draft, zones: tuple[Zone, ...], powder: Product) -> None:
+    house = draft.house
+    draft.add(
+        "bake",
+        zones,
+        [
+            _lead_oil(draft, zones) + "a thick press sits while oil and water rise into it. "
+            "Use the wait for brows and eyes."
+        ],
+        product=powder,
+        powder_mg=house.bake_mg,
+        hand=("puff", "press"),
+        wait_s=house.bake_s,
+        rules=["no-bake-on-lines", "bake-then-dust"],
+        check="An even white veil that nobody touches.",
+    )
+    waiting_features(draft, ("brows", "eyes"), "while the bake sits")
+    draft.add(
+        "dust_off",
+        zones,
+        ["What has not taken up oil is swept away, or it would stay as a pale cast and flare in a flash."],
+        hand=("fluffy_brush", "whisk"),
+        active_s=40,
+        rules=["bake-then-dust"],
+        check="No white left, least of all at the edges.",
+    )
+
+
+def _lead_oil(draft: Draft, zones: tuple[Zone, ...]) -> str:
+    found = draft.reading.cite(zones, "oily", least=2)
+    return f"{found[:1].upper()}{found[1:]}: " if found else "Asked for: "
+
+
+def melt(draft: Draft) -> None:
+    """A melting mist where powder lies on dry or lined skin, or where the finish asked for is dewy."""
+    reading = draft.reading
+    powdered = in_order(draft.powdered)
+    mist = draft.shelf.best_care("melting_mist", reading, powdered)
+    thirsty = tuple(z for z in powdered if reading.zones[z].dry or reading.zones[z].lined)
+    if mist is None or not (thirsty or (powdered and draft.case.intent.finish == "dewy")):
+        return
+    draft.add(
+        "melting_mist",
+        in_order(z for step in draft.steps if step.kind in LAYING_KINDS for z in step.zones if z in COMPLEXION_ZONES),
+        [
+            "Joins powder to skin"
+            + (f": powder on dry or lined skin {places(thirsty)} would look dusty." if thirsty else ".")
+            + " Eyes shaded, at arm's length."
+        ],
+        product=mist,
+        hand=("fingers", "mist"),
+        active_s=15,
+        wait_s=draft.house.mist_dry_s,
+        rules=["mist-dries"],
+        check="No drop stands; the powdery look is gone.",
+    )
+
+
+def fix(draft: Draft) -> None:
+    """A setting mist where long wear was asked for."""
+    hours = draft.case.intent.wear_hours
+    mist = draft.shelf.best_care("setting_mist", draft.reading, COMPLEXION_ZONES)
+    if mist is None or hours < 7:
+        return
+    draft.add(
+        "setting_mist",
+        COMPLEXION_ZONES,
+        [f"{hours:g} hours of wear were asked for: a film-former over all holds the layers together. Eyes closed."],
+        product=mist,
+        hand=("fingers", "mist"),
+        active_s=15,
+        wait_s=draft.house.mist_dry_s,
+        rules=["mist-dries"],
+        check="Dry before anything touches it.",
+    )
+
+
+_FEATURE: dict[Feature, tuple[tuple[Zone, ...], str, float]] = {
+    "brows": (both("brow_bone"), "Brows frame what the base has done", 120),
+    "eyes": (both("eyelid"), "The lid is lifted, never pulled", 240),
+    "lashes": (both("eyelid"), "After everything that could fall on them", 60),
+    "lips": (("lips",), "In one family of hue with the colour on the cheeks", 60),
+}
+
+
+def waiting_features(draft: Draft, features: tuple[Feature, ...], when: str) -> None:
+    """Asked-for features that are not done yet, placed here."""
+    done = {step.kind for step in draft.steps}
+    for feature in features:
+        if feature not in draft.case.intent.features or feature in done:
+            continue
+        zones, why, seconds = _FEATURE[feature]
+        draft.add(
+            feature,
+            zones,
+            [f"{why}; done {when}."],
+            active_s=seconds,
+            hand=("disposable_wand", "feather") if feature == "lashes" else None,
+            rules=["hand-off-the-cheek"] if feature == "brows" else [],
+            check="No fallout on the cheek." if feature == "eyes" else "Both sides alike.",
+        )
+
+
+def dark_under_eye(draft: Draft) -> bool:
+    """Whether deep eye colour is best done before the under-eye is finished: never known here, so by fullest cover."""
+    return draft.case.intent.cover in ("full", "opaque")
+
+
+def last_checks(draft: Draft) -> None:
+    """Remaining features, then edges and lights."""
+    waiting_features(draft, ("brows", "eyes", "lashes", "lips"), "at the end")
+    neck = draft.reading.sitter.neck
+    draft.add(
+        "edge_check",
+        ("hairline", *both("jaw", "ear"), "neck"),
+        ["Face against neck, jaw, hairline and ears: a line shows there first." if neck else "Jaw, hairline and ears."],
+        active_s=30,
+        rules=["face-meets-neck"],
+        check="Straight on, turned, close.",
+    )
+    lights = draft.case.intent.lights
+    draft.add(
+        "light_check",
+        (),
+        [
+            f"It will be seen in {' and '.join(light.replace('_', ' ') for light in lights)}: look in that light. Do not "
+            "judge powder and depth for 20 minutes."
+        ],
+        active_s=20,
+        rules=["flash-flare"] if "flash" in lights else [],
+        check="Both sides, in each light asked for.",
+    )

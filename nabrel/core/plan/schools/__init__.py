@@ -1,0 +1,1 @@
+"""The schools of order, one module each: what comes in which order, why, and what it demands."""

@@ -1,0 +1,259 @@
+"""Stages below the colour: cleaning, feeding, priming and correcting. Every school starts with them."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterable
+from dataclasses import dataclass
+
+from nabrel.core.case import Product
+from nabrel.core.face.reading import ZoneReading
+from nabrel.core.plan.draft import Draft
+from nabrel.core.solve.corrector import CorrectorAnswer, Covering, solve_corrector
+from nabrel.core.vocabulary import CONDITION_WORDS, ZONES, Condition, Zone, both, in_order, join_words, places
+
+FACE: tuple[Zone, ...] = tuple(z for z in ZONES if z not in ("lips", "ear_l", "ear_r"))
+CARED: tuple[Zone, ...] = tuple(z for z in FACE if z not in both("eyelid", "inner_corner"))
+EYES: tuple[Zone, ...] = both("under_eye")
+
+
+def skin_first(draft: Draft) -> None:
+    """Clean, feed what is dry, and let it sink in."""
+    house, reading = draft.house, draft.reading
+    cleanser = draft.shelf.best_care("cleanser", reading, CARED)
+    draft.add(
+        "cleanse",
+        FACE,
+        ["Film on oil or old product slides, so the base starts on clean skin."],
+        product=cleanser,
+        hand=("fingers", "press"),
+        active_s=90,
+        rules=["clean-first"],
+        check="Skin feels clean and not tight.",
+    )
+    _moisturise(draft)
+    hungry = tuple(z for z in EYES if reading.zones[z].dry or reading.zones[z].lined)
+    care = draft.shelf.best_care("eye_care", reading, hungry)
+    if hungry and care is not None:
+        read_here = reading.cite(hungry, "creping", "fine_lines", "dry", "dehydrated")
+        draft.add(
+            "eye_care",
+            hungry,
+            [f"{_sentence(read_here)}: a fed under-eye creases less, so it is fed before anything covers it."],
+            product=care,
+            hand=("fingers", "press"),
+            active_s=30,
+            wait_s=house.moisturiser_wait_s / 3,
+            rules=["fed-first"],
+            check="No wet shine left under the eye.",
+        )
+    sunscreen = draft.shelf.of("sunscreen")
+    if sunscreen and "daylight" in draft.case.intent.lights:
+        draft.add(
+            "sunscreen",
+            tuple(z for z in FACE if z not in both("eyelid", "inner_corner")),
+            [
+                "Sunscreen belongs to skin care by day; what a base holds is far below the tested amount "
+                "and does not count as protection."
+            ],
+            product=sunscreen[0],
+            hand=("fingers", "press"),
+            active_s=90,
+            wait_s=house.moisturiser_wait_s / 3,
+            rules=["clean-first"],
+            check="Dry to the touch.",
+        )
+
+
+def _moisturise(draft: Draft) -> None:
+    reading, house = draft.reading, draft.house
+    oily = tuple(z for z in CARED if reading.zones[z].oily >= 1 or reading.zones[z].severity("active_blemish"))
+    rest = tuple(z for z in CARED if z not in oily)
+    gel = draft.shelf.best_care("moisturiser", reading, oily, need=True)
+    cream = draft.shelf.best_care("moisturiser", reading, rest)
+    parts: list[tuple[tuple[Zone, ...], Product | None]] = [(oily, gel), (rest, cream)]
+    if gel is None or gel == cream:
+        parts = [(CARED, cream or draft.shelf.best_care("moisturiser", reading, CARED))]
+    for zones, product in parts:
+        if not zones or product is None:
+            continue
+        flaking = reading.where("flaking")
+        if product.texture == "gel":
+            evidence = reading.cite(zones, "oily", least=2) or reading.cite(zones, "oily")
+            blemished = reading.cite(zones, "active_blemish")
+            why = f"{_sentence(evidence)}: oily skin still needs water, and a gel feeds it without adding oil."
+            if not evidence:
+                why = (
+                    f"{_sentence(blemished)}: fed with water only, since added oil would sit on the blemishes."
+                    if blemished
+                    else "A gel feeds this skin without weight."
+                )
+        else:
+            evidence = reading.cite(zones, "dry", "dehydrated", "flaking", least=2)
+            why = (
+                f"{_sentence(evidence)}: a dry zone drinks the film unevenly unless it is fed first."
+                if evidence
+                else "Fed skin takes a thinner film evenly."
+            )
+        smooth = f"Smooth the flakes {places(flaking)} flat as you press." if set(flaking) & set(zones) else ""
+        draft.add(
+            "moisturise",
+            zones,
+            [why, smooth],
+            product=product,
+            hand=("fingers", "press"),
+            active_s=60,
+            wait_s=house.moisturiser_wait_s,
+            rules=["fed-first", "let-it-settle"],
+            check="Nothing tacky comes off on the back of the hand.",
+        )
+
+
+def prime(draft: Draft) -> None:
+    """One to three primers, each only where its zones ask for it; pore filler first, and dry."""
+    reading, house = draft.reading, draft.house
+    wants: tuple[tuple[str, tuple[Condition, ...], int, str], ...] = (
+        (
+            "pores",
+            ("enlarged_pores", "raised_texture", "pitted_scar"),
+            1,
+            "filled level, so that the film does not sink",
+        ),
+        ("oil", ("oily",), 2, "held matt from below, where powder alone would cake"),
+        (
+            "dryness",
+            ("dry", "fine_lines", "flaking"),
+            2,
+            "given slip and water, so that the film bends and does not split",
+        ),
+    )
+    primed: set[Zone] = set()
+    used: list[str] = []
+    for _, conditions, least, result in wants:
+        zones = tuple(
+            z for z in reading.where(*conditions, least=least) if z in CARED and z not in primed and z != "neck"
+        )
+        product = draft.shelf.best_care("primer", reading, zones, need=True) if zones else None
+        if product is None or not set(product.suits) & set(conditions):
+            continue
+        primed.update(zones)
+        used.append(product.id)
+        draft.add(
+            "prime",
+            zones,
+            [f"{_sentence(reading.cite(zones, *conditions, least=least))}: {result}. Pressed, never dragged."],
+            product=product,
+            film_um=house.primer_film_um,
+            hand=("fingers", "press"),
+            wait_s=house.primer_wait_s * (1.5 if "oily" in conditions else 1.0),
+            rules=["let-it-settle", "gentle-on-fragile"],
+            check="Tacky, not wet.",
+        )
+    if not used:
+        draft.note("No primer: no zone of this face asks for one, and a layer left out cannot cake.")
+
+
+@dataclass(frozen=True, slots=True)
+class Correction:
+    """The corrector answer for one zone."""
+
+    zone: Zone
+    answer: CorrectorAnswer
+
+
+def correct(draft: Draft, foundation_share: Callable[[Zone], float]) -> None:
+    """Correct only what is discoloured, with the corrector and film that make the whole thinnest."""
+    reading = draft.reading
+    correctors = draft.agreeing(draft.shelf.of("corrector"))
+    concealers = nearest(draft.shelf.of("concealer"), draft, 2)
+    groups: dict[tuple[str, float], list[Correction]] = {}
+    for zone in ZONES:
+        here = reading.zones[zone]
+        if not here.discolorations or here.broken or zone in ("lips", "neck"):
+            continue
+        usable = draft.of_role_now(correctors, [zone])
+        answer = solve_corrector(
+            here.lab,
+            reading.complexion,
+            usable,
+            concealers,
+            draft.foundation,
+            draft.foundation_um * foundation_share(zone),
+            draft.house,
+            most_um=max(1.0, 0.6 * here.film_limit_um),
+        )
+        best = answer.best
+        if best.corrector is None:
+            draft.leave(zone, "correct", _none_needed(here, answer, draft))
+            continue
+        groups.setdefault((best.corrector.id, best.corrector_um), []).append(Correction(zone, answer))
+    for corrections in groups.values():
+        _add_correction(draft, corrections)
+    if not correctors and any(reading.zones[z].discolorations for z in ZONES):
+        draft.missing("a corrector", "a cream corrector whose hue opposes the discoloration, with cover about 0.5")
+
+
+def nearest(candidates: Iterable[Product], draft: Draft, most: int) -> tuple[Product, ...]:
+    """The candidates whose own colour is nearest to the complexion, at most so many."""
+
+    def off(item: Product) -> float:
+        lab = item.lab or (0.0, 0.0, 0.0)
+        return sum((a - b) ** 2 for a, b in zip(lab, draft.reading.complexion, strict=True))
+
+    return tuple(sorted((item for item in candidates if item.tinted), key=off)[:most])
+
+
+def _none_needed(here: ZoneReading, answer: CorrectorAnswer, draft: Draft) -> str:
+    read_here = draft.reading.cite([here.zone], *here.discolorations)
+    if answer.best.total_um == 0:
+        return (
+            f"{_sentence(read_here)}: the foundation alone brings it within ΔE00 {answer.best.de:.1f} of the "
+            "complexion, so no corrector."
+        )
+    return f"{_sentence(read_here)}: a corrector saves no film here; a little concealer on what still shows is thinner."
+
+
+def _add_correction(draft: Draft, corrections: list[Correction]) -> None:
+    reading, house = draft.reading, draft.house
+    zones = in_order(each.zone for each in corrections)
+    best: Covering = corrections[0].answer.best
+    corrector = best.corrector
+    assert corrector is not None
+    conditions: list[Condition] = []
+    for zone in zones:
+        conditions.extend(c for c in reading.zones[zone].discolorations if c not in conditions)
+    saving = sum(each.answer.saving for each in corrections) / len(corrections)
+    bare = corrections[0].answer.without_corrector
+    gain = (
+        f"It saves {saving:.0%} of the film that concealer alone would need."
+        if saving > 0.03
+        else f"Without it the zone stays ΔE00 {bare.de:.1f} off; with it {best.de:.1f}."
+    )
+    lined = reading.cite(zones, "creping", "fine_lines", least=2)
+    thin = f"{_sentence(lined)}: thin it on the back of the hand with eye cream or balm." if lined else ""
+    window = house.under_eye_window_s if any(z in EYES and reading.zones[z].lined for z in zones) else None
+    draft.add(
+        "correct",
+        zones,
+        [
+            f"{_sentence(reading.cite(zones, *conditions))}: its hue is cancelled first, so that the layers above "
+            "can be thinner.",
+            gain,
+            thin,
+        ],
+        product=corrector,
+        film_um=best.corrector_um,
+        hand=draft.cream_hand(zones),
+        active_s=max(20.0, 12.0 * len(zones)),
+        wait_s=house.cream_wait_s,
+        wait_at_most_s=None if window is None else window * 2,
+        rules=["correct-before-cover", "corrector-within-patch", "gentle-on-fragile"],
+        check=f"The {join_words(_hue_words(conditions))} is grey or skin-coloured, not hidden; the edge is feathered away.",
+    )
+
+
+def _hue_words(conditions: Iterable[Condition]) -> list[str]:
+    return list(dict.fromkeys(CONDITION_WORDS[c].removeprefix("a ") for c in conditions))
+
+
+def _sentence(text: str) -> str:
+    return text[:1].upper() + text[1:]

@@ -1,0 +1,89 @@
+"""A sequence and its steps, as frozen values."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from nabrel.core.case import Case, Product
+from nabrel.core.house import House
+from nabrel.core.kit.doses import Take, take_film, take_powder
+from nabrel.core.vocabulary import Motion, School, StepKind, Tool, Zone, area_of
+
+CARE_KINDS: frozenset[StepKind] = frozenset({"cleanse", "moisturise", "eye_care", "sunscreen"})
+SCULPT_KINDS: frozenset[StepKind] = frozenset({"shade", "light", "bronze", "glow"})
+FEATURE_KINDS: frozenset[StepKind] = frozenset({"brows", "eyes", "lashes", "lips"})
+LAYING_KINDS: frozenset[StepKind] = frozenset(
+    {"correct", "conceal", "light", "shade", "bronze", "glow", "foundation", "colour", "spot_conceal", "clean_edge"}
+)
+POWDER_KINDS: frozenset[StepKind] = frozenset({"set", "bake", "mute_shine"})
+MIST_KINDS: frozenset[StepKind] = frozenset({"melting_mist", "setting_mist"})
+
+
+@dataclass(frozen=True, slots=True)
+class Step:
+    """One step of a sequence.
+
+    film_um is dry film on the skin, powder_mg_cm2 what stands in its place for powders; wait_s the least wait
+    before the next layer on the same zones, wait_at_most_s the longest.
+    """
+
+    id: str
+    kind: StepKind
+    zones: tuple[Zone, ...]
+    product: str | None = None
+    film_um: float | None = None
+    powder_mg_cm2: float | None = None
+    take: Take | None = None
+    tool: Tool | None = None
+    motion: Motion | None = None
+    active_s: float = 15.0
+    wait_s: float = 0.0
+    wait_at_most_s: float | None = None
+    why: tuple[str, ...] = ()
+    rules: tuple[str, ...] = ()
+    check: str = ""
+
+    @property
+    def lays(self) -> bool:
+        """Whether the step puts product on the zones."""
+        return self.film_um is not None or self.powder_mg_cm2 is not None
+
+
+@dataclass(frozen=True, slots=True)
+class LeftBare:
+    """A zone left out of a kind of step on purpose, and why."""
+
+    zone: Zone
+    kind: StepKind
+    why: str
+
+
+@dataclass(frozen=True, slots=True)
+class Sequence:
+    """An ordered plan for one case. ``notes`` says what the planner wants known about the whole."""
+
+    school: School
+    case: Case
+    steps: tuple[Step, ...]
+    left_bare: tuple[LeftBare, ...] = ()
+    notes: tuple[str, ...] = ()
+    title: str = ""
+
+    def step(self, step_id: str) -> Step | None:
+        """The step with this id, or None."""
+        for step in self.steps:
+            if step.id == step_id:
+                return step
+        return None
+
+
+def take_for(step: Step, product: Product | None, house: House) -> Take | None:
+    """What to take for a step from its zones, amount and tool; None where it lays nothing."""
+    if product is None:
+        return None
+    area = area_of(step.zones)
+    if step.powder_mg_cm2 is not None:
+        return take_powder(area, step.powder_mg_cm2, step.tool, house)
+    if step.film_um is not None:
+        return take_film(area, step.film_um, product, step.tool, house)
+    return None

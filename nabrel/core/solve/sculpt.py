@@ -1,0 +1,71 @@
+"""The read-through question: which shade or light, and how much, shows the wanted step once all layers are on."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from nabrel.core.case import Lab, Product
+from nabrel.core.film.films import over
+from nabrel.core.film.spectra import Floats, lab_of, surface
+from nabrel.core.house import House
+from nabrel.core.kit.optics import film_for
+
+
+@dataclass(frozen=True, slots=True)
+class Sculpting:
+    """A product and film, the lightness step it shows bare and once covered (ΔL*, negative is darker)."""
+
+    product: Product
+    film_um: float
+    bare_step: float
+    visible_step: float
+
+    @property
+    def read_through(self) -> float:
+        """Share of the bare step that still shows, 0 to 1."""
+        return self.visible_step / self.bare_step if abs(self.bare_step) > 1e-6 else 0.0
+
+
+def solve_sculpt(
+    skins: Sequence[Lab],
+    wanted_step: float,
+    candidates: Sequence[Product],
+    foundation: Product | None,
+    foundation_um: float,
+    films_um: Floats,
+    house: House,
+    *,
+    beneath: bool,
+    least_film_um: float,
+) -> Sculpting | None:
+    """The candidate and film whose visible step comes nearest to ``wanted_step`` (ΔL*), averaged over the zones.
+
+    ``beneath`` lays it under the foundation, else over it. Between near equals less film wins, and a product far
+    redder or greyer than a believable shadow pays for it. None where there is no candidate.
+    """
+    ground = np.stack([surface(skin) for skin in skins])
+    cover = film_for(foundation, house) if foundation is not None else None
+
+    def covered(reflectance: Floats) -> Floats:
+        return reflectance if cover is None else over(reflectance, cover.ratio, cover.s * foundation_um)
+
+    base = ground if beneath else covered(ground)
+    plain = lab_of(covered(ground) if beneath else base)
+    best: tuple[float, Sculpting] | None = None
+    for product in candidates:
+        film = film_for(product, house)
+        laid = over(base[None, :, :], film.ratio, film.s * films_um[:, None, None])
+        shown = lab_of(covered(laid) if beneath else laid)
+        visible = (shown[..., 0] - plain[..., 0]).mean(axis=1)
+        bare = (lab_of(laid)[..., 0] - lab_of(base)[..., 0]).mean(axis=1)
+        tint = np.hypot(*(shown[..., 1:] - plain[..., 1:]).mean(axis=1).T)
+        cost = np.abs(visible - wanted_step) + 0.12 * films_um + 0.25 * np.maximum(0.0, tint - 2.0)
+        cost = np.where(films_um >= least_film_um, cost, np.inf)
+        index = int(np.argmin(cost))
+        if best is None or float(cost[index]) < best[0]:
+            found = Sculpting(product, float(films_um[index]), float(bare[index]), float(visible[index]))
+            best = (float(cost[index]), found)
+    return None if best is None else best[1]

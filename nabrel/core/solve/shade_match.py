@@ -1,0 +1,58 @@
+"""Which foundation of the kit joins face to body, with the cover and finish wanted."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from nabrel.core.case import Intent, Lab, Product
+from nabrel.core.film.films import over
+from nabrel.core.film.spectra import delta_e, lab_of, surface
+from nabrel.core.house import House
+from nabrel.core.kit.optics import film_for
+
+_FINISH_RANK = {"matte": 0, "satin": 1, "dewy": 2, "shimmer": 3, "glitter": 3}
+
+
+@dataclass(frozen=True, slots=True)
+class ShadeMatch:
+    """A foundation, its result on this skin at the planned film, and how far that is from the complexion."""
+
+    product: Product
+    lab: Lab
+    de: float
+
+
+def match_foundation(
+    skin: Lab,
+    complexion: Lab,
+    intent: Intent,
+    candidates: Sequence[Product],
+    film_um: float,
+    house: House,
+    *,
+    finish_lean: float = 0.0,
+) -> tuple[ShadeMatch, ...]:
+    """The candidates ranked, best first: nearness to the complexion, then cover and finish against the intent.
+
+    ``finish_lean`` moves the wanted finish: negative towards matte (oily skin), positive towards dewy (dry skin).
+    """
+    ground = surface(skin)
+    wanted_finish = _FINISH_RANK[intent.finish] + finish_lean
+    scored: list[tuple[float, str, ShadeMatch]] = []
+    for product in candidates:
+        if product.cover is None:
+            continue
+        film = film_for(product, house)
+        lab = lab_of(over(ground, film.ratio, film.s * film_um))
+        off = float(delta_e(lab, np.array(complexion)))
+        cost = (
+            off
+            + 9.0 * abs(product.cover - intent.cover_ratio)
+            + 0.8 * abs(_FINISH_RANK[product.finish] - wanted_finish)
+        )
+        match = ShadeMatch(product, (float(lab[0]), float(lab[1]), float(lab[2])), off)
+        scored.append((cost, product.id, match))
+    return tuple(match for _, _, match in sorted(scored, key=lambda row: row[:2]))

@@ -1,0 +1,141 @@
+"""Per-zone forecast: load against what the zone carries, crease index, hours to shine.
+
+Load and shine hours follow from amounts; the crease index is an index without a unit. Each says what drives it and
+rises or falls with every driver in one direction only.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from math import exp
+
+from nabrel.core.case import Product
+from nabrel.core.face.reading import Reading, ZoneReading
+from nabrel.core.house import House
+from nabrel.core.plan.ledger import Ledger, Lying
+from nabrel.core.plan.step import Sequence
+from nabrel.core.vocabulary import ZONES, Zone
+
+FOLDING: Mapping[str, float] = {
+    "under_eye": 1.0,
+    "eyelid": 1.0,
+    "smile_line": 0.9,
+    "inner_corner": 0.8,
+    "upper_lip": 0.6,
+    "forehead_centre": 0.45,
+    "chin": 0.4,
+    "neck": 0.4,
+}
+"""How much a zone folds when the face moves, 0 to 1, by the stem of its id (house). Others: 0.15."""
+
+MOST_HOURS = 16.0
+
+
+@dataclass(frozen=True, slots=True)
+class ZoneForecast:
+    """One zone's forecast.
+
+    film_um and powder_mg as they lie at the end; load_um counts powder as film; cake is load over limit (1 is the
+    ceiling); crease is an index 0 to 1 with its drivers, strongest first; shine_hours is capped at 16.
+    """
+
+    zone: Zone
+    film_um: float
+    powder_mg: float
+    load_um: float
+    limit_um: float
+    cake: float
+    crease: float
+    crease_drivers: tuple[str, ...]
+    shine_hours: float
+
+
+def load_of(film_um: float, powder_mg: float, house: House) -> float:
+    """Film plus powder as its equivalent film, µm."""
+    return film_um + powder_mg * house.powder_film_um_per_mg
+
+
+def folding(zone: Zone) -> float:
+    """How much a zone folds, 0 to 1."""
+    stem = zone[:-2] if zone.endswith(("_l", "_r")) else zone
+    return FOLDING.get(stem, 0.15)
+
+
+def crease_index(
+    fold: float, wet_um: float, film_um: float, lines: int, dry: int, fed: bool, powdered: bool
+) -> tuple[float, tuple[str, ...]]:
+    """Crease index 0 to 1 and its drivers: grows with fold, film, unset film, lines and dryness; falls with feeding."""
+    drivers = {
+        "film in a moving fold": 0.055 * film_um,
+        "not set": 0.035 * wet_um,
+        "lines already there": 0.22 * lines,
+        "dry skin beneath": 0.14 * dry * (0.5 if fed else 1.0),
+    }
+    strain = fold * sum(drivers.values()) * (0.8 if powdered else 1.0)
+    named = tuple(name for name, share in sorted(drivers.items(), key=lambda row: -row[1]) if share > 0.05)
+    return 1.0 - exp(-strain), named
+
+
+def shine_hours(oil_rate: float, powder_mg: float, matte: float, house: House) -> float:
+    """Hours until oil outruns what the surface and its powder hold; at most 16.
+
+    oil_rate in µg/cm²·min, powder_mg in mg/cm², matte 0 (dewy) to 1 (matte).
+    """
+    held_mg = house.oil_film_holds_mg * (1.0 + house.oil_matte_bonus * matte) + powder_mg * house.oil_per_mg_powder
+    return min(MOST_HOURS, held_mg * 1000.0 / oil_rate / 60.0)
+
+
+_MATTE = {"matte": 1.0, "satin": 0.5, "dewy": 0.0, "shimmer": 0.0, "glitter": 0.0}
+
+
+def forecast(
+    sequence: Sequence, reading: Reading, ledger: Ledger, products: Mapping[str, Product], house: House
+) -> tuple[ZoneForecast, ...]:
+    """Forecast of every zone at the end of the sequence."""
+    film = ledger.film.sum(axis=0)
+    powder = ledger.powder.sum(axis=0)
+    matte = _matte_by_zone(sequence, products)
+    return tuple(
+        _zone_forecast(
+            reading.zones[zone], ledger.after[zone], float(film[i]), float(powder[i]), matte.get(zone, 0.3), house
+        )
+        for i, zone in enumerate(ZONES)
+    )
+
+
+def _matte_by_zone(sequence: Sequence, products: Mapping[str, Product]) -> dict[Zone, float]:
+    """How matt the last tinted layer on each zone is."""
+    found: dict[Zone, float] = {}
+    for step in sequence.steps:
+        product = products.get(step.product or "")
+        if product is not None and product.tinted and step.lays:
+            for zone in step.zones:
+                found[zone] = _MATTE[product.finish]
+    return found
+
+
+def _zone_forecast(
+    here: ZoneReading, lying: Lying, film: float, powder: float, matte: float, house: House
+) -> ZoneForecast:
+    load = load_of(film, powder, house)
+    crease, drivers = crease_index(
+        folding(here.zone),
+        lying.wet_um,
+        film,
+        max(here.lined, here.severity("deep_fold")),
+        here.dry,
+        lying.care,
+        powder > 0,
+    )
+    return ZoneForecast(
+        zone=here.zone,
+        film_um=film,
+        powder_mg=powder,
+        load_um=load,
+        limit_um=here.film_limit_um,
+        cake=load / here.film_limit_um,
+        crease=crease if film > 0 else 0.0,
+        crease_drivers=drivers if film > 0 else (),
+        shine_hours=shine_hours(here.oil_rate, powder, matte, house),
+    )

@@ -1,0 +1,410 @@
+"""The one place where file models become core values, and core values become file models."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+
+from nabrel.core.case import Case, Intent, Lab, Measures, Product, Sitter, ZoneSkin
+from nabrel.core.errors import Refused
+from nabrel.core.evaluate import Evaluation
+from nabrel.core.film.spectra import surface, warm
+from nabrel.core.kit.doses import Take
+from nabrel.core.plan import edits as e
+from nabrel.core.plan.step import LeftBare, Sequence, Step
+from nabrel.core.rules.book import Finding
+from nabrel.core.vocabulary import ZONES, Role, in_order
+from nabrel.core.wear.forecast import ZoneForecast
+from nabrel.formats import models as m
+
+COLOURED_ROLES: frozenset[Role] = frozenset(
+    {
+        "corrector", "concealer", "foundation", "powder_foundation", "shade", "bronzer", "light", "glow", "colour",
+        "setting_powder",
+    }
+)  # fmt: skip
+"""Roles that mean nothing without a colour and a cover."""
+
+
+def case_from(model: m.CaseModel, field: str = "") -> Case:
+    """A core case. Refuses what a schema cannot see: twin ids, colours no surface has, colour items without optics."""
+    prefix = f"{field}." if field else ""
+    kit = tuple(product_from(item) for item in model.kit)
+    _check_kit(kit, f"{prefix}kit")
+    sitter = sitter_from(model.sitter)
+    check_sitter(sitter, f"{prefix}sitter")
+    return Case(sitter=sitter, intent=intent_from(model.intent), kit=kit)
+
+
+def _check_kit(kit: tuple[Product, ...], field: str) -> None:
+    warm(item.lab for item in kit if item.lab is not None)
+    seen: set[str] = set()
+    for index, item in enumerate(kit):
+        here = f"{field}[{index}]"
+        if item.id in seen:
+            raise Refused(f"{here}.id", item.id, "an id that no other kit item has")
+        seen.add(item.id)
+        check_product(item, here)
+
+
+def check_product(item: Product, field: str) -> None:
+    """Refuse an item whose role needs a colour it lacks, whose colour cannot be, or whose texture contradicts it."""
+    if item.role in COLOURED_ROLES and item.lab is None:
+        raise Refused(f"{field}.lab", None, f"a colour as [L*, a*, b*], since a {item.role} is seen")
+    if item.role in COLOURED_ROLES and item.cover is None:
+        raise Refused(f"{field}.cover", None, f"a contrast ratio from 0.01 to 0.995, since a {item.role} is seen")
+    if (item.lab is None) != (item.cover is None):
+        raise Refused(f"{field}.cover", item.cover, "both lab and cover, or neither")
+    if item.lab is not None:
+        surface(item.lab, f"{field}.lab")
+
+
+def check_sitter(sitter: Sitter, field: str) -> None:
+    """Refuse a sitter any of whose colours no surface can have."""
+    colours: list[tuple[str, Lab | None]] = [
+        (f"{field}.skin.lab", sitter.skin),
+        (f"{field}.neck", sitter.neck),
+        (f"{field}.chest", sitter.chest),
+        *((f"{field}.zones.{zone}.lab", skin.lab) for zone, skin in sitter.zones.items()),
+    ]
+    warm(lab for _, lab in colours if lab is not None)
+    for path, lab in colours:
+        if lab is not None:
+            surface(lab, path)
+
+
+def _colour(model: m.ColourModel | m.LabModel | None) -> Lab | None:
+    if model is None:
+        return None
+    return model.lab if isinstance(model, m.ColourModel) else model
+
+
+def sitter_from(model: m.SitterModel) -> Sitter:
+    """A core sitter."""
+    return Sitter(
+        nickname=model.nickname,
+        skin=model.skin.lab,
+        neck=_colour(model.neck),
+        chest=_colour(model.chest),
+        preset=model.preset,
+        zones={zone: ZoneSkin(dict(skin.conditions), skin.lab) for zone, skin in model.zones.items()},
+        measures=Measures(**model.measures.model_dump()),
+        avoid=tuple(model.avoid),
+    )
+
+
+def sitter_to(sitter: Sitter) -> m.SitterModel:
+    """A sitter as a file has it."""
+    measures = sitter.measures
+    return m.SitterModel(
+        nickname=sitter.nickname,
+        skin=m.ColourModel(lab=sitter.skin),
+        neck=m.ColourModel(lab=sitter.neck) if sitter.neck else None,
+        chest=m.ColourModel(lab=sitter.chest) if sitter.chest else None,
+        preset=sitter.preset,
+        zones={z: m.ZoneSkinModel(conditions=dict(s.conditions), lab=s.lab) for z, s in sitter.zones.items()},
+        measures=m.MeasuresModel(
+            face_length_mm=measures.face_length_mm,
+            cheekbone_width_mm=measures.cheekbone_width_mm,
+            jaw_width_mm=measures.jaw_width_mm,
+            forehead_width_mm=measures.forehead_width_mm,
+            nose_length_mm=measures.nose_length_mm,
+            forehead_fingers=measures.forehead_fingers,
+        ),
+        avoid=list(sitter.avoid),
+    )
+
+
+def intent_from(model: m.IntentModel) -> Intent:
+    """A core intent."""
+    return Intent(
+        school=model.school,
+        cover=model.cover,
+        finish=model.finish,
+        wear_hours=model.wear_hours,
+        lights=tuple(model.lights),
+        setting=model.setting,
+        order=model.order,
+        blend=model.blend,
+        features=tuple(model.features),
+    )
+
+
+def intent_to(intent: Intent) -> m.IntentModel:
+    """An intent as a file has it."""
+    return m.IntentModel(
+        school=intent.school,
+        cover=intent.cover,
+        finish=intent.finish,
+        wear_hours=intent.wear_hours,
+        lights=list(intent.lights),
+        setting=intent.setting,
+        order=intent.order,
+        blend=intent.blend,
+        features=list(intent.features),
+    )
+
+
+def product_from(model: m.ProductModel) -> Product:
+    """A core product."""
+    return Product(**{**model.model_dump(), "suits": tuple(model.suits), "contains": tuple(model.contains)})
+
+
+def product_to(item: Product) -> m.ProductModel:
+    """A kit item as a file has it."""
+    return m.ProductModel(
+        id=item.id,
+        role=item.role,
+        name=item.name,
+        texture=item.texture,
+        base=item.base,
+        finish=item.finish,
+        lab=item.lab,
+        cover=item.cover,
+        ml=item.ml,
+        g=item.g,
+        price=item.price,
+        dose_ml=item.dose_ml,
+        suits=list(item.suits),
+        contains=list(item.contains),
+    )
+
+
+def case_to(case: Case) -> m.CaseModel:
+    """A case as a file has it."""
+    return m.CaseModel(
+        nabrel="case",
+        version=1,
+        sitter=sitter_to(case.sitter),
+        intent=intent_to(case.intent),
+        kit=[product_to(item) for item in case.kit],
+    )
+
+
+def sequence_from(model: m.SequenceModel) -> Sequence:
+    """A core sequence. Refuses twin step ids, unknown products and steps with both film and powder."""
+    case = case_from(model.case, "case")
+    seen: set[str] = set()
+    known = {item.id for item in case.kit}
+    for index, step in enumerate(model.steps):
+        here = f"steps[{index}]"
+        if step.id in seen:
+            raise Refused(f"{here}.id", step.id, "an id that no other step has")
+        seen.add(step.id)
+        if step.film_um is not None and step.powder_mg_cm2 is not None:
+            raise Refused(f"{here}.powder_mg_cm2", step.powder_mg_cm2, "film_um or powder_mg_cm2, not both")
+        if step.product and known and step.product not in known:
+            raise Refused(f"{here}.product", step.product, "the id of an item in case.kit")
+        if step.product and not known and not step.product.startswith("generic-"):
+            raise Refused(f"{here}.product", step.product, "an item of the generic kit, since case.kit is empty")
+    return Sequence(
+        school=model.school,
+        case=case,
+        steps=tuple(_step_from(step) for step in model.steps),
+        left_bare=tuple(LeftBare(bare.zone, bare.kind, bare.why) for bare in model.left_bare),
+        notes=tuple(model.notes),
+        title=model.title,
+    )
+
+
+def _step_from(model: m.StepModel) -> Step:
+    return Step(
+        id=model.id,
+        kind=model.kind,
+        zones=in_order(model.zones),
+        product=model.product,
+        film_um=model.film_um,
+        powder_mg_cm2=model.powder_mg_cm2,
+        take=Take(model.take.amount, model.take.unit, model.take.words) if model.take else None,
+        tool=model.tool,
+        motion=model.motion,
+        active_s=model.active_s,
+        wait_s=model.wait_s,
+        wait_at_most_s=model.wait_at_most_s,
+        why=tuple(model.why),
+        rules=tuple(model.rules),
+        check=model.check,
+    )
+
+
+def step_to(step: Step) -> m.StepModel:
+    """A step as a file has it."""
+    take = step.take
+    return m.StepModel(
+        id=step.id,
+        kind=step.kind,
+        zones=list(step.zones),
+        product=step.product,
+        film_um=step.film_um,
+        powder_mg_cm2=step.powder_mg_cm2,
+        take=m.TakeModel(amount=take.amount, unit=take.unit, words=take.words) if take else None,
+        tool=step.tool,
+        motion=step.motion,
+        active_s=step.active_s,
+        wait_s=step.wait_s,
+        wait_at_most_s=step.wait_at_most_s,
+        why=list(step.why),
+        rules=list(step.rules),
+        check=step.check,
+    )
+
+
+def sequence_to(sequence: Sequence) -> m.SequenceModel:
+    """A sequence as a file has it."""
+    return m.SequenceModel(
+        nabrel="sequence",
+        version=1,
+        school=sequence.school,
+        case=case_to(sequence.case),
+        steps=[step_to(step) for step in sequence.steps],
+        left_bare=[m.LeftBareModel(zone=b.zone, kind=b.kind, why=b.why) for b in sequence.left_bare],
+        notes=list(sequence.notes),
+        title=sequence.title,
+    )
+
+
+def edit_from(model: m.EditModel) -> e.Edit:
+    """A core edit."""
+    match model:
+        case m.AmountEdit():
+            return e.SetAmount(model.step, model.film_um, model.powder_mg_cm2)
+        case m.HandEdit():
+            return e.SetHand(model.step, model.tool, model.motion)
+        case m.ProductEdit():
+            return e.SetProduct(model.step, model.product)
+        case m.ZonesEdit():
+            return e.SetZones(model.step, tuple(model.zones))
+        case m.WaitEdit():
+            return e.SetWait(model.step, model.wait_s, model.wait_at_most_s)
+        case m.MoveEdit():
+            return e.Move(model.step, model.before)
+        case m.RemoveEdit():
+            return e.Remove(model.step)
+        case m.AddEdit():
+            return e.Add(
+                model.kind,
+                tuple(model.zones),
+                model.before,
+                model.product,
+                model.film_um,
+                model.powder_mg_cm2,
+                model.tool,
+                model.motion,
+                model.active_s,
+                model.wait_s,
+            )
+
+
+def edit_to(edit: e.Edit) -> m.EditModel:
+    """An edit as a file has it."""
+    match edit:
+        case e.SetAmount():
+            return m.AmountEdit(edit="amount", step=edit.step, film_um=edit.film_um, powder_mg_cm2=edit.powder_mg_cm2)
+        case e.SetHand():
+            return m.HandEdit(edit="hand", step=edit.step, tool=edit.tool, motion=edit.motion)
+        case e.SetProduct():
+            return m.ProductEdit(edit="product", step=edit.step, product=edit.product)
+        case e.SetZones():
+            return m.ZonesEdit(edit="zones", step=edit.step, zones=list(edit.zones))
+        case e.SetWait():
+            return m.WaitEdit(edit="wait", step=edit.step, wait_s=edit.wait_s, wait_at_most_s=edit.wait_at_most_s)
+        case e.Move():
+            return m.MoveEdit(edit="move", step=edit.step, before=edit.before)
+        case e.Remove():
+            return m.RemoveEdit(edit="remove", step=edit.step)
+        case e.Add():
+            return m.AddEdit(
+                edit="add",
+                kind=edit.kind,
+                zones=list(edit.zones),
+                before=edit.before,
+                product=edit.product,
+                film_um=edit.film_um,
+                powder_mg_cm2=edit.powder_mg_cm2,
+                tool=edit.tool,
+                motion=edit.motion,
+                active_s=edit.active_s,
+                wait_s=edit.wait_s,
+            )
+
+
+def findings_to(findings: Iterable[Finding]) -> m.FindingsModel:
+    """Findings as a file has them."""
+    return m.FindingsModel(findings=[finding_to(each) for each in findings])
+
+
+def finding_to(finding: Finding) -> m.FindingModel:
+    """One finding as a file has it."""
+    fix = finding.fix
+    return m.FindingModel(
+        rule=finding.rule,
+        family=finding.family,
+        severity=finding.severity,
+        steps=list(finding.steps),
+        zones=list(finding.zones),
+        says=finding.says,
+        why=finding.why,
+        fix=m.FixModel(says=fix.says, edits=[edit_to(edit) for edit in fix.edits]) if fix else None,
+    )
+
+
+def forecast_to(row: ZoneForecast) -> m.ZoneForecastModel:
+    """One zone's forecast as a file has it."""
+    return m.ZoneForecastModel(
+        film_um=round(row.film_um, 2),
+        powder_mg_cm2=round(row.powder_mg, 3),
+        load_um=round(row.load_um, 2),
+        limit_um=round(row.limit_um, 2),
+        cake=round(row.cake, 3),
+        crease=round(row.crease, 3),
+        crease_drivers=list(row.crease_drivers),
+        shine_hours=round(row.shine_hours, 2),
+    )
+
+
+def read_through_to(evaluation: Evaluation) -> list[m.ReadThroughModel]:
+    """Read-through rows as a file has them."""
+    return [
+        m.ReadThroughModel(
+            zone=row.zone,
+            kind=row.kind,
+            percent=round(100 * row.share, 1),
+            visible_dl=round(row.visible_step, 2),
+            bare_dl=round(row.bare_step, 2),
+        )
+        for row in evaluation.appearance.read_through
+    ]
+
+
+def appearance_to(evaluation: Evaluation) -> m.AppearanceModel:
+    """An appearance as a file has it: every zone at every stage."""
+    seen = evaluation.appearance
+    film, powder = seen.film.cumsum(axis=0), seen.powder.cumsum(axis=0)
+    stages = [
+        m.StageModel(
+            step=step.id,
+            zones={
+                zone: m.ShownModel(
+                    lab=_rounded(seen.lab[index + 1, column]),
+                    hex=seen.hexes[index + 1][column],
+                    de=round(float(seen.de[index + 1, column]), 2),
+                    film_um=round(float(film[index, column]), 2),
+                    powder_mg_cm2=round(float(powder[index, column]), 3),
+                )
+                for column, zone in enumerate(ZONES)
+            },
+        )
+        for index, step in enumerate(evaluation.sequence.steps)
+    ]
+    return m.AppearanceModel(
+        light=seen.light,
+        target=_rounded(seen.target),
+        target_hex=seen.target_hex,
+        steps=stages,
+        zones={row.zone: forecast_to(row) for row in evaluation.forecast},
+        read_through=read_through_to(evaluation),
+    )
+
+
+def _rounded(lab: Iterable[float]) -> tuple[float, float, float]:
+    lightness, red, yellow = (round(float(value), 2) for value in lab)
+    return (min(max(lightness, 0.0), 100.0), red, yellow)

@@ -1,0 +1,331 @@
+"""Models of the JSON files: ``case``, ``sequence``, ``findings`` and ``appearance``, version 1.
+
+They are the contract: the JSON Schemas under ``schemas/`` are generated from them, and the HTTP API speaks them.
+"""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from pydantic import BaseModel, ConfigDict, Field
+
+from nabrel.core import vocabulary as v
+
+Lightness = Annotated[float, Field(ge=0, le=100)]
+Opponent = Annotated[float, Field(ge=-128, le=128)]
+LabModel = tuple[Lightness, Opponent, Opponent]
+Rank = Annotated[int, Field(ge=0, le=3)]
+Words = Annotated[str, Field(min_length=1, max_length=120)]
+Ident = Annotated[str, Field(min_length=1, max_length=60, pattern=r"^[A-Za-z0-9][A-Za-z0-9._-]*$")]
+Positive = Annotated[float, Field(gt=0, le=100000)]
+Millimetres = Annotated[float, Field(ge=20, le=400)]
+Sentence = Annotated[str, Field(max_length=600)]
+
+
+def _daylight() -> list[v.Light]:
+    return ["daylight"]
+
+
+class Wire(BaseModel):
+    """Strict, closed model: no coercion, no unknown fields, no NaN."""
+
+    model_config = ConfigDict(strict=True, extra="forbid", allow_inf_nan=False)
+
+
+class ColourModel(Wire):
+    """A colour reading: CIE L*a*b*, D65, 2°."""
+
+    lab: LabModel
+
+
+class ZoneSkinModel(Wire):
+    """What was read on one zone."""
+
+    conditions: dict[v.Condition, Rank] = Field(default_factory=dict)
+    lab: LabModel | None = None
+
+
+class MeasuresModel(Wire):
+    """Shape measures; any may be left out."""
+
+    face_length_mm: Millimetres | None = None
+    cheekbone_width_mm: Millimetres | None = None
+    jaw_width_mm: Millimetres | None = None
+    forehead_width_mm: Millimetres | None = None
+    nose_length_mm: Millimetres | None = None
+    forehead_fingers: Annotated[float, Field(ge=0.5, le=8)] | None = None
+
+
+class SitterModel(Wire):
+    """The person whose face it is."""
+
+    nickname: Annotated[str, Field(min_length=1, max_length=60)]
+    skin: ColourModel
+    neck: LabModel | ColourModel | None = None
+    chest: LabModel | ColourModel | None = None
+    preset: v.Preset = "normal"
+    zones: dict[v.Zone, ZoneSkinModel] = Field(default_factory=dict)
+    measures: MeasuresModel = Field(default_factory=MeasuresModel)
+    avoid: Annotated[list[Words], Field(max_length=60)] = Field(default_factory=list)
+
+
+class IntentModel(Wire):
+    """What is wanted. Without a school the planner recommends one."""
+
+    school: v.School | None = None
+    cover: v.CoverClass = "medium"
+    finish: v.Finish = "satin"
+    wear_hours: Annotated[float, Field(gt=0, le=24)] = 8
+    lights: Annotated[list[v.Light], Field(min_length=1, max_length=6)] = Field(default_factory=_daylight)
+    setting: v.SettingPolicy = "spot"
+    order: v.Order = "light_first"
+    blend: v.Blend = "one_at_a_time"
+    features: Annotated[list[v.Feature], Field(max_length=4)] = Field(default_factory=list)
+
+
+class ProductModel(Wire):
+    """One kit item. ``lab`` is its masstone, ``cover`` its contrast ratio at a film of 9 µm."""
+
+    id: Ident
+    role: v.Role
+    name: Words
+    texture: v.Texture
+    base: v.Base
+    finish: v.Finish = "satin"
+    lab: LabModel | None = None
+    cover: Annotated[float, Field(ge=0.01, le=0.995)] | None = None
+    ml: Positive | None = None
+    g: Positive | None = None
+    price: Annotated[float, Field(ge=0, le=100000)] | None = None
+    dose_ml: Annotated[float, Field(gt=0, le=20)] | None = None
+    suits: list[v.Condition] = Field(default_factory=list)
+    contains: Annotated[list[Words], Field(max_length=200)] = Field(default_factory=list)
+
+
+class CaseModel(Wire):
+    """``case``: what a plan starts from."""
+
+    nabrel: Literal["case"]
+    version: Literal[1]
+    sitter: SitterModel
+    intent: IntentModel = Field(default_factory=IntentModel)
+    kit: Annotated[list[ProductModel], Field(max_length=500)] = Field(default_factory=list)
+
+
+class TakeModel(Wire):
+    """What to take from the pack."""
+
+    amount: Annotated[float, Field(ge=0, le=1000)]
+    unit: Literal["ml", "g"]
+    words: Annotated[str, Field(max_length=120)] = ""
+
+
+class StepModel(Wire):
+    """One step. Powder steps give ``powder_mg_cm2`` instead of ``film_um``."""
+
+    id: Ident
+    kind: v.StepKind
+    zones: list[v.Zone] = Field(default_factory=list)
+    product: Ident | None = None
+    film_um: Annotated[float, Field(ge=0, le=40)] | None = None
+    powder_mg_cm2: Annotated[float, Field(ge=0, le=2)] | None = None
+    take: TakeModel | None = None
+    tool: v.Tool | None = None
+    motion: v.Motion | None = None
+    active_s: Annotated[float, Field(ge=0, le=7200)] = 15
+    wait_s: Annotated[float, Field(ge=0, le=7200)] = 0
+    wait_at_most_s: Annotated[float, Field(ge=0, le=14400)] | None = None
+    why: Annotated[list[Sentence], Field(max_length=20)] = Field(default_factory=list)
+    rules: Annotated[list[Words], Field(max_length=40)] = Field(default_factory=list)
+    check: Sentence = ""
+
+
+class LeftBareModel(Wire):
+    """A zone left out of a kind of step on purpose."""
+
+    zone: v.Zone
+    kind: v.StepKind
+    why: Sentence
+
+
+class SequenceModel(Wire):
+    """``sequence``: what a plan is, with the case it was made from, whole."""
+
+    nabrel: Literal["sequence"]
+    version: Literal[1]
+    school: v.School
+    case: CaseModel
+    steps: Annotated[list[StepModel], Field(max_length=80)]
+    left_bare: list[LeftBareModel] = Field(default_factory=list)
+    notes: list[Sentence] = Field(default_factory=list)
+    title: Annotated[str, Field(max_length=120)] = ""
+
+
+class AmountEdit(Wire):
+    """Change a step's film or powder."""
+
+    edit: Literal["amount"]
+    step: Ident
+    film_um: float | None = None
+    powder_mg_cm2: float | None = None
+
+
+class HandEdit(Wire):
+    """Change a step's tool, motion or both."""
+
+    edit: Literal["hand"]
+    step: Ident
+    tool: v.Tool | None = None
+    motion: v.Motion | None = None
+
+
+class ProductEdit(Wire):
+    """Swap a step's product."""
+
+    edit: Literal["product"]
+    step: Ident
+    product: Ident
+
+
+class ZonesEdit(Wire):
+    """Change a step's zones."""
+
+    edit: Literal["zones"]
+    step: Ident
+    zones: list[v.Zone]
+
+
+class WaitEdit(Wire):
+    """Change a step's waits."""
+
+    edit: Literal["wait"]
+    step: Ident
+    wait_s: float
+    wait_at_most_s: float | None = None
+
+
+class MoveEdit(Wire):
+    """Move a step before another, or to the end."""
+
+    edit: Literal["move"]
+    step: Ident
+    before: Ident | None = None
+
+
+class RemoveEdit(Wire):
+    """Take a step out."""
+
+    edit: Literal["remove"]
+    step: Ident
+
+
+class AddEdit(Wire):
+    """Add a step before another, or at the end."""
+
+    edit: Literal["add"]
+    kind: v.StepKind
+    zones: list[v.Zone] = Field(default_factory=list)
+    before: Ident | None = None
+    product: Ident | None = None
+    film_um: float | None = None
+    powder_mg_cm2: float | None = None
+    tool: v.Tool | None = None
+    motion: v.Motion | None = None
+    active_s: Annotated[float, Field(ge=0, le=7200)] = 20
+    wait_s: Annotated[float, Field(ge=0, le=7200)] = 0
+
+
+EditModel = Annotated[
+    AmountEdit | HandEdit | ProductEdit | ZonesEdit | WaitEdit | MoveEdit | RemoveEdit | AddEdit,
+    Field(discriminator="edit"),
+]
+
+
+class FixModel(Wire):
+    """A way out, as edits that can be applied in one action."""
+
+    says: str
+    edits: list[EditModel]
+
+
+class FindingModel(Wire):
+    """One finding of the rule book."""
+
+    rule: str
+    family: str
+    severity: v.Severity
+    steps: list[str]
+    zones: list[v.Zone]
+    says: str
+    why: str
+    fix: FixModel | None = None
+
+
+class FindingsModel(Wire):
+    """``findings``: what a check says."""
+
+    nabrel: Literal["findings"] = "findings"
+    version: Literal[1] = 1
+    findings: list[FindingModel]
+
+
+class ShownModel(Wire):
+    """What one zone shows and carries at one stage. Film and powder are all that lies there by then."""
+
+    lab: LabModel
+    hex: str
+    de: float
+    film_um: float
+    powder_mg_cm2: float
+
+
+class StageModel(Wire):
+    """The face once one step is done."""
+
+    step: str
+    zones: dict[v.Zone, ShownModel]
+
+
+class ZoneForecastModel(Wire):
+    """Forecast of one zone. ``cake`` is load over limit; ``crease`` an index from 0 to 1."""
+
+    film_um: float
+    powder_mg_cm2: float
+    load_um: float
+    limit_um: float
+    cake: float
+    crease: float
+    crease_drivers: list[str]
+    shine_hours: float
+
+
+class ReadThroughModel(Wire):
+    """What still shows of one kind of sculpting on one zone."""
+
+    zone: v.Zone
+    kind: v.StepKind
+    percent: float
+    visible_dl: float
+    bare_dl: float
+
+
+class AppearanceModel(Wire):
+    """``appearance``: what the film model says."""
+
+    nabrel: Literal["appearance"] = "appearance"
+    version: Literal[1] = 1
+    light: v.Light
+    target: LabModel
+    target_hex: str
+    steps: list[StageModel]
+    zones: dict[v.Zone, ZoneForecastModel]
+    read_through: list[ReadThroughModel]
+
+
+FILES: dict[str, type[Wire]] = {
+    "case": CaseModel,
+    "sequence": SequenceModel,
+    "findings": FindingsModel,
+    "appearance": AppearanceModel,
+}
+"""Every JSON file by its kind."""
