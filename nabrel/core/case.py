@@ -60,6 +60,7 @@ class Sitter:
     zones: Mapping[Zone, ZoneSkin] = field(default_factory=dict)
     measures: Measures = field(default_factory=Measures)
     avoid: tuple[str, ...] = ()
+    about: str = ""
 
 
 @dataclass(frozen=True, slots=True)

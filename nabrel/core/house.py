@@ -111,6 +111,9 @@ class House:
     )
     limit_cut_fold: float = _parameter(0.10, "share per severity", 0.0, 0.3, "A deep fold pumps film into a line.")
     limit_cut_dry: float = _parameter(0.05, "share per severity", 0.0, 0.3, "Dry skin lets film go patchy.")
+    patch_share: float = _parameter(
+        0.2, "share", 0.05, 0.6, "Spot concealing covers the marks, about this share of the zone they lie in."
+    )
     # Colour
     close_enough_de: float = _parameter(
         1.5, "ΔE00", 0.5, 4.0, "A base this near the intended complexion reads as skin at arm's length."

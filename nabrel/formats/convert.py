@@ -89,6 +89,7 @@ def sitter_from(model: m.SitterModel) -> Sitter:
         zones={zone: ZoneSkin(dict(skin.conditions), skin.lab) for zone, skin in model.zones.items()},
         measures=Measures(**model.measures.model_dump()),
         avoid=tuple(model.avoid),
+        about=model.about,
     )
 
 
@@ -111,6 +112,7 @@ def sitter_to(sitter: Sitter) -> m.SitterModel:
             forehead_fingers=measures.forehead_fingers,
         ),
         avoid=list(sitter.avoid),
+        about=sitter.about,
     )
 
 

@@ -67,6 +67,7 @@ class SitterModel(Wire):
     zones: dict[v.Zone, ZoneSkinModel] = Field(default_factory=dict)
     measures: MeasuresModel = Field(default_factory=MeasuresModel)
     avoid: Annotated[list[Words], Field(max_length=60)] = Field(default_factory=list)
+    about: Annotated[str, Field(max_length=300)] = ""
 
 
 class IntentModel(Wire):

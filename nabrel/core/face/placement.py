@@ -52,7 +52,7 @@ def place(severities: Severities, measures: Measures, shape: Shape | None, house
     return Placement(
         shade=_shade(severities, measures, shape, house),
         light=_keep(_LIGHT, severities, _no_light, _LIGHT_WHY),
-        glow=_keep(_GLOW, severities, _no_glow, _GLOW_WHY),
+        glow=_keep(_GLOW, severities, _glow_objection(severities), _GLOW_WHY),
         colour=_keep(both("cheek_apple"), severities, _no_colour, _COLOUR_WHY),
     )
 
@@ -89,6 +89,18 @@ def _no_light(zone: Zone, has: Mapping[Condition, int]) -> str | None:
     if has.get("puffiness", 0) >= 2:
         return "Light on a puffy under-eye lifts the puff itself."
     return None
+
+
+def _glow_objection(severities: Severities) -> Callable[[Zone, Mapping[Condition, int]], str | None]:
+    """On a cheekbone the cheek beside it counts too: glow there would be seen across its texture."""
+
+    def against(zone: Zone, has: Mapping[Condition, int]) -> str | None:
+        beside = {"cheekbone_l": severities["cheek_apple_l"], "cheekbone_r": severities["cheek_apple_r"]}.get(zone, {})
+        if beside.get("raised_texture", 0) >= 2 or beside.get("pitted_scar", 0) >= 2:
+            return "The cheek beside it is textured; the brow bone takes the glow instead."
+        return _no_glow(zone, has)
+
+    return against
 
 
 def _no_glow(_zone: Zone, has: Mapping[Condition, int]) -> str | None:

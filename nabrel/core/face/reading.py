@@ -29,6 +29,7 @@ LINE_CONDITIONS: tuple[Condition, ...] = ("fine_lines", "creping", "deep_fold")
 class ZoneReading:
     """One zone: its conditions and colour, and what follows for oil, shear and film.
 
+    lab is the zone's mean colour, mark_lab that of a spot or mark on it (the same where there is none).
     oil_rate in µg/cm²·min; shear_limit on the motions' scale (0 none to 3 drag); film_limit_um is the dry film the
     zone carries before it looks like makeup at arm's length.
     """
@@ -36,6 +37,7 @@ class ZoneReading:
     zone: Zone
     conditions: Mapping[Condition, int]
     lab: Lab
+    mark_lab: Lab
     measured: bool
     oil_rate: float
     shear_limit: float
@@ -177,6 +179,7 @@ def read(case: Case, house: House) -> Reading:
             zone=zone,
             conditions=conditions,
             lab=measured or zone_colour(base, conditions),
+            mark_lab=zone_colour(measured or base, conditions, on_mark=True),
             measured=measured is not None,
             oil_rate=_oil_rate(conditions, house),
             shear_limit=_shear_limit(conditions),

@@ -27,14 +27,24 @@ SHIFT_PER_SEVERITY: Mapping[Condition, Lab] = {
     "active_blemish": (-1.0, 4.0, 1.0),
     "healing_blemish": (-1.0, 3.0, 0.0),
 }
-"""How far a condition moves a zone's colour from the face's, per severity, on light skin (house).
+"""How far a condition moves the colour where it sits, per severity, on light skin (house).
 
 Used only where the zone's own colour was not measured."""
 
-DISCOLORATIONS: tuple[Condition, ...] = tuple(
-    c for c in SHIFT_PER_SEVERITY if c not in ("active_blemish", "healing_blemish")
-)
-"""Conditions of colour that a corrector or concealer is asked to even out."""
+PATCHY: Mapping[Condition, float] = {
+    "brown_spot": 0.3,
+    "post_blemish_mark": 0.35,
+    "active_blemish": 0.35,
+    "healing_blemish": 0.3,
+    "visible_vessels": 0.5,
+}
+"""Share of a zone that conditions made of spots and marks take up (house); the others fill theirs."""
+
+MARKS: tuple[Condition, ...] = ("post_blemish_mark", "active_blemish", "healing_blemish", "brown_spot")
+"""Spots and marks: concealed one by one, not as a zone."""
+
+DISCOLORATIONS: tuple[Condition, ...] = tuple(c for c in SHIFT_PER_SEVERITY if c not in MARKS)
+"""Conditions of colour that fill a zone, which a corrector or concealer is asked to even out."""
 
 _REFERENCE_L = 65.0
 _DEPTH_CUTS: tuple[tuple[float, DepthClass], ...] = (
@@ -55,19 +65,20 @@ _USUAL_HUE: Mapping[DepthClass, float] = {
 """Usual hue angle of skin by depth, in degrees (house, from the middle of published skin gamuts)."""
 
 
-def zone_colour(face: Lab, conditions: Mapping[Condition, int]) -> Lab:
-    """The colour to expect on a zone from the face's colour and the zone's conditions.
+def zone_colour(face: Lab, conditions: Mapping[Condition, int], *, on_mark: bool = False) -> Lab:
+    """The mean colour to expect on a zone from the face's colour and the zone's conditions.
 
-    On deeper skin a discoloration of the same severity moves lightness less, in proportion to L*.
+    With ``on_mark``, the colour on a spot or mark itself instead. On deeper skin a discoloration of the same severity moves lightness less, in proportion to L*.
     """
     depth = max(0.35, min(1.1, face[0] / _REFERENCE_L))
     lightness, red, yellow = face
     for condition, severity in conditions.items():
         shift = SHIFT_PER_SEVERITY.get(condition)
         if shift:
-            lightness += shift[0] * severity * depth
-            red += shift[1] * severity * depth
-            yellow += shift[2] * severity * depth
+            amount = severity * depth * (1.0 if on_mark else PATCHY.get(condition, 1.0))
+            lightness += shift[0] * amount
+            red += shift[1] * amount
+            yellow += shift[2] * amount
     return (max(lightness, 4.0), red, yellow)
 
 

@@ -6,25 +6,32 @@ from collections.abc import Callable, Iterable
 
 import numpy as np
 
-from nabrel.core.case import Product
+from nabrel.core.case import Lab, Product
 from nabrel.core.face.placement import Sculpt
+from nabrel.core.face.skin import DISCOLORATIONS, MARKS
 from nabrel.core.film.films import over
 from nabrel.core.film.spectra import Floats, delta_e, lab_of, surface
 from nabrel.core.film.stack import lay
-from nabrel.core.kit.bases import beads
 from nabrel.core.kit.optics import film_for, layer_for
 from nabrel.core.plan.draft import Draft
 from nabrel.core.solve.sculpt import Sculpting, solve_sculpt
 from nabrel.core.solve.shade_match import match_foundation
-from nabrel.core.vocabulary import COMPLEXION_ZONES, EDGE_ZONES, Motion, Tool, Zone, both, in_order, places
+from nabrel.core.vocabulary import COMPLEXION_ZONES, EDGE_ZONES, ZONES, Motion, StepKind, Tool, Zone, both, in_order
 
 SCULPT_UM: Floats = np.array([1.5, 2.0, 2.5, 3.0, 3.5, 4.0, 4.5, 5.0, 6.0, 7.0, 8.0])
 Share = Callable[[Zone], float]
 Hand = tuple[Tool, Motion]
+OTHER_ROLE_HANDICAP = 1.2
+"""ΔL* by which an item sold for something else must do better to serve as shade or light (house)."""
+NOT_CONCEALED: frozenset[Zone] = frozenset({"lips", "neck", "under_jaw", *both("eyelid", "ear")})
+"""Zones that concealing leaves alone."""
 
 
-def choose_foundation(draft: Draft) -> None:
-    """Settle the foundation before anything else: what lies beneath it is judged through it."""
+def choose_foundation(draft: Draft, *, beneath: bool) -> None:
+    """Settle the foundation before anything else: what lies beneath it is judged through it.
+
+    ``beneath`` says that sculpting will lie under it, so its base must agree with the kit's creams.
+    """
     reading, intent = draft.reading, draft.case.intent
     oily = len(reading.where("oily", least=2))
     dry = len(reading.where("dry", "fine_lines", "creping", least=2))
@@ -32,6 +39,7 @@ def choose_foundation(draft: Draft) -> None:
     candidates = draft.shelf.of("foundation")
     if reading.where("active_blemish", least=2):
         candidates = tuple(item for item in candidates if item.base != "oil") or candidates
+    needed = [i for i in draft.shelf.of("corrector", "shade", "light") if i.tinted and not i.dry]
     ranked = match_foundation(
         reading.sitter.skin,
         reading.complexion,
@@ -40,6 +48,7 @@ def choose_foundation(draft: Draft) -> None:
         draft.house.foundation_film_um,
         draft.house,
         finish_lean=lean,
+        beneath=needed if beneath else [i for i in needed if i.role == "corrector"],
     )
     if not ranked:
         draft.missing(
@@ -151,14 +160,14 @@ def _lead(evidence: str) -> str:
     return f"{evidence[:1].upper()}{evidence[1:]}: " if evidence else ""
 
 
-def _triple(lab: tuple[float, float, float]) -> str:
+def _triple(lab: Lab) -> str:
     return " ".join(f"{value:.0f}" for value in lab)
 
 
-def shown_on(draft: Draft, zone: Zone) -> tuple[float, float, float]:
-    """The colour a zone shows after the steps drafted so far, L*a*b* in daylight."""
+def shown_on(draft: Draft, zone: Zone, skin: Lab) -> Lab:
+    """The colour that skin on a zone shows after the steps drafted so far, L*a*b* in daylight."""
     products = {item.id: item for item in draft.shelf.items}
-    state = surface(draft.reading.zones[zone].lab)[None, :]
+    state = surface(skin)[None, :]
     for step in draft.steps:
         product = products.get(step.product or "")
         if zone not in step.zones or product is None or not product.tinted or not step.lays:
@@ -214,11 +223,8 @@ def _solve(
         others = [i for i in draft.shelf.of("concealer") if i.lab and i.lab[0] > level + 0.6 * step]
     candidates = [i for i in (*own, *others) if i.tinted and not i.dry and not i.shimmers]
     candidates = list(draft.of_role_now(candidates, zones))
-    candidates = list(draft.agreeing(candidates)) if beneath else _sitting_on_foundation(draft, candidates)
-    if kind == "shade":
-        candidates = [i for i in candidates if i.lab and i.lab[0] < level]
-    else:
-        candidates = [i for i in candidates if i.lab and i.lab[0] > level]
+    candidates = [i for i in candidates if i.lab and (i.lab[0] < level if kind == "shade" else i.lab[0] > level)]
+    candidates = list(draft.sitting(draft.agreeing(candidates) if beneath else candidates, zones))
     mean_share = sum(share(z) for z in zones) / len(zones)
     return solve_sculpt(
         [reading.zones[z].lab for z in zones],
@@ -229,15 +235,9 @@ def _solve(
         SCULPT_UM,
         draft.house,
         beneath=beneath,
-        least_film_um=draft.house.least_film_um,
+        usual_film_um=draft.house.shade_film_um if kind == "shade" else draft.house.light_film_um,
+        handicap={item.id: OTHER_ROLE_HANDICAP for item in others},
     )
-
-
-def _sitting_on_foundation(draft: Draft, candidates: list[Product]) -> list[Product]:
-    base = draft.foundation
-    if base is None:
-        return candidates
-    return [i for i in candidates if not beads(base.base, i.base)] or candidates
 
 
 def _add_sculpt(
@@ -296,7 +296,7 @@ def glow(draft: Draft, *, beneath: bool) -> None:
         return
     zones = reading.workable(placed.zones)
     creams = [i for i in draft.shelf.of("glow") if i.tinted and not i.dry]
-    creams = list(draft.agreeing(creams)) if beneath else _sitting_on_foundation(draft, creams)
+    creams = list(draft.sitting(draft.agreeing(creams) if beneath else creams, zones))
     if not zones or not creams:
         return
     draft.add(
@@ -328,7 +328,7 @@ def colour(draft: Draft) -> None:
         draft.leave(left.zone, "colour", left.why)
     zones = reading.workable(placed.zones)
     creams = [i for i in draft.shelf.of("colour") if i.tinted and not i.dry]
-    creams = list(draft.of_role_now(_sitting_on_foundation(draft, creams), zones))
+    creams = list(draft.of_role_now(draft.sitting(creams, zones), zones))
     if not zones:
         return
     if not creams:
@@ -356,32 +356,55 @@ def _colour_cost(item: Product, level: float, warm: bool) -> float:
     return abs(lab[0] - (level - 10)) + 0.5 * abs(lab[2] - wanted_yellow)
 
 
-def spot_conceal(draft: Draft) -> None:
-    """Only what still shows after the foundation gets concealer, matched, pressed and feathered."""
+def conceal(draft: Draft) -> None:
+    """Discoloured zones that the foundation did not even out, with the least concealer that does."""
     house, reading = draft.house, draft.reading
-    candidates = [i for i in draft.shelf.of("concealer") if i.tinted and not i.dry]
-    candidates = _sitting_on_foundation(draft, candidates)
-    asked = reading.where(
-        "post_blemish_mark", "active_blemish", "healing_blemish", "brown_spot", "redness", "mouth_darkness",
-        "dark_circle_blue", "dark_circle_violet", "dark_circle_brown", "outer_eye_pigment", "visible_vessels", "sallow",
-    )  # fmt: skip
-    found: dict[tuple[str, float], list[tuple[Zone, float, float]]] = {}
     target = np.array(reading.complexion)
-    for zone in reading.workable(z for z in asked if z not in ("lips", "neck") and z not in both("eyelid")):
-        sculpted = any(zone in step.zones and step.kind in ("light", "shade") for step in draft.steps)
-        before = shown_on(draft, zone)
-        off = float(delta_e(np.array(before), target))
-        if off <= house.close_enough_de or sculpted:
-            draft.leave(
-                zone,
-                "spot_conceal",
-                "Sculpted here: concealer would cover it again."
-                if sculpted
-                else f"Only ΔE00 {off:.1f} from the complexion after the foundation: nothing left to hide.",
-            )
+    needs: dict[Zone, Lab] = {}
+    for zone in reading.workable(z for z in ZONES if z not in NOT_CONCEALED):
+        if not reading.zones[zone].discolorations:
             continue
-        answer = _least_concealer(draft, before, candidates, draft.room(zone))
+        before = shown_on(draft, zone, reading.zones[zone].lab)
+        off = float(delta_e(np.array(before), target))
+        sculpted = {step.kind for step in draft.steps if zone in step.zones and step.kind in ("light", "shade")}
+        if off <= house.close_enough_de:
+            draft.leave(zone, "conceal", f"Only ΔE00 {off:.1f} from the complexion by now: nothing left to hide.")
+        elif "shade" in sculpted or ("light" in sculpted and before[0] >= target[0] - 1.0):
+            draft.leave(zone, "conceal", "Sculpted here, as meant: concealer would cover it again.")
+        else:
+            needs[zone] = before
+    _lay_concealer(draft, "conceal", needs, [])
+
+
+def spot_conceal(draft: Draft) -> None:
+    """Marks and spots that still show get concealer on the mark alone: matched, pressed and feathered."""
+    house, reading = draft.house, draft.reading
+    target = np.array(reading.complexion)
+    needs: dict[Zone, Lab] = {}
+    for zone in reading.workable(z for z in reading.where(*MARKS) if z not in NOT_CONCEALED):
+        before = shown_on(draft, zone, reading.zones[zone].mark_lab)
+        off = float(delta_e(np.array(before), target))
+        if off <= house.close_enough_de:
+            draft.leave(zone, "spot_conceal", f"The marks are within ΔE00 {off:.1f} of the complexion: they may stand.")
+        else:
+            needs[zone] = before
+    _lay_concealer(
+        draft, "spot_conceal", needs, ["Matched to the foundation, never lighter: a pale spot advertises the mark."]
+    )
+
+
+def _lay_concealer(draft: Draft, kind: StepKind, needs: dict[Zone, Lab], more: list[str]) -> None:
+    house, reading = draft.house, draft.reading
+    target = np.array(reading.complexion)
+    candidates = [i for i in draft.shelf.of("concealer") if i.tinted and not i.dry]
+    found: dict[tuple[str, float], list[tuple[Zone, float, float]]] = {}
+    for zone, before in needs.items():
+        off = float(delta_e(np.array(before), target))
+        answer = _least_concealer(
+            draft, before, list(draft.sitting(candidates, [zone])), draft.room(zone) - house.primer_film_um
+        )
         if answer is None or answer[2] > off - 0.4:
+            draft.leave(zone, kind, "No concealer of the kit brings it nearer to the complexion.")
             continue
         product, film, after = answer
         found.setdefault((product.id, film), []).append((zone, off, after))
@@ -389,13 +412,14 @@ def spot_conceal(draft: Draft) -> None:
     for (product_id, film), rows in found.items():
         zones = in_order(row[0] for row in rows)
         worst = max(row[1] for row in rows)
+        marks = reading.cite(zones, *MARKS) if kind == "spot_conceal" else reading.cite(zones, *DISCOLORATIONS)
         draft.add(
-            "spot_conceal",
+            kind,
             zones,
             [
-                f"{places(zones).capitalize()} up to ΔE00 {worst:.1f} still shows after the foundation; "
-                f"{film:g} µm of concealer brings it to {max(row[2] for row in rows):.1f}.",
-                "Matched to the foundation, never lighter: a pale spot advertises the mark.",
+                f"{_lead(marks)}still ΔE00 {worst:.1f} from the complexion; {film:g} µm of concealer "
+                f"brings it to {max(row[2] for row in rows):.1f}.",
+                *more,
             ],
             product=products[product_id],
             film_um=film,
@@ -403,12 +427,12 @@ def spot_conceal(draft: Draft) -> None:
             wait_s=house.cream_wait_s,
             wait_at_most_s=house.under_eye_window_s if set(zones) & set(both("under_eye")) else None,
             rules=["conceal-what-shows", "gentle-on-fragile"],
-            check="The mark is gone at arm's length; its edge cannot be found.",
+            check="Gone at arm's length; its edge cannot be found.",
         )
 
 
 def _least_concealer(
-    draft: Draft, before: tuple[float, float, float], candidates: list[Product], room: float
+    draft: Draft, before: Lab, candidates: list[Product], room: float
 ) -> tuple[Product, float, float] | None:
     house = draft.house
     films = np.array([1.0, 1.5, 2.0, 3.0, 4.0, 5.0, 6.0, 8.0])

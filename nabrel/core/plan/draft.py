@@ -14,6 +14,7 @@ from nabrel.core.plan.step import LAYING_KINDS, LeftBare, Step, take_for
 from nabrel.core.vocabulary import (
     SHEAR,
     ZONE_INFO,
+    Base,
     Motion,
     StepKind,
     Tool,
@@ -40,6 +41,7 @@ class Draft:
     notes: list[str] = field(default_factory=list)
     powdered: set[Zone] = field(default_factory=set)
     wet: dict[Zone, float] = field(default_factory=dict)
+    top: dict[Zone, Base] = field(default_factory=dict)
 
     def add(
         self,
@@ -84,9 +86,12 @@ class Draft:
         step = replace(step, take=take_for(step, product, self.house))
         self.steps.append(step)
         for zone in workable:
+            if product is not None and step.film_um and not product.dry:
+                self.top[zone] = product.base
             if step.powder_mg_cm2 is not None:
                 self.powdered.add(zone)
                 self.wet.pop(zone, None)
+                self.top.pop(zone, None)
             elif kind in LAYING_KINDS and step.film_um:
                 self.wet[zone] = self.wet.get(zone, 0.0) + step.film_um
         return step
@@ -142,6 +147,13 @@ class Draft:
         if foundation is None:
             return listed
         good = tuple(item for item in listed if not beads(item.base, foundation.base))
+        return good or listed
+
+    def sitting(self, candidates: Iterable[Product], zones: Iterable[Zone]) -> tuple[Product, ...]:
+        """Candidates that do not bead on what lies unset on the zones; all of them where every one does."""
+        lower = {self.top[zone] for zone in zones if zone in self.top}
+        listed = tuple(candidates)
+        good = tuple(item for item in listed if not any(beads(base, item.base) for base in lower))
         return good or listed
 
     def of_role_now(self, candidates: Iterable[Product], zones: Iterable[Zone]) -> tuple[Product, ...]:

@@ -7,6 +7,9 @@ from nabrel.core.plan.draft import Draft
 from nabrel.core.plan.step import LAYING_KINDS
 from nabrel.core.vocabulary import COMPLEXION_ZONES, T_ZONE, Feature, Tool, Zone, both, in_order, places
 
+FREE_VALUE_STEP = 6.0
+"""A thin powder this far in L* from the complexion still vanishes; beyond it greys or darkens (house)."""
+
 CREASING: tuple[Zone, ...] = both("under_eye", "smile_line")
 
 
@@ -50,7 +53,8 @@ def setting_zones(draft: Draft) -> tuple[tuple[Zone, ...], tuple[Zone, ...]]:
     press = by_policy[policy]
     bake: list[Zone] = []
     if policy in ("bake_points", "bake_wide"):
-        wanted = shines if policy == "bake_points" else [*both("under_eye"), *T_ZONE, *both("cheek_hollow")]
+        strongest = [z for z in shines if reading.zones[z].oily >= 3] or shines
+        wanted = strongest if policy == "bake_points" else [*both("under_eye"), *T_ZONE, *both("cheek_hollow")]
         if policy == "bake_points" and not wanted:
             wanted = [*both("under_eye"), "chin"]
         bake = [z for z in wanted if _bakes(draft, z)]
@@ -130,10 +134,18 @@ def _evidence(draft: Draft, zones: tuple[Zone, ...]) -> str:
 
 
 def _powder_for(draft: Draft, zones: tuple[Zone, ...]) -> Product | None:
-    suited = draft.shelf.best_care("setting_powder", draft.reading, zones)
-    if suited is None or not suited.dry:
+    """The powder that suits what was read on the zones, and whose value is not far from the complexion's."""
+    powders = [item for item in draft.shelf.of("setting_powder") if item.dry and item.tinted]
+    if not powders:
         return None
-    return suited
+    level = draft.reading.complexion[0]
+
+    def cost(item: Product) -> tuple[float, str]:
+        suits = sum(draft.reading.zones[zone].severity(c) for zone in zones for c in item.suits) / max(len(zones), 1)
+        lightness = item.lab[0] if item.lab else level
+        return (max(0.0, abs(lightness - level) - FREE_VALUE_STEP) * 0.06 - suits, item.id)
+
+    return min(powders, key=cost)
 
 
 def _press(draft: Draft, zones: tuple[Zone, ...], powder: Product, mg: float) -> None:

@@ -158,6 +158,7 @@ class Correction:
 
     zone: Zone
     answer: CorrectorAnswer
+    chosen: Covering
 
 
 def correct(draft: Draft, foundation_share: Callable[[Zone], float]) -> None:
@@ -166,11 +167,14 @@ def correct(draft: Draft, foundation_share: Callable[[Zone], float]) -> None:
     correctors = draft.agreeing(draft.shelf.of("corrector"))
     concealers = nearest(draft.shelf.of("concealer"), draft, 2)
     groups: dict[tuple[str, float], list[Correction]] = {}
-    for zone in ZONES:
+    asking = [z for z in ZONES if reading.zones[z].discolorations and not reading.zones[z].broken]
+    worst_first = sorted(asking, key=lambda z: -reading.zones[z].severity(*reading.zones[z].discolorations))
+    lit = reading.placement.light.zones
+    for zone in (z for z in worst_first if z not in ("lips", "neck", "under_jaw")):
         here = reading.zones[zone]
-        if not here.discolorations or here.broken or zone in ("lips", "neck"):
-            continue
-        usable = draft.of_role_now(correctors, [zone])
+        planned = draft.foundation_um * foundation_share(zone) + draft.house.primer_film_um
+        planned += draft.house.light_film_um * draft.house.fragile_share if zone in lit else 0.0
+        usable = draft.sitting(draft.of_role_now(correctors, [zone]), [zone])
         answer = solve_corrector(
             here.lab,
             reading.complexion,
@@ -179,13 +183,13 @@ def correct(draft: Draft, foundation_share: Callable[[Zone], float]) -> None:
             draft.foundation,
             draft.foundation_um * foundation_share(zone),
             draft.house,
-            most_um=max(1.0, 0.6 * here.film_limit_um),
+            most_um=max(1.0, here.film_limit_um - planned),
         )
-        best = answer.best
+        best = answer.rather({corrector_id for corrector_id, _ in groups})
         if best.corrector is None:
             draft.leave(zone, "correct", _none_needed(here, answer, draft))
             continue
-        groups.setdefault((best.corrector.id, best.corrector_um), []).append(Correction(zone, answer))
+        groups.setdefault((best.corrector.id, best.corrector_um), []).append(Correction(zone, answer, best))
     for corrections in groups.values():
         _add_correction(draft, corrections)
     if not correctors and any(reading.zones[z].discolorations for z in ZONES):
@@ -215,7 +219,7 @@ def _none_needed(here: ZoneReading, answer: CorrectorAnswer, draft: Draft) -> st
 def _add_correction(draft: Draft, corrections: list[Correction]) -> None:
     reading, house = draft.reading, draft.house
     zones = in_order(each.zone for each in corrections)
-    best: Covering = corrections[0].answer.best
+    best = corrections[0].chosen
     corrector = best.corrector
     assert corrector is not None
     conditions: list[Condition] = []

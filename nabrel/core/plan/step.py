@@ -81,7 +81,7 @@ def take_for(step: Step, product: Product | None, house: House) -> Take | None:
     """What to take for a step from its zones, amount and tool; None where it lays nothing."""
     if product is None:
         return None
-    area = area_of(step.zones)
+    area = area_of(step.zones) * (house.patch_share if step.kind == "spot_conceal" else 1.0)
     if step.powder_mg_cm2 is not None:
         return take_powder(area, step.powder_mg_cm2, step.tool, house)
     if step.film_um is not None:

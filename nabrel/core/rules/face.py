@@ -233,9 +233,7 @@ def face_meets_neck(judged: Judged) -> Iterator[Found]:
     if judged.reading.sitter.neck is None or not any(s.kind == "foundation" for s in judged.sequence.steps):
         return
     shaded = {z for s in judged.sequence.steps if s.kind in ("shade", "bronze") for z in s.zones}
-    cheeks = [z for z in (*both("jaw"), *both("chin")) if z not in shaded]
-    if not cheeks:
-        return
+    cheeks = [z for z in both("jaw") if z not in shaded] or list(both("chin"))
     neck = judged.appearance.last_lab("neck")
     steps = [float(delta_e(judged.appearance.last_lab(z), np.asarray(neck))) for z in cheeks]
     worst = max(steps)

@@ -6,7 +6,7 @@ laid over it, and the combination with the least total film that comes close eno
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Collection, Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -50,6 +50,23 @@ class CorrectorAnswer:
     best: Covering
     runner_up: Covering | None
     without_corrector: Covering
+    each: tuple[Covering, ...] = ()
+
+    def rather(self, used: Collection[str]) -> Covering:
+        """The best covering that keeps to correctors already in use, where it is nearly as good as the best.
+
+        Nearly: as near to the complexion (or within ΔE00 0.5) for at most 1 µm more film. One corrector fewer on the
+        hand is worth that.
+        """
+        best = self.best
+        if best.corrector is None or best.corrector.id in used:
+            return best
+        for other in self.each:
+            kept = other.corrector is not None and other.corrector.id in used
+            near = other.near_enough or (not best.near_enough and other.de <= best.de + 0.5)
+            if kept and near and other.total_um <= best.total_um + 1.0:
+                return other
+        return best
 
     @property
     def saving(self) -> float:
@@ -75,7 +92,10 @@ def solve_corrector(
     )
     ranked = sorted(best_by_corrector, key=_rank)
     return CorrectorAnswer(
-        best=ranked[0], runner_up=ranked[1] if len(ranked) > 1 else None, without_corrector=best_by_corrector[0]
+        best=ranked[0],
+        runner_up=ranked[1] if len(ranked) > 1 else None,
+        without_corrector=best_by_corrector[0],
+        each=tuple(ranked),
     )
 
 

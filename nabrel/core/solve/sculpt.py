@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -39,12 +39,14 @@ def solve_sculpt(
     house: House,
     *,
     beneath: bool,
-    least_film_um: float,
+    usual_film_um: float,
+    handicap: Mapping[str, float],
 ) -> Sculpting | None:
     """The candidate and film whose visible step comes nearest to ``wanted_step`` (ΔL*), averaged over the zones.
 
-    ``beneath`` lays it under the foundation, else over it. Between near equals less film wins, and a product far
-    redder or greyer than a believable shadow pays for it. None where there is no candidate.
+    ``beneath`` lays it under the foundation, else over it. Between near equals the film nearest to the usual one
+    wins, a product far redder or greyer than a believable shadow pays for it, and ``handicap`` (by product id, in
+    ΔL*) holds back items sold for something else. None where there is no candidate.
     """
     ground = np.stack([surface(skin) for skin in skins])
     cover = film_for(foundation, house) if foundation is not None else None
@@ -62,8 +64,8 @@ def solve_sculpt(
         visible = (shown[..., 0] - plain[..., 0]).mean(axis=1)
         bare = (lab_of(laid)[..., 0] - lab_of(base)[..., 0]).mean(axis=1)
         tint = np.hypot(*(shown[..., 1:] - plain[..., 1:]).mean(axis=1).T)
-        cost = np.abs(visible - wanted_step) + 0.12 * films_um + 0.25 * np.maximum(0.0, tint - 2.0)
-        cost = np.where(films_um >= least_film_um, cost, np.inf)
+        cost = np.abs(visible - wanted_step) + 0.3 * np.abs(films_um - usual_film_um)
+        cost = cost + 0.25 * np.maximum(0.0, tint - 2.0) + handicap.get(product.id, 0.0)
         index = int(np.argmin(cost))
         if best is None or float(cost[index]) < best[0]:
             found = Sculpting(product, float(films_um[index]), float(bare[index]), float(visible[index]))

@@ -11,7 +11,11 @@ from nabrel.core.case import Intent, Lab, Product
 from nabrel.core.film.films import over
 from nabrel.core.film.spectra import delta_e, lab_of, surface
 from nabrel.core.house import House
+from nabrel.core.kit.bases import beads
 from nabrel.core.kit.optics import film_for
+
+BEADING_COST = 5.0
+"""Cost in ΔE00 of a foundation that would bead on everything the kit could lay beneath it (house)."""
 
 _FINISH_RANK = {"matte": 0, "satin": 1, "dewy": 2, "shimmer": 3, "glitter": 3}
 
@@ -34,10 +38,12 @@ def match_foundation(
     house: House,
     *,
     finish_lean: float = 0.0,
+    beneath: Sequence[Product] = (),
 ) -> tuple[ShadeMatch, ...]:
     """The candidates ranked, best first: nearness to the complexion, then cover and finish against the intent.
 
     ``finish_lean`` moves the wanted finish: negative towards matte (oily skin), positive towards dewy (dry skin).
+    ``beneath`` are the items that may lie under it: a base that beads on them counts against a candidate.
     """
     ground = surface(skin)
     wanted_finish = _FINISH_RANK[intent.finish] + finish_lean
@@ -53,6 +59,8 @@ def match_foundation(
             + 9.0 * abs(product.cover - intent.cover_ratio)
             + 0.8 * abs(_FINISH_RANK[product.finish] - wanted_finish)
         )
+        if beneath:
+            cost += BEADING_COST * sum(beads(item.base, product.base) for item in beneath) / len(beneath)
         match = ShadeMatch(product, (float(lab[0]), float(lab[1]), float(lab[2])), off)
         scored.append((cost, product.id, match))
     return tuple(match for _, _, match in sorted(scored, key=lambda row: row[:2]))

@@ -10,7 +10,7 @@ from nabrel.core.vocabulary import COMPLEXION_ZONES, EDGE_ZONES, Zone
 
 def plan(draft: Draft) -> None:
     """Draft an overpainted sequence."""
-    colour_stages.choose_foundation(draft)
+    colour_stages.choose_foundation(draft, beneath=False)
 
     def share(zone: Zone) -> float:
         if zone not in COMPLEXION_ZONES and zone not in EDGE_ZONES:
@@ -28,6 +28,7 @@ def plan(draft: Draft) -> None:
     skin_stages.prime(draft)
     skin_stages.correct(draft, share)
     colour_stages.foundation(draft, share)
+    colour_stages.conceal(draft)
     colour_stages.spot_conceal(draft)
     _sculpt_on_top(draft, share)
     colour_stages.colour(draft)

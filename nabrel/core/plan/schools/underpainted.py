@@ -13,7 +13,7 @@ OVER_SCULPTING = 0.75
 
 def plan(draft: Draft) -> None:
     """Draft an underpainted sequence."""
-    colour_stages.choose_foundation(draft)
+    colour_stages.choose_foundation(draft, beneath=True)
     placement = draft.reading.placement
     painted = set(placement.shade.zones) | set(placement.light.zones)
 
@@ -37,6 +37,7 @@ def plan(draft: Draft) -> None:
     if draft.case.intent.finish == "dewy":
         colour_stages.glow(draft, beneath=True)
     colour_stages.foundation(draft, share, over_sculpting=tuple(z for z in COMPLEXION_ZONES if z in painted))
+    colour_stages.conceal(draft)
     colour_stages.spot_conceal(draft)
     colour_stages.colour(draft)
     if draft.case.intent.finish != "dewy":
