@@ -145,7 +145,7 @@ class House:
     foundation_wait_s: float = _parameter(60.0, "s", 20.0, 180.0, "Foundation sets before what goes over it.")
     crease_window_s: float = _parameter(30.0, "s", 10.0, 90.0, "Powder within this time of pressing a crease flat.")
     under_eye_window_s: float = _parameter(
-        180.0, "s", 60.0, 600.0, "A creasing under-eye is set soon after its last wet layer, before it gathers."
+        300.0, "s", 60.0, 600.0, "A creasing under-eye is set soon after its last wet layer, before it gathers."
     )
     bake_s: float = _parameter(480.0, "s", 300.0, 900.0, "A bake sits while oil and water rise into it.")
     mist_dry_s: float = _parameter(60.0, "s", 30.0, 120.0, "A mist dries before anything touches it.")

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Callable, Iterable
 from dataclasses import dataclass, field, replace
 
 from nabrel.core.case import Case, Product
@@ -24,6 +24,9 @@ from nabrel.core.vocabulary import (
 )
 
 SMALL_ZONE_CM2 = 8.0
+Hand = tuple[Tool, Motion]
+Share = Callable[[Zone], float]
+"""Share of the planned foundation film that a zone gets, 0 to 1."""
 
 
 @dataclass(slots=True)
@@ -52,7 +55,7 @@ class Draft:
         product: Product | None = None,
         film_um: float | None = None,
         powder_mg: float | None = None,
-        hand: tuple[Tool, Motion] | None = None,
+        hand: Hand | None = None,
         active_s: float | None = None,
         wait_s: float = 0.0,
         wait_at_most_s: float | None = None,
@@ -121,7 +124,7 @@ class Draft:
         under = 1.0 if any(self.wet.get(zone, 0.0) > 0 for zone in listed) else 3.0
         return min(skin, under)
 
-    def hand_for(self, zones: Iterable[Zone], *choices: tuple[Tool, Motion]) -> tuple[Tool, Motion]:
+    def hand_for(self, zones: Iterable[Zone], *choices: Hand) -> Hand:
         """The first choice whose motion the zones tolerate; a finger's press where none does."""
         limit = self.tolerance(zones)
         for tool, motion in choices:
@@ -129,7 +132,7 @@ class Draft:
                 return (tool, motion)
         return ("fingers", "press")
 
-    def cream_hand(self, zones: Iterable[Zone]) -> tuple[Tool, Motion]:
+    def cream_hand(self, zones: Iterable[Zone]) -> Hand:
         """Hand for a small amount of cream or concealer: fingers on dry or lined zones, a small brush elsewhere."""
         listed = tuple(zones)
         if any(self.reading.zones[zone].severity("active_blemish", "healing_blemish") for zone in listed):
@@ -173,3 +176,9 @@ class Draft:
     def missing(self, what: str, property_to_buy: str) -> None:
         """Say that nothing of the kit serves, and what property to buy."""
         self.note(f"Nothing in the kit serves as {what}: look for {property_to_buy}.")
+
+
+def fragile(draft: Draft, zone: Zone) -> bool:
+    """Whether a zone gets a thinner film: clear lines, creping or flaking."""
+    here = draft.reading.zones[zone]
+    return here.lined >= 2 or here.severity("flaking") >= 2 or here.severity("deep_fold") >= 2

@@ -5,6 +5,7 @@ from __future__ import annotations
 from nabrel.core.case import Product
 from nabrel.core.plan.draft import Draft
 from nabrel.core.plan.step import LAYING_KINDS
+from nabrel.core.plan.words import lead
 from nabrel.core.vocabulary import COMPLEXION_ZONES, T_ZONE, Feature, Tool, Zone, both, in_order, places
 
 FREE_VALUE_STEP = 6.0
@@ -129,8 +130,7 @@ def _no_powder(draft: Draft) -> str:
 
 
 def _evidence(draft: Draft, zones: tuple[Zone, ...]) -> str:
-    found = draft.reading.cite(zones, "creping", "fine_lines", "deep_fold")
-    return f"{found[:1].upper()}{found[1:]}: " if found else ""
+    return lead(draft.reading.cite(zones, "creping", "fine_lines", "deep_fold"))
 
 
 def _powder_for(draft: Draft, zones: tuple[Zone, ...]) -> Product | None:
@@ -155,7 +155,7 @@ def _press(draft: Draft, zones: tuple[Zone, ...], powder: Product, mg: float) ->
     evidence = _evidence(draft, zones) if any(z in CREASING for z in zones) else ""
     if not evidence:
         found = reading.cite(zones, "oily", "active_blemish", "raised_texture", "enlarged_pores", least=2)
-        evidence = f"{found[:1].upper()}{found[1:]}: " if found else ""
+        evidence = lead(found)
     draft.add(
         "set",
         zones,
@@ -207,7 +207,7 @@ def _bake(draft: Draft, zones: tuple[Zone, ...], powder: Product) -> None:
 
 def _lead_oil(draft: Draft, zones: tuple[Zone, ...]) -> str:
     found = draft.reading.cite(zones, "oily", least=2)
-    return f"{found[:1].upper()}{found[1:]}: " if found else "Asked for: "
+    return lead(found) or "Asked for: "
 
 
 def melt(draft: Draft) -> None:

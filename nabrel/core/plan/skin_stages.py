@@ -2,18 +2,19 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable
+from collections.abc import Iterable
 from dataclasses import dataclass
 
 from nabrel.core.case import Product
 from nabrel.core.face.reading import ZoneReading
-from nabrel.core.plan.draft import Draft
+from nabrel.core.plan.draft import Draft, Share
+from nabrel.core.plan.words import sentence
 from nabrel.core.solve.corrector import CorrectorAnswer, Covering, solve_corrector
 from nabrel.core.vocabulary import CONDITION_WORDS, ZONES, Condition, Zone, both, in_order, join_words, places
 
 FACE: tuple[Zone, ...] = tuple(z for z in ZONES if z not in ("lips", "ear_l", "ear_r"))
-CARED: tuple[Zone, ...] = tuple(z for z in FACE if z not in both("eyelid", "inner_corner"))
-EYES: tuple[Zone, ...] = both("under_eye")
+CARED: tuple[Zone, ...] = tuple(z for z in FACE if z not in both("eyelid"))
+EYES: tuple[Zone, ...] = both("under_eye", "inner_corner")
 
 
 def skin_first(draft: Draft) -> None:
@@ -38,7 +39,7 @@ def skin_first(draft: Draft) -> None:
         draft.add(
             "eye_care",
             hungry,
-            [f"{_sentence(read_here)}: a fed under-eye creases less, so it is fed before anything covers it."],
+            [f"{sentence(read_here)}: a fed under-eye creases less, so it is fed before anything covers it."],
             product=care,
             hand=("fingers", "press"),
             active_s=30,
@@ -80,17 +81,17 @@ def _moisturise(draft: Draft) -> None:
         if product.texture == "gel":
             evidence = reading.cite(zones, "oily", least=2) or reading.cite(zones, "oily")
             blemished = reading.cite(zones, "active_blemish")
-            why = f"{_sentence(evidence)}: oily skin still needs water, and a gel feeds it without adding oil."
+            why = f"{sentence(evidence)}: oily skin still needs water, and a gel feeds it without adding oil."
             if not evidence:
                 why = (
-                    f"{_sentence(blemished)}: fed with water only, since added oil would sit on the blemishes."
+                    f"{sentence(blemished)}: fed with water only, since added oil would sit on the blemishes."
                     if blemished
                     else "A gel feeds this skin without weight."
                 )
         else:
             evidence = reading.cite(zones, "dry", "dehydrated", "flaking", least=2)
             why = (
-                f"{_sentence(evidence)}: a dry zone drinks the film unevenly unless it is fed first."
+                f"{sentence(evidence)}: a dry zone drinks the film unevenly unless it is fed first."
                 if evidence
                 else "Fed skin takes a thinner film evenly."
             )
@@ -140,7 +141,7 @@ def prime(draft: Draft) -> None:
         draft.add(
             "prime",
             zones,
-            [f"{_sentence(reading.cite(zones, *conditions, least=least))}: {result}. Pressed, never dragged."],
+            [f"{sentence(reading.cite(zones, *conditions, least=least))}: {result}. Pressed, never dragged."],
             product=product,
             film_um=house.primer_film_um,
             hand=("fingers", "press"),
@@ -161,7 +162,7 @@ class Correction:
     chosen: Covering
 
 
-def correct(draft: Draft, foundation_share: Callable[[Zone], float]) -> None:
+def correct(draft: Draft, foundation_share: Share) -> None:
     """Correct only what is discoloured, with the corrector and film that make the whole thinnest."""
     reading = draft.reading
     correctors = draft.agreeing(draft.shelf.of("corrector"))
@@ -210,10 +211,10 @@ def _none_needed(here: ZoneReading, answer: CorrectorAnswer, draft: Draft) -> st
     read_here = draft.reading.cite([here.zone], *here.discolorations)
     if answer.best.total_um == 0:
         return (
-            f"{_sentence(read_here)}: the foundation alone brings it within ΔE00 {answer.best.de:.1f} of the "
+            f"{sentence(read_here)}: the foundation alone brings it within ΔE00 {answer.best.de:.1f} of the "
             "complexion, so no corrector."
         )
-    return f"{_sentence(read_here)}: a corrector saves no film here; a little concealer on what still shows is thinner."
+    return f"{sentence(read_here)}: a corrector saves no film here; a little concealer on what still shows is thinner."
 
 
 def _add_correction(draft: Draft, corrections: list[Correction]) -> None:
@@ -233,13 +234,13 @@ def _add_correction(draft: Draft, corrections: list[Correction]) -> None:
         else f"Without it the zone stays ΔE00 {bare.de:.1f} off; with it {best.de:.1f}."
     )
     lined = reading.cite(zones, "creping", "fine_lines", least=2)
-    thin = f"{_sentence(lined)}: thin it on the back of the hand with eye cream or balm." if lined else ""
+    thin = f"{sentence(lined)}: thin it on the back of the hand with eye cream or balm." if lined else ""
     window = house.under_eye_window_s if any(z in EYES and reading.zones[z].lined for z in zones) else None
     draft.add(
         "correct",
         zones,
         [
-            f"{_sentence(reading.cite(zones, *conditions))}: its hue is cancelled first, so that the layers above "
+            f"{sentence(reading.cite(zones, *conditions))}: its hue is cancelled first, so that the layers above "
             "can be thinner.",
             gain,
             thin,
@@ -257,7 +258,3 @@ def _add_correction(draft: Draft, corrections: list[Correction]) -> None:
 
 def _hue_words(conditions: Iterable[Condition]) -> list[str]:
     return list(dict.fromkeys(CONDITION_WORDS[c].removeprefix("a ") for c in conditions))
-
-
-def _sentence(text: str) -> str:
-    return text[:1].upper() + text[1:]

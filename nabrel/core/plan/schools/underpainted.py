@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from nabrel.core.plan import colour_stages, finish_stages, skin_stages
-from nabrel.core.plan.draft import Draft
+from nabrel.core.plan import conceal_stages, finish_stages, foundation_stages, sculpt_stages, skin_stages
+from nabrel.core.plan.draft import Draft, Share, fragile
 from nabrel.core.plan.schools.school import SchoolOfOrder
 from nabrel.core.vocabulary import COMPLEXION_ZONES, EDGE_ZONES, Zone
 
@@ -13,7 +13,7 @@ OVER_SCULPTING = 0.75
 
 def plan(draft: Draft) -> None:
     """Draft an underpainted sequence."""
-    colour_stages.choose_foundation(draft, beneath=True)
+    foundation_stages.choose_foundation(draft, beneath=True)
     placement = draft.reading.placement
     painted = set(placement.shade.zones) | set(placement.light.zones)
 
@@ -23,7 +23,7 @@ def plan(draft: Draft) -> None:
         part = 1.0
         if zone in painted:
             part = OVER_SCULPTING
-        if colour_stages.fragile(draft, zone):
+        if fragile(draft, zone):
             part = min(part, draft.house.fragile_share)
         if zone in EDGE_ZONES:
             part = min(part, draft.house.edge_share)
@@ -35,13 +35,13 @@ def plan(draft: Draft) -> None:
     skin_stages.correct(draft, share)
     _sculpt_beneath(draft, share)
     if draft.case.intent.finish == "dewy":
-        colour_stages.glow(draft, beneath=True)
-    colour_stages.foundation(draft, share, over_sculpting=tuple(z for z in COMPLEXION_ZONES if z in painted))
-    colour_stages.conceal(draft)
-    colour_stages.spot_conceal(draft)
-    colour_stages.colour(draft)
+        sculpt_stages.glow(draft, beneath=True)
+    foundation_stages.foundation(draft, share, over_sculpting=tuple(z for z in COMPLEXION_ZONES if z in painted))
+    conceal_stages.conceal(draft)
+    conceal_stages.spot_conceal(draft)
+    sculpt_stages.colour(draft)
     if draft.case.intent.finish != "dewy":
-        colour_stages.glow(draft, beneath=False)
+        sculpt_stages.glow(draft, beneath=False)
     finish_stages.soften_edges(draft)
     finish_stages.set_base(draft)
     finish_stages.melt(draft)
@@ -49,13 +49,13 @@ def plan(draft: Draft) -> None:
     finish_stages.last_checks(draft)
 
 
-def _sculpt_beneath(draft: Draft, share: colour_stages.Share) -> None:
+def _sculpt_beneath(draft: Draft, share: Share) -> None:
     if draft.case.intent.order == "light_first":
-        colour_stages.sculpt(draft, "light", share, beneath=True)
-        colour_stages.sculpt(draft, "shade", share, beneath=True)
+        sculpt_stages.sculpt(draft, "light", share, beneath=True)
+        sculpt_stages.sculpt(draft, "shade", share, beneath=True)
     else:
-        colour_stages.sculpt(draft, "shade", share, beneath=True)
-        colour_stages.sculpt(draft, "light", share, beneath=True)
+        sculpt_stages.sculpt(draft, "shade", share, beneath=True)
+        sculpt_stages.sculpt(draft, "light", share, beneath=True)
 
 
 def _say_what_it_costs(draft: Draft) -> None:

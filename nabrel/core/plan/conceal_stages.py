@@ -1,0 +1,129 @@
+"""Concealing: discoloured zones and marks, with the least concealer for what still shows."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from nabrel.core.case import Lab, Product
+from nabrel.core.face.skin import DISCOLORATIONS, MARKS
+from nabrel.core.film.films import over
+from nabrel.core.film.spectra import Floats, delta_e, lab_of, surface
+from nabrel.core.film.stack import lay
+from nabrel.core.kit.optics import film_for, layer_for
+from nabrel.core.plan.draft import Draft
+from nabrel.core.plan.words import lead
+from nabrel.core.vocabulary import ZONES, StepKind, Zone, both, in_order
+
+CONCEALER_UM: Floats = np.array([1.0, 1.5, 2.0, 3.0, 4.0, 5.0, 6.0, 8.0])
+RESERVE_UM = 3.0
+"""Load kept free on a concealed zone for its primer and the powder that sets it (house)."""
+NOT_CONCEALED: frozenset[Zone] = frozenset({"lips", "neck", "under_jaw", *both("eyelid", "ear")})
+"""Zones that concealing leaves alone."""
+
+
+def shown_on(draft: Draft, zone: Zone, skin: Lab) -> Lab:
+    """The colour that skin on a zone shows after the steps drafted so far, L*a*b* in daylight."""
+    products = {item.id: item for item in draft.shelf.items}
+    state = surface(skin)[None, :]
+    for step in draft.steps:
+        product = products.get(step.product or "")
+        if zone not in step.zones or product is None or not product.tinted or not step.lays:
+            continue
+        amount = step.film_um if step.film_um is not None else step.powder_mg_cm2 or 0.0
+        state = lay(state, layer_for(product, np.array([amount]), draft.house))
+    lab = lab_of(state)[0]
+    return (float(lab[0]), float(lab[1]), float(lab[2]))
+
+
+def conceal(draft: Draft) -> None:
+    """Discoloured zones that the foundation did not even out, with the least concealer that does."""
+    house, reading = draft.house, draft.reading
+    target = np.array(reading.complexion)
+    needs: dict[Zone, Lab] = {}
+    for zone in reading.workable(z for z in ZONES if z not in NOT_CONCEALED):
+        if not reading.zones[zone].discolorations:
+            continue
+        before = shown_on(draft, zone, reading.zones[zone].lab)
+        off = float(delta_e(np.array(before), target))
+        sculpted = {step.kind for step in draft.steps if zone in step.zones and step.kind in ("light", "shade")}
+        if off <= house.close_enough_de:
+            draft.leave(zone, "conceal", f"Only ΔE00 {off:.1f} from the complexion by now: nothing left to hide.")
+        elif "shade" in sculpted or ("light" in sculpted and before[0] >= target[0] - 1.0):
+            draft.leave(zone, "conceal", "Sculpted here, as meant: concealer would cover it again.")
+        else:
+            needs[zone] = before
+    _lay_concealer(draft, "conceal", needs, [])
+
+
+def spot_conceal(draft: Draft) -> None:
+    """Marks and spots that still show get concealer on the mark alone: matched, pressed and feathered."""
+    house, reading = draft.house, draft.reading
+    target = np.array(reading.complexion)
+    needs: dict[Zone, Lab] = {}
+    for zone in reading.workable(z for z in reading.where(*MARKS) if z not in NOT_CONCEALED):
+        before = shown_on(draft, zone, reading.zones[zone].mark_lab)
+        off = float(delta_e(np.array(before), target))
+        if off <= house.close_enough_de:
+            draft.leave(zone, "spot_conceal", f"The marks are within ΔE00 {off:.1f} of the complexion: they may stand.")
+        else:
+            needs[zone] = before
+    _lay_concealer(
+        draft, "spot_conceal", needs, ["Matched to the foundation, never lighter: a pale spot advertises the mark."]
+    )
+
+
+def _lay_concealer(draft: Draft, kind: StepKind, needs: dict[Zone, Lab], more: list[str]) -> None:
+    house, reading = draft.house, draft.reading
+    target = np.array(reading.complexion)
+    candidates = [i for i in draft.shelf.of("concealer") if i.tinted and not i.dry]
+    found: dict[tuple[str, float], list[tuple[Zone, float, float]]] = {}
+    for zone, before in needs.items():
+        off = float(delta_e(np.array(before), target))
+        answer = _least_concealer(draft, before, list(draft.sitting(candidates, [zone])), draft.room(zone) - RESERVE_UM)
+        if answer is None or answer[2] > off - 0.4:
+            draft.leave(zone, kind, "It carries no more film, or no concealer of the kit brings it nearer.")
+            continue
+        product, film, after = answer
+        found.setdefault((product.id, film), []).append((zone, off, after))
+    products = {item.id: item for item in candidates}
+    for (product_id, film), rows in found.items():
+        zones = in_order(row[0] for row in rows)
+        worst = max(row[1] for row in rows)
+        marks = reading.cite(zones, *MARKS) if kind == "spot_conceal" else reading.cite(zones, *DISCOLORATIONS)
+        draft.add(
+            kind,
+            zones,
+            [
+                f"{lead(marks)}still ΔE00 {worst:.1f} from the complexion; {film:g} µm of concealer "
+                f"brings it to {max(row[2] for row in rows):.1f}.",
+                *more,
+            ],
+            product=products[product_id],
+            film_um=film,
+            hand=("fingers", "press") if any(reading.zones[z].lined >= 2 for z in zones) else ("detail_brush", "press"),
+            wait_s=house.cream_wait_s,
+            wait_at_most_s=house.under_eye_window_s if set(zones) & set(both("under_eye")) else None,
+            rules=["conceal-what-shows", "gentle-on-fragile"],
+            check="Gone at arm's length; its edge cannot be found.",
+        )
+
+
+def _least_concealer(
+    draft: Draft, before: Lab, candidates: list[Product], room: float
+) -> tuple[Product, float, float] | None:
+    house = draft.house
+    films = CONCEALER_UM[room >= CONCEALER_UM]
+    if not len(films):
+        return None
+    ground = surface((max(before[0], 1.0), before[1], before[2]))
+    best: tuple[float, Product, float, float] | None = None
+    for product in candidates:
+        film = film_for(product, house)
+        off = delta_e(
+            lab_of(over(ground[None, :], film.ratio, film.s * films[:, None])), np.array(draft.reading.complexion)
+        )
+        cost = np.where(off <= house.close_enough_de, films, 100.0 + off * 10)
+        index = int(np.argmin(cost))
+        if best is None or float(cost[index]) < best[0]:
+            best = (float(cost[index]), product, float(films[index]), float(off[index]))
+    return None if best is None else best[1:]

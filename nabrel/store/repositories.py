@@ -1,0 +1,274 @@
+"""Repositories: sitters, the kit, and sequences with their revisions, in and out of the tables."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+from datetime import UTC, datetime
+from uuid import uuid4
+
+from pydantic import BaseModel
+from sqlalchemy import func, select
+from sqlalchemy.orm import Session
+
+from nabrel.core.case import Case, Intent, Product, Sitter
+from nabrel.core.errors import Refused
+from nabrel.core.plan.step import Sequence
+from nabrel.formats import convert
+from nabrel.formats.models import IntentModel, ProductModel, SequenceModel, SitterModel
+from nabrel.store.tables import KitItemRow, RevisionRow, SequenceRow, SitterRow
+
+
+class Missing(Refused):
+    """Something asked for by id is not there."""
+
+
+class Stale(Refused):
+    """An edit was made on a revision that no longer stands."""
+
+
+@dataclass(frozen=True, slots=True)
+class KeptSitter:
+    """A stored sitter with what is wanted for them."""
+
+    id: str
+    sitter: Sitter
+    intent: Intent
+    sequence_ids: tuple[str, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class KeptSequence:
+    """A stored sequence at the revision that stands; undo and redo say what they would take back or bring again."""
+
+    id: str
+    sitter_id: str
+    sequence: Sequence
+    revision: int
+    undo_says: str | None
+    redo_says: str | None
+
+
+def _now() -> datetime:
+    return datetime.now(UTC).replace(tzinfo=None)
+
+
+def _text(model: BaseModel) -> str:
+    return model.model_dump_json(exclude_none=True)
+
+
+class Sitters:
+    """Sitters by id."""
+
+    def __init__(self, session: Session) -> None:
+        self._session = session
+
+    def add(self, sitter: Sitter, intent: Intent) -> str:
+        """Store a new sitter; its id."""
+        last = self._session.scalar(select(func.max(SitterRow.position))) or 0
+        row = SitterRow(
+            id=uuid4().hex,
+            nickname=sitter.nickname,
+            position=last + 1,
+            sitter=_text(convert.sitter_to(sitter)),
+            intent=_text(convert.intent_to(intent)),
+            created_at=_now(),
+            changed_at=_now(),
+        )
+        self._session.add(row)
+        self._session.flush()
+        return row.id
+
+    def all(self) -> list[KeptSitter]:
+        """All sitters, in the order they came."""
+        rows = self._session.scalars(select(SitterRow).order_by(SitterRow.position)).all()
+        plans: dict[str, list[str]] = {}
+        for sequence_id, sitter_id in self._session.execute(
+            select(SequenceRow.id, SequenceRow.sitter_id).order_by(SequenceRow.created_at.desc())
+        ):
+            plans.setdefault(sitter_id, []).append(sequence_id)
+        return [_kept_sitter(row, plans.get(row.id, [])) for row in rows]
+
+    def get(self, sitter_id: str) -> KeptSitter:
+        """One sitter. Refuses an unknown id."""
+        row = self._session.get(SitterRow, sitter_id)
+        if row is None:
+            raise Missing("sitter", sitter_id, "the id of a stored sitter")
+        plans = self._session.scalars(
+            select(SequenceRow.id).where(SequenceRow.sitter_id == sitter_id).order_by(SequenceRow.created_at.desc())
+        ).all()
+        return _kept_sitter(row, plans)
+
+
+def _kept_sitter(row: SitterRow, plans: Iterable[str]) -> KeptSitter:
+    return KeptSitter(
+        id=row.id,
+        sitter=convert.sitter_from(SitterModel.model_validate_json(row.sitter)),
+        intent=convert.intent_from(IntentModel.model_validate_json(row.intent)),
+        sequence_ids=tuple(plans),
+    )
+
+
+class Kit:
+    """The shelf."""
+
+    def __init__(self, session: Session) -> None:
+        self._session = session
+
+    def all(self) -> tuple[Product, ...]:
+        """Every item, in shelf order."""
+        rows = self._session.scalars(select(KitItemRow).order_by(KitItemRow.position)).all()
+        return tuple(convert.product_from(ProductModel.model_validate_json(row.item)) for row in rows)
+
+    def take_in(self, items: Iterable[Product]) -> tuple[str, ...]:
+        """Put items on the shelf that are not there yet; the ids added.
+
+        An item whose id is taken by a different one gets the next free id, so that neither is lost.
+        """
+        owned = {item.id: item for item in self.all()}
+        position = self._session.scalar(select(func.max(KitItemRow.position))) or 0
+        added: list[str] = []
+        for item in items:
+            model = convert.product_to(item)
+            if _same_as_owned(item, owned):
+                continue
+            free = _free_id(item.id, owned)
+            model = model.model_copy(update={"id": free})
+            position += 1
+            self._session.add(
+                KitItemRow(
+                    id=free, role=item.role, name=item.name, position=position, item=_text(model), created_at=_now()
+                )
+            )
+            owned[free] = convert.product_from(model)
+            added.append(free)
+        self._session.flush()
+        return tuple(added)
+
+
+def _same_as_owned(item: Product, owned: dict[str, Product]) -> bool:
+    stem = convert.product_to(item).model_dump(exclude={"id"})
+    return any(
+        convert.product_to(mine).model_dump(exclude={"id"}) == stem
+        for key, mine in owned.items()
+        if key == item.id or key.startswith(f"{item.id}-")
+    )
+
+
+def _free_id(wanted: str, owned: dict[str, Product]) -> str:
+    if wanted not in owned:
+        return wanted
+    number = 2
+    while f"{wanted}-{number}" in owned:
+        number += 1
+    return f"{wanted}-{number}"
+
+
+class Sequences:
+    """Sequences and their revisions. Nothing a person made is lost: undo only moves the head."""
+
+    def __init__(self, session: Session) -> None:
+        self._session = session
+
+    def add(self, sitter_id: str, sequence: Sequence, says: str = "Planned") -> str:
+        """Store a new sequence with its first revision; its id."""
+        if self._session.get(SitterRow, sitter_id) is None:
+            raise Missing("sitter", sitter_id, "the id of a stored sitter")
+        row = SequenceRow(
+            id=uuid4().hex,
+            sitter_id=sitter_id,
+            title=sequence.title,
+            school=sequence.school,
+            head=1,
+            created_at=_now(),
+            changed_at=_now(),
+        )
+        self._session.add(row)
+        self._session.flush()
+        self._add_revision(row.id, 1, None, says, sequence)
+        return row.id
+
+    def get(self, sequence_id: str) -> KeptSequence:
+        """A sequence at its head. Refuses an unknown id."""
+        row = self._row(sequence_id)
+        head = self._revision(sequence_id, row.head)
+        redo = self._redo(sequence_id, row.head)
+        return KeptSequence(
+            id=row.id,
+            sitter_id=row.sitter_id,
+            sequence=convert.sequence_from(SequenceModel.model_validate_json(head.document)),
+            revision=row.head,
+            undo_says=head.says if head.parent is not None else None,
+            redo_says=redo.says if redo else None,
+        )
+
+    def save(self, sequence_id: str, on_revision: int, sequence: Sequence, says: str) -> None:
+        """Add a revision made on ``on_revision``. Refuses where that one no longer stands."""
+        row = self._row(sequence_id)
+        if row.head != on_revision:
+            raise Stale("revision", on_revision, f"{row.head}, which stands now: reload to see what changed")
+        last = self._session.scalar(select(func.max(RevisionRow.number)).where(RevisionRow.sequence_id == sequence_id))
+        number = (last or 0) + 1
+        self._add_revision(sequence_id, number, row.head, says, sequence)
+        row.head, row.school, row.title, row.changed_at = number, sequence.school, sequence.title, _now()
+        self._session.flush()
+
+    def undo(self, sequence_id: str) -> None:
+        """Go back to the revision that the standing one was made from. Refuses at the first."""
+        row = self._row(sequence_id)
+        parent = self._revision(sequence_id, row.head).parent
+        if parent is None:
+            raise Refused("undo", "the first revision", "a sequence that was changed")
+        self._stand_on(row, parent)
+
+    def redo(self, sequence_id: str) -> None:
+        """Bring back the newest revision made from the standing one. Refuses where there is none."""
+        row = self._row(sequence_id)
+        child = self._redo(sequence_id, row.head)
+        if child is None:
+            raise Refused("redo", "the newest revision", "a sequence with something undone")
+        self._stand_on(row, child.number)
+
+    def _stand_on(self, row: SequenceRow, number: int) -> None:
+        row.head = number
+        row.school = SequenceModel.model_validate_json(self._revision(row.id, number).document).school
+        row.changed_at = _now()
+        self._session.flush()
+
+    def _row(self, sequence_id: str) -> SequenceRow:
+        row = self._session.get(SequenceRow, sequence_id)
+        if row is None:
+            raise Missing("sequence", sequence_id, "the id of a stored sequence")
+        return row
+
+    def _revision(self, sequence_id: str, number: int) -> RevisionRow:
+        return self._session.scalars(
+            select(RevisionRow).where(RevisionRow.sequence_id == sequence_id, RevisionRow.number == number)
+        ).one()
+
+    def _redo(self, sequence_id: str, head: int) -> RevisionRow | None:
+        return self._session.scalars(
+            select(RevisionRow)
+            .where(RevisionRow.sequence_id == sequence_id, RevisionRow.parent == head)
+            .order_by(RevisionRow.number.desc())
+            .limit(1)
+        ).first()
+
+    def _add_revision(self, sequence_id: str, number: int, parent: int | None, says: str, sequence: Sequence) -> None:
+        self._session.add(
+            RevisionRow(
+                sequence_id=sequence_id,
+                number=number,
+                parent=parent,
+                says=says[:300],
+                document=_text(convert.sequence_to(sequence)),
+                created_at=_now(),
+            )
+        )
+        self._session.flush()
+
+
+def take_in_case(session: Session, case: Case) -> tuple[str, tuple[str, ...]]:
+    """Store an imported case: the sitter, and the items of its kit that the shelf lacks. Sitter id, item ids added."""
+    added = Kit(session).take_in(case.kit)
+    return Sitters(session).add(case.sitter, case.intent), added
