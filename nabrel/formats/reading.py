@@ -99,5 +99,5 @@ def _allowed(row: dict[str, Any]) -> str:
         case "union_tag_invalid":
             return f"one of {context['expected_tags']}"
         case _:
-            message = str(row["msg"])
-            return message[:1].lower() + message[1:].removeprefix("nput should be ")
+            message = str(row["msg"]).removeprefix("Input should be ").removeprefix("Value error, ")
+            return message[:1].lower() + message[1:]

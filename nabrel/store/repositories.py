@@ -204,14 +204,19 @@ class Sequences:
 
     def save(self, sequence_id: str, on_revision: int, sequence: Sequence, says: str) -> None:
         """Add a revision made on ``on_revision``. Refuses where that one no longer stands."""
+        self.stands(sequence_id, on_revision)
         row = self._row(sequence_id)
-        if row.head != on_revision:
-            raise Stale("revision", on_revision, f"{row.head}, which stands now: reload to see what changed")
         last = self._session.scalar(select(func.max(RevisionRow.number)).where(RevisionRow.sequence_id == sequence_id))
         number = (last or 0) + 1
         self._add_revision(sequence_id, number, row.head, says, sequence)
         row.head, row.school, row.title, row.changed_at = number, sequence.school, sequence.title, _now()
         self._session.flush()
+
+    def stands(self, sequence_id: str, revision: int) -> None:
+        """Refuse where this revision is not the one that stands: another tab or person changed the sequence."""
+        head = self._row(sequence_id).head
+        if head != revision:
+            raise Stale("revision", revision, f"{head}, which stands now: reload to see what changed")
 
     def undo(self, sequence_id: str) -> None:
         """Go back to the revision that the standing one was made from. Refuses at the first."""

@@ -1,0 +1,1 @@
+"""The web application: Flask, a JSON API with one blueprint a room, and the built front end."""

@@ -1,0 +1,100 @@
+"""The application factory."""
+
+from __future__ import annotations
+
+from pathlib import Path
+from typing import Any
+
+from flask import Blueprint, Response, send_from_directory
+from flask_openapi3.models.info import Info
+from flask_openapi3.openapi import OpenAPI
+from flask_talisman import Talisman
+from pydantic import BaseModel
+from werkzeug.exceptions import NotFound
+
+from nabrel import __version__
+from nabrel.store.database import Database
+from nabrel.web import failures
+from nabrel.web.rooms import home, layer
+
+STATIC = Path(__file__).parent / "static"
+MOST_BYTES = 4_000_000
+POLICY = {
+    "default-src": "'self'",
+    "script-src": "'self'",
+    "style-src": "'self'",
+    "img-src": "'self' data:",
+    "font-src": "'self'",
+    "connect-src": "'self'",
+    "object-src": "'none'",
+    "base-uri": "'none'",
+    "form-action": "'self'",
+    "frame-ancestors": "'none'",
+}
+
+
+class Application(OpenAPI):
+    """Flask with an OpenAPI document; endpoints may return wire models."""
+
+    def make_response(self, rv: Any) -> Response:
+        """Turn a model, or a model with a status, into JSON."""
+        if isinstance(rv, BaseModel):
+            return Response(rv.model_dump_json(), mimetype="application/json")
+        if isinstance(rv, tuple) and rv and isinstance(rv[0], BaseModel):
+            return Response(rv[0].model_dump_json(), status=rv[1], mimetype="application/json")
+        return super().make_response(rv)
+
+
+def create_app(database: Database) -> Application:
+    """The whole application on an open database."""
+    app = Application(
+        "nabrel",
+        info=Info(title="Nabrel", version=__version__),
+        doc_ui=False,
+        validation_error_callback=failures.validation_answer,
+        static_folder=None,
+    )
+    app.config["MAX_CONTENT_LENGTH"] = MOST_BYTES
+    app.extensions["nabrel_database"] = database
+    app.register_api(home)
+    app.register_api(layer)
+    failures.install(app)
+    Talisman(
+        app,
+        force_https=False,
+        session_cookie_secure=False,
+        strict_transport_security=False,
+        content_security_policy=POLICY,
+        referrer_policy="same-origin",
+    )
+    app.register_blueprint(_front_end(app))
+    return app
+
+
+def _front_end(app: Application) -> Blueprint:
+    """The built front end; every unknown page path answers with it, since the front end routes by path."""
+    front_end = Blueprint("front_end", __name__)
+
+    @front_end.get("/api/openapi.json")
+    def openapi() -> dict[str, Any]:
+        found: dict[str, Any] = app.api_doc
+        return found
+
+    @front_end.get("/assets/<path:name>")
+    def asset(name: str) -> Response:
+        response = send_from_directory(STATIC / "assets", name)
+        response.headers["Cache-Control"] = "public, max-age=31536000, immutable"
+        return response
+
+    @front_end.get("/", defaults={"path": ""})
+    @front_end.get("/<path:path>")
+    def page(path: str) -> Response:
+        if path.startswith("api/"):
+            raise NotFound
+        if path and (STATIC / path).is_file():
+            return send_from_directory(STATIC, path)
+        if not (STATIC / "index.html").is_file():
+            return Response("The front end is not built yet: run make setup.", status=503, mimetype="text/plain")
+        return send_from_directory(STATIC, "index.html", max_age=0)
+
+    return front_end

@@ -1,0 +1,204 @@
+"""From core values to wire models."""
+
+from __future__ import annotations
+
+from functools import lru_cache
+
+import numpy as np
+
+from nabrel.core import vocabulary as v
+from nabrel.core.case import Case, Product
+from nabrel.core.compare import Difference, visible
+from nabrel.core.evaluate import Evaluation, rule_book
+from nabrel.core.face.reading import Reading
+from nabrel.core.film.spectra import delta_e, to_hex
+from nabrel.core.plan.planner import SCHOOLS
+from nabrel.formats import convert
+from nabrel.formats import models as m
+from nabrel.store.repositories import KeptSequence, KeptSitter
+from nabrel.web import wire as w
+
+
+@lru_cache(maxsize=1)
+def vocabulary() -> w.VocabularyWire:
+    """The vocabulary with its words, the schools and the rule book."""
+    return w.VocabularyWire(
+        zones=[
+            w.ZoneWire(id=i.id, words=i.words, place=i.place, region=i.region, side=i.side, area_cm2=i.area_cm2)
+            for i in v.ZONE_INFO.values()
+        ],
+        regions=[w.TermWire(id=key, words=words) for key, words in v.REGION_WORDS.items()],
+        steps=[w.TermWire(id=key, words=words) for key, words in v.STEP_WORDS.items()],
+        tools=[w.TermWire(id=key, words=words) for key, words in v.TOOL_WORDS.items()],
+        motions=[w.MotionWire(id=key, words=words, shear=v.SHEAR[key]) for key, words in v.MOTION_WORDS.items()],
+        lights=[w.TermWire(id=key, words=words) for key, words in v.LIGHT_WORDS.items()],
+        settings=[w.TermWire(id=key, words=words) for key, words in v.SETTING_WORDS.items()],
+        conditions=[w.TermWire(id=key, words=words) for key, words in v.CONDITION_WORDS.items()],
+        roles=[w.TermWire(id=key, words=words) for key, words in v.ROLE_WORDS.items()],
+        schools=[
+            w.SchoolWire(id=s.id, words=v.SCHOOL_WORDS[s.id], why=s.why, demands=s.demands) for s in SCHOOLS.values()
+        ],
+        rules=[
+            w.RuleWire(
+                id=r.id,
+                family=r.family,
+                severity=r.severity,
+                statement=r.statement,
+                reason=r.reason,
+                other_view=r.other_view,
+            )
+            for r in rule_book().values()
+        ],
+        rank_words={str(rank): words for rank, words in v.CONDITION_WORDS_BY_SEVERITY.items()},
+    )
+
+
+def zone_readings(reading: Reading) -> list[w.ZoneReadingWire]:
+    """The reading, zone by zone."""
+    hexes = to_hex(np.array([reading.zones[zone].lab for zone in v.ZONES]))
+    return [
+        w.ZoneReadingWire(
+            zone=zone,
+            hex=shown,
+            measured=reading.zones[zone].measured,
+            conditions=[
+                w.ConditionWire(id=condition, words=v.CONDITION_WORDS[condition], severity=severity)
+                for condition, severity in sorted(reading.zones[zone].conditions.items(), key=lambda row: -row[1])
+            ],
+            film_limit_um=round(reading.zones[zone].film_limit_um, 1),
+            shear_limit=reading.zones[zone].shear_limit,
+            oil_rate=round(reading.zones[zone].oil_rate, 2),
+        )
+        for zone, shown in zip(v.ZONES, hexes, strict=True)
+    ]
+
+
+def sitter_summary(kept: KeptSitter, reading: Reading) -> w.SitterSummary:
+    """A sitter for the list."""
+    return w.SitterSummary(**_summary(kept, reading))
+
+
+def _summary(kept: KeptSitter, reading: Reading) -> dict:  # type: ignore[type-arg]
+    return {
+        "id": kept.id,
+        "nickname": kept.sitter.nickname,
+        "about": kept.sitter.about,
+        "skin_hex": to_hex(np.array([kept.sitter.skin]))[0],
+        "depth": reading.depth,
+        "undertone": reading.undertone,
+        "preset": kept.sitter.preset,
+        "sequence_id": kept.sequence_ids[0] if kept.sequence_ids else None,
+    }
+
+
+def sitter(kept: KeptSitter, reading: Reading) -> w.SitterWire:
+    """A sitter as read."""
+    person = kept.sitter
+    neck_de = float(delta_e(np.array(person.skin), np.array(person.neck))) if person.neck else None
+    return w.SitterWire(
+        **_summary(kept, reading),
+        shape=reading.shape,
+        neck_hex=to_hex(np.array([person.neck]))[0] if person.neck else None,
+        neck_de=round(neck_de, 1) if neck_de is not None else None,
+        complexion_hex=to_hex(np.array([reading.complexion]))[0],
+        intent=convert.intent_to(kept.intent),
+        zones=zone_readings(reading),
+        read_words=_read_words(reading),
+    )
+
+
+def _read_words(reading: Reading) -> list[str]:
+    """What was read, a sentence a condition, gravest first."""
+    said: list[tuple[int, str]] = []
+    for condition in v.CONDITIONS:
+        cited = reading.cite(v.ZONES, condition)
+        if cited:
+            worst = max(reading.zones[zone].conditions.get(condition, 0) for zone in v.ZONES)
+            said.append((worst, cited[:1].upper() + cited[1:]))
+    return [text for _, text in sorted(said, key=lambda row: -row[0])]
+
+
+def difference(found: Difference) -> w.DifferenceWire:
+    """A difference."""
+    return w.DifferenceWire(
+        says=list(found.says),
+        figures=[
+            w.FigureWire(
+                name=f.name,
+                unit=f.unit,
+                before=round(f.before, 3),
+                after=round(f.after, 3),
+                decimals=f.decimals,
+                better=f.better,
+            )
+            for f in found.figures
+        ],
+    )
+
+
+def swatches(products: dict[str, Product]) -> dict[str, str]:
+    """Masstone hex of every tinted product by id."""
+    tinted = [item for item in products.values() if item.lab is not None]
+    hexes = to_hex(np.array([item.lab for item in tinted])) if tinted else []
+    return {item.id: shown for item, shown in zip(tinted, hexes, strict=True)}
+
+
+def workbench(kept: KeptSequence, evaluation: Evaluation, changed: Difference | None = None) -> w.WorkbenchWire:
+    """The workbench of a stored sequence."""
+    sequence, seen = evaluation.sequence, evaluation.appearance
+    used = {step.product for step in sequence.steps if step.product}
+    products = {key: item for key, item in evaluation.products.items() if key in used}
+    return w.WorkbenchWire(
+        id=kept.id,
+        sitter_id=kept.sitter_id,
+        nickname=sequence.case.sitter.nickname,
+        title=sequence.title,
+        revision=kept.revision,
+        undo_says=kept.undo_says,
+        redo_says=kept.redo_says,
+        school=sequence.school,
+        intent=convert.intent_to(sequence.case.intent),
+        light=seen.light,
+        steps=[convert.step_to(step) for step in sequence.steps],
+        products={key: convert.product_to(item) for key, item in products.items()},
+        swatches=swatches(products),
+        left_bare=[m.LeftBareModel(zone=b.zone, kind=b.kind, why=b.why) for b in sequence.left_bare],
+        notes=list(sequence.notes),
+        starts_s=[round(start, 1) for start in evaluation.ledger.starts],
+        target_hex=seen.target_hex,
+        stages=[list(row) for row in seen.hexes],
+        film=np.round(seen.film, 3).tolist(),
+        powder=np.round(seen.powder, 4).tolist(),
+        de=np.round(seen.de[-1], 2).tolist(),
+        forecast={row.zone: convert.forecast_to(row) for row in evaluation.forecast},
+        read_through=convert.read_through_to(evaluation),
+        findings=[convert.finding_to(each) for each in evaluation.findings],
+        totals=totals(evaluation),
+        zones=zone_readings(evaluation.reading),
+        difference=difference(changed) if changed else None,
+    )
+
+
+def totals(evaluation: Evaluation) -> w.TotalsWire:
+    """Figures of the whole sequence."""
+    t = evaluation.totals
+    kinds = {row.kind for row in evaluation.appearance.read_through}
+    return w.TotalsWire(
+        steps=t.steps,
+        minutes=round(t.minutes, 1),
+        active_minutes=round(t.active_minutes, 1),
+        cost=round(t.cost, 2) if t.cost is not None else None,
+        worst_cake=round(t.worst_cake, 3),
+        worst_cake_zone=t.worst_cake_zone,
+        least_shine_hours=round(t.least_shine_hours, 1),
+        least_shine_zone=t.least_shine_zone,
+        film_ml=round(t.film_ml, 3),
+        powder_g=round(t.powder_g, 3),
+        shade_shows=round(visible(evaluation, "shade"), 1) if "shade" in kinds else None,
+        light_shows=round(visible(evaluation, "light"), 1) if "light" in kinds else None,
+    )
+
+
+def case_of(kept: KeptSitter, kit: tuple[Product, ...]) -> Case:
+    """The case of a stored sitter with the whole shelf."""
+    return Case(kept.sitter, kept.intent, kit)

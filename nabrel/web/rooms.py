@@ -1,0 +1,270 @@
+"""The API: one blueprint a room. Each endpoint's signature is its validation."""
+
+from __future__ import annotations
+
+import json
+import re
+from dataclasses import replace
+from typing import Any
+
+import numpy as np
+from flask import Response, current_app, request
+from flask_openapi3.blueprint import APIBlueprint
+from flask_openapi3.models.tag import Tag
+from pydantic import BaseModel
+
+from nabrel.core.case import Intent, Product
+from nabrel.core.compare import compare, visible
+from nabrel.core.errors import Refused
+from nabrel.core.evaluate import Evaluation, evaluate
+from nabrel.core.face.reading import read
+from nabrel.core.film.spectra import to_hex
+from nabrel.core.house import House
+from nabrel.core.kit.bases import beads
+from nabrel.core.plan.edits import SetProduct, apply, say
+from nabrel.core.plan.ledger import ZONE_INDEX
+from nabrel.core.plan.planner import plan
+from nabrel.core.plan.step import Sequence, Step
+from nabrel.core.vocabulary import SCHOOL_WORDS, SETTING_WORDS, ZONE_INFO, Light
+from nabrel.formats import convert
+from nabrel.formats.reading import read_case
+from nabrel.store.database import Database
+from nabrel.store.repositories import KeptSequence, Kit, Sequences, Sitters, take_in_case
+from nabrel.web import present
+from nabrel.web import wire as w
+from nabrel.web.failures import UnsupportedType
+
+HOUSE = House()
+REFUSALS: dict[Any, Any] = {404: w.Problem, 409: w.Problem, 413: w.Problem, 415: w.Problem, 422: w.Problem}
+
+home = APIBlueprint("home", __name__, url_prefix="/api", abp_tags=[Tag(name="home")], abp_responses=REFUSALS)
+layer = APIBlueprint("layer", __name__, url_prefix="/api", abp_tags=[Tag(name="layer")], abp_responses=REFUSALS)
+
+
+def database() -> Database:
+    """The application's database."""
+    found: Database = current_app.extensions["nabrel_database"]
+    return found
+
+
+@home.get("/vocabulary", operation_id="vocabulary", responses={200: w.VocabularyWire})
+def get_vocabulary() -> w.VocabularyWire:
+    """The terms, schools and rules with their words."""
+    return present.vocabulary()
+
+
+@home.get("/sitters", operation_id="sitters", responses={200: w.SitterList})
+def get_sitters() -> w.SitterList:
+    """All sitters."""
+    with database().session() as session:
+        kept = Sitters(session).all()
+    return w.SitterList(sitters=[present.sitter_summary(each, read(present.case_of(each, ()), HOUSE)) for each in kept])
+
+
+@home.get("/sitters/<id>", operation_id="sitter", responses={200: w.SitterWire})
+def get_sitter(path: w.IdPath) -> w.SitterWire:
+    """One sitter as read."""
+    with database().session() as session:
+        kept = Sitters(session).get(path.id)
+    return present.sitter(kept, read(present.case_of(kept, ()), HOUSE))
+
+
+@home.get("/sitters/<id>/case", operation_id="export_case", responses={200: None})
+def get_case_file(path: w.IdPath) -> Response:
+    """The sitter's case file, with the whole shelf."""
+    with database().session() as session:
+        kept = Sitters(session).get(path.id)
+        kit = Kit(session).all()
+    return _file(convert.case_to(present.case_of(kept, kit)), f"{kept.sitter.nickname}.case.json")
+
+
+@home.post("/cases", operation_id="import_case", responses={201: w.ImportedWire})
+def post_case() -> tuple[w.ImportedWire, int]:
+    """Import a case file (JSON body): stores the sitter, takes in kit items the shelf lacks, and plans."""
+    if request.mimetype != "application/json":
+        raise UnsupportedType("Content-Type", request.mimetype or "nothing", "application/json")
+    if request.headers.get("Content-Encoding", "identity") != "identity":
+        raise UnsupportedType("Content-Encoding", request.headers["Content-Encoding"], "no compression")
+    case = convert.case_from(read_case(request.get_data()))
+    sequence = replace(plan(case, HOUSE), title=f"{case.sitter.nickname}, imported")
+    with database().session() as session:
+        sitter_id, added = take_in_case(session, case)
+        sequence_id = Sequences(session).add(sitter_id, sequence)
+    return w.ImportedWire(sitter_id=sitter_id, sequence_id=sequence_id, kit_added=len(added)), 201
+
+
+@layer.post("/sitters/<id>/sequences", operation_id="plan", responses={201: w.WorkbenchWire})
+def post_sequence(path: w.IdPath, body: w.IntentChange) -> tuple[w.WorkbenchWire, int]:
+    """Plan a sitter anew, with their intent and any changes to it."""
+    with database().session() as session:
+        kept = Sitters(session).get(path.id)
+        case = present.case_of(kept, Kit(session).all())
+        case = replace(case, intent=_changed(case.intent, body))
+        sequence = replace(plan(case, HOUSE), title=kept.sitter.nickname)
+        sequence_id = Sequences(session).add(kept.id, sequence)
+        stored = Sequences(session).get(sequence_id)
+    return present.workbench(stored, evaluate(stored.sequence, HOUSE)), 201
+
+
+@layer.get("/sequences/<id>", operation_id="workbench", responses={200: w.WorkbenchWire})
+def get_workbench(path: w.IdPath, query: w.LightQuery) -> w.WorkbenchWire:
+    """A sequence with everything computed from it, seen under a light."""
+    stored = _stored(path.id)
+    return present.workbench(stored, evaluate(stored.sequence, HOUSE, query.light))
+
+
+@layer.get("/sequences/<id>/file", operation_id="export_sequence", responses={200: None})
+def get_sequence_file(path: w.IdPath) -> Response:
+    """The sequence file."""
+    stored = _stored(path.id)
+    name = f"{stored.sequence.case.sitter.nickname}-{stored.sequence.school}.sequence.json"
+    return _file(convert.sequence_to(stored.sequence), name)
+
+
+@layer.post("/sequences/<id>/edits", operation_id="edit", responses={200: w.WorkbenchWire})
+def post_edits(path: w.IdPath, query: w.LightQuery, body: w.EditsBody) -> w.WorkbenchWire:
+    """Apply edits made on a revision; answers with everything recomputed and what changed."""
+    with database().session() as session:
+        sequences = Sequences(session)
+        stored = sequences.get(path.id)
+        before = evaluate(stored.sequence, HOUSE, query.light)
+        edits = [convert.edit_from(edit) for edit in body.edits]
+        edited = apply(stored.sequence, edits, before.products, HOUSE)
+        says = "; ".join(say(stored.sequence, edit, before.products) for edit in edits[:3])
+        sequences.save(path.id, body.revision, edited, says)
+        now = sequences.get(path.id)
+    after = evaluate(edited, HOUSE, query.light, before.reading)
+    return present.workbench(now, after, compare(before, after))
+
+
+@layer.post("/sequences/<id>/undo", operation_id="undo", responses={200: w.WorkbenchWire})
+def post_undo(path: w.IdPath, query: w.LightQuery, body: w.RevisionBody) -> w.WorkbenchWire:
+    """Take back the last change."""
+    return _walk(path.id, body.revision, query.light, back=True)
+
+
+@layer.post("/sequences/<id>/redo", operation_id="redo", responses={200: w.WorkbenchWire})
+def post_redo(path: w.IdPath, query: w.LightQuery, body: w.RevisionBody) -> w.WorkbenchWire:
+    """Bring a change back."""
+    return _walk(path.id, body.revision, query.light, back=False)
+
+
+@layer.post("/sequences/<id>/preview", operation_id="preview", responses={200: w.PreviewWire})
+def post_preview(path: w.IdPath, body: w.IntentChange) -> w.PreviewWire:
+    """What planning with a changed intent would bring; nothing is stored."""
+    stored = _stored(path.id)
+    before = evaluate(stored.sequence, HOUSE)
+    after = evaluate(_replanned(stored.sequence, body), HOUSE)
+    return w.PreviewWire(
+        intent=convert.intent_to(after.sequence.case.intent),
+        difference=present.difference(compare(before, after)),
+        findings=len(after.findings),
+    )
+
+
+@layer.post("/sequences/<id>/replan", operation_id="replan", responses={200: w.WorkbenchWire})
+def post_replan(path: w.IdPath, query: w.LightQuery, body: w.ReplanBody) -> w.WorkbenchWire:
+    """Plan anew with a changed intent, as a new revision: undo brings the former plan back."""
+    with database().session() as session:
+        sequences = Sequences(session)
+        stored = sequences.get(path.id)
+        planned = _replanned(stored.sequence, body)
+        sequences.save(path.id, body.revision, planned, _replan_says(body))
+        now = sequences.get(path.id)
+    before = evaluate(stored.sequence, HOUSE, query.light)
+    after = evaluate(planned, HOUSE, query.light, before.reading)
+    return present.workbench(now, after, compare(before, after))
+
+
+@layer.get("/sequences/<id>/steps/<step>/candidates", operation_id="candidates", responses={200: w.CandidateList})
+def get_candidates(path: w.StepPath, query: w.LightQuery) -> w.CandidateList:
+    """Products that could take this step's place, each with what it would do on this face."""
+    stored = _stored(path.id)
+    step = stored.sequence.step(path.step)
+    if step is None or step.product is None:
+        raise Refused("step", path.step, "a step of this sequence that uses a product")
+    now = evaluate(stored.sequence, HOUSE, query.light)
+    role = now.products[step.product].role
+    same = [item for item in now.products.values() if item.role == role and item.dry == now.products[step.product].dry]
+    zone = max(step.zones, key=lambda each: ZONE_INFO[each].area_cm2)
+    shown = present.swatches({item.id: item for item in same})
+    return w.CandidateList(
+        zone=zone,
+        candidates=[_candidate(stored.sequence, step, item, now, shown.get(item.id, "#808080")) for item in same],
+    )
+
+
+def _candidate(sequence: Sequence, step: Step, item: Product, now: Evaluation, swatch: str) -> w.CandidateWire:
+    steps = [s for s in sequence.steps if s.kind == step.kind and s.product == step.product]
+    tried = now
+    if item.id != step.product:
+        edits = [SetProduct(s.id, item.id) for s in steps]
+        tried = evaluate(apply(sequence, edits, now.products, HOUSE), HOUSE, now.appearance.light, now.reading)
+    zone = max(step.zones, key=lambda each: ZONE_INFO[each].area_cm2)
+    lab = tried.appearance.lab[-1, ZONE_INDEX[zone]]
+    index = sequence.steps.index(step)
+    lower = {now.ledger.before[index][z].top_base for z in step.zones}
+    has_shade = any(row.kind == "shade" for row in tried.appearance.read_through)
+    return w.CandidateWire(
+        product=convert.product_to(item),
+        swatch=swatch,
+        result_hex=to_hex(np.array([lab]))[0],
+        result_de=round(float(tried.appearance.de[-1, ZONE_INDEX[zone]]), 1),
+        shade_shows=round(visible(tried, "shade"), 1) if has_shade else None,
+        worst_cake=round(tried.totals.worst_cake, 3),
+        beads=any(base is not None and beads(base, item.base) for base in lower),
+        current=item.id == step.product,
+    )
+
+
+def _stored(sequence_id: str) -> KeptSequence:
+    with database().session() as session:
+        return Sequences(session).get(sequence_id)
+
+
+def _walk(sequence_id: str, revision: int, light: Light, *, back: bool) -> w.WorkbenchWire:
+    with database().session() as session:
+        sequences = Sequences(session)
+        stored = sequences.get(sequence_id)
+        sequences.stands(sequence_id, revision)
+        if back:
+            sequences.undo(sequence_id)
+        else:
+            sequences.redo(sequence_id)
+        now = sequences.get(sequence_id)
+    before, after = evaluate(stored.sequence, HOUSE, light), evaluate(now.sequence, HOUSE, light)
+    return present.workbench(now, after, compare(before, after))
+
+
+def _changed(intent: Intent, change: w.IntentChange) -> Intent:
+    given = change.model_dump(exclude={"revision"}, exclude_none=True)
+    return replace(intent, **given)
+
+
+def _replanned(sequence: Sequence, change: w.IntentChange) -> Sequence:
+    intent = _changed(replace(sequence.case.intent, school=sequence.school), change)
+    return replace(plan(replace(sequence.case, intent=intent), HOUSE), title=sequence.title)
+
+
+def _replan_says(change: w.IntentChange) -> str:
+    said = []
+    if change.school:
+        said.append(SCHOOL_WORDS[change.school])
+    if change.setting:
+        said.append(f"set {SETTING_WORDS[change.setting].lower()}")
+    said += [
+        f"{name} {value}"
+        for name, value in change.model_dump(exclude={"revision", "school", "setting"}).items()
+        if value
+    ]
+    return "Planned anew: " + (", ".join(said) or "same wishes")
+
+
+def _file(model: BaseModel, name: str) -> Response:
+    text = json.dumps(model.model_dump(mode="json", exclude_none=True), indent=1, ensure_ascii=False)
+    safe = re.sub(r"[^A-Za-z0-9._-]+", "-", name).strip("-.") or "nabrel.json"
+    return Response(
+        text + "\n",
+        mimetype="application/json",
+        headers={"Content-Disposition": f'attachment; filename="{safe}"'},
+    )

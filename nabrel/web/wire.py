@@ -1,0 +1,300 @@
+"""Wire models of the API that are not files: lists, the workbench, differences. The OpenAPI document comes from them."""
+
+from __future__ import annotations
+
+from typing import Annotated
+
+from pydantic import BaseModel, ConfigDict, Field
+
+from nabrel.core import vocabulary as v
+from nabrel.formats import models as m
+
+
+class Answer(BaseModel):
+    """Base of answers."""
+
+    model_config = ConfigDict(extra="forbid")
+
+
+class Problem(Answer):
+    """Why a request was refused: the field, what was found, what is allowed."""
+
+    field: str
+    found: str
+    allowed: str
+    says: str
+
+
+class TermWire(Answer):
+    """One term with its words."""
+
+    id: str
+    words: str
+
+
+class ZoneWire(Answer):
+    """One zone of the face."""
+
+    id: v.Zone
+    words: str
+    place: str
+    region: v.Region
+    side: v.Side
+    area_cm2: float
+
+
+class MotionWire(Answer):
+    """One motion with its shear."""
+
+    id: v.Motion
+    words: str
+    shear: float
+
+
+class SchoolWire(Answer):
+    """One school that can be planned."""
+
+    id: v.School
+    words: str
+    why: str
+    demands: str
+
+
+class RuleWire(Answer):
+    """One rule of the book."""
+
+    id: str
+    family: str
+    severity: v.Severity
+    statement: str
+    reason: str
+    other_view: str
+
+
+class VocabularyWire(Answer):
+    """Everything the screens need words for."""
+
+    zones: list[ZoneWire]
+    regions: list[TermWire]
+    steps: list[TermWire]
+    tools: list[TermWire]
+    motions: list[MotionWire]
+    lights: list[TermWire]
+    settings: list[TermWire]
+    conditions: list[TermWire]
+    roles: list[TermWire]
+    schools: list[SchoolWire]
+    rules: list[RuleWire]
+    rank_words: dict[str, str]
+
+
+class ConditionWire(Answer):
+    """A condition read on a zone."""
+
+    id: v.Condition
+    words: str
+    severity: int
+
+
+class ZoneReadingWire(Answer):
+    """The reading of one zone."""
+
+    zone: v.Zone
+    hex: str
+    measured: bool
+    conditions: list[ConditionWire]
+    film_limit_um: float
+    shear_limit: float
+    oil_rate: float
+
+
+class SitterSummary(Answer):
+    """A sitter in the list."""
+
+    id: str
+    nickname: str
+    about: str
+    skin_hex: str
+    depth: str
+    undertone: str
+    preset: v.Preset
+    sequence_id: str | None
+
+
+class SitterWire(SitterSummary):
+    """A sitter as read."""
+
+    shape: str | None
+    neck_hex: str | None
+    neck_de: float | None
+    complexion_hex: str
+    intent: m.IntentModel
+    zones: list[ZoneReadingWire]
+    read_words: list[str]
+
+
+class SitterList(Answer):
+    """All sitters."""
+
+    sitters: list[SitterSummary]
+
+
+class ImportedWire(Answer):
+    """What an imported case became."""
+
+    sitter_id: str
+    sequence_id: str
+    kit_added: int
+
+
+class FigureWire(Answer):
+    """A figure before and after."""
+
+    name: str
+    unit: str
+    before: float
+    after: float
+    decimals: int
+    better: str
+
+
+class DifferenceWire(Answer):
+    """What differs, in words and figures."""
+
+    says: list[str]
+    figures: list[FigureWire]
+
+
+class TotalsWire(Answer):
+    """Figures of the whole sequence."""
+
+    steps: int
+    minutes: float
+    active_minutes: float
+    cost: float | None
+    worst_cake: float
+    worst_cake_zone: v.Zone
+    least_shine_hours: float
+    least_shine_zone: v.Zone
+    film_ml: float
+    powder_g: float
+    shade_shows: float | None
+    light_shows: float | None
+
+
+class WorkbenchWire(Answer):
+    """The Layer workbench: a sequence and everything computed from it.
+
+    ``stages`` is one row of hex colours a stage (bare skin first), zones in the vocabulary's order; ``film`` (µm) and
+    ``powder`` (mg/cm²) hold what each step lays, one row a step; ``de`` is CIEDE2000 from the complexion at the end.
+    """
+
+    id: str
+    sitter_id: str
+    nickname: str
+    title: str
+    revision: int
+    undo_says: str | None
+    redo_says: str | None
+    school: v.School
+    intent: m.IntentModel
+    light: v.Light
+    steps: list[m.StepModel]
+    products: dict[str, m.ProductModel]
+    swatches: dict[str, str]
+    left_bare: list[m.LeftBareModel]
+    notes: list[str]
+    starts_s: list[float]
+    target_hex: str
+    stages: list[list[str]]
+    film: list[list[float]]
+    powder: list[list[float]]
+    de: list[float]
+    forecast: dict[v.Zone, m.ZoneForecastModel]
+    read_through: list[m.ReadThroughModel]
+    findings: list[m.FindingModel]
+    totals: TotalsWire
+    zones: list[ZoneReadingWire]
+    difference: DifferenceWire | None = None
+
+
+class CandidateWire(Answer):
+    """A product that could take a step's place, with what it would do here."""
+
+    product: m.ProductModel
+    swatch: str
+    result_hex: str
+    result_de: float
+    shade_shows: float | None
+    worst_cake: float
+    beads: bool
+    current: bool
+
+
+class CandidateList(Answer):
+    """Candidates for one step, the current one among them."""
+
+    zone: v.Zone
+    candidates: list[CandidateWire]
+
+
+class PreviewWire(Answer):
+    """What a replan would bring, before it is kept."""
+
+    intent: m.IntentModel
+    difference: DifferenceWire
+    findings: int
+
+
+class EditsBody(BaseModel):
+    """Edits made on a revision."""
+
+    model_config = ConfigDict(strict=True, extra="forbid", allow_inf_nan=False)
+
+    revision: int
+    edits: Annotated[list[m.EditModel], Field(min_length=1, max_length=60)]
+
+
+class RevisionBody(BaseModel):
+    """The revision a request was made on."""
+
+    model_config = ConfigDict(strict=True, extra="forbid")
+
+    revision: int
+
+
+class IntentChange(BaseModel):
+    """Changes to the intent; what is left out stays."""
+
+    model_config = ConfigDict(strict=True, extra="forbid", allow_inf_nan=False)
+
+    school: v.School | None = None
+    setting: v.SettingPolicy | None = None
+    cover: v.CoverClass | None = None
+    finish: v.Finish | None = None
+    order: v.Order | None = None
+    wear_hours: Annotated[float, Field(gt=0, le=24)] | None = None
+
+
+class ReplanBody(IntentChange):
+    """Changes to the intent made on a revision."""
+
+    revision: int
+
+
+class IdPath(BaseModel):
+    """An id in the path."""
+
+    id: Annotated[str, Field(max_length=64)]
+
+
+class StepPath(IdPath):
+    """A sequence id and a step id in the path."""
+
+    step: Annotated[str, Field(max_length=64)]
+
+
+class LightQuery(BaseModel):
+    """The light to see under."""
+
+    light: v.Light = "daylight"
