@@ -7,7 +7,7 @@ import tempfile
 from pathlib import Path
 
 from nabrel.store.database import Database
-from nabrel.web.app import create_app
+from nabrel.web.app import create_app, document
 
 DOCUMENT = Path(__file__).parent / "openapi.json"
 
@@ -17,10 +17,10 @@ def document_text() -> str:
     with tempfile.TemporaryDirectory() as folder:
         database = Database(Path(folder))
         try:
-            document = create_app(database).api_doc
+            found = document(create_app(database))
         finally:
             database.close()
-    return json.dumps(document, indent=1, sort_keys=True, ensure_ascii=False) + "\n"
+    return json.dumps(found, indent=1, sort_keys=True, ensure_ascii=False) + "\n"
 
 
 if __name__ == "__main__":

@@ -1,0 +1,59 @@
+import createClient from 'openapi-fetch';
+import type { components, paths } from './schema';
+
+export type Schemas = components['schemas'];
+export type Vocabulary = Schemas['VocabularyWire'];
+export type Workbench = Schemas['WorkbenchWire'];
+export type Step = Schemas['StepModel'];
+export type Product = Schemas['ProductModel'];
+export type Finding = Schemas['FindingModel'];
+export type Edit = Schemas['EditsBody']['edits'][number];
+export type Sitter = Schemas['SitterWire'];
+export type SitterSummary = Schemas['SitterSummary'];
+export type ZoneReading = Schemas['ZoneReadingWire'];
+export type Difference = Schemas['DifferenceWire'];
+export type Preview = Schemas['PreviewWire'];
+export type Candidate = Schemas['CandidateWire'];
+export type Zone = Schemas['ZoneWire']['id'];
+export type Light = Workbench['light'];
+export type School = Workbench['school'];
+export type Setting = Workbench['intent']['setting'];
+export type Motion = NonNullable<Step['motion']>;
+export type Tool = NonNullable<Step['tool']>;
+type Problem = Schemas['Problem'];
+
+export const api = createClient<paths>({ baseUrl: '/' });
+
+/** A refusal or failure, in words for a person; `stale` when another tab or person changed the plan meanwhile. */
+export class Refusal extends Error {
+  constructor(
+    message: string,
+    readonly status: number,
+  ) {
+    super(message);
+  }
+
+  get stale(): boolean {
+    return this.status === 409;
+  }
+}
+
+type Outcome<T> = { data?: T; error?: unknown; response: Response };
+
+/** The data of a call, or a Refusal that says why there is none. */
+export async function ask<T>(call: Promise<Outcome<T>>): Promise<T> {
+  let outcome: Outcome<T>;
+  try {
+    outcome = await call;
+  } catch {
+    throw new Refusal('Nabrel does not answer. Is it still running? Nothing you did is lost.', 0);
+  }
+  if (outcome.data === undefined) {
+    const problem = outcome.error as Problem | undefined;
+    throw new Refusal(
+      problem?.says ?? `The request failed (${outcome.response.status}).`,
+      outcome.response.status,
+    );
+  }
+  return outcome.data;
+}

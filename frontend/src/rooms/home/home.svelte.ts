@@ -1,0 +1,58 @@
+import { api, ask, Refusal, type Sitter, type SitterSummary } from '../../api/client';
+import { notices } from '../../parts/notices.svelte';
+
+/** The sitters, the one looked at, and case files coming in. */
+export class HomeState {
+  sitters = $state<SitterSummary[] | null>(null);
+  chosen = $state<Sitter | null>(null);
+  failed = $state<string | null>(null);
+  importing = $state(false);
+
+  async load() {
+    this.failed = null;
+    try {
+      this.sitters = (await ask(api.GET('/api/sitters'))).sitters;
+    } catch (error) {
+      this.failed = error instanceof Refusal ? error.message : String(error);
+    }
+  }
+
+  async look(id: string) {
+    if (this.chosen?.id === id) return;
+    try {
+      this.chosen = await ask(api.GET('/api/sitters/{id}', { params: { path: { id } } }));
+    } catch (error) {
+      notices.refuse(error);
+    }
+  }
+
+  /** Import a case file; the id of its plan, or null where it was refused (and nothing was changed). */
+  async take(file: File): Promise<string | null> {
+    this.importing = true;
+    try {
+      const found = await ask(
+        api.POST('/api/cases', {
+          body: (await file.arrayBuffer()) as never,
+          bodySerializer: (body: unknown) => body as BodyInit,
+          headers: { 'Content-Type': 'application/json' },
+        }),
+      );
+      notices.say(`${file.name} is in: planned, with ${found.kit_added} new kit items.`);
+      return found.sequence_id;
+    } catch (error) {
+      notices.refuse(error);
+      return null;
+    } finally {
+      this.importing = false;
+    }
+  }
+
+  async plan(id: string): Promise<string | null> {
+    try {
+      return (await ask(api.POST('/api/sitters/{id}/sequences', { params: { path: { id } }, body: {} }))).id;
+    } catch (error) {
+      notices.refuse(error);
+      return null;
+    }
+  }
+}

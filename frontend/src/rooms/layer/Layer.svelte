@@ -1,0 +1,232 @@
+<script lang="ts">
+  import { onMount, untrack } from 'svelte';
+  import Download from '@lucide/svelte/icons/download';
+  import Redo2 from '@lucide/svelte/icons/redo-2';
+  import Undo2 from '@lucide/svelte/icons/undo-2';
+  import type { Light, Setting } from '../../api/client';
+  import Choice from '../../parts/Choice.svelte';
+  import FaceMap from '../../parts/FaceMap.svelte';
+  import RoomBar from '../../parts/RoomBar.svelte';
+  import { shortcuts } from '../../parts/shortcuts.svelte';
+  import { words } from '../../parts/vocabulary.svelte';
+  import { p, route } from '../../router';
+  import DifferenceList from './DifferenceList.svelte';
+  import FindingCard from './FindingCard.svelte';
+  import OrderList from './OrderList.svelte';
+  import PlanFigures from './PlanFigures.svelte';
+  import PreviewDialog from './PreviewDialog.svelte';
+  import Section from './Section.svelte';
+  import StepPanel from './StepPanel.svelte';
+  import { WorkbenchState } from './workbench.svelte';
+
+  const id = $derived(route.pathname.split('/')[2] ?? '');
+  const bench = $derived(new WorkbenchState(id));
+  const plan = $derived(bench.plan);
+
+  $effect(() => {
+    const opened = bench;
+    untrack(() => void opened.load());
+  });
+
+  onMount(() =>
+    shortcuts.declare([
+      { keys: 'ArrowRight', does: 'Next layer', run: () => bench.choose(bench.at + 1) },
+      { keys: 'ArrowLeft', does: 'Layer before', run: () => bench.choose(bench.at - 1) },
+      { keys: 'Home', does: 'Bare skin', run: () => bench.choose(-1) },
+      { keys: 'End', does: 'Finished base', run: () => bench.choose(Infinity) },
+      { keys: 'Alt+ArrowUp', does: 'Step earlier', run: () => bench.step && void bench.move(bench.step, -1) },
+      { keys: 'Alt+ArrowDown', does: 'Step later', run: () => bench.step && void bench.move(bench.step, 1) },
+      {
+        keys: 'Delete',
+        does: 'Take the step out',
+        run: () => bench.step && void bench.edit([{ edit: 'remove', step: bench.step.id }]),
+      },
+      { keys: 'Ctrl+Z', does: 'Undo', run: () => void bench.undo() },
+      { keys: 'Ctrl+Y', does: 'Redo', run: () => void bench.redo() },
+    ]),
+  );
+
+  const lights = $derived(
+    (words.all?.lights ?? []).map((light) => ({ id: light.id as Light, words: light.words })),
+  );
+  const settings = $derived(
+    (words.all?.settings ?? []).map((setting) => ({
+      id: setting.id as NonNullable<Setting>,
+      words: setting.words,
+    })),
+  );
+  const grave = $derived(plan?.findings.filter((finding) => finding.severity !== 'advice').length ?? 0);
+  const stageName = $derived(bench.step ? `after ${words.step(bench.step.kind).toLowerCase()}` : 'bare skin');
+</script>
+
+<svelte:head
+  ><title>{plan ? `${plan.nickname}, ${words.school(plan.school).toLowerCase()} – ` : ''}Layer – Nabrel</title
+  ></svelte:head
+>
+
+<div class="flex h-full flex-col">
+  <RoomBar>
+    {#if plan}
+      <h1 class="max-w-52 truncate font-semibold">
+        <a href={p('/sitters/:id', { params: { id: plan.sitter_id } })} class="hover:underline"
+          >{plan.title || plan.nickname}</a
+        >
+      </h1>
+      <div role="radiogroup" aria-label="School" class="flex">
+        {#each words.all?.schools ?? [] as school (school.id)}
+          <button
+            role="radio"
+            aria-checked={plan.school === school.id}
+            title={school.why}
+            class="btn -ml-px rounded-none first:rounded-l-sm last:rounded-r-sm {plan.school === school.id
+              ? 'border-accent bg-accent-soft font-semibold'
+              : ''}"
+            onclick={() => plan.school !== school.id && bench.consider({ school: school.id })}
+            >{school.words}</button
+          >
+        {/each}
+      </div>
+      <Choice
+        label="Setting"
+        value={plan.intent.setting ?? 'spot'}
+        options={settings}
+        onchoose={(setting) => bench.consider({ setting })}
+      />
+      <Choice label="Light" value={plan.light} options={lights} onchoose={(light) => bench.see(light)} />
+      <button
+        class="btn px-2"
+        aria-label="Undo"
+        title={plan.undo_says ? `Undo: ${plan.undo_says}` : 'Nothing to undo'}
+        disabled={!plan.undo_says || bench.busy}
+        onclick={() => bench.undo()}
+      >
+        <Undo2 size={16} aria-hidden="true" />
+      </button>
+      <button
+        class="btn px-2"
+        aria-label="Redo"
+        title={plan.redo_says ? `Redo: ${plan.redo_says}` : 'Nothing to redo'}
+        disabled={!plan.redo_says || bench.busy}
+        onclick={() => bench.redo()}
+      >
+        <Redo2 size={16} aria-hidden="true" />
+      </button>
+      <a class="btn" href="/api/sequences/{plan.id}/file" download
+        ><Download size={15} aria-hidden="true" />Sequence</a
+      >
+    {/if}
+  </RoomBar>
+
+  {#if bench.stale}
+    <div role="alert" class="flex flex-wrap items-center gap-3 border-b-2 border-ink bg-well px-3 py-2">
+      <b>This plan was changed in another tab or by someone else.</b>
+      <span>Your last edit was not applied; nothing of theirs was overwritten.</span>
+      <button class="btn btn-main" onclick={() => bench.load()}>Show the newest</button>
+    </div>
+  {/if}
+
+  {#if bench.failed}
+    <main class="grid grow place-items-center p-4">
+      <div class="panel max-w-lg p-6" role="alert">
+        <h1 class="heading text-lg">This plan could not be opened</h1>
+        <p class="my-2 break-words">{bench.failed}</p>
+        <button class="btn" onclick={() => bench.load()}>Try again</button>
+        <a class="btn" href={p('/')}>Go to the sitters</a>
+      </div>
+    </main>
+  {:else if !plan || !words.all}
+    <main class="grid grow place-items-center"><p role="status">Laying out the plan…</p></main>
+  {:else}
+    <main
+      class="grid min-h-0 grow grid-cols-1 gap-2 overflow-auto p-2 md:grid-cols-[13.5rem_minmax(0,1fr)_19rem] md:overflow-hidden xl:grid-cols-[15rem_minmax(0,1fr)_21rem]"
+      aria-busy={bench.busy}
+    >
+      <div class="panel flex min-h-0 flex-col p-1.5">
+        <h2 class="heading px-2 pb-1">Order</h2>
+        <OrderList {bench} />
+      </div>
+
+      <div class="flex min-h-0 flex-col gap-2 md:overflow-auto">
+        <div class="panel p-2.5">
+          <Section
+            {plan}
+            at={bench.at}
+            pointed={bench.pointed}
+            onchoose={(step) => bench.choose(step)}
+            onpoint={(zone) => (bench.pointed = zone)}
+          />
+        </div>
+        <div class="panel p-2.5"><PlanFigures {bench} /></div>
+        {#if plan.difference && (plan.difference.says.length || plan.difference.figures.length)}
+          <details class="panel p-2.5" open>
+            <summary class="heading cursor-pointer">What that change did</summary>
+            <DifferenceList difference={plan.difference} />
+          </details>
+        {/if}
+        <section class="panel p-2.5" aria-label="Findings">
+          <h2 class="heading mb-1">
+            {plan.findings.length
+              ? `${plan.findings.length} ${plan.findings.length === 1 ? 'finding' : 'findings'}, ${grave} to mend`
+              : 'No findings: every rule is kept'}
+          </h2>
+          <div class="grid gap-2 xl:grid-cols-2">
+            {#each plan.findings as finding (finding.rule + finding.says)}<FindingCard
+                {bench}
+                {finding}
+              />{/each}
+          </div>
+        </section>
+        {#if plan.notes?.length}
+          <section class="panel p-2.5" aria-label="About this plan">
+            <h2 class="heading">About this plan</h2>
+            <ul class="list-disc pl-4">
+              {#each plan.notes as note (note)}<li>{note}</li>{/each}
+            </ul>
+          </section>
+        {/if}
+        {#if plan.left_bare?.length}
+          <details class="panel p-2.5">
+            <summary class="heading cursor-pointer">Left bare on purpose ({plan.left_bare.length})</summary>
+            <ul class="mt-1 flex flex-col gap-0.5">
+              {#each plan.left_bare as bare (bare.zone + bare.kind)}
+                <li><b>{words.zone(bare.zone)}</b>, no {words.step(bare.kind).toLowerCase()}: {bare.why}</li>
+              {/each}
+            </ul>
+          </details>
+        {/if}
+      </div>
+
+      <div class="flex min-h-0 flex-col gap-2 md:overflow-auto">
+        <div class="panel p-2">
+          <div class="h-64">
+            <FaceMap
+              colours={bench.colours}
+              chosen={bench.pointed ? [bench.pointed] : (bench.step?.zones ?? [])}
+              label="{plan.nickname}, {stageName}, in {words.light(plan.light).toLowerCase()}"
+              onpoint={(zone) => (bench.pointed = zone)}
+            />
+          </div>
+          <label class="mt-1 flex items-center gap-2 text-xs">
+            <span class="w-24 shrink-0">Layer {bench.at + 1} of {plan.steps.length}</span>
+            <input
+              type="range"
+              class="grow accent-[var(--accent)]"
+              min="-1"
+              max={plan.steps.length - 1}
+              value={bench.at}
+              aria-label="Layer shown"
+              aria-valuetext={stageName}
+              oninput={(event) => bench.choose(Number(event.currentTarget.value))}
+            />
+          </label>
+        </div>
+        <div class="panel p-3"><StepPanel {bench} /></div>
+        <p class="label px-1">
+          A planning aid, not a measurement of a person. Local hygiene codes and licensed practice come first;
+          stop and remove at stinging, swelling or a rash.
+        </p>
+      </div>
+    </main>
+    <PreviewDialog {bench} />
+  {/if}
+</div>

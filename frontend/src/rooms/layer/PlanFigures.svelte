@@ -1,0 +1,38 @@
+<script lang="ts">
+  import { words } from '../../parts/vocabulary.svelte';
+  import type { WorkbenchState } from './workbench.svelte';
+
+  let { bench }: { bench: WorkbenchState } = $props();
+  const totals = $derived(bench.plan?.totals);
+</script>
+
+{#if totals}
+  <dl class="grid grid-cols-3 gap-x-4 gap-y-1 sm:grid-cols-6">
+    <div>
+      <dt class="label">Steps</dt>
+      <dd class="font-semibold">{totals.steps}</dd>
+    </div>
+    <div>
+      <dt class="label">Time</dt>
+      <dd class="font-semibold">{Math.round(totals.minutes)} min</dd>
+    </div>
+    <div>
+      <dt class="label">Product</dt>
+      <dd class="font-semibold">{totals.film_ml.toFixed(2)} ml</dd>
+    </div>
+    <div>
+      <dt class="label">Shade shows</dt>
+      <dd class="font-semibold">
+        {totals.shade_shows == null ? 'none' : `${totals.shade_shows.toFixed(1)} L*`}
+      </dd>
+    </div>
+    <div>
+      <dt class="label">Fullest: {words.zone(totals.worst_cake_zone)}</dt>
+      <dd class="font-semibold">{Math.round(totals.worst_cake * 100)} % of ceiling</dd>
+    </div>
+    <div>
+      <dt class="label">First shine: {words.zone(totals.least_shine_zone)}</dt>
+      <dd class="font-semibold">about {totals.least_shine_hours.toFixed(1)} h</dd>
+    </div>
+  </dl>
+{/if}

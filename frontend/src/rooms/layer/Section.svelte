@@ -1,0 +1,265 @@
+<script lang="ts">
+  import type { Workbench, Zone } from '../../api/client';
+  import { words } from '../../parts/vocabulary.svelte';
+  import { cellsOf, COLUMN, columnsOf, type Cell } from './section';
+
+  interface Props {
+    plan: Workbench;
+    at: number;
+    pointed: Zone | null;
+    onchoose: (step: number) => void;
+    onpoint: (zone: Zone | null) => void;
+  }
+
+  let { plan, at, pointed, onchoose, onpoint }: Props = $props();
+  const uid = $props.id();
+
+  const LEFT = 34;
+  const TOP = 14;
+  const PLOT = 262;
+  const SKIN = 18;
+  const LABELS = 118;
+
+  const zones = $derived(words.all?.zones ?? []);
+  const columns = $derived(columnsOf(plan, zones));
+  const cells = $derived(cellsOf(plan, zones));
+  const most = $derived(Math.max(...columns.map((column) => Math.max(column.limit, column.load)), 10) * 1.04);
+  const scale = $derived(PLOT / most);
+  const width = $derived((columns.at(-1)?.x ?? 0) + COLUMN + LEFT + 4);
+  const y = (um: number) => TOP + PLOT - um * scale;
+  const ticks = $derived(Array.from({ length: Math.floor(most / 5) + 1 }, (_, i) => i * 5));
+  const regions = $derived(
+    (words.all?.regions ?? []).flatMap((region) => {
+      const own = columns.filter((column) => column.region === region.id);
+      const first = own[0];
+      const last = own.at(-1);
+      return first && last ? [{ words: region.words, x: first.x, w: last.x + COLUMN - first.x }] : [];
+    }),
+  );
+
+  let cursor = $state<{ zone: number; step: number } | null>(null);
+  const focus = $derived.by((): Cell | null => {
+    if (!cursor) return null;
+    const here = cells.filter((cell) => cell.column === cursor?.zone);
+    return here.find((cell) => cell.step === cursor?.step) ?? null;
+  });
+  const told = $derived.by(() => {
+    const cell = focus;
+    if (!cell) {
+      const column = columns.find((each) => each.zone === pointed);
+      return column
+        ? `${words.zone(column.zone)}: ${column.load.toFixed(1)} µm of the ${column.limit.toFixed(1)} µm it carries.`
+        : 'Each column is a zone, cut through: skin at the foot, layers to scale, each in the colour it shows. Arrow keys walk.';
+    }
+    const step = plan.steps[cell.step];
+    const product = step?.product ? plan.products[step.product]?.name : '';
+    const amount =
+      cell.powder > 0 ? `${cell.powder.toFixed(2)} mg/cm² of powder` : `${cell.um.toFixed(1)} µm`;
+    return `${words.zone(cell.zone)} · ${words.step(step?.kind ?? '')}${product ? `, ${product}` : ''} · ${amount} · shows ${cell.hex}`;
+  });
+
+  function point(cell: Cell) {
+    cursor = { zone: cell.column, step: cell.step };
+    onpoint(cell.zone);
+  }
+
+  function leave() {
+    cursor = null;
+    onpoint(null);
+  }
+
+  function walk(event: KeyboardEvent) {
+    const sideways = { ArrowLeft: -1, ArrowRight: 1 }[event.key];
+    const up = { ArrowUp: 1, ArrowDown: -1 }[event.key];
+    if (sideways === undefined && up === undefined && event.key !== 'Enter') return;
+    event.preventDefault();
+    event.stopPropagation();
+    if (event.key === 'Enter') {
+      if (cursor) onchoose(cursor.step);
+      return;
+    }
+    const start = cursor ?? { zone: cells[0]?.column ?? 0, step: -1 };
+    if (sideways !== undefined) {
+      const zone = Math.max(0, Math.min(columns.length - 1, start.zone + sideways));
+      const stack = cells.filter((cell) => cell.column === zone);
+      const near = stack.find((cell) => cell.step >= start.step) ?? stack.at(-1);
+      cursor = { zone, step: near?.step ?? start.step };
+    } else {
+      const stack = cells.filter((cell) => cell.column === start.zone);
+      const index = stack.findIndex((cell) => cell.step === start.step);
+      const next = stack[Math.max(0, Math.min(stack.length - 1, index + (up ?? 0)))];
+      cursor = { zone: start.zone, step: next?.step ?? start.step };
+    }
+    onpoint(columns[cursor.zone]?.zone ?? null);
+  }
+</script>
+
+<figure class="flex min-h-0 flex-col">
+  <!-- svelte-ignore a11y_no_noninteractive_tabindex, a11y_no_noninteractive_element_interactions -->
+  <div
+    class="overflow-x-auto"
+    role="group"
+    aria-label="Section through the base"
+    aria-describedby="{uid}-told"
+    tabindex="0"
+    onkeydown={walk}
+    onblur={leave}
+  >
+    <svg
+      viewBox="0 0 {width} {TOP + PLOT + SKIN + LABELS}"
+      class="block h-auto w-full min-w-[640px]"
+      role="presentation"
+      onpointerleave={leave}
+    >
+      <defs>
+        <pattern id="{uid}-grain" width="4" height="4" patternUnits="userSpaceOnUse">
+          <circle cx="1" cy="1" r="0.75" fill="#000" opacity="0.5" />
+          <circle cx="3" cy="3" r="0.75" fill="#fff" opacity="0.9" />
+        </pattern>
+        <pattern
+          id="{uid}-over"
+          width="5"
+          height="5"
+          patternUnits="userSpaceOnUse"
+          patternTransform="rotate(45)"
+        >
+          <rect width="2" height="5" fill="var(--ink)" />
+        </pattern>
+      </defs>
+
+      {#each ticks as tick (tick)}
+        <line x1={LEFT - 4} x2={width} y1={y(tick)} y2={y(tick)} stroke="var(--line)" stroke-width="0.6" />
+        <text x={LEFT - 7} y={y(tick) + 3.5} text-anchor="end" font-size="10" fill="var(--quiet)">{tick}</text
+        >
+      {/each}
+      <text x="2" y="9" font-size="10" fill="var(--quiet)">µm</text>
+
+      {#each columns as column (column.zone)}
+        <rect
+          x={LEFT + column.x}
+          y={y(0)}
+          width={COLUMN - 1}
+          height={SKIN}
+          fill={column.skin}
+          role="presentation"
+          onpointerenter={() => onpoint(column.zone)}
+        />
+        {#if column.limit > 0}
+          <line
+            x1={LEFT + column.x}
+            x2={LEFT + column.x + COLUMN - 1}
+            y1={y(column.limit)}
+            y2={y(column.limit)}
+            stroke="var(--ink)"
+            stroke-width="1.4"
+          />
+        {/if}
+      {/each}
+
+      {#each cells as cell (`${cell.stepId}-${cell.zone}`)}
+        {@const top = y(cell.from + cell.um)}
+        {@const tall = Math.max(cell.um * scale, 0.8)}
+        {@const x = LEFT + (columns[cell.column]?.x ?? 0)}
+        {@const on = cell.step <= at || at < 0}
+        <g
+          role="presentation"
+          opacity={on ? 1 : 0.22}
+          onpointerenter={() => point(cell)}
+          onclick={() => onchoose(cell.step)}
+        >
+          <rect
+            {x}
+            y={top}
+            width={COLUMN - 1}
+            height={tall}
+            fill={cell.hex}
+            stroke="#000"
+            stroke-opacity="0.28"
+            stroke-width="0.5"
+          />
+          {#if cell.powder > 0}
+            <rect {x} y={top} width={COLUMN - 1} height={tall} fill="url(#{uid}-grain)" />
+          {/if}
+          {#if cell.step === at}
+            <rect
+              x={x + 0.6}
+              y={top + 0.6}
+              width={COLUMN - 2.2}
+              height={Math.max(tall - 1.2, 0.8)}
+              fill="none"
+              stroke="var(--accent)"
+              stroke-width="2"
+            />
+          {/if}
+          {#if focus === cell}
+            <rect
+              x={x - 1.5}
+              y={top - 1.5}
+              width={COLUMN + 2}
+              height={tall + 3}
+              fill="none"
+              stroke="var(--ink)"
+              stroke-width="1.5"
+            />
+          {/if}
+        </g>
+      {/each}
+
+      {#each columns.filter((column) => column.load > column.limit) as column (column.zone)}
+        <rect
+          x={LEFT + column.x}
+          y={y(column.load)}
+          width={COLUMN - 1}
+          height={(column.load - column.limit) * scale}
+          fill="url(#{uid}-over)"
+          pointer-events="none"
+        />
+        <path d="M{LEFT + column.x + 4} {y(column.load) - 3} h9 l-4.5 -8 z" fill="var(--ink)" />
+      {/each}
+
+      {#each columns as column (column.zone)}
+        <text
+          transform="translate({LEFT + column.x + COLUMN / 2 + 2} {TOP + PLOT + SKIN + 5}) rotate(90)"
+          font-size="10.5"
+          fill="var(--ink)"
+          font-weight={pointed === column.zone ? 700 : 400}>{words.zone(column.zone)}</text
+        >
+      {/each}
+      {#each regions as region (region.words)}
+        <text
+          x={LEFT + region.x + region.w / 2}
+          y={TOP + PLOT + SKIN + LABELS - 3}
+          text-anchor="middle"
+          font-size="10.5"
+          fill="var(--quiet)">{region.w > 45 ? region.words : ''}</text
+        >
+      {/each}
+    </svg>
+  </div>
+  <figcaption
+    id="{uid}-told"
+    class="mt-1 flex flex-wrap items-center gap-x-4 gap-y-1 text-xs"
+    aria-live="polite"
+  >
+    <span class="grow">{told}</span>
+    <span class="flex items-center gap-3 text-quiet" aria-hidden="true">
+      <span class="flex items-center gap-1"
+        ><svg width="14" height="6"
+          ><line x1="0" x2="14" y1="3" y2="3" stroke="var(--ink)" stroke-width="1.6" /></svg
+        >ceiling</span
+      >
+      <span class="flex items-center gap-1"
+        ><svg width="12" height="12"
+          ><rect width="12" height="12" fill="#bbb" /><rect
+            width="12"
+            height="12"
+            fill="url(#{uid}-grain)"
+          /></svg
+        >powder</span
+      >
+      <span class="flex items-center gap-1"
+        ><svg width="12" height="12"><rect width="12" height="12" fill="url(#{uid}-over)" /></svg>over</span
+      >
+    </span>
+  </figcaption>
+</figure>

@@ -1,0 +1,9 @@
+import { createRouter } from 'sv-router';
+import Home from './rooms/home/Home.svelte';
+
+export const { p, navigate, route } = createRouter({
+  '/': Home,
+  '/sitters/:id': Home,
+  '/plans/:id': () => import('./rooms/layer/Layer.svelte'),
+  '*notfound': () => import('./rooms/Lost.svelte'),
+});
