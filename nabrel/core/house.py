@@ -127,7 +127,7 @@ class House:
     )
     wanted_light_lift: float = _parameter(2.0, "ΔL*", 0.5, 6.0, "Visible lift that reads as light, not as paint.")
     lost_share: float = _parameter(
-        0.35, "share", 0.05, 0.8, "Sculpting that shows less than this share of the wanted step is counted as lost."
+        0.55, "share", 0.05, 0.8, "Sculpting that shows less than about half of the wanted step is counted as lost."
     )
     stripe_factor: float = _parameter(
         2.2, "factor", 1.2, 4.0, "Sculpting beyond this many times the wanted step shows as a stripe."

@@ -188,10 +188,8 @@ def get_candidates(path: w.StepPath, query: w.LightQuery) -> w.CandidateList:
     same = [item for item in now.products.values() if item.role == role and item.dry == now.products[step.product].dry]
     zone = max(step.zones, key=lambda each: ZONE_INFO[each].area_cm2)
     shown = present.swatches({item.id: item for item in same})
-    return w.CandidateList(
-        zone=zone,
-        candidates=[_candidate(stored.sequence, step, item, now, shown.get(item.id, "#808080")) for item in same],
-    )
+    tried = [_candidate(stored.sequence, step, item, now, shown.get(item.id, "#808080")) for item in same]
+    return w.CandidateList(zone=zone, candidates=sorted(tried, key=lambda each: (not each.current, each.result_de)))
 
 
 def _candidate(sequence: Sequence, step: Step, item: Product, now: Evaluation, swatch: str) -> w.CandidateWire:
@@ -201,15 +199,15 @@ def _candidate(sequence: Sequence, step: Step, item: Product, now: Evaluation, s
         edits = [SetProduct(s.id, item.id) for s in steps]
         tried = evaluate(apply(sequence, edits, now.products, HOUSE), HOUSE, now.appearance.light, now.reading)
     zone = max(step.zones, key=lambda each: ZONE_INFO[each].area_cm2)
-    lab = tried.appearance.lab[-1, ZONE_INDEX[zone]]
     index = sequence.steps.index(step)
+    lab = tried.appearance.lab[index + 1, ZONE_INDEX[zone]]
     lower = {now.ledger.before[index][z].top_base for z in step.zones}
     has_shade = any(row.kind == "shade" for row in tried.appearance.read_through)
     return w.CandidateWire(
         product=convert.product_to(item),
         swatch=swatch,
         result_hex=to_hex(np.array([lab]))[0],
-        result_de=round(float(tried.appearance.de[-1, ZONE_INDEX[zone]]), 1),
+        result_de=round(float(tried.appearance.de[index + 1, ZONE_INDEX[zone]]), 1),
         shade_shows=round(visible(tried, "shade"), 1) if has_shade else None,
         worst_cake=round(tried.totals.worst_cake, 3),
         beads=any(base is not None and beads(base, item.base) for base in lower),

@@ -219,7 +219,10 @@ class WorkbenchWire(Answer):
 
 
 class CandidateWire(Answer):
-    """A product that could take a step's place, with what it would do here."""
+    """A product that could take a step's place, with what it would do here.
+
+    result_hex and result_de are those of the step's largest zone once the step is on; the rest is of the whole plan.
+    """
 
     product: m.ProductModel
     swatch: str

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
+
 import numpy as np
 
 from nabrel.core.case import Lab, Product
@@ -10,13 +12,11 @@ from nabrel.core.film.films import over
 from nabrel.core.film.spectra import Floats, delta_e, lab_of, surface
 from nabrel.core.film.stack import lay
 from nabrel.core.kit.optics import film_for, layer_for
-from nabrel.core.plan.draft import Draft
+from nabrel.core.plan.draft import RESERVE_UM, Draft
 from nabrel.core.plan.words import lead
 from nabrel.core.vocabulary import ZONES, StepKind, Zone, both, in_order
 
-CONCEALER_UM: Floats = np.array([1.0, 1.5, 2.0, 3.0, 4.0, 5.0, 6.0, 8.0])
-RESERVE_UM = 3.0
-"""Load kept free on a concealed zone for its primer and the powder that sets it (house)."""
+CONCEALER_UM: Floats = np.array([1.0, 2.0, 3.0, 5.0, 7.0])
 NOT_CONCEALED: frozenset[Zone] = frozenset({"lips", "neck", "under_jaw", *both("eyelid", "ear")})
 """Zones that concealing leaves alone."""
 
@@ -77,13 +77,13 @@ def _lay_concealer(draft: Draft, kind: StepKind, needs: dict[Zone, Lab], more: l
     target = np.array(reading.complexion)
     candidates = [i for i in draft.shelf.of("concealer") if i.tinted and not i.dry]
     found: dict[tuple[str, float], list[tuple[Zone, float, float]]] = {}
-    for zone, before in needs.items():
+    for zone, before in sorted(needs.items(), key=lambda row: -float(delta_e(np.array(row[1]), target))):
         off = float(delta_e(np.array(before), target))
         answer = _least_concealer(draft, before, list(draft.sitting(candidates, [zone])), draft.room(zone) - RESERVE_UM)
         if answer is None or answer[2] > off - 0.4:
             draft.leave(zone, kind, "It carries no more film, or no concealer of the kit brings it nearer.")
             continue
-        product, film, after = answer
+        product, film, after = _with_one_in_use(draft, before, candidates, found, answer)
         found.setdefault((product.id, film), []).append((zone, off, after))
     products = {item.id: item for item in candidates}
     for (product_id, film), rows in found.items():
@@ -94,7 +94,7 @@ def _lay_concealer(draft: Draft, kind: StepKind, needs: dict[Zone, Lab], more: l
             kind,
             zones,
             [
-                f"{lead(marks)}still ΔE00 {worst:.1f} from the complexion; {film:g} µm of concealer "
+                f"{lead(marks)}as planned, still ΔE00 {worst:.1f} from the complexion; {film:g} µm of concealer "
                 f"brings it to {max(row[2] for row in rows):.1f}.",
                 *more,
             ],
@@ -127,3 +127,23 @@ def _least_concealer(
         if best is None or float(cost[index]) < best[0]:
             best = (float(cost[index]), product, float(films[index]), float(off[index]))
     return None if best is None else best[1:]
+
+
+def _with_one_in_use(
+    draft: Draft,
+    before: Lab,
+    candidates: list[Product],
+    found: Mapping[tuple[str, float], object],
+    answer: tuple[Product, float, float],
+) -> tuple[Product, float, float]:
+    """Rather a concealer and film already on the hand, where it does about as well for at most 1 µm more."""
+    product, film, after = answer
+    limit = max(after + 0.3, draft.house.close_enough_de)
+    for product_id, used_um in found:
+        item = next(each for each in candidates if each.id == product_id)
+        optics = film_for(item, draft.house)
+        shown = lab_of(over(surface(before), optics.ratio, optics.s * used_um))
+        off = float(delta_e(shown, np.array(draft.reading.complexion)))
+        if off <= limit and used_um <= film + 1.0:
+            return item, used_um, off
+    return product, film, after

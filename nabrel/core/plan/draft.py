@@ -24,6 +24,8 @@ from nabrel.core.vocabulary import (
 )
 
 SMALL_ZONE_CM2 = 8.0
+RESERVE_UM = 3.0
+"""Load kept free on a zone for its primer and the powder that sets it (house)."""
 Hand = tuple[Tool, Motion]
 Share = Callable[[Zone], float]
 """Share of the planned foundation film that a zone gets, 0 to 1."""

@@ -149,8 +149,17 @@ def _apply_one(sequence: Sequence, edit: Edit, products: Mapping[str, Product], 
         steps.insert(target, step)
         return _settled(sequence, steps, field)
     changed = _changed(steps[index], edit, products, field)
+    changed = replace(changed, why=_by_hand(changed.why, say(sequence, edit, products)))
     steps[index] = replace(changed, take=take_for(changed, products.get(changed.product or ""), house))
     return _settled(sequence, steps, field)
+
+
+BY_HAND = "By hand: "
+
+
+def _by_hand(why: tuple[str, ...], said: str) -> tuple[str, ...]:
+    """The reasons of the plan, and what was last decided by hand."""
+    return (*(sentence for sentence in why if not sentence.startswith(BY_HAND)), f"{BY_HAND}{said}.")
 
 
 def _changed(step: Step, edit: Edit, products: Mapping[str, Product], field: str) -> Step:

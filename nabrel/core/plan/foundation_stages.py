@@ -56,7 +56,7 @@ def foundation(draft: Draft, share: Share, *, over_sculpting: tuple[Zone, ...] =
     middle = [z for z in COMPLEXION_ZONES if z not in over_sculpting and not fragile(draft, z)]
     covered = [z for z in COMPLEXION_ZONES if z in over_sculpting and not fragile(draft, z)]
     thin = [z for z in COMPLEXION_ZONES if fragile(draft, z)]
-    match = f"{product.name} joins face to neck"
+    match = f"As planned, {product.name} joins face to neck"
     film = draft.foundation_um
 
     def lay_on(zones: Iterable[Zone], why: list[str], check: str) -> None:

@@ -9,7 +9,7 @@ import numpy as np
 from nabrel.core.case import Product
 from nabrel.core.face.placement import Sculpt
 from nabrel.core.film.spectra import Floats
-from nabrel.core.plan.draft import Draft, Hand, Share, fragile
+from nabrel.core.plan.draft import RESERVE_UM, Draft, Hand, Share, fragile
 from nabrel.core.plan.words import lead
 from nabrel.core.solve.sculpt import Sculpting, solve_sculpt
 from nabrel.core.vocabulary import Zone
@@ -45,8 +45,7 @@ def sculpt(draft: Draft, kind: Sculpt, share: Share, *, beneath: bool) -> tuple[
     delicate = tuple(z for z in zones if fragile(draft, z))
     sound = tuple(z for z in zones if z not in delicate)
     for group, part in ((sound, 1.0), (delicate, house.fragile_share)):
-        if group:
-            _add_sculpt(draft, kind, group, found, part, beneath)
+        _add_sculpt(draft, kind, _with_room(draft, kind, group, found.film_um * part), found, part, beneath)
     return zones
 
 
@@ -81,17 +80,28 @@ def _solve(
     )
 
 
+def _with_room(draft: Draft, kind: Sculpt, zones: tuple[Zone, ...], film_um: float) -> tuple[Zone, ...]:
+    """Those of the zones that still carry the film; the others are left bare, and it is said why."""
+    fits = tuple(z for z in zones if film_um <= draft.room(z) - RESERVE_UM)
+    for zone in zones:
+        if zone not in fits:
+            draft.leave(zone, "shade" if kind == "shade" else "light", "It carries no more film by now.")
+    return fits
+
+
 def _add_sculpt(
     draft: Draft, kind: Sculpt, zones: tuple[Zone, ...], found: Sculpting, part: float, beneath: bool
 ) -> None:
+    if not zones:
+        return
     house, reading = draft.house, draft.reading
     film = max(house.least_film_um, found.film_um * part)
     word = "drop" if kind == "shade" else "lift"
     cover = (
-        f"Bare it would show a {word} of {abs(found.bare_step):.1f} L*; under the foundation "
+        f"As planned: bare it would show a {word} of {abs(found.bare_step):.1f} L*; under the foundation "
         f"{found.read_through:.0%} of that reads through, {abs(found.visible_step):.1f} L*."
         if beneath
-        else f"Over the foundation all of it shows, so it is laid for a {word} of only {abs(found.visible_step):.1f} L*."
+        else f"As planned: over the foundation all of it shows, so it is laid for a {word} of only {abs(found.visible_step):.1f} L*."
     )
     thinner = ""
     if part < 1.0:

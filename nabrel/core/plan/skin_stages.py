@@ -229,9 +229,9 @@ def _add_correction(draft: Draft, corrections: list[Correction]) -> None:
     saving = sum(each.answer.saving for each in corrections) / len(corrections)
     bare = corrections[0].answer.without_corrector
     gain = (
-        f"It saves {saving:.0%} of the film that concealer alone would need."
+        f"As planned, it saves {saving:.0%} of the film that concealer alone would need."
         if saving > 0.03
-        else f"Without it the zone stays ΔE00 {bare.de:.1f} off; with it {best.de:.1f}."
+        else f"As planned: without it the zone stays ΔE00 {bare.de:.1f} off; with it {best.de:.1f}."
     )
     lined = reading.cite(zones, "creping", "fine_lines", least=2)
     thin = f"{sentence(lined)}: thin it on the back of the hand with eye cream or balm." if lined else ""

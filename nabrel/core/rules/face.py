@@ -183,7 +183,7 @@ def _let_it_through(judged: Judged, steps: list[Step]) -> Fix | None:
     if product is None or product.cover is None:
         return None
     least = product.cover - 0.15
-    other = nearest_swap(judged, product, lambda item: item.cover is not None and item.cover <= least)
+    other = nearest_swap(judged, product, lambda item: item.base == product.base and (item.cover or 1.0) <= least)
     if other is None or other.lab is None or abs(other.lab[0] - judged.appearance.target[0]) > 6:
         return None
     edits = tuple(

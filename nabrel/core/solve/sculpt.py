@@ -64,7 +64,7 @@ def solve_sculpt(
         visible = (shown[..., 0] - plain[..., 0]).mean(axis=1)
         bare = (lab_of(laid)[..., 0] - lab_of(base)[..., 0]).mean(axis=1)
         tint = np.hypot(*(shown[..., 1:] - plain[..., 1:]).mean(axis=1).T)
-        cost = np.abs(visible - wanted_step) + 0.3 * np.abs(films_um - usual_film_um)
+        cost = np.abs(visible - wanted_step) + 0.12 * np.abs(films_um - usual_film_um)
         cost = cost + 0.25 * np.maximum(0.0, tint - 2.0) + handicap.get(product.id, 0.0)
         index = int(np.argmin(cost))
         if best is None or float(cost[index]) < best[0]:

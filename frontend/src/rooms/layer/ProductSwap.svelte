@@ -27,8 +27,9 @@
   >
   <Popover.Portal>
     <Popover.Content
-      class="panel z-40 max-h-[70vh] w-[34rem] max-w-[94vw] overflow-auto p-2 shadow-lg"
+      class="panel z-40 max-h-(--bits-popover-content-available-height) w-[34rem] max-w-[94vw] overflow-auto p-2 shadow-lg"
       align="end"
+      collisionPadding={8}
       sideOffset={4}
     >
       {#if list === null}
@@ -36,13 +37,13 @@
       {:else}
         <table class="w-full text-sm">
           <caption class="label pb-1 text-left"
-            >Each tried on this face, in every step that uses the product now</caption
+            >Each tried on this face, in every step that uses the product now; nearest first</caption
           >
           <thead>
             <tr class="label text-left">
               <th class="p-1 font-normal">Product</th>
               <th class="p-1 text-right font-normal">Cover</th>
-              <th class="p-1 font-normal">Result</th>
+              <th class="p-1 font-normal">Then shows</th>
               <th class="p-1 text-right font-normal">ΔE00</th>
               {#if shaded}<th class="p-1 text-right font-normal">Shade shows</th>{/if}
               <th class="p-1 text-right font-normal">Load</th>

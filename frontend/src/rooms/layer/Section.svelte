@@ -16,7 +16,7 @@
 
   const LEFT = 34;
   const TOP = 14;
-  const PLOT = 262;
+  const PLOT = 300;
   const SKIN = 18;
   const LABELS = 118;
 
@@ -156,6 +156,7 @@
         {/if}
       {/each}
 
+      <line x1={LEFT} x2={width - 4} y1={y(0)} y2={y(0)} stroke="var(--ink)" stroke-width="1.6" />
       {#each cells as cell (`${cell.stepId}-${cell.zone}`)}
         {@const top = y(cell.from + cell.um)}
         {@const tall = Math.max(cell.um * scale, 0.8)}
