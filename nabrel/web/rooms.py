@@ -127,6 +127,7 @@ def post_edits(path: w.IdPath, query: w.LightQuery, body: w.EditsBody) -> w.Work
     with database().session() as session:
         sequences = Sequences(session)
         stored = sequences.get(path.id)
+        sequences.stands(path.id, body.revision)
         before = evaluate(stored.sequence, HOUSE, query.light)
         edits = [convert.edit_from(edit) for edit in body.edits]
         edited = apply(stored.sequence, edits, before.products, HOUSE)
@@ -168,6 +169,7 @@ def post_replan(path: w.IdPath, query: w.LightQuery, body: w.ReplanBody) -> w.Wo
     with database().session() as session:
         sequences = Sequences(session)
         stored = sequences.get(path.id)
+        sequences.stands(path.id, body.revision)
         planned = _replanned(stored.sequence, body)
         sequences.save(path.id, body.revision, planned, _replan_says(body))
         now = sequences.get(path.id)

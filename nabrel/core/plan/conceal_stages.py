@@ -103,7 +103,7 @@ def _lay_concealer(draft: Draft, kind: StepKind, needs: dict[Zone, Lab], more: l
             hand=("fingers", "press") if any(reading.zones[z].lined >= 2 for z in zones) else ("detail_brush", "press"),
             wait_s=house.cream_wait_s,
             wait_at_most_s=house.under_eye_window_s if set(zones) & set(both("under_eye")) else None,
-            rules=["conceal-what-shows", "gentle-on-fragile"],
+            rules=["gentle-on-fragile"],
             check="Gone at arm's length; its edge cannot be found.",
         )
 

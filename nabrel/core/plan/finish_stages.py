@@ -170,7 +170,7 @@ def _press(draft: Draft, zones: tuple[Zone, ...], powder: Product, mg: float) ->
         product=powder,
         powder_mg=mg,
         hand=(tool, "press"),
-        rules=["wet-before-dry", "set-in-time", "clean-brush-for-powder"],
+        rules=["wet-over-powder", "set-in-time", "clean-brush-for-powder"],
         check="Soft, not powdery; look again after the mist."
         if mg <= draft.house.press_mg
         else "Matt, and still skin.",
@@ -230,7 +230,7 @@ def melt(draft: Draft) -> None:
         hand=("fingers", "mist"),
         active_s=15,
         wait_s=draft.house.mist_dry_s,
-        rules=["mist-dries"],
+        rules=["let-it-settle"],
         check="No drop stands; the powdery look is gone.",
     )
 
@@ -249,7 +249,7 @@ def fix(draft: Draft) -> None:
         hand=("fingers", "mist"),
         active_s=15,
         wait_s=draft.house.mist_dry_s,
-        rules=["mist-dries"],
+        rules=["let-it-settle"],
         check="Dry before anything touches it.",
     )
 
@@ -275,7 +275,7 @@ def waiting_features(draft: Draft, features: tuple[Feature, ...], when: str) -> 
             [f"{why}; done {when}."],
             active_s=seconds,
             hand=("disposable_wand", "feather") if feature == "lashes" else None,
-            rules=["hand-off-the-cheek"] if feature == "brows" else [],
+            rules=["single-use-wand"] if feature == "lashes" else [],
             check="No fallout on the cheek." if feature == "eyes" else "Both sides alike.",
         )
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from nabrel.core.plan.edits import Add, Edit, Remove, SetAmount, SetWait, SetZones
-from nabrel.core.plan.step import Step
+from nabrel.core.plan.step import POWDER_KINDS, Step
 from nabrel.core.rules.book import Fix, Found, Judged, rule
 from nabrel.core.vocabulary import Zone, in_order, places
 
@@ -195,7 +195,7 @@ def shine_before_time(judged: Judged) -> Iterator[Found]:
         return
     zones = in_order(f.zone for f in soon)
     first = min(soon, key=lambda f: f.shine_hours)
-    powder = next((s for s in judged.sequence.steps if s.kind == "set" and s.powder_mg_cm2 is not None), None)
+    powder = next((s for s in judged.sequence.steps if s.kind in POWDER_KINDS and s.powder_mg_cm2 is not None), None)
     before = next((s.id for s in judged.sequence.steps if s.kind in ("melting_mist", "setting_mist")), None)
     unset = tuple(z for z in zones if judged.forecast[z].powder_mg == 0)
     fix = None

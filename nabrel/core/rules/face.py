@@ -10,7 +10,7 @@ import numpy as np
 from nabrel.core.appearance import ReadThrough
 from nabrel.core.case import Product
 from nabrel.core.film.spectra import delta_e
-from nabrel.core.plan.edits import SetAmount, SetProduct
+from nabrel.core.plan.edits import Remove, SetAmount, SetProduct
 from nabrel.core.plan.step import Step
 from nabrel.core.rules.book import Fix, Found, Judged, rule
 from nabrel.core.rules.material import nearest_swap, without
@@ -99,12 +99,15 @@ def corrector_hidden(judged: Judged) -> Iterator[Found]:
             if cast > judged.house.corrector_cast:
                 shown[zone] = cast
         if shown:
-            less = max(0.5, round(step.film_um * 0.6, 2))
+            less = round(step.film_um * 0.8 * judged.house.corrector_cast / max(shown.values()), 2)
+            enough = less >= judged.house.least_film_um
             yield Found(
                 (step.id,),
                 in_order(shown),
                 f"{product.name} still tints the finished base {places(shown)} by {max(shown.values()):.1f} in a*b*.",
-                Fix(f"{less:g} µm of it", (SetAmount(step.id, film_um=less),)) if less < step.film_um else None,
+                Fix(f"{less:g} µm of it", (SetAmount(step.id, film_um=less),))
+                if enough
+                else Fix("Leave it out", (Remove(step.id),)),
             )
 
 

@@ -1,0 +1,72 @@
+# Nabrel: every target sets up what it needs. `make demo` to try it, `make test` to prove it.
+PYTHON ?= python3
+BIN := .venv/bin
+PORT ?= 8765
+DEMO_DATA ?= .demo-data
+FRONT_SOURCES := $(shell find frontend/src frontend/public -type f 2>/dev/null) frontend/index.html frontend/vite.config.ts
+CHROMIUM := $(shell command -v chromium 2>/dev/null)
+
+.PHONY: setup demo dev test check bench screenshots generate format lock chromium
+
+setup: .setup-python nabrel/web/static/index.html
+
+.setup-python: requirements.txt pyproject.toml
+	test -x $(BIN)/python || $(PYTHON) -m venv .venv
+	$(BIN)/pip install --quiet --disable-pip-version-check --require-hashes -r requirements.txt
+	$(BIN)/pip install --quiet --disable-pip-version-check --no-build-isolation --no-deps -e .
+	touch $@
+
+.setup-front: frontend/package.json frontend/package-lock.json
+	cd frontend && npm ci --no-audit --no-fund --loglevel=error
+	touch $@
+
+nabrel/web/static/index.html: .setup-front $(FRONT_SOURCES)
+	cd frontend && npm run --silent build
+	touch $@
+
+chromium:
+ifeq ($(CHROMIUM),)
+	@echo "Installing Debian's Chromium for the browser tests"
+	$(if $(filter 0,$(shell id -u)),,sudo) apt-get update -qq
+	$(if $(filter 0,$(shell id -u)),,sudo) apt-get install -y -qq --no-install-recommends chromium
+endif
+
+demo: setup
+	NABREL_DATA=$(DEMO_DATA) $(BIN)/nabrel serve --demo --port $(PORT)
+
+# Python reloads by hand; the front end reloads itself at the address that vite prints.
+dev: setup
+	NABREL_DATA=$(DEMO_DATA) $(BIN)/nabrel serve --demo --port 8765 & SERVER=$$!; \
+	trap "kill $$SERVER" EXIT; cd frontend && npm run --silent dev
+
+test: setup chromium check
+	$(BIN)/python -m pytest
+
+check: setup
+	$(BIN)/ruff check .
+	$(BIN)/ruff format --check --quiet .
+	$(BIN)/mypy
+	$(BIN)/lint-imports
+	cd frontend && npm run --silent lint && npm run --silent format:check && npm run --silent check
+
+bench: setup
+	$(BIN)/python -m bench
+
+screenshots: setup chromium
+	$(BIN)/python docs/take_screenshots.py
+
+# Everything generated that is committed: schemas, OpenAPI document, TypeScript types, examples, reference pages.
+generate: setup
+	$(BIN)/python -m nabrel.formats.schemas_build
+	$(BIN)/python -m nabrel.web.openapi_build
+	cd frontend && npm run --silent types
+	$(BIN)/python -m nabrel.demo.export examples
+	$(BIN)/python docs/write_reference.py
+
+format: setup
+	$(BIN)/ruff check --fix --quiet . ; $(BIN)/ruff format --quiet .
+	cd frontend && npm run --silent format
+
+lock: setup
+	$(BIN)/pip-compile --quiet --extra dev --generate-hashes --strip-extras --allow-unsafe --no-header \
+		--no-emit-index-url --no-emit-trusted-host --no-emit-find-links -o requirements.txt pyproject.toml

@@ -1,0 +1,58 @@
+"""Fixtures that several folders of tests share."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import replace
+from pathlib import Path
+
+import pytest
+
+from nabrel.core.case import Case
+from nabrel.core.house import House
+from nabrel.demo.fill import fill
+from nabrel.demo.kestrel_quay import sitters
+from nabrel.store.database import Database
+
+
+@pytest.fixture(scope="session")
+def house() -> House:
+    return House()
+
+
+@pytest.fixture(scope="session")
+def people() -> dict[str, Case]:
+    """The demo sitters by nickname."""
+    return {case.sitter.nickname: case for case in sitters()}
+
+
+@pytest.fixture(scope="session")
+def filled_file(tmp_path_factory: pytest.TempPathFactory) -> Path:
+    """A database file with the demo scenario, to be copied."""
+    folder = tmp_path_factory.mktemp("filled")
+    database = Database(folder)
+    fill(database)
+    database.close()
+    return database.path
+
+
+@pytest.fixture
+def database(tmp_path: Path) -> Iterator[Database]:
+    opened = Database(tmp_path / "empty")
+    yield opened
+    opened.close()
+
+
+@pytest.fixture
+def demo_database(tmp_path: Path, filled_file: Path) -> Iterator[Database]:
+    folder = tmp_path / "demo"
+    folder.mkdir()
+    (folder / filled_file.name).write_bytes(filled_file.read_bytes())
+    opened = Database(folder)
+    yield opened
+    opened.close()
+
+
+def in_school(case: Case, school: str, **wishes: object) -> Case:
+    """The case with another school and wishes."""
+    return replace(case, intent=replace(case.intent, school=school, **wishes))

@@ -1,0 +1,231 @@
+"""The planner: what must hold for every face, and what the trade expects of particular ones."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from itertools import combinations
+
+import pytest
+from hypothesis import given, settings
+
+from nabrel.core.case import Case, Intent, Sitter, ZoneSkin
+from nabrel.core.errors import Refused
+from nabrel.core.evaluate import evaluate, products_of
+from nabrel.core.face.reading import read
+from nabrel.core.house import House
+from nabrel.core.plan.ledger import keep
+from nabrel.core.plan.planner import plan
+from nabrel.core.plan.step import LAYING_KINDS
+from nabrel.core.vocabulary import SHEAR, both
+from tests.conftest import in_school
+from tests.core.cases import cases
+
+HOUSE = House()
+
+
+def kinds(sequence):
+    return [step.kind for step in sequence.steps]
+
+
+@settings(max_examples=60, deadline=None)
+@given(cases)
+def test_every_plan_is_sound(case):
+    """Laws of every plan: known products, sane amounts, no broken skin, gentle hands, wet before dry."""
+    sequence = plan(case, HOUSE)
+    reading = read(case, HOUSE)
+    products = products_of(sequence, reading)
+    ledger = keep(sequence, products, HOUSE)
+    assert len({step.id for step in sequence.steps}) == len(sequence.steps)
+    for index, step in enumerate(sequence.steps):
+        assert step.why, f"{step.kind} has no reason"
+        assert step.product is None or step.product in products
+        assert step.film_um is None or 0 < step.film_um <= 12
+        assert step.powder_mg_cm2 is None or 0 < step.powder_mg_cm2 <= HOUSE.bake_mg
+        assert not (step.film_um is not None and step.powder_mg_cm2 is not None)
+        for zone in step.zones:
+            assert not reading.zones[zone].broken
+            if step.motion and step.lays:
+                assert SHEAR[step.motion] <= reading.zones[zone].shear_limit
+            if step.film_um and step.kind != "prime":
+                assert ledger.before[index][zone].powder_mg == 0
+
+
+@settings(max_examples=25, deadline=None)
+@given(cases)
+def test_the_same_case_always_gives_the_same_plan(case):
+    assert plan(case, HOUSE) == plan(case, HOUSE)
+
+
+@settings(max_examples=25, deadline=None)
+@given(cases)
+def test_a_plan_never_earns_a_stop(case):
+    evaluation = evaluate(plan(case, HOUSE), HOUSE)
+    assert not [finding for finding in evaluation.findings if finding.severity == "stop"]
+
+
+@settings(max_examples=25, deadline=None)
+@given(cases)
+def test_nothing_avoided_is_used(case):
+    case = replace(case, sitter=replace(case.sitter, avoid=("Fragrance",)))
+    sequence = plan(case, HOUSE)
+    products = products_of(sequence, read(case, HOUSE))
+    assert all("fragrance" not in products[s.product].contains for s in sequence.steps if s.product)
+
+
+def test_underpainted_sculpts_beneath_and_overpainted_above(people):
+    under = kinds(plan(in_school(people["Tamsin"], "underpainted"), HOUSE))
+    above = kinds(plan(in_school(people["Tamsin"], "overpainted"), HOUSE))
+    assert under.index("shade") < under.index("foundation")
+    assert above.index("shade") > above.index("foundation")
+    assert under.index("light") < under.index("foundation") < above.index("light")
+
+
+@pytest.mark.parametrize("school", ["underpainted", "overpainted"])
+def test_light_or_shade_comes_first_as_wished(people, school):
+    light = kinds(plan(in_school(people["Tamsin"], school, order="light_first"), HOUSE))
+    shade = kinds(plan(in_school(people["Tamsin"], school, order="shade_first"), HOUSE))
+    assert light.index("light") < light.index("shade")
+    assert shade.index("shade") < shade.index("light")
+
+
+def person(preset: str, **wishes: object) -> Case:
+    sitter = Sitter("Someone", (62.0, 11.0, 17.0), preset=preset)
+    return Case(sitter, Intent(school="underpainted", **wishes))
+
+
+def test_four_skins_give_clearly_different_sequences(people):
+    box = people["Wren"].kit
+    sequences = {
+        preset: plan(replace(person(preset), kit=box), HOUSE) for preset in ("mature", "textured", "acne_prone", "oily")
+    }
+    signatures = {
+        preset: tuple((s.kind, s.product, s.zones, s.tool, s.film_um) for s in sequence.steps)
+        for preset, sequence in sequences.items()
+    }
+    assert len(set(signatures.values())) == 4
+    for (one, first), (other, second) in combinations(signatures.items(), 2):
+        assert len(set(first) ^ set(second)) >= 6, (one, other)
+
+
+def test_lined_skin_gets_less_film_fed_first_and_only_pressed(people):
+    sequence = plan(people["Wren"], HOUSE)
+    foundation = [s for s in sequence.steps if s.kind == "foundation"]
+    under_eye = next(s for s in foundation if "under_eye_l" in s.zones)
+    smooth = next(s for s in foundation if "cheek_apple_l" in s.zones)
+    assert under_eye.film_um < smooth.film_um
+    assert "eye_care" in kinds(sequence)
+    assert all(SHEAR[s.motion] <= 0.5 for s in sequence.steps if "under_eye_l" in s.zones and s.motion)
+
+
+def test_reasons_cite_this_sitter(people):
+    sequence = plan(people["Wren"], HOUSE)
+    eye_care = next(s for s in sequence.steps if s.kind == "eye_care")
+    assert "Creping 2 under both eyes" in eye_care.why[0]
+
+
+def test_oily_skin_gets_gel_a_matt_primer_and_powder_where_it_shines(people):
+    sequence = plan(people["Bram"], HOUSE)
+    products = {s.kind: s.product for s in sequence.steps}
+    assert products["moisturise"] == "moi-gel"
+    assert products["prime"] == "pri-matte"
+    powdered = {z for s in sequence.steps if s.kind in ("set", "bake") for z in s.zones}
+    assert {"forehead_centre", "nose_tip", "chin"} <= powdered
+    assert kinds(sequence).index("dust_off") > kinds(sequence).index("bake")
+
+
+def test_no_bake_under_lined_eyes_but_it_says_what_others_do(people):
+    wren = in_school(people["Wren"], "overpainted", setting="bake_wide")
+    sequence = plan(wren, HOUSE)
+    baked = {z for s in sequence.steps if s.kind == "bake" for z in s.zones}
+    assert baked
+    assert not baked & set(both("under_eye"))
+    left = next(b for b in sequence.left_bare if b.zone == "under_eye_l" and b.kind == "bake")
+    assert "crease" in left.why
+
+
+def test_no_glow_or_colour_on_texture_and_blemishes(people):
+    sequence = plan(people["Isolde"], HOUSE)
+    assert not any(s.kind == "colour" for s in sequence.steps)
+    assert any(b.kind == "colour" and "blemish" in b.why for b in sequence.left_bare)
+    textured = plan(people["Tamsin"], HOUSE)
+    glow = {z for s in textured.steps if s.kind == "glow" for z in s.zones}
+    assert not glow & set(both("cheekbone"))
+
+
+def test_a_low_forehead_gets_no_shade(people):
+    sequence = plan(people["Posy"], HOUSE)
+    shaded = {z for s in sequence.steps if s.kind == "shade" for z in s.zones}
+    assert not shaded & {"temple_l", "temple_r", "hairline"}
+    assert any(b.zone == "temple_l" and "finger-widths" in b.why for b in sequence.left_bare)
+
+
+def test_a_softening_jaw_is_not_shaded(people):
+    assert any(b.zone == "jaw_l" and "jowl" in b.why for b in plan(people["Wren"], HOUSE).left_bare)
+
+
+def test_broken_skin_is_left_alone_and_said_so(people):
+    wren = people["Wren"]
+    zones = {**wren.sitter.zones, "chin": ZoneSkin({"broken_skin": 1})}
+    sequence = plan(replace(wren, sitter=replace(wren.sitter, zones=zones)), HOUSE)
+    assert all("chin" not in s.zones for s in sequence.steps)
+    assert any(b.zone == "chin" and "broken" in b.why for b in sequence.left_bare)
+    assert any("clinician" in note for note in sequence.notes)
+
+
+def test_no_kit_means_a_generic_kit_said_plainly():
+    sequence = plan(person("normal"), HOUSE)
+    assert any("generic kit" in note for note in sequence.notes)
+    assert all(s.product is None or s.product.startswith("generic-") for s in sequence.steps)
+
+
+def test_an_empty_role_says_what_to_buy(people):
+    wren = people["Wren"]
+    sequence = plan(replace(wren, kit=tuple(i for i in wren.kit if i.role in ("cleanser", "foundation"))), HOUSE)
+    assert any("look for" in note and "corrector" in note for note in sequence.notes)
+    assert any("setting powder" in note for note in sequence.notes)
+
+
+def test_a_deep_foundation_may_serve_as_shade(people):
+    tamsin = people["Tamsin"]
+    sequence = plan(replace(tamsin, kit=tuple(i for i in tamsin.kit if i.role != "shade")), HOUSE)
+    shade = next(s for s in sequence.steps if s.kind == "shade")
+    assert tamsin.product(shade.product).role in ("foundation", "concealer")
+    assert any("serves as shade" in sentence for sentence in shade.why)
+
+
+def test_an_educator_may_insist_and_is_told_the_cost(people):
+    merrick = in_school(people["Merrick"], "underpainted")
+    sequence = plan(merrick, HOUSE)
+    assert sequence.school == "underpainted"
+    assert any("hides much" in note for note in sequence.notes)
+
+
+def test_with_no_school_one_is_recommended_with_its_reason(people):
+    assert plan(people["Halcyon"], HOUSE).school == "underpainted"
+    assert plan(in_school(people["Halcyon"], None, cover="full"), HOUSE).school == "overpainted"
+    assert "No school was asked for" in plan(people["Halcyon"], HOUSE).notes[0]
+
+
+def test_a_school_not_planned_yet_is_refused_with_those_that_are(people):
+    with pytest.raises(Refused, match="underpainted and overpainted"):
+        plan(in_school(people["Wren"], "doubled"), HOUSE)
+
+
+def test_features_asked_for_are_in_and_others_not(people):
+    wren = kinds(plan(people["Wren"], HOUSE))
+    assert "brows" in wren
+    assert "lips" in wren
+    assert "lashes" not in wren
+
+
+def test_brows_are_done_while_a_bake_sits(people):
+    bram = kinds(plan(people["Bram"], HOUSE))
+    assert bram.index("bake") < bram.index("brows") < bram.index("dust_off")
+
+
+@settings(max_examples=20, deadline=None)
+@given(cases)
+def test_what_is_left_out_says_why(case):
+    for bare in plan(case, HOUSE).left_bare:
+        assert len(bare.why) > 10
+        assert bare.kind in LAYING_KINDS | {"set", "bake"}

@@ -1,0 +1,67 @@
+"""The command line, as a person at a shell uses it."""
+
+from __future__ import annotations
+
+import json
+import subprocess
+import sys
+from pathlib import Path
+
+import pytest
+
+EXAMPLES = Path(__file__).parents[2] / "examples"
+NABREL = [sys.executable, "-m", "nabrel.cli"]
+
+
+def run(*arguments: str, text: str | None = None) -> subprocess.CompletedProcess[str]:
+    return subprocess.run([*NABREL, *arguments], input=text, capture_output=True, text=True, timeout=60, check=False)
+
+
+def test_plan_check_and_film_work_in_a_pipe(tmp_path):
+    planned = run("plan", str(EXAMPLES / "tamsin.case.json"))
+    assert planned.returncode == 0
+    assert json.loads(planned.stdout)["nabrel"] == "sequence"
+    checked = run("check", "-", text=planned.stdout)
+    assert checked.returncode == 0
+    assert json.loads(checked.stdout) == {"nabrel": "findings", "version": 1, "findings": []}
+    seen = run("film", "-", "--light", "warm_lamp", text=planned.stdout)
+    appearance = json.loads(seen.stdout)
+    assert appearance["light"] == "warm_lamp"
+    assert appearance["steps"][-1]["zones"]["chin"]["film_um"] > 0
+    assert {"cake", "crease", "shine_hours"} <= set(appearance["zones"]["under_eye_l"])
+    assert appearance["read_through"]
+
+
+def test_check_exits_1_on_a_problem():
+    document = json.loads((EXAMPLES / "wren.sequence.json").read_text(encoding="utf-8"))
+    foundation = next(step for step in document["steps"] if step["kind"] == "foundation")
+    foundation["motion"] = "drag"
+    checked = run("check", "-", text=json.dumps(document))
+    assert checked.returncode == 1
+    findings = json.loads(checked.stdout)["findings"]
+    assert any(f["rule"] == "gentle-on-fragile" and f["steps"] == [foundation["id"]] for f in findings)
+
+
+@pytest.mark.parametrize(
+    ("arguments", "text", "said"),
+    [
+        (["plan", "nowhere.json"], None, "file: found 'nowhere.json'"),
+        (["plan", "-"], "", "file: found 'nothing'"),
+        (["plan", "-"], "{", "not JSON"),
+        (["plan", "-"], '{"nabrel": "case", "version": 1}', "sitter: found 'nothing'"),
+        (["check", str(EXAMPLES / "wren.case.json")], None, "nabrel: found 'case'; allowed: one of 'sequence'"),
+        (["film", str(EXAMPLES / "wren.sequence.json"), "--light", "moon"], None, "--light: found 'moon'"),
+    ],
+)
+def test_bad_input_gets_one_line_and_exit_2(arguments, text, said):
+    answer = run(*arguments, text=text)
+    assert answer.returncode == 2
+    assert answer.stdout == ""
+    assert said in answer.stderr
+    assert len(answer.stderr.strip().splitlines()) == 1
+
+
+def test_no_command_shows_help():
+    answer = run()
+    assert answer.returncode == 2
+    assert "plan a case" in answer.stdout
