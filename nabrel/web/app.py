@@ -15,7 +15,8 @@ from werkzeug.exceptions import NotFound
 from nabrel import __version__
 from nabrel.store.database import Database
 from nabrel.web import failures
-from nabrel.web.rooms import home, layer
+from nabrel.web.remembered import Remembered
+from nabrel.web.rooms import HOUSE, home, layer
 
 STATIC = Path(__file__).parent / "static"
 MOST_BYTES = 4_000_000
@@ -73,6 +74,7 @@ def create_app(database: Database) -> Application:
     )
     app.config["MAX_CONTENT_LENGTH"] = MOST_BYTES
     app.extensions["nabrel_database"] = database
+    app.extensions["nabrel_remembered"] = Remembered(HOUSE)
     app.register_api(home)
     app.register_api(layer)
     failures.install(app)

@@ -33,6 +33,7 @@ from nabrel.store.repositories import KeptSequence, Kit, Sequences, Sitters, tak
 from nabrel.web import present
 from nabrel.web import wire as w
 from nabrel.web.failures import UnsupportedType
+from nabrel.web.remembered import Remembered
 
 HOUSE = House()
 REFUSALS: dict[Any, Any] = {404: w.Problem, 409: w.Problem, 413: w.Problem, 415: w.Problem, 422: w.Problem}
@@ -45,6 +46,12 @@ def database() -> Database:
     """The application's database."""
     found: Database = current_app.extensions["nabrel_database"]
     return found
+
+
+def evaluated(stored: KeptSequence, light: Light = "daylight") -> Evaluation:
+    """The evaluation of a stored revision."""
+    remembered: Remembered = current_app.extensions["nabrel_remembered"]
+    return remembered.evaluate(stored, light)
 
 
 @home.get("/vocabulary", operation_id="vocabulary", responses={200: w.VocabularyWire})
@@ -103,14 +110,14 @@ def post_sequence(path: w.IdPath, body: w.IntentChange) -> tuple[w.WorkbenchWire
         sequence = replace(plan(case, HOUSE), title=kept.sitter.nickname)
         sequence_id = Sequences(session).add(kept.id, sequence)
         stored = Sequences(session).get(sequence_id)
-    return present.workbench(stored, evaluate(stored.sequence, HOUSE)), 201
+    return present.workbench(stored, evaluated(stored)), 201
 
 
 @layer.get("/sequences/<id>", operation_id="workbench", responses={200: w.WorkbenchWire})
 def get_workbench(path: w.IdPath, query: w.LightQuery) -> w.WorkbenchWire:
     """A sequence with everything computed from it, seen under a light."""
     stored = _stored(path.id)
-    return present.workbench(stored, evaluate(stored.sequence, HOUSE, query.light))
+    return present.workbench(stored, evaluated(stored, query.light))
 
 
 @layer.get("/sequences/<id>/file", operation_id="export_sequence", responses={200: None})
@@ -128,13 +135,13 @@ def post_edits(path: w.IdPath, query: w.LightQuery, body: w.EditsBody) -> w.Work
         sequences = Sequences(session)
         stored = sequences.get(path.id)
         sequences.stands(path.id, body.revision)
-        before = evaluate(stored.sequence, HOUSE, query.light)
+        before = evaluated(stored, query.light)
         edits = [convert.edit_from(edit) for edit in body.edits]
         edited = apply(stored.sequence, edits, before.products, HOUSE)
         says = "; ".join(say(stored.sequence, edit, before.products) for edit in edits[:3])
         sequences.save(path.id, body.revision, edited, says)
         now = sequences.get(path.id)
-    after = evaluate(edited, HOUSE, query.light, before.reading)
+    after = evaluated(now, query.light)
     return present.workbench(now, after, compare(before, after))
 
 
@@ -154,7 +161,7 @@ def post_redo(path: w.IdPath, query: w.LightQuery, body: w.RevisionBody) -> w.Wo
 def post_preview(path: w.IdPath, body: w.IntentChange) -> w.PreviewWire:
     """What planning with a changed intent would bring; nothing is stored."""
     stored = _stored(path.id)
-    before = evaluate(stored.sequence, HOUSE)
+    before = evaluated(stored)
     after = evaluate(_replanned(stored.sequence, body), HOUSE)
     return w.PreviewWire(
         intent=convert.intent_to(after.sequence.case.intent),
@@ -173,8 +180,8 @@ def post_replan(path: w.IdPath, query: w.LightQuery, body: w.ReplanBody) -> w.Wo
         planned = _replanned(stored.sequence, body)
         sequences.save(path.id, body.revision, planned, _replan_says(body))
         now = sequences.get(path.id)
-    before = evaluate(stored.sequence, HOUSE, query.light)
-    after = evaluate(planned, HOUSE, query.light, before.reading)
+    before = evaluated(stored, query.light)
+    after = evaluated(now, query.light)
     return present.workbench(now, after, compare(before, after))
 
 
@@ -185,7 +192,7 @@ def get_candidates(path: w.StepPath, query: w.LightQuery) -> w.CandidateList:
     step = stored.sequence.step(path.step)
     if step is None or step.product is None:
         raise Refused("step", path.step, "a step of this sequence that uses a product")
-    now = evaluate(stored.sequence, HOUSE, query.light)
+    now = evaluated(stored, query.light)
     role = now.products[step.product].role
     same = [item for item in now.products.values() if item.role == role and item.dry == now.products[step.product].dry]
     zone = max(step.zones, key=lambda each: ZONE_INFO[each].area_cm2)
@@ -232,7 +239,7 @@ def _walk(sequence_id: str, revision: int, light: Light, *, back: bool) -> w.Wor
         else:
             sequences.redo(sequence_id)
         now = sequences.get(sequence_id)
-    before, after = evaluate(stored.sequence, HOUSE, light), evaluate(now.sequence, HOUSE, light)
+    before, after = evaluated(stored, light), evaluated(now, light)
     return present.workbench(now, after, compare(before, after))
 
 

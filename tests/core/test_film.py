@@ -34,7 +34,7 @@ def believable(lab: tuple[float, float, float]) -> tuple[float, float, float]:
     """Chroma held to what skin and its products have at a lightness, all within the object colour solid."""
     most = 0.55 * min(lab[0], 100 - lab[0]) + 4
     chroma = np.hypot(lab[1], lab[2])
-    part = min(1.0, most / chroma) if chroma > 0 else 1.0
+    part = most / chroma if chroma > most else 1.0
     return (lab[0], lab[1] * part, lab[2] * part)
 
 

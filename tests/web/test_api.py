@@ -269,7 +269,7 @@ def test_our_own_mistake_is_a_plain_500(client, plan_id, monkeypatch):
     def fail(*_):
         raise RuntimeError("secret detail")
 
-    monkeypatch.setattr(rooms, "evaluate", fail)
+    monkeypatch.setattr(rooms, "evaluated", fail)
     answer = client.get(f"/api/sequences/{plan_id}")
     assert answer.status_code == 500
     assert "secret detail" not in answer.text

@@ -26,7 +26,7 @@
     <clipPath id="{uid}-face"><path d={OUTLINE} /></clipPath>
     <clipPath id="{uid}-neck"><path d={NECK} /></clipPath>
     <filter id="{uid}-soft" x="-20%" y="-20%" width="140%" height="140%"
-      ><feGaussianBlur stdDeviation="4.5" /></filter
+      ><feGaussianBlur stdDeviation="6" /></filter
     >
     <filter id="{uid}-shadow" x="-40%" y="-40%" width="180%" height="180%"
       ><feGaussianBlur stdDeviation="6" /></filter
@@ -57,7 +57,7 @@
           transform={turned(shape.mirrored)}
           fill={colours[shape.zone]}
           stroke={colours[shape.zone]}
-          stroke-width="7"
+          stroke-width="5"
         />
       {/each}
     </g>

@@ -38,7 +38,8 @@ def over(ground: Floats, ratio: Floats, power: Floats) -> Floats:
     a = 1.0 + ratio
     b = np.sqrt(ratio * (ratio + 2.0))
     t = np.tanh(b * power)
-    return np.asarray((t - ground * (a * t - b)) / ((a - ground) * t + b))
+    # What does not depend on the ground is worked out first: grounds are the large array.
+    return np.asarray((t - ground * (a * t - b)) / ((a * t + b) - ground * t))
 
 
 def masstone_ratio(masstone: Floats) -> Floats:

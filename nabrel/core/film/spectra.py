@@ -118,7 +118,8 @@ def to_hex(lab: Floats) -> list[str]:
     # Our white is that of the sampled range; sRGB's is the standard one. L*a*b* carries over unchanged.
     xyz = colour.Lab_to_XYZ(np.atleast_2d(lab), colour.CCS_ILLUMINANTS["CIE 1931 2 Degree Standard Observer"]["D65"])
     rgb = np.clip(colour.XYZ_to_sRGB(xyz), 0.0, 1.0)
-    return ["#" + "".join(f"{round(c * 255):02x}" for c in row) for row in rgb]
+    parts = np.rint(rgb * 255).astype(np.int64)
+    return [f"#{code:06x}" for code in (parts[:, 0] * 65536 + parts[:, 1] * 256 + parts[:, 2]).tolist()]
 
 
 def recover(lab: Floats) -> tuple[Floats, Floats]:

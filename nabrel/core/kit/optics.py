@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 import numpy as np
 
 from nabrel.core.case import Product
 from nabrel.core.errors import Fault
 from nabrel.core.film.films import Film, film_of
-from nabrel.core.film.spectra import Floats
+from nabrel.core.film.spectra import SAMPLES, Floats
 from nabrel.core.film.stack import Layer, powder_layer
 from nabrel.core.house import House
 
@@ -17,6 +19,14 @@ def film_for(product: Product, house: House) -> Film:
     if product.lab is None or product.cover is None:
         raise Fault(f"{product.id} has no colour, so it has no film")
     return film_of(product.lab, product.cover, house.standard_film_um, house.white_ground)
+
+
+def bank(products: Sequence[Product], house: House) -> tuple[Floats, Floats]:
+    """K/S and S (1/µm) of several tinted products, each (products, 31), to lay them all at once."""
+    films = [film_for(product, house) for product in products]
+    if not films:
+        return np.empty((0, SAMPLES)), np.empty((0, SAMPLES))
+    return np.stack([film.ratio for film in films]), np.stack([film.s for film in films])
 
 
 def layer_for(product: Product, amounts: Floats, house: House) -> Layer:

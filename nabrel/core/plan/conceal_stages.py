@@ -11,7 +11,7 @@ from nabrel.core.face.skin import DISCOLORATIONS, MARKS
 from nabrel.core.film.films import over
 from nabrel.core.film.spectra import Floats, delta_e, lab_of, surface
 from nabrel.core.film.stack import lay
-from nabrel.core.kit.optics import film_for, layer_for
+from nabrel.core.kit.optics import bank, layer_for
 from nabrel.core.plan.draft import RESERVE_UM, Draft
 from nabrel.core.plan.words import lead
 from nabrel.core.vocabulary import ZONES, StepKind, Zone, both, in_order
@@ -21,8 +21,8 @@ NOT_CONCEALED: frozenset[Zone] = frozenset({"lips", "neck", "under_jaw", *both("
 """Zones that concealing leaves alone."""
 
 
-def shown_on(draft: Draft, zone: Zone, skin: Lab) -> Lab:
-    """The colour that skin on a zone shows after the steps drafted so far, L*a*b* in daylight."""
+def shown_on(draft: Draft, zone: Zone, skin: Lab) -> Floats:
+    """The reflectance (31,) that skin on a zone shows after the steps drafted so far."""
     products = {item.id: item for item in draft.shelf.items}
     state = surface(skin)[None, :]
     for step in draft.steps:
@@ -31,54 +31,54 @@ def shown_on(draft: Draft, zone: Zone, skin: Lab) -> Lab:
             continue
         amount = step.film_um if step.film_um is not None else step.powder_mg_cm2 or 0.0
         state = lay(state, layer_for(product, np.array([amount]), draft.house))
-    lab = lab_of(state)[0]
-    return (float(lab[0]), float(lab[1]), float(lab[2]))
+    return np.asarray(state[0])
+
+
+def _off(draft: Draft, shown: Floats) -> Floats:
+    """CIEDE2000 of reflectances (…, 31) from the complexion; shape (…)."""
+    return delta_e(lab_of(shown), np.array(draft.reading.complexion))
 
 
 def conceal(draft: Draft) -> None:
     """Discoloured zones that the foundation did not even out, with the least concealer that does."""
     house, reading = draft.house, draft.reading
-    target = np.array(reading.complexion)
-    needs: dict[Zone, Lab] = {}
+    needs: dict[Zone, tuple[Floats, float]] = {}
     for zone in reading.workable(z for z in ZONES if z not in NOT_CONCEALED):
         if not reading.zones[zone].discolorations:
             continue
         before = shown_on(draft, zone, reading.zones[zone].lab)
-        off = float(delta_e(np.array(before), target))
+        off = float(_off(draft, before))
         sculpted = {step.kind for step in draft.steps if zone in step.zones and step.kind in ("light", "shade")}
         if off <= house.close_enough_de:
             draft.leave(zone, "conceal", f"Only ΔE00 {off:.1f} from the complexion by now: nothing left to hide.")
-        elif "shade" in sculpted or ("light" in sculpted and before[0] >= target[0] - 1.0):
+        elif "shade" in sculpted or ("light" in sculpted and lab_of(before)[0] >= reading.complexion[0] - 1.0):
             draft.leave(zone, "conceal", "Sculpted here, as meant: concealer would cover it again.")
         else:
-            needs[zone] = before
+            needs[zone] = (before, off)
     _lay_concealer(draft, "conceal", needs, [])
 
 
 def spot_conceal(draft: Draft) -> None:
     """Marks and spots that still show get concealer on the mark alone: matched, pressed and feathered."""
     house, reading = draft.house, draft.reading
-    target = np.array(reading.complexion)
-    needs: dict[Zone, Lab] = {}
+    needs: dict[Zone, tuple[Floats, float]] = {}
     for zone in reading.workable(z for z in reading.where(*MARKS) if z not in NOT_CONCEALED):
         before = shown_on(draft, zone, reading.zones[zone].mark_lab)
-        off = float(delta_e(np.array(before), target))
+        off = float(_off(draft, before))
         if off <= house.close_enough_de:
             draft.leave(zone, "spot_conceal", f"The marks are within ΔE00 {off:.1f} of the complexion: they may stand.")
         else:
-            needs[zone] = before
+            needs[zone] = (before, off)
     _lay_concealer(
         draft, "spot_conceal", needs, ["Matched to the foundation, never lighter: a pale spot advertises the mark."]
     )
 
 
-def _lay_concealer(draft: Draft, kind: StepKind, needs: dict[Zone, Lab], more: list[str]) -> None:
+def _lay_concealer(draft: Draft, kind: StepKind, needs: dict[Zone, tuple[Floats, float]], more: list[str]) -> None:
     house, reading = draft.house, draft.reading
-    target = np.array(reading.complexion)
     candidates = [i for i in draft.shelf.of("concealer") if i.tinted and not i.dry]
     found: dict[tuple[str, float], list[tuple[Zone, float, float]]] = {}
-    for zone, before in sorted(needs.items(), key=lambda row: -float(delta_e(np.array(row[1]), target))):
-        off = float(delta_e(np.array(before), target))
+    for zone, (before, off) in sorted(needs.items(), key=lambda row: -row[1][1]):
         answer = _least_concealer(draft, before, list(draft.sitting(candidates, [zone])), draft.room(zone) - RESERVE_UM)
         if answer is None or answer[2] > off - 0.4:
             draft.leave(zone, kind, "It carries no more film, or no concealer of the kit brings it nearer.")
@@ -109,41 +109,36 @@ def _lay_concealer(draft: Draft, kind: StepKind, needs: dict[Zone, Lab], more: l
 
 
 def _least_concealer(
-    draft: Draft, before: Lab, candidates: list[Product], room: float
+    draft: Draft, before: Floats, candidates: list[Product], room: float
 ) -> tuple[Product, float, float] | None:
-    house = draft.house
+    """The concealer and film that come near enough with the least film, else as near as may be: (item, µm, ΔE00)."""
     films = CONCEALER_UM[room >= CONCEALER_UM]
-    if not len(films):
+    if not len(films) or not candidates:
         return None
-    ground = surface((max(before[0], 1.0), before[1], before[2]))
-    best: tuple[float, Product, float, float] | None = None
-    for product in candidates:
-        film = film_for(product, house)
-        off = delta_e(
-            lab_of(over(ground[None, :], film.ratio, film.s * films[:, None])), np.array(draft.reading.complexion)
-        )
-        cost = np.where(off <= house.close_enough_de, films, 100.0 + off * 10)
-        index = int(np.argmin(cost))
-        if best is None or float(cost[index]) < best[0]:
-            best = (float(cost[index]), product, float(films[index]), float(off[index]))
-    return None if best is None else best[1:]
+    ratio, s = bank(candidates, draft.house)
+    off = _off(draft, over(before, ratio[:, None, :], s[:, None, :] * films[:, None]))
+    cost = np.where(off <= draft.house.close_enough_de, films + 0.1 * off, 100.0 + off * 10)
+    item, film = np.unravel_index(int(np.argmin(cost)), cost.shape)
+    return candidates[item], float(films[film]), float(off[item, film])
 
 
 def _with_one_in_use(
     draft: Draft,
-    before: Lab,
+    before: Floats,
     candidates: list[Product],
     found: Mapping[tuple[str, float], object],
     answer: tuple[Product, float, float],
 ) -> tuple[Product, float, float]:
     """Rather a concealer and film already on the hand, where it does about as well for at most 1 µm more."""
     product, film, after = answer
+    if not found:
+        return answer
     limit = max(after + 0.3, draft.house.close_enough_de)
-    for product_id, used_um in found:
-        item = next(each for each in candidates if each.id == product_id)
-        optics = film_for(item, draft.house)
-        shown = lab_of(over(surface(before), optics.ratio, optics.s * used_um))
-        off = float(delta_e(shown, np.array(draft.reading.complexion)))
-        if off <= limit and used_um <= film + 1.0:
-            return item, used_um, off
+    by_id = {item.id: item for item in candidates}
+    ratio, s = bank([by_id[product_id] for product_id, _ in found], draft.house)
+    used_um = np.array([used for _, used in found])
+    off = _off(draft, over(before, ratio, s * used_um[:, None]))
+    for (product_id, used), left in zip(found, off, strict=True):
+        if left <= limit and used <= film + 1.0:
+            return by_id[product_id], used, float(left)
     return product, film, after

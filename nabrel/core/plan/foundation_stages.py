@@ -96,7 +96,7 @@ def foundation(draft: Draft, share: Share, *, over_sculpting: tuple[Zone, ...] =
         thin,
         [
             lead(reading.cite(thin, "creping", "fine_lines", "deep_fold", "flaking", least=2))
-            + f"only {house.fragile_share:.0%} of the film, since film gathers where skin moves or lifts."
+            + f"only {100 * house.fragile_share:.0f} % of the film, since film gathers where skin moves or lifts."
         ],
         "No line is drawn by the film when the sitter smiles.",
     )

@@ -99,7 +99,7 @@ def _add_sculpt(
     word = "drop" if kind == "shade" else "lift"
     cover = (
         f"As planned: bare it would show a {word} of {abs(found.bare_step):.1f} L*; under the foundation "
-        f"{found.read_through:.0%} of that reads through, {abs(found.visible_step):.1f} L*."
+        f"{100 * found.read_through:.0f} % of that reads through, {abs(found.visible_step):.1f} L*."
         if beneath
         else f"As planned: over the foundation all of it shows, so it is laid for a {word} of only {abs(found.visible_step):.1f} L*."
     )

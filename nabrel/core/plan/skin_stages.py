@@ -166,8 +166,9 @@ def correct(draft: Draft, foundation_share: Share) -> None:
     """Correct only what is discoloured, with the corrector and film that make the whole thinnest."""
     reading = draft.reading
     correctors = draft.agreeing(draft.shelf.of("corrector"))
-    concealers = nearest(draft.shelf.of("concealer"), draft, 2)
+    concealers = nearest(draft.shelf.of("concealer"), draft, 1)
     groups: dict[tuple[str, float], list[Correction]] = {}
+    solved: dict[object, CorrectorAnswer] = {}
     asking = [z for z in ZONES if reading.zones[z].discolorations and not reading.zones[z].broken]
     worst_first = sorted(asking, key=lambda z: -reading.zones[z].severity(*reading.zones[z].discolorations))
     lit = reading.placement.light.zones
@@ -176,16 +177,14 @@ def correct(draft: Draft, foundation_share: Share) -> None:
         planned = draft.foundation_um * foundation_share(zone) + draft.house.primer_film_um
         planned += draft.house.light_film_um * draft.house.fragile_share if zone in lit else 0.0
         usable = draft.sitting(draft.of_role_now(correctors, [zone]), [zone])
-        answer = solve_corrector(
-            here.lab,
-            reading.complexion,
-            usable,
-            concealers,
-            draft.foundation,
-            draft.foundation_um * foundation_share(zone),
-            draft.house,
-            most_um=max(1.0, here.film_limit_um - planned),
-        )
+        film_um = draft.foundation_um * foundation_share(zone)
+        room = max(1.0, here.film_limit_um - planned)
+        key = (here.lab, film_um, room, tuple(item.id for item in usable))
+        if key not in solved:
+            solved[key] = solve_corrector(
+                here.lab, reading.complexion, usable, concealers, draft.foundation, film_um, draft.house, most_um=room
+            )
+        answer = solved[key]
         best = answer.rather({corrector_id for corrector_id, _ in groups})
         if best.corrector is None:
             draft.leave(zone, "correct", _none_needed(here, answer, draft))
@@ -229,7 +228,7 @@ def _add_correction(draft: Draft, corrections: list[Correction]) -> None:
     saving = sum(each.answer.saving for each in corrections) / len(corrections)
     bare = corrections[0].answer.without_corrector
     gain = (
-        f"As planned, it saves {saving:.0%} of the film that concealer alone would need."
+        f"As planned, it saves {100 * saving:.0f} % of the film that concealer alone would need."
         if saving > 0.03
         else f"As planned: without it the zone stays ΔE00 {bare.de:.1f} off; with it {best.de:.1f}."
     )

@@ -192,7 +192,7 @@ def _let_it_through(judged: Judged, steps: list[Step]) -> Fix | None:
     edits = tuple(
         SetProduct(s.id, other.id) for s in judged.sequence.steps if s.product == product.id and s.kind == "foundation"
     )
-    return Fix(f"{other.name} instead, cover {other.cover:.0%}", edits)
+    return Fix(f"{other.name} instead, cover {100 * (other.cover or 0):.0f} %", edits)
 
 
 @rule(
@@ -221,7 +221,7 @@ def no_stripes(judged: Judged) -> Iterator[Found]:
             tuple(s.id for s in steps),
             zones,
             f"The {kind} shows {worst:.1f} L* {places(zones) if len(zones) <= 4 else ''}; about {wanted:g} reads as real.",
-            Fix(f"Less of it, about {part:.0%}", edits) if edits else None,
+            Fix(f"Less of it, about {100 * part:.0f} %", edits) if edits else None,
         )
 
 

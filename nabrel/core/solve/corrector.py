@@ -13,12 +13,12 @@ import numpy as np
 
 from nabrel.core.case import Lab, Product
 from nabrel.core.film.films import over
-from nabrel.core.film.spectra import Floats, delta_e, lab_of, surface
+from nabrel.core.film.spectra import SAMPLES, Floats, delta_e, lab_of, surface
 from nabrel.core.house import House
-from nabrel.core.kit.optics import film_for
+from nabrel.core.kit.optics import bank, film_for
 
 CORRECTOR_UM: Floats = np.array([0.5, 0.75, 1.0, 1.25, 1.5, 2.0, 2.5, 3.0, 3.5, 4.0])
-CONCEALER_UM: Floats = np.array([0.0, 0.5, 1.0, 1.5, 2.0, 2.5, 3.0, 4.0, 5.0, 6.0, 8.0, 10.0])
+CONCEALER_UM: Floats = np.array([0.0, 1.0, 1.5, 2.0, 3.0, 4.0, 5.0, 6.5, 8.0, 10.0])
 
 
 @dataclass(frozen=True, slots=True)
@@ -110,11 +110,9 @@ def _laid(ground: Floats, products: Sequence[Product], films_um: Floats, house: 
 
     Row 0 is no product: the ground itself, whatever the thickness.
     """
-    ratio, power = np.ones((len(products) + 1, 31)), np.zeros((len(products) + 1, 31))
-    for row, product in enumerate(products, start=1):
-        film = film_for(product, house)
-        ratio[row], power[row] = film.ratio, film.s
-    return over(ground[..., None, None, :], ratio[:, None, :], power[:, None, :] * films_um[:, None])
+    ratio, s = bank(products, house)
+    ratio, s = np.vstack([np.ones((1, SAMPLES)), ratio]), np.vstack([np.zeros((1, SAMPLES)), s])
+    return over(ground[..., None, None, :], ratio[:, None, :], s[:, None, :] * films_um[:, None])
 
 
 def _best_of_each(

@@ -11,7 +11,7 @@ from nabrel.core.case import Lab, Product
 from nabrel.core.film.films import over
 from nabrel.core.film.spectra import Floats, lab_of, surface
 from nabrel.core.house import House
-from nabrel.core.kit.optics import film_for
+from nabrel.core.kit.optics import bank, film_for
 
 
 @dataclass(frozen=True, slots=True)
@@ -48,6 +48,8 @@ def solve_sculpt(
     wins, a product far redder or greyer than a believable shadow pays for it, and ``handicap`` (by product id, in
     ΔL*) holds back items sold for something else. None where there is no candidate.
     """
+    if not candidates:
+        return None
     ground = np.stack([surface(skin) for skin in skins])
     cover = film_for(foundation, house) if foundation is not None else None
 
@@ -56,18 +58,13 @@ def solve_sculpt(
 
     base = ground if beneath else covered(ground)
     plain = lab_of(covered(ground) if beneath else base)
-    best: tuple[float, Sculpting] | None = None
-    for product in candidates:
-        film = film_for(product, house)
-        laid = over(base[None, :, :], film.ratio, film.s * films_um[:, None, None])
-        shown = lab_of(covered(laid) if beneath else laid)
-        visible = (shown[..., 0] - plain[..., 0]).mean(axis=1)
-        bare = (lab_of(laid)[..., 0] - lab_of(base)[..., 0]).mean(axis=1)
-        tint = np.hypot(*(shown[..., 1:] - plain[..., 1:]).mean(axis=1).T)
-        cost = np.abs(visible - wanted_step) + 0.12 * np.abs(films_um - usual_film_um)
-        cost = cost + 0.25 * np.maximum(0.0, tint - 2.0) + handicap.get(product.id, 0.0)
-        index = int(np.argmin(cost))
-        if best is None or float(cost[index]) < best[0]:
-            found = Sculpting(product, float(films_um[index]), float(bare[index]), float(visible[index]))
-            best = (float(cost[index]), found)
-    return None if best is None else best[1]
+    ratio, s = bank(candidates, house)
+    laid = over(base, ratio[:, None, None, :], s[:, None, None, :] * films_um[:, None, None])
+    shown = lab_of(covered(laid) if beneath else laid)
+    visible = (shown[..., 0] - plain[..., 0]).mean(axis=-1)
+    bare = visible if not beneath else (lab_of(laid)[..., 0] - lab_of(base)[..., 0]).mean(axis=-1)
+    tint = np.hypot(*np.moveaxis((shown[..., 1:] - plain[..., 1:]).mean(axis=-2), -1, 0))
+    cost = np.abs(visible - wanted_step) + 0.12 * np.abs(films_um - usual_film_um) + 0.25 * np.maximum(0.0, tint - 2.0)
+    cost = cost + np.array([handicap.get(item.id, 0.0) for item in candidates])[:, None]
+    item, film = (int(each) for each in np.unravel_index(int(np.argmin(cost)), cost.shape))
+    return Sculpting(candidates[item], float(films_um[film]), float(bare[item, film]), float(visible[item, film]))

@@ -12,7 +12,7 @@ from nabrel.core.film.films import over
 from nabrel.core.film.spectra import delta_e, lab_of, surface
 from nabrel.core.house import House
 from nabrel.core.kit.bases import beads
-from nabrel.core.kit.optics import film_for
+from nabrel.core.kit.optics import bank
 
 BEADING_COST = 5.0
 """Cost in ΔE00 of a foundation that would bead on everything the kit could lay beneath it (house)."""
@@ -45,22 +45,19 @@ def match_foundation(
     ``finish_lean`` moves the wanted finish: negative towards matte (oily skin), positive towards dewy (dry skin).
     ``beneath`` are the items that may lie under it: a base that beads on them counts against a candidate.
     """
-    ground = surface(skin)
+    tinted = [product for product in candidates if product.tinted]
+    if not tinted:
+        return ()
+    ratio, s = bank(tinted, house)
+    labs = lab_of(over(surface(skin), ratio, s * film_um))
+    offs = delta_e(labs, np.array(complexion))
     wanted_finish = _FINISH_RANK[intent.finish] + finish_lean
     scored: list[tuple[float, str, ShadeMatch]] = []
-    for product in candidates:
-        if product.cover is None:
-            continue
-        film = film_for(product, house)
-        lab = lab_of(over(ground, film.ratio, film.s * film_um))
-        off = float(delta_e(lab, np.array(complexion)))
-        cost = (
-            off
-            + 9.0 * abs(product.cover - intent.cover_ratio)
-            + 0.8 * abs(_FINISH_RANK[product.finish] - wanted_finish)
-        )
+    for product, lab, off in zip(tinted, labs, offs, strict=True):
+        cost = float(off) + 9.0 * abs((product.cover or 0.0) - intent.cover_ratio)
+        cost += 0.8 * abs(_FINISH_RANK[product.finish] - wanted_finish)
         if beneath:
             cost += BEADING_COST * sum(beads(item.base, product.base) for item in beneath) / len(beneath)
-        match = ShadeMatch(product, (float(lab[0]), float(lab[1]), float(lab[2])), off)
+        match = ShadeMatch(product, (float(lab[0]), float(lab[1]), float(lab[2])), float(off))
         scored.append((cost, product.id, match))
     return tuple(match for _, _, match in sorted(scored, key=lambda row: row[:2]))

@@ -1,7 +1,7 @@
 <script lang="ts">
   import type { Difference } from '../../api/client';
 
-  let { difference }: { difference: Difference } = $props();
+  let { difference, done = false }: { difference: Difference; done?: boolean } = $props();
 </script>
 
 <ul class="list-disc pl-4">
@@ -12,9 +12,8 @@
   <table class="mt-2 w-full text-sm">
     <thead>
       <tr class="label text-left"
-        ><th class="font-normal">Figure</th><th class="text-right font-normal">Now</th><th
-          class="text-right font-normal">Then</th
-        ><th></th></tr
+        ><th class="font-normal">Figure</th><th class="text-right font-normal">{done ? 'Before' : 'Now'}</th
+        ><th class="text-right font-normal">{done ? 'After' : 'Then'}</th><th></th></tr
       >
     </thead>
     <tbody>

@@ -157,12 +157,6 @@
           />
         </div>
         <div class="panel p-2.5"><PlanFigures {bench} /></div>
-        {#if plan.difference && (plan.difference.says.length || plan.difference.figures.length)}
-          <details class="panel p-2.5" open>
-            <summary class="heading cursor-pointer">What that change did</summary>
-            <DifferenceList difference={plan.difference} />
-          </details>
-        {/if}
         <section class="panel p-2.5" aria-label="Findings">
           <h2 class="heading mb-1">
             {plan.findings.length
@@ -176,6 +170,12 @@
               />{/each}
           </div>
         </section>
+        {#if plan.difference && (plan.difference.says.length || plan.difference.figures.length)}
+          <details class="panel p-2.5" open>
+            <summary class="heading cursor-pointer">What that change did</summary>
+            <DifferenceList difference={plan.difference} done />
+          </details>
+        {/if}
         {#if plan.notes?.length}
           <section class="panel p-2.5" aria-label="About this plan">
             <h2 class="heading">About this plan</h2>

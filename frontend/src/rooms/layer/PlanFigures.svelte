@@ -7,7 +7,7 @@
 </script>
 
 {#if totals}
-  <dl class="grid grid-cols-3 gap-x-4 gap-y-1 sm:grid-cols-6">
+  <dl class="grid grid-cols-3 gap-x-3 gap-y-1 xl:grid-cols-[3rem_4rem_5rem_6rem_1fr_1fr]">
     <div>
       <dt class="label">Steps</dt>
       <dd class="font-semibold">{totals.steps}</dd>
@@ -27,8 +27,8 @@
       </dd>
     </div>
     <div>
-      <dt class="label">Fullest: {words.zone(totals.worst_cake_zone)}</dt>
-      <dd class="font-semibold">{Math.round(totals.worst_cake * 100)} % of ceiling</dd>
+      <dt class="label">Fullest, of its ceiling: {words.zone(totals.worst_cake_zone)}</dt>
+      <dd class="font-semibold">{Math.round(totals.worst_cake * 100)} %</dd>
     </div>
     <div>
       <dt class="label">First shine: {words.zone(totals.least_shine_zone)}</dt>

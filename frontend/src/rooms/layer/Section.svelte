@@ -16,9 +16,9 @@
 
   const LEFT = 34;
   const TOP = 14;
-  const PLOT = 300;
+  const PLOT = 252;
   const SKIN = 18;
-  const LABELS = 118;
+  const LABELS = 112;
 
   const zones = $derived(words.all?.zones ?? []);
   const columns = $derived(columnsOf(plan, zones));
@@ -78,7 +78,7 @@
       if (cursor) onchoose(cursor.step);
       return;
     }
-    const start = cursor ?? { zone: cells[0]?.column ?? 0, step: -1 };
+    const start = cursor ?? { zone: sideways === undefined ? 0 : -1, step: -1 };
     if (sideways !== undefined) {
       const zone = Math.max(0, Math.min(columns.length - 1, start.zone + sideways));
       const stack = cells.filter((cell) => cell.column === zone);

@@ -55,13 +55,11 @@ export class WorkbenchState {
     return this.plan?.findings.filter((finding) => finding.steps.includes(stepId)) ?? [];
   }
 
-  async load() {
+  async load(light: Light = this.light) {
     this.failed = null;
     try {
       const [found] = await Promise.all([
-        ask(
-          api.GET('/api/sequences/{id}', { params: { path: { id: this.id }, query: { light: this.light } } }),
-        ),
+        ask(api.GET('/api/sequences/{id}', { params: { path: { id: this.id }, query: { light } } })),
         words.load(),
       ]);
       this.#take(found);
@@ -105,10 +103,7 @@ export class WorkbenchState {
   }
 
   async see(light: Light) {
-    if (!this.plan) return;
-    const before = this.plan;
-    this.plan = { ...before, light };
-    await this.load();
+    await this.load(light);
   }
 
   /** Ask what another school or setting would bring; nothing is changed yet. */

@@ -68,7 +68,7 @@ def _say_what_it_costs(draft: Draft) -> None:
     foundation = draft.foundation
     if foundation is not None and (foundation.cover or 0.0) > draft.house.underpaint_cover_most:
         draft.note(
-            f"{foundation.name} covers {foundation.cover:.0%}: it hides much of what is painted beneath it. "
+            f"{foundation.name} covers {100 * (foundation.cover or 0):.0f} %: it hides much of what is painted beneath it. "
             "A sheer or medium foundation lets the sculpting through."
         )
 

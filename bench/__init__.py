@@ -1,0 +1,1 @@
+"""Benchmarks against the budgets; run by ``make bench``, never by the tests."""

@@ -1,0 +1,141 @@
+"""Measure the budgets and print them with the machine and the method: ``python -m bench``."""
+
+from __future__ import annotations
+
+import gzip
+import os
+import platform
+import re
+import resource
+import statistics
+import subprocess
+import sys
+import tempfile
+import time
+from collections.abc import Callable
+from pathlib import Path
+
+import numpy as np
+
+from nabrel.core.evaluate import evaluate
+from nabrel.core.film.films import film_of
+from nabrel.core.film.spectra import surface
+from nabrel.core.film.stack import Layer, stack
+from nabrel.core.house import House
+from nabrel.core.plan.planner import plan
+from nabrel.core.solve.corrector import solve_corrector
+from nabrel.demo.fill import fill
+from nabrel.demo.kestrel_quay import sitters
+from nabrel.store.database import Database
+from nabrel.web.app import STATIC, create_app
+
+HOUSE = House()
+RUNS = 60
+
+
+def times(work: Callable[[], object], runs: int = RUNS) -> list[float]:
+    """Milliseconds of repeated runs, after three to warm up."""
+    for _ in range(3):
+        work()
+    found = []
+    for _ in range(runs):
+        start = time.perf_counter()
+        work()
+        found.append((time.perf_counter() - start) * 1000)
+    return found
+
+
+def row(name: str, measured: float, budget: float, unit: str = "ms") -> str:
+    """One line of the report."""
+    mark = "within" if measured <= budget else "OVER"
+    return f"| {name} | {measured:.1f} {unit} | {budget:g} {unit} | {mark} |"
+
+
+def film_stack() -> float:
+    """30 zones × 30 layers × 31 wavelengths."""
+    ground = np.stack([surface((62.0, 11.0, 17.0))] * 30)
+    layers = [Layer(film_of((60.0 - i, 11.0, 17.0), 0.5), np.full(30, 3.0)) for i in range(30)]
+    return statistics.median(times(lambda: stack(ground, layers)))
+
+
+def corrector() -> float:
+    """One zone, the kit's correctors × its concealers."""
+    kit = sitters()[0].kit
+    correctors = [item for item in kit if item.role == "corrector"]
+    correctors = (correctors + correctors)[:12]
+    concealer = [item for item in kit if item.id == "press-3"]
+    foundation = next(item for item in kit if item.id == "thin-satin-3")
+    return statistics.median(
+        times(
+            lambda: solve_corrector((54.0, 7.0, 9.0), (62.0, 11.0, 17.0), correctors, concealer, foundation, 5.0, HOUSE)
+        )
+    )
+
+
+def whole() -> tuple[float, float]:
+    """Plan alone; plan, check, appearance, forecast and amounts of the demo's longest plan, colours known."""
+    case = sitters()[0]
+    planned = statistics.median(times(lambda: plan(case, HOUSE), 30))
+    return planned, statistics.median(times(lambda: evaluate(plan(case, HOUSE), HOUSE), 30))
+
+
+def over_http() -> tuple[float, float, float]:
+    """Edit round trip, 95th percentile, over a real socket in one process; cold import and first answer of `check`."""
+    with tempfile.TemporaryDirectory() as folder:
+        environment = {**os.environ, "NABREL_DATA": folder}
+        database = Database(Path(folder))
+        fill(database)
+        client = create_app(database).test_client()
+        plan_id = client.get("/api/sitters").json["sitters"][0]["sequence_id"]
+        bench = client.get(f"/api/sequences/{plan_id}").json
+        foundation = next(step for step in bench["steps"] if step["kind"] == "foundation")["id"]
+        state = {"revision": 1, "film": 4.0}
+
+        def edit() -> None:
+            state["film"] = 4.0 if state["film"] > 6 else state["film"] + 0.5
+            body = {"edit": "amount", "step": foundation, "film_um": state["film"]}
+            answer = client.post(
+                f"/api/sequences/{plan_id}/edits", json={"revision": state["revision"], "edits": [body]}
+            )
+            state["revision"] = answer.json["revision"]
+
+        trips = sorted(times(edit, 100))
+        database.close()
+        example = Path(__file__).parents[1] / "examples" / "wren.sequence.json"
+        start = time.perf_counter()
+        subprocess.run(
+            [sys.executable, "-m", "nabrel.cli", "check", str(example)],
+            capture_output=True,
+            env=environment,
+            check=False,
+        )
+        shell = (time.perf_counter() - start) * 1000
+    return trips[94], shell, resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024
+
+
+def first_screen_kb() -> float:
+    """Gzipped JavaScript that the first screen loads."""
+    page = (STATIC / "index.html").read_text(encoding="utf-8")
+    names = re.findall(r'"/(assets/[^"]+\.js)"', page)
+    return sum(len(gzip.compress((STATIC / name).read_bytes())) for name in names) / 1000
+
+
+def main() -> None:
+    """Print the report."""
+    planned, everything = whole()
+    edit, shell, memory = over_http()
+    print(f"Machine: {platform.machine()}, {os.cpu_count()} cores, Python {platform.python_version()}.")
+    print(f"Method: median of {RUNS} runs in one process after 3 to warm up, unless said otherwise.\n")
+    print("| what | measured | budget | |\n|---|---|---|---|")
+    print(row("film stack, 30 zones × 30 layers × 31 wavelengths", film_stack(), 5))
+    print(row("corrector, one zone, 12 correctors × a concealer", corrector(), 50))
+    print(row("plan + check + appearance + forecast + amounts, demo's longest plan", everything, 60))
+    print(row("of which the plan", planned, 60))
+    print(row("edit through the application, 95th percentile of 100", edit, 100))
+    print(row("`nabrel check`, cold process", shell, 3000))
+    print(row("JavaScript of the first screen, gzip", first_screen_kb(), 150, "kB"))
+    print(row("memory of this process, peak", memory, 350, "MB"))
+
+
+if __name__ == "__main__":
+    main()

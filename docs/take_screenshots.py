@@ -1,0 +1,94 @@
+"""Take the pictures in ``docs/screenshots`` from demo data: ``make screenshots``."""
+
+from __future__ import annotations
+
+import shutil
+import tempfile
+import threading
+from pathlib import Path
+
+from playwright.sync_api import Page, sync_playwright
+from werkzeug.serving import make_server
+
+from nabrel.demo.fill import fill
+from nabrel.store.database import Database
+from nabrel.web.app import create_app
+
+SHOTS = Path(__file__).parent / "screenshots"
+FLAGS = [
+    "--headless", "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run",
+    "--disable-background-networking", "--disable-component-update", "--disable-sync",
+]  # fmt: skip
+
+
+def settle(page: Page) -> None:
+    """Wait for fonts and pending requests."""
+    page.wait_for_load_state("networkidle")
+    page.evaluate("document.fonts.ready")
+
+
+def shoot(page: Page, name: str) -> None:
+    """Save one picture."""
+    settle(page)
+    page.screenshot(path=SHOTS / f"{name}.png")
+
+
+def open_plan(page: Page, address: str, sitter: str) -> None:
+    """Open the Layer room on a sitter."""
+    page.goto(address)
+    page.get_by_role("link", name=sitter).click()
+    page.get_by_role("heading", name=sitter).wait_for()
+    page.get_by_role("button", name="Open the plan").click()
+    page.get_by_role("group", name="Section through the base").wait_for()
+    page.mouse.move(2, 2)
+
+
+def choose(page: Page, kind: str) -> None:
+    """Choose the first step of a kind."""
+    page.get_by_role("list", name="Order of steps").get_by_role("button").filter(has_text=kind).first.click()
+    page.mouse.move(2, 2)
+
+
+def take(page: Page, address: str) -> None:
+    """Every main view once."""
+    page.goto(address)
+    page.get_by_role("heading", name="Wren").wait_for()
+    shoot(page, "sitters")
+    open_plan(page, address, "Tamsin")
+    choose(page, "Shade")
+    shoot(page, "layer-step")
+    page.get_by_role("radio", name="Overpainted").click()
+    page.get_by_role("button", name="Take it").wait_for()
+    shoot(page, "layer-school-preview")
+    page.keyboard.press("Escape")
+    choose(page, "Foundation")
+    page.get_by_role("button", name="Swap the product").click()
+    page.get_by_role("button", name="Full matt 3").wait_for()
+    shoot(page, "layer-swap")
+    page.get_by_role("button", name="Full matt 3").click()
+    page.get_by_text("What that change did").wait_for()
+    page.get_by_role("region", name="Findings").scroll_into_view_if_needed()
+    shoot(page, "layer-findings")
+    open_plan(page, address, "Merrick")
+    page.get_by_role("button", name="Dark room").click()
+    shoot(page, "layer-dark")
+
+
+def main() -> None:
+    """Serve the demo from an empty folder and take the pictures."""
+    SHOTS.mkdir(exist_ok=True)
+    with tempfile.TemporaryDirectory() as folder, sync_playwright() as playwright:
+        database = Database(Path(folder))
+        fill(database)
+        server = make_server("127.0.0.1", 0, create_app(database), threaded=True)
+        threading.Thread(target=server.serve_forever, daemon=True).start()
+        browser = playwright.chromium.launch(executable_path=shutil.which("chromium"), args=FLAGS)
+        page = browser.new_page(viewport={"width": 1280, "height": 800}, reduced_motion="reduce")
+        take(page, f"http://127.0.0.1:{server.server_port}")
+        browser.close()
+        server.shutdown()
+        database.close()
+
+
+if __name__ == "__main__":
+    main()

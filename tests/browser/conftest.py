@@ -1,0 +1,88 @@
+"""A live application for the browser, and Debian's Chromium to drive it."""
+
+from __future__ import annotations
+
+import shutil
+import threading
+from collections.abc import Iterator
+from typing import Any
+
+import pytest
+from playwright.sync_api import Page, expect
+from werkzeug.serving import make_server
+
+from nabrel.store.database import Database
+from nabrel.web.app import STATIC, create_app
+
+FLAGS = [
+    "--headless",
+    "--no-sandbox",
+    "--disable-gpu",
+    "--disable-quic",
+    "--no-first-run",
+    "--disable-background-networking",
+    "--disable-component-update",
+    "--disable-sync",
+]
+
+
+def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
+    for item in items:
+        if "browser" in item.path.parts:
+            item.add_marker(pytest.mark.browser)
+
+
+@pytest.fixture(scope="session")
+def browser_type_launch_args(browser_type_launch_args: dict[str, Any]) -> dict[str, Any]:
+    found = shutil.which("chromium")
+    assert found, "Debian's Chromium is missing: make test installs it"
+    return {**browser_type_launch_args, "executable_path": found, "args": FLAGS}
+
+
+@pytest.fixture(scope="session")
+def browser_context_args(browser_context_args: dict[str, Any]) -> dict[str, Any]:
+    return {**browser_context_args, "viewport": {"width": 1280, "height": 800}, "reduced_motion": "reduce"}
+
+
+def serve(database: Database) -> Iterator[str]:
+    assert (STATIC / "index.html").is_file(), "the front end is not built: make setup builds it"
+    server = make_server("127.0.0.1", 0, create_app(database), threaded=True)
+    thread = threading.Thread(target=server.serve_forever, daemon=True)
+    thread.start()
+    yield f"http://127.0.0.1:{server.server_port}"
+    server.shutdown()
+    thread.join()
+
+
+@pytest.fixture
+def live(demo_database: Database) -> Iterator[str]:
+    """The address of an application with the demo scenario."""
+    yield from serve(demo_database)
+
+
+@pytest.fixture
+def live_empty(database: Database) -> Iterator[str]:
+    """The address of an application that holds nothing yet."""
+    yield from serve(database)
+
+
+@pytest.fixture
+def quiet(page: Page) -> Iterator[Page]:
+    """A page on which no script error and no refused policy may occur, and that asks nothing of other machines."""
+    wrong: list[str] = []
+    page.on("pageerror", lambda error: wrong.append(str(error)))
+    page.on("console", lambda message: wrong.append(message.text) if "Content Security" in message.text else None)
+    page.on("request", lambda request: None if "127.0.0.1" in request.url else wrong.append(request.url))
+    yield page
+    assert wrong == []
+
+
+@pytest.fixture
+def bench(quiet: Page, live: str) -> Page:
+    """The Layer room on the first demo sitter."""
+    quiet.goto(live)
+    expect(quiet.get_by_role("heading", name="Wren")).to_be_visible()
+    quiet.get_by_role("button", name="Open the plan").click()
+    expect(quiet.get_by_role("group", name="Section through the base")).to_be_visible()
+    quiet.mouse.move(2, 2)
+    return quiet

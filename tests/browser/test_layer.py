@@ -1,0 +1,230 @@
+"""The Layer workbench, driven as an educator would."""
+
+from __future__ import annotations
+
+import json
+import re
+from pathlib import Path
+
+import pytest
+from playwright.sync_api import Locator, Page, expect
+
+from tests.browser.test_home import serious
+
+
+def order(page: Page) -> Locator:
+    return page.get_by_role("list", name="Order of steps")
+
+
+def choose(page: Page, kind: str) -> None:
+    order(page).get_by_role("button").filter(has_text=kind).first.click()
+    expect(page.get_by_role("region", name="Chosen step").get_by_role("heading", level=2)).to_contain_text(kind)
+
+
+def chosen(page: Page) -> Locator:
+    return page.get_by_role("region", name="Chosen step")
+
+
+def test_a_step_says_why_it_is_there_on_this_face(bench: Page):
+    choose(bench, "Feed the under-eye")
+    expect(chosen(bench)).to_contain_text("Creping 2 under both eyes")
+    expect(chosen(bench)).to_contain_text("Before going on, look for")
+    expect(chosen(bench)).to_contain_text("Dry zones are fed before anything covers them.")
+
+
+def test_the_shade_fades_when_a_fuller_foundation_is_chosen(bench: Page):
+    choose(bench, "Shade")
+    through = chosen(bench).get_by_text("Reads through:")
+    before = int(re.search(r"(\d+) %", through.inner_text()).group(1))
+    choose(bench, "Foundation")
+    bench.get_by_role("button", name="Swap the product").click()
+    bench.get_by_role("button", name="Full matt 2").click()
+    expect(bench.get_by_role("region", name="Findings")).to_contain_text("The shade is lost")
+    expect(bench.get_by_text("Foundation: Thin satin 2 becomes Full matt 2.")).to_be_visible()
+    choose(bench, "Shade")
+    expect(through).not_to_contain_text(f"{before} %")
+    after = int(re.search(r"(\d+) %", through.inner_text()).group(1))
+    assert after < before / 1.5
+
+
+def test_a_fix_is_one_action(bench: Page):
+    choose(bench, "Foundation")
+    bench.get_by_role("button", name="Swap the product").click()
+    bench.get_by_role("button", name="Full matt 2").click()
+    findings = bench.get_by_role("region", name="Findings")
+    findings.get_by_role("button", name=re.compile("instead, cover")).first.click()
+    expect(findings).to_contain_text("No findings")
+
+
+def test_an_amount_is_edited_and_everything_follows(bench: Page):
+    choose(bench, "Foundation")
+    amount = bench.get_by_label("Amount in µm")
+    amount.fill("30")
+    amount.press("Enter")
+    expect(bench.get_by_role("region", name="Findings")).to_contain_text("carries")
+    expect(bench.get_by_role("region", name="Findings")).to_contain_text("30 µm of foundation in one pass.")
+    bench.get_by_role("button", name="Undo").click()
+    expect(bench.get_by_role("region", name="Findings")).to_contain_text("No findings")
+    expect(amount).to_have_value("6")
+    bench.get_by_role("button", name="Redo").click()
+    expect(amount).to_have_value("30")
+
+
+@pytest.mark.parametrize("typed", ["-3", "abc", "", "99999"])
+def test_an_impossible_amount_is_put_back(bench: Page, typed: str):
+    choose(bench, "Foundation")
+    amount = bench.get_by_label("Amount in µm")
+    amount.fill(typed)
+    amount.press("Enter")
+    expect(amount).to_have_value("6")
+    expect(bench.get_by_role("button", name="Undo")).to_be_disabled()
+
+
+def test_a_decimal_comma_is_understood(bench: Page):
+    choose(bench, "Foundation")
+    amount = bench.get_by_label("Amount in µm")
+    amount.fill("4,5")
+    amount.press("Enter")
+    expect(amount).to_have_value("4.5")
+
+
+def test_a_motion_is_changed_and_the_rule_speaks(bench: Page):
+    choose(bench, "Foundation")
+    bench.get_by_role("combobox", name="Motion: press").click()
+    bench.get_by_role("option", name="drag").click()
+    expect(bench.get_by_role("region", name="Findings")).to_contain_text("Drag has shear 3")
+    expect(bench.get_by_role("combobox", name="Motion: drag")).to_be_visible()
+
+
+def test_a_school_is_seen_before_it_is_kept(bench: Page):
+    bench.get_by_role("radio", name="Overpainted").click()
+    dialog = bench.get_by_role("dialog")
+    expect(dialog).to_contain_text("Shade goes over the foundation.")
+    assert serious(bench) == []
+    dialog.get_by_role("button", name="Leave it as it is").click()
+    expect(bench.get_by_role("radio", name="Underpainted")).to_be_checked()
+    bench.get_by_role("radio", name="Overpainted").click()
+    bench.get_by_role("button", name="Take it").click()
+    expect(bench.get_by_role("radio", name="Overpainted")).to_be_checked()
+    names = order(bench).get_by_role("button").all_inner_texts()
+    assert next(i for i, n in enumerate(names) if "Shade" in n) > next(
+        i for i, n in enumerate(names) if "Foundation" in n
+    )
+    bench.get_by_role("button", name="Undo").click()
+    expect(bench.get_by_role("radio", name="Underpainted")).to_be_checked()
+
+
+def test_setting_is_one_control(bench: Page):
+    bench.get_by_role("combobox", name=re.compile("^Setting")).click()
+    bench.get_by_role("option", name="No powder").click()
+    expect(bench.get_by_role("dialog")).to_contain_text("Leaves out")
+    bench.get_by_role("button", name="Take it").click()
+    expect(order(bench).get_by_role("button").filter(has_text="Fine veil powder")).to_have_count(0)
+
+
+def test_layers_are_scrubbed_with_the_keyboard(bench: Page):
+    slider = bench.get_by_role("slider", name="Layer shown")
+    bench.keyboard.press("Home")
+    expect(bench.get_by_role("region", name="Bare skin")).to_be_visible()
+    expect(bench.get_by_role("img", name="Wren, bare skin, in daylight")).to_be_visible()
+    bench.keyboard.press("ArrowRight")
+    expect(chosen(bench).get_by_role("heading", level=2)).to_have_text("1. Cleanse")
+    bench.keyboard.press("End")
+    expect(slider).to_have_attribute("aria-valuetext", "after light check")
+
+
+def test_the_section_is_walked_with_the_keyboard(bench: Page):
+    section = bench.get_by_role("group", name="Section through the base")
+    section.focus()
+    bench.keyboard.press("ArrowRight")
+    bench.keyboard.press("ArrowRight")
+    expect(bench.get_by_text("Hairline · Foundation, Thin satin 2 · 2.4 µm", exact=False)).to_be_visible()
+    bench.keyboard.press("Enter")
+    expect(chosen(bench)).to_contain_text("rolled onto the edges")
+
+
+def test_steps_are_moved_and_taken_out_by_keyboard(bench: Page):
+    choose(bench, "Colour")
+    bench.keyboard.press("Alt+ArrowDown")
+    expect(bench.get_by_role("button", name="Undo")).to_have_attribute("title", "Undo: Moved colour")
+    bench.keyboard.press("Delete")
+    expect(order(bench).get_by_role("button").filter(has_text="Soft rose colour")).to_have_count(0)
+    bench.keyboard.press("Control+z")
+    expect(order(bench).get_by_role("button").filter(has_text="Soft rose colour")).to_have_count(1)
+
+
+def test_another_light_recolours_the_face(bench: Page):
+    swatch = bench.locator("svg[role=img] path[fill^='#']").nth(3)
+    before = swatch.get_attribute("fill")
+    bench.get_by_role("combobox", name=re.compile("^Light")).click()
+    bench.get_by_role("option", name="Warm lamp").click()
+    expect(bench.get_by_role("img", name="in warm lamp", exact=False)).to_be_visible()
+    expect(swatch).not_to_have_attribute("fill", before or "")
+
+
+def test_a_plan_survives_a_reload(bench: Page):
+    choose(bench, "Foundation")
+    bench.get_by_label("Amount in µm").fill("5")
+    bench.get_by_label("Amount in µm").press("Enter")
+    expect(bench.get_by_role("button", name="Undo")).to_be_enabled()
+    bench.reload()
+    expect(bench.get_by_role("button", name="Undo")).to_have_attribute("title", "Undo: Foundation: 6 to 5 µm")
+
+
+def test_a_stale_tab_is_told_and_overwrites_nothing(bench: Page):
+    other = bench.context.new_page()
+    other.goto(bench.url)
+    choose(other, "Foundation")
+    other.get_by_label("Amount in µm").fill("5")
+    other.get_by_label("Amount in µm").press("Enter")
+    expect(other.get_by_role("button", name="Undo")).to_be_enabled()
+    choose(bench, "Colour")
+    bench.get_by_role("button", name="Take this step out").click()
+    expect(bench.get_by_role("alert")).to_contain_text("changed in another tab")
+    bench.get_by_role("button", name="Show the newest").click()
+    expect(bench.get_by_role("button", name="Undo")).to_have_attribute("title", "Undo: Foundation: 6 to 5 µm")
+    expect(order(bench).get_by_role("button").filter(has_text="Soft rose colour")).to_have_count(1)
+
+
+def test_the_sequence_file_comes_out(bench: Page, tmp_path: Path):
+    with bench.expect_download() as download:
+        bench.get_by_role("link", name="Sequence").click()
+    saved = tmp_path / "sequence.json"
+    download.value.save_as(saved)
+    assert json.loads(saved.read_text(encoding="utf-8"))["school"] == "underpainted"
+
+
+def test_an_unknown_plan_says_so(quiet: Page, live: str):
+    quiet.goto(f"{live}/plans/nothing")
+    expect(quiet.get_by_role("alert")).to_contain_text("sequence: found 'nothing'")
+    quiet.get_by_role("link", name="Go to the sitters").click()
+    expect(quiet.get_by_role("heading", name="Wren")).to_be_visible()
+
+
+def test_what_was_left_bare_is_told(bench: Page):
+    bench.get_by_text("Left bare on purpose").click()
+    expect(bench.get_by_text("Shade ends behind a soft jowl", exact=False).first).to_be_visible()
+
+
+def test_shortcuts_are_listed_as_they_are_declared(bench: Page):
+    bench.keyboard.press("?")
+    sheet = bench.get_by_role("dialog")
+    expect(sheet).to_contain_text("Next layer")
+    expect(sheet).to_contain_text("Alt+ArrowUp")
+    bench.keyboard.press("Escape")
+    expect(sheet).not_to_be_visible()
+
+
+@pytest.mark.parametrize("room", ["light", "dark"])
+def test_nothing_serious_for_accessibility(bench: Page, room: str):
+    if room == "dark":
+        bench.get_by_role("button", name="Dark room").click()
+    choose(bench, "Foundation")
+    assert serious(bench) == []
+
+
+@pytest.mark.parametrize(("width", "height"), [(1280, 800), (1024, 768), (390, 800)])
+def test_the_page_never_overflows_sideways(bench: Page, width: int, height: int):
+    bench.set_viewport_size({"width": width, "height": height})
+    choose(bench, "Foundation")
+    assert bench.evaluate("document.documentElement.scrollWidth") <= width
