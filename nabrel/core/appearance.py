@@ -10,7 +10,7 @@ import numpy as np
 from nabrel.core.case import Product
 from nabrel.core.face.reading import Reading
 from nabrel.core.film.spectra import Floats, delta_e, lab_of, surface, to_hex
-from nabrel.core.film.stack import Layer, stack
+from nabrel.core.film.stack import Layer, lay, stack
 from nabrel.core.house import House
 from nabrel.core.kit.optics import layer_for
 from nabrel.core.plan.ledger import ZONE_INDEX, Ledger
@@ -148,6 +148,25 @@ def read_through(
             column = ZONE_INDEX[zone]
             found.append(ReadThrough(zone, kind, float(bare[column]), float(visible[column])))
     return tuple(found)
+
+
+def zone_with(
+    sequence: Sequence,
+    reading: Reading,
+    products: Mapping[str, Product],
+    house: House,
+    zone: Zone,
+    films_um: Mapping[str, float],
+) -> Floats:
+    """The finished L*a*b* of one zone in daylight if some steps (by id) laid another film, µm."""
+    state = surface(reading.zones[zone].lab)[None, :]
+    for step in sequence.steps:
+        product = products.get(step.product or "")
+        if zone not in step.zones or product is None or not product.tinted or not step.lays:
+            continue
+        amount = films_um.get(step.id, step.film_um) if step.film_um is not None else step.powder_mg_cm2
+        state = lay(state, layer_for(product, np.array([amount or 0.0]), house))
+    return np.asarray(lab_of(state)[0])
 
 
 def _zones_of(sequence: Sequence, at: Iterable[int]) -> list[Zone]:

@@ -118,6 +118,15 @@ class House:
     close_enough_de: float = _parameter(
         1.5, "ΔE00", 0.5, 4.0, "A base this near the intended complexion reads as skin at arm's length."
     )
+    hand_error: float = _parameter(
+        0.3, "share", 0.0, 0.6, "A hand lays about this much more or less than meant; a corrector must bear it."
+    )
+    hand_error_de: float = _parameter(
+        2.2, "ΔE00", 1.0, 4.0, "How far off a corrected zone may end when the hand lays more corrector than meant."
+    )
+    corrector_worth: float = _parameter(
+        0.1, "share", 0.0, 0.5, "A corrector that saves less film than this is not worth a step of its own."
+    )
     neck_share: float = _parameter(
         0.5, "share", 0.0, 1.0, "The complexion aimed at lies this far from the face's own colour towards the neck's."
     )

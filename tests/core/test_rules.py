@@ -37,7 +37,7 @@ def all_of(sequence: Sequence, kind: str) -> list[str]:
 FAULTS: dict[str, tuple[str, str, Fault]] = {
     "wet-over-powder": ("Wren", "colour", lambda s: [
         Add("set", ("cheek_apple_l",), step_id(s, "colour"), "pow-fine", powder_mg_cm2=0.2, tool="puff", motion="press")]),
-    "correct-before-cover": ("Wren", "correct", lambda s: [Move(step_id(s, "correct", "under_eye_l"), step_id(s, "colour"))]),
+    "correct-before-cover": ("Wren", "correct", lambda s: [Move(step_id(s, "correct", "under_eye_r"), step_id(s, "colour"))]),
     "clean-first": ("Wren", "light", lambda s: [Remove("s1"), *(Remove(i) for i in all_of(s, "correct"))]),
     "fed-first": ("Wren", "light", lambda s: [
         Remove(step_id(s, "moisturise")), Remove(step_id(s, "eye_care")), Remove(step_id(s, "sunscreen")),

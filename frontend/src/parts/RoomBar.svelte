@@ -10,7 +10,9 @@
   let { children }: { children?: Snippet } = $props();
 </script>
 
-<header class="no-print flex min-h-12 flex-wrap items-center gap-2 border-b border-line bg-panel px-3 py-1.5">
+<header
+  class="no-print flex min-h-12 shrink-0 flex-wrap items-center gap-2 border-b border-line bg-panel px-3 py-1.5"
+>
   <a
     href={p('/')}
     class="mr-1 flex items-center gap-2 text-base font-bold"

@@ -186,7 +186,7 @@ def correct(draft: Draft, foundation_share: Share) -> None:
             )
         answer = solved[key]
         best = answer.rather({corrector_id for corrector_id, _ in groups})
-        if best.corrector is None:
+        if best.corrector is None or not answer.worth_it(draft.house):
             draft.leave(zone, "correct", _none_needed(here, answer, draft))
             continue
         groups.setdefault((best.corrector.id, best.corrector_um), []).append(Correction(zone, answer, best))
@@ -213,7 +213,7 @@ def _none_needed(here: ZoneReading, answer: CorrectorAnswer, draft: Draft) -> st
             f"{sentence(read_here)}: the foundation alone brings it within ΔE00 {answer.best.de:.1f} of the "
             "complexion, so no corrector."
         )
-    return f"{sentence(read_here)}: a corrector saves no film here; a little concealer on what still shows is thinner."
+    return f"{sentence(read_here)}: a corrector saves too little film here to be worth a step; concealer on what still shows will do."
 
 
 def _add_correction(draft: Draft, corrections: list[Correction]) -> None:

@@ -7,14 +7,16 @@ from math import hypot
 
 import numpy as np
 
-from nabrel.core.appearance import ReadThrough
+from nabrel.core.appearance import ReadThrough, zone_with
 from nabrel.core.case import Product
-from nabrel.core.film.spectra import delta_e
+from nabrel.core.film.spectra import Floats, delta_e
 from nabrel.core.plan.edits import Remove, SetAmount, SetProduct
 from nabrel.core.plan.step import Step
 from nabrel.core.rules.book import Fix, Found, Judged, rule
 from nabrel.core.rules.material import nearest_swap, without
 from nabrel.core.vocabulary import Zone, both, in_order, places
+
+LESS_SHARES = (0.75, 0.5, 0.35, 0.25, 0.15, 0.1)
 
 
 @rule(
@@ -85,30 +87,39 @@ def corrector_within_patch(judged: Judged) -> Iterator[Found]:
     "Too much corrector trades one cast for another.",
 )
 def corrector_hidden(judged: Judged) -> Iterator[Found]:
-    target = judged.appearance.target
     for _, step in judged.steps():
         product = judged.product(step)
         if step.kind != "correct" or product is None or product.lab is None or not step.film_um:
             continue
-        away = (product.lab[1] - target[1], product.lab[2] - target[2])
-        length = hypot(*away) or 1.0
-        shown: dict[Zone, float] = {}
-        for zone in step.zones:
-            lab = judged.appearance.last_lab(zone)
-            cast = (float(lab[1]) - target[1]) * away[0] / length + (float(lab[2]) - target[2]) * away[1] / length
-            if cast > judged.house.corrector_cast:
-                shown[zone] = cast
-        if shown:
-            less = round(step.film_um * 0.8 * judged.house.corrector_cast / max(shown.values()), 2)
-            enough = less >= judged.house.least_film_um
+        shown = {z: _cast(judged, product, judged.appearance.last_lab(z)) for z in step.zones}
+        tinted = {z: cast for z, cast in shown.items() if cast > judged.house.corrector_cast}
+        if tinted:
             yield Found(
                 (step.id,),
-                in_order(shown),
-                f"{product.name} still tints the finished base {places(shown)} by {max(shown.values()):.1f} in a*b*.",
-                Fix(f"{less:g} µm of it", (SetAmount(step.id, film_um=less),))
-                if enough
-                else Fix("Leave it out", (Remove(step.id),)),
+                in_order(tinted),
+                f"{product.name} still tints the finished base {places(tinted)} by {max(tinted.values()):.1f} in a*b*.",
+                _less_of_it(judged, step, product, max(tinted, key=lambda z: tinted[z])),
             )
+
+
+def _cast(judged: Judged, product: Product, lab: Floats) -> float:
+    """How far a colour is off the complexion towards a corrector's own hue, in a*b*."""
+    target, own = judged.appearance.target, product.lab or judged.appearance.target
+    away = (own[1] - target[1], own[2] - target[2])
+    length = hypot(*away) or 1.0
+    return ((float(lab[1]) - target[1]) * away[0] + (float(lab[2]) - target[2]) * away[1]) / length
+
+
+def _less_of_it(judged: Judged, step: Step, product: Product, worst: Zone) -> Fix:
+    """The largest smaller film whose hue no longer shows on the worst zone, tried on the film model."""
+    for share in LESS_SHARES:
+        film = round((step.film_um or 0.0) * share, 2)
+        if film < judged.house.least_film_um:
+            break
+        lab = zone_with(judged.sequence, judged.reading, judged.products, judged.house, worst, {step.id: film})
+        if _cast(judged, product, lab) <= judged.house.corrector_cast:
+            return Fix(f"{film:g} µm of it", (SetAmount(step.id, film_um=film),))
+    return Fix("Leave it out", (Remove(step.id),))
 
 
 @rule(

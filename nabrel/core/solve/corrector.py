@@ -17,8 +17,9 @@ from nabrel.core.film.spectra import SAMPLES, Floats, delta_e, lab_of, surface
 from nabrel.core.house import House
 from nabrel.core.kit.optics import bank, film_for
 
-CORRECTOR_UM: Floats = np.array([0.5, 0.75, 1.0, 1.25, 1.5, 2.0, 2.5, 3.0, 3.5, 4.0])
-CONCEALER_UM: Floats = np.array([0.0, 1.0, 1.5, 2.0, 3.0, 4.0, 5.0, 6.5, 8.0, 10.0])
+CORRECTOR_UM: Floats = np.array([0.5, 1.0, 1.5, 2.0, 3.0, 4.0, 5.0])
+CONCEALER_UM: Floats = np.array([0.0, 1.0, 2.0, 3.0, 4.5, 6.0, 8.0, 10.0, 12.0])
+FINE_UM: Floats = np.arange(-1.5, 0.51, 0.25)
 
 
 @dataclass(frozen=True, slots=True)
@@ -51,6 +52,10 @@ class CorrectorAnswer:
     runner_up: Covering | None
     without_corrector: Covering
     each: tuple[Covering, ...] = ()
+
+    def worth_it(self, house: House) -> bool:
+        """Whether a corrector earns its step: it saves enough film, or nothing comes near enough without it."""
+        return not self.without_corrector.near_enough or self.saving >= house.corrector_worth
 
     def rather(self, used: Collection[str]) -> Covering:
         """The best covering that keeps to correctors already in use, where it is nearly as good as the best.
@@ -86,15 +91,19 @@ def solve_corrector(
     house: House,
     most_um: float = 14.0,
 ) -> CorrectorAnswer:
-    """Solve one zone. ``skin`` is its own colour, ``target`` the complexion, ``most_um`` what it still carries."""
-    best_by_corrector = _best_of_each(
-        surface(skin), np.array(target), tuple(correctors), tuple(concealers), foundation, foundation_um, house, most_um
-    )
-    ranked = sorted(best_by_corrector, key=_rank)
+    """Solve one zone. ``skin`` is its own colour, ``target`` the complexion, ``most_um`` what it still carries.
+
+    A covering counts as near enough when it meets the house limit as laid, and stays within a wider one when the hand
+    lays more corrector than meant: a strong hue that only works at one exact thickness is no use to a person.
+    """
+    zone = _Zone(surface(skin), np.array(target), foundation, foundation_um, house, max(most_um, 0.0))
+    coarse = zone.best_of_each(tuple(correctors), tuple(concealers), CORRECTOR_UM, CONCEALER_UM)
+    refined = [zone.refined(covering) for covering in coarse]
+    ranked = sorted(refined, key=_rank)
     return CorrectorAnswer(
         best=ranked[0],
         runner_up=ranked[1] if len(ranked) > 1 else None,
-        without_corrector=best_by_corrector[0],
+        without_corrector=refined[0],
         each=tuple(ranked),
     )
 
@@ -105,6 +114,82 @@ def _rank(covering: Covering) -> tuple[int, float]:
     return (1, covering.de + 0.05 * covering.total_um)
 
 
+@dataclass(frozen=True, slots=True)
+class _Zone:
+    """One zone to even out: its ground, what is wanted, and what will lie over it."""
+
+    ground: Floats
+    wanted: Floats
+    foundation: Product | None
+    foundation_um: float
+    house: House
+    most_um: float
+
+    def best_of_each(
+        self,
+        correctors: tuple[Product, ...],
+        concealers: tuple[Product, ...],
+        corrector_um: Floats,
+        concealer_um: Floats,
+    ) -> list[Covering]:
+        """The best covering for no corrector (first) and for each corrector, over every concealer and thickness."""
+        more = corrector_um * (1.0 + self.house.hand_error)
+        labs = self._covered(correctors, concealers, corrector_um, concealer_um)
+        off = delta_e(labs, self.wanted)
+        slipped = delta_e(self._covered(correctors, concealers, more, concealer_um), self.wanted)
+        under = np.repeat(corrector_um[None, :], len(correctors) + 1, axis=0)
+        under[0] = 0.0
+        upper = np.repeat(concealer_um[None, :], len(concealers) + 1, axis=0)
+        upper[0] = 0.0
+        total = under[:, :, None, None] + upper
+        near = (off <= self.house.close_enough_de) & (slipped <= self.house.hand_error_de)
+        cost = np.where(near, total + 0.02 * off, 1000.0 + off + 0.05 * total)
+        cost = np.where(total <= self.most_um, cost, np.inf)
+        found: list[Covering] = []
+        for row, corrector in enumerate((None, *correctors)):
+            if not np.isfinite(cost[row]).any():
+                continue
+            t, n, u = (int(each) for each in np.unravel_index(int(np.argmin(cost[row])), cost[row].shape))
+            lab, concealed = labs[row, t, n, u], float(upper[n, u])
+            found.append(
+                Covering(
+                    corrector=corrector,
+                    corrector_um=float(under[row, t]),
+                    concealer=concealers[n - 1] if n and concealed > 0 else None,
+                    concealer_um=concealed,
+                    lab=(float(lab[0]), float(lab[1]), float(lab[2])),
+                    de=float(off[row, t, n, u]),
+                    near_enough=bool(near[row, t, n, u]),
+                )
+            )
+        return found
+
+    def refined(self, covering: Covering) -> Covering:
+        """The covering's own products on a grid of a quarter micrometre around it."""
+        corrector, concealer = covering.corrector, covering.concealer
+        if not covering.near_enough or covering.total_um == 0:
+            return covering
+        films = covering.corrector_um + FINE_UM
+        upper = covering.concealer_um + FINE_UM if concealer is not None else np.zeros(1)
+        tried = self.best_of_each(
+            (corrector,) if corrector is not None else (),
+            (concealer,) if concealer is not None else (),
+            films[films >= self.house.least_film_um] if corrector is not None else np.zeros(1),
+            np.maximum(upper, 0.0),
+        )
+        return min((covering, tried[-1]), key=_rank)
+
+    def _covered(
+        self, correctors: tuple[Product, ...], concealers: tuple[Product, ...], under: Floats, upper: Floats
+    ) -> Floats:
+        """L*a*b* of every pair and thickness once the foundation is on, (correctors + 1, t, concealers + 1, u, 3)."""
+        shown = _laid(_laid(self.ground, correctors, under, self.house), concealers, upper, self.house)
+        if self.foundation is not None:
+            film = film_for(self.foundation, self.house)
+            shown = over(shown, film.ratio, film.s * self.foundation_um)
+        return lab_of(shown)
+
+
 def _laid(ground: Floats, products: Sequence[Product], films_um: Floats, house: House) -> Floats:
     """Each product at each thickness over each ground: (…, 31) becomes (…, 1 + products, thicknesses, 31).
 
@@ -113,49 +198,3 @@ def _laid(ground: Floats, products: Sequence[Product], films_um: Floats, house: 
     ratio, s = bank(products, house)
     ratio, s = np.vstack([np.ones((1, SAMPLES)), ratio]), np.vstack([np.zeros((1, SAMPLES)), s])
     return over(ground[..., None, None, :], ratio[:, None, :], s[:, None, :] * films_um[:, None])
-
-
-def _best_of_each(
-    ground: Floats,
-    wanted: Floats,
-    correctors: tuple[Product, ...],
-    concealers: tuple[Product, ...],
-    foundation: Product | None,
-    foundation_um: float,
-    house: House,
-    most_um: float,
-) -> list[Covering]:
-    """The best covering for no corrector (first) and for each corrector, over every concealer and thickness."""
-    shown = _laid(_laid(ground, correctors, CORRECTOR_UM, house), concealers, CONCEALER_UM, house)
-    if foundation is not None:
-        film = film_for(foundation, house)
-        shown = over(shown, film.ratio, film.s * foundation_um)
-    labs = lab_of(shown)
-    off = delta_e(labs, wanted)
-    under = np.repeat(CORRECTOR_UM[None, :], len(correctors) + 1, axis=0)
-    under[0] = 0.0
-    upper = np.repeat(CONCEALER_UM[None, :], len(concealers) + 1, axis=0)
-    upper[0] = 0.0
-    total = under[:, :, None, None] + upper
-    near = off <= house.close_enough_de
-    cost = np.where(near, total + 0.02 * off, 1000.0 + off + 0.05 * total)
-    cost = np.where(total <= max(most_um, 0.0), cost, np.inf)
-    found: list[Covering] = []
-    for row, corrector in enumerate((None, *correctors)):
-        if not np.isfinite(cost[row]).any():
-            continue
-        t, n, u = np.unravel_index(int(np.argmin(cost[row])), cost[row].shape)
-        lab = labs[row, t, n, u]
-        concealed = float(upper[n, u])
-        found.append(
-            Covering(
-                corrector=corrector,
-                corrector_um=float(under[row, t]),
-                concealer=concealers[n - 1] if n and concealed > 0 else None,
-                concealer_um=concealed,
-                lab=(float(lab[0]), float(lab[1]), float(lab[2])),
-                de=float(off[row, t, n, u]),
-                near_enough=bool(near[row, t, n, u]),
-            )
-        )
-    return found

@@ -138,15 +138,15 @@
     <main class="grid grow place-items-center"><p role="status">Laying out the plan…</p></main>
   {:else}
     <main
-      class="grid min-h-0 grow grid-cols-1 gap-2 overflow-auto p-2 md:grid-cols-[13.5rem_minmax(0,1fr)_19rem] md:overflow-hidden xl:grid-cols-[15rem_minmax(0,1fr)_21rem]"
+      class="flex min-h-0 grow flex-col gap-2 overflow-auto p-2 md:grid md:grid-cols-[13rem_minmax(0,1fr)_16rem] md:overflow-hidden xl:grid-cols-[15rem_minmax(0,1fr)_21rem]"
       aria-busy={bench.busy}
     >
-      <div class="panel flex min-h-0 flex-col p-1.5">
+      <div class="panel flex max-h-80 shrink-0 flex-col p-1.5 md:max-h-none md:min-h-0 md:shrink">
         <h2 class="heading px-2 pb-1">Order</h2>
         <OrderList {bench} />
       </div>
 
-      <div class="flex min-h-0 flex-col gap-2 md:overflow-auto">
+      <div class="flex shrink-0 flex-col gap-2 md:min-h-0 md:shrink md:overflow-auto">
         <div class="panel p-2.5">
           <Section
             {plan}
@@ -196,7 +196,7 @@
         {/if}
       </div>
 
-      <div class="flex min-h-0 flex-col gap-2 md:overflow-auto">
+      <div class="flex shrink-0 flex-col gap-2 md:min-h-0 md:shrink md:overflow-auto">
         <div class="panel p-2">
           <div class="h-64">
             <FaceMap

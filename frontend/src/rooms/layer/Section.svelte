@@ -107,7 +107,7 @@
   >
     <svg
       viewBox="0 0 {width} {TOP + PLOT + SKIN + LABELS}"
-      class="block h-auto w-full min-w-[640px]"
+      class="block h-auto w-full min-w-[490px]"
       role="presentation"
       onpointerleave={leave}
     >
