@@ -1,4 +1,4 @@
-"""The command line: ``nabrel plan``, ``check``, ``film``, and ``serve``. Files in, JSON out, one line when wrong."""
+"""The command line: plan, check, film, correct, mix and serve. Files in, JSON out, one line when wrong."""
 
 from __future__ import annotations
 
@@ -11,9 +11,10 @@ from pathlib import Path
 from pydantic import BaseModel
 
 from nabrel import __version__
+from nabrel.core.case import Lab
 from nabrel.core.errors import Refused
 from nabrel.core.house import House
-from nabrel.core.vocabulary import LIGHTS
+from nabrel.core.vocabulary import FINISHES, LIGHTS, ZONES
 from nabrel.formats.models import Wire
 
 EXIT_FINE, EXIT_FINDINGS, EXIT_REFUSED = 0, 1, 2
@@ -53,6 +54,19 @@ def _parser() -> argparse.ArgumentParser:
     film.add_argument("file", metavar="SEQUENCE.json", help="a sequence file, or - for standard input")
     film.add_argument("--light", default="daylight", metavar="LIGHT", help="one of " + ", ".join(LIGHTS))
     film.set_defaults(run=_film)
+
+    correct = commands.add_parser("correct", help="the corrector question for one zone: prints a correction")
+    correct.add_argument("file", metavar="CASE.json", help="a case file, or - for standard input")
+    correct.add_argument("--zone", required=True, metavar="ZONE", help="a zone id, such as under_eye_l")
+    correct.set_defaults(run=_correct)
+
+    mix = commands.add_parser("mix", help="foundations in whole drops for a target colour: prints a mix")
+    mix.add_argument("file", metavar="CASE.json", help="a case file, or - for standard input")
+    mix.add_argument("--target", metavar="L,a,b", help="L*a*b* to mix to; the sitter's complexion if left out")
+    mix.add_argument("--drops", type=int, default=8, metavar="N", help="at most so many drops (8)")
+    mix.add_argument("--products", type=int, default=3, metavar="N", help="at most so many products (3)")
+    mix.add_argument("--finish", metavar="FINISH", help="matte, satin or dewy")
+    mix.set_defaults(run=_mix)
 
     serve = commands.add_parser("serve", help="start the application on this machine")
     serve.add_argument("--port", type=int, default=8765)
@@ -106,6 +120,46 @@ def _film(given: argparse.Namespace) -> int:
     sequence = sequence_from(read_sequence(_bytes(given.file)))
     _print(appearance_to(evaluate(sequence, House(), given.light)))
     return EXIT_FINE
+
+
+def _correct(given: argparse.Namespace) -> int:
+    from nabrel.core.plan.correction import correct_zone  # noqa: PLC0415
+    from nabrel.formats.convert import case_from, correction_to  # noqa: PLC0415
+    from nabrel.formats.reading import read_case  # noqa: PLC0415
+
+    zone = next((each for each in ZONES if each == given.zone), None)
+    if zone is None:
+        raise Refused("--zone", given.zone, "one of " + ", ".join(ZONES))
+    house = House()
+    _print(correction_to(correct_zone(case_from(read_case(_bytes(given.file))), zone, house), house))
+    return EXIT_FINE
+
+
+def _mix(given: argparse.Namespace) -> int:
+    from nabrel.core.face.skin import intended_complexion  # noqa: PLC0415
+    from nabrel.core.solve.mix import solve_mix  # noqa: PLC0415
+    from nabrel.formats.convert import case_from, mix_to  # noqa: PLC0415
+    from nabrel.formats.reading import read_case  # noqa: PLC0415
+
+    finish = next((each for each in FINISHES[:3] if each == given.finish), None)
+    if given.finish is not None and finish is None:
+        raise Refused("--finish", given.finish, "matte, satin or dewy")
+    case = case_from(read_case(_bytes(given.file)))
+    target = _target(given.target) if given.target else intended_complexion(case.sitter, House())
+    mixable = [item for item in case.kit if item.role in ("foundation", "mixer", "thinning_balm")]
+    answer = solve_mix(target, mixable, House(), most_drops=given.drops, most_products=given.products, finish=finish)
+    _print(mix_to(answer))
+    return EXIT_FINE
+
+
+def _target(text: str) -> Lab:
+    try:
+        lightness, red, yellow = (float(part) for part in text.split(","))
+    except ValueError:
+        raise Refused("--target", text, "three numbers, L*,a*,b*, such as 62,11,17") from None
+    if not (0 <= lightness <= 100 and abs(red) <= 128 and abs(yellow) <= 128):
+        raise Refused("--target", text, "L* from 0 to 100, a* and b* from -128 to 128")
+    return (lightness, red, yellow)
 
 
 def _serve(given: argparse.Namespace) -> int:

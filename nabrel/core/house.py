@@ -118,6 +118,9 @@ class House:
     close_enough_de: float = _parameter(
         1.5, "ΔE00", 0.5, 4.0, "A base this near the intended complexion reads as skin at arm's length."
     )
+    mix_close_de: float = _parameter(
+        1.0, "ΔE00", 0.3, 3.0, "A mix this near its target needs no further drop: beside skin nobody sees the rest."
+    )
     hand_error: float = _parameter(
         0.3, "share", 0.0, 0.6, "A hand lays about this much more or less than meant; a corrector must bear it."
     )

@@ -4,14 +4,20 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 
+import numpy as np
+
 from nabrel.core.case import Case, Intent, Lab, Measures, Product, Sitter, ZoneSkin
 from nabrel.core.errors import Refused
 from nabrel.core.evaluate import Evaluation
-from nabrel.core.film.spectra import surface, warm
+from nabrel.core.film.spectra import surface, to_hex, warm
+from nabrel.core.house import House
 from nabrel.core.kit.doses import Take
 from nabrel.core.plan import edits as e
+from nabrel.core.plan.correction import ZoneCorrection, shows_from
 from nabrel.core.plan.step import LeftBare, Sequence, Step
 from nabrel.core.rules.book import Finding
+from nabrel.core.solve.corrector import Covering
+from nabrel.core.solve.mix import MixAnswer, Recipe
 from nabrel.core.vocabulary import ZONES, Role, in_order
 from nabrel.core.wear.forecast import ZoneForecast
 from nabrel.formats import models as m
@@ -405,6 +411,85 @@ def appearance_to(evaluation: Evaluation) -> m.AppearanceModel:
         zones={row.zone: forecast_to(row) for row in evaluation.forecast},
         read_through=read_through_to(evaluation),
     )
+
+
+def correction_to(correction: ZoneCorrection, house: House) -> m.CorrectionModel:
+    """A correction as a file has it."""
+    answer = correction.answer
+    named = [answer.best, answer.runner_up, answer.without_corrector]
+    others = [each for each in answer.each if each not in named]
+
+    def told(covering: Covering) -> m.CoveringModel:
+        corrector = covering.corrector
+        return m.CoveringModel(
+            corrector=corrector.id if corrector else None,
+            corrector_um=covering.corrector_um,
+            concealer=covering.concealer.id if covering.concealer else None,
+            concealer_um=covering.concealer_um,
+            film_um=covering.total_um,
+            lab=_rounded(covering.lab),
+            hex=_hex(covering.lab),
+            de=round(covering.de, 2),
+            near_enough=covering.near_enough,
+            misses=correction.misses(covering),
+            shows_from_um=shows_from(correction, corrector, house) if corrector else None,
+        )
+
+    return m.CorrectionModel(
+        zone=correction.zone,
+        skin=_rounded(correction.skin),
+        skin_hex=_hex(correction.skin),
+        target=_rounded(correction.target),
+        target_hex=_hex(correction.target),
+        foundation=correction.foundation.id if correction.foundation else None,
+        foundation_um=round(correction.foundation_um, 2),
+        room_um=round(correction.room_um, 2),
+        worth_it=correction.worth_it,
+        saving_percent=round(100 * answer.saving, 1),
+        best=told(answer.best),
+        runner_up=told(answer.runner_up) if answer.runner_up else None,
+        without_corrector=told(answer.without_corrector),
+        others=[told(each) for each in others],
+        says=correction.says,
+    )
+
+
+def mix_to(answer: MixAnswer) -> m.MixModel:
+    """A mix as a file has it."""
+    return m.MixModel(
+        target=_rounded(answer.target),
+        target_hex=_hex(answer.target),
+        near_enough=answer.near_enough,
+        best=recipe_to(answer.best),
+        smallest=recipe_to(answer.smallest),
+    )
+
+
+def recipe_to(recipe: Recipe) -> m.RecipeModel:
+    """A recipe as a file has it."""
+    return m.RecipeModel(
+        parts=[
+            m.MixPartModel(
+                product=part.product.id,
+                name=part.product.name,
+                drops=part.drops,
+                share=round(part.drops / recipe.drops, 4),
+            )
+            for part in recipe.parts
+        ],
+        drops=recipe.drops,
+        lab=_rounded(recipe.lab),
+        hex=_hex(recipe.lab),
+        de=round(recipe.de, 2),
+        misses=recipe.misses,
+        cover=round(recipe.cover, 3),
+        finish=recipe.finish,
+        warnings=list(recipe.warnings),
+    )
+
+
+def _hex(lab: Lab) -> str:
+    return to_hex(np.array([lab]))[0]
 
 
 def _rounded(lab: Iterable[float]) -> tuple[float, float, float]:

@@ -323,10 +323,88 @@ class AppearanceModel(Wire):
     read_through: list[ReadThroughModel]
 
 
+class CoveringModel(Wire):
+    """One way to even out a zone. ``film_um`` is corrector and concealer together; ``misses`` is what is still off."""
+
+    corrector: Ident | None = None
+    corrector_um: float
+    concealer: Ident | None = None
+    concealer_um: float
+    film_um: float
+    lab: LabModel
+    hex: str
+    de: float
+    near_enough: bool
+    misses: str
+    shows_from_um: float | None = None
+
+
+class CorrectionModel(Wire):
+    """``correction``: the corrector question answered for one zone of a case, under the foundation it would get.
+
+    ``saving_percent`` is the film saved against concealer alone; ``worth_it`` whether a corrector earns its step.
+    """
+
+    nabrel: Literal["correction"] = "correction"
+    version: Literal[1] = 1
+    zone: v.Zone
+    skin: LabModel
+    skin_hex: str
+    target: LabModel
+    target_hex: str
+    foundation: Ident | None = None
+    foundation_um: float
+    room_um: float
+    worth_it: bool
+    saving_percent: float
+    best: CoveringModel
+    runner_up: CoveringModel | None = None
+    without_corrector: CoveringModel
+    others: list[CoveringModel]
+    says: str
+
+
+class MixPartModel(Wire):
+    """A product and its whole drops; ``share`` is its part of the mixture."""
+
+    product: Ident
+    name: str
+    drops: int
+    share: float
+
+
+class RecipeModel(Wire):
+    """A mixture in whole drops and what it gives."""
+
+    parts: list[MixPartModel]
+    drops: int
+    lab: LabModel
+    hex: str
+    de: float
+    misses: str
+    cover: float
+    finish: v.Finish
+    warnings: list[str]
+
+
+class MixModel(Wire):
+    """``mix``: the nearest recipe for a target colour and the smallest that is near enough."""
+
+    nabrel: Literal["mix"] = "mix"
+    version: Literal[1] = 1
+    target: LabModel
+    target_hex: str
+    near_enough: bool
+    best: RecipeModel
+    smallest: RecipeModel
+
+
 FILES: dict[str, type[Wire]] = {
     "case": CaseModel,
     "sequence": SequenceModel,
     "findings": FindingsModel,
     "appearance": AppearanceModel,
+    "correction": CorrectionModel,
+    "mix": MixModel,
 }
 """Every JSON file by its kind."""

@@ -65,3 +65,41 @@ def test_no_command_shows_help():
     answer = run()
     assert answer.returncode == 2
     assert "plan a case" in answer.stdout
+
+
+def test_correct_answers_for_one_zone():
+    answer = run("correct", str(EXAMPLES / "wren.case.json"), "--zone", "nose_side_l")
+    assert answer.returncode == 0
+    found = json.loads(answer.stdout)
+    assert found["nabrel"] == "correction"
+    assert found["best"]["corrector"] == "cor-green"
+    assert found["best"]["film_um"] <= found["without_corrector"]["film_um"]
+    assert found["without_corrector"].get("corrector") is None
+    assert found["says"]
+
+
+def test_mix_answers_in_whole_drops():
+    answer = run("mix", str(EXAMPLES / "tamsin.case.json"), "--target", "62,11,17", "--drops", "8")
+    assert answer.returncode == 0
+    found = json.loads(answer.stdout)
+    assert found["nabrel"] == "mix"
+    assert sum(part["drops"] for part in found["best"]["parts"]) == found["best"]["drops"] <= 8
+    assert found["near_enough"]
+
+
+@pytest.mark.parametrize(
+    ("arguments", "said"),
+    [
+        (["correct", "--zone", "nose"], "--zone: found 'nose'"),
+        (["mix", "--target", "62,11"], "--target: found '62,11'"),
+        (["mix", "--target", "nan,1,2"], "--target"),
+        (["mix", "--target", "50,120,-100"], "target: found"),
+        (["mix", "--drops", "0"], "drops: found 0"),
+        (["mix", "--finish", "glitter"], "--finish: found 'glitter'"),
+    ],
+)
+def test_bad_questions_get_one_line_too(arguments, said):
+    answer = run(arguments[0], str(EXAMPLES / "wren.case.json"), *arguments[1:])
+    assert answer.returncode == 2
+    assert said in answer.stderr
+    assert len(answer.stderr.strip().splitlines()) == 1

@@ -19,6 +19,8 @@ from nabrel.core.kit.optics import bank, film_for
 
 CORRECTOR_UM: Floats = np.array([0.5, 1.0, 1.5, 2.0, 3.0, 4.0, 5.0])
 CONCEALER_UM: Floats = np.array([0.0, 1.0, 2.0, 3.0, 4.5, 6.0, 8.0, 10.0, 12.0])
+REFINED = 4
+"""How many of the most promising correctors are worked out on the fine grid."""
 FINE_UM: Floats = np.arange(-1.5, 0.51, 0.25)
 
 
@@ -98,12 +100,13 @@ def solve_corrector(
     """
     zone = _Zone(surface(skin), np.array(target), foundation, foundation_um, house, max(most_um, 0.0))
     coarse = zone.best_of_each(tuple(correctors), tuple(concealers), CORRECTOR_UM, CONCEALER_UM)
-    refined = [zone.refined(covering) for covering in coarse]
-    ranked = sorted(refined, key=_rank)
+    without = zone.refined(coarse[0])
+    promising = [zone.refined(covering) for covering in sorted(coarse[1:], key=_rank)[:REFINED]]
+    ranked = sorted((without, *promising), key=_rank)
     return CorrectorAnswer(
         best=ranked[0],
         runner_up=ranked[1] if len(ranked) > 1 else None,
-        without_corrector=refined[0],
+        without_corrector=without,
         each=tuple(ranked),
     )
 
@@ -133,10 +136,9 @@ class _Zone:
         concealer_um: Floats,
     ) -> list[Covering]:
         """The best covering for no corrector (first) and for each corrector, over every concealer and thickness."""
-        more = corrector_um * (1.0 + self.house.hand_error)
         labs = self._covered(correctors, concealers, corrector_um, concealer_um)
         off = delta_e(labs, self.wanted)
-        slipped = delta_e(self._covered(correctors, concealers, more, concealer_um), self.wanted)
+        slipped = np.einsum("st,rtnu->rsnu", _further_along(corrector_um, 1.0 + self.house.hand_error), off)
         under = np.repeat(corrector_um[None, :], len(correctors) + 1, axis=0)
         under[0] = 0.0
         upper = np.repeat(concealer_um[None, :], len(concealers) + 1, axis=0)
@@ -167,7 +169,7 @@ class _Zone:
     def refined(self, covering: Covering) -> Covering:
         """The covering's own products on a grid of a quarter micrometre around it."""
         corrector, concealer = covering.corrector, covering.concealer
-        if not covering.near_enough or covering.total_um == 0:
+        if not covering.near_enough or covering.total_um <= self.house.least_film_um:
             return covering
         films = covering.corrector_um + FINE_UM
         upper = covering.concealer_um + FINE_UM if concealer is not None else np.zeros(1)
@@ -175,7 +177,7 @@ class _Zone:
             (corrector,) if corrector is not None else (),
             (concealer,) if concealer is not None else (),
             films[films >= self.house.least_film_um] if corrector is not None else np.zeros(1),
-            np.maximum(upper, 0.0),
+            upper[(upper >= self.house.least_film_um) | (upper == 0.0)],
         )
         return min((covering, tried[-1]), key=_rank)
 
@@ -188,6 +190,19 @@ class _Zone:
             film = film_for(self.foundation, self.house)
             shown = over(shown, film.ratio, film.s * self.foundation_um)
         return lab_of(shown)
+
+
+def _further_along(grid: Floats, factor: float) -> Floats:
+    """Weights (grid, grid) that read a curve sampled on the grid at ``factor`` times each point, by straight lines."""
+    weights = np.eye(len(grid))
+    if len(grid) < 2:
+        return weights
+    for row, wanted in enumerate(grid * factor):
+        right = int(np.clip(np.searchsorted(grid, wanted), 1, len(grid) - 1))
+        share = (wanted - grid[right - 1]) / (grid[right] - grid[right - 1])
+        weights[row] = 0.0
+        weights[row, right - 1], weights[row, right] = 1.0 - share, share
+    return weights
 
 
 def _laid(ground: Floats, products: Sequence[Product], films_um: Floats, house: House) -> Floats:

@@ -1,0 +1,237 @@
+"""Mixing in whole drops: the best recipe for a target colour, and the smallest that is near enough.
+
+In a mixture absorption and scattering add in proportion to volume (Duncan 1940), so that a clear thinner lowers
+cover as it should, and two foundations of unequal strength do not meet in the middle.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from functools import lru_cache
+from itertools import combinations
+
+import numpy as np
+from numpy.typing import NDArray
+
+from nabrel.core.case import Lab, Product
+from nabrel.core.errors import Impossible, Refused
+from nabrel.core.film.films import over
+from nabrel.core.film.spectra import SAMPLES, Floats, delta_e, lab_of, luminance, surface
+from nabrel.core.house import House
+from nabrel.core.kit.bases import beads
+from nabrel.core.kit.optics import film_for
+from nabrel.core.solve.words import direction
+from nabrel.core.vocabulary import Finish, join_words
+
+MOST_DROPS = 12
+MOST_PRODUCTS = 3
+USUAL_DROP_ML = 0.05
+THICK_UM = 400.0
+_FINISH_RANK: dict[Finish, float] = {"matte": 0.0, "satin": 1.0, "dewy": 2.0, "shimmer": 3.0, "glitter": 3.0}
+EXACT_UP_TO = 14
+"""Up to so many products every recipe is tried; of a longer shelf, those that the best pairs use."""
+Drops = NDArray[np.int64]
+
+
+@dataclass(frozen=True, slots=True)
+class Part:
+    """A product and its whole drops."""
+
+    product: Product
+    drops: int
+
+
+@dataclass(frozen=True, slots=True)
+class Recipe:
+    """A mixture and what it gives.
+
+    lab is its own colour laid thick, de its CIEDE2000 from the target, misses that difference in words; cover its
+    contrast ratio at the standard film; finish the word nearest to the mixed finishes; warnings what speaks against it.
+    """
+
+    parts: tuple[Part, ...]
+    lab: Lab
+    de: float
+    misses: str
+    cover: float
+    finish: Finish
+    warnings: tuple[str, ...]
+
+    @property
+    def drops(self) -> int:
+        """Drops in all."""
+        return sum(part.drops for part in self.parts)
+
+
+@dataclass(frozen=True, slots=True)
+class MixAnswer:
+    """The nearest recipe, and the one with the fewest drops that is near enough (the same where none is nearer)."""
+
+    target: Lab
+    best: Recipe
+    smallest: Recipe
+    near_enough: bool
+
+
+def solve_mix(
+    target: Lab,
+    products: Sequence[Product],
+    house: House,
+    *,
+    most_drops: int = 8,
+    most_products: int = MOST_PRODUCTS,
+    finish: Finish | None = None,
+) -> MixAnswer:
+    """The best and the smallest good-enough recipe for a target L*a*b*.
+
+    ``products`` are foundations and adjusters; items without colour (a thinner) count as clear. With ``finish`` a
+    recipe whose mixed finish is another pays for it. Mixtures of bases that separate are only given where nothing
+    else is, and warned of. From a shelf of more than EXACT_UP_TO products, recipes of three are sought among those that
+    the best recipes of one or two use. Refuses limits that contradict each other, and a kit with nothing to mix.
+    """
+    _check(target, most_drops, most_products)
+    usable = [item for item in products if not item.dry]
+    if not any(item.tinted for item in usable):
+        raise Impossible("kit", "no liquid or cream foundation", "at least one foundation or mixer with a colour")
+    if len(usable) > EXACT_UP_TO and most_products > 2:
+        usable = _promising(target, usable, house, most_drops)
+    drops = _recipes(len(usable), most_drops, most_products)
+    tinted = np.array([item.tinted for item in usable])
+    drops = drops[(drops * tinted).sum(axis=1) > 0]
+    k, s = _bank(usable, house)
+    share = drops / drops.sum(axis=1, keepdims=True)
+    mixed_k, mixed_s = share @ k, share @ s
+    labs = lab_of(_masstone(mixed_k, mixed_s))
+    off = delta_e(labs, np.array(target))
+    cost = off + BASE_COST * (_clashes(drops, usable) > 0)
+    if finish is not None:
+        ranks = np.array([_FINISH_RANK[item.finish] for item in usable])
+        cost = cost + FINISH_COST * np.abs(share @ ranks - _FINISH_RANK[finish])
+    total = drops.sum(axis=1)
+    kinds = (drops > 0).sum(axis=1)
+    best = int(np.lexsort((kinds, total, np.round(cost, 2)))[0])
+    near = cost <= max(house.mix_close_de, float(cost[best]))
+    smallest = int(np.lexsort((cost, kinds, np.where(near, total, 10_000)))[0])
+
+    def told(row: int) -> Recipe:
+        lab = (float(labs[row, 0]), float(labs[row, 1]), float(labs[row, 2]))
+        parts = tuple(Part(item, int(count)) for item, count in zip(usable, drops[row], strict=True) if count)
+        return Recipe(
+            parts=parts,
+            lab=lab,
+            de=float(off[row]),
+            misses=direction(lab, target),
+            cover=_cover(mixed_k[row], mixed_s[row], house),
+            finish=_finish(parts),
+            warnings=_warnings(parts),
+        )
+
+    return MixAnswer(target, told(best), told(smallest), float(off[best]) <= house.mix_close_de)
+
+
+BASE_COST = 4.0
+"""ΔE00 that a mixture of bases which separate must be better by (house)."""
+FINISH_COST = 0.8
+"""ΔE00 that one whole step of finish (matte, satin, dewy) is worth (house)."""
+
+
+def batch(recipe: Recipe, ml_per_face: float, faces: int) -> tuple[tuple[Product, float], ...]:
+    """Millilitres of each product for a class: the recipe's proportions times faces times what one face takes."""
+    if faces < 1:
+        raise Refused("faces", faces, "1 or more")
+    if not ml_per_face > 0:
+        raise Refused("ml_per_face", ml_per_face, "more than 0 ml")
+    whole = ml_per_face * faces
+    return tuple((part.product, whole * part.drops / recipe.drops) for part in recipe.parts)
+
+
+def _check(target: Lab, most_drops: int, most_products: int) -> None:
+    surface(target, "target")
+    if not 1 <= most_drops <= MOST_DROPS:
+        raise Refused("drops", most_drops, f"1 to {MOST_DROPS} drops")
+    if not 1 <= most_products <= MOST_PRODUCTS:
+        raise Refused("products", most_products, f"1 to {MOST_PRODUCTS} products")
+
+
+@lru_cache(maxsize=8)
+def _recipes(count: int, most_drops: int, most_products: int) -> Drops:
+    """Every way to take up to so many drops of up to so many of ``count`` products, (recipes, count), in lowest terms.
+
+    A recipe that is a multiple of a smaller one gives the same colour and is left out.
+    """
+    rows: list[Drops] = []
+    for size in range(1, min(most_products, count) + 1):
+        shapes = np.array(list(np.ndindex(*(most_drops,) * size)), dtype=np.int64) + 1
+        shapes = shapes[(shapes.sum(axis=1) <= most_drops) & (np.gcd.reduce(shapes, axis=1) == 1)]
+        for chosen in combinations(range(count), size):
+            block = np.zeros((len(shapes), count), dtype=np.int64)
+            block[:, list(chosen)] = shapes
+            rows.append(block)
+    return np.concatenate(rows)
+
+
+def _promising(target: Lab, products: list[Product], house: House, most_drops: int) -> list[Product]:
+    """The products that the best recipes of one or two use: of a long shelf only these are tried three at a time."""
+    drops = _recipes(len(products), most_drops, 2)
+    drops = drops[(drops * np.array([item.tinted for item in products])).sum(axis=1) > 0]
+    share = drops / drops.sum(axis=1, keepdims=True)
+    k, s = _bank(products, house)
+    off = delta_e(lab_of(_masstone(share @ k, share @ s)), np.array(target))
+    used: list[int] = []
+    for row in np.argsort(off, kind="stable"):
+        used.extend(int(index) for index in np.flatnonzero(drops[row]) if index not in used)
+        if len(used) >= EXACT_UP_TO:
+            break
+    return [products[index] for index in sorted(used[:EXACT_UP_TO])]
+
+
+def _bank(products: Sequence[Product], house: House) -> tuple[Floats, Floats]:
+    """K and S of each product, (products, 31); clear items have none."""
+    k, s = np.zeros((len(products), SAMPLES)), np.zeros((len(products), SAMPLES))
+    for row, item in enumerate(products):
+        if item.tinted:
+            film = film_for(item, house)
+            k[row], s[row] = film.k, film.s
+    return k, s
+
+
+def _masstone(k: Floats, s: Floats) -> Floats:
+    ratio = k / s
+    return np.asarray(1.0 + ratio - np.sqrt(ratio * (ratio + 2.0)))
+
+
+def _cover(k: Floats, s: Floats, house: House) -> float:
+    power = s * house.standard_film_um
+    dark = luminance(over(np.zeros(SAMPLES), k / s, power))
+    light = luminance(over(np.full(SAMPLES, house.white_ground), k / s, power))
+    return float(dark / light)
+
+
+def _clashes(drops: Drops, products: Sequence[Product]) -> Drops:
+    """How many pairs of products in each recipe have bases that separate, (recipes,)."""
+    present = drops > 0
+    clashes = np.zeros(len(drops), dtype=np.int64)
+    for one, other in combinations(range(len(products)), 2):
+        if _separate(products[one], products[other]):
+            clashes += present[:, one] & present[:, other]
+    return clashes
+
+
+def _separate(one: Product, other: Product) -> bool:
+    return beads(one.base, other.base) or beads(other.base, one.base)
+
+
+def _finish(parts: tuple[Part, ...]) -> Finish:
+    mean = sum(_FINISH_RANK[part.product.finish] * part.drops for part in parts) / sum(part.drops for part in parts)
+    names: tuple[Finish, ...] = ("matte", "satin", "dewy")
+    return min(names, key=lambda name: abs(_FINISH_RANK[name] - mean))
+
+
+def _warnings(parts: tuple[Part, ...]) -> tuple[str, ...]:
+    pairs = [
+        f"{one.product.name} ({one.product.base}) and {other.product.name} ({other.product.base})"
+        for one, other in combinations(parts, 2)
+        if _separate(one.product, other.product)
+    ]
+    return (f"These separate in the mix: {join_words(pairs)}.",) if pairs else ()

@@ -1,0 +1,152 @@
+"""Mixing in whole drops."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+import numpy as np
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from nabrel.core.case import Product
+from nabrel.core.errors import Impossible, Refused
+from nabrel.core.film.spectra import delta_e
+from nabrel.core.house import House
+from nabrel.core.solve.mix import batch, solve_mix
+from nabrel.core.solve.words import direction
+from nabrel.demo.kit import TONES, kit
+
+HOUSE = House()
+BOX = {item.id: item for item in kit()}
+SATIN = [BOX[f"thin-satin-{number}"] for number in range(1, 9)]
+BALM = Product("clear", "thinning_balm", "Clear balm", "balm", "silicone")
+
+
+def drops(recipe):
+    return {part.product.id: part.drops for part in recipe.parts}
+
+
+def test_a_target_that_is_a_shade_takes_one_drop_of_it():
+    answer = solve_mix(SATIN[3].lab, SATIN, HOUSE)
+    assert drops(answer.best) == {"thin-satin-4": 1}
+    assert drops(answer.smallest) == {"thin-satin-4": 1}
+    assert answer.best.misses == "on the mark"
+
+
+@settings(max_examples=20, deadline=None)
+@given(st.floats(40, 74), st.integers(1, 8), st.integers(1, 3))
+def test_limits_are_kept_and_more_freedom_is_never_worse(lightness, most_drops, most_products):
+    target = (lightness, 11.0, 17.0)
+    answer = solve_mix(target, SATIN, HOUSE, most_drops=most_drops, most_products=most_products)
+    for recipe in (answer.best, answer.smallest):
+        assert recipe.drops <= most_drops
+        assert len(recipe.parts) <= most_products
+        assert recipe.de == pytest.approx(float(delta_e(np.array(recipe.lab), np.array(target))), abs=1e-6)
+    assert answer.smallest.drops <= answer.best.drops
+    freer = solve_mix(target, SATIN, HOUSE, most_drops=8, most_products=3)
+    assert freer.best.de <= answer.best.de + 0.01
+
+
+def test_between_two_shades_lies_a_mix_of_them():
+    between = tuple((a + b) / 2 for a, b in zip(TONES[2], TONES[3], strict=True))
+    answer = solve_mix(between, SATIN, HOUSE)
+    assert answer.near_enough
+    assert answer.best.de < 1
+
+
+def test_a_stronger_foundation_pulls_the_mix_its_way():
+    pair = [BOX["silk-veil-2"], BOX["full-matt-6"]]
+    recipe = solve_mix((60.0, 12.0, 17.0), pair, HOUSE).best
+    assert drops(recipe)["silk-veil-2"] > drops(recipe)["full-matt-6"]
+
+
+def test_the_smallest_good_enough_takes_fewer_drops_than_the_best():
+    answer = solve_mix((45.0, 13.0, 18.0), SATIN, HOUSE)
+    assert answer.smallest.drops < answer.best.drops
+    assert answer.smallest.de <= HOUSE.mix_close_de
+
+
+def test_a_miss_is_told_in_words():
+    answer = solve_mix((90.0, 4.0, 10.0), SATIN, HOUSE)
+    assert not answer.near_enough
+    assert answer.best.misses.startswith("deeper")
+
+
+@pytest.mark.parametrize(
+    ("is_lab", "said"),
+    [
+        ((60, 11, 17), "on the mark"),
+        ((63, 11, 17), "lighter"),
+        ((58, 14, 17), "pinker and deeper"),
+        ((60, 9, 20), "yellower and greener"),
+        ((60.2, 11, 12), "bluer"),
+    ],
+)
+def test_directions(is_lab, said):
+    assert direction(is_lab, (60, 11, 17)) == said
+
+
+def test_bases_that_separate_are_avoided_and_warned_of_where_nothing_else_is():
+    target = (58.0, 12.0, 18.0)
+    mixed = [BOX["water-veil-4"], BOX["thin-satin-4"], BOX["thin-satin-5"]]
+    assert solve_mix(target, mixed, HOUSE).best.warnings == ()
+    only = [BOX["water-veil-2"], replace(BOX["thin-satin-6"], lab=TONES[5])]
+    answer = solve_mix((60.0, 12.0, 17.5), only, HOUSE)
+    assert len(answer.best.parts) == 1 or "separate" in answer.best.warnings[0]
+
+
+def test_a_finish_is_mixed_from_matt_and_dewy():
+    pair = [BOX["full-matt-4"], BOX["silk-veil-4"]]
+    assert solve_mix(TONES[3], pair, HOUSE, finish="satin").best.finish == "satin"
+    assert solve_mix(TONES[3], pair, HOUSE, finish="matte").best.finish == "matte"
+
+
+def test_thinning_lowers_cover_and_keeps_the_colour():
+    thick = solve_mix(SATIN[3].lab, [SATIN[3]], HOUSE).best
+    from nabrel.core.solve import mix
+
+    k, s = mix._bank([SATIN[3], BALM], HOUSE)
+    halved = mix._cover((k[0] + k[1]) / 2, (s[0] + s[1]) / 2, HOUSE)
+    assert halved < thick.cover
+    assert np.allclose(mix._masstone(k[0] / 2, s[0] / 2), mix._masstone(k[0], s[0]))
+
+
+def test_a_class_batch_keeps_the_proportions():
+    recipe = solve_mix((45.0, 13.0, 18.0), SATIN, HOUSE).smallest
+    amounts = batch(recipe, 0.4, 12)
+    assert sum(ml for _, ml in amounts) == pytest.approx(4.8)
+    shares = [part.drops / recipe.drops for part in recipe.parts]
+    assert [ml / 4.8 for _, ml in amounts] == pytest.approx(shares)
+
+
+@pytest.mark.parametrize(("ml", "faces"), [(0.4, 0), (0.0, 4), (-1.0, 4), (float("nan"), 4)])
+def test_a_batch_of_nothing_is_refused(ml, faces):
+    recipe = solve_mix(SATIN[0].lab, SATIN, HOUSE).best
+    with pytest.raises(Refused):
+        batch(recipe, ml, faces)
+
+
+@pytest.mark.parametrize(
+    ("wishes", "field"),
+    [({"most_drops": 0}, "drops"), ({"most_drops": 99}, "drops"), ({"most_products": 0}, "products")],
+)
+def test_contradictory_limits_are_refused(wishes, field):
+    with pytest.raises(Refused) as refused:
+        solve_mix((60.0, 11.0, 17.0), SATIN, HOUSE, **wishes)
+    assert refused.value.field == field
+
+
+def test_nothing_to_mix_and_impossible_targets_are_refused():
+    with pytest.raises(Impossible):
+        solve_mix((60.0, 11.0, 17.0), [BALM], HOUSE)
+    with pytest.raises(Refused, match="target"):
+        solve_mix((50.0, 120.0, -100.0), SATIN, HOUSE)
+
+
+def test_a_long_shelf_is_searched_too():
+    shelf = [item for item in BOX.values() if item.role == "foundation"]
+    assert len(shelf) > 20
+    assert (
+        solve_mix((62.0, 11.0, 17.0), shelf, HOUSE).best.de <= solve_mix((62.0, 11.0, 17.0), SATIN, HOUSE).best.de + 0.2
+    )
