@@ -419,22 +419,6 @@ def correction_to(correction: ZoneCorrection, house: House) -> m.CorrectionModel
     named = [answer.best, answer.runner_up, answer.without_corrector]
     others = [each for each in answer.each if each not in named]
 
-    def told(covering: Covering) -> m.CoveringModel:
-        corrector = covering.corrector
-        return m.CoveringModel(
-            corrector=corrector.id if corrector else None,
-            corrector_um=covering.corrector_um,
-            concealer=covering.concealer.id if covering.concealer else None,
-            concealer_um=covering.concealer_um,
-            film_um=covering.total_um,
-            lab=_rounded(covering.lab),
-            hex=_hex(covering.lab),
-            de=round(covering.de, 2),
-            near_enough=covering.near_enough,
-            misses=correction.misses(covering),
-            shows_from_um=shows_from(correction, corrector, house) if corrector else None,
-        )
-
     return m.CorrectionModel(
         zone=correction.zone,
         skin=_rounded(correction.skin),
@@ -446,11 +430,29 @@ def correction_to(correction: ZoneCorrection, house: House) -> m.CorrectionModel
         room_um=round(correction.room_um, 2),
         worth_it=correction.worth_it,
         saving_percent=round(100 * answer.saving, 1),
-        best=told(answer.best),
-        runner_up=told(answer.runner_up) if answer.runner_up else None,
-        without_corrector=told(answer.without_corrector),
-        others=[told(each) for each in others],
+        best=covering_to(correction, answer.best, house),
+        runner_up=covering_to(correction, answer.runner_up, house) if answer.runner_up else None,
+        without_corrector=covering_to(correction, answer.without_corrector, house),
+        others=[covering_to(correction, each, house) for each in others],
         says=correction.says,
+    )
+
+
+def covering_to(correction: ZoneCorrection, covering: Covering, house: House) -> m.CoveringModel:
+    """One way to even out a zone as a file has it."""
+    corrector = covering.corrector
+    return m.CoveringModel(
+        corrector=corrector.id if corrector else None,
+        corrector_um=covering.corrector_um,
+        concealer=covering.concealer.id if covering.concealer else None,
+        concealer_um=covering.concealer_um,
+        film_um=covering.total_um,
+        lab=_rounded(covering.lab),
+        hex=_hex(covering.lab),
+        de=round(covering.de, 2),
+        near_enough=covering.near_enough,
+        misses=correction.misses(covering),
+        shows_from_um=shows_from(correction, corrector, house) if corrector else None,
     )
 
 

@@ -15,6 +15,7 @@ from werkzeug.exceptions import NotFound
 from nabrel import __version__
 from nabrel.store.database import Database
 from nabrel.web import failures
+from nabrel.web.bench_questions import questions
 from nabrel.web.remembered import Remembered
 from nabrel.web.rooms import HOUSE, home, layer
 
@@ -77,6 +78,7 @@ def create_app(database: Database) -> Application:
     app.extensions["nabrel_remembered"] = Remembered(HOUSE)
     app.register_api(home)
     app.register_api(layer)
+    app.register_api(questions)
     failures.install(app)
     Talisman(
         app,

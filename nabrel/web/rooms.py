@@ -116,14 +116,14 @@ def post_sequence(path: w.IdPath, body: w.IntentChange) -> tuple[w.WorkbenchWire
 @layer.get("/sequences/<id>", operation_id="workbench", responses={200: w.WorkbenchWire})
 def get_workbench(path: w.IdPath, query: w.LightQuery) -> w.WorkbenchWire:
     """A sequence with everything computed from it, seen under a light."""
-    stored = _stored(path.id)
+    stored = stored_sequence(path.id)
     return present.workbench(stored, evaluated(stored, query.light))
 
 
 @layer.get("/sequences/<id>/file", operation_id="export_sequence", responses={200: None})
 def get_sequence_file(path: w.IdPath) -> Response:
     """The sequence file."""
-    stored = _stored(path.id)
+    stored = stored_sequence(path.id)
     name = f"{stored.sequence.case.sitter.nickname}-{stored.sequence.school}.sequence.json"
     return _file(convert.sequence_to(stored.sequence), name)
 
@@ -160,7 +160,7 @@ def post_redo(path: w.IdPath, query: w.LightQuery, body: w.RevisionBody) -> w.Wo
 @layer.post("/sequences/<id>/preview", operation_id="preview", responses={200: w.PreviewWire})
 def post_preview(path: w.IdPath, body: w.IntentChange) -> w.PreviewWire:
     """What planning with a changed intent would bring; nothing is stored."""
-    stored = _stored(path.id)
+    stored = stored_sequence(path.id)
     before = evaluated(stored)
     after = evaluate(_replanned(stored.sequence, body), HOUSE)
     return w.PreviewWire(
@@ -188,7 +188,7 @@ def post_replan(path: w.IdPath, query: w.LightQuery, body: w.ReplanBody) -> w.Wo
 @layer.get("/sequences/<id>/steps/<step>/candidates", operation_id="candidates", responses={200: w.CandidateList})
 def get_candidates(path: w.StepPath, query: w.LightQuery) -> w.CandidateList:
     """Products that could take this step's place, each with what it would do on this face."""
-    stored = _stored(path.id)
+    stored = stored_sequence(path.id)
     step = stored.sequence.step(path.step)
     if step is None or step.product is None:
         raise Refused("step", path.step, "a step of this sequence that uses a product")
@@ -224,7 +224,8 @@ def _candidate(sequence: Sequence, step: Step, item: Product, now: Evaluation, s
     )
 
 
-def _stored(sequence_id: str) -> KeptSequence:
+def stored_sequence(sequence_id: str) -> KeptSequence:
+    """A stored sequence at its head."""
     with database().session() as session:
         return Sequences(session).get(sequence_id)
 

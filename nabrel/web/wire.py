@@ -249,6 +249,66 @@ class PreviewWire(Answer):
     findings: int
 
 
+class CoveringRow(Answer):
+    """One way to even the zone out, what it is among the answers, and the edits that bring it into the plan."""
+
+    covering: m.CoveringModel
+    label: str
+    take: list[m.EditModel]
+
+
+class CorrectionWire(Answer):
+    """The corrector question for one zone: the answer and its rows, the best first."""
+
+    correction: m.CorrectionModel
+    names: dict[str, str]
+    swatches: dict[str, str]
+    zones: list[v.Zone]
+    rows: list[CoveringRow]
+
+
+class MixWire(Answer):
+    """Recipes for the complexion, and what may go into the well."""
+
+    mix: m.MixModel
+    products: list[m.ProductModel]
+    swatches: dict[str, str]
+
+
+class WellPart(BaseModel):
+    """Drops of one product in the well."""
+
+    model_config = ConfigDict(strict=True, extra="forbid")
+
+    product: Annotated[str, Field(max_length=60)]
+    drops: Annotated[int, Field(ge=1, le=99)]
+
+
+class WellBody(BaseModel):
+    """What was dropped into the well."""
+
+    model_config = ConfigDict(strict=True, extra="forbid")
+
+    parts: Annotated[list[WellPart], Field(min_length=1, max_length=12)]
+
+
+class WellWire(Answer):
+    """What the well gives, in daylight against the target and as seen under a light."""
+
+    recipe: m.RecipeModel
+    seen_hex: str
+    target_hex: str
+    batch_ml: list[float]
+
+
+class MixQuery(BaseModel):
+    """Limits of a mix."""
+
+    drops: Annotated[int, Field(ge=1, le=12)] = 8
+    products: Annotated[int, Field(ge=1, le=3)] = 3
+    finish: v.Finish | None = None
+
+
 class EditsBody(BaseModel):
     """Edits made on a revision."""
 
@@ -295,6 +355,12 @@ class StepPath(IdPath):
     """A sequence id and a step id in the path."""
 
     step: Annotated[str, Field(max_length=64)]
+
+
+class ZonePath(IdPath):
+    """A sequence id and a zone in the path."""
+
+    zone: v.Zone
 
 
 class LightQuery(BaseModel):

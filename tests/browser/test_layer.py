@@ -228,3 +228,33 @@ def test_the_page_never_overflows_sideways(bench: Page, width: int, height: int)
     bench.set_viewport_size({"width": width, "height": height})
     choose(bench, "Foundation")
     assert bench.evaluate("document.documentElement.scrollWidth") <= width
+
+
+def test_correctors_are_weighed_and_one_is_taken(bench: Page):
+    choose(bench, "Correct")
+    bench.keyboard.press("c")
+    dialog = bench.get_by_role("dialog")
+    expect(dialog.get_by_role("heading", name="Which corrector here?")).to_be_visible()
+    dialog.get_by_role("combobox", name=re.compile("^Zone")).click()
+    bench.get_by_role("option", name="Nose side, left").click()
+    expect(dialog.get_by_role("cell", name=re.compile("Leaf green corrector")).first).to_be_visible()
+    assert serious(bench) == []
+    dialog.get_by_role("row").filter(has_text="no corrector").get_by_role("button", name="Take").click()
+    expect(dialog).not_to_be_visible()
+    expect(bench.get_by_role("button", name="Undo")).to_be_enabled()
+
+
+def test_the_mixing_well_follows_each_drop(bench: Page):
+    bench.get_by_role("button", name="Mixing well").click()
+    dialog = bench.get_by_role("dialog")
+    expect(dialog.get_by_role("list", name="In the well").get_by_role("listitem").first).to_be_visible()
+    result = dialog.get_by_text(re.compile("^ΔE00 .* Cover"))
+    before = result.inner_text()
+    dialog.get_by_role("button", name=re.compile("One drop more")).first.click()
+    expect(result).not_to_have_text(before)
+    assert serious(bench) == []
+    dialog.get_by_role("combobox", name=re.compile("^Add a drop of")).click()
+    bench.get_by_role("option", name="Water veil 4").click()
+    expect(dialog.get_by_text("These separate in the mix", exact=False)).to_be_visible()
+    dialog.get_by_role("button", name="Pour it : fewest drops").click()
+    expect(dialog.get_by_text("These separate in the mix", exact=False)).not_to_be_visible()

@@ -293,3 +293,48 @@ def test_files_outside_the_front_end_are_not_served(client):
 def test_the_openapi_document_is_current(client):
     assert DOCUMENT.read_text(encoding="utf-8") == document_text()
     assert client.get("/api/openapi.json").json["info"]["title"] == "Nabrel"
+
+
+def test_the_corrector_question_is_answered_with_edits_that_work(client):
+    dunstan = next(s for s in client.get("/api/sitters").json["sitters"] if s["nickname"] == "Dunstan")["sequence_id"]
+    found = client.get(f"/api/sequences/{dunstan}/corrector/nose_side_l").json
+    rows = found["rows"]
+    assert "best" in rows[0]["label"]
+    assert any(row["covering"].get("corrector") is None for row in rows)
+    other = next(row for row in rows if row["covering"].get("corrector") not in (None, "cor-green"))
+    taken = post(client, f"/api/sequences/{dunstan}/edits", {"revision": 1, "edits": other["take"]}).json
+    here = [s for s in taken["steps"] if s["kind"] == "correct" and "nose_side_l" in s["zones"]]
+    assert [s["product"] for s in here] == [other["covering"]["corrector"]]
+    kinds = [s["kind"] for s in taken["steps"]]
+    assert kinds.index("correct") < kinds.index("foundation")
+
+
+def test_the_well_tells_what_drops_give(client, plan_id):
+    recipe = client.get(f"/api/sequences/{plan_id}/mix?drops=6").json["mix"]["best"]
+    parts = [{"product": p["product"], "drops": p["drops"]} for p in recipe["parts"]]
+    poured = post(client, f"/api/sequences/{plan_id}/well", {"parts": parts}).json
+    assert poured["recipe"]["de"] == recipe["de"]
+    assert poured["recipe"]["hex"] == recipe["hex"] == poured["seen_hex"]
+    lamp = post(client, f"/api/sequences/{plan_id}/well?light=warm_lamp", {"parts": parts}).json
+    assert lamp["seen_hex"] != poured["seen_hex"]
+    assert sum(poured["batch_ml"]) == pytest.approx(sum(lamp["batch_ml"]))
+
+
+@pytest.mark.parametrize(
+    ("url", "body", "field"),
+    [
+        ("well", {"parts": []}, "parts"),
+        ("well", {"parts": [{"product": "nothing", "drops": 1}]}, "parts[0].product"),
+        ("well", {"parts": [{"product": "cor-green", "drops": 1}]}, "parts[0].product"),
+        ("well", {"parts": [{"product": "thin-satin-1", "drops": 0}]}, "parts[0].drops"),
+        ("well", {"parts": [{"product": "thin-satin-1", "drops": 1.5}]}, "parts[0].drops"),
+        ("mix?drops=99", None, "drops"),
+        ("mix?finish=glue", None, "finish"),
+        ("corrector/nose", None, "zone"),
+    ],
+)
+def test_questions_that_cannot_be_are_refused_by_field(client, plan_id, url, body, field):
+    address = f"/api/sequences/{plan_id}/{url}"
+    answer = client.get(address) if body is None else post(client, address, body)
+    assert answer.status_code == 422
+    assert answer.json["field"] == field

@@ -38,6 +38,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sequences/{id}/corrector/{zone}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The corrector question for one zone of this plan's face, under the foundation it would get. */
+        get: operations["corrector"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sequences/{id}/edits": {
         parameters: {
             query?: never;
@@ -64,6 +81,23 @@ export interface paths {
         };
         /** The sequence file. */
         get: operations["export_sequence"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sequences/{id}/mix": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Recipes in whole drops for the complexion that this plan aims at. */
+        get: operations["mix"];
         put?: never;
         post?: never;
         delete?: never;
@@ -151,6 +185,23 @@ export interface paths {
         put?: never;
         /** Take back the last change. */
         post: operations["undo"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sequences/{id}/well": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What drops taken by hand give against the complexion, seen under a light; nothing is stored. */
+        post: operations["well"];
         delete?: never;
         options?: never;
         head?: never;
@@ -343,6 +394,8 @@ export interface components {
         /**
          * CandidateWire
          * @description A product that could take a step's place, with what it would do here.
+         *
+         *     result_hex and result_de are those of the step's largest zone once the step is on; the rest is of the whole plan.
          */
         CandidateWire: {
             /** Beads */
@@ -375,6 +428,127 @@ export interface components {
             severity: number;
             /** Words */
             words: string;
+        };
+        /**
+         * CorrectionModel
+         * @description ``correction``: the corrector question answered for one zone of a case, under the foundation it would get.
+         *
+         *     ``saving_percent`` is the film saved against concealer alone; ``worth_it`` whether a corrector earns its step.
+         */
+        CorrectionModel: {
+            best: components["schemas"]["CoveringModel"];
+            /**
+             * Foundation
+             * @default null
+             */
+            foundation?: string | null;
+            /** Foundation Um */
+            foundation_um: number;
+            /**
+             * Nabrel
+             * @default correction
+             * @constant
+             */
+            nabrel?: "correction";
+            /** Others */
+            others: components["schemas"]["CoveringModel"][];
+            /** Room Um */
+            room_um: number;
+            /** @default null */
+            runner_up?: components["schemas"]["CoveringModel"] | null;
+            /** Saving Percent */
+            saving_percent: number;
+            /** Says */
+            says: string;
+            /** Skin */
+            skin: number[];
+            /** Skin Hex */
+            skin_hex: string;
+            /** Target */
+            target: number[];
+            /** Target Hex */
+            target_hex: string;
+            /**
+             * Version
+             * @default 1
+             * @constant
+             */
+            version?: 1;
+            without_corrector: components["schemas"]["CoveringModel"];
+            /** Worth It */
+            worth_it: boolean;
+            /**
+             * Zone
+             * @enum {string}
+             */
+            zone: "forehead_centre" | "hairline" | "temple_l" | "temple_r" | "brow_bone_l" | "brow_bone_r" | "eyelid_l" | "eyelid_r" | "under_eye_l" | "under_eye_r" | "inner_corner_l" | "inner_corner_r" | "nose_bridge" | "nose_side_l" | "nose_side_r" | "nose_tip" | "cheek_apple_l" | "cheek_apple_r" | "cheekbone_l" | "cheekbone_r" | "cheek_hollow_l" | "cheek_hollow_r" | "smile_line_l" | "smile_line_r" | "upper_lip" | "below_lip" | "lips" | "chin" | "jaw_l" | "jaw_r" | "under_jaw" | "ear_l" | "ear_r" | "neck";
+        };
+        /**
+         * CorrectionWire
+         * @description The corrector question for one zone: the answer and its rows, the best first.
+         */
+        CorrectionWire: {
+            correction: components["schemas"]["CorrectionModel"];
+            /** Names */
+            names: {
+                [key: string]: string;
+            };
+            /** Rows */
+            rows: components["schemas"]["CoveringRow"][];
+            /** Swatches */
+            swatches: {
+                [key: string]: string;
+            };
+            /** Zones */
+            zones: ("forehead_centre" | "hairline" | "temple_l" | "temple_r" | "brow_bone_l" | "brow_bone_r" | "eyelid_l" | "eyelid_r" | "under_eye_l" | "under_eye_r" | "inner_corner_l" | "inner_corner_r" | "nose_bridge" | "nose_side_l" | "nose_side_r" | "nose_tip" | "cheek_apple_l" | "cheek_apple_r" | "cheekbone_l" | "cheekbone_r" | "cheek_hollow_l" | "cheek_hollow_r" | "smile_line_l" | "smile_line_r" | "upper_lip" | "below_lip" | "lips" | "chin" | "jaw_l" | "jaw_r" | "under_jaw" | "ear_l" | "ear_r" | "neck")[];
+        };
+        /**
+         * CoveringModel
+         * @description One way to even out a zone. ``film_um`` is corrector and concealer together; ``misses`` is what is still off.
+         */
+        CoveringModel: {
+            /**
+             * Concealer
+             * @default null
+             */
+            concealer?: string | null;
+            /** Concealer Um */
+            concealer_um: number;
+            /**
+             * Corrector
+             * @default null
+             */
+            corrector?: string | null;
+            /** Corrector Um */
+            corrector_um: number;
+            /** De */
+            de: number;
+            /** Film Um */
+            film_um: number;
+            /** Hex */
+            hex: string;
+            /** Lab */
+            lab: number[];
+            /** Misses */
+            misses: string;
+            /** Near Enough */
+            near_enough: boolean;
+            /**
+             * Shows From Um
+             * @default null
+             */
+            shows_from_um?: number | null;
+        };
+        /**
+         * CoveringRow
+         * @description One way to even the zone out, what it is among the answers, and the edits that bring it into the plan.
+         */
+        CoveringRow: {
+            covering: components["schemas"]["CoveringModel"];
+            /** Label */
+            label: string;
+            /** Take */
+            take: (components["schemas"]["AmountEdit"] | components["schemas"]["HandEdit"] | components["schemas"]["ProductEdit"] | components["schemas"]["ZonesEdit"] | components["schemas"]["WaitEdit"] | components["schemas"]["MoveEdit"] | components["schemas"]["RemoveEdit"] | components["schemas"]["AddEdit"])[];
         };
         /**
          * DifferenceWire
@@ -589,6 +763,59 @@ export interface components {
             zone: "forehead_centre" | "hairline" | "temple_l" | "temple_r" | "brow_bone_l" | "brow_bone_r" | "eyelid_l" | "eyelid_r" | "under_eye_l" | "under_eye_r" | "inner_corner_l" | "inner_corner_r" | "nose_bridge" | "nose_side_l" | "nose_side_r" | "nose_tip" | "cheek_apple_l" | "cheek_apple_r" | "cheekbone_l" | "cheekbone_r" | "cheek_hollow_l" | "cheek_hollow_r" | "smile_line_l" | "smile_line_r" | "upper_lip" | "below_lip" | "lips" | "chin" | "jaw_l" | "jaw_r" | "under_jaw" | "ear_l" | "ear_r" | "neck";
         };
         /**
+         * MixModel
+         * @description ``mix``: the nearest recipe for a target colour and the smallest that is near enough.
+         */
+        MixModel: {
+            best: components["schemas"]["RecipeModel"];
+            /**
+             * Nabrel
+             * @default mix
+             * @constant
+             */
+            nabrel?: "mix";
+            /** Near Enough */
+            near_enough: boolean;
+            smallest: components["schemas"]["RecipeModel"];
+            /** Target */
+            target: number[];
+            /** Target Hex */
+            target_hex: string;
+            /**
+             * Version
+             * @default 1
+             * @constant
+             */
+            version?: 1;
+        };
+        /**
+         * MixPartModel
+         * @description A product and its whole drops; ``share`` is its part of the mixture.
+         */
+        MixPartModel: {
+            /** Drops */
+            drops: number;
+            /** Name */
+            name: string;
+            /** Product */
+            product: string;
+            /** Share */
+            share: number;
+        };
+        /**
+         * MixWire
+         * @description Recipes for the complexion, and what may go into the well.
+         */
+        MixWire: {
+            mix: components["schemas"]["MixModel"];
+            /** Products */
+            products: components["schemas"]["ProductModel"][];
+            /** Swatches */
+            swatches: {
+                [key: string]: string;
+            };
+        };
+        /**
          * MotionWire
          * @description One motion with its shear.
          */
@@ -746,6 +973,33 @@ export interface components {
              * @enum {string}
              */
             zone: "forehead_centre" | "hairline" | "temple_l" | "temple_r" | "brow_bone_l" | "brow_bone_r" | "eyelid_l" | "eyelid_r" | "under_eye_l" | "under_eye_r" | "inner_corner_l" | "inner_corner_r" | "nose_bridge" | "nose_side_l" | "nose_side_r" | "nose_tip" | "cheek_apple_l" | "cheek_apple_r" | "cheekbone_l" | "cheekbone_r" | "cheek_hollow_l" | "cheek_hollow_r" | "smile_line_l" | "smile_line_r" | "upper_lip" | "below_lip" | "lips" | "chin" | "jaw_l" | "jaw_r" | "under_jaw" | "ear_l" | "ear_r" | "neck";
+        };
+        /**
+         * RecipeModel
+         * @description A mixture in whole drops and what it gives.
+         */
+        RecipeModel: {
+            /** Cover */
+            cover: number;
+            /** De */
+            de: number;
+            /** Drops */
+            drops: number;
+            /**
+             * Finish
+             * @enum {string}
+             */
+            finish: "matte" | "satin" | "dewy" | "shimmer" | "glitter";
+            /** Hex */
+            hex: string;
+            /** Lab */
+            lab: number[];
+            /** Misses */
+            misses: string;
+            /** Parts */
+            parts: components["schemas"]["MixPartModel"][];
+            /** Warnings */
+            warnings: string[];
         };
         /**
          * RemoveEdit
@@ -1135,6 +1389,37 @@ export interface components {
             wait_s: number;
         };
         /**
+         * WellBody
+         * @description What was dropped into the well.
+         */
+        WellBody: {
+            /** Parts */
+            parts: components["schemas"]["WellPart"][];
+        };
+        /**
+         * WellPart
+         * @description Drops of one product in the well.
+         */
+        WellPart: {
+            /** Drops */
+            drops: number;
+            /** Product */
+            product: string;
+        };
+        /**
+         * WellWire
+         * @description What the well gives, in daylight against the target and as seen under a light.
+         */
+        WellWire: {
+            /** Batch Ml */
+            batch_ml: number[];
+            recipe: components["schemas"]["RecipeModel"];
+            /** Seen Hex */
+            seen_hex: string;
+            /** Target Hex */
+            target_hex: string;
+        };
+        /**
          * WorkbenchWire
          * @description The Layer workbench: a sequence and everything computed from it.
          *
@@ -1437,6 +1722,74 @@ export interface operations {
             };
         };
     };
+    corrector: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                zone: "forehead_centre" | "hairline" | "temple_l" | "temple_r" | "brow_bone_l" | "brow_bone_r" | "eyelid_l" | "eyelid_r" | "under_eye_l" | "under_eye_r" | "inner_corner_l" | "inner_corner_r" | "nose_bridge" | "nose_side_l" | "nose_side_r" | "nose_tip" | "cheek_apple_l" | "cheek_apple_r" | "cheekbone_l" | "cheekbone_r" | "cheek_hollow_l" | "cheek_hollow_r" | "smile_line_l" | "smile_line_r" | "upper_lip" | "below_lip" | "lips" | "chin" | "jaw_l" | "jaw_r" | "under_jaw" | "ear_l" | "ear_r" | "neck";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CorrectionWire"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     edit: {
         parameters: {
             query?: {
@@ -1527,6 +1880,77 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    mix: {
+        parameters: {
+            query?: {
+                drops?: number;
+                products?: number;
+                finish?: ("matte" | "satin" | "dewy" | "shimmer" | "glitter") | null;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MixWire"];
+                };
             };
             /** @description Not Found */
             404: {
@@ -1886,6 +2310,79 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["WorkbenchWire"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    well: {
+        parameters: {
+            query?: {
+                light?: "daylight" | "warm_lamp" | "led" | "shop_tube" | "flash" | "stage_warm";
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WellBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WellWire"];
                 };
             };
             /** @description Not Found */

@@ -15,13 +15,16 @@ from nabrel.core.house import House
 from nabrel.core.kit.optics import film_for
 from nabrel.core.kit.shelf import shelf_for
 from nabrel.core.plan.draft import Draft, fragile
+from nabrel.core.plan.edits import Add, Edit, Remove, SetZones
 from nabrel.core.plan.foundation_stages import choose_foundation
 from nabrel.core.plan.skin_stages import nearest
+from nabrel.core.plan.step import Sequence
 from nabrel.core.solve.corrector import CorrectorAnswer, Covering, solve_corrector
-from nabrel.core.solve.words import direction
-from nabrel.core.vocabulary import EDGE_ZONES, NOT_BASE, Zone, places
+from nabrel.core.solve.words import LEAST_STEP, direction
+from nabrel.core.vocabulary import EDGE_ZONES, NOT_BASE, StepKind, Zone, places
 
 SHOWING_UM: Floats = np.arange(0.5, 12.01, 0.25)
+"""Films tried for the one at which a corrector starts to show."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -79,14 +82,15 @@ def correct_zone(case: Case, zone: Zone, house: House) -> ZoneCorrection:
 def shows_from(correction: ZoneCorrection, corrector: Product, house: House) -> float | None:
     """The corrector's film in µm from which its own hue tints the zone under the foundation; None where it never does."""
     film = film_for(corrector, house)
-    shown = over(surface(correction.skin), film.ratio, film.s * SHOWING_UM[:, None])
+    shown = over(surface(correction.skin), film.ratio, film.s * np.concatenate([[0.0], SHOWING_UM])[:, None])
     if correction.foundation is not None:
         base = film_for(correction.foundation, house)
         shown = over(shown, base.ratio, base.s * correction.foundation_um)
     own = np.array((corrector.lab or correction.target)[1:]) - np.array(correction.target[1:])
     towards = own / max(float(np.hypot(*own)), 1e-9)
     cast = (lab_of(shown)[:, 1:] - np.array(correction.target[1:])) @ towards
-    tinted = np.flatnonzero(cast > house.corrector_cast)
+    # Skin that leans this way by itself is not the corrector's doing.
+    tinted = np.flatnonzero((cast[1:] > house.corrector_cast) & (cast[1:] > cast[0] + LEAST_STEP))
     return float(SHOWING_UM[tinted[0]]) if len(tinted) else None
 
 
@@ -108,3 +112,24 @@ def _says(zone: Zone, answer: CorrectorAnswer, house: House) -> str:
     if not bare.near_enough:
         return f"{with_it} {where}; without a corrector nothing comes near enough."
     return f"{with_it} {where} saves {100 * answer.saving:.0f} % of the film that concealer alone would need."
+
+
+def edits_for(sequence: Sequence, zone: Zone, covering: Covering) -> tuple[Edit, ...]:
+    """The edits that bring a covering into a sequence: the zone leaves the steps that even it out now and gets its own.
+
+    Corrector and concealer go where they were solved for: before the first layer of light, shade or foundation.
+    """
+    edits: list[Edit] = []
+    for step in sequence.steps:
+        if step.kind in ("correct", "conceal") and zone in step.zones:
+            rest = tuple(each for each in step.zones if each != zone)
+            edits.append(SetZones(step.id, rest) if rest else Remove(step.id))
+    before = next((step.id for step in sequence.steps if step.kind in ("light", "shade", "glow", "foundation")), None)
+    parts: tuple[tuple[StepKind, Product | None, float], ...] = (
+        ("correct", covering.corrector, covering.corrector_um),
+        ("conceal", covering.concealer, covering.concealer_um),
+    )
+    for kind, product, film_um in parts:
+        if product is not None and film_um > 0:
+            edits.append(Add(kind, (zone,), before, product.id, film_um, tool="fingers", motion="press", wait_s=20.0))
+    return tuple(edits)

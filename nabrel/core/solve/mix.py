@@ -22,7 +22,7 @@ from nabrel.core.house import House
 from nabrel.core.kit.bases import beads
 from nabrel.core.kit.optics import film_for
 from nabrel.core.solve.words import direction
-from nabrel.core.vocabulary import Finish, join_words
+from nabrel.core.vocabulary import Finish, Light, join_words
 
 MOST_DROPS = 12
 MOST_PRODUCTS = 3
@@ -128,6 +128,34 @@ def solve_mix(
         )
 
     return MixAnswer(target, told(best), told(smallest), float(off[best]) <= house.mix_close_de)
+
+
+def pour(parts: Sequence[Part], target: Lab, house: House, light: Light = "daylight") -> tuple[Recipe, Floats]:
+    """What drops taken by hand give: the recipe against the target, and its L*a*b* under a light.
+
+    Refuses an empty well, drops that are not from 1 to 99, and a well without anything coloured in it.
+    """
+    for index, part in enumerate(parts):
+        if not 1 <= part.drops <= 99:
+            raise Refused(f"parts[{index}].drops", part.drops, "1 to 99 drops")
+    if not any(part.product.tinted for part in parts):
+        raise Impossible("parts", "nothing coloured", "at least one drop of something with a colour")
+    counts = np.array([part.drops for part in parts], dtype=np.float64)
+    k, s = _bank([part.product for part in parts], house)
+    mixed_k, mixed_s = counts @ k / counts.sum(), counts @ s / counts.sum()
+    masstone = _masstone(mixed_k, mixed_s)
+    seen = lab_of(masstone)
+    lab = (float(seen[0]), float(seen[1]), float(seen[2]))
+    recipe = Recipe(
+        parts=tuple(parts),
+        lab=lab,
+        de=float(delta_e(seen, np.array(target))),
+        misses=direction(lab, target),
+        cover=_cover(mixed_k, mixed_s, house),
+        finish=_finish(tuple(parts)),
+        warnings=_warnings(tuple(parts)),
+    )
+    return recipe, lab_of(masstone, light)
 
 
 BASE_COST = 4.0

@@ -1,5 +1,7 @@
 <script lang="ts">
   import { onMount, untrack } from 'svelte';
+  import Droplet from '@lucide/svelte/icons/droplet';
+  import FlaskConical from '@lucide/svelte/icons/flask-conical';
   import Download from '@lucide/svelte/icons/download';
   import Redo2 from '@lucide/svelte/icons/redo-2';
   import Undo2 from '@lucide/svelte/icons/undo-2';
@@ -10,6 +12,7 @@
   import { shortcuts } from '../../parts/shortcuts.svelte';
   import { words } from '../../parts/vocabulary.svelte';
   import { p, route } from '../../router';
+  import CorrectorDialog from './CorrectorDialog.svelte';
   import DifferenceList from './DifferenceList.svelte';
   import FindingCard from './FindingCard.svelte';
   import OrderList from './OrderList.svelte';
@@ -17,11 +20,14 @@
   import PreviewDialog from './PreviewDialog.svelte';
   import Section from './Section.svelte';
   import StepPanel from './StepPanel.svelte';
+  import WellDialog from './WellDialog.svelte';
   import { WorkbenchState } from './workbench.svelte';
 
   const id = $derived(route.pathname.split('/')[2] ?? '');
   const bench = $derived(new WorkbenchState(id));
   const plan = $derived(bench.plan);
+  let correctorOpen = $state(false);
+  let wellOpen = $state(false);
 
   $effect(() => {
     const opened = bench;
@@ -41,6 +47,8 @@
         does: 'Take the step out',
         run: () => bench.step && void bench.edit([{ edit: 'remove', step: bench.step.id }]),
       },
+      { keys: 'c', does: 'Which corrector here?', run: () => (correctorOpen = true) },
+      { keys: 'm', does: 'Mixing well', run: () => (wellOpen = true) },
       { keys: 'Ctrl+Z', does: 'Undo', run: () => void bench.undo() },
       { keys: 'Ctrl+Y', does: 'Redo', run: () => void bench.redo() },
     ]),
@@ -156,7 +164,17 @@
             onpoint={(zone) => (bench.pointed = zone)}
           />
         </div>
-        <div class="panel p-2.5"><PlanFigures {bench} /></div>
+        <div class="panel flex flex-col gap-2 p-2.5">
+          <PlanFigures {bench} />
+          <div class="no-print flex gap-2">
+            <button class="btn" title="Which corrector here? (c)" onclick={() => (correctorOpen = true)}
+              ><Droplet size={15} aria-hidden="true" />Corrector</button
+            >
+            <button class="btn" title="Mixing well (m)" onclick={() => (wellOpen = true)}
+              ><FlaskConical size={15} aria-hidden="true" />Mixing well</button
+            >
+          </div>
+        </div>
         <section class="panel p-2.5" aria-label="Findings">
           <h2 class="heading mb-1">
             {plan.findings.length
@@ -228,5 +246,7 @@
       </div>
     </main>
     <PreviewDialog {bench} />
+    <CorrectorDialog {bench} bind:open={correctorOpen} />
+    <WellDialog {bench} bind:open={wellOpen} />
   {/if}
 </div>

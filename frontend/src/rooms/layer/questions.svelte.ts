@@ -1,0 +1,84 @@
+import { api, ask, type Correction, type Light, type Mix, type Well, type Zone } from '../../api/client';
+import { notices } from '../../parts/notices.svelte';
+
+/** The corrector question: one zone at a time, answered by the core. */
+export class CorrectorState {
+  zone = $state<Zone | null>(null);
+  answer = $state.raw<Correction | null>(null);
+  busy = $state(false);
+
+  constructor(readonly planId: string) {}
+
+  async about(zone: Zone) {
+    this.zone = zone;
+    this.busy = true;
+    try {
+      this.answer = await ask(
+        api.GET('/api/sequences/{id}/corrector/{zone}', { params: { path: { id: this.planId, zone } } }),
+      );
+    } catch (error) {
+      notices.refuse(error);
+    } finally {
+      this.busy = false;
+    }
+  }
+}
+
+/** The mixing well: recipes from the core, and drops taken by hand. */
+export class WellState {
+  recipes = $state.raw<Mix | null>(null);
+  drops = $state<Record<string, number>>({});
+  result = $state.raw<Well | null>(null);
+  light = $state<Light>('daylight');
+  mostDrops = $state(8);
+
+  constructor(readonly planId: string) {}
+
+  async open() {
+    try {
+      this.recipes = await ask(
+        api.GET('/api/sequences/{id}/mix', {
+          params: { path: { id: this.planId }, query: { drops: this.mostDrops } },
+        }),
+      );
+      if (!Object.keys(this.drops).length) await this.pour(this.recipes.mix.best);
+    } catch (error) {
+      notices.refuse(error);
+    }
+  }
+
+  async pour(recipe: Mix['mix']['best']) {
+    this.drops = Object.fromEntries(recipe.parts.map((part) => [part.product, part.drops]));
+    await this.look();
+  }
+
+  async drop(product: string, by: number) {
+    const next = Math.max(0, Math.min(99, (this.drops[product] ?? 0) + by));
+    const rest = Object.entries(this.drops).filter(([id]) => id !== product);
+    this.drops = Object.fromEntries(next > 0 || by > 0 ? [...rest, [product, next]] : rest);
+    await this.look();
+  }
+
+  async see(light: Light) {
+    this.light = light;
+    await this.look();
+  }
+
+  async look() {
+    const parts = Object.entries(this.drops).map(([product, drops]) => ({ product, drops }));
+    if (!parts.length) {
+      this.result = null;
+      return;
+    }
+    try {
+      this.result = await ask(
+        api.POST('/api/sequences/{id}/well', {
+          params: { path: { id: this.planId }, query: { light: this.light } },
+          body: { parts },
+        }),
+      );
+    } catch (error) {
+      notices.refuse(error);
+    }
+  }
+}

@@ -1,0 +1,104 @@
+"""The questions asked at the workbench: which corrector for this zone, and how to mix to this complexion."""
+
+from __future__ import annotations
+
+import numpy as np
+from flask_openapi3.blueprint import APIBlueprint
+from flask_openapi3.models.tag import Tag
+
+from nabrel.core.case import Product
+from nabrel.core.errors import Refused
+from nabrel.core.film.spectra import lab_of, surface, to_hex
+from nabrel.core.kit.doses import passed_on
+from nabrel.core.plan.correction import ZoneCorrection, correct_zone, edits_for
+from nabrel.core.plan.step import Sequence
+from nabrel.core.solve.mix import Part, batch, pour, solve_mix
+from nabrel.core.vocabulary import COMPLEXION_ZONES, area_of
+from nabrel.formats import convert
+from nabrel.web import present
+from nabrel.web import wire as w
+from nabrel.web.rooms import HOUSE, REFUSALS, evaluated, stored_sequence
+
+questions = APIBlueprint("questions", __name__, url_prefix="/api", abp_tags=[Tag(name="layer")], abp_responses=REFUSALS)
+
+MIXED_ROLES = ("foundation", "mixer", "thinning_balm")
+
+
+@questions.get("/sequences/<id>/corrector/<zone>", operation_id="corrector", responses={200: w.CorrectionWire})
+def get_corrector(path: w.ZonePath) -> w.CorrectionWire:
+    """The corrector question for one zone of this plan's face, under the foundation it would get."""
+    stored = stored_sequence(path.id)
+    sequence = stored.sequence
+    correction = correct_zone(sequence.case, path.zone, HOUSE)
+    model = convert.correction_to(correction, HOUSE)
+    reading = evaluated(stored).reading
+    products = {item.id: item for item in correction.products}
+    return w.CorrectionWire(
+        correction=model,
+        names={key: item.name for key, item in products.items()},
+        swatches=present.swatches(products),
+        zones=[zone for zone, here in reading.zones.items() if here.discolorations and not here.broken],
+        rows=_rows(sequence, correction),
+    )
+
+
+def _rows(sequence: Sequence, correction: ZoneCorrection) -> list[w.CoveringRow]:
+    answer = correction.answer
+    rows: list[w.CoveringRow] = []
+    for covering in answer.each:
+        label = "best" if covering == answer.best else "runner-up" if covering == answer.runner_up else ""
+        if covering.corrector is None:
+            label = f"{label}, no corrector".removeprefix(", ")
+        rows.append(
+            w.CoveringRow(
+                covering=convert.covering_to(correction, covering, HOUSE),
+                label=label,
+                take=[convert.edit_to(edit) for edit in edits_for(sequence, correction.zone, covering)],
+            )
+        )
+    return rows
+
+
+@questions.get("/sequences/<id>/mix", operation_id="mix", responses={200: w.MixWire})
+def get_mix(path: w.IdPath, query: w.MixQuery) -> w.MixWire:
+    """Recipes in whole drops for the complexion that this plan aims at."""
+    stored = stored_sequence(path.id)
+    mixable = _mixable(stored.sequence)
+    answer = solve_mix(
+        evaluated(stored).reading.complexion,
+        mixable,
+        HOUSE,
+        most_drops=query.drops,
+        most_products=query.products,
+        finish=query.finish,
+    )
+    return w.MixWire(
+        mix=convert.mix_to(answer),
+        products=[convert.product_to(item) for item in mixable],
+        swatches=present.swatches({item.id: item for item in mixable}),
+    )
+
+
+@questions.post("/sequences/<id>/well", operation_id="well", responses={200: w.WellWire})
+def post_well(path: w.IdPath, query: w.LightQuery, body: w.WellBody) -> w.WellWire:
+    """What drops taken by hand give against the complexion, seen under a light; nothing is stored."""
+    stored = stored_sequence(path.id)
+    known = {item.id: item for item in _mixable(stored.sequence)}
+    parts: list[Part] = []
+    for index, part in enumerate(body.parts):
+        if part.product not in known:
+            raise Refused(f"parts[{index}].product", part.product, "a foundation or mixer of this case's kit")
+        parts.append(Part(known[part.product], part.drops))
+    complexion = evaluated(stored).reading.complexion
+    recipe, seen = pour(parts, complexion, HOUSE, query.light)
+    face_ml = area_of(COMPLEXION_ZONES) * HOUSE.foundation_film_um * 1e-4 / passed_on("damp_sponge", HOUSE)
+    return w.WellWire(
+        recipe=convert.recipe_to(recipe),
+        seen_hex=to_hex(np.array([seen]))[0],
+        target_hex=to_hex(np.array([lab_of(surface(complexion), query.light)]))[0],
+        batch_ml=[round(ml, 3) for _, ml in batch(recipe, face_ml, 1)],
+    )
+
+
+def _mixable(sequence: Sequence) -> list[Product]:
+    return [item for item in sequence.case.kit if item.role in MIXED_ROLES and not item.dry]
