@@ -11,6 +11,7 @@ from nabrel.core.errors import Refused
 from nabrel.core.film.spectra import lab_of, surface, to_hex
 from nabrel.core.kit.doses import passed_on
 from nabrel.core.plan.correction import ZoneCorrection, correct_zone, edits_for
+from nabrel.core.plan.reach import reach
 from nabrel.core.plan.step import Sequence
 from nabrel.core.solve.mix import Part, batch, pour, solve_mix
 from nabrel.core.vocabulary import COMPLEXION_ZONES, area_of
@@ -57,6 +58,19 @@ def _rows(sequence: Sequence, correction: ZoneCorrection) -> list[w.CoveringRow]
             )
         )
     return rows
+
+
+@questions.get("/sequences/<id>/steps/<step>/reach", operation_id="reach", responses={200: w.ReachWire})
+def get_reach(path: w.StepPath, query: w.ReachQuery) -> w.ReachWire:
+    """What would let the wanted step of this shade or light show on this face."""
+    evaluation = evaluated(stored_sequence(path.id))
+    found = reach(evaluation.sequence, path.step, evaluation.reading, evaluation.products, HOUSE, query.wanted)
+    return w.ReachWire(
+        wanted=found.wanted,
+        shows=round(found.shows, 2),
+        says=found.says,
+        edits=[convert.edit_to(edit) for edit in found.edits],
+    )
 
 
 @questions.get("/sequences/<id>/mix", operation_id="mix", responses={200: w.MixWire})

@@ -301,6 +301,21 @@ class WellWire(Answer):
     batch_ml: list[float]
 
 
+class ReachWire(Answer):
+    """What would let the wanted step of a shade or light show, with the edits that do it where there are any."""
+
+    wanted: float
+    shows: float
+    says: str
+    edits: list[m.EditModel]
+
+
+class ReachQuery(BaseModel):
+    """The wanted visible step in L*; the house's where left out."""
+
+    wanted: Annotated[float, Field(ge=0.1, le=40)] | None = None
+
+
 class MixQuery(BaseModel):
     """Limits of a mix."""
 

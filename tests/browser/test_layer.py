@@ -258,3 +258,15 @@ def test_the_mixing_well_follows_each_drop(bench: Page):
     expect(dialog.get_by_text("These separate in the mix", exact=False)).to_be_visible()
     dialog.get_by_role("button", name="Pour it : fewest drops").click()
     expect(dialog.get_by_text("These separate in the mix", exact=False)).not_to_be_visible()
+
+
+def test_the_wanted_step_is_asked_for_and_taken(bench: Page):
+    choose(bench, "Foundation")
+    bench.get_by_role("button", name="Swap the product").click()
+    bench.get_by_role("button", name="Full matt 2").click()
+    expect(bench.get_by_text("Foundation: Thin satin 2 becomes Full matt 2.")).to_be_visible()
+    choose(bench, "Shade")
+    chosen(bench).get_by_role("button", name="What reaches the step wanted?").click()
+    expect(chosen(bench).get_by_role("status")).to_contain_text("L*")
+    chosen(bench).get_by_role("button", name="Take that").click()
+    expect(bench.get_by_role("region", name="Findings")).not_to_contain_text("The shade is lost")

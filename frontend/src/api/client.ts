@@ -16,6 +16,7 @@ export type Preview = Schemas['PreviewWire'];
 export type Candidate = Schemas['CandidateWire'];
 export type Correction = Schemas['CorrectionWire'];
 export type CoveringRow = Schemas['CoveringRow'];
+export type Reach = Schemas['ReachWire'];
 export type Mix = Schemas['MixWire'];
 export type Well = Schemas['WellWire'];
 export type Zone = Schemas['ZoneWire']['id'];

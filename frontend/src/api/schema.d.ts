@@ -174,6 +174,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sequences/{id}/steps/{step}/reach": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What would let the wanted step of this shade or light show on this face. */
+        get: operations["reach"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sequences/{id}/undo": {
         parameters: {
             query?: never;
@@ -951,6 +968,20 @@ export interface components {
              * @enum {string}
              */
             texture: "liquid" | "cream" | "balm" | "gel" | "mousse" | "stick" | "mist" | "loose_powder" | "pressed_powder";
+        };
+        /**
+         * ReachWire
+         * @description What would let the wanted step of a shade or light show, with the edits that do it where there are any.
+         */
+        ReachWire: {
+            /** Edits */
+            edits: (components["schemas"]["AmountEdit"] | components["schemas"]["HandEdit"] | components["schemas"]["ProductEdit"] | components["schemas"]["ZonesEdit"] | components["schemas"]["WaitEdit"] | components["schemas"]["MoveEdit"] | components["schemas"]["RemoveEdit"] | components["schemas"]["AddEdit"])[];
+            /** Says */
+            says: string;
+            /** Shows */
+            shows: number;
+            /** Wanted */
+            wanted: number;
         };
         /**
          * ReadThroughModel
@@ -2237,6 +2268,76 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CandidateList"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    reach: {
+        parameters: {
+            query?: {
+                wanted?: number | null;
+            };
+            header?: never;
+            path: {
+                id: string;
+                step: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReachWire"];
                 };
             };
             /** @description Not Found */

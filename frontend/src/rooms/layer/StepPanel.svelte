@@ -9,6 +9,7 @@
   import AmountField from './AmountField.svelte';
   import FindingCard from './FindingCard.svelte';
   import ProductSwap from './ProductSwap.svelte';
+  import ReachLine from './ReachLine.svelte';
   import type { WorkbenchState } from './workbench.svelte';
 
   let { bench }: { bench: WorkbenchState } = $props();
@@ -16,12 +17,6 @@
   const step = $derived(bench.step);
   const product = $derived(step?.product ? bench.plan?.products[step.product] : undefined);
   const found = $derived(step ? bench.findingsOf(step.id) : []);
-  const through = $derived(
-    bench.plan?.read_through.filter(
-      (row) => step && row.kind === step.kind && step.zones?.includes(row.zone),
-    ) ?? [],
-  );
-  const mean = (list: number[]) => list.reduce((sum, value) => sum + value, 0) / list.length;
   const motions = $derived(
     (words.all?.motions ?? []).map((motion) => ({
       id: motion.id,
@@ -131,13 +126,7 @@
       </div>
     {/if}
 
-    {#if through.length}
-      <p class="rounded-sm border border-line bg-well px-2 py-1.5">
-        Reads through: <b>{Math.round(mean(through.map((row) => row.percent)))} %</b>,
-        {Math.abs(mean(through.map((row) => row.visible_dl))).toFixed(1)} L* of the
-        {Math.abs(mean(through.map((row) => row.bare_dl))).toFixed(1)} L* laid.
-      </p>
-    {/if}
+    <ReachLine {bench} {step} />
 
     {#each found as finding (finding.rule + finding.says)}
       <FindingCard {bench} {finding} compact />

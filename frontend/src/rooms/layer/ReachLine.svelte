@@ -1,0 +1,48 @@
+<script lang="ts">
+  import { api, ask, type Reach, type Step } from '../../api/client';
+  import { notices } from '../../parts/notices.svelte';
+  import type { WorkbenchState } from './workbench.svelte';
+
+  let { bench, step }: { bench: WorkbenchState; step: Step } = $props();
+  const through = $derived(
+    bench.plan?.read_through.filter((row) => row.kind === step.kind && step.zones?.includes(row.zone)) ?? [],
+  );
+  const mean = (list: number[]) => list.reduce((sum, value) => sum + value, 0) / list.length;
+  const key = $derived(`${bench.plan?.revision}-${step.id}`);
+  let answer = $state.raw<{ key: string; found: Reach } | null>(null);
+  const found = $derived(answer?.key === key ? answer.found : null);
+
+  async function seek() {
+    const asked = key;
+    try {
+      const reached = await ask(
+        api.GET('/api/sequences/{id}/steps/{step}/reach', {
+          params: { path: { id: bench.id, step: step.id } },
+        }),
+      );
+      answer = { key: asked, found: reached };
+    } catch (error) {
+      notices.refuse(error);
+    }
+  }
+</script>
+
+{#if through.length}
+  <div class="rounded-sm border border-line bg-well px-2 py-1.5">
+    <p>
+      Reads through: <b>{Math.round(mean(through.map((row) => row.percent)))} %</b>,
+      {Math.abs(mean(through.map((row) => row.visible_dl))).toFixed(1)} L* of the
+      {Math.abs(mean(through.map((row) => row.bare_dl))).toFixed(1)} L* laid.
+    </p>
+    {#if found}
+      <p class="mt-1" role="status">{found.says}</p>
+      {#if found.edits.length}
+        <button class="btn mt-1" disabled={bench.busy} onclick={() => bench.edit(found.edits)}
+          >Take that</button
+        >
+      {/if}
+    {:else}
+      <button class="btn mt-1" onclick={seek}>What reaches the step wanted?</button>
+    {/if}
+  </div>
+{/if}
