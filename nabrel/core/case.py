@@ -64,6 +64,14 @@ class Sitter:
 
 
 @dataclass(frozen=True, slots=True)
+class Climate:
+    """The day it is worn on: air temperature in °C and relative humidity in percent."""
+
+    temperature_c: float = 22.0
+    humidity_percent: float = 50.0
+
+
+@dataclass(frozen=True, slots=True)
 class Intent:
     """What is wanted: school (None: recommend one), cover, finish, hours, lights, setting and options."""
 
@@ -76,6 +84,7 @@ class Intent:
     order: Order = "light_first"
     blend: Blend = "one_at_a_time"
     features: tuple[Feature, ...] = ()
+    climate: Climate = field(default_factory=Climate)
 
     @property
     def cover_ratio(self) -> float:

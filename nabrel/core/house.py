@@ -185,7 +185,39 @@ class House:
     oil_matte_bonus: float = _parameter(
         0.5, "factor", 0.0, 2.0, "A matte film holds back this much more oil before it shines than a dewy one."
     )
+    oil_per_degree: float = _parameter(
+        0.04,
+        "share per °C",
+        0.0,
+        0.12,
+        "Warm air brings more oil to the surface and cold air less, from what it is at 22 °C.",
+        "sebum excretion rises with skin temperature, about a tenth per degree of skin; air moves skin by less than half",
+    )
+    humidity_slows: float = _parameter(
+        0.6, "share per 100 %", 0.0, 2.0, "Films set more slowly in humid air, from what they take at 50 % humidity."
+    )
+    colour_hours: float = _parameter(
+        5.0, "h", 2.0, 12.0, "A cream colour on balanced skin keeps two thirds of its strength for about so long."
+    )
+    colour_powder_gain: float = _parameter(0.5, "share", 0.0, 1.5, "Powder over a colour lengthens its wear.")
+    colour_mist_gain: float = _parameter(0.3, "share", 0.0, 1.0, "A film-forming mist over all lengthens wear.")
+    flare_mg: float = _parameter(
+        0.25, "mg/cm²", 0.1, 1.0, "So much powder 30 L* paler than the skin gives a flare index of about two thirds."
+    )
+    flare_reflective: float = _parameter(
+        1.6, "factor", 1.0, 3.0, "Silica- and titanium-rich powders throw back more of a flash than talc does."
+    )
     # Hands
+    sponge_takes: float = _parameter(
+        0.06, "share", 0.0, 0.3, "A damp sponge pressed over an unset film takes this share of it away."
+    )
+    lift_at_drag: float = _parameter(
+        0.35,
+        "share",
+        0.0,
+        0.8,
+        "A drag lifts this share of the unset film beneath; gentler motions by their shear squared.",
+    )
     pass_fingers: float = _parameter(
         0.90, "share", 0.5, 1.0, "Share of the product taken that fingers leave on the skin."
     )

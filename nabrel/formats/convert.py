@@ -6,7 +6,7 @@ from collections.abc import Iterable
 
 import numpy as np
 
-from nabrel.core.case import Case, Intent, Lab, Measures, Product, Sitter, ZoneSkin
+from nabrel.core.case import Case, Climate, Intent, Lab, Measures, Product, Sitter, ZoneSkin
 from nabrel.core.errors import Refused
 from nabrel.core.evaluate import Evaluation
 from nabrel.core.film.spectra import surface, to_hex, warm
@@ -20,6 +20,7 @@ from nabrel.core.solve.corrector import Covering
 from nabrel.core.solve.mix import MixAnswer, Recipe
 from nabrel.core.vocabulary import ZONES, Role, in_order
 from nabrel.core.wear.forecast import ZoneForecast
+from nabrel.core.wear.touch_up import touch_ups
 from nabrel.formats import models as m
 
 COLOURED_ROLES: frozenset[Role] = frozenset(
@@ -134,6 +135,7 @@ def intent_from(model: m.IntentModel) -> Intent:
         order=model.order,
         blend=model.blend,
         features=tuple(model.features),
+        climate=Climate(model.climate.temperature_c, model.climate.humidity_percent) if model.climate else Climate(),
     )
 
 
@@ -149,6 +151,11 @@ def intent_to(intent: Intent) -> m.IntentModel:
         order=intent.order,
         blend=intent.blend,
         features=list(intent.features),
+        climate=None
+        if intent.climate == Climate()
+        else m.ClimateModel(
+            temperature_c=intent.climate.temperature_c, humidity_percent=intent.climate.humidity_percent
+        ),
     )
 
 
@@ -366,6 +373,8 @@ def forecast_to(row: ZoneForecast) -> m.ZoneForecastModel:
         crease=round(row.crease, 3),
         crease_drivers=list(row.crease_drivers),
         shine_hours=round(row.shine_hours, 2),
+        colour_hours=None if row.colour_hours is None else round(row.colour_hours, 1),
+        flare=round(row.flare, 3),
     )
 
 
@@ -410,7 +419,16 @@ def appearance_to(evaluation: Evaluation) -> m.AppearanceModel:
         steps=stages,
         zones={row.zone: forecast_to(row) for row in evaluation.forecast},
         read_through=read_through_to(evaluation),
+        touch_ups=touch_ups_to(evaluation),
     )
+
+
+def touch_ups_to(evaluation: Evaluation) -> list[m.TouchUpModel]:
+    """The touch-up timetable as a file has it."""
+    return [
+        m.TouchUpModel(hour=each.hour, zones=list(each.zones), does=each.does)
+        for each in touch_ups(evaluation.forecast, evaluation.sequence.case.intent.wear_hours)
+    ]
 
 
 def correction_to(correction: ZoneCorrection, house: House) -> m.CorrectionModel:

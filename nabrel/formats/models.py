@@ -70,6 +70,13 @@ class SitterModel(Wire):
     about: Annotated[str, Field(max_length=300)] = ""
 
 
+class ClimateModel(Wire):
+    """The day it is worn on."""
+
+    temperature_c: Annotated[float, Field(ge=-30, le=50)] = 22
+    humidity_percent: Annotated[float, Field(ge=0, le=100)] = 50
+
+
 class IntentModel(Wire):
     """What is wanted. Without a school the planner recommends one."""
 
@@ -82,6 +89,7 @@ class IntentModel(Wire):
     order: v.Order = "light_first"
     blend: v.Blend = "one_at_a_time"
     features: Annotated[list[v.Feature], Field(max_length=4)] = Field(default_factory=list)
+    climate: ClimateModel | None = None
 
 
 class ProductModel(Wire):
@@ -298,6 +306,16 @@ class ZoneForecastModel(Wire):
     crease: float
     crease_drivers: list[str]
     shine_hours: float
+    colour_hours: float | None = None
+    flare: float = 0
+
+
+class TouchUpModel(Wire):
+    """Something to do while it is worn, so many hours after."""
+
+    hour: float
+    zones: list[v.Zone]
+    does: str
 
 
 class ReadThroughModel(Wire):
@@ -321,6 +339,7 @@ class AppearanceModel(Wire):
     steps: list[StageModel]
     zones: dict[v.Zone, ZoneForecastModel]
     read_through: list[ReadThroughModel]
+    touch_ups: list[TouchUpModel] = Field(default_factory=list)
 
 
 class CoveringModel(Wire):

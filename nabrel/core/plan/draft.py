@@ -22,6 +22,7 @@ from nabrel.core.vocabulary import (
     area_of,
     in_order,
 )
+from nabrel.core.wear.climate import climate_setting
 
 SMALL_ZONE_CM2 = 8.0
 RESERVE_UM = 3.0
@@ -82,7 +83,7 @@ class Draft:
             tool=hand[0] if hand else None,
             motion=hand[1] if hand else None,
             active_s=float(round(active_s if active_s is not None else self.pace(workable))),
-            wait_s=float(round(wait_s)),
+            wait_s=float(round(wait_s * self.setting)),
             wait_at_most_s=None if wait_at_most_s is None else float(round(wait_at_most_s)),
             why=tuple(sentence for sentence in why if sentence),
             rules=tuple(rules),
@@ -100,6 +101,11 @@ class Draft:
             elif kind in LAYING_KINDS and step.film_um:
                 self.wet[zone] = self.wet.get(zone, 0.0) + step.film_um
         return step
+
+    @property
+    def setting(self) -> float:
+        """Factor on waits from the day's humidity."""
+        return climate_setting(self.case.intent.climate, self.house)
 
     def leave(self, zone: Zone, kind: StepKind, why: str) -> None:
         """Record a zone left out on purpose, once for each kind."""

@@ -15,7 +15,7 @@ from nabrel.core.case import Product
 from nabrel.core.film.spectra import Floats
 from nabrel.core.house import House
 from nabrel.core.plan.step import CARE_KINDS, MIST_KINDS, Sequence, Step
-from nabrel.core.vocabulary import ZONES, Base, Zone
+from nabrel.core.vocabulary import SHEAR, ZONES, Base, Zone
 
 ZONE_INDEX: Mapping[Zone, int] = {zone: index for index, zone in enumerate(ZONES)}
 
@@ -24,7 +24,7 @@ ZONE_INDEX: Mapping[Zone, int] = {zone: index for index, zone in enumerate(ZONES
 class Lying:
     """What lies on one zone at one moment.
 
-    film_um and powder_mg are totals; wet_um is film not yet powdered over; top_base is the base of the topmost
+    film_um and powder_mg are totals; wet_um is film not yet powdered over, laid from step wet_from on; top_base is the base of the topmost
     unset layer (None where there is none or powder closed it); last is the index of the last step that touched the
     zone, ready_at the time in seconds at which its least wait ends, done_at when its work ended.
     """
@@ -36,6 +36,7 @@ class Lying:
     top_um: float = 0.0
     care: bool = False
     misted: bool = False
+    wet_from: int | None = None
     last: int | None = None
     last_wet: int | None = None
     ready_at: float = 0.0
@@ -91,6 +92,11 @@ def keep(sequence: Sequence, products: Mapping[str, Product], house: House) -> L
                 powder[index, column] = step.powder_mg_cm2
             if step.kind == "dust_off":
                 _dust(powder[:index, column], sequence, house)
+            if now[zone].wet_um > 0 and now[zone].wet_from is not None:
+                kept = 1.0 - lifted(step, house)
+                film[now[zone].wet_from : index, column] *= kept
+                gone = now[zone].wet_um * (1.0 - kept)
+                now[zone] = replace(now[zone], wet_um=now[zone].wet_um - gone, film_um=now[zone].film_um - gone)
             lying = _touched(now[zone], step, product, index, clock)
             if step.kind == "dust_off":
                 lying = replace(lying, powder_mg=float(powder[: index + 1, column].sum()))
@@ -113,6 +119,13 @@ def _dust(column: Floats, sequence: Sequence, house: House) -> None:
             column[index] = min(column[index], house.bake_left_mg)
 
 
+def lifted(step: Step, house: House) -> float:
+    """Share of the unset film beneath that a step takes away, 0 to 1: by shear, and by a damp sponge without product."""
+    sheared = house.lift_at_drag * (SHEAR[step.motion] / SHEAR["drag"]) ** 2 if step.motion is not None else 0.0
+    sponged = house.sponge_takes if step.tool == "damp_sponge" and not step.lays else 0.0
+    return min(1.0, sheared + sponged)
+
+
 def _touched(lying: Lying, step: Step, product: Product | None, index: int, end: float) -> Lying:
     common = replace(lying, last=index, ready_at=end + step.wait_s, done_at=end)
     if step.kind in CARE_KINDS or step.kind == "prime":
@@ -130,6 +143,7 @@ def _touched(lying: Lying, step: Step, product: Product | None, index: int, end:
             common,
             powder_mg=lying.powder_mg + step.powder_mg_cm2,
             wet_um=0.0,
+            wet_from=None,
             top_base=None,
             top_um=0.0,
             misted=False,
@@ -139,6 +153,7 @@ def _touched(lying: Lying, step: Step, product: Product | None, index: int, end:
             common,
             film_um=lying.film_um + step.film_um,
             wet_um=lying.wet_um + step.film_um,
+            wet_from=lying.wet_from if lying.wet_from is not None else index,
             top_base=product.base if product is not None else None,
             top_um=step.film_um,
             last_wet=index,

@@ -261,8 +261,8 @@ def face_meets_neck(judged: Judged) -> Iterator[Found]:
     )
 
 
-PALE_POWDER_L = 12.0
-FLARE_MG = 0.22
+FLARE_LIMIT = 0.5
+"""Flare index from which a zone is expected to photograph white (house)."""
 
 
 @rule(
@@ -275,21 +275,15 @@ FLARE_MG = 0.22
 def flash_flare(judged: Judged) -> Iterator[Found]:
     if "flash" not in judged.sequence.case.intent.lights:
         return
-    level = judged.reading.complexion[0]
-    pale = [
-        s
-        for s in judged.sequence.steps
-        if s.powder_mg_cm2
-        and (p := judged.product(s)) is not None
-        and p.lab is not None
-        and p.lab[0] > level + PALE_POWDER_L
-    ]
-    zones = in_order(
-        f.zone for f in judged.forecast.values() if f.powder_mg > FLARE_MG and any(f.zone in s.zones for s in pale)
+    white = [row for row in judged.forecast.values() if row.flare > FLARE_LIMIT]
+    if not white:
+        return
+    zones = in_order(row.zone for row in white)
+    steps = [s for s in judged.sequence.steps if s.powder_mg_cm2 and set(s.zones) & set(zones)]
+    worst = max(white, key=lambda row: row.flare)
+    yield Found(
+        tuple(s.id for s in steps),
+        zones,
+        f"Pale powder {places([worst.zone])} has a flare index of {worst.flare:.2f} under a flash"
+        + (f", and {len(zones) - 1} more zones are over {FLARE_LIMIT:g}." if len(zones) > 1 else "."),
     )
-    if zones:
-        yield Found(
-            tuple(s.id for s in pale),
-            zones,
-            f"Pale powder of more than {FLARE_MG:g} mg/cm² {places(zones) if len(zones) <= 6 else 'stays'} under a flash.",
-        )

@@ -7,15 +7,16 @@ rises or falls with every driver in one direction only.
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
-from math import exp
+from dataclasses import dataclass, replace
+from math import exp, sqrt
 
 from nabrel.core.case import Product
 from nabrel.core.face.reading import Reading, ZoneReading
 from nabrel.core.house import House
 from nabrel.core.plan.ledger import Ledger, Lying
 from nabrel.core.plan.step import Sequence
-from nabrel.core.vocabulary import ZONES, Zone
+from nabrel.core.vocabulary import ZONES, StepKind, Zone
+from nabrel.core.wear.climate import climate_oil
 
 FOLDING: Mapping[str, float] = {
     "under_eye": 1.0,
@@ -30,6 +31,10 @@ FOLDING: Mapping[str, float] = {
 """How much a zone folds when the face moves, 0 to 1, by the stem of its id (house). Others: 0.15."""
 
 MOST_HOURS = 16.0
+FADING: frozenset[StepKind] = frozenset({"colour", "shade", "bronze", "light", "glow"})
+"""Steps whose colour fades while it is worn."""
+REFLECTIVE = ("silica", "titanium")
+"""Words in what a powder contains that make it throw back a flash."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -49,6 +54,21 @@ class ZoneForecast:
     crease: float
     crease_drivers: tuple[str, ...]
     shine_hours: float
+    colour_hours: float | None = None
+    flare: float = 0.0
+
+
+def colour_hours(oil_rate: float, *, powdered: bool, misted: bool, house: House) -> float:
+    """Hours for which a colour keeps two thirds of its strength; oil shortens it, powder and mist lengthen it."""
+    gain = 1.0 + house.colour_powder_gain * powdered + house.colour_mist_gain * misted
+    return min(MOST_HOURS, house.colour_hours * gain * sqrt(house.oil_normal / max(oil_rate, 1e-3)))
+
+
+def flare_index(powder_mg: float, powder_l: float, skin_l: float, *, reflective: bool, house: House) -> float:
+    """Flare index 0 to 1 under a flash: an index, not physics. Grows with powder and with how much paler it is."""
+    paler = max(0.0, powder_l - skin_l) / 30.0
+    strength = powder_mg / house.flare_mg * paler * (house.flare_reflective if reflective else 1.0)
+    return 1.0 - exp(-strength)
 
 
 def load_of(film_um: float, powder_mg: float, house: House) -> float:
@@ -96,12 +116,39 @@ def forecast(
     film = ledger.film.sum(axis=0)
     powder = ledger.powder.sum(axis=0)
     matte = _matte_by_zone(sequence, products)
-    return tuple(
-        _zone_forecast(
-            reading.zones[zone], ledger.after[zone], float(film[i]), float(powder[i]), matte.get(zone, 0.3), house
+    oil = climate_oil(sequence.case.intent.climate, house)
+    flare = _flare_by_zone(sequence, reading, ledger, products, house)
+    coloured = {z for step in sequence.steps if step.kind in FADING and step.lays for z in step.zones}
+    misted = {z for step in sequence.steps if step.kind == "setting_mist" for z in step.zones}
+    found: list[ZoneForecast] = []
+    for i, zone in enumerate(ZONES):
+        rate = reading.zones[zone].oil_rate * oil
+        row = _zone_forecast(
+            reading.zones[zone], ledger.after[zone], float(film[i]), float(powder[i]), rate, matte.get(zone, 0.3), house
         )
-        for i, zone in enumerate(ZONES)
-    )
+        hours = None
+        if zone in coloured:
+            hours = colour_hours(rate, powdered=row.powder_mg > 0, misted=zone in misted, house=house)
+        found.append(replace(row, colour_hours=hours, flare=flare.get(zone, 0.0)))
+    return tuple(found)
+
+
+def _flare_by_zone(
+    sequence: Sequence, reading: Reading, ledger: Ledger, products: Mapping[str, Product], house: House
+) -> dict[Zone, float]:
+    """The strongest flare index of the powders on each zone, as they lie in the end."""
+    found: dict[Zone, float] = {}
+    for index, step in enumerate(sequence.steps):
+        product = products.get(step.product or "")
+        if product is None or not product.dry or product.lab is None:
+            continue
+        reflective = any(word in entry.lower() for entry in product.contains for word in REFLECTIVE)
+        for zone in step.zones:
+            mg = float(ledger.powder[index, ZONES.index(zone)])
+            level = reading.complexion[0]
+            flare = flare_index(mg, product.lab[0], level, reflective=reflective, house=house)
+            found[zone] = max(found.get(zone, 0.0), flare)
+    return found
 
 
 def _matte_by_zone(sequence: Sequence, products: Mapping[str, Product]) -> dict[Zone, float]:
@@ -116,7 +163,7 @@ def _matte_by_zone(sequence: Sequence, products: Mapping[str, Product]) -> dict[
 
 
 def _zone_forecast(
-    here: ZoneReading, lying: Lying, film: float, powder: float, matte: float, house: House
+    here: ZoneReading, lying: Lying, film: float, powder: float, oil_rate: float, matte: float, house: House
 ) -> ZoneForecast:
     load = load_of(film, powder, house)
     crease, drivers = crease_index(
@@ -137,5 +184,5 @@ def _zone_forecast(
         cake=load / here.film_limit_um,
         crease=crease if film > 0 else 0.0,
         crease_drivers=drivers if film > 0 else (),
-        shine_hours=shine_hours(here.oil_rate, powder, matte, house),
+        shine_hours=shine_hours(oil_rate, powder, matte, house),
     )

@@ -1,0 +1,119 @@
+"""Wear: lift, climate, fading, flare and the touch-up timetable."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from nabrel.core.case import Climate
+from nabrel.core.evaluate import evaluate
+from nabrel.core.house import House
+from nabrel.core.plan.edits import SetHand, apply
+from nabrel.core.plan.ledger import ZONE_INDEX, lifted
+from nabrel.core.plan.planner import plan
+from nabrel.core.plan.step import Step
+from nabrel.core.wear.climate import climate_oil, climate_setting
+from nabrel.core.wear.forecast import MOST_HOURS, colour_hours, flare_index
+from nabrel.core.wear.touch_up import BLOT, REFRESH, touch_ups
+
+HOUSE = House()
+
+
+def test_gentle_hands_lift_little_and_a_drag_lifts_a_third():
+    def taken(tool, motion, film=1.0):
+        return lifted(Step("s1", "foundation", ("chin",), film_um=film, tool=tool, motion=motion), HOUSE)
+
+    assert taken("fingers", "press") == 0
+    assert (
+        taken("fingers", "press") < taken("fingers", "feather") < taken("fingers", "sweep") < taken("fingers", "drag")
+    )
+    assert taken("fingers", "drag") == pytest.approx(HOUSE.lift_at_drag)
+    assert taken("damp_sponge", "press", film=None) == pytest.approx(HOUSE.sponge_takes)
+
+
+def test_dragging_foundation_over_wet_shade_takes_shade_away(people):
+    sequence = plan(people["Tamsin"], HOUSE)
+    before = evaluate(sequence, HOUSE)
+    over = next(s for s in sequence.steps if s.kind == "foundation" and "cheek_hollow_l" in s.zones)
+    dragged = apply(sequence, [SetHand(over.id, motion="drag")], before.products, HOUSE)
+    after = evaluate(dragged, HOUSE)
+    shade = next(i for i, s in enumerate(sequence.steps) if s.kind == "shade")
+    column = ZONE_INDEX["cheek_hollow_l"]
+    assert after.ledger.film[shade, column] < 0.7 * before.ledger.film[shade, column]
+    assert after.ledger.film[shade, ZONE_INDEX["hairline"]] == before.ledger.film[shade, ZONE_INDEX["hairline"]]
+
+
+def test_what_is_powdered_is_not_lifted(people):
+    sequence = plan(people["Bram"], HOUSE)
+    ledger = evaluate(sequence, HOUSE).ledger
+    assert (ledger.film >= 0).all()
+    set_at = next(i for i, s in enumerate(sequence.steps) if s.kind == "bake")
+    zone = sequence.steps[set_at].zones[0]
+    assert ledger.after[zone].wet_from is None
+
+
+@given(st.floats(-30, 49), st.floats(0, 99))
+def test_warmth_brings_oil_and_humidity_slows_setting(temperature, humidity):
+    assert climate_oil(Climate(temperature + 1, 50), HOUSE) >= climate_oil(Climate(temperature, 50), HOUSE) > 0
+    assert climate_setting(Climate(22, humidity + 1), HOUSE) >= climate_setting(Climate(22, humidity), HOUSE) > 0
+
+
+def test_a_usual_day_changes_nothing():
+    assert climate_oil(Climate(), HOUSE) == climate_setting(Climate(), HOUSE) == 1.0
+
+
+def test_a_hot_humid_day_shines_sooner_and_waits_longer(people):
+    bram = people["Bram"]
+    hot = replace(bram, intent=replace(bram.intent, climate=Climate(33, 85)))
+    mild, warm = evaluate(plan(bram, HOUSE), HOUSE), evaluate(plan(hot, HOUSE), HOUSE)
+    assert warm.totals.least_shine_hours < mild.totals.least_shine_hours
+    assert warm.totals.minutes > mild.totals.minutes
+
+
+@given(st.floats(0.2, 3.0))
+def test_colour_wears_longer_with_powder_and_mist_and_shorter_with_oil(oil):
+    def hours(rate, powdered=False, misted=False):
+        return colour_hours(rate, powdered=powdered, misted=misted, house=HOUSE)
+
+    assert hours(oil) <= hours(oil, powdered=True) <= hours(oil, powdered=True, misted=True) <= MOST_HOURS
+    assert hours(oil * 1.1) <= hours(oil)
+
+
+@given(st.floats(0, 1.5), st.floats(20, 95), st.floats(20, 80))
+def test_the_flare_index_rises_with_powder_and_paleness(mg, powder_l, skin_l):
+    def flare(amount, level, reflective=False):
+        return flare_index(amount, level, skin_l, reflective=reflective, house=HOUSE)
+
+    assert 0 <= flare(mg, powder_l) <= 1
+    assert flare(mg + 0.1, powder_l) >= flare(mg, powder_l)
+    assert flare(mg, powder_l + 2) >= flare(mg, powder_l)
+    assert flare(mg, powder_l, reflective=True) >= flare(mg, powder_l)
+    assert flare(mg, skin_l) == 0
+
+
+def test_touch_ups_stand_in_order_and_within_the_hours(people):
+    evaluation = evaluate(plan(people["Bram"], HOUSE), HOUSE)
+    found = touch_ups(evaluation.forecast, 8.0)
+    hours = [each.hour for each in found]
+    assert hours == sorted(hours)
+    assert all(0 < hour < 8 for hour in hours)
+    assert {each.does for each in found} == {BLOT, REFRESH}
+    first = next(each for each in found if each.does == BLOT)
+    assert first.hour <= evaluation.totals.least_shine_hours
+    assert evaluation.totals.least_shine_zone in first.zones
+
+
+def test_short_wear_needs_no_touch_up(people):
+    evaluation = evaluate(plan(people["Dunstan"], HOUSE), HOUSE)
+    assert touch_ups(evaluation.forecast, 1.0) == ()
+
+
+@pytest.mark.parametrize("hours", [4.0, 8.0, 16.0])
+def test_every_zone_that_shines_in_time_is_seen_to(people, hours):
+    evaluation = evaluate(plan(people["Bram"], HOUSE), HOUSE)
+    seen = {zone for each in touch_ups(evaluation.forecast, hours) if each.does == BLOT for zone in each.zones}
+    due = {row.zone for row in evaluation.forecast if row.film_um > 0 and row.shine_hours < hours - 0.5}
+    assert due <= seen
