@@ -21,6 +21,7 @@ from nabrel.core.vocabulary import (
     School,
     SettingPolicy,
     Texture,
+    Viewing,
     Zone,
 )
 
@@ -85,6 +86,7 @@ class Intent:
     blend: Blend = "one_at_a_time"
     features: tuple[Feature, ...] = ()
     climate: Climate = field(default_factory=Climate)
+    viewing: Viewing = "in_person"
 
     @property
     def cover_ratio(self) -> float:

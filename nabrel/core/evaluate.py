@@ -15,7 +15,9 @@ from nabrel.core.plan.step import Sequence
 from nabrel.core.rules import amounts, face, material, method, order, safety
 from nabrel.core.rules.book import BOOK, Finding, Judged, Rule, consult
 from nabrel.core.vocabulary import Light, Zone
+from nabrel.core.wear.edges import Edge, edges
 from nabrel.core.wear.forecast import ZoneForecast, forecast
+from nabrel.core.wear.viewing import house_for
 
 FAMILIES = (order, material, method, amounts, face, safety)
 """The family modules; importing them fills the book."""
@@ -47,6 +49,7 @@ class Evaluation:
     ledger: Ledger
     appearance: Appearance
     forecast: tuple[ZoneForecast, ...]
+    edges: tuple[Edge, ...]
     findings: tuple[Finding, ...]
     totals: Totals
 
@@ -64,17 +67,20 @@ def products_of(sequence: Sequence, reading: Reading) -> dict[str, Product]:
 
 def evaluate(sequence: Sequence, house: House, light: Light = "daylight", reading: Reading | None = None) -> Evaluation:
     """Evaluate a sequence: what it will look like, how it will wear, what the rule book says, time and cost."""
+    house = house_for(sequence.case.intent.viewing, house)
     reading = reading or read(sequence.case, house)
     products = products_of(sequence, reading)
     ledger = keep(sequence, products, house)
     day = appear(sequence, reading, ledger, products, house, "daylight")
     zones = forecast(sequence, reading, ledger, products, house)
+    borders = edges(sequence, day)
     judged = Judged(
         sequence=sequence,
         reading=reading,
         ledger=ledger,
         appearance=day,
         forecast={row.zone: row for row in zones},
+        edges=borders,
         products=products,
         house=house,
     )
@@ -86,6 +92,7 @@ def evaluate(sequence: Sequence, house: House, light: Light = "daylight", readin
         ledger=ledger,
         appearance=shown,
         forecast=zones,
+        edges=borders,
         findings=consult(judged),
         totals=_totals(sequence, ledger, zones, products),
     )

@@ -55,6 +55,7 @@ Severity = Literal["stop", "problem", "advice"]
 Order = Literal["light_first", "shade_first"]
 Blend = Literal["one_at_a_time", "place_all"]
 Feature = Literal["brows", "eyes", "lashes", "lips"]
+Viewing = Literal["in_person", "camera", "stage", "dim_room"]
 Region = Literal["forehead", "eyes", "nose", "cheeks", "mouth", "jaw_neck"]
 Side = Literal["", "l", "r"]
 
@@ -288,6 +289,10 @@ SETTING_WORDS: Mapping[SettingPolicy, str] = MappingProxyType(
         "bake_points": "Bake points",
         "bake_wide": "Bake wide",
     }
+)
+VIEWINGS: tuple[Viewing, ...] = get_args(Viewing)
+VIEWING_WORDS: Mapping[Viewing, str] = MappingProxyType(
+    {"in_person": "In person", "camera": "Camera", "stage": "Stage", "dim_room": "Dim room"}
 )
 LIGHT_WORDS: Mapping[Light, str] = MappingProxyType(
     {

@@ -135,6 +135,7 @@ def intent_from(model: m.IntentModel) -> Intent:
         order=model.order,
         blend=model.blend,
         features=tuple(model.features),
+        viewing=model.viewing,
         climate=Climate(model.climate.temperature_c, model.climate.humidity_percent) if model.climate else Climate(),
     )
 
@@ -151,6 +152,7 @@ def intent_to(intent: Intent) -> m.IntentModel:
         order=intent.order,
         blend=intent.blend,
         features=list(intent.features),
+        viewing=intent.viewing,
         climate=None
         if intent.climate == Climate()
         else m.ClimateModel(

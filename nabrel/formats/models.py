@@ -90,6 +90,7 @@ class IntentModel(Wire):
     blend: v.Blend = "one_at_a_time"
     features: Annotated[list[v.Feature], Field(max_length=4)] = Field(default_factory=list)
     climate: ClimateModel | None = None
+    viewing: v.Viewing = "in_person"
 
 
 class ProductModel(Wire):

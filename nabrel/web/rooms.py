@@ -13,19 +13,17 @@ from flask_openapi3.blueprint import APIBlueprint
 from flask_openapi3.models.tag import Tag
 from pydantic import BaseModel
 
-from nabrel.core.case import Intent, Product
-from nabrel.core.compare import compare, visible
-from nabrel.core.errors import Refused
+from nabrel.core.case import Intent
+from nabrel.core.compare import compare
 from nabrel.core.evaluate import Evaluation, evaluate
 from nabrel.core.face.reading import read
 from nabrel.core.film.spectra import to_hex
 from nabrel.core.house import House
-from nabrel.core.kit.bases import beads
-from nabrel.core.plan.edits import SetProduct, apply, say
-from nabrel.core.plan.ledger import ZONE_INDEX
+from nabrel.core.plan.edits import apply, say
 from nabrel.core.plan.planner import plan
-from nabrel.core.plan.step import Sequence, Step
-from nabrel.core.vocabulary import SCHOOL_WORDS, SETTING_WORDS, ZONE_INFO, Light
+from nabrel.core.plan.step import Sequence
+from nabrel.core.plan.substitute import Substitute, substitutes
+from nabrel.core.vocabulary import SCHOOL_WORDS, SETTING_WORDS, Light
 from nabrel.formats import convert
 from nabrel.formats.reading import read_case
 from nabrel.store.database import Database
@@ -188,39 +186,25 @@ def post_replan(path: w.IdPath, query: w.LightQuery, body: w.ReplanBody) -> w.Wo
 @layer.get("/sequences/<id>/steps/<step>/candidates", operation_id="candidates", responses={200: w.CandidateList})
 def get_candidates(path: w.StepPath, query: w.LightQuery) -> w.CandidateList:
     """Products that could take this step's place, each with what it would do on this face."""
-    stored = stored_sequence(path.id)
-    step = stored.sequence.step(path.step)
-    if step is None or step.product is None:
-        raise Refused("step", path.step, "a step of this sequence that uses a product")
-    now = evaluated(stored, query.light)
-    role = now.products[step.product].role
-    same = [item for item in now.products.values() if item.role == role and item.dry == now.products[step.product].dry]
-    zone = max(step.zones, key=lambda each: ZONE_INFO[each].area_cm2)
-    shown = present.swatches({item.id: item for item in same})
-    tried = [_candidate(stored.sequence, step, item, now, shown.get(item.id, "#808080")) for item in same]
-    return w.CandidateList(zone=zone, candidates=sorted(tried, key=lambda each: (not each.current, each.result_de)))
+    now = evaluated(stored_sequence(path.id), query.light)
+    found = substitutes(now, path.step, HOUSE)
+    shown = present.swatches({each.product.id: each.product for each in found})
+    return w.CandidateList(candidates=[_candidate(each, shown.get(each.product.id, "#808080")) for each in found])
 
 
-def _candidate(sequence: Sequence, step: Step, item: Product, now: Evaluation, swatch: str) -> w.CandidateWire:
-    steps = [s for s in sequence.steps if s.kind == step.kind and s.product == step.product]
-    tried = now
-    if item.id != step.product:
-        edits = [SetProduct(s.id, item.id) for s in steps]
-        tried = evaluate(apply(sequence, edits, now.products, HOUSE), HOUSE, now.appearance.light, now.reading)
-    zone = max(step.zones, key=lambda each: ZONE_INFO[each].area_cm2)
-    index = sequence.steps.index(step)
-    lab = tried.appearance.lab[index + 1, ZONE_INDEX[zone]]
-    lower = {now.ledger.before[index][z].top_base for z in step.zones}
-    has_shade = any(row.kind == "shade" for row in tried.appearance.read_through)
+def _candidate(found: Substitute, swatch: str) -> w.CandidateWire:
     return w.CandidateWire(
-        product=convert.product_to(item),
+        product=convert.product_to(found.product),
         swatch=swatch,
-        result_hex=to_hex(np.array([lab]))[0],
-        result_de=round(float(tried.appearance.de[index + 1, ZONE_INDEX[zone]]), 1),
-        shade_shows=round(visible(tried, "shade"), 1) if has_shade else None,
-        worst_cake=round(tried.totals.worst_cake, 3),
-        beads=any(base is not None and beads(base, item.base) for base in lower),
-        current=item.id == step.product,
+        result_hex=to_hex(np.array([found.lab]))[0],
+        result_de=round(found.de, 1),
+        look_de=round(found.look_de, 1),
+        shade_shows=None if found.shade_shows is None else round(found.shade_shows, 1),
+        worst_cake=round(found.worst_cake, 3),
+        cost_change=None if found.cost_change is None else round(found.cost_change, 2),
+        beads=found.beads,
+        current=found.current,
+        edits=[convert.edit_to(edit) for edit in found.edits],
     )
 
 

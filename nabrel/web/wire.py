@@ -228,16 +228,18 @@ class CandidateWire(Answer):
     swatch: str
     result_hex: str
     result_de: float
+    look_de: float
     shade_shows: float | None
     worst_cake: float
+    cost_change: float | None
     beads: bool
     current: bool
+    edits: list[m.EditModel]
 
 
 class CandidateList(Answer):
     """Candidates for one step, the current one among them."""
 
-    zone: v.Zone
     candidates: list[CandidateWire]
 
 

@@ -86,6 +86,9 @@ FAULTS: dict[str, tuple[str, str, Fault]] = {
         SetProduct(i, "full-matt-1") for i in all_of(s, "foundation")[:-1]] + [
         SetZones(last_id(s, "foundation"), ("jaw_l", "jaw_r")), SetProduct(last_id(s, "foundation"), "full-matt-1"),
         SetAmount(last_id(s, "foundation"), film_um=8.0)]),
+    "edges-fade": ("Dunstan", "shade", lambda s: [
+        Remove(step_id(s, "soften_edges")), SetHand(step_id(s, "shade"), motion="press"),
+        SetProduct(step_id(s, "shade"), "shade-3"), SetAmount(step_id(s, "shade"), film_um=6.0)]),
     "flash-flare": ("Merrick", "set", lambda s: [
         SetProduct(last_id(s, "set"), "pow-silica"), SetAmount(last_id(s, "set"), powder_mg_cm2=0.5)]),
 }  # fmt: skip

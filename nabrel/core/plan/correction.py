@@ -22,6 +22,7 @@ from nabrel.core.plan.step import Sequence
 from nabrel.core.solve.corrector import CorrectorAnswer, Covering, solve_corrector
 from nabrel.core.solve.words import LEAST_STEP, direction
 from nabrel.core.vocabulary import EDGE_ZONES, NOT_BASE, StepKind, Zone, places
+from nabrel.core.wear.viewing import house_for
 
 SHOWING_UM: Floats = np.arange(0.5, 12.01, 0.25)
 """Films tried for the one at which a corrector starts to show."""
@@ -49,6 +50,7 @@ class ZoneCorrection:
 
 def correct_zone(case: Case, zone: Zone, house: House) -> ZoneCorrection:
     """Answer for one zone of a case. Refuses a zone of broken skin, which is left alone."""
+    house = house_for(case.intent.viewing, house)
     reading = read(case, house)
     here = reading.zones[zone]
     if here.broken:

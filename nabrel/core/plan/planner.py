@@ -13,7 +13,8 @@ from nabrel.core.plan.draft import Draft
 from nabrel.core.plan.schools import overpainted, underpainted
 from nabrel.core.plan.schools.school import SchoolOfOrder
 from nabrel.core.plan.step import Sequence
-from nabrel.core.vocabulary import School, join_words
+from nabrel.core.vocabulary import VIEWING_WORDS, School, join_words
+from nabrel.core.wear.viewing import SEEN, house_for
 
 SCHOOLS: Mapping[School, SchoolOfOrder] = {each.id: each for each in (underpainted.SCHOOL, overpainted.SCHOOL)}
 """The schools the planner can draft, by id."""
@@ -24,6 +25,7 @@ def plan(case: Case, house: House, reading: Reading | None = None) -> Sequence:
 
     Refuses a school that is known but cannot be planned yet, naming those that can.
     """
+    house = house_for(case.intent.viewing, house)
     reading = reading or read(case, house)
     notes: list[str] = []
     school_id = case.intent.school
@@ -42,6 +44,10 @@ def plan(case: Case, house: House, reading: Reading | None = None) -> Sequence:
     elif len(shelf.items) < len(case.kit):
         left_out = [item.name for item in case.kit if item not in shelf.items]
         notes.append(f"Left out for what the sitter avoids: {join_words(left_out)}.")
+    if case.intent.viewing != "in_person":
+        notes.append(
+            f"{VIEWING_WORDS[case.intent.viewing]}: {SEEN[case.intent.viewing].why} It will look heavy in person."
+        )
     draft = Draft(case=case, reading=reading, shelf=shelf, house=house)
     school.plan(draft)
     broken = reading.where("broken_skin")

@@ -17,6 +17,7 @@ from nabrel.core.house import House
 from nabrel.core.kit.shelf import avoided
 from nabrel.core.plan.edits import Edit, SetAmount, SetProduct
 from nabrel.core.plan.step import Sequence, Step
+from nabrel.core.wear.viewing import house_for
 
 MOST_UM = 9.0
 LEAST_COVER = 0.03
@@ -58,6 +59,7 @@ def reach(
     wanted: float | None = None,
 ) -> Reach:
     """Answer for one shade or light step. ``wanted`` in L*, else the house's. Refuses other steps, and wishes of 0."""
+    house = house_for(sequence.case.intent.viewing, house)
     step = sequence.step(step_id)
     if step is None or step.kind not in ("shade", "light") or step.film_um is None or step.product is None:
         raise Refused("step", step_id, "a shade or light step in cream or liquid")

@@ -14,6 +14,7 @@ from nabrel.core.plan.edits import Edit
 from nabrel.core.plan.ledger import Ledger, Lying
 from nabrel.core.plan.step import Sequence, Step
 from nabrel.core.vocabulary import School, Severity, Zone
+from nabrel.core.wear.edges import Edge
 from nabrel.core.wear.forecast import ZoneForecast
 
 Family = Literal[
@@ -63,6 +64,7 @@ class Judged:
     ledger: Ledger
     appearance: Appearance
     forecast: Mapping[Zone, ZoneForecast]
+    edges: tuple[Edge, ...]
     products: Mapping[str, Product]
     house: House
 

@@ -10,11 +10,12 @@ import numpy as np
 from nabrel.core.appearance import ReadThrough, zone_with
 from nabrel.core.case import Product
 from nabrel.core.film.spectra import Floats, delta_e
-from nabrel.core.plan.edits import Remove, SetAmount, SetProduct
+from nabrel.core.plan.edits import Add, Remove, SetAmount, SetProduct
 from nabrel.core.plan.step import Step
 from nabrel.core.rules.book import Fix, Found, Judged, rule
 from nabrel.core.rules.material import nearest_swap, without
 from nabrel.core.vocabulary import Zone, both, in_order, places
+from nabrel.core.wear.viewing import SEEN
 
 LESS_SHARES = (0.75, 0.5, 0.35, 0.25, 0.15, 0.1)
 
@@ -258,6 +259,36 @@ def face_meets_neck(judged: Judged) -> Iterator[Found]:
         in_order([*cheeks, "neck"]),
         f"Face and neck end ΔE00 {worst:.1f} apart; up to {judged.house.neck_step_de:g} passes unseen. "
         "Carry the shade further down, or mix nearer to the neck.",
+    )
+
+
+@rule(
+    "edges-fade",
+    "colour",
+    "advice",
+    "No border can be followed with the eye.",
+    "A colour step over a few millimetres is read as a line; the same step over a centimetre is read as form.",
+)
+def edges_fade(judged: Judged) -> Iterator[Found]:
+    seen = SEEN[judged.sequence.case.intent.viewing]
+    hard = [edge for edge in judged.edges if edge.steepness > seen.edge]
+    if not hard:
+        return
+    worst = hard[0]
+    steps = [s for s in judged.sequence.steps if s.film_um and set(s.zones) & set(worst.zones)]
+    closes = (s.id for s in judged.sequence.steps if s.kind == "crease_check" or s.powder_mg_cm2 is not None)
+    before = next(closes, None)
+    zones = in_order(z for edge in hard for z in edge.zones)
+    fix = None
+    if not any(s.kind == "soften_edges" for s in judged.sequence.steps):
+        soften = Add("soften_edges", zones, before, tool="damp_sponge", motion="press", active_s=40)
+        fix = Fix("Soften the edges with the empty sponge", (soften,))
+    yield Found(
+        tuple(s.id for s in steps[-2:]),
+        zones,
+        f"The {worst.kind} border steps ΔE00 {worst.step_de:.1f} over {worst.width_mm:g} mm, {worst.steepness:.2f} per mm; "
+        f"up to {seen.edge:g} passes unseen here.",
+        fix,
     )
 
 

@@ -17,7 +17,7 @@
 
   function take(candidate: Candidate) {
     open = false;
-    if (!candidate.current) void bench.swap(step, candidate.product.id);
+    if (!candidate.current) void bench.edit(candidate.edits);
   }
 </script>
 

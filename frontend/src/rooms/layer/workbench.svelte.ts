@@ -146,13 +146,6 @@ export class WorkbenchState {
     }
   }
 
-  /** Swap a product in every step of the same kind that uses it, as one edit. */
-  async swap(step: Step, product: string) {
-    const same =
-      this.plan?.steps.filter((each) => each.kind === step.kind && each.product === step.product) ?? [];
-    await this.edit(same.map((each) => ({ edit: 'product', step: each.id, product })));
-  }
-
   async move(step: Step, by: -1 | 1) {
     const steps = this.plan?.steps ?? [];
     const index = steps.findIndex((each) => each.id === step.id);

@@ -1,0 +1,130 @@
+"""Substitutes: what else of the kit could serve where an item is used, each tried on this face."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+import numpy as np
+
+from nabrel.core.case import Lab, Product
+from nabrel.core.compare import visible
+from nabrel.core.errors import Impossible, Refused
+from nabrel.core.evaluate import Evaluation, evaluate
+from nabrel.core.film.spectra import delta_e
+from nabrel.core.house import House
+from nabrel.core.kit.bases import beads
+from nabrel.core.kit.shelf import avoided
+from nabrel.core.plan.edits import Edit, SetProduct, apply
+from nabrel.core.plan.ledger import ZONE_INDEX
+from nabrel.core.plan.step import Step
+from nabrel.core.solve.mix import MixAnswer, solve_mix
+from nabrel.core.vocabulary import ZONE_INFO, Role
+
+ALLOWED: Mapping[Role, tuple[Role, ...]] = {
+    "shade": ("shade", "bronzer", "concealer", "foundation"),
+    "light": ("light", "concealer"),
+    "concealer": ("concealer", "foundation"),
+    "corrector": ("corrector", "concealer"),
+    "foundation": ("foundation",),
+    "colour": ("colour",),
+    "glow": ("glow",),
+}
+"""Roles whose items may stand in for a role, if optics and texture allow; others only for themselves."""
+OTHER_ROLES_KEPT = 4
+"""How many items sold for something else are told, the nearest in look."""
+
+
+@dataclass(frozen=True, slots=True)
+class Substitute:
+    """An item tried in every step that uses the product now.
+
+    lab and de are of the step's largest zone once the step is on; look_de is the mean CIEDE2000 between the finished
+    zones now and then; cover_change in contrast ratio, cost_change in the kit's currency; beads says that its base
+    would separate on what lies beneath.
+    """
+
+    product: Product
+    lab: Lab
+    de: float
+    look_de: float
+    shade_shows: float | None
+    worst_cake: float
+    cover_change: float
+    cost_change: float | None
+    beads: bool
+    current: bool
+    edits: tuple[Edit, ...]
+
+
+def substitutes(evaluation: Evaluation, step_id: str, house: House) -> tuple[Substitute, ...]:
+    """What could take a step's product's place: the one in use first, then the nearest in look.
+
+    Every item of the same role, and the nearest few of other roles that may serve. Refuses steps without a product.
+    """
+    sequence = evaluation.sequence
+    step = sequence.step(step_id)
+    if step is None or step.product is None:
+        raise Refused("step", step_id, "a step of this sequence that uses a product")
+    own = evaluation.products[step.product]
+    allowed = ALLOWED.get(own.role, (own.role,))
+    found: list[Substitute] = []
+    for item in evaluation.products.values():
+        same_kind = item.dry == own.dry and item.tinted == own.tinted
+        if item.role not in allowed or not same_kind or avoided(item, sequence.case.sitter.avoid):
+            continue
+        if item.role != own.role and (item.shimmers or _far(item, own)):
+            continue
+        found.append(_tried(evaluation, step, item, house))
+    ranked = sorted(found, key=lambda each: (not each.current, each.look_de, each.product.id))
+    others = [each for each in ranked if each.product.role != own.role][:OTHER_ROLES_KEPT]
+    return tuple(each for each in ranked if each.product.role == own.role or each in others)
+
+
+def mix_instead(evaluation: Evaluation, product_id: str, house: House) -> MixAnswer:
+    """The mix of the other foundations nearest to a foundation that is missing, dear or discontinued."""
+    missing = evaluation.products.get(product_id)
+    if missing is None or missing.lab is None or missing.role != "foundation":
+        raise Impossible("product", product_id, "a foundation of this case's kit")
+    rest = [item for item in evaluation.products.values() if item.role == "foundation" and item.id != product_id]
+    return solve_mix(missing.lab, rest, house, finish=None)
+
+
+FAR_L = 14.0
+
+
+def _far(item: Product, own: Product) -> bool:
+    return item.lab is None or own.lab is None or abs(item.lab[0] - own.lab[0]) > FAR_L
+
+
+def _tried(evaluation: Evaluation, step: Step, item: Product, house: House) -> Substitute:
+    sequence = evaluation.sequence
+    steps = [s for s in sequence.steps if s.kind == step.kind and s.product == step.product]
+    current = item.id == step.product
+    edits: tuple[Edit, ...] = () if current else tuple(SetProduct(s.id, item.id) for s in steps)
+    tried = evaluation
+    if not current:
+        swapped = apply(sequence, edits, evaluation.products, house)
+        tried = evaluate(swapped, house, evaluation.appearance.light, evaluation.reading)
+    largest = ZONE_INDEX[max(step.zones, key=lambda each: ZONE_INFO[each].area_cm2)]
+    index = sequence.steps.index(step)
+    lab = tried.appearance.lab[index + 1, largest]
+    columns = [ZONE_INDEX[zone] for s in steps for zone in s.zones]
+    look = delta_e(tried.appearance.lab[-1, columns], evaluation.appearance.lab[-1, columns])
+    lower = {evaluation.ledger.before[index][zone].top_base for zone in step.zones}
+    has_shade = any(row.kind == "shade" for row in tried.appearance.read_through)
+    own = evaluation.products[step.product or ""]
+    was, now = evaluation.totals.cost, tried.totals.cost
+    return Substitute(
+        product=item,
+        lab=(float(lab[0]), float(lab[1]), float(lab[2])),
+        de=float(tried.appearance.de[index + 1, largest]),
+        look_de=float(np.mean(look)),
+        shade_shows=visible(tried, "shade") if has_shade else None,
+        worst_cake=tried.totals.worst_cake,
+        cover_change=(item.cover or 0.0) - (own.cover or 0.0),
+        cost_change=None if was is None or now is None else now - was,
+        beads=any(base is not None and beads(base, item.base) for base in lower),
+        current=current,
+        edits=edits,
+    )

@@ -1,0 +1,83 @@
+"""Edges: how steep the colour step is where one layer ends, by how it was blended."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+import numpy as np
+
+from nabrel.core.appearance import Appearance
+from nabrel.core.film.spectra import delta_e
+from nabrel.core.plan.ledger import ZONE_INDEX
+from nabrel.core.plan.step import Sequence
+from nabrel.core.vocabulary import Motion, Zone
+
+BORDERS: tuple[tuple[str, Zone, Zone], ...] = (
+    ("shade", "cheek_hollow_l", "cheek_apple_l"),
+    ("shade", "cheek_hollow_r", "cheek_apple_r"),
+    ("shade", "temple_l", "forehead_centre"),
+    ("shade", "temple_r", "forehead_centre"),
+    ("jaw", "jaw_l", "neck"),
+    ("jaw", "jaw_r", "neck"),
+    ("hairline", "hairline", "forehead_centre"),
+)
+"""Borders that are looked at: what kind, and the zones on either side."""
+
+WIDTH_MM: Mapping[Motion, float] = {
+    "press": 5.0,
+    "stipple": 6.0,
+    "warm_melt": 8.0,
+    "bounce": 8.0,
+    "feather": 10.0,
+    "sweep": 9.0,
+    "buff": 12.0,
+    "whisk": 10.0,
+    "drag": 6.0,
+    "mist": 12.0,
+}
+"""Width over which a border fades with each motion, in mm (house)."""
+SOFTENED_MM = 6.0
+"""What softening edges with an emptied tool adds to the width (house)."""
+HARD_MM = 2.0
+"""Width of a border that nothing blended."""
+
+
+@dataclass(frozen=True, slots=True)
+class Edge:
+    """One border: its colour step beyond what bare skin shows there (ΔE00), the width it fades over, and their ratio."""
+
+    kind: str
+    zones: tuple[Zone, Zone]
+    step_de: float
+    width_mm: float
+
+    @property
+    def steepness(self) -> float:
+        """ΔE00 per mm."""
+        return self.step_de / self.width_mm
+
+
+def edges(sequence: Sequence, appearance: Appearance) -> tuple[Edge, ...]:
+    """Every border of the finished base at which a layer ends, steepest first."""
+    found: list[Edge] = []
+    for kind, one, other in BORDERS:
+        motions = _motions(sequence, one, other)
+        if motions is None:
+            continue
+        width = max((WIDTH_MM[motion] for motion in motions), default=HARD_MM)
+        if any(s.kind == "soften_edges" and (one in s.zones or other in s.zones) for s in sequence.steps):
+            width += SOFTENED_MM
+        here, there = ZONE_INDEX[one], ZONE_INDEX[other]
+        pairs = np.stack([appearance.lab[-1, [here, there]], appearance.lab[0, [here, there]]])
+        now, bare = (float(each) for each in delta_e(pairs[:, 0], pairs[:, 1]))
+        found.append(Edge(kind, (one, other), max(0.0, now - bare), width))
+    return tuple(sorted(found, key=lambda edge: (-edge.steepness, edge.zones)))
+
+
+def _motions(sequence: Sequence, one: Zone, other: Zone) -> list[Motion] | None:
+    """Motions of the last differing layer's steps at a border; None where the same steps lie on both sides."""
+    differing = [s for s in sequence.steps if s.film_um and (one in s.zones) != (other in s.zones)]
+    if not differing:
+        return None
+    return [s.motion for s in differing if s.motion is not None]

@@ -1,0 +1,112 @@
+"""Substitutes, viewing and edges."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+import pytest
+
+from nabrel.core.compare import visible
+from nabrel.core.errors import Impossible, Refused
+from nabrel.core.evaluate import evaluate
+from nabrel.core.house import House
+from nabrel.core.plan.edits import SetHand, SetProduct, apply
+from nabrel.core.plan.planner import plan
+from nabrel.core.plan.substitute import mix_instead, substitutes
+from nabrel.core.vocabulary import VIEWINGS
+from nabrel.core.wear.viewing import SEEN, house_for
+
+HOUSE = House()
+
+
+@pytest.fixture(scope="module")
+def tamsin(people):
+    return evaluate(plan(people["Tamsin"], HOUSE), HOUSE)
+
+
+def first(evaluation, kind):
+    return next(s for s in evaluation.sequence.steps if s.kind == kind)
+
+
+def test_the_one_in_use_comes_first_and_changes_nothing(tamsin):
+    found = substitutes(tamsin, first(tamsin, "foundation").id, HOUSE)
+    assert found[0].current
+    assert (found[0].look_de, found[0].cover_change, found[0].edits) == (0, 0, ())
+    rest = [each.look_de for each in found[1:]]
+    assert rest == sorted(rest)
+
+
+def test_the_figures_are_those_of_the_swap_itself(tamsin):
+    each = next(s for s in substitutes(tamsin, first(tamsin, "foundation").id, HOUSE) if s.product.id == "full-matt-3")
+    after = evaluate(apply(tamsin.sequence, each.edits, tamsin.products, HOUSE), HOUSE)
+    assert each.shade_shows == pytest.approx(visible(after, "shade"))
+    assert each.worst_cake == after.totals.worst_cake
+    assert each.cost_change == pytest.approx(after.totals.cost - tamsin.totals.cost)
+    assert each.cover_change == pytest.approx(0.36)
+
+
+def test_a_shade_may_be_replaced_by_a_deep_foundation(tamsin):
+    roles = {each.product.role for each in substitutes(tamsin, first(tamsin, "shade").id, HOUSE)}
+    assert roles & {"foundation", "concealer"}
+
+
+def test_what_beads_is_marked_and_what_is_avoided_is_not_offered(tamsin, people):
+    found = {each.product.id: each for each in substitutes(tamsin, first(tamsin, "foundation").id, HOUSE)}
+    assert found["water-veil-4"].beads
+    assert not found["silk-veil-3"].beads
+    wren = people["Wren"]
+    wary = replace(wren, sitter=replace(wren.sitter, avoid=("fragrance",)))
+    evaluation = evaluate(plan(wary, HOUSE), HOUSE)
+    offered = {each.product.id for each in substitutes(evaluation, first(evaluation, "melting_mist").id, HOUSE)}
+    assert "mist-scented" not in offered
+
+
+def test_a_missing_foundation_is_mixed_from_the_others(tamsin):
+    answer = mix_instead(tamsin, "thin-satin-3", HOUSE)
+    assert answer.near_enough
+    assert all(part.product.id != "thin-satin-3" for part in answer.best.parts)
+    with pytest.raises(Impossible):
+        mix_instead(tamsin, "cor-green", HOUSE)
+
+
+def test_a_step_without_a_product_has_no_substitutes(tamsin):
+    with pytest.raises(Refused):
+        substitutes(tamsin, first(tamsin, "soften_edges").id, HOUSE)
+
+
+@pytest.mark.parametrize("viewing", [v for v in VIEWINGS if v != "in_person"])
+def test_other_viewings_want_more_contrast_and_say_it_looks_heavy(people, viewing):
+    case = people["Tamsin"]
+    case = replace(case, intent=replace(case.intent, viewing=viewing))
+    sequence = plan(case, HOUSE)
+    assert visible(evaluate(sequence, HOUSE), "shade") > visible(
+        evaluate(plan(people["Tamsin"], HOUSE), HOUSE), "shade"
+    )
+    assert any("heavy in person" in note for note in sequence.notes)
+    assert house_for(viewing, HOUSE).film_limit_um > HOUSE.film_limit_um
+    assert SEEN[viewing].edge > SEEN["in_person"].edge
+
+
+def test_a_stack_made_for_the_stage_is_judged_too_strong_in_person(people):
+    case = people["Tamsin"]
+    staged = plan(replace(case, intent=replace(case.intent, viewing="stage")), HOUSE)
+    near = evaluate(replace(staged, case=case), HOUSE)
+    far = evaluate(staged, HOUSE)
+    assert near.totals.worst_cake > far.totals.worst_cake
+    assert len(near.findings) > len(far.findings)
+
+
+def test_a_softer_motion_makes_a_softer_edge(tamsin):
+    shade = first(tamsin, "shade").id
+    pressed = evaluate(apply(tamsin.sequence, [SetHand(shade, motion="press")], tamsin.products, HOUSE), HOUSE)
+
+    def steepness(evaluation):
+        return max(edge.steepness for edge in evaluation.edges if edge.kind == "shade")
+
+    assert steepness(pressed) >= steepness(tamsin)
+
+
+def test_a_shade_far_too_deep_makes_a_steeper_border(tamsin):
+    deep = apply(tamsin.sequence, [SetProduct(first(tamsin, "shade").id, "shade-6")], tamsin.products, HOUSE)
+    worst = max(e.steepness for e in evaluate(deep, HOUSE).edges)
+    assert worst > max(e.steepness for e in tamsin.edges)
