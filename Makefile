@@ -62,6 +62,7 @@ generate: setup
 	cd frontend && npm run --silent types
 	$(BIN)/python -m nabrel.demo.export examples
 	$(BIN)/python docs/write_reference.py
+	$(BIN)/python docs/draw_plots.py
 
 format: setup
 	$(BIN)/ruff check --fix --quiet . ; $(BIN)/ruff format --quiet .

@@ -24,6 +24,7 @@ from nabrel.core.film.stack import Layer, stack
 from nabrel.core.house import House
 from nabrel.core.plan.planner import plan
 from nabrel.core.solve.corrector import solve_corrector
+from nabrel.core.solve.mix import solve_mix
 from nabrel.demo.fill import fill
 from nabrel.demo.kestrel_quay import sitters
 from nabrel.store.database import Database
@@ -70,6 +71,12 @@ def corrector() -> float:
             lambda: solve_corrector((54.0, 7.0, 9.0), (62.0, 11.0, 17.0), correctors, concealer, foundation, 5.0, HOUSE)
         )
     )
+
+
+def mix() -> float:
+    """Best of 8 drops from 12 shades, up to 3 at once."""
+    shades = [item for item in sitters()[0].kit if item.role == "foundation"][:12]
+    return statistics.median(times(lambda: solve_mix((58.0, 11.0, 18.0), shades, HOUSE), 20))
 
 
 def whole() -> tuple[float, float]:
@@ -129,6 +136,7 @@ def main() -> None:
     print("| what | measured | budget | |\n|---|---|---|---|")
     print(row("film stack, 30 zones × 30 layers × 31 wavelengths", film_stack(), 5))
     print(row("corrector, one zone, 12 correctors × a concealer", corrector(), 50))
+    print(row("mix, best of 8 drops from 12 shades, up to 3 at once", mix(), 150))
     print(row("plan + check + appearance + forecast + amounts, demo's longest plan", everything, 60))
     print(row("of which the plan", planned, 60))
     print(row("edit through the application, 95th percentile of 100", edit, 100))

@@ -100,7 +100,8 @@ class Product:
 
     Care products (cleanser to primer, mists) may leave both out: they add no colour.
     ``suits`` names the conditions a primer or care product is meant for; ``contains`` what avoid lists are held
-    against; ``dose_ml`` is one pump or drop.
+    against; ``dose_ml`` is one pump or drop; ``half_hour`` how its colour shifts within half
+    an hour of wear (ΔL*, Δa*, Δb*), for foundations that darken.
     """
 
     id: str
@@ -117,6 +118,7 @@ class Product:
     dose_ml: float | None = None
     suits: tuple[Condition, ...] = ()
     contains: tuple[str, ...] = ()
+    half_hour: Lab | None = None
 
     @property
     def dry(self) -> bool:

@@ -34,9 +34,13 @@ class Difference:
 
 
 def visible(evaluation: Evaluation, kind: str) -> float:
-    """Mean visible step of one kind of sculpting as a positive number of L*, 0 where there is none."""
+    """Mean visible step of one kind of sculpting in L*, 0 where there is none.
+
+    Positive the way it is meant: darker for shade and bronze, lighter for light; negative where it does the opposite.
+    """
     rows = [row for row in evaluation.appearance.read_through if row.kind == kind]
-    return abs(sum(row.visible_step for row in rows) / len(rows)) if rows else 0.0
+    mean = sum(row.visible_step for row in rows) / len(rows) if rows else 0.0
+    return mean if kind == "light" else -mean
 
 
 def mean_film(evaluation: Evaluation) -> float:

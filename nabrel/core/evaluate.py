@@ -17,6 +17,7 @@ from nabrel.core.rules.book import BOOK, Finding, Judged, Rule, consult
 from nabrel.core.vocabulary import Light, Zone
 from nabrel.core.wear.edges import Edge, edges
 from nabrel.core.wear.forecast import ZoneForecast, forecast
+from nabrel.core.wear.protection import share_of_tested_dose
 from nabrel.core.wear.viewing import house_for
 
 FAMILIES = (order, material, method, amounts, face, safety)
@@ -37,6 +38,7 @@ class Totals:
     least_shine_zone: Zone
     film_ml: float
     powder_g: float
+    tested_dose_share: float | None
 
 
 @dataclass(frozen=True, slots=True)
@@ -127,4 +129,11 @@ def _totals(
         least_shine_zone=shiniest.zone,
         film_ml=film_ml,
         powder_g=powder_g,
+        tested_dose_share=_tested_share(sequence),
     )
+
+
+def _tested_share(sequence: Sequence) -> float | None:
+    """The thickest foundation film as a share of the amount at which an SPF is tested; None without foundation."""
+    films = [step.film_um for step in sequence.steps if step.kind == "foundation" and step.film_um]
+    return share_of_tested_dose(max(films)) if films else None

@@ -208,6 +208,13 @@ class House:
         1.6, "factor", 1.0, 3.0, "Silica- and titanium-rich powders throw back more of a flash than talc does."
     )
     # Hands
+    carry_share: float = _parameter(
+        0.5,
+        "share",
+        0.0,
+        0.9,
+        "Of what a tool still holds, this much comes off again when it is rolled onto the edges.",
+    )
     sponge_takes: float = _parameter(
         0.06, "share", 0.0, 0.3, "A damp sponge pressed over an unset film takes this share of it away."
     )

@@ -75,18 +75,20 @@ def _primers() -> tuple[Product, ...]:
 
 
 def _correctors() -> tuple[Product, ...]:
-    hues: tuple[tuple[str, str, Lab], ...] = (
-        ("cor-rose", "Pale rose corrector", (78, 16, 13)),
-        ("cor-peach", "Light peach corrector", (75, 17, 22)),
-        ("cor-apricot", "Apricot corrector", (67, 25, 27)),
-        ("cor-salmon", "Salmon corrector", (61, 30, 25)),
-        ("cor-orange", "Orange corrector", (54, 34, 33)),
-        ("cor-red", "Red-orange corrector", (44, 38, 28)),
-        ("cor-green", "Leaf green corrector", (68, -14, 22)),
-        ("cor-lilac", "Lilac corrector", (74, 11, -8)),
+    # Paler hues hold more white pigment, so they cover more.
+    hues: tuple[tuple[str, str, Lab, float], ...] = (
+        ("cor-rose", "Pale rose corrector", (80, 15, 14), 0.7),
+        ("cor-peach", "Light peach corrector", (78, 16, 22), 0.75),
+        ("cor-apricot", "Apricot corrector", (67, 25, 27), 0.7),
+        ("cor-salmon", "Salmon corrector", (61, 30, 25), 0.65),
+        ("cor-orange", "Orange corrector", (54, 34, 33), 0.6),
+        ("cor-red", "Red-orange corrector", (44, 38, 28), 0.6),
+        ("cor-green", "Leaf green corrector", (68, -14, 22), 0.55),
+        ("cor-lilac", "Lilac corrector", (74, 11, -8), 0.6),
     )
     return tuple(
-        _tinted(key, "corrector", name, "cream", "anhydrous", lab, 0.5, ml=4, price=11.0) for key, name, lab in hues
+        _tinted(key, "corrector", name, "cream", "anhydrous", lab, cover, ml=4, price=11.0)
+        for key, name, lab, cover in hues
     )
 
 

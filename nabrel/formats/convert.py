@@ -183,6 +183,7 @@ def product_to(item: Product) -> m.ProductModel:
         dose_ml=item.dose_ml,
         suits=list(item.suits),
         contains=list(item.contains),
+        half_hour=item.half_hour,
     )
 
 

@@ -13,6 +13,7 @@ from nabrel.core import vocabulary as v
 
 Lightness = Annotated[float, Field(ge=0, le=100)]
 Opponent = Annotated[float, Field(ge=-128, le=128)]
+Shift = Annotated[float, Field(ge=-20, le=20)]
 LabModel = tuple[Lightness, Opponent, Opponent]
 Rank = Annotated[int, Field(ge=0, le=3)]
 Words = Annotated[str, Field(min_length=1, max_length=120)]
@@ -110,6 +111,7 @@ class ProductModel(Wire):
     dose_ml: Annotated[float, Field(gt=0, le=20)] | None = None
     suits: list[v.Condition] = Field(default_factory=list)
     contains: Annotated[list[Words], Field(max_length=200)] = Field(default_factory=list)
+    half_hour: tuple[Shift, Shift, Shift] | None = None
 
 
 class CaseModel(Wire):

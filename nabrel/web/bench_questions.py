@@ -13,6 +13,7 @@ from nabrel.core.kit.doses import passed_on
 from nabrel.core.plan.correction import ZoneCorrection, correct_zone, edits_for
 from nabrel.core.plan.reach import reach
 from nabrel.core.plan.step import Sequence
+from nabrel.core.solve.join import join_face_and_body
 from nabrel.core.solve.mix import Part, batch, pour, solve_mix
 from nabrel.core.vocabulary import COMPLEXION_ZONES, area_of
 from nabrel.formats import convert
@@ -88,6 +89,7 @@ def get_mix(path: w.IdPath, query: w.MixQuery) -> w.MixWire:
     )
     return w.MixWire(
         mix=convert.mix_to(answer),
+        joining=_joining(stored.sequence),
         products=[convert.product_to(item) for item in mixable],
         swatches=present.swatches({item.id: item for item in mixable}),
     )
@@ -112,6 +114,25 @@ def post_well(path: w.IdPath, query: w.LightQuery, body: w.WellBody) -> w.WellWi
         target_hex=to_hex(np.array([lab_of(surface(complexion), query.light)]))[0],
         batch_ml=[round(ml, 3) for _, ml in batch(recipe, face_ml, 1)],
     )
+
+
+def _joining(sequence: Sequence, most: int = 4) -> list[w.JoiningWire]:
+    foundations = [item for item in sequence.case.kit if item.role == "foundation"]
+    ranked = join_face_and_body(sequence.case.sitter, foundations, HOUSE.foundation_film_um, HOUSE)[:most]
+    return [
+        w.JoiningWire(
+            product=each.product.id,
+            name=each.product.name,
+            face_hex=to_hex(np.array([each.face]))[0],
+            settled_hex=to_hex(np.array([each.settled]))[0],
+            neck_de=None if each.neck_de is None else round(each.neck_de, 1),
+            chest_de=None if each.chest_de is None else round(each.chest_de, 1),
+            de=round(each.de, 1),
+            settled_de=round(each.settled_de, 1),
+            says=each.says,
+        )
+        for each in ranked
+    ]
 
 
 def _mixable(sequence: Sequence) -> list[Product]:

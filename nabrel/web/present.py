@@ -13,6 +13,7 @@ from nabrel.core.evaluate import Evaluation, rule_book
 from nabrel.core.face.reading import Reading
 from nabrel.core.film.spectra import delta_e, to_hex
 from nabrel.core.plan.planner import SCHOOLS
+from nabrel.core.wear.viewing import SEEN
 from nabrel.formats import convert
 from nabrel.formats import models as m
 from nabrel.store.repositories import KeptSequence, KeptSitter
@@ -172,11 +173,29 @@ def workbench(kept: KeptSequence, evaluation: Evaluation, changed: Difference | 
         de=np.round(seen.de[-1], 2).tolist(),
         forecast={row.zone: convert.forecast_to(row) for row in evaluation.forecast},
         read_through=convert.read_through_to(evaluation),
+        touch_ups=convert.touch_ups_to(evaluation),
+        edges=edges(evaluation),
         findings=[convert.finding_to(each) for each in evaluation.findings],
         totals=totals(evaluation),
         zones=zone_readings(evaluation.reading),
         difference=difference(changed) if changed else None,
     )
+
+
+def edges(evaluation: Evaluation) -> list[w.EdgeWire]:
+    """The borders of the finished base, steepest first."""
+    unseen = SEEN[evaluation.sequence.case.intent.viewing].edge
+    return [
+        w.EdgeWire(
+            kind=edge.kind,
+            zones=list(edge.zones),
+            step_de=round(edge.step_de, 1),
+            width_mm=edge.width_mm,
+            steepness=round(edge.steepness, 2),
+            unseen=unseen,
+        )
+        for edge in evaluation.edges
+    ]
 
 
 def totals(evaluation: Evaluation) -> w.TotalsWire:
@@ -196,6 +215,7 @@ def totals(evaluation: Evaluation) -> w.TotalsWire:
         powder_g=round(t.powder_g, 3),
         shade_shows=round(visible(evaluation, "shade"), 1) if "shade" in kinds else None,
         light_shows=round(visible(evaluation, "light"), 1) if "light" in kinds else None,
+        tested_dose_share=None if t.tested_dose_share is None else round(t.tested_dose_share, 3),
     )
 
 

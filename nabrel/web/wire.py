@@ -180,6 +180,18 @@ class TotalsWire(Answer):
     powder_g: float
     shade_shows: float | None
     light_shows: float | None
+    tested_dose_share: float | None
+
+
+class EdgeWire(Answer):
+    """A border of the finished base: its colour step, the width it fades over, and what passes unseen."""
+
+    kind: str
+    zones: list[v.Zone]
+    step_de: float
+    width_mm: float
+    steepness: float
+    unseen: float
 
 
 class WorkbenchWire(Answer):
@@ -212,6 +224,8 @@ class WorkbenchWire(Answer):
     de: list[float]
     forecast: dict[v.Zone, m.ZoneForecastModel]
     read_through: list[m.ReadThroughModel]
+    touch_ups: list[m.TouchUpModel]
+    edges: list[EdgeWire]
     findings: list[m.FindingModel]
     totals: TotalsWire
     zones: list[ZoneReadingWire]
@@ -273,6 +287,7 @@ class MixWire(Answer):
     """Recipes for the complexion, and what may go into the well."""
 
     mix: m.MixModel
+    joining: list[JoiningWire]
     products: list[m.ProductModel]
     swatches: dict[str, str]
 
@@ -316,6 +331,20 @@ class ReachQuery(BaseModel):
     """The wanted visible step in L*; the house's where left out."""
 
     wanted: Annotated[float, Field(ge=0.1, le=40)] | None = None
+
+
+class JoiningWire(Answer):
+    """A foundation on this face beside neck and chest."""
+
+    product: str
+    name: str
+    face_hex: str
+    settled_hex: str
+    neck_de: float | None
+    chest_de: float | None
+    de: float
+    settled_de: float
+    says: str
 
 
 class MixQuery(BaseModel):

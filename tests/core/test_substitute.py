@@ -96,6 +96,12 @@ def test_a_stack_made_for_the_stage_is_judged_too_strong_in_person(people):
     assert len(near.findings) > len(far.findings)
 
 
+def test_a_shade_paler_than_the_skin_shows_as_less_than_nothing(people):
+    bram = evaluate(plan(people["Bram"], HOUSE), HOUSE)
+    pale = next(s for s in substitutes(bram, first(bram, "shade").id, HOUSE) if s.product.id == "shade-1")
+    assert pale.shade_shows < 0
+
+
 def test_a_softer_motion_makes_a_softer_edge(tamsin):
     shade = first(tamsin, "shade").id
     pressed = evaluate(apply(tamsin.sequence, [SetHand(shade, motion="press")], tamsin.products, HOUSE), HOUSE)

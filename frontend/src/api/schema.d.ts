@@ -402,11 +402,6 @@ export interface components {
         CandidateList: {
             /** Candidates */
             candidates: components["schemas"]["CandidateWire"][];
-            /**
-             * Zone
-             * @enum {string}
-             */
-            zone: "forehead_centre" | "hairline" | "temple_l" | "temple_r" | "brow_bone_l" | "brow_bone_r" | "eyelid_l" | "eyelid_r" | "under_eye_l" | "under_eye_r" | "inner_corner_l" | "inner_corner_r" | "nose_bridge" | "nose_side_l" | "nose_side_r" | "nose_tip" | "cheek_apple_l" | "cheek_apple_r" | "cheekbone_l" | "cheekbone_r" | "cheek_hollow_l" | "cheek_hollow_r" | "smile_line_l" | "smile_line_r" | "upper_lip" | "below_lip" | "lips" | "chin" | "jaw_l" | "jaw_r" | "under_jaw" | "ear_l" | "ear_r" | "neck";
         };
         /**
          * CandidateWire
@@ -417,8 +412,14 @@ export interface components {
         CandidateWire: {
             /** Beads */
             beads: boolean;
+            /** Cost Change */
+            cost_change: number | null;
             /** Current */
             current: boolean;
+            /** Edits */
+            edits: (components["schemas"]["AmountEdit"] | components["schemas"]["HandEdit"] | components["schemas"]["ProductEdit"] | components["schemas"]["ZonesEdit"] | components["schemas"]["WaitEdit"] | components["schemas"]["MoveEdit"] | components["schemas"]["RemoveEdit"] | components["schemas"]["AddEdit"])[];
+            /** Look De */
+            look_de: number;
             product: components["schemas"]["ProductModel"];
             /** Result De */
             result_de: number;
@@ -430,6 +431,22 @@ export interface components {
             swatch: string;
             /** Worst Cake */
             worst_cake: number;
+        };
+        /**
+         * ClimateModel
+         * @description The day it is worn on.
+         */
+        ClimateModel: {
+            /**
+             * Humidity Percent
+             * @default 50
+             */
+            humidity_percent?: number;
+            /**
+             * Temperature C
+             * @default 22
+             */
+            temperature_c?: number;
         };
         /**
          * ConditionWire
@@ -578,6 +595,24 @@ export interface components {
             says: string[];
         };
         /**
+         * EdgeWire
+         * @description A border of the finished base: its colour step, the width it fades over, and what passes unseen.
+         */
+        EdgeWire: {
+            /** Kind */
+            kind: string;
+            /** Steepness */
+            steepness: number;
+            /** Step De */
+            step_de: number;
+            /** Unseen */
+            unseen: number;
+            /** Width Mm */
+            width_mm: number;
+            /** Zones */
+            zones: ("forehead_centre" | "hairline" | "temple_l" | "temple_r" | "brow_bone_l" | "brow_bone_r" | "eyelid_l" | "eyelid_r" | "under_eye_l" | "under_eye_r" | "inner_corner_l" | "inner_corner_r" | "nose_bridge" | "nose_side_l" | "nose_side_r" | "nose_tip" | "cheek_apple_l" | "cheek_apple_r" | "cheekbone_l" | "cheekbone_r" | "cheek_hollow_l" | "cheek_hollow_r" | "smile_line_l" | "smile_line_r" | "upper_lip" | "below_lip" | "lips" | "chin" | "jaw_l" | "jaw_r" | "under_jaw" | "ear_l" | "ear_r" | "neck")[];
+        };
+        /**
          * EditsBody
          * @description Edits made on a revision.
          */
@@ -722,6 +757,8 @@ export interface components {
              * @enum {string}
              */
             blend?: "one_at_a_time" | "place_all";
+            /** @default null */
+            climate?: components["schemas"]["ClimateModel"] | null;
             /**
              * Cover
              * @default medium
@@ -756,10 +793,40 @@ export interface components {
              */
             setting?: "none" | "spot" | "t_zone" | "on_light" | "whole_face" | "bake_points" | "bake_wide";
             /**
+             * Viewing
+             * @default in_person
+             * @enum {string}
+             */
+            viewing?: "in_person" | "camera" | "stage" | "dim_room";
+            /**
              * Wear Hours
              * @default 8
              */
             wear_hours?: number;
+        };
+        /**
+         * JoiningWire
+         * @description A foundation on this face beside neck and chest.
+         */
+        JoiningWire: {
+            /** Chest De */
+            chest_de: number | null;
+            /** De */
+            de: number;
+            /** Face Hex */
+            face_hex: string;
+            /** Name */
+            name: string;
+            /** Neck De */
+            neck_de: number | null;
+            /** Product */
+            product: string;
+            /** Says */
+            says: string;
+            /** Settled De */
+            settled_de: number;
+            /** Settled Hex */
+            settled_hex: string;
         };
         /**
          * LeftBareModel
@@ -824,6 +891,8 @@ export interface components {
          * @description Recipes for the complexion, and what may go into the well.
          */
         MixWire: {
+            /** Joining */
+            joining: components["schemas"]["JoiningWire"][];
             mix: components["schemas"]["MixModel"];
             /** Products */
             products: components["schemas"]["ProductModel"][];
@@ -937,6 +1006,11 @@ export interface components {
              * @default null
              */
             g?: number | null;
+            /**
+             * Half Hour
+             * @default null
+             */
+            half_hour?: number[] | null;
             /** Id */
             id: string;
             /**
@@ -1322,6 +1396,8 @@ export interface components {
             shade_shows: number | null;
             /** Steps */
             steps: number;
+            /** Tested Dose Share */
+            tested_dose_share: number | null;
             /** Worst Cake */
             worst_cake: number;
             /**
@@ -1329,6 +1405,18 @@ export interface components {
              * @enum {string}
              */
             worst_cake_zone: "forehead_centre" | "hairline" | "temple_l" | "temple_r" | "brow_bone_l" | "brow_bone_r" | "eyelid_l" | "eyelid_r" | "under_eye_l" | "under_eye_r" | "inner_corner_l" | "inner_corner_r" | "nose_bridge" | "nose_side_l" | "nose_side_r" | "nose_tip" | "cheek_apple_l" | "cheek_apple_r" | "cheekbone_l" | "cheekbone_r" | "cheek_hollow_l" | "cheek_hollow_r" | "smile_line_l" | "smile_line_r" | "upper_lip" | "below_lip" | "lips" | "chin" | "jaw_l" | "jaw_r" | "under_jaw" | "ear_l" | "ear_r" | "neck";
+        };
+        /**
+         * TouchUpModel
+         * @description Something to do while it is worn, so many hours after.
+         */
+        TouchUpModel: {
+            /** Does */
+            does: string;
+            /** Hour */
+            hour: number;
+            /** Zones */
+            zones: ("forehead_centre" | "hairline" | "temple_l" | "temple_r" | "brow_bone_l" | "brow_bone_r" | "eyelid_l" | "eyelid_r" | "under_eye_l" | "under_eye_r" | "inner_corner_l" | "inner_corner_r" | "nose_bridge" | "nose_side_l" | "nose_side_r" | "nose_tip" | "cheek_apple_l" | "cheek_apple_r" | "cheekbone_l" | "cheekbone_r" | "cheek_hollow_l" | "cheek_hollow_r" | "smile_line_l" | "smile_line_r" | "upper_lip" | "below_lip" | "lips" | "chin" | "jaw_l" | "jaw_r" | "under_jaw" | "ear_l" | "ear_r" | "neck")[];
         };
         /** ValidationErrorModel */
         ValidationErrorModel: {
@@ -1462,6 +1550,8 @@ export interface components {
             de: number[];
             /** @default null */
             difference?: components["schemas"]["DifferenceWire"] | null;
+            /** Edges */
+            edges: components["schemas"]["EdgeWire"][];
             /** Film */
             film: number[][];
             /** Findings */
@@ -1518,6 +1608,8 @@ export interface components {
             /** Title */
             title: string;
             totals: components["schemas"]["TotalsWire"];
+            /** Touch Ups */
+            touch_ups: components["schemas"]["TouchUpModel"][];
             /** Undo Says */
             undo_says: string | null;
             /** Zones */
@@ -1530,12 +1622,22 @@ export interface components {
         ZoneForecastModel: {
             /** Cake */
             cake: number;
+            /**
+             * Colour Hours
+             * @default null
+             */
+            colour_hours?: number | null;
             /** Crease */
             crease: number;
             /** Crease Drivers */
             crease_drivers: string[];
             /** Film Um */
             film_um: number;
+            /**
+             * Flare
+             * @default 0
+             */
+            flare?: number;
             /** Limit Um */
             limit_um: number;
             /** Load Um */

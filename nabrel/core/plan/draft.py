@@ -9,9 +9,11 @@ from nabrel.core.case import Case, Product
 from nabrel.core.face.reading import Reading
 from nabrel.core.house import House
 from nabrel.core.kit.bases import beads
+from nabrel.core.kit.doses import Take, film_words, passed_on
 from nabrel.core.kit.shelf import Shelf
 from nabrel.core.plan.step import LAYING_KINDS, LeftBare, Step, take_for
 from nabrel.core.vocabulary import (
+    EDGE_ZONES,
     SHEAR,
     ZONE_INFO,
     Base,
@@ -25,6 +27,8 @@ from nabrel.core.vocabulary import (
 from nabrel.core.wear.climate import climate_setting
 
 SMALL_ZONE_CM2 = 8.0
+LEAST_FRESH_ML = 0.002
+"""Less fresh product than this is not worth taking (house)."""
 RESERVE_UM = 3.0
 """Load kept free on a zone for its primer and the powder that sets it (house)."""
 Hand = tuple[Tool, Motion]
@@ -48,6 +52,7 @@ class Draft:
     powdered: set[Zone] = field(default_factory=set)
     wet: dict[Zone, float] = field(default_factory=dict)
     top: dict[Zone, Base] = field(default_factory=dict)
+    held: dict[tuple[str, Tool | None], float] = field(default_factory=dict)
 
     def add(
         self,
@@ -89,7 +94,7 @@ class Draft:
             rules=tuple(rules),
             check=check,
         )
-        step = replace(step, take=take_for(step, product, self.house))
+        step = replace(step, take=self._take(step, product))
         self.steps.append(step)
         for zone in workable:
             if product is not None and step.film_um and not product.dry:
@@ -101,6 +106,24 @@ class Draft:
             elif kind in LAYING_KINDS and step.film_um:
                 self.wet[zone] = self.wet.get(zone, 0.0) + step.film_um
         return step
+
+    def _take(self, step: Step, product: Product | None) -> Take | None:
+        """What to take, less what the tool still holds of the same product: left-overs go to the edges on purpose."""
+        take = take_for(step, product, self.house)
+        if take is None or product is None or take.unit != "ml":
+            return take
+        share = passed_on(step.tool, self.house)
+        held = (product.id, step.tool)
+        left = self.held.get(held, 0.0) * self.house.carry_share if set(step.zones) & set(EDGE_ZONES) else 0.0
+        need = take.amount * share
+        if left > 0:
+            fresh = max(0.0, need - left) / share
+            words = f"what is left on the {(step.tool or 'tool').replace('_', ' ')}"
+            if fresh > LEAST_FRESH_ML:
+                words += f" and {film_words(fresh, product.dose_ml)}"
+            take = Take(float(f"{fresh:.2g}") if fresh > LEAST_FRESH_ML else 0.0, "ml", words)
+        self.held[held] = self.held.get(held, 0.0) * (1.0 - (left > 0)) + take.amount * (1.0 - share)
+        return take
 
     @property
     def setting(self) -> float:

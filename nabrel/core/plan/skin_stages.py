@@ -5,8 +5,13 @@ from __future__ import annotations
 from collections.abc import Iterable
 from dataclasses import dataclass
 
+import numpy as np
+
 from nabrel.core.case import Product
 from nabrel.core.face.reading import ZoneReading
+from nabrel.core.film.films import over
+from nabrel.core.film.spectra import delta_e, lab_of, surface
+from nabrel.core.kit.optics import film_for
 from nabrel.core.plan.draft import Draft, Share
 from nabrel.core.plan.words import sentence
 from nabrel.core.solve.corrector import CorrectorAnswer, Covering, solve_corrector
@@ -186,7 +191,7 @@ def correct(draft: Draft, foundation_share: Share) -> None:
             )
         answer = solved[key]
         best = answer.rather({corrector_id for corrector_id, _ in groups})
-        if best.corrector is None or not answer.worth_it(draft.house):
+        if best.corrector is None or not answer.worth_it(draft.house) or not _helps_alone(draft, here, best, film_um):
             draft.leave(zone, "correct", _none_needed(here, answer, draft))
             continue
         groups.setdefault((best.corrector.id, best.corrector_um), []).append(Correction(zone, answer, best))
@@ -194,6 +199,22 @@ def correct(draft: Draft, foundation_share: Share) -> None:
         _add_correction(draft, corrections)
     if not correctors and any(reading.zones[z].discolorations for z in ZONES):
         draft.missing("a corrector", "a cream corrector whose hue opposes the discoloration, with cover about 0.5")
+
+
+def _helps_alone(draft: Draft, here: ZoneReading, covering: Covering, foundation_um: float) -> bool:
+    """Whether the corrector brings the zone nearer even before any concealer, which may be laid later or as light.
+
+    A hue that only works together with a film over it would tint the base wherever that film comes out thinner.
+    """
+    assert covering.corrector is not None
+    film = film_for(covering.corrector, draft.house)
+    ground = surface(here.lab)
+    shown = np.stack([ground, over(ground, film.ratio, film.s * covering.corrector_um)])
+    if draft.foundation is not None:
+        base = film_for(draft.foundation, draft.house)
+        shown = over(shown, base.ratio, base.s * foundation_um)
+    without, alone = delta_e(lab_of(shown), np.array(draft.reading.complexion))
+    return bool(alone < without - 0.3)
 
 
 def nearest(candidates: Iterable[Product], draft: Draft, most: int) -> tuple[Product, ...]:

@@ -15,6 +15,7 @@
   import CorrectorDialog from './CorrectorDialog.svelte';
   import DifferenceList from './DifferenceList.svelte';
   import FindingCard from './FindingCard.svelte';
+  import ForecastPanel from './ForecastPanel.svelte';
   import OrderList from './OrderList.svelte';
   import PlanFigures from './PlanFigures.svelte';
   import PreviewDialog from './PreviewDialog.svelte';
@@ -194,6 +195,7 @@
             <DifferenceList difference={plan.difference} done />
           </details>
         {/if}
+        <ForecastPanel {bench} />
         {#if plan.notes?.length}
           <section class="panel p-2.5" aria-label="About this plan">
             <h2 class="heading">About this plan</h2>
@@ -240,8 +242,12 @@
         </div>
         <div class="panel p-3"><StepPanel {bench} /></div>
         <p class="label px-1">
-          A planning aid, not a measurement of a person. Local hygiene codes and licensed practice come first;
-          stop and remove at stinging, swelling or a rash.
+          {#if plan.totals.tested_dose_share != null}
+            The foundation is {Math.round(plan.totals.tested_dose_share * 100)} % of the 2 mg/cm² at which a sunscreen's
+            label is tested: it is not sun protection.
+          {/if}
+          A planning aid, not a measurement of a person. Local hygiene codes and licensed practice come first; stop
+          and remove at stinging, swelling or a rash.
         </p>
       </div>
     </main>

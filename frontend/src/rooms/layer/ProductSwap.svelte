@@ -27,7 +27,7 @@
   >
   <Popover.Portal>
     <Popover.Content
-      class="panel z-40 max-h-(--bits-popover-content-available-height) w-[34rem] max-w-[94vw] overflow-auto p-2 shadow-lg"
+      class="panel z-40 max-h-(--bits-popover-content-available-height) w-[40rem] max-w-[94vw] overflow-auto p-2 shadow-lg"
       align="end"
       collisionPadding={8}
       sideOffset={4}
@@ -37,7 +37,7 @@
       {:else}
         <table class="w-full text-sm">
           <caption class="label pb-1 text-left"
-            >Each tried on this face, in every step that uses the product now; nearest first</caption
+            >Each tried on this face, in every step that uses the product now; nearest look first</caption
           >
           <thead>
             <tr class="label text-left">
@@ -46,8 +46,9 @@
               <th class="p-1 font-normal">Then shows</th>
               <th class="p-1 text-right font-normal">ΔE00</th>
               {#if shaded}<th class="p-1 text-right font-normal">Shade shows</th>{/if}
+              <th class="p-1 text-right font-normal">Look changes</th>
               <th class="p-1 text-right font-normal">Load</th>
-              <th class="p-1"><span class="sr-only">Base</span></th>
+              <th class="p-1 font-normal">Base, cost</th>
             </tr>
           </thead>
           <tbody>
@@ -68,8 +69,13 @@
                 >
                 <td class="p-1 text-right">{each.result_de.toFixed(1)}</td>
                 {#if shaded}<td class="p-1 text-right">{each.shade_shows?.toFixed(1)} L*</td>{/if}
+                <td class="p-1 text-right">{each.current ? '' : `ΔE ${each.look_de.toFixed(1)}`}</td>
                 <td class="p-1 text-right">{Math.round(each.worst_cake * 100)} %</td>
-                <td class="label p-1">{each.beads ? '▲ beads' : ''}</td>
+                <td class="label p-1"
+                  >{each.beads ? '▲ beads' : ''}{each.cost_change
+                    ? ` ${each.cost_change > 0 ? '+' : '−'}${Math.abs(each.cost_change).toFixed(2)}`
+                    : ''}</td
+                >
               </tr>
             {/each}
           </tbody>

@@ -37,6 +37,17 @@
     }),
   );
 
+  /** What still shows of shade and light, by zone: a ghost of what lies beneath. */
+  const ghosts = $derived(
+    plan.read_through.flatMap((row) => {
+      const cell = cells.find((each) => each.zone === row.zone && plan.steps[each.step]?.kind === row.kind);
+      const column = columns.find((each) => each.zone === row.zone);
+      return cell && column
+        ? [{ cell, column, percent: Math.max(0, Math.round(row.percent)), key: row.zone + row.kind }]
+        : [];
+    }),
+  );
+
   let cursor = $state<{ zone: number; step: number } | null>(null);
   const focus = $derived.by((): Cell | null => {
     if (!cursor) return null;
@@ -206,6 +217,29 @@
         </g>
       {/each}
 
+      {#each ghosts as ghost (ghost.key)}
+        <g pointer-events="none">
+          <rect
+            x={LEFT + ghost.column.x + 2.5}
+            y={y(ghost.cell.from + ghost.cell.um) + 1.5}
+            width={COLUMN - 6}
+            height={Math.max(ghost.cell.um * scale - 3, 1)}
+            fill="none"
+            stroke="var(--ink)"
+            stroke-width="0.9"
+            stroke-dasharray="2 1.6"
+            opacity={0.35 + (0.65 * Math.min(ghost.percent, 100)) / 100}
+          />
+          <text
+            x={LEFT + ghost.column.x + COLUMN / 2 - 0.5}
+            y={y(ghost.column.load) - 4}
+            text-anchor="middle"
+            font-size="8.5"
+            fill="var(--quiet)">{ghost.percent}</text
+          >
+        </g>
+      {/each}
+
       {#each columns.filter((column) => column.load > column.limit) as column (column.zone)}
         <rect
           x={LEFT + column.x}
@@ -260,6 +294,19 @@
       >
       <span class="flex items-center gap-1"
         ><svg width="12" height="12"><rect width="12" height="12" fill="url(#{uid}-over)" /></svg>over</span
+      >
+      <span class="flex items-center gap-1"
+        ><svg width="12" height="12"
+          ><rect
+            x="1"
+            y="1"
+            width="10"
+            height="10"
+            fill="none"
+            stroke="var(--ink)"
+            stroke-dasharray="2 1.6"
+          /></svg
+        >shade or light; above it the % that reads through</span
       >
     </span>
   </figcaption>

@@ -68,6 +68,24 @@
           {/each}
         </ul>
 
+        <details class="mb-3">
+          <summary class="label cursor-pointer">Single shades that join face and body</summary>
+          <ul class="mt-1 flex flex-col gap-1">
+            {#each recipes.joining as each (each.product)}
+              <li class="flex items-center gap-2">
+                <span class="flex"
+                  ><Swatch hex={each.face_hex} size={20} title="Fresh" /><Swatch
+                    hex={each.settled_hex}
+                    size={20}
+                    title="After half an hour"
+                  /></span
+                >
+                {each.says}
+              </li>
+            {/each}
+          </ul>
+        </details>
+
         <div class="grid gap-4 sm:grid-cols-[13rem_minmax(0,1fr)]">
           <div>
             <svg
