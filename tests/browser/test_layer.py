@@ -270,3 +270,12 @@ def test_the_wanted_step_is_asked_for_and_taken(bench: Page):
     expect(chosen(bench).get_by_role("status")).to_contain_text("L*")
     chosen(bench).get_by_role("button", name="Take that").click()
     expect(bench.get_by_role("region", name="Findings")).not_to_contain_text("The shade is lost")
+
+
+def test_wear_is_told_with_touch_ups_and_zones(bench: Page):
+    bench.get_by_text("How it will wear, and touch-ups").click()
+    expect(bench.get_by_role("list", name="Touch-ups").get_by_role("listitem").first).to_contain_text("after")
+    table = bench.get_by_role("region", name="Forecast by zone")
+    expect(table.get_by_role("rowheader", name="Under-eye, left")).to_be_visible()
+    expect(bench.get_by_text("it is not sun protection", exact=False)).to_be_visible()
+    assert serious(bench) == []

@@ -309,6 +309,35 @@ def test_the_corrector_question_is_answered_with_edits_that_work(client):
     assert kinds.index("correct") < kinds.index("foundation")
 
 
+def test_what_reaches_the_wanted_step_is_told_and_works(client, plan_id):
+    bench = client.get(f"/api/sequences/{plan_id}").json
+    shade = step(bench, "shade")["id"]
+    found = client.get(f"/api/sequences/{plan_id}/steps/{shade}/reach?wanted=5.5").json
+    assert found["wanted"] == 5.5
+    assert found["edits"]
+    after = post(client, f"/api/sequences/{plan_id}/edits", {"revision": 1, "edits": found["edits"]}).json
+    assert after["totals"]["shade_shows"] == pytest.approx(5.5, abs=0.4)
+    foundation = step(bench, "foundation")["id"]
+    refused = client.get(f"/api/sequences/{plan_id}/steps/{foundation}/reach")
+    assert refused.status_code == 422
+    assert refused.json["field"] == "step"
+
+
+def test_single_shades_that_join_face_and_body_come_with_the_mix(client, plan_id):
+    joining = client.get(f"/api/sequences/{plan_id}/mix").json["joining"]
+    assert len(joining) == 4
+    assert all(each["neck_de"] is not None for each in joining)
+    assert "neck" in joining[0]["says"]
+
+
+def test_the_workbench_tells_touch_ups_and_borders(client, plan_id):
+    bench = client.get(f"/api/sequences/{plan_id}").json
+    hours = [each["hour"] for each in bench["touch_ups"]]
+    assert hours == sorted(hours)
+    assert all(edge["steepness"] >= 0 for edge in bench["edges"])
+    assert bench["totals"]["tested_dose_share"] == pytest.approx(0.3)
+
+
 def test_the_well_tells_what_drops_give(client, plan_id):
     recipe = client.get(f"/api/sequences/{plan_id}/mix?drops=6").json["mix"]["best"]
     parts = [{"product": p["product"], "drops": p["drops"]} for p in recipe["parts"]]
