@@ -229,3 +229,9 @@ def test_what_is_left_out_says_why(case):
     for bare in plan(case, HOUSE).left_bare:
         assert len(bare.why) > 10
         assert bare.kind in LAYING_KINDS | {"set", "bake"}
+
+
+def test_a_wish_that_is_not_planned_yet_is_said_plainly(people):
+    asked = plan(in_school(people["Tamsin"], "underpainted", blend="place_all"), HOUSE)
+    assert any("still blends each step" in note for note in asked.notes)
+    assert not any("still blends" in note for note in plan(people["Tamsin"], HOUSE).notes)

@@ -280,11 +280,6 @@ def waiting_features(draft: Draft, features: tuple[Feature, ...], when: str) -> 
         )
 
 
-def dark_under_eye(draft: Draft) -> bool:
-    """Whether deep eye colour is best done before the under-eye is finished: never known here, so by fullest cover."""
-    return draft.case.intent.cover in ("full", "opaque")
-
-
 def last_checks(draft: Draft) -> None:
     """Remaining features, then edges and lights."""
     waiting_features(draft, ("brows", "eyes", "lashes", "lips"), "at the end")

@@ -48,6 +48,11 @@ def plan(case: Case, house: House, reading: Reading | None = None) -> Sequence:
         notes.append(
             f"{VIEWING_WORDS[case.intent.viewing]}: {SEEN[case.intent.viewing].why} It will look heavy in person."
         )
+    if case.intent.blend == "place_all":
+        notes.append(
+            "Placing all and then blending was asked for; this version still blends each step before the next. If you "
+            "place all first, take slow creams: late blending needs force."
+        )
     draft = Draft(case=case, reading=reading, shelf=shelf, house=house)
     school.plan(draft)
     broken = reading.where("broken_skin")
