@@ -8,6 +8,8 @@ from pathlib import Path
 from nabrel.core.case import Case, Intent, Sitter
 from nabrel.core.evaluate import rule_book
 from nabrel.core.house import PARAMETERS, House
+from nabrel.core.house.parameter import Parameter
+from nabrel.core.house.tables import TABLES
 from nabrel.core.plan.planner import SCHOOLS, plan
 from nabrel.core.vocabulary import SCHOOL_WORDS, STEP_WORDS
 from nabrel.demo.kit import kit
@@ -38,20 +40,40 @@ def rules_page() -> str:
 
 
 def parameters_page() -> str:
-    """Every house parameter."""
+    """Every house parameter by subject, then every table."""
     lines = [
         "# House parameters",
         "",
-        "Generated from `nabrel/core/house.py` by `make generate`. Each has one place, a unit, a range and a source.",
+        "Generated from `nabrel/core/house/` by `make generate`. Each number has one place, a unit, a range and a source.",
         "",
-        "| parameter | default | unit | range | why | source |",
-        "|---|---|---|---|---|---|",
     ]
+    by_subject: dict[str, list[Parameter]] = {}
     for each in PARAMETERS.values():
-        lines.append(
+        by_subject.setdefault(each.subject, []).append(each)
+    for subject, parameters in by_subject.items():
+        lines += [
+            f"## {subject}",
+            "",
+            "| parameter | default | unit | range | why | source |",
+            "|---|---|---|---|---|---|",
+        ]
+        lines += [
             f"| `{each.name}` | {each.default:g} | {each.unit} | {each.low:g} to {each.high:g} | {each.why} | {each.source} |"
+            for each in parameters
+        ]
+        lines.append("")
+    lines += ["## Tables", "", "Values that differ by zone, condition, motion or viewing.", ""]
+    lines += ["| table | values | unit | range | why | source |", "|---|---|---|---|---|---|"]
+    for table in TABLES.values():
+        rows = "; ".join(f"{key.replace('_', ' ')} {_told(value)}" for key, value in table.values.items())
+        lines.append(
+            f"| {table.name} | {rows} | {table.unit} | {table.low:g} to {table.high:g} | {table.why} | {table.source} |"
         )
     return "\n".join([*lines, ""])
+
+
+def _told(value: object) -> str:
+    return " ".join(f"{each:g}" for each in (value if isinstance(value, tuple) else (value,)))
 
 
 def skins_page() -> str:

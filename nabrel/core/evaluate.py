@@ -18,6 +18,7 @@ from nabrel.core.vocabulary import Light, Zone
 from nabrel.core.wear.edges import Edge, edges
 from nabrel.core.wear.forecast import ZoneForecast, forecast
 from nabrel.core.wear.protection import share_of_tested_dose
+from nabrel.core.wear.touch_up import TouchUp, touch_ups
 from nabrel.core.wear.viewing import house_for
 
 FAMILIES = (order, material, method, amounts, face, safety)
@@ -52,6 +53,7 @@ class Evaluation:
     appearance: Appearance
     forecast: tuple[ZoneForecast, ...]
     edges: tuple[Edge, ...]
+    touch_ups: tuple[TouchUp, ...]
     findings: tuple[Finding, ...]
     totals: Totals
 
@@ -75,7 +77,7 @@ def evaluate(sequence: Sequence, house: House, light: Light = "daylight", readin
     ledger = keep(sequence, products, house)
     day = appear(sequence, reading, ledger, products, house, "daylight")
     zones = forecast(sequence, reading, ledger, products, house)
-    borders = edges(sequence, day)
+    borders = edges(sequence, day, house)
     judged = Judged(
         sequence=sequence,
         reading=reading,
@@ -95,13 +97,14 @@ def evaluate(sequence: Sequence, house: House, light: Light = "daylight", readin
         appearance=shown,
         forecast=zones,
         edges=borders,
+        touch_ups=touch_ups(zones, sequence.case.intent.wear_hours, house),
         findings=consult(judged),
-        totals=_totals(sequence, ledger, zones, products),
+        totals=_totals(sequence, ledger, zones, products, house),
     )
 
 
 def _totals(
-    sequence: Sequence, ledger: Ledger, zones: tuple[ZoneForecast, ...], products: Mapping[str, Product]
+    sequence: Sequence, ledger: Ledger, zones: tuple[ZoneForecast, ...], products: Mapping[str, Product], house: House
 ) -> Totals:
     based = [row for row in zones if row.film_um > 0] or list(zones)
     fullest = max(based, key=lambda row: row.cake)
@@ -129,11 +132,11 @@ def _totals(
         least_shine_zone=shiniest.zone,
         film_ml=film_ml,
         powder_g=powder_g,
-        tested_dose_share=_tested_share(sequence),
+        tested_dose_share=_tested_share(sequence, house),
     )
 
 
-def _tested_share(sequence: Sequence) -> float | None:
+def _tested_share(sequence: Sequence, house: House) -> float | None:
     """The thickest foundation film as a share of the amount at which an SPF is tested; None without foundation."""
     films = [step.film_um for step in sequence.steps if step.kind == "foundation" and step.film_um]
-    return share_of_tested_dose(max(films)) if films else None
+    return share_of_tested_dose(max(films), house) if films else None

@@ -56,6 +56,7 @@ Order = Literal["light_first", "shade_first"]
 Blend = Literal["one_at_a_time", "place_all"]
 Feature = Literal["brows", "eyes", "lashes", "lips"]
 Viewing = Literal["in_person", "camera", "stage", "dim_room"]
+DepthClass = Literal["very light", "light", "intermediate", "tan", "brown", "dark"]
 Region = Literal["forehead", "eyes", "nose", "cheeks", "mouth", "jaw_neck"]
 Side = Literal["", "l", "r"]
 

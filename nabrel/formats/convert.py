@@ -20,7 +20,6 @@ from nabrel.core.solve.corrector import Covering
 from nabrel.core.solve.mix import MixAnswer, Recipe
 from nabrel.core.vocabulary import ZONES, Role, in_order
 from nabrel.core.wear.forecast import ZoneForecast
-from nabrel.core.wear.touch_up import touch_ups
 from nabrel.formats import models as m
 
 COLOURED_ROLES: frozenset[Role] = frozenset(
@@ -428,10 +427,7 @@ def appearance_to(evaluation: Evaluation) -> m.AppearanceModel:
 
 def touch_ups_to(evaluation: Evaluation) -> list[m.TouchUpModel]:
     """The touch-up timetable as a file has it."""
-    return [
-        m.TouchUpModel(hour=each.hour, zones=list(each.zones), does=each.does)
-        for each in touch_ups(evaluation.forecast, evaluation.sequence.case.intent.wear_hours)
-    ]
+    return [m.TouchUpModel(hour=each.hour, zones=list(each.zones), does=each.does) for each in evaluation.touch_ups]
 
 
 def correction_to(correction: ZoneCorrection, house: House) -> m.CorrectionModel:

@@ -12,8 +12,8 @@ from nabrel.core.compare import Difference, visible
 from nabrel.core.evaluate import Evaluation, rule_book
 from nabrel.core.face.reading import Reading
 from nabrel.core.film.spectra import delta_e, to_hex
+from nabrel.core.house.tables import VIEWING_EDGE
 from nabrel.core.plan.planner import SCHOOLS
-from nabrel.core.wear.viewing import SEEN
 from nabrel.formats import convert
 from nabrel.formats import models as m
 from nabrel.store.repositories import KeptSequence, KeptSitter
@@ -184,7 +184,7 @@ def workbench(kept: KeptSequence, evaluation: Evaluation, changed: Difference | 
 
 def edges(evaluation: Evaluation) -> list[w.EdgeWire]:
     """The borders of the finished base, steepest first."""
-    unseen = SEEN[evaluation.sequence.case.intent.viewing].edge
+    unseen = VIEWING_EDGE[evaluation.sequence.case.intent.viewing]
     return [
         w.EdgeWire(
             kind=edge.kind,

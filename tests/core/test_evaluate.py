@@ -100,14 +100,14 @@ amounts = st.floats(0, 12)
 
 @given(amounts, amounts, st.integers(0, 3), st.integers(0, 3), st.floats(0.1, 1))
 def test_the_crease_index_rises_with_every_driver(film, wet, lines, dry, fold):
-    base, _ = crease_index(fold, wet, film, lines, dry, fed=True, powdered=True)
+    base, _ = crease_index(fold, wet, film, lines, dry, fed=True, powdered=True, house=House())
     assert 0 <= base <= 1
-    assert crease_index(fold, wet, film + 1, lines, dry, fed=True, powdered=True)[0] >= base
-    assert crease_index(fold, wet + 1, film, lines, dry, fed=True, powdered=True)[0] >= base
-    assert crease_index(fold, wet, film, lines + 1, dry, fed=True, powdered=True)[0] >= base
-    assert crease_index(fold, wet, film, lines, dry + 1, fed=True, powdered=True)[0] >= base
-    assert crease_index(fold, wet, film, lines, dry, fed=False, powdered=True)[0] >= base
-    assert crease_index(fold, wet, film, lines, dry, fed=True, powdered=False)[0] >= base
+    assert crease_index(fold, wet, film + 1, lines, dry, fed=True, powdered=True, house=House())[0] >= base
+    assert crease_index(fold, wet + 1, film, lines, dry, fed=True, powdered=True, house=House())[0] >= base
+    assert crease_index(fold, wet, film, lines + 1, dry, fed=True, powdered=True, house=House())[0] >= base
+    assert crease_index(fold, wet, film, lines, dry + 1, fed=True, powdered=True, house=House())[0] >= base
+    assert crease_index(fold, wet, film, lines, dry, fed=False, powdered=True, house=House())[0] >= base
+    assert crease_index(fold, wet, film, lines, dry, fed=True, powdered=False, house=House())[0] >= base
 
 
 @given(st.floats(0.2, 2.5), st.floats(0, 1), st.floats(0, 1))
@@ -160,11 +160,11 @@ def test_shape_follows_from_ratios(people, length, width, jaw, shape):
     measures = replace(
         people["Wren"].sitter.measures, face_length_mm=length, cheekbone_width_mm=width, jaw_width_mm=jaw
     )
-    assert shape_of(measures) == shape
+    assert shape_of(measures, House()) == shape
 
 
 def test_shape_is_unknown_without_measures():
-    assert shape_of(replace(read_measures(), jaw_width_mm=None)) is None
+    assert shape_of(replace(read_measures(), jaw_width_mm=None), House()) is None
 
 
 def read_measures():

@@ -71,7 +71,7 @@ def test_edges_get_what_is_left_on_the_tool(people):
 
 @pytest.mark.parametrize(("film", "share"), [(0.0, 0.0), (6.0, 0.3), (20.0, 1.0), (-3.0, 0.0)])
 def test_a_base_is_a_fraction_of_the_tested_dose(film, share):
-    assert share_of_tested_dose(film) == pytest.approx(share)
+    assert share_of_tested_dose(film, House()) == pytest.approx(share)
 
 
 def test_the_whole_plan_tells_its_fraction(people):

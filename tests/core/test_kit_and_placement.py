@@ -9,6 +9,7 @@ import pytest
 from nabrel.core.case import Case, Intent, Measures, Product, Sitter, ZoneSkin
 from nabrel.core.face.reading import read
 from nabrel.core.house import PARAMETERS, House
+from nabrel.core.house.tables import TABLES
 from nabrel.core.kit.bases import beads, why_beads
 from nabrel.core.kit.doses import film_words, passed_on, powder_words, take_film, take_powder
 from nabrel.core.kit.generic import generic_kit
@@ -204,6 +205,17 @@ def test_every_parameter_has_a_unit_a_reason_a_source_and_lies_in_its_range(name
     assert each.why.endswith(".")
     assert each.source
     assert getattr(HOUSE.deciding({name: each.high}), name) == each.high
+
+
+@pytest.mark.parametrize("name", sorted(TABLES))
+def test_every_table_has_a_unit_a_reason_a_source_and_values_in_its_range(name):
+    table = TABLES[name]
+    assert table.unit
+    assert table.why.endswith(".")
+    assert table.source
+    assert table.values
+    for value in table.values.values():
+        assert all(table.low <= each <= table.high for each in (value if isinstance(value, tuple) else (value,)))
 
 
 def test_the_face_and_neck_measure_about_450_square_centimetres():

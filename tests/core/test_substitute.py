@@ -10,11 +10,12 @@ from nabrel.core.compare import visible
 from nabrel.core.errors import Impossible, Refused
 from nabrel.core.evaluate import evaluate
 from nabrel.core.house import House
+from nabrel.core.house.tables import VIEWING_EDGE
 from nabrel.core.plan.edits import SetHand, SetProduct, apply
 from nabrel.core.plan.planner import plan
 from nabrel.core.plan.substitute import mix_instead, substitutes
 from nabrel.core.vocabulary import VIEWINGS
-from nabrel.core.wear.viewing import SEEN, house_for
+from nabrel.core.wear.viewing import house_for
 
 HOUSE = House()
 
@@ -84,7 +85,7 @@ def test_other_viewings_want_more_contrast_and_say_it_looks_heavy(people, viewin
     )
     assert any("heavy in person" in note for note in sequence.notes)
     assert house_for(viewing, HOUSE).film_limit_um > HOUSE.film_limit_um
-    assert SEEN[viewing].edge > SEEN["in_person"].edge
+    assert VIEWING_EDGE[viewing] > VIEWING_EDGE["in_person"]
 
 
 def test_a_stack_made_for_the_stage_is_judged_too_strong_in_person(people):

@@ -96,7 +96,7 @@ def test_the_flare_index_rises_with_powder_and_paleness(mg, powder_l, skin_l):
 
 def test_touch_ups_stand_in_order_and_within_the_hours(people):
     evaluation = evaluate(plan(people["Bram"], HOUSE), HOUSE)
-    found = touch_ups(evaluation.forecast, 8.0)
+    found = touch_ups(evaluation.forecast, 8.0, House())
     hours = [each.hour for each in found]
     assert hours == sorted(hours)
     assert all(0 < hour < 8 for hour in hours)
@@ -108,12 +108,12 @@ def test_touch_ups_stand_in_order_and_within_the_hours(people):
 
 def test_short_wear_needs_no_touch_up(people):
     evaluation = evaluate(plan(people["Dunstan"], HOUSE), HOUSE)
-    assert touch_ups(evaluation.forecast, 1.0) == ()
+    assert touch_ups(evaluation.forecast, 1.0, House()) == ()
 
 
 @pytest.mark.parametrize("hours", [4.0, 8.0, 16.0])
 def test_every_zone_that_shines_in_time_is_seen_to(people, hours):
     evaluation = evaluate(plan(people["Bram"], HOUSE), HOUSE)
-    seen = {zone for each in touch_ups(evaluation.forecast, hours) if each.does == BLOT for zone in each.zones}
+    seen = {zone for each in touch_ups(evaluation.forecast, hours, House()) if each.does == BLOT for zone in each.zones}
     due = {row.zone for row in evaluation.forecast if row.film_um > 0 and row.shine_hours < hours - 0.5}
     assert due <= seen

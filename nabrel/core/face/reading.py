@@ -11,7 +11,6 @@ from nabrel.core.face.presets import PRESET_CONDITIONS
 from nabrel.core.face.shape import Shape, shape_of
 from nabrel.core.face.skin import (
     DISCOLORATIONS,
-    DepthClass,
     Undertone,
     depth_class,
     intended_complexion,
@@ -19,7 +18,7 @@ from nabrel.core.face.skin import (
     zone_colour,
 )
 from nabrel.core.house import House
-from nabrel.core.vocabulary import CONDITION_WORDS, ZONES, Condition, Zone, join_words, places
+from nabrel.core.vocabulary import CONDITION_WORDS, ZONES, Condition, DepthClass, Zone, join_words, places
 
 TEXTURE_CONDITIONS: tuple[Condition, ...] = ("enlarged_pores", "raised_texture", "pitted_scar")
 LINE_CONDITIONS: tuple[Condition, ...] = ("fine_lines", "creping", "deep_fold")
@@ -185,7 +184,7 @@ def read(case: Case, house: House) -> Reading:
             shear_limit=_shear_limit(conditions),
             film_limit_um=_film_limit(conditions, house),
         )
-    shape = shape_of(sitter.measures)
+    shape = shape_of(sitter.measures, house)
     severities = {zone: reading.conditions for zone, reading in zones.items()}
     return Reading(
         sitter=sitter,

@@ -8,37 +8,10 @@ from typing import Literal
 
 from nabrel.core.case import Lab, Sitter
 from nabrel.core.house import House
-from nabrel.core.vocabulary import Condition
+from nabrel.core.house.tables import DEPTH_CUTS, PATCHY, SHIFT_PER_SEVERITY, USUAL_HUE
+from nabrel.core.vocabulary import Condition, DepthClass
 
-DepthClass = Literal["very light", "light", "intermediate", "tan", "brown", "dark"]
 Undertone = Literal["cool", "neutral", "warm", "olive"]
-
-SHIFT_PER_SEVERITY: Mapping[Condition, Lab] = {
-    "dark_circle_blue": (-3.5, -2.0, -4.0),
-    "dark_circle_violet": (-3.5, 1.5, -5.0),
-    "dark_circle_brown": (-4.0, 1.0, -0.5),
-    "brown_spot": (-3.0, 1.0, 0.5),
-    "mouth_darkness": (-3.0, -0.5, -1.0),
-    "outer_eye_pigment": (-3.0, 0.5, -0.5),
-    "redness": (-1.5, 4.0, 0.5),
-    "visible_vessels": (-0.5, 2.5, 0.0),
-    "sallow": (-0.5, -1.0, 3.5),
-    "post_blemish_mark": (-2.0, 2.0, -0.5),
-    "active_blemish": (-1.0, 4.0, 1.0),
-    "healing_blemish": (-1.0, 3.0, 0.0),
-}
-"""How far a condition moves the colour where it sits, per severity, on light skin (house).
-
-Used only where the zone's own colour was not measured."""
-
-PATCHY: Mapping[Condition, float] = {
-    "brown_spot": 0.3,
-    "post_blemish_mark": 0.35,
-    "active_blemish": 0.35,
-    "healing_blemish": 0.3,
-    "visible_vessels": 0.5,
-}
-"""Share of a zone that conditions made of spots and marks take up (house); the others fill theirs."""
 
 MARKS: tuple[Condition, ...] = ("post_blemish_mark", "active_blemish", "healing_blemish", "brown_spot")
 """Spots and marks: concealed one by one, not as a zone."""
@@ -47,22 +20,6 @@ DISCOLORATIONS: tuple[Condition, ...] = tuple(c for c in SHIFT_PER_SEVERITY if c
 """Conditions of colour that fill a zone, which a corrector or concealer is asked to even out."""
 
 _REFERENCE_L = 65.0
-_DEPTH_CUTS: tuple[tuple[float, DepthClass], ...] = (
-    (55.0, "very light"),
-    (41.0, "light"),
-    (28.0, "intermediate"),
-    (10.0, "tan"),
-    (-30.0, "brown"),
-)
-_USUAL_HUE: Mapping[DepthClass, float] = {
-    "very light": 56.0,
-    "light": 57.0,
-    "intermediate": 57.0,
-    "tan": 56.0,
-    "brown": 54.0,
-    "dark": 50.0,
-}
-"""Usual hue angle of skin by depth, in degrees (house, from the middle of published skin gamuts)."""
 
 
 def zone_colour(face: Lab, conditions: Mapping[Condition, int], *, on_mark: bool = False) -> Lab:
@@ -102,7 +59,7 @@ def typology_angle(lab: Lab) -> float:
 def depth_class(lab: Lab) -> DepthClass:
     """Depth class by the published cut-offs of the individual typology angle."""
     angle = typology_angle(lab)
-    for cut, name in _DEPTH_CUTS:
+    for name, cut in DEPTH_CUTS.items():
         if angle > cut:
             return name
     return "dark"
@@ -111,7 +68,7 @@ def depth_class(lab: Lab) -> DepthClass:
 def undertone(lab: Lab) -> Undertone:
     """Undertone from the hue angle's distance from what is usual at this depth; olive where red is also low."""
     hue = degrees(atan2(lab[2], lab[1]))
-    off = hue - _USUAL_HUE[depth_class(lab)]
+    off = hue - USUAL_HUE[depth_class(lab)]
     if off > 9.0 and lab[1] < 9.0 and hypot(lab[1], lab[2]) > 8.0:
         return "olive"
     if off > 4.0:

@@ -17,15 +17,13 @@ from numpy.typing import NDArray
 
 from nabrel.core.case import Lab
 from nabrel.core.errors import Refused
+from nabrel.core.house.tables import LAMP_ADAPTATION
 from nabrel.core.vocabulary import Light
 
 Floats = NDArray[np.float64]
 
 WAVELENGTHS_NM: Floats = np.arange(400.0, 701.0, 10.0)
 SAMPLES = len(WAVELENGTHS_NM)
-
-ADAPTATION = 0.92
-"""Degree to which the eye adapts to a lamp, 0 none to 1 complete. House; below 1 so that a lamp still looks warm."""
 
 LEAST_REFLECTANCE = 2e-3
 MOST_REFLECTANCE = 0.998
@@ -71,7 +69,7 @@ def weights(light: Light) -> Floats:
     """Weights that turn reflectance (…, 31) into XYZ seen under the light, adapted to D65; shape (31, 3).
 
     A perfect white gives Y = 1. For other lights than daylight the CAT16 transform (CIE 248) with the degree
-    :data:`ADAPTATION` is folded in, so that colours are comparable across lights.
+    :data:`LAMP_ADAPTATION` is folded in, so that colours are comparable across lights.
     """
     colour = science()
     observer = colour.MSDS_CMFS["CIE 1931 2 Degree Standard Observer"]
@@ -82,8 +80,8 @@ def weights(light: Light) -> Floats:
     if light == "daylight":
         return raw
     lamp_white, day_white = raw.sum(axis=0), white()
-    cat: Floats = np.asarray(colour.CHROMATIC_ADAPTATION_TRANSFORMS["CAT16"])
-    gain = ADAPTATION * (cat @ day_white) / (cat @ lamp_white) + (1.0 - ADAPTATION)
+    cat: Floats = np.asarray(colour.CHROMATIC_LAMP_ADAPTATION_TRANSFORMS["CAT16"])
+    gain = LAMP_ADAPTATION * (cat @ day_white) / (cat @ lamp_white) + (1.0 - LAMP_ADAPTATION)
     adapt = np.linalg.inv(cat) @ np.diag(gain) @ cat
     return np.asarray(raw @ adapt.T)
 

@@ -12,7 +12,7 @@ from nabrel.core.film.films import over
 from nabrel.core.film.spectra import Floats, delta_e, lab_of, surface
 from nabrel.core.film.stack import lay
 from nabrel.core.kit.optics import bank, layer_for
-from nabrel.core.plan.draft import RESERVE_UM, Draft
+from nabrel.core.plan.draft import Draft
 from nabrel.core.plan.words import lead
 from nabrel.core.vocabulary import ZONES, StepKind, Zone, both, in_order
 
@@ -79,7 +79,9 @@ def _lay_concealer(draft: Draft, kind: StepKind, needs: dict[Zone, tuple[Floats,
     candidates = [i for i in draft.shelf.of("concealer") if i.tinted and not i.dry]
     found: dict[tuple[str, float], list[tuple[Zone, float, float]]] = {}
     for zone, (before, off) in sorted(needs.items(), key=lambda row: -row[1][1]):
-        answer = _least_concealer(draft, before, list(draft.sitting(candidates, [zone])), draft.room(zone) - RESERVE_UM)
+        answer = _least_concealer(
+            draft, before, list(draft.sitting(candidates, [zone])), draft.room(zone) - house.reserve_um
+        )
         if answer is None or answer[2] > off - 0.4:
             draft.leave(zone, kind, "It carries no more film, or no concealer of the kit brings it nearer.")
             continue

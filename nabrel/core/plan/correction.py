@@ -12,6 +12,7 @@ from nabrel.core.face.reading import read
 from nabrel.core.film.films import over
 from nabrel.core.film.spectra import Floats, lab_of, surface
 from nabrel.core.house import House
+from nabrel.core.house.tables import WORTH_A_WORD
 from nabrel.core.kit.optics import film_for
 from nabrel.core.kit.shelf import shelf_for
 from nabrel.core.plan.draft import Draft, fragile
@@ -20,7 +21,7 @@ from nabrel.core.plan.foundation_stages import choose_foundation
 from nabrel.core.plan.skin_stages import nearest
 from nabrel.core.plan.step import Sequence
 from nabrel.core.solve.corrector import CorrectorAnswer, Covering, solve_corrector
-from nabrel.core.solve.words import LEAST_STEP, direction
+from nabrel.core.solve.words import direction
 from nabrel.core.vocabulary import EDGE_ZONES, NOT_BASE, StepKind, Zone, places
 from nabrel.core.wear.viewing import house_for
 
@@ -92,7 +93,7 @@ def shows_from(correction: ZoneCorrection, corrector: Product, house: House) -> 
     towards = own / max(float(np.hypot(*own)), 1e-9)
     cast = (lab_of(shown)[:, 1:] - np.array(correction.target[1:])) @ towards
     # Skin that leans this way by itself is not the corrector's doing.
-    tinted = np.flatnonzero((cast[1:] > house.corrector_cast) & (cast[1:] > cast[0] + LEAST_STEP))
+    tinted = np.flatnonzero((cast[1:] > house.corrector_cast) & (cast[1:] > cast[0] + WORTH_A_WORD))
     return float(SHOWING_UM[tinted[0]]) if len(tinted) else None
 
 

@@ -26,11 +26,6 @@ from nabrel.core.vocabulary import (
 )
 from nabrel.core.wear.climate import climate_setting
 
-SMALL_ZONE_CM2 = 8.0
-LEAST_FRESH_ML = 0.002
-"""Less fresh product than this is not worth taking (house)."""
-RESERVE_UM = 3.0
-"""Load kept free on a zone for its primer and the powder that sets it (house)."""
 Hand = tuple[Tool, Motion]
 Share = Callable[[Zone], float]
 """Share of the planned foundation film that a zone gets, 0 to 1."""
@@ -119,9 +114,9 @@ class Draft:
         if left > 0:
             fresh = max(0.0, need - left) / share
             words = f"what is left on the {(step.tool or 'tool').replace('_', ' ')}"
-            if fresh > LEAST_FRESH_ML:
+            if fresh > self.house.least_fresh_ml:
                 words += f" and {film_words(fresh, product.dose_ml)}"
-            take = Take(float(f"{fresh:.2g}") if fresh > LEAST_FRESH_ML else 0.0, "ml", words)
+            take = Take(float(f"{fresh:.2g}") if fresh > self.house.least_fresh_ml else 0.0, "ml", words)
         self.held[held] = self.held.get(held, 0.0) * (1.0 - (left > 0)) + take.amount * (1.0 - share)
         return take
 
@@ -170,7 +165,7 @@ class Draft:
             return ("detail_brush", "press")
         if any(self.reading.zones[zone].lined >= 2 or self.reading.zones[zone].dry >= 2 for zone in listed):
             return ("fingers", "press")
-        if all(ZONE_INFO[zone].area_cm2 <= SMALL_ZONE_CM2 for zone in listed):
+        if all(ZONE_INFO[zone].area_cm2 <= self.house.small_zone_cm2 for zone in listed):
             return self.hand_for(listed, ("dense_small_brush", "stipple"))
         return self.hand_for(listed, ("stippling_brush", "stipple"))
 

@@ -8,9 +8,6 @@ from nabrel.core.plan.step import LAYING_KINDS
 from nabrel.core.plan.words import lead
 from nabrel.core.vocabulary import COMPLEXION_ZONES, T_ZONE, Feature, Tool, Zone, both, in_order, places
 
-FREE_VALUE_STEP = 6.0
-"""A thin powder this far in L* from the complexion still vanishes; beyond it greys or darkens (house)."""
-
 CREASING: tuple[Zone, ...] = both("under_eye", "smile_line")
 
 
@@ -143,7 +140,7 @@ def _powder_for(draft: Draft, zones: tuple[Zone, ...]) -> Product | None:
     def cost(item: Product) -> tuple[float, str]:
         suits = sum(draft.reading.zones[zone].severity(c) for zone in zones for c in item.suits) / max(len(zones), 1)
         lightness = item.lab[0] if item.lab else level
-        return (max(0.0, abs(lightness - level) - FREE_VALUE_STEP) * 0.06 - suits, item.id)
+        return (max(0.0, abs(lightness - level) - draft.house.free_value_step) * 0.06 - suits, item.id)
 
     return min(powders, key=cost)
 

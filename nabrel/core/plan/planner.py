@@ -14,7 +14,7 @@ from nabrel.core.plan.schools import overpainted, underpainted
 from nabrel.core.plan.schools.school import SchoolOfOrder
 from nabrel.core.plan.step import Sequence
 from nabrel.core.vocabulary import VIEWING_WORDS, School, join_words
-from nabrel.core.wear.viewing import SEEN, house_for
+from nabrel.core.wear.viewing import SEEN_WHY, house_for
 
 SCHOOLS: Mapping[School, SchoolOfOrder] = {each.id: each for each in (underpainted.SCHOOL, overpainted.SCHOOL)}
 """The schools the planner can draft, by id."""
@@ -46,7 +46,7 @@ def plan(case: Case, house: House, reading: Reading | None = None) -> Sequence:
         notes.append(f"Left out for what the sitter avoids: {join_words(left_out)}.")
     if case.intent.viewing != "in_person":
         notes.append(
-            f"{VIEWING_WORDS[case.intent.viewing]}: {SEEN[case.intent.viewing].why} It will look heavy in person."
+            f"{VIEWING_WORDS[case.intent.viewing]}: {SEEN_WHY[case.intent.viewing]} It will look heavy in person."
         )
     if case.intent.blend == "place_all":
         notes.append(

@@ -9,14 +9,12 @@ import numpy as np
 from nabrel.core.case import Product
 from nabrel.core.face.placement import Sculpt
 from nabrel.core.film.spectra import Floats
-from nabrel.core.plan.draft import RESERVE_UM, Draft, Hand, Share, fragile
+from nabrel.core.plan.draft import Draft, Hand, Share, fragile
 from nabrel.core.plan.words import lead
 from nabrel.core.solve.sculpt import Sculpting, solve_sculpt
 from nabrel.core.vocabulary import Zone
 
 SCULPT_UM: Floats = np.array([1.5, 2.0, 2.5, 3.0, 3.5, 4.0, 4.5, 5.0, 6.0, 7.0, 8.0])
-OTHER_ROLE_HANDICAP = 1.2
-"""ΔL* by which an item sold for something else must do better to serve as shade or light (house)."""
 
 
 def sculpt(draft: Draft, kind: Sculpt, share: Share, *, beneath: bool) -> tuple[Zone, ...]:
@@ -76,13 +74,13 @@ def _solve(
         draft.house,
         beneath=beneath,
         usual_film_um=draft.house.shade_film_um if kind == "shade" else draft.house.light_film_um,
-        handicap={item.id: OTHER_ROLE_HANDICAP for item in others},
+        handicap={item.id: draft.house.role_handicap for item in others},
     )
 
 
 def _with_room(draft: Draft, kind: Sculpt, zones: tuple[Zone, ...], film_um: float) -> tuple[Zone, ...]:
     """Those of the zones that still carry the film; the others are left bare, and it is said why."""
-    fits = tuple(z for z in zones if film_um <= draft.room(z) - RESERVE_UM)
+    fits = tuple(z for z in zones if film_um <= draft.room(z) - draft.house.reserve_um)
     for zone in zones:
         if zone not in fits:
             draft.leave(zone, "shade" if kind == "shade" else "light", "It carries no more film by now.")

@@ -73,7 +73,7 @@ def substitutes(evaluation: Evaluation, step_id: str, house: House) -> tuple[Sub
         same_kind = item.dry == own.dry and item.tinted == own.tinted
         if item.role not in allowed or not same_kind or avoided(item, sequence.case.sitter.avoid):
             continue
-        if item.role != own.role and (item.shimmers or _far(item, own)):
+        if item.role != own.role and (item.shimmers or _far(item, own, house)):
             continue
         found.append(_tried(evaluation, step, item, house))
     ranked = sorted(found, key=lambda each: (not each.current, each.look_de, each.product.id))
@@ -90,11 +90,8 @@ def mix_instead(evaluation: Evaluation, product_id: str, house: House) -> MixAns
     return solve_mix(missing.lab, rest, house, finish=None)
 
 
-FAR_L = 14.0
-
-
-def _far(item: Product, own: Product) -> bool:
-    return item.lab is None or own.lab is None or abs(item.lab[0] - own.lab[0]) > FAR_L
+def _far(item: Product, own: Product, house: House) -> bool:
+    return item.lab is None or own.lab is None or abs(item.lab[0] - own.lab[0]) > house.substitute_far_l
 
 
 def _tried(evaluation: Evaluation, step: Step, item: Product, house: House) -> Substitute:

@@ -9,10 +9,6 @@ from nabrel.core.plan.step import POWDER_KINDS, Step
 from nabrel.core.rules.book import Fix, Found, Judged, rule
 from nabrel.core.vocabulary import Zone, in_order, places
 
-THICK_PASS_UM = 9.0
-SETTLE_SHARE = 0.6
-SHORT_SHINE_SHARE = 0.4
-
 
 @rule(
     "within-what-it-carries",
@@ -60,12 +56,15 @@ def _heaviest(judged: Judged, zones: tuple[Zone, ...]) -> Step | None:
 )
 def thin_passes(judged: Judged) -> Iterator[Found]:
     for _, step in judged.steps():
-        if step.film_um is not None and step.film_um > THICK_PASS_UM:
+        if step.film_um is not None and step.film_um > judged.house.thick_pass_um:
             yield Found(
                 (step.id,),
                 step.zones,
                 f"{step.film_um:g} µm of {step.kind.replace('_', ' ')} in one pass.",
-                Fix(f"{THICK_PASS_UM - 2:g} µm, then look", (SetAmount(step.id, film_um=THICK_PASS_UM - 2),)),
+                Fix(
+                    f"{judged.house.thick_pass_um - 2:g} µm, then look",
+                    (SetAmount(step.id, film_um=judged.house.thick_pass_um - 2),),
+                ),
             )
 
 
@@ -89,7 +88,7 @@ def let_it_settle(judged: Judged) -> Iterator[Found]:
     covered_later = _touched_later(judged)
     for index, step in judged.steps():
         need = needed.get(step.kind)
-        if need is None or step.wait_s >= SETTLE_SHARE * need or not covered_later[index]:
+        if need is None or step.wait_s >= house.settle_share * need or not covered_later[index]:
             continue
         yield Found(
             (step.id,),
@@ -189,7 +188,7 @@ def shine_before_time(judged: Judged) -> Iterator[Found]:
     soon = [
         f
         for f in judged.forecast.values()
-        if f.film_um > 0 and judged.here(f.zone).oily >= 2 and f.shine_hours < SHORT_SHINE_SHARE * wanted
+        if f.film_um > 0 and judged.here(f.zone).oily >= 2 and f.shine_hours < judged.house.short_shine_share * wanted
     ]
     if not soon:
         return

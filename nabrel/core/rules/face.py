@@ -10,12 +10,12 @@ import numpy as np
 from nabrel.core.appearance import ReadThrough, zone_with
 from nabrel.core.case import Product
 from nabrel.core.film.spectra import Floats, delta_e
+from nabrel.core.house.tables import VIEWING_EDGE
 from nabrel.core.plan.edits import Add, Remove, SetAmount, SetProduct
 from nabrel.core.plan.step import Step
 from nabrel.core.rules.book import Fix, Found, Judged, rule
 from nabrel.core.rules.material import nearest_swap, without
 from nabrel.core.vocabulary import Zone, both, in_order, places
-from nabrel.core.wear.viewing import SEEN
 
 LESS_SHARES = (0.75, 0.5, 0.35, 0.25, 0.15, 0.1)
 
@@ -137,8 +137,8 @@ def spot_not_lighter(judged: Judged) -> Iterator[Found]:
             continue
         marks = tuple(z for z in step.zones if z not in both("under_eye", "inner_corner"))
         level = judged.appearance.target[0]
-        pale = tuple(z for z in marks if float(judged.appearance.last_lab(z)[0]) > level + 2.0)
-        if pale and product.lab[0] > level + 2.0:
+        pale = tuple(z for z in marks if float(judged.appearance.last_lab(z)[0]) > level + judged.house.pale_spot_l)
+        if pale and product.lab[0] > level + judged.house.pale_spot_l:
             other = nearest_swap(judged, product, lambda item: _as_dark_as(item, judged.appearance.target[0] + 1.5))
             yield Found(
                 (step.id,),
@@ -270,8 +270,8 @@ def face_meets_neck(judged: Judged) -> Iterator[Found]:
     "A colour step over a few millimetres is read as a line; the same step over a centimetre is read as form.",
 )
 def edges_fade(judged: Judged) -> Iterator[Found]:
-    seen = SEEN[judged.sequence.case.intent.viewing]
-    hard = [edge for edge in judged.edges if edge.steepness > seen.edge]
+    most = VIEWING_EDGE[judged.sequence.case.intent.viewing]
+    hard = [edge for edge in judged.edges if edge.steepness > most]
     if not hard:
         return
     worst = hard[0]
@@ -287,13 +287,9 @@ def edges_fade(judged: Judged) -> Iterator[Found]:
         tuple(s.id for s in steps[-2:]),
         zones,
         f"The {worst.kind} border steps ΔE00 {worst.step_de:.1f} over {worst.width_mm:g} mm, {worst.steepness:.2f} per mm; "
-        f"up to {seen.edge:g} passes unseen here.",
+        f"up to {most:g} passes unseen here.",
         fix,
     )
-
-
-FLARE_LIMIT = 0.5
-"""Flare index from which a zone is expected to photograph white (house)."""
 
 
 @rule(
@@ -306,7 +302,7 @@ FLARE_LIMIT = 0.5
 def flash_flare(judged: Judged) -> Iterator[Found]:
     if "flash" not in judged.sequence.case.intent.lights:
         return
-    white = [row for row in judged.forecast.values() if row.flare > FLARE_LIMIT]
+    white = [row for row in judged.forecast.values() if row.flare > judged.house.flare_limit]
     if not white:
         return
     zones = in_order(row.zone for row in white)
@@ -316,5 +312,5 @@ def flash_flare(judged: Judged) -> Iterator[Found]:
         tuple(s.id for s in steps),
         zones,
         f"Pale powder {places([worst.zone])} has a flare index of {worst.flare:.2f} under a flash"
-        + (f", and {len(zones) - 1} more zones are over {FLARE_LIMIT:g}." if len(zones) > 1 else "."),
+        + (f", and {len(zones) - 1} more zones are over {judged.house.flare_limit:g}." if len(zones) > 1 else "."),
     )

@@ -12,9 +12,6 @@ from nabrel.core.plan.step import Step
 from nabrel.core.rules.book import Fix, Found, Judged, rule
 from nabrel.core.vocabulary import Base, Zone, in_order, places
 
-THIN_UNDERLAYER_UM = 2.5
-"""A layer thinner than this under a water-based one only risks beading (house)."""
-
 
 @rule(
     "bases-agree",
@@ -41,7 +38,7 @@ def bases_agree(judged: Judged) -> Iterator[Found]:
                 f"{product.name} is {product.base}-based and goes over an unset {lower} layer {_short(zones)}. "
                 f"{why_beads(lower, product.base)}",
                 _swap_base(judged, step, product, lower),
-                "advice" if thick < THIN_UNDERLAYER_UM else None,
+                "advice" if thick < judged.house.thin_underlayer_um else None,
             )
 
 

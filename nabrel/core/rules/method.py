@@ -9,7 +9,6 @@ from nabrel.core.plan.step import POWDER_KINDS, Step
 from nabrel.core.rules.book import Fix, Found, Judged, rule
 from nabrel.core.vocabulary import SHEAR, Motion, Tool, Zone, places
 
-WET_SHEAR_LIMIT = 1.0
 _GENTLER: tuple[tuple[float, Motion], ...] = ((1.0, "feather"), (0.5, "stipple"), (0.0, "press"))
 _BRUSHES: frozenset[Tool] = frozenset(
     {
@@ -64,7 +63,11 @@ def gentle_on_fragile(judged: Judged) -> Iterator[Found]:
 )
 def press_over_wet(judged: Judged) -> Iterator[Found]:
     for index, step in judged.steps():
-        if step.motion is None or SHEAR[step.motion] <= WET_SHEAR_LIMIT or step.kind in ("brows", "lashes", "lips"):
+        if (
+            step.motion is None
+            or SHEAR[step.motion] <= judged.house.wet_shear_limit
+            or step.kind in ("brows", "lashes", "lips")
+        ):
             continue
         zones = tuple(
             z

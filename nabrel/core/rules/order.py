@@ -9,9 +9,6 @@ from nabrel.core.plan.step import CARE_KINDS, LAYING_KINDS, POWDER_KINDS, Step
 from nabrel.core.rules.book import Fix, Found, Judged, rule
 from nabrel.core.vocabulary import Zone, places
 
-LATE_SHEEN_UM = 2.0
-LIGHT_SET_MG = 0.25
-
 
 def _first_powder_on(judged: Judged, zones: tuple[Zone, ...], index: int) -> Step | None:
     for earlier in judged.sequence.steps[:index]:
@@ -37,8 +34,11 @@ def wet_over_powder(judged: Judged) -> Iterator[Found]:
             continue
         sheen = (
             step.kind == "glow"
-            and step.film_um <= LATE_SHEEN_UM
-            and all(judged.before(index, z).powder_mg <= LIGHT_SET_MG and not judged.here(z).textured for z in zones)
+            and step.film_um <= judged.house.late_sheen_um
+            and all(
+                judged.before(index, z).powder_mg <= judged.house.light_set_mg and not judged.here(z).textured
+                for z in zones
+            )
         )
         powder = _first_powder_on(judged, zones, index)
         fix = (

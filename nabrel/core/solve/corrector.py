@@ -19,8 +19,6 @@ from nabrel.core.kit.optics import bank, film_for
 
 CORRECTOR_UM: Floats = np.array([0.5, 1.0, 1.5, 2.0, 3.0, 4.0, 5.0])
 CONCEALER_UM: Floats = np.array([0.0, 1.0, 2.0, 3.0, 4.5, 6.0, 8.0, 10.0, 12.0])
-CAST_SHARE = 0.5
-"""Share of the cast that shows which a near-enough result may lean towards its corrector (house)."""
 REFINED = 4
 """How many of the most promising correctors are worked out on the fine grid."""
 FINE_UM: Floats = np.arange(-1.5, 0.51, 0.25)
@@ -147,7 +145,7 @@ class _Zone:
         upper[0] = 0.0
         total = under[:, :, None, None] + upper
         near = (off <= self.house.close_enough_de) & (slipped <= self.house.hand_error_de)
-        near &= self._cast(labs, correctors) <= CAST_SHARE * self.house.corrector_cast
+        near &= self._cast(labs, correctors) <= self.house.corrector_cast_share * self.house.corrector_cast
         cost = np.where(near, total + 0.02 * off, 1000.0 + off + 0.05 * total)
         cost = np.where(total <= self.most_um, cost, np.inf)
         found: list[Covering] = []

@@ -19,6 +19,7 @@ from nabrel.core.errors import Impossible, Refused
 from nabrel.core.film.films import over
 from nabrel.core.film.spectra import SAMPLES, Floats, delta_e, lab_of, luminance, surface
 from nabrel.core.house import House
+from nabrel.core.house.tables import FINISH_RANK
 from nabrel.core.kit.bases import beads
 from nabrel.core.kit.optics import film_for
 from nabrel.core.solve.words import direction
@@ -27,8 +28,6 @@ from nabrel.core.vocabulary import Finish, Light, join_words
 MOST_DROPS = 12
 MOST_PRODUCTS = 3
 USUAL_DROP_ML = 0.05
-THICK_UM = 400.0
-_FINISH_RANK: dict[Finish, float] = {"matte": 0.0, "satin": 1.0, "dewy": 2.0, "shimmer": 3.0, "glitter": 3.0}
 EXACT_UP_TO = 14
 """Up to so many products every recipe is tried; of a longer shelf, those that the best pairs use."""
 Drops = NDArray[np.int64]
@@ -104,10 +103,10 @@ def solve_mix(
     mixed_k, mixed_s = share @ k, share @ s
     labs = lab_of(_masstone(mixed_k, mixed_s))
     off = delta_e(labs, np.array(target))
-    cost = off + BASE_COST * (_clashes(drops, usable) > 0)
+    cost = off + house.mix_base_cost * (_clashes(drops, usable) > 0)
     if finish is not None:
-        ranks = np.array([_FINISH_RANK[item.finish] for item in usable])
-        cost = cost + FINISH_COST * np.abs(share @ ranks - _FINISH_RANK[finish])
+        ranks = np.array([FINISH_RANK[item.finish] for item in usable])
+        cost = cost + house.mix_finish_cost * np.abs(share @ ranks - FINISH_RANK[finish])
     total = drops.sum(axis=1)
     kinds = (drops > 0).sum(axis=1)
     best = int(np.lexsort((kinds, total, np.round(cost, 2)))[0])
@@ -156,12 +155,6 @@ def pour(parts: Sequence[Part], target: Lab, house: House, light: Light = "dayli
         warnings=_warnings(tuple(parts)),
     )
     return recipe, lab_of(masstone, light)
-
-
-BASE_COST = 4.0
-"""ΔE00 that a mixture of bases which separate must be better by (house)."""
-FINISH_COST = 0.8
-"""ΔE00 that one whole step of finish (matte, satin, dewy) is worth (house)."""
 
 
 def batch(recipe: Recipe, ml_per_face: float, faces: int) -> tuple[tuple[Product, float], ...]:
@@ -251,9 +244,9 @@ def _separate(one: Product, other: Product) -> bool:
 
 
 def _finish(parts: tuple[Part, ...]) -> Finish:
-    mean = sum(_FINISH_RANK[part.product.finish] * part.drops for part in parts) / sum(part.drops for part in parts)
+    mean = sum(FINISH_RANK[part.product.finish] * part.drops for part in parts) / sum(part.drops for part in parts)
     names: tuple[Finish, ...] = ("matte", "satin", "dewy")
-    return min(names, key=lambda name: abs(_FINISH_RANK[name] - mean))
+    return min(names, key=lambda name: abs(FINISH_RANK[name] - mean))
 
 
 def _warnings(parts: tuple[Part, ...]) -> tuple[str, ...]:

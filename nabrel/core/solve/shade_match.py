@@ -11,13 +11,9 @@ from nabrel.core.case import Intent, Lab, Product
 from nabrel.core.film.films import over
 from nabrel.core.film.spectra import delta_e, lab_of, surface
 from nabrel.core.house import House
+from nabrel.core.house.tables import FINISH_RANK
 from nabrel.core.kit.bases import beads
 from nabrel.core.kit.optics import bank
-
-BEADING_COST = 5.0
-"""Cost in ΔE00 of a foundation that would bead on everything the kit could lay beneath it (house)."""
-
-_FINISH_RANK = {"matte": 0, "satin": 1, "dewy": 2, "shimmer": 3, "glitter": 3}
 
 
 @dataclass(frozen=True, slots=True)
@@ -51,13 +47,13 @@ def match_foundation(
     ratio, s = bank(tinted, house)
     labs = lab_of(over(surface(skin), ratio, s * film_um))
     offs = delta_e(labs, np.array(complexion))
-    wanted_finish = _FINISH_RANK[intent.finish] + finish_lean
+    wanted_finish = FINISH_RANK[intent.finish] + finish_lean
     scored: list[tuple[float, str, ShadeMatch]] = []
     for product, lab, off in zip(tinted, labs, offs, strict=True):
-        cost = float(off) + 9.0 * abs((product.cover or 0.0) - intent.cover_ratio)
-        cost += 0.8 * abs(_FINISH_RANK[product.finish] - wanted_finish)
+        cost = float(off) + house.cover_cost * abs((product.cover or 0.0) - intent.cover_ratio)
+        cost += house.mix_finish_cost * abs(FINISH_RANK[product.finish] - wanted_finish)
         if beneath:
-            cost += BEADING_COST * sum(beads(item.base, product.base) for item in beneath) / len(beneath)
+            cost += house.beading_cost * sum(beads(item.base, product.base) for item in beneath) / len(beneath)
         match = ShadeMatch(product, (float(lab[0]), float(lab[1]), float(lab[2])), float(off))
         scored.append((cost, product.id, match))
     return tuple(match for _, _, match in sorted(scored, key=lambda row: row[:2]))

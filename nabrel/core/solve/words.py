@@ -3,10 +3,8 @@
 from __future__ import annotations
 
 from nabrel.core.case import Lab
+from nabrel.core.house.tables import WORTH_A_WORD
 from nabrel.core.vocabulary import join_words
-
-LEAST_STEP = 0.5
-"""A difference in L*, a* or b* smaller than this is not worth a word (house)."""
 
 
 def direction(is_lab: Lab, wanted: Lab) -> str:
@@ -16,5 +14,5 @@ def direction(is_lab: Lab, wanted: Lab) -> str:
         (is_lab[1] - wanted[1], "pinker", "greener"),
         (is_lab[2] - wanted[2], "yellower", "bluer"),
     )
-    told = sorted((row for row in differences if abs(row[0]) >= LEAST_STEP), key=lambda row: -abs(row[0]))
+    told = sorted((row for row in differences if abs(row[0]) >= WORTH_A_WORD), key=lambda row: -abs(row[0]))
     return join_words([more if by > 0 else less for by, more, less in told]) or "on the mark"

@@ -8,7 +8,7 @@ from nabrel.core.house import House
 
 def climate_oil(climate: Climate, house: House) -> float:
     """Factor on the oil that skin gives off on a day like this, 1 at 22 °C; never below a tenth."""
-    return max(0.1, 1.0 + house.oil_per_degree * (climate.temperature_c - 22.0))
+    return max(0.1, 1.0 + house.oil_per_degree * (climate.temperature_c - house.oil_calm_c))
 
 
 def climate_setting(climate: Climate, house: House) -> float:

@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
 from dataclasses import dataclass
 
 import numpy as np
 
 from nabrel.core.appearance import Appearance
 from nabrel.core.film.spectra import delta_e
+from nabrel.core.house import House
+from nabrel.core.house.tables import EDGE_WIDTH_MM
 from nabrel.core.plan.ledger import ZONE_INDEX
 from nabrel.core.plan.step import Sequence
 from nabrel.core.vocabulary import Motion, Zone
@@ -23,24 +24,6 @@ BORDERS: tuple[tuple[str, Zone, Zone], ...] = (
     ("hairline", "hairline", "forehead_centre"),
 )
 """Borders that are looked at: what kind, and the zones on either side."""
-
-WIDTH_MM: Mapping[Motion, float] = {
-    "press": 5.0,
-    "stipple": 6.0,
-    "warm_melt": 8.0,
-    "bounce": 8.0,
-    "feather": 10.0,
-    "sweep": 9.0,
-    "buff": 12.0,
-    "whisk": 10.0,
-    "drag": 6.0,
-    "mist": 12.0,
-}
-"""Width over which a border fades with each motion, in mm (house)."""
-SOFTENED_MM = 6.0
-"""What softening edges with an emptied tool adds to the width (house)."""
-HARD_MM = 2.0
-"""Width of a border that nothing blended."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -58,16 +41,16 @@ class Edge:
         return self.step_de / self.width_mm
 
 
-def edges(sequence: Sequence, appearance: Appearance) -> tuple[Edge, ...]:
+def edges(sequence: Sequence, appearance: Appearance, house: House) -> tuple[Edge, ...]:
     """Every border of the finished base at which a layer ends, steepest first."""
     found: list[Edge] = []
     for kind, one, other in BORDERS:
         motions = _motions(sequence, one, other)
         if motions is None:
             continue
-        width = max((WIDTH_MM[motion] for motion in motions), default=HARD_MM)
+        width = max((EDGE_WIDTH_MM[motion] for motion in motions), default=house.hard_edge_mm)
         if any(s.kind == "soften_edges" and (one in s.zones or other in s.zones) for s in sequence.steps):
-            width += SOFTENED_MM
+            width += house.softened_mm
         here, there = ZONE_INDEX[one], ZONE_INDEX[other]
         pairs = np.stack([appearance.lab[-1, [here, there]], appearance.lab[0, [here, there]]])
         now, bare = (float(each) for each in delta_e(pairs[:, 0], pairs[:, 1]))

@@ -13,24 +13,12 @@ from math import exp, sqrt
 from nabrel.core.case import Product
 from nabrel.core.face.reading import Reading, ZoneReading
 from nabrel.core.house import House
+from nabrel.core.house.tables import FOLDING, MATTE
 from nabrel.core.plan.ledger import Ledger, Lying
 from nabrel.core.plan.step import Sequence
 from nabrel.core.vocabulary import ZONES, StepKind, Zone
 from nabrel.core.wear.climate import climate_oil
 
-FOLDING: Mapping[str, float] = {
-    "under_eye": 1.0,
-    "eyelid": 1.0,
-    "smile_line": 0.9,
-    "inner_corner": 0.8,
-    "upper_lip": 0.6,
-    "forehead_centre": 0.45,
-    "chin": 0.4,
-    "neck": 0.4,
-}
-"""How much a zone folds when the face moves, 0 to 1, by the stem of its id (house). Others: 0.15."""
-
-MOST_HOURS = 16.0
 FADING: frozenset[StepKind] = frozenset({"colour", "shade", "bronze", "light", "glow"})
 """Steps whose colour fades while it is worn."""
 REFLECTIVE = ("silica", "titanium")
@@ -61,7 +49,7 @@ class ZoneForecast:
 def colour_hours(oil_rate: float, *, powdered: bool, misted: bool, house: House) -> float:
     """Hours for which a colour keeps two thirds of its strength; oil shortens it, powder and mist lengthen it."""
     gain = 1.0 + house.colour_powder_gain * powdered + house.colour_mist_gain * misted
-    return min(MOST_HOURS, house.colour_hours * gain * sqrt(house.oil_normal / max(oil_rate, 1e-3)))
+    return min(house.most_hours, house.colour_hours * gain * sqrt(house.oil_normal / max(oil_rate, 1e-3)))
 
 
 def flare_index(powder_mg: float, powder_l: float, skin_l: float, *, reflective: bool, house: House) -> float:
@@ -79,20 +67,20 @@ def load_of(film_um: float, powder_mg: float, house: House) -> float:
 def folding(zone: Zone) -> float:
     """How much a zone folds, 0 to 1."""
     stem = zone[:-2] if zone.endswith(("_l", "_r")) else zone
-    return FOLDING.get(stem, 0.15)
+    return FOLDING.get(stem, FOLDING["elsewhere"])
 
 
 def crease_index(
-    fold: float, wet_um: float, film_um: float, lines: int, dry: int, fed: bool, powdered: bool
+    fold: float, wet_um: float, film_um: float, lines: int, dry: int, fed: bool, powdered: bool, house: House
 ) -> tuple[float, tuple[str, ...]]:
     """Crease index 0 to 1 and its drivers: grows with fold, film, unset film, lines and dryness; falls with feeding."""
     drivers = {
-        "film in a moving fold": 0.055 * film_um,
-        "not set": 0.035 * wet_um,
-        "lines already there": 0.22 * lines,
-        "dry skin beneath": 0.14 * dry * (0.5 if fed else 1.0),
+        "film in a moving fold": house.crease_per_um * film_um,
+        "not set": house.crease_per_wet_um * wet_um,
+        "lines already there": house.crease_per_line * lines,
+        "dry skin beneath": house.crease_per_dry * dry * (house.crease_fed_share if fed else 1.0),
     }
-    strain = fold * sum(drivers.values()) * (0.8 if powdered else 1.0)
+    strain = fold * sum(drivers.values()) * (house.crease_set_share if powdered else 1.0)
     named = tuple(name for name, share in sorted(drivers.items(), key=lambda row: -row[1]) if share > 0.05)
     return 1.0 - exp(-strain), named
 
@@ -103,10 +91,7 @@ def shine_hours(oil_rate: float, powder_mg: float, matte: float, house: House) -
     oil_rate in µg/cm²·min, powder_mg in mg/cm², matte 0 (dewy) to 1 (matte).
     """
     held_mg = house.oil_film_holds_mg * (1.0 + house.oil_matte_bonus * matte) + powder_mg * house.oil_per_mg_powder
-    return min(MOST_HOURS, held_mg * 1000.0 / oil_rate / 60.0)
-
-
-_MATTE = {"matte": 1.0, "satin": 0.5, "dewy": 0.0, "shimmer": 0.0, "glitter": 0.0}
+    return min(house.most_hours, held_mg * 1000.0 / oil_rate / 60.0)
 
 
 def forecast(
@@ -158,7 +143,7 @@ def _matte_by_zone(sequence: Sequence, products: Mapping[str, Product]) -> dict[
         product = products.get(step.product or "")
         if product is not None and product.tinted and step.lays:
             for zone in step.zones:
-                found[zone] = _MATTE[product.finish]
+                found[zone] = MATTE[product.finish]
     return found
 
 
@@ -174,6 +159,7 @@ def _zone_forecast(
         here.dry,
         lying.care,
         powder > 0,
+        house,
     )
     return ZoneForecast(
         zone=here.zone,

@@ -5,13 +5,9 @@ from __future__ import annotations
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 
+from nabrel.core.house import House
 from nabrel.core.vocabulary import Zone, in_order
 from nabrel.core.wear.forecast import ZoneForecast
-
-GRAIN_H = 0.5
-"""Touch-ups are told to the half hour, always before the forecast one."""
-TOGETHER_H = 1.0
-"""Zones due within this time of the first are done in the same visit."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -27,7 +23,7 @@ BLOT = "Blot, then press a little powder; never powder over oil."
 REFRESH = "Tap a little colour on again, from the edge inwards."
 
 
-def touch_ups(forecast: Iterable[ZoneForecast], wear_hours: float) -> tuple[TouchUp, ...]:
+def touch_ups(forecast: Iterable[ZoneForecast], wear_hours: float, house: House) -> tuple[TouchUp, ...]:
     """What the wanted hours need, in the order of time.
 
     One goes to the mirror when the first zone is due, and does every zone that would be due within the next hour too;
@@ -36,18 +32,18 @@ def touch_ups(forecast: Iterable[ZoneForecast], wear_hours: float) -> tuple[Touc
     rows = [row for row in forecast if row.film_um > 0]
     blots = {row.zone: row.shine_hours for row in rows}
     colours = {row.zone: row.colour_hours for row in rows if row.colour_hours is not None}
-    found = [*_visits(blots, wear_hours, BLOT), *_visits(colours, wear_hours, REFRESH)]
+    found = [*_visits(blots, wear_hours, BLOT, house), *_visits(colours, wear_hours, REFRESH, house)]
     return tuple(sorted(found, key=lambda each: (each.hour, each.does)))
 
 
-def _visits(every_h: Mapping[Zone, float], until_h: float, does: str) -> list[TouchUp]:
-    due = {zone: max(hours, GRAIN_H) for zone, hours in every_h.items()}
+def _visits(every_h: Mapping[Zone, float], until_h: float, does: str, house: House) -> list[TouchUp]:
+    due = {zone: max(hours, house.touch_up_grain_h) for zone, hours in every_h.items()}
     visits: list[TouchUp] = []
-    while due and min(due.values()) < until_h - GRAIN_H:
+    while due and min(due.values()) < until_h - house.touch_up_grain_h:
         first = min(due.values())
-        hour = max(GRAIN_H, int(first / GRAIN_H) * GRAIN_H)
-        zones = [zone for zone, when in due.items() if when <= first + TOGETHER_H]
+        hour = max(house.touch_up_grain_h, int(first / house.touch_up_grain_h) * house.touch_up_grain_h)
+        zones = [zone for zone, when in due.items() if when <= first + house.touch_up_together_h]
         visits.append(TouchUp(hour, in_order(zones), does))
         for zone in zones:
-            due[zone] = first + max(every_h[zone], GRAIN_H)
+            due[zone] = first + max(every_h[zone], house.touch_up_grain_h)
     return visits

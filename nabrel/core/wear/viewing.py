@@ -3,43 +3,30 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from types import MappingProxyType
 
 from nabrel.core.house import House
+from nabrel.core.house.tables import VIEWING_CONTRAST, VIEWING_LOAD
 from nabrel.core.vocabulary import Viewing
 
-
-@dataclass(frozen=True, slots=True)
-class Seen:
-    """How a viewing differs from arm's length in person.
-
-    contrast multiplies the wanted shade and light, load the film a zone carries; edge is the steepest border, in
-    ΔE00 per mm, that passes unseen (all house).
-    """
-
-    contrast: float
-    load: float
-    edge: float
-    why: str
-
-
-SEEN: Mapping[Viewing, Seen] = MappingProxyType(
+SEEN_WHY: Mapping[Viewing, str] = MappingProxyType(
     {
-        "in_person": Seen(1.0, 1.0, 0.6, "At arm's length every film and edge is seen: least film, soft edges."),
-        "camera": Seen(1.35, 1.25, 0.9, "A camera's light washes colour out, and hides fine texture of film."),
-        "stage": Seen(2.0, 1.6, 1.6, "From the seats only strong contrast carries; nobody is near."),
-        "dim_room": Seen(1.3, 1.2, 1.1, "Dim light flattens; depth and colour must be stronger to be seen."),
+        "in_person": "At arm's length every film and edge is seen: least film, soft edges.",
+        "camera": "A camera's light washes colour out, and hides fine texture of film.",
+        "stage": "From the seats only strong contrast carries; nobody is near.",
+        "dim_room": "Dim light flattens; depth and colour must be stronger to be seen.",
     }
 )
+"""How each viewing differs from arm's length in person."""
 
 
 def house_for(viewing: Viewing, house: House) -> House:
     """The house parameters as this viewing judges them."""
-    seen = SEEN[viewing]
+    contrast = VIEWING_CONTRAST[viewing]
     return replace(
         house,
-        wanted_shade_drop=house.wanted_shade_drop * seen.contrast,
-        wanted_light_lift=house.wanted_light_lift * seen.contrast,
-        film_limit_um=house.film_limit_um * seen.load,
+        wanted_shade_drop=house.wanted_shade_drop * contrast,
+        wanted_light_lift=house.wanted_light_lift * contrast,
+        film_limit_um=house.film_limit_um * VIEWING_LOAD[viewing],
     )

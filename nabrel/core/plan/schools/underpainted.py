@@ -7,9 +7,6 @@ from nabrel.core.plan.draft import Draft, Share, fragile
 from nabrel.core.plan.schools.school import SchoolOfOrder
 from nabrel.core.vocabulary import COMPLEXION_ZONES, EDGE_ZONES, Zone
 
-OVER_SCULPTING = 0.75
-"""Share of the foundation film that goes over what was painted beneath it (house)."""
-
 
 def plan(draft: Draft) -> None:
     """Draft an underpainted sequence."""
@@ -22,7 +19,7 @@ def plan(draft: Draft) -> None:
             return 0.0
         part = 1.0
         if zone in painted:
-            part = OVER_SCULPTING
+            part = draft.house.over_sculpting_share
         if fragile(draft, zone):
             part = min(part, draft.house.fragile_share)
         if zone in EDGE_ZONES:

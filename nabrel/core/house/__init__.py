@@ -1,0 +1,51 @@
+"""House parameters: every number of the trade that an educator may decide otherwise, in one frozen value.
+
+Each carries its unit, sensible range, the reason for its default and its source (``house``, or a published
+measurement or standard). A :class:`House` is passed in, never a global. Values that differ by zone, condition or
+motion stand in :mod:`nabrel.core.house.tables`.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Mapping
+from dataclasses import dataclass, fields, replace
+
+from nabrel.core.errors import Refused
+from nabrel.core.house.amounts import Amounts
+from nabrel.core.house.carrying import Carrying
+from nabrel.core.house.colour import Colours
+from nabrel.core.house.films import Films
+from nabrel.core.house.hands import Hands
+from nabrel.core.house.judging import Judging
+from nabrel.core.house.parameter import Parameter
+from nabrel.core.house.times import Times
+from nabrel.core.house.wearing import Wearing
+
+SUBJECTS = (Films, Amounts, Carrying, Colours, Times, Wearing, Hands, Judging)
+
+
+@dataclass(frozen=True)
+class House(Judging, Hands, Wearing, Times, Colours, Carrying, Amounts, Films):
+    """All house parameters. Change some with :meth:`deciding`, which holds each to its range."""
+
+    def deciding(self, changes: Mapping[str, float]) -> House:
+        """This house with some parameters decided otherwise. Refuses unknown names and values out of range."""
+        for name, value in changes.items():
+            if name not in PARAMETERS:
+                raise Refused(f"house.{name}", name, "the name of a house parameter")
+            each = PARAMETERS[name]
+            if not each.low <= value <= each.high:
+                raise Refused(f"house.{name}", value, f"{each.low:g} to {each.high:g} {each.unit}")
+        return replace(self, **dict(changes))
+
+
+def _described() -> Iterator[Parameter]:
+    for subject in SUBJECTS:
+        for each in fields(subject):
+            yield Parameter(
+                name=each.name, default=float(str(each.default)), subject=subject.__doc__ or "", **each.metadata
+            )
+
+
+PARAMETERS: Mapping[str, Parameter] = {each.name: each for each in _described()}
+"""Every parameter by name, by subject."""

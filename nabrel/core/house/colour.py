@@ -1,0 +1,70 @@
+"""What counts as near enough, as showing, and as lost."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from nabrel.core.house.parameter import parameter
+
+
+@dataclass(frozen=True)
+class Colours:
+    """What counts as near enough, as showing, and as lost."""
+
+    close_enough_de: float = parameter(
+        1.5, "ΔE00", 0.5, 4.0, "A base this near the intended complexion reads as skin at arm's length."
+    )
+    mix_close_de: float = parameter(
+        1.0, "ΔE00", 0.3, 3.0, "A mix this near its target needs no further drop: beside skin nobody sees the rest."
+    )
+    hand_error: float = parameter(
+        0.3, "share", 0.0, 0.6, "A hand lays about this much more or less than meant; a corrector must bear it."
+    )
+    hand_error_de: float = parameter(
+        2.2, "ΔE00", 1.0, 4.0, "How far off a corrected zone may end when the hand lays more corrector than meant."
+    )
+    corrector_worth: float = parameter(
+        0.1, "share", 0.0, 0.5, "A corrector that saves less film than this is not worth a step of its own."
+    )
+    neck_share: float = parameter(
+        0.5, "share", 0.0, 1.0, "The complexion aimed at lies this far from the face's own colour towards the neck's."
+    )
+    neck_step_de: float = parameter(3.0, "ΔE00", 1.0, 8.0, "A larger step between finished face and neck is seen.")
+    wanted_shade_drop: float = parameter(
+        4.0, "ΔL*", 1.0, 10.0, "Visible darkening of the shade at arm's length that reads as a shadow, not a stripe."
+    )
+    wanted_light_lift: float = parameter(2.0, "ΔL*", 0.5, 6.0, "Visible lift that reads as light, not as paint.")
+    lost_share: float = parameter(
+        0.55, "share", 0.05, 0.8, "Sculpting that shows less than about half of the wanted step is counted as lost."
+    )
+    stripe_factor: float = parameter(
+        2.2, "factor", 1.2, 4.0, "Sculpting beyond this many times the wanted step shows as a stripe."
+    )
+    shade_step_l: float = parameter(3.0, "L*", 2.0, 5.0, "One shade of a range is about this much lightness.")
+    corrector_cast: float = parameter(
+        2.5, "ΔC (a*b*)", 1.0, 6.0, "A corrected zone this far off towards the corrector's own hue shows its tint."
+    )
+    corrector_cast_share: float = parameter(
+        0.5, "share", 0.1, 1.0, "A corrected zone may lean this share of a visible tint towards its corrector."
+    )
+    role_handicap: float = parameter(
+        1.2, "ΔL*", 0.0, 5.0, "An item sold for something else must do this much better to serve as shade or light."
+    )
+    free_value_step: float = parameter(
+        6.0, "L*", 2.0, 15.0, "A thin powder this far from the complexion still vanishes; beyond it greys or darkens."
+    )
+    beading_cost: float = parameter(
+        5.0, "ΔE00", 0.0, 15.0, "A foundation that beads on all that lies beneath must match this much better."
+    )
+    mix_base_cost: float = parameter(
+        4.0, "ΔE00", 0.0, 15.0, "A mixture of bases that separate must come this much nearer to be given at all."
+    )
+    mix_finish_cost: float = parameter(
+        0.8, "ΔE00", 0.0, 4.0, "One whole step of finish (matte, satin, dewy) is worth this much colour."
+    )
+    cover_cost: float = parameter(
+        9.0, "ΔE00 per contrast ratio", 0.0, 30.0, "How much colour a foundation's cover is worth against the wish."
+    )
+    substitute_far_l: float = parameter(
+        14.0, "L*", 4.0, 30.0, "Further than this in depth nothing substitutes, whatever its hue."
+    )

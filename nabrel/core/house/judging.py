@@ -1,0 +1,55 @@
+"""Limits that rules ask about."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from nabrel.core.house.parameter import parameter
+
+
+@dataclass(frozen=True)
+class Judging:
+    """Limits that rules ask about."""
+
+    forehead_none_fingers: float = parameter(
+        2.0, "finger-widths", 1.0, 3.0, "A forehead this low or lower gets no shade; it would look lower still."
+    )
+    bake_line_limit: float = parameter(
+        2.0, "severity", 1.0, 4.0, "From this severity of lines or creping on, a bake settles into them and stays."
+    )
+    underpaint_cover_most: float = parameter(
+        0.62, "contrast ratio", 0.35, 0.9, "More cover than this hides what was painted beneath the foundation."
+    )
+    thick_pass_um: float = parameter(9.0, "µm", 5.0, 15.0, "More than this in one pass cannot be pressed even.")
+    settle_share: float = parameter(
+        0.6, "share", 0.2, 1.0, "A wait shorter than this share of what the layer wants is too short."
+    )
+    short_shine_share: float = parameter(
+        0.4, "share", 0.1, 1.0, "Shine before this share of the wanted hours asks for more powder or a touch-up."
+    )
+    thin_underlayer_um: float = parameter(
+        2.5, "µm", 0.5, 6.0, "A layer thinner than this under a water-based one only risks beading."
+    )
+    late_sheen_um: float = parameter(2.0, "µm", 0.5, 4.0, "A glow this thin may be tapped over a light set.")
+    light_set_mg: float = parameter(0.25, "mg/cm²", 0.1, 0.5, "Powder up to this much counts as a light set.")
+    wet_shear_limit: float = parameter(
+        1.0, "shear 0 to 3", 0.0, 2.0, "More shear than this over an unset layer lifts it."
+    )
+    flare_limit: float = parameter(
+        0.5, "index 0 to 1", 0.1, 0.9, "From this flare index on a zone is expected to photograph white."
+    )
+    pale_spot_l: float = parameter(
+        2.0, "L*", 0.5, 5.0, "Concealer this much lighter than the complexion makes a mark stand out."
+    )
+    shape_long_from: float = parameter(
+        1.45, "length over width", 1.3, 1.7, "A face at least this long for its width reads as long."
+    )
+    shape_round_below: float = parameter(
+        1.22, "length over width", 1.1, 1.35, "A face shorter than this for its width reads as round or square."
+    )
+    shape_jaw_wide_from: float = parameter(
+        0.87, "jaw over width", 0.8, 0.95, "A jaw this wide for the cheekbones reads as square."
+    )
+    shape_jaw_narrow_below: float = parameter(
+        0.74, "jaw over width", 0.6, 0.8, "A jaw narrower than this reads as heart or diamond."
+    )
