@@ -9,10 +9,11 @@ import numpy as np
 
 from nabrel.core.case import Product
 from nabrel.core.face.reading import Reading
+from nabrel.core.film.films import Film, blended
 from nabrel.core.film.spectra import Floats, delta_e, lab_of, surface, to_hex
-from nabrel.core.film.stack import Layer, lay, stack
+from nabrel.core.film.stack import Layer, finished, lay, powder_layer
 from nabrel.core.house import House
-from nabrel.core.kit.optics import layer_for
+from nabrel.core.kit.optics import film_for, layer_for
 from nabrel.core.plan.ledger import ZONE_INDEX, Ledger
 from nabrel.core.plan.step import Sequence
 from nabrel.core.vocabulary import ZONES, Light, StepKind, Zone, in_order
@@ -66,17 +67,40 @@ def grounds(reading: Reading) -> Floats:
     return np.stack([surface(reading.zones[zone].lab) for zone in ZONES])
 
 
-def layers_of(
-    sequence: Sequence, film: Floats, powder: Floats, products: Mapping[str, Product], house: House
-) -> list[Layer | None]:
-    """The optical layer of each step; None for steps that change no colour."""
-    layers: list[Layer | None] = []
-    for index, step in enumerate(sequence.steps):
+def films_of(
+    sequence: Sequence, ledger: Ledger, products: Mapping[str, Product], house: House
+) -> tuple[Film | None, ...]:
+    """The film each step lays, with what its tool carried along mixed in; None for steps that change no colour."""
+    found: list[Film | None] = []
+    for step, came in zip(sequence.steps, ledger.carried, strict=True):
         product = products.get(step.product or "")
         if product is None or not product.tinted or not step.lays:
-            layers.append(None)
+            found.append(None)
             continue
-        layers.append(layer_for(product, powder[index] if product.dry else film[index], house))
+        own = film_for(product, house)
+        foreign = [(products[each.product], each.share) for each in came if each.product in products]
+        tinted = [(film_for(item, house), share) for item, share in foreign if item.tinted]
+        found.append(blended(own, tinted) if tinted else own)
+    return tuple(found)
+
+
+def _layers(
+    sequence: Sequence,
+    films: Iterable[Film | None],
+    amounts: tuple[Floats, Floats],
+    products: Mapping[str, Product],
+    house: House,
+) -> list[Layer | None]:
+    """The optical layer of each step from its film and amounts: (film µm, powder mg/cm²), each (steps, zones)."""
+    layers: list[Layer | None] = []
+    film_um, powder_mg = amounts
+    for step, film, thickness, mass in zip(sequence.steps, films, film_um, powder_mg, strict=False):
+        if film is None:
+            layers.append(None)
+        elif products[step.product or ""].dry:
+            layers.append(powder_layer(film, mass, house))
+        else:
+            layers.append(Layer(film, thickness))
     return layers
 
 
@@ -90,64 +114,85 @@ def appear(
 ) -> Appearance:
     """Compute the appearance of a sequence under a light."""
     ground = grounds(reading)
-    layers = layers_of(sequence, ledger.film, ledger.powder, products, house)
-    shown = stack(ground, layers)
-    laid = ledger.powder
-    if ledger.dusted_at:
-        shown, laid = _before_dusting(sequence, ledger, products, house, ground, shown)
+    films = films_of(sequence, ledger, products, house)
+    shown = _course(sequence, ledger, products, house, ground, films)
     lab = lab_of(shown, light)
     target_lab = lab_of(surface(reading.complexion), light)
     hexes = to_hex(np.concatenate([lab.reshape(-1, 3), target_lab[None, :]]))
     width = len(ZONES)
+    last = _layers(sequence, films, (ledger.film, ledger.powder), products, house)
     return Appearance(
         light=light,
         lab=lab,
         hexes=tuple(tuple(hexes[row * width : (row + 1) * width]) for row in range(len(lab))),
         de=delta_e(lab, target_lab),
         film=ledger.film,
-        powder=laid,
+        powder=ledger.powder_laid,
         target=(float(target_lab[0]), float(target_lab[1]), float(target_lab[2])),
         target_hex=hexes[-1],
-        read_through=read_through(sequence, ground, layers, shown, light),
+        read_through=read_through(sequence, ground, last, light),
     )
 
 
-def _before_dusting(
+def _course(
     sequence: Sequence,
     ledger: Ledger,
     products: Mapping[str, Product],
     house: House,
     ground: Floats,
-    final: Floats,
-) -> tuple[Floats, Floats]:
-    """Until a bake is dusted off, all of it lies there: those stages show the full powder."""
-    full = ledger.powder.copy()
+    films: tuple[Film | None, ...],
+) -> Floats:
+    """Reflectance after each step, (steps + 1, zones, 31), as it is at that time.
+
+    Where a step lifts or dusts off what lay there, the zones concerned are built again from what is left of it.
+    """
+    laid_film = np.zeros_like(ledger.film)
     for index, step in enumerate(sequence.steps):
-        if step.kind == "bake" and step.powder_mg_cm2 is not None:
-            for zone in step.zones:
-                full[index, ZONE_INDEX[zone]] = step.powder_mg_cm2
-    first = ledger.dusted_at[0]
-    undusted = stack(ground, layers_of(sequence, ledger.film, full, products, house)[:first])
-    return np.concatenate([undusted, final[first + 1 :]]), full
+        laid_film[index, [ZONE_INDEX[zone] for zone in step.zones]] = step.film_um or 0.0
+    laid = _layers(sequence, films, (laid_film, ledger.powder_laid), products, house)
+    shown = np.empty((len(laid) + 1, *ground.shape))
+    shown[0] = ground
+    for index, layer in enumerate(laid):
+        state = shown[index]
+        disturbed = ledger.reshaped.get(index)
+        if disturbed is not None:
+            columns = list(disturbed.columns)
+            left = _layers(sequence, films, (disturbed.film, disturbed.powder), products, house)
+            state = state.copy()
+            state[columns] = finished(ground[columns], left)
+        shown[index + 1] = state if layer is None else lay(state, layer)
+    return shown
 
 
 def read_through(
-    sequence: Sequence, ground: Floats, layers: list[Layer | None], shown: Floats, light: Light
+    sequence: Sequence, ground: Floats, layers: list[Layer | None], light: Light
 ) -> tuple[ReadThrough, ...]:
-    """Read-through of each kind of sculpting: the whole stack with it against the stack without it."""
+    """Read-through of each kind of sculpting: the finished stack with it against the same stack without it."""
     found: list[ReadThrough] = []
     for kind in READ_THROUGH_KINDS:
         at = [i for i, step in enumerate(sequence.steps) if step.kind == kind and layers[i] is not None]
         if not at:
             continue
-        without = stack(ground, [None if i in at else layer for i, layer in enumerate(layers)])
-        visible = lab_of(shown[-1], light)[:, 0] - lab_of(without[-1], light)[:, 0]
-        last = at[-1] + 1
-        bare = lab_of(shown[last], light)[:, 0] - lab_of(without[last], light)[:, 0]
-        for zone in in_order(_zones_of(sequence, at)):
-            column = ZONE_INDEX[zone]
-            found.append(ReadThrough(zone, kind, float(bare[column]), float(visible[column])))
+        zones = in_order(_zones_of(sequence, at))
+        columns = [ZONE_INDEX[zone] for zone in zones]
+        kept = [_on(layer, columns) for layer in layers]
+        spared = [None if i in at else layer for i, layer in enumerate(kept)]
+        upto = at[-1] + 1
+        with_it, without = finished(ground[columns], kept[:upto]), finished(ground[columns], spared[:upto])
+        bare = lab_of(with_it, light)[:, 0] - lab_of(without, light)[:, 0]
+        with_it, without = finished(with_it, kept[upto:]), finished(without, spared[upto:])
+        visible = lab_of(with_it, light)[:, 0] - lab_of(without, light)[:, 0]
+        found.extend(
+            ReadThrough(zone, kind, float(b), float(v)) for zone, b, v in zip(zones, bare, visible, strict=True)
+        )
     return tuple(found)
+
+
+def _on(layer: Layer | None, columns: list[int]) -> Layer | None:
+    """The layer on some of its zones."""
+    if layer is None:
+        return None
+    return Layer(layer.film, layer.thickness_um[columns], None if layer.bare is None else layer.bare[columns])
 
 
 def zone_with(

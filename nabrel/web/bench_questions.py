@@ -6,7 +6,7 @@ import numpy as np
 from flask_openapi3.blueprint import APIBlueprint
 from flask_openapi3.models.tag import Tag
 
-from nabrel.core.case import Product
+from nabrel.core.case import Lab, Product
 from nabrel.core.errors import Refused
 from nabrel.core.film.spectra import lab_of, surface, to_hex
 from nabrel.core.kit.doses import passed_on
@@ -17,6 +17,7 @@ from nabrel.core.solve.join import join_face_and_body
 from nabrel.core.solve.mix import Part, batch, pour, solve_mix
 from nabrel.core.vocabulary import COMPLEXION_ZONES, area_of
 from nabrel.formats import convert
+from nabrel.store.repositories import KeptSequence
 from nabrel.web import present
 from nabrel.web import wire as w
 from nabrel.web.rooms import HOUSE, REFUSALS, evaluated, stored_sequence
@@ -80,8 +81,8 @@ def get_mix(path: w.IdPath, query: w.MixQuery) -> w.MixWire:
     stored = stored_sequence(path.id)
     mixable = _mixable(stored.sequence)
     answer = solve_mix(
-        evaluated(stored).reading.complexion,
-        mixable,
+        _towards(stored, query.instead),
+        [item for item in mixable if item.id != query.instead],
         HOUSE,
         most_drops=query.drops,
         most_products=query.products,
@@ -105,15 +106,25 @@ def post_well(path: w.IdPath, query: w.LightQuery, body: w.WellBody) -> w.WellWi
         if part.product not in known:
             raise Refused(f"parts[{index}].product", part.product, "a foundation or mixer of this case's kit")
         parts.append(Part(known[part.product], part.drops))
-    complexion = evaluated(stored).reading.complexion
-    recipe, seen = pour(parts, complexion, HOUSE, query.light)
+    target = _towards(stored, body.instead)
+    recipe, seen = pour(parts, target, HOUSE, query.light)
     face_ml = area_of(COMPLEXION_ZONES) * HOUSE.foundation_film_um * 1e-4 / passed_on("damp_sponge", HOUSE)
     return w.WellWire(
         recipe=convert.recipe_to(recipe),
         seen_hex=to_hex(np.array([seen]))[0],
-        target_hex=to_hex(np.array([lab_of(surface(complexion), query.light)]))[0],
-        batch_ml=[round(ml, 3) for _, ml in batch(recipe, face_ml, 1)],
+        target_hex=to_hex(np.array([lab_of(surface(target), query.light)]))[0],
+        batch_ml=[round(ml, 3) for _, ml in batch(recipe, face_ml, body.faces)],
     )
+
+
+def _towards(stored: KeptSequence, instead: str | None) -> Lab:
+    """The colour to mix to: the complexion, or that of a foundation which is missing, dear or discontinued."""
+    if instead is None:
+        return evaluated(stored).reading.complexion
+    item = stored.sequence.case.product(instead)
+    if item is None or item.role != "foundation" or item.lab is None:
+        raise Refused("instead", instead, "the id of a foundation in this case's kit")
+    return item.lab
 
 
 def _joining(sequence: Sequence, most: int = 4) -> list[w.JoiningWire]:

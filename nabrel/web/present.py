@@ -170,6 +170,15 @@ def workbench(kept: KeptSequence, evaluation: Evaluation, changed: Difference | 
         stages=[list(row) for row in seen.hexes],
         film=np.round(seen.film, 3).tolist(),
         powder=np.round(seen.powder, 4).tolist(),
+        carried=[
+            [
+                w.CarriedWire(
+                    product=each.product, name=evaluation.products[each.product].name, share=round(each.share, 3)
+                )
+                for each in came
+            ]
+            for came in evaluation.ledger.carried
+        ],
         de=np.round(seen.de[-1], 2).tolist(),
         forecast={row.zone: convert.forecast_to(row) for row in evaluation.forecast},
         read_through=convert.read_through_to(evaluation),

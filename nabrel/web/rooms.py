@@ -22,7 +22,7 @@ from nabrel.core.house import House
 from nabrel.core.plan.edits import apply, say
 from nabrel.core.plan.planner import plan
 from nabrel.core.plan.step import Sequence
-from nabrel.core.plan.substitute import Substitute, substitutes
+from nabrel.core.plan.substitute import Substitute, mix_instead, substitutes
 from nabrel.core.vocabulary import SCHOOL_WORDS, SETTING_WORDS, Light
 from nabrel.formats import convert
 from nabrel.formats.reading import read_case
@@ -189,7 +189,12 @@ def get_candidates(path: w.StepPath, query: w.LightQuery) -> w.CandidateList:
     now = evaluated(stored_sequence(path.id), query.light)
     found = substitutes(now, path.step, HOUSE)
     shown = present.swatches({each.product.id: each.product for each in found})
-    return w.CandidateList(candidates=[_candidate(each, shown.get(each.product.id, "#808080")) for each in found])
+    own = next((each.product for each in found if each.current), None)
+    mix = mix_instead(now, own.id, HOUSE) if own is not None and own.role == "foundation" else None
+    return w.CandidateList(
+        candidates=[_candidate(each, shown.get(each.product.id, "#808080")) for each in found],
+        mix=None if mix is None else convert.recipe_to(mix.smallest),
+    )
 
 
 def _candidate(found: Substitute, swatch: str) -> w.CandidateWire:

@@ -194,6 +194,14 @@ class EdgeWire(Answer):
     unseen: float
 
 
+class CarriedWire(Answer):
+    """Part of a step's film that came along in its tool from an earlier product; share 0 to 1."""
+
+    product: str
+    name: str
+    share: float
+
+
 class WorkbenchWire(Answer):
     """The Layer workbench: a sequence and everything computed from it.
 
@@ -221,6 +229,7 @@ class WorkbenchWire(Answer):
     stages: list[list[str]]
     film: list[list[float]]
     powder: list[list[float]]
+    carried: list[list[CarriedWire]]
     de: list[float]
     forecast: dict[v.Zone, m.ZoneForecastModel]
     read_through: list[m.ReadThroughModel]
@@ -252,9 +261,10 @@ class CandidateWire(Answer):
 
 
 class CandidateList(Answer):
-    """Candidates for one step, the current one among them."""
+    """Candidates for one step, the current one among them; for a foundation also the mix that would stand in for it."""
 
     candidates: list[CandidateWire]
+    mix: m.RecipeModel | None = None
 
 
 class PreviewWire(Answer):
@@ -302,11 +312,13 @@ class WellPart(BaseModel):
 
 
 class WellBody(BaseModel):
-    """What was dropped into the well."""
+    """What was dropped into the well, for how many faces, and the foundation it stands in for (the complexion if none)."""
 
     model_config = ConfigDict(strict=True, extra="forbid")
 
     parts: Annotated[list[WellPart], Field(min_length=1, max_length=12)]
+    faces: Annotated[int, Field(ge=1, le=60)] = 1
+    instead: Annotated[str, Field(max_length=60)] | None = None
 
 
 class WellWire(Answer):
@@ -348,11 +360,12 @@ class JoiningWire(Answer):
 
 
 class MixQuery(BaseModel):
-    """Limits of a mix."""
+    """Limits of a mix, and the foundation it stands in for; towards the complexion if none."""
 
     drops: Annotated[int, Field(ge=1, le=12)] = 8
     products: Annotated[int, Field(ge=1, le=3)] = 3
     finish: v.Finish | None = None
+    instead: Annotated[str, Field(max_length=60)] | None = None
 
 
 class EditsBody(BaseModel):

@@ -279,3 +279,17 @@ def test_wear_is_told_with_touch_ups_and_zones(bench: Page):
     expect(table.get_by_role("rowheader", name="Under-eye, left")).to_be_visible()
     expect(bench.get_by_text("it is not sun protection", exact=False)).to_be_visible()
     assert serious(bench) == []
+
+
+def test_a_mix_for_a_missing_foundation_is_portioned_for_a_class(bench: Page):
+    bench.keyboard.press("m")
+    dialog = bench.get_by_role("dialog", name="Mixing well")
+    dialog.get_by_role("combobox", name="Mix towards").click()
+    bench.get_by_role("option", name="Instead of Thin satin 3").click()
+    expect(dialog).to_contain_text("Whole drops towards Thin satin 3")
+    well = dialog.get_by_role("list", name="In the well")
+    expect(well).not_to_contain_text("Thin satin 3")
+    one = well.inner_text()
+    dialog.get_by_role("spinbutton", name="Faces to mix for").fill("12")
+    dialog.get_by_role("spinbutton", name="Faces to mix for").press("Tab")
+    expect(well).not_to_have_text(one)

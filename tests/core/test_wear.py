@@ -16,7 +16,7 @@ from nabrel.core.plan.ledger import ZONE_INDEX, lifted
 from nabrel.core.plan.planner import plan
 from nabrel.core.plan.step import Step
 from nabrel.core.wear.climate import climate_oil, climate_setting
-from nabrel.core.wear.forecast import MOST_HOURS, colour_hours, flare_index
+from nabrel.core.wear.forecast import colour_hours, flare_index
 from nabrel.core.wear.touch_up import BLOT, REFRESH, touch_ups
 
 HOUSE = House()
@@ -78,7 +78,7 @@ def test_colour_wears_longer_with_powder_and_mist_and_shorter_with_oil(oil):
     def hours(rate, powdered=False, misted=False):
         return colour_hours(rate, powdered=powdered, misted=misted, house=HOUSE)
 
-    assert hours(oil) <= hours(oil, powdered=True) <= hours(oil, powdered=True, misted=True) <= MOST_HOURS
+    assert hours(oil) <= hours(oil, powdered=True) <= hours(oil, powdered=True, misted=True) <= HOUSE.most_hours
     assert hours(oil * 1.1) <= hours(oil)
 
 

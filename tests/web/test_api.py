@@ -367,3 +367,26 @@ def test_questions_that_cannot_be_are_refused_by_field(client, plan_id, url, bod
     answer = client.get(address) if body is None else post(client, address, body)
     assert answer.status_code == 422
     assert answer.json["field"] == field
+
+
+def test_a_mix_may_stand_in_for_a_foundation_and_is_scaled_to_a_class(client, plan_id):
+    mix = client.get(f"/api/sequences/{plan_id}/mix?instead=thin-satin-3").json
+    parts = [{"product": part["product"], "drops": part["drops"]} for part in mix["mix"]["best"]["parts"]]
+    assert all(part["product"] != "thin-satin-3" for part in parts)
+    one = post(client, f"/api/sequences/{plan_id}/well", {"parts": parts, "instead": "thin-satin-3"}).json
+    class_of_8 = post(client, f"/api/sequences/{plan_id}/well", {"parts": parts, "faces": 8}).json
+    assert one["recipe"]["de"] == mix["mix"]["best"]["de"]
+    assert sum(class_of_8["batch_ml"]) == pytest.approx(8 * sum(one["batch_ml"]), rel=0.02)
+
+
+@pytest.mark.parametrize(("instead", "status"), [("cor-green", 422), ("nothing", 422), ("x" * 61, 422)])
+def test_only_a_foundation_of_the_kit_is_stood_in_for(client, plan_id, instead, status):
+    assert client.get(f"/api/sequences/{plan_id}/mix?instead={instead}").status_code == status
+
+
+def test_a_foundation_step_offers_its_mix_and_others_do_not(client, plan_id):
+    steps = client.get(f"/api/sequences/{plan_id}").json["steps"]
+    for kind, offered in (("foundation", True), ("set", False)):
+        step = next(each["id"] for each in steps if each["kind"] == kind)
+        found = client.get(f"/api/sequences/{plan_id}/steps/{step}/candidates").json
+        assert (found["mix"] is not None) == offered

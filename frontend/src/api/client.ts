@@ -18,6 +18,7 @@ export type Correction = Schemas['CorrectionWire'];
 export type CoveringRow = Schemas['CoveringRow'];
 export type Reach = Schemas['ReachWire'];
 export type Mix = Schemas['MixWire'];
+export type Recipe = Schemas['RecipeModel'];
 export type Well = Schemas['WellWire'];
 export type Zone = Schemas['ZoneWire']['id'];
 export type Light = Workbench['light'];

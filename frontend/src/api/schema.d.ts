@@ -397,11 +397,13 @@ export interface components {
         };
         /**
          * CandidateList
-         * @description Candidates for one step, the current one among them.
+         * @description Candidates for one step, the current one among them; for a foundation also the mix that would stand in for it.
          */
         CandidateList: {
             /** Candidates */
             candidates: components["schemas"]["CandidateWire"][];
+            /** @default null */
+            mix?: components["schemas"]["RecipeModel"] | null;
         };
         /**
          * CandidateWire
@@ -431,6 +433,18 @@ export interface components {
             swatch: string;
             /** Worst Cake */
             worst_cake: number;
+        };
+        /**
+         * CarriedWire
+         * @description Part of a step's film that came along in its tool from an earlier product; share 0 to 1.
+         */
+        CarriedWire: {
+            /** Name */
+            name: string;
+            /** Product */
+            product: string;
+            /** Share */
+            share: number;
         };
         /**
          * ClimateModel
@@ -1509,9 +1523,19 @@ export interface components {
         };
         /**
          * WellBody
-         * @description What was dropped into the well.
+         * @description What was dropped into the well, for how many faces, and the foundation it stands in for (the complexion if none).
          */
         WellBody: {
+            /**
+             * Faces
+             * @default 1
+             */
+            faces?: number;
+            /**
+             * Instead
+             * @default null
+             */
+            instead?: string | null;
             /** Parts */
             parts: components["schemas"]["WellPart"][];
         };
@@ -1546,6 +1570,8 @@ export interface components {
          *     ``powder`` (mg/cm²) hold what each step lays, one row a step; ``de`` is CIEDE2000 from the complexion at the end.
          */
         WorkbenchWire: {
+            /** Carried */
+            carried: components["schemas"]["CarriedWire"][][];
             /** De */
             de: number[];
             /** @default null */
@@ -2067,6 +2093,7 @@ export interface operations {
                 drops?: number;
                 products?: number;
                 finish?: ("matte" | "satin" | "dewy" | "shimmer" | "glitter") | null;
+                instead?: string | null;
             };
             header?: never;
             path: {

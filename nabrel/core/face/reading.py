@@ -44,7 +44,11 @@ class ZoneReading:
 
     def severity(self, *conditions: Condition) -> int:
         """The highest severity among these conditions here, 0 where none was read."""
-        return max((self.conditions.get(c, 0) for c in conditions), default=0)
+        worst = 0
+        for condition in conditions:
+            here = self.conditions.get(condition, 0)
+            worst = max(worst, here)
+        return worst
 
     @property
     def broken(self) -> bool:

@@ -7,6 +7,7 @@ R = (1 - Rg (a - b coth bSX)) / (a - Rg + b coth bSX), with a = 1 + K/S and b = 
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from dataclasses import dataclass
 from functools import lru_cache
 
@@ -40,6 +41,16 @@ def over(ground: Floats, ratio: Floats, power: Floats) -> Floats:
     t = np.tanh(b * power)
     # What does not depend on the ground is worked out first: grounds are the large array.
     return np.asarray((t - ground * (a * t - b)) / ((a * t + b) - ground * t))
+
+
+def blended(own: Film, others: Iterable[tuple[Film, float]]) -> Film:
+    """A film with shares of others mixed in: K and S add in proportion to volume (Duncan 1940). Shares sum below 1."""
+    listed = tuple(others)
+    rest = 1.0 - sum(share for _, share in listed)
+    k, s = own.k * rest, own.s * rest
+    for film, share in listed:
+        k, s = k + film.k * share, s + film.s * share
+    return Film(k, s)
 
 
 def masstone_ratio(masstone: Floats) -> Floats:

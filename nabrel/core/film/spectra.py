@@ -80,7 +80,7 @@ def weights(light: Light) -> Floats:
     if light == "daylight":
         return raw
     lamp_white, day_white = raw.sum(axis=0), white()
-    cat: Floats = np.asarray(colour.CHROMATIC_LAMP_ADAPTATION_TRANSFORMS["CAT16"])
+    cat: Floats = np.asarray(colour.CHROMATIC_ADAPTATION_TRANSFORMS["CAT16"])
     gain = LAMP_ADAPTATION * (cat @ day_white) / (cat @ lamp_white) + (1.0 - LAMP_ADAPTATION)
     adapt = np.linalg.inv(cat) @ np.diag(gain) @ cat
     return np.asarray(raw @ adapt.T)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -50,3 +50,10 @@ def stack(ground: Floats, layers: Sequence[Layer | None]) -> Floats:
     for index, layer in enumerate(layers):
         shown[index + 1] = shown[index] if layer is None else lay(shown[index], layer)
     return shown
+
+
+def finished(ground: Floats, layers: Iterable[Layer | None]) -> Floats:
+    """Reflectance (zones, 31) once all the layers lie on the ground."""
+    for layer in layers:
+        ground = ground if layer is None else lay(ground, layer)
+    return ground

@@ -23,3 +23,6 @@ class Times:
     )
     bake_s: float = parameter(480.0, "s", 300.0, 900.0, "A bake sits while oil and water rise into it.")
     mist_dry_s: float = parameter(60.0, "s", 30.0, 120.0, "A mist dries before anything touches it.")
+    film_sets_s: float = parameter(
+        600.0, "s", 120.0, 1800.0, "By then a water- or silicone-based film has lost what evaporates, and holds."
+    )

@@ -1,4 +1,4 @@
-"""The ledger: what lies on each zone before and after every step, and when each step starts.
+"""The ledger: what lies on each zone before and after every step, what tools hold, and when each step starts.
 
 Everything that is judged by order (wet over powder, bases, shear on an unset layer, waits) is judged on it, zone by
 zone, so that a partly powdered face comes out right.
@@ -7,26 +7,30 @@ zone, so that a partly powdered face comes out right.
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
+from typing import Literal, NamedTuple
 
 import numpy as np
 
 from nabrel.core.case import Product
 from nabrel.core.film.spectra import Floats
 from nabrel.core.house import House
+from nabrel.core.plan.in_hand import Carried, InHand
 from nabrel.core.plan.step import CARE_KINDS, MIST_KINDS, Sequence, Step
-from nabrel.core.vocabulary import SHEAR, ZONES, Base, Zone
+from nabrel.core.vocabulary import SHEAR, ZONES, Base, Tool, Zone
 
 ZONE_INDEX: Mapping[Zone, int] = {zone: index for index, zone in enumerate(ZONES)}
+State = Literal["bare", "wet", "tacky", "set", "powdered"]
+SELF_SETTING: frozenset[Base] = frozenset({"water", "silicone", "alcohol"})
+"""Bases whose film sets by itself once its volatiles are gone; oil and wax stay tacky until they are powdered."""
 
 
-@dataclass(frozen=True, slots=True)
-class Lying:
-    """What lies on one zone at one moment.
+class Lying(NamedTuple):
+    """What lies on one zone at one moment. A named tuple, since a sequence makes thousands of them.
 
-    film_um and powder_mg are totals; wet_um is film not yet powdered over, laid from step wet_from on; top_base is the base of the topmost
-    unset layer (None where there is none or powder closed it); last is the index of the last step that touched the
-    zone, ready_at the time in seconds at which its least wait ends, done_at when its work ended.
+    film_um and powder_mg are totals; wet_um is film not yet powdered over, laid from step wet_from on; top_base is
+    the base of the topmost unset layer (None where there is none or powder closed it); last is the index of the last
+    step that touched the zone, ready_at the time in seconds at which its least wait ends, done_at when its work ended.
     """
 
     film_um: float = 0.0
@@ -42,20 +46,46 @@ class Lying:
     ready_at: float = 0.0
     done_at: float = 0.0
 
+    def state(self, at_s: float, house: House) -> State:
+        """Whether the zone is bare, wet, tacky, set or powdered at a time in seconds."""
+        if self.wet_um <= 0:
+            return "powdered" if self.powder_mg > 0 else "bare"
+        if at_s < self.ready_at:
+            return "wet"
+        sets = self.top_base in SELF_SETTING and at_s >= self.done_at + house.film_sets_s
+        return "set" if sets else "tacky"
+
+
+@dataclass(frozen=True, slots=True)
+class Reshaped:
+    """What a step did to layers that lay there before it: lifted some film, or dusted powder off.
+
+    columns are the zones concerned; film and powder, (earlier steps, columns), are what is left of each layer.
+    """
+
+    columns: tuple[int, ...]
+    film: Floats
+    powder: Floats
+
 
 @dataclass(frozen=True, slots=True)
 class Ledger:
     """The whole course of a sequence.
 
     before[i][zone] is what lies there when step i starts. film[i] and powder[i] are what step i itself laid per
-    zone (µm, mg/cm²) as it lies after the last step; dusted[i] what dusting steps took off its powder. Times in s.
+    zone (µm, mg/cm²) as it lies after the last step, powder_laid[i] the powder as it was laid; reshaped[i] what step i
+    did to earlier layers; carried[i] what came along in its tool, tools[i] what tools hold (ml) when it starts. Times
+    in s, minutes in all.
     """
 
     before: tuple[Mapping[Zone, Lying], ...]
     after: Mapping[Zone, Lying]
     film: Floats
     powder: Floats
-    dusted_at: tuple[int, ...]
+    powder_laid: Floats
+    reshaped: Mapping[int, Reshaped]
+    carried: tuple[tuple[Carried, ...], ...]
+    tools: tuple[Mapping[Tool, Mapping[str, float]], ...]
     starts: tuple[float, ...]
     minutes: float
 
@@ -71,45 +101,62 @@ def keep(sequence: Sequence, products: Mapping[str, Product], house: House) -> L
     """Follow a sequence step by step, one pair of hands, each step as early as waits on its zones allow."""
     count = len(sequence.steps)
     film, powder = np.zeros((count, len(ZONES))), np.zeros((count, len(ZONES)))
+    powder_laid = np.zeros_like(powder)
     now: dict[Zone, Lying] = {zone: Lying() for zone in ZONES}
     before: list[Mapping[Zone, Lying]] = []
+    reshaped: dict[int, Reshaped] = {}
+    carried: list[tuple[Carried, ...]] = []
+    tools: list[Mapping[Tool, Mapping[str, float]]] = []
     starts: list[float] = []
-    dusted: list[int] = []
+    hand = InHand()
     clock = 0.0
     for index, step in enumerate(sequence.steps):
         before.append(dict(now))
-        start = max([clock, *(now[zone].ready_at for zone in step.zones)])
-        starts.append(start)
-        clock = start + step.active_s
+        tools.append(hand.now())
+        starts.append(max([clock, *(now[zone].ready_at for zone in step.zones)]))
+        clock = starts[-1] + step.active_s
         product = products.get(step.product) if step.product else None
-        if step.kind == "dust_off":
-            dusted.append(index)
+        carried.append(hand.work(step, product, house))
+        columns = [ZONE_INDEX[zone] for zone in step.zones]
+        changed = _disturb(step, index, now, film, powder, sequence, house)
+        if changed:
+            reshaped[index] = Reshaped(changed, film[:index, changed].copy(), powder[:index, changed].copy())
+        film[index, columns] = step.film_um or 0.0
+        powder[index, columns] = powder_laid[index, columns] = step.powder_mg_cm2 or 0.0
         for zone in step.zones:
-            column = ZONE_INDEX[zone]
-            if step.film_um is not None:
-                film[index, column] = step.film_um
-            if step.powder_mg_cm2 is not None:
-                powder[index, column] = step.powder_mg_cm2
-            if step.kind == "dust_off":
-                _dust(powder[:index, column], sequence, house)
-            if now[zone].wet_um > 0 and now[zone].wet_from is not None:
-                kept = 1.0 - lifted(step, house)
-                film[now[zone].wet_from : index, column] *= kept
-                gone = now[zone].wet_um * (1.0 - kept)
-                now[zone] = replace(now[zone], wet_um=now[zone].wet_um - gone, film_um=now[zone].film_um - gone)
-            lying = _touched(now[zone], step, product, index, clock)
-            if step.kind == "dust_off":
-                lying = replace(lying, powder_mg=float(powder[: index + 1, column].sum()))
-            now[zone] = lying
+            now[zone] = _touched(now[zone], step, product, index, clock)
     return Ledger(
         before=tuple(before),
         after=now,
         film=film,
         powder=powder,
-        dusted_at=tuple(dusted),
+        powder_laid=powder_laid,
+        reshaped=reshaped,
+        carried=tuple(carried),
+        tools=tuple(tools),
         starts=tuple(starts),
         minutes=clock / 60.0,
     )
+
+
+def _disturb(
+    step: Step, index: int, now: dict[Zone, Lying], film: Floats, powder: Floats, sequence: Sequence, house: House
+) -> tuple[int, ...]:
+    """Take away what the step lifts or dusts off of earlier layers; the columns where something changed."""
+    changed: list[int] = []
+    gone_share = lifted(step, house)
+    for zone in step.zones:
+        column, lying = ZONE_INDEX[zone], now[zone]
+        if step.kind == "dust_off" and lying.powder_mg > 0:
+            _dust(powder[:index, column], sequence, house)
+            now[zone] = lying = lying._replace(powder_mg=float(powder[:index, column].sum()))
+            changed.append(column)
+        if gone_share > 0 and lying.wet_um > 0 and lying.wet_from is not None:
+            film[lying.wet_from : index, column] *= 1.0 - gone_share
+            gone = lying.wet_um * gone_share
+            now[zone] = lying._replace(wet_um=lying.wet_um - gone, film_um=lying.film_um - gone)
+            changed.append(column)
+    return tuple(dict.fromkeys(changed))
 
 
 def _dust(column: Floats, sequence: Sequence, house: House) -> None:
@@ -127,20 +174,18 @@ def lifted(step: Step, house: House) -> float:
 
 
 def _touched(lying: Lying, step: Step, product: Product | None, index: int, end: float) -> Lying:
-    common = replace(lying, last=index, ready_at=end + step.wait_s, done_at=end)
+    common = lying._replace(last=index, ready_at=end + step.wait_s, done_at=end)
     if step.kind in CARE_KINDS or step.kind == "prime":
-        return replace(
-            common,
+        return common._replace(
             care=True,
             film_um=lying.film_um + (step.film_um or 0.0),
             top_base=product.base if step.kind == "prime" and product is not None else lying.top_base,
             top_um=step.film_um or 0.0 if step.kind == "prime" else lying.top_um,
         )
     if step.kind in MIST_KINDS:
-        return replace(common, misted=True)
+        return common._replace(misted=True)
     if step.powder_mg_cm2 is not None:
-        return replace(
-            common,
+        return common._replace(
             powder_mg=lying.powder_mg + step.powder_mg_cm2,
             wet_um=0.0,
             wet_from=None,
@@ -149,8 +194,7 @@ def _touched(lying: Lying, step: Step, product: Product | None, index: int, end:
             misted=False,
         )
     if step.film_um is not None and step.film_um > 0:
-        return replace(
-            common,
+        return common._replace(
             film_um=lying.film_um + step.film_um,
             wet_um=lying.wet_um + step.film_um,
             wet_from=lying.wet_from if lying.wet_from is not None else index,

@@ -81,12 +81,17 @@ def substitutes(evaluation: Evaluation, step_id: str, house: House) -> tuple[Sub
     return tuple(each for each in ranked if each.product.role == own.role or each in others)
 
 
-def mix_instead(evaluation: Evaluation, product_id: str, house: House) -> MixAnswer:
-    """The mix of the other foundations nearest to a foundation that is missing, dear or discontinued."""
+def mix_instead(evaluation: Evaluation, product_id: str, house: House) -> MixAnswer | None:
+    """The mix of the other foundations nearest to a foundation that is missing, dear or discontinued.
+
+    None where the kit has no other to mix. Refuses an item that is no foundation of the kit.
+    """
     missing = evaluation.products.get(product_id)
     if missing is None or missing.lab is None or missing.role != "foundation":
         raise Impossible("product", product_id, "a foundation of this case's kit")
     rest = [item for item in evaluation.products.values() if item.role == "foundation" and item.id != product_id]
+    if not any(item.tinted and not item.dry for item in rest):
+        return None
     return solve_mix(missing.lab, rest, house, finish=None)
 
 

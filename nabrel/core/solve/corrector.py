@@ -7,7 +7,7 @@ laid over it, and the combination with the least total film that comes close eno
 from __future__ import annotations
 
 from collections.abc import Collection, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -100,8 +100,7 @@ def solve_corrector(
     """
     zone = _Zone(surface(skin), np.array(target), foundation, foundation_um, house, max(most_um, 0.0))
     coarse = zone.best_of_each(tuple(correctors), tuple(concealers), CORRECTOR_UM, CONCEALER_UM)
-    without = zone.refined(coarse[0])
-    promising = [zone.refined(covering) for covering in sorted(coarse[1:], key=_rank)[:REFINED]]
+    without, *promising = zone.refined([coarse[0], *sorted(coarse[1:], key=_rank)[:REFINED]])
     ranked = sorted((without, *promising), key=_rank)
     return CorrectorAnswer(
         best=ranked[0],
@@ -171,34 +170,89 @@ class _Zone:
         """How far each result leans towards its own corrector's hue, in a*b*; 0 without one. Shape of labs less one."""
         towards = np.zeros((len(correctors) + 1, 2))
         for row, corrector in enumerate(correctors, start=1):
-            own = np.array((corrector.lab or (0.0, 0.0, 0.0))[1:]) - self.wanted[1:]
-            towards[row] = own / max(float(np.hypot(*own)), 1e-9)
+            towards[row] = _towards(corrector, self.wanted)
         return np.asarray(np.einsum("rtnuc,rc->rtnu", labs[..., 1:] - self.wanted[1:], towards))
 
-    def refined(self, covering: Covering) -> Covering:
-        """The covering's own products on a grid of a quarter micrometre around it."""
-        corrector, concealer = covering.corrector, covering.concealer
-        if not covering.near_enough or covering.total_um <= self.house.least_film_um:
-            return covering
-        films = covering.corrector_um + FINE_UM
-        upper = covering.concealer_um + FINE_UM if concealer is not None else np.zeros(1)
-        tried = self.best_of_each(
-            (corrector,) if corrector is not None else (),
-            (concealer,) if concealer is not None else (),
-            films[films >= self.house.least_film_um] if corrector is not None else np.zeros(1),
-            upper[(upper >= self.house.least_film_um) | (upper == 0.0)],
-        )
-        return min((covering, tried[-1]), key=_rank)
+    def refined(self, coverings: Sequence[Covering]) -> list[Covering]:
+        """Each covering with its own products on a grid of a quarter micrometre around it, all in one go.
+
+        What was not near enough, or could not be thinner, stays as it is. Here the hand's slip is laid as it is.
+        """
+        least = self.house.least_film_um
+        open_ones = [c for c in coverings if c.near_enough and c.total_um > least]
+        if not open_ones:
+            return list(coverings)
+        films = np.stack([_around(c.corrector, c.corrector_um, least) for c in open_ones])
+        upper = np.stack([_around(c.concealer, c.concealer_um, least) for c in open_ones])
+        slip = np.array([1.0, 1.0 + self.house.hand_error])
+        first_ratio, first_s = _optional_bank([c.corrector for c in open_ones], self.house)
+        second_ratio, second_s = _optional_bank([c.concealer for c in open_ones], self.house)
+        power = first_s[:, None, None, :] * (films[:, None, :] * slip[:, None])[..., None]
+        shown = over(self.ground, first_ratio[:, None, None, :], power)[:, :, :, None, :]
+        laid = second_s[:, None, :] * upper[:, :, None]
+        shown = over(shown, second_ratio[:, None, None, None, :], laid[:, None, None, :, :])
+        labs = lab_of(self._under_foundation(shown))
+        off = delta_e(labs, self.wanted)
+        total = films[:, :, None] + upper[:, None, :]
+        near = (off[:, 0] <= self.house.close_enough_de) & (off[:, 1] <= self.house.hand_error_de)
+        towards = np.stack([_towards(c.corrector, self.wanted) for c in open_ones])
+        cast = np.einsum("ntuc,nc->ntu", labs[:, 0, ..., 1:] - self.wanted[1:], towards)
+        near &= (cast <= self.house.corrector_cast_share * self.house.corrector_cast) & (total <= self.most_um)
+        cost = np.where(near, total + 0.02 * off[:, 0], np.inf)
+        finer: dict[int, Covering] = {}
+        for row, covering in enumerate(open_ones):
+            if not np.isfinite(cost[row]).any():
+                continue
+            t, u = (int(each) for each in np.unravel_index(int(np.argmin(cost[row])), cost[row].shape))
+            lab = labs[row, 0, t, u]
+            tried = replace(
+                covering,
+                corrector_um=float(films[row, t]),
+                concealer_um=float(upper[row, u]),
+                concealer=covering.concealer if upper[row, u] > 0 else None,
+                lab=(float(lab[0]), float(lab[1]), float(lab[2])),
+                de=float(off[row, 0, t, u]),
+            )
+            finer[id(covering)] = min((covering, tried), key=_rank)
+        return [finer.get(id(covering), covering) for covering in coverings]
+
+    def _under_foundation(self, shown: Floats) -> Floats:
+        if self.foundation is None:
+            return shown
+        film = film_for(self.foundation, self.house)
+        return over(shown, film.ratio, film.s * self.foundation_um)
 
     def _covered(
         self, correctors: tuple[Product, ...], concealers: tuple[Product, ...], under: Floats, upper: Floats
     ) -> Floats:
         """L*a*b* of every pair and thickness once the foundation is on, (correctors + 1, t, concealers + 1, u, 3)."""
         shown = _laid(_laid(self.ground, correctors, under, self.house), concealers, upper, self.house)
-        if self.foundation is not None:
-            film = film_for(self.foundation, self.house)
-            shown = over(shown, film.ratio, film.s * self.foundation_um)
-        return lab_of(shown)
+        return lab_of(self._under_foundation(shown))
+
+
+def _towards(corrector: Product | None, wanted: Floats) -> Floats:
+    """Unit vector in a*b* from what is wanted towards a corrector's own hue; no direction without one."""
+    if corrector is None or corrector.lab is None:
+        return np.zeros(2)
+    away = np.array(corrector.lab[1:]) - wanted[1:]
+    return np.asarray(away / max(float(np.hypot(*away)), 1e-9))
+
+
+def _around(product: Product | None, film_um: float, least_um: float) -> Floats:
+    """Thicknesses around a film, none thinner than can be laid on purpose; zeros where there is no product."""
+    if product is None:
+        return np.zeros_like(FINE_UM)
+    return np.asarray(np.maximum(film_um + FINE_UM, least_um))
+
+
+def _optional_bank(products: Sequence[Product | None], house: House) -> tuple[Floats, Floats]:
+    """K/S and S of products, (n, 31); a missing one scatters nothing."""
+    ratio, s = np.ones((len(products), SAMPLES)), np.zeros((len(products), SAMPLES))
+    for row, item in enumerate(products):
+        if item is not None:
+            film = film_for(item, house)
+            ratio[row], s[row] = film.ratio, film.s
+    return ratio, s
 
 
 def _further_along(grid: Floats, factor: float) -> Floats:

@@ -9,6 +9,7 @@
   let open = $state(false);
 
   const list = $derived(bench.candidates?.step === step.id ? bench.candidates.list : null);
+  const mix = $derived(bench.candidates?.step === step.id ? bench.candidates.mix : null);
   const shaded = $derived(list?.some((each) => each.shade_shows != null) ?? false);
 
   function shown(next: boolean) {
@@ -80,6 +81,14 @@
             {/each}
           </tbody>
         </table>
+        {#if mix}
+          <p class="mt-2 border-t border-line pt-2">
+            Or mix it: {mix.parts.map((part) => `${part.drops} × ${part.name}`).join(' + ')}, ΔE00 {mix.de.toFixed(
+              1,
+            )} from it ({mix.misses}), cover {Math.round(mix.cover * 100)} %.
+            {#each mix.warnings as warning (warning)}<b class="block">▲ {warning}</b>{/each}
+          </p>
+        {/if}
       {/if}
     </Popover.Content>
   </Popover.Portal>

@@ -17,6 +17,7 @@
   const step = $derived(bench.step);
   const product = $derived(step?.product ? bench.plan?.products[step.product] : undefined);
   const found = $derived(step ? bench.findingsOf(step.id) : []);
+  const brought = $derived((step && bench.plan?.carried[bench.at]) || []);
   const motions = $derived(
     (words.all?.motions ?? []).map((motion) => ({
       id: motion.id,
@@ -124,6 +125,14 @@
           />
         </div>
       </div>
+    {/if}
+
+    {#if brought.length}
+      <p class="label">
+        Comes along in the {words.tool(step.tool ?? '')}: {brought
+          .map((each) => `${Math.max(1, Math.round(each.share * 100))} % of the film is ${each.name}`)
+          .join(', ')}.
+      </p>
     {/if}
 
     <ReachLine {bench} {step} />

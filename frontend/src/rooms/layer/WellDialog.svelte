@@ -16,8 +16,16 @@
   const lights = $derived(
     (words.all?.lights ?? []).map((light) => ({ id: light.id as Light, words: light.words })),
   );
+  const targets = $derived([
+    { id: 'complexion', words: 'The complexion' },
+    ...(recipes?.products ?? [])
+      .filter((product) => product.role === 'foundation')
+      .map((product) => ({ id: product.id, words: `Instead of ${product.name}` })),
+  ]);
   const inWell = $derived(Object.entries(well.drops));
-  const outside = $derived((recipes?.products ?? []).filter((product) => !(product.id in well.drops)));
+  const outside = $derived(
+    (recipes?.products ?? []).filter((product) => !(product.id in well.drops) && product.id !== well.instead),
+  );
 
   $effect(() => {
     if (open && !well.recipes) void well.open();
@@ -41,6 +49,12 @@
       <div class="flex flex-wrap items-center justify-between gap-3">
         <Dialog.Title class="text-lg font-semibold">Mixing well</Dialog.Title>
         <Choice
+          label="Mix towards"
+          value={well.instead ?? 'complexion'}
+          options={targets}
+          onchoose={(id) => well.towards(id === 'complexion' ? null : id)}
+        />
+        <Choice
           label="Light on the well"
           value={well.light}
           options={lights}
@@ -51,7 +65,8 @@
         <p class="label my-6" role="status">Trying every count of drops…</p>
       {:else}
         <Dialog.Description class="my-2">
-          Whole drops towards the complexion this plan aims at. {recipes.mix.near_enough
+          Whole drops towards {well.instead ? name(well.instead) : 'the complexion this plan aims at'}. {recipes
+            .mix.near_enough
             ? ''
             : 'No recipe of this kit comes near enough; the nearest is shown.'}
         </Dialog.Description>
@@ -92,12 +107,12 @@
               viewBox="0 0 200 130"
               class="w-full"
               role="img"
-              aria-label="The mix on the left, the complexion on the right"
+              aria-label="The mix on the left, the target on the right"
             >
               <rect width="100" height="130" fill={result?.seen_hex ?? 'var(--well)'} />
               <rect x="100" width="100" height="130" fill={result?.target_hex ?? recipes.mix.target_hex} />
             </svg>
-            <p class="label flex justify-between"><span>mix</span><span>complexion</span></p>
+            <p class="label flex justify-between"><span>mix</span><span>target</span></p>
           </div>
           <div>
             <ul aria-label="In the well" class="flex flex-col gap-1.5">
@@ -116,14 +131,25 @@
                     aria-label="One drop more of {name(id)}"
                     onclick={() => well.drop(id, 1)}><Plus size={14} aria-hidden="true" /></button
                   >
-                  <span class="label w-20 text-right"
-                    >{result?.batch_ml[index]?.toFixed(2) ?? ''} ml a face</span
-                  >
+                  <span class="label w-20 text-right">{result?.batch_ml[index]?.toFixed(2) ?? ''} ml</span>
                 </li>
               {:else}
                 <li class="label">The well is empty.</li>
               {/each}
             </ul>
+            <label class="mt-2 flex items-center gap-2">
+              <span class="label">Amounts for</span>
+              <input
+                type="number"
+                class="w-16 rounded-sm border border-line bg-well px-2 py-1"
+                min="1"
+                max="60"
+                value={well.faces}
+                aria-label="Faces to mix for"
+                onchange={(event) => well.portions(event.currentTarget.valueAsNumber)}
+              />
+              <span class="label">{well.faces === 1 ? 'face' : 'faces'}</span>
+            </label>
             {#if outside.length}
               <div class="mt-2">
                 <Choice

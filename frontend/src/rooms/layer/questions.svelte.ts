@@ -31,6 +31,9 @@ export class WellState {
   result = $state.raw<Well | null>(null);
   light = $state<Light>('daylight');
   mostDrops = $state(8);
+  faces = $state(1);
+  /** The foundation the mix stands in for; null mixes towards the complexion. */
+  instead = $state<string | null>(null);
 
   constructor(readonly planId: string) {}
 
@@ -38,7 +41,10 @@ export class WellState {
     try {
       this.recipes = await ask(
         api.GET('/api/sequences/{id}/mix', {
-          params: { path: { id: this.planId }, query: { drops: this.mostDrops } },
+          params: {
+            path: { id: this.planId },
+            query: { drops: this.mostDrops, ...(this.instead ? { instead: this.instead } : {}) },
+          },
         }),
       );
       if (!Object.keys(this.drops).length) await this.pour(this.recipes.mix.best);
@@ -59,6 +65,17 @@ export class WellState {
     await this.look();
   }
 
+  async towards(instead: string | null) {
+    this.instead = instead;
+    this.drops = {};
+    await this.open();
+  }
+
+  async portions(faces: number) {
+    this.faces = Math.max(1, Math.min(60, Math.round(faces) || 1));
+    await this.look();
+  }
+
   async see(light: Light) {
     this.light = light;
     await this.look();
@@ -74,7 +91,7 @@ export class WellState {
       this.result = await ask(
         api.POST('/api/sequences/{id}/well', {
           params: { path: { id: this.planId }, query: { light: this.light } },
-          body: { parts },
+          body: { parts, faces: this.faces, ...(this.instead ? { instead: this.instead } : {}) },
         }),
       );
     } catch (error) {

@@ -7,6 +7,7 @@ import {
   type Finding,
   type Light,
   type Preview,
+  type Recipe,
   type School,
   type Setting,
   type Step,
@@ -31,7 +32,7 @@ export class WorkbenchState {
   at = $state(-1);
   pointed = $state<Zone | null>(null);
   preview = $state.raw<{ wish: Wish; found: Preview } | null>(null);
-  candidates = $state.raw<{ step: string; list: Candidate[] } | null>(null);
+  candidates = $state.raw<{ step: string; list: Candidate[]; mix: Recipe | null } | null>(null);
 
   constructor(readonly id: string) {}
 
@@ -140,7 +141,7 @@ export class WorkbenchState {
           params: { path: { id: this.id, step: stepId }, query: { light: this.light } },
         }),
       );
-      this.candidates = { step: stepId, list: found.candidates };
+      this.candidates = { step: stepId, list: found.candidates, mix: found.mix ?? null };
     } catch (error) {
       notices.refuse(error);
     }
