@@ -22,7 +22,7 @@ from nabrel.core.film.films import film_of
 from nabrel.core.film.spectra import surface
 from nabrel.core.film.stack import Layer, stack
 from nabrel.core.house import House
-from nabrel.core.plan.planner import plan
+from nabrel.core.recommend import plan
 from nabrel.core.solve.corrector import solve_corrector
 from nabrel.core.solve.mix import solve_mix
 from nabrel.demo.fill import fill

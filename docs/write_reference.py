@@ -10,7 +10,8 @@ from nabrel.core.evaluate import rule_book
 from nabrel.core.house import PARAMETERS, House
 from nabrel.core.house.parameter import Parameter
 from nabrel.core.house.tables import TABLES
-from nabrel.core.plan.planner import SCHOOLS, plan
+from nabrel.core.plan.planner import SCHOOLS
+from nabrel.core.recommend import plan
 from nabrel.core.vocabulary import SCHOOL_WORDS, STEP_WORDS
 from nabrel.demo.kit import kit
 

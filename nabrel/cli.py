@@ -91,7 +91,7 @@ def _print(model: BaseModel) -> None:
 
 
 def _plan(given: argparse.Namespace) -> int:
-    from nabrel.core.plan.planner import plan  # noqa: PLC0415 - each command pays only for what it needs
+    from nabrel.core.recommend import plan  # noqa: PLC0415 - each command pays only for what it needs
     from nabrel.formats.convert import case_from, sequence_to  # noqa: PLC0415
     from nabrel.formats.reading import read_case  # noqa: PLC0415
 

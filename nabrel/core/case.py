@@ -4,22 +4,34 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass, field
+from datetime import date
 
 from nabrel.core.vocabulary import (
     COVER_CLASSES,
     DRY_TEXTURES,
     Base,
     Blend,
+    BronzerAt,
     Condition,
+    CorrectorAt,
     CoverClass,
+    Evenness,
     Feature,
+    FeatureAt,
     Finish,
+    GlowAt,
+    LaidFrom,
     Light,
+    MeltAt,
     Order,
+    PowderFoundationAs,
+    PowderSculptAt,
     Preset,
     Role,
     School,
     SettingPolicy,
+    ShadeEdge,
+    SpotAt,
     Texture,
     Viewing,
     Zone,
@@ -73,8 +85,31 @@ class Climate:
 
 
 @dataclass(frozen=True, slots=True)
+class Options:
+    """Ways of working inside a school. Each is disputed, and each has its reason: see ``core.plan.options``."""
+
+    corrector: CorrectorAt = "before_sculpt"
+    spot: SpotAt = "after_foundation"
+    second_pass: bool = False
+    bronzer: BronzerAt = "none"
+    shade_edge: ShadeEdge = "faded"
+    border_pass: bool = False
+    glow: GlowAt = "school"
+    melting_mist: MeltAt = "school"
+    laid_from: LaidFrom = "hand"
+    powder_sculpt: PowderSculptAt = "after_setting"
+    powder_foundation: PowderFoundationAs = "none"
+    evenness: Evenness = "let_stand"
+    brows: FeatureAt = "helps"
+    eyes: FeatureAt = "helps"
+
+
+@dataclass(frozen=True, slots=True)
 class Intent:
-    """What is wanted: school (None: recommend one), cover, finish, hours, lights, setting and options."""
+    """What is wanted: school (None: recommend one), cover, finish, hours, lights, setting and options.
+
+    ``day`` is the day it is done on, by which products are judged too old; nothing is judged without it.
+    """
 
     school: School | None = None
     cover: CoverClass = "medium"
@@ -87,6 +122,8 @@ class Intent:
     features: tuple[Feature, ...] = ()
     climate: Climate = field(default_factory=Climate)
     viewing: Viewing = "in_person"
+    options: Options = field(default_factory=Options)
+    day: date | None = None
 
     @property
     def cover_ratio(self) -> float:
@@ -101,7 +138,8 @@ class Product:
     Care products (cleanser to primer, mists) may leave both out: they add no colour.
     ``suits`` names the conditions a primer or care product is meant for; ``contains`` what avoid lists are held
     against; ``dose_ml`` is one pump or drop; ``half_hour`` how its colour shifts within half
-    an hour of wear (ΔL*, Δa*, Δb*), for foundations that darken.
+    an hour of wear (ΔL*, Δa*, Δb*), for foundations that darken. ``ingredients`` is the list on the pack, read for
+    avoid lists as ``contains`` is; ``opened_on`` and ``keeps_months`` say how long it may be used once opened.
     """
 
     id: str
@@ -119,6 +157,9 @@ class Product:
     suits: tuple[Condition, ...] = ()
     contains: tuple[str, ...] = ()
     half_hour: Lab | None = None
+    ingredients: tuple[str, ...] = ()
+    opened_on: date | None = None
+    keeps_months: int | None = None
 
     @property
     def dry(self) -> bool:

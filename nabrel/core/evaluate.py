@@ -10,9 +10,24 @@ from nabrel.core.case import Product
 from nabrel.core.face.reading import Reading, read
 from nabrel.core.house import House
 from nabrel.core.kit.generic import generic_kit
-from nabrel.core.plan.ledger import Ledger, keep, product_index
+from nabrel.core.plan.ledger import ZONE_INDEX, Ledger, keep, product_index
 from nabrel.core.plan.step import Sequence
-from nabrel.core.rules import amounts, face, material, method, order, safety
+from nabrel.core.rules import (
+    amounts,
+    colour,
+    correcting,
+    hands,
+    hygiene,
+    layering,
+    load,
+    material,
+    method,
+    order,
+    placement,
+    powder,
+    safety,
+    texture,
+)
 from nabrel.core.rules.book import BOOK, Finding, Judged, Rule, consult
 from nabrel.core.vocabulary import Light, Zone
 from nabrel.core.wear.edges import Edge, edges
@@ -21,7 +36,22 @@ from nabrel.core.wear.protection import share_of_tested_dose
 from nabrel.core.wear.touch_up import TouchUp, touch_ups
 from nabrel.core.wear.viewing import house_for
 
-FAMILIES = (order, material, method, amounts, face, safety)
+FAMILIES = (
+    order,
+    layering,
+    material,
+    texture,
+    method,
+    hands,
+    amounts,
+    load,
+    powder,
+    placement,
+    correcting,
+    colour,
+    safety,
+    hygiene,
+)
 """The family modules; importing them fills the book."""
 
 
@@ -56,6 +86,10 @@ class Evaluation:
     touch_ups: tuple[TouchUp, ...]
     findings: tuple[Finding, ...]
     totals: Totals
+
+    def off(self, zone: Zone) -> float:
+        """CIEDE2000 of the finished zone from the intended complexion."""
+        return float(self.appearance.de[-1, ZONE_INDEX[zone]])
 
 
 def rule_book() -> Mapping[str, Rule]:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 
 from nabrel.core.house import House
-from nabrel.core.plan.planner import plan
+from nabrel.core.recommend import plan
 from nabrel.demo.kestrel_quay import sitters
 from nabrel.demo.kit import kit
 from nabrel.store.database import Database

@@ -20,7 +20,17 @@ TONES: tuple[Lab, ...] = (
 
 def kit() -> tuple[Product, ...]:
     """All items of the kit box."""
-    return (*_care(), *_primers(), *_correctors(), *_cover(), *_sculpting(), *_colours(), *_powders(), *_mists())
+    return (
+        *_care(),
+        *_primers(),
+        *_correctors(),
+        *_cover(),
+        *_sculpting(),
+        *_colours(),
+        *_powder_sculpting(),
+        *_powders(),
+        *_mists(),
+    )
 
 
 def _care() -> tuple[Product, ...]:
@@ -154,6 +164,38 @@ def _colours() -> tuple[Product, ...]:
         _tinted("col-berry", "colour", "Deep berry colour", "cream", "silicone", (33, 36, 8), 0.4, ml=6, price=10.0),
         _tinted("col-gel", "colour", "Water rose colour", "gel", "water", (55, 36, 12), 0.2, ml=6, price=10.0),
     )
+
+
+def _powder_sculpting() -> tuple[Product, ...]:
+    shades: tuple[Lab, ...] = ((58, 7, 13), (46, 9, 14), (35, 9, 12), (23, 7, 8))
+    bronzers: tuple[Lab, ...] = ((62, 15, 26), (52, 18, 28), (41, 18, 25), (30, 14, 16))
+    tones: tuple[Lab, ...] = ((71, 9.5, 15.5), (61, 11.5, 18.5), (48, 14, 19.5), (36, 12.5, 14))
+    found = [
+        _tinted(f"pan-shade-{n}", "shade", f"Cool pan shade {n}", "pressed_powder", "powder", lab, 0.4, "matte",
+                g=4, price=12.0)
+        for n, lab in enumerate(shades, start=1)
+    ]  # fmt: skip
+    found += [
+        _tinted(f"pan-bronze-{n}", "bronzer", f"Pan bronze {n}", "pressed_powder", "powder", lab, 0.3, "satin",
+                g=6, price=13.0)
+        for n, lab in enumerate(bronzers, start=1)
+    ]  # fmt: skip
+    found += [
+        _tinted(f"pan-base-{n}", "powder_foundation", f"Pan base {n}", "pressed_powder", "powder", lab, 0.35, "matte",
+                g=9, price=18.0)
+        for n, lab in enumerate(tones, start=1)
+    ]  # fmt: skip
+    found += [
+        _tinted("bronze-balm-1", "bronzer", "Bronze balm 1", "cream", "silicone", (60, 15, 26), 0.35, g=8, price=14.0),
+        _tinted("bronze-balm-2", "bronzer", "Bronze balm 2", "cream", "silicone", (42, 18, 26), 0.35, g=8, price=14.0),
+        _tinted("pan-rose", "colour", "Rose pan colour", "pressed_powder", "powder", (62, 28, 10), 0.25, g=4, price=10),
+        _tinted("pan-brick", "colour", "Brick pan colour", "pressed_powder", "powder", (44, 34, 20), 0.3, g=4, price=10),
+        _tinted("pan-pearl", "glow", "Pearl pan glow", "pressed_powder", "powder", (86, 3, 10), 0.2, "shimmer",
+                g=4, price=12),
+        _tinted("pan-brass", "glow", "Brass pan glow", "pressed_powder", "powder", (62, 13, 30), 0.2, "shimmer",
+                g=4, price=12),
+    ]  # fmt: skip
+    return tuple(found)
 
 
 def _powders() -> tuple[Product, ...]:

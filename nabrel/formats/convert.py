@@ -3,10 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
+from dataclasses import asdict
+from datetime import date
 
 import numpy as np
 
-from nabrel.core.case import Case, Climate, Intent, Lab, Measures, Product, Sitter, ZoneSkin
+from nabrel.core.case import Case, Climate, Intent, Lab, Measures, Options, Product, Sitter, ZoneSkin
 from nabrel.core.errors import Refused
 from nabrel.core.evaluate import Evaluation
 from nabrel.core.film.spectra import surface, to_hex, warm
@@ -34,11 +36,11 @@ COLOURED_ROLES: frozenset[Role] = frozenset(
 def case_from(model: m.CaseModel, field: str = "") -> Case:
     """A core case. Refuses what a schema cannot see: twin ids, colours no surface has, colour items without optics."""
     prefix = f"{field}." if field else ""
-    kit = tuple(product_from(item) for item in model.kit)
+    kit = tuple(product_from(item, f"{prefix}kit[{index}]") for index, item in enumerate(model.kit))
     _check_kit(kit, f"{prefix}kit")
     sitter = sitter_from(model.sitter)
     check_sitter(sitter, f"{prefix}sitter")
-    return Case(sitter=sitter, intent=intent_from(model.intent), kit=kit)
+    return Case(sitter=sitter, intent=intent_from(model.intent, f"{prefix}intent"), kit=kit)
 
 
 def _check_kit(kit: tuple[Product, ...], field: str) -> None:
@@ -122,8 +124,17 @@ def sitter_to(sitter: Sitter) -> m.SitterModel:
     )
 
 
-def intent_from(model: m.IntentModel) -> Intent:
-    """A core intent."""
+def _day(text: str | None, field: str) -> date | None:
+    if text is None:
+        return None
+    try:
+        return date.fromisoformat(text)
+    except ValueError:
+        raise Refused(field, text, "a day that exists, as YYYY-MM-DD") from None
+
+
+def intent_from(model: m.IntentModel, field: str = "intent") -> Intent:
+    """A core intent. Refuses a day that does not exist."""
     return Intent(
         school=model.school,
         cover=model.cover,
@@ -136,6 +147,8 @@ def intent_from(model: m.IntentModel) -> Intent:
         features=tuple(model.features),
         viewing=model.viewing,
         climate=Climate(model.climate.temperature_c, model.climate.humidity_percent) if model.climate else Climate(),
+        options=Options(**model.options.model_dump()) if model.options else Options(),
+        day=_day(model.day, f"{field}.day"),
     )
 
 
@@ -152,6 +165,8 @@ def intent_to(intent: Intent) -> m.IntentModel:
         blend=intent.blend,
         features=list(intent.features),
         viewing=intent.viewing,
+        options=None if intent.options == Options() else m.OptionsModel(**asdict(intent.options)),
+        day=None if intent.day is None else intent.day.isoformat(),
         climate=None
         if intent.climate == Climate()
         else m.ClimateModel(
@@ -160,9 +175,10 @@ def intent_to(intent: Intent) -> m.IntentModel:
     )
 
 
-def product_from(model: m.ProductModel) -> Product:
-    """A core product."""
-    return Product(**{**model.model_dump(), "suits": tuple(model.suits), "contains": tuple(model.contains)})
+def product_from(model: m.ProductModel, field: str = "item") -> Product:
+    """A core product. Refuses a day that does not exist."""
+    lists = {"suits": tuple(model.suits), "contains": tuple(model.contains), "ingredients": tuple(model.ingredients)}
+    return Product(**{**model.model_dump(), **lists, "opened_on": _day(model.opened_on, f"{field}.opened_on")})
 
 
 def product_to(item: Product) -> m.ProductModel:
@@ -183,6 +199,9 @@ def product_to(item: Product) -> m.ProductModel:
         suits=list(item.suits),
         contains=list(item.contains),
         half_hour=item.half_hour,
+        ingredients=list(item.ingredients),
+        opened_on=None if item.opened_on is None else item.opened_on.isoformat(),
+        keeps_months=item.keeps_months,
     )
 
 

@@ -21,6 +21,8 @@ Ident = Annotated[str, Field(min_length=1, max_length=60, pattern=r"^[A-Za-z0-9]
 Positive = Annotated[float, Field(gt=0, le=100000)]
 Millimetres = Annotated[float, Field(ge=20, le=400)]
 Sentence = Annotated[str, Field(max_length=600)]
+Day = Annotated[str, Field(pattern=r"^\d{4}-\d{2}-\d{2}$")]
+"""A day as YYYY-MM-DD; whether it exists is checked when it is read."""
 
 
 def _daylight() -> list[v.Light]:
@@ -78,6 +80,25 @@ class ClimateModel(Wire):
     humidity_percent: Annotated[float, Field(ge=0, le=100)] = 50
 
 
+class OptionsModel(Wire):
+    """Ways of working inside a school; each left out is the usual one."""
+
+    corrector: v.CorrectorAt = "before_sculpt"
+    spot: v.SpotAt = "after_foundation"
+    second_pass: bool = False
+    bronzer: v.BronzerAt = "none"
+    shade_edge: v.ShadeEdge = "faded"
+    border_pass: bool = False
+    glow: v.GlowAt = "school"
+    melting_mist: v.MeltAt = "school"
+    laid_from: v.LaidFrom = "hand"
+    powder_sculpt: v.PowderSculptAt = "after_setting"
+    powder_foundation: v.PowderFoundationAs = "none"
+    evenness: v.Evenness = "let_stand"
+    brows: v.FeatureAt = "helps"
+    eyes: v.FeatureAt = "helps"
+
+
 class IntentModel(Wire):
     """What is wanted. Without a school the planner recommends one."""
 
@@ -92,6 +113,8 @@ class IntentModel(Wire):
     features: Annotated[list[v.Feature], Field(max_length=4)] = Field(default_factory=list)
     climate: ClimateModel | None = None
     viewing: v.Viewing = "in_person"
+    options: OptionsModel | None = None
+    day: Day | None = None
 
 
 class ProductModel(Wire):
@@ -112,6 +135,9 @@ class ProductModel(Wire):
     suits: list[v.Condition] = Field(default_factory=list)
     contains: Annotated[list[Words], Field(max_length=200)] = Field(default_factory=list)
     half_hour: tuple[Shift, Shift, Shift] | None = None
+    ingredients: Annotated[list[Words], Field(max_length=200)] = Field(default_factory=list)
+    opened_on: Day | None = None
+    keeps_months: Annotated[int, Field(ge=1, le=120)] | None = None
 
 
 class CaseModel(Wire):

@@ -20,9 +20,9 @@ from nabrel.core.face.reading import read
 from nabrel.core.film.spectra import to_hex
 from nabrel.core.house import House
 from nabrel.core.plan.edits import apply, say
-from nabrel.core.plan.planner import plan
 from nabrel.core.plan.step import Sequence
 from nabrel.core.plan.substitute import Substitute, mix_instead, substitutes
+from nabrel.core.recommend import plan
 from nabrel.core.vocabulary import SCHOOL_WORDS, SETTING_WORDS, Light
 from nabrel.formats import convert
 from nabrel.formats.reading import read_case

@@ -108,7 +108,7 @@ def test_a_stage_shows_the_film_as_it_lay_then_and_the_lift_afterwards():
 
 
 def test_the_last_stage_is_the_stack_of_what_is_left(people):
-    from nabrel.core.plan.planner import plan
+    from nabrel.core.recommend import plan
 
     evaluation = evaluate(plan(people["Bram"], HOUSE), HOUSE)
     dusted = next(i for i, s in enumerate(evaluation.sequence.steps) if s.kind == "dust_off")

@@ -21,7 +21,7 @@ from nabrel.core.plan.edits import (
     say,
 )
 from nabrel.core.plan.ledger import keep
-from nabrel.core.plan.planner import plan
+from nabrel.core.recommend import plan
 
 HOUSE = House()
 

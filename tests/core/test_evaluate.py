@@ -17,7 +17,7 @@ from nabrel.core.house import House
 from nabrel.core.kit.doses import film_words, powder_words
 from nabrel.core.plan.edits import SetAmount, SetProduct, apply
 from nabrel.core.plan.ledger import ZONE_INDEX
-from nabrel.core.plan.planner import plan
+from nabrel.core.recommend import plan
 from nabrel.core.vocabulary import ZONES, both, places
 from nabrel.core.wear.forecast import crease_index, shine_hours
 from tests.conftest import in_school

@@ -10,11 +10,12 @@ from nabrel.core.case import Case, Intent, Measures, Product, Sitter, ZoneSkin
 from nabrel.core.face.reading import read
 from nabrel.core.house import PARAMETERS, House
 from nabrel.core.house.tables import TABLES
+from nabrel.core.kit.allergens import avoided
 from nabrel.core.kit.bases import beads, why_beads
 from nabrel.core.kit.doses import film_words, passed_on, powder_words, take_film, take_powder
 from nabrel.core.kit.generic import generic_kit
-from nabrel.core.kit.shelf import avoided, shelf_for
-from nabrel.core.plan.planner import plan
+from nabrel.core.kit.shelf import shelf_for
+from nabrel.core.recommend import plan
 from nabrel.core.vocabulary import BASES, SETTING_POLICIES, T_ZONE, TOOLS, ZONES, area_of, both
 from nabrel.demo.kit import kit
 

@@ -9,13 +9,12 @@ import pytest
 from hypothesis import given, settings
 
 from nabrel.core.case import Case, Intent, Sitter, ZoneSkin
-from nabrel.core.errors import Refused
 from nabrel.core.evaluate import evaluate, products_of
 from nabrel.core.face.reading import read
 from nabrel.core.house import House
 from nabrel.core.plan.ledger import keep
-from nabrel.core.plan.planner import plan
 from nabrel.core.plan.step import LAYING_KINDS
+from nabrel.core.recommend import plan
 from nabrel.core.vocabulary import SHEAR, both
 from tests.conftest import in_school
 from tests.core.cases import cases
@@ -202,13 +201,9 @@ def test_an_educator_may_insist_and_is_told_the_cost(people):
 
 def test_with_no_school_one_is_recommended_with_its_reason(people):
     assert plan(people["Halcyon"], HOUSE).school == "underpainted"
-    assert plan(in_school(people["Halcyon"], None, cover="full"), HOUSE).school == "overpainted"
-    assert "No school was asked for" in plan(people["Halcyon"], HOUSE).notes[0]
-
-
-def test_a_school_not_planned_yet_is_refused_with_those_that_are(people):
-    with pytest.raises(Refused, match="underpainted and overpainted"):
-        plan(in_school(people["Wren"], "doubled"), HOUSE)
+    assert plan(people["Merrick"], HOUSE).school == "overpainted"
+    assert plan(in_school(people["Bram"], None), HOUSE).school == "powder_sculpted"
+    assert "No school was asked for. Underpainted suits best" in plan(people["Halcyon"], HOUSE).notes[0]
 
 
 def test_features_asked_for_are_in_and_others_not(people):
@@ -218,9 +213,10 @@ def test_features_asked_for_are_in_and_others_not(people):
     assert "lashes" not in wren
 
 
-def test_brows_are_done_while_a_bake_sits(people):
-    bram = kinds(plan(people["Bram"], HOUSE))
-    assert bram.index("bake") < bram.index("brows") < bram.index("dust_off")
+def test_eyes_are_done_while_a_bake_sits_and_brows_before_the_colour(people):
+    bram = kinds(plan(in_school(people["Bram"], None, features=("brows", "eyes")), HOUSE))
+    assert bram.index("bake") < bram.index("eyes") < bram.index("dust_off")
+    assert bram.index("brows") < bram.index("colour") if "colour" in bram else True
 
 
 @settings(max_examples=20, deadline=None)
@@ -229,9 +225,3 @@ def test_what_is_left_out_says_why(case):
     for bare in plan(case, HOUSE).left_bare:
         assert len(bare.why) > 10
         assert bare.kind in LAYING_KINDS | {"set", "bake"}
-
-
-def test_a_wish_that_is_not_planned_yet_is_said_plainly(people):
-    asked = plan(in_school(people["Tamsin"], "underpainted", blend="place_all"), HOUSE)
-    assert any("still blends each step" in note for note in asked.notes)
-    assert not any("still blends" in note for note in plan(people["Tamsin"], HOUSE).notes)

@@ -11,8 +11,8 @@ from nabrel.core.errors import Refused
 from nabrel.core.evaluate import evaluate
 from nabrel.core.house import House
 from nabrel.core.plan.edits import SetAmount, SetProduct, apply
-from nabrel.core.plan.planner import plan
 from nabrel.core.plan.reach import reach
+from nabrel.core.recommend import plan
 
 HOUSE = House()
 

@@ -12,8 +12,8 @@ from nabrel.core.evaluate import evaluate
 from nabrel.core.house import House
 from nabrel.core.house.tables import VIEWING_EDGE
 from nabrel.core.plan.edits import SetHand, SetProduct, apply
-from nabrel.core.plan.planner import plan
 from nabrel.core.plan.substitute import mix_instead, substitutes
+from nabrel.core.recommend import plan
 from nabrel.core.vocabulary import VIEWINGS
 from nabrel.core.wear.viewing import house_for
 

@@ -13,8 +13,8 @@ from nabrel.core.evaluate import evaluate
 from nabrel.core.house import House
 from nabrel.core.plan.edits import SetHand, apply
 from nabrel.core.plan.ledger import ZONE_INDEX, lifted
-from nabrel.core.plan.planner import plan
 from nabrel.core.plan.step import Step
+from nabrel.core.recommend import plan
 from nabrel.core.wear.climate import climate_oil, climate_setting
 from nabrel.core.wear.forecast import colour_hours, flare_index
 from nabrel.core.wear.touch_up import BLOT, REFRESH, touch_ups

@@ -12,7 +12,7 @@ from hypothesis import given, settings
 from nabrel.core.errors import Refused
 from nabrel.core.evaluate import evaluate
 from nabrel.core.house import House
-from nabrel.core.plan.planner import plan
+from nabrel.core.recommend import plan
 from nabrel.demo.export import examples
 from nabrel.formats import convert
 from nabrel.formats.models import FILES, CaseModel, SequenceModel

@@ -21,17 +21,23 @@ class Layer:
     bare: Floats | None = None
 
 
-def powder_layer(film: Film, mg_cm2: Floats, house: House) -> Layer:
-    """Powder as a layer: platelets that fall at random leave exp(-m / m1) of the surface bare.
+def powder_cover(mg_cm2: Floats, house: House) -> tuple[Floats, Floats]:
+    """Share of a surface that powder covers, and its thickness there in µm, by mass in mg/cm².
 
-    m1 is the mass that covers the surface once, density times platelet thickness (Poisson covering). The mass
-    lies on the covered share alone, which is therefore thicker there: nothing is lost.
+    Platelets that fall at random leave exp(-m / m1) of the surface bare; m1 is the mass that covers it once, density
+    times platelet thickness (Poisson covering). The mass lies on the covered share alone: nothing is lost.
     """
     once = house.powder_density * house.powder_grain_um * 0.1
     mass = np.maximum(mg_cm2, 0.0)
     covered = 1.0 - np.exp(-mass / once)
     thickness = mass * house.powder_film_um_per_mg / np.maximum(covered, 1e-9)
-    return Layer(film, np.where(mass > 0, thickness, 0.0), 1.0 - covered)
+    return covered, np.where(mass > 0, thickness, 0.0)
+
+
+def powder_layer(film: Film, mg_cm2: Floats, house: House) -> Layer:
+    """Powder as a layer, which leaves part of every zone bare."""
+    covered, thickness = powder_cover(mg_cm2, house)
+    return Layer(film, thickness, 1.0 - covered)
 
 
 def lay(ground: Floats, layer: Layer) -> Floats:

@@ -9,6 +9,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, fields, replace
+from typing import Any, cast
 
 from nabrel.core.errors import Refused
 from nabrel.core.house.amounts import Amounts
@@ -20,23 +21,56 @@ from nabrel.core.house.judging import Judging
 from nabrel.core.house.parameter import Parameter
 from nabrel.core.house.times import Times
 from nabrel.core.house.wearing import Wearing
+from nabrel.core.vocabulary import Severity
 
 SUBJECTS = (Films, Amounts, Carrying, Colours, Times, Wearing, Hands, Judging)
 
 
+@dataclass(frozen=True, slots=True)
+class RuleDecision:
+    """What an educator decided otherwise about one rule: off, or of another severity, and why."""
+
+    rule: str
+    off: bool = False
+    severity: Severity | None = None
+    note: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class ParameterDecision:
+    """A parameter decided otherwise, and why."""
+
+    name: str
+    value: float
+    note: str = ""
+
+
 @dataclass(frozen=True)
 class House(Judging, Hands, Wearing, Times, Colours, Carrying, Amounts, Films):
-    """All house parameters. Change some with :meth:`deciding`, which holds each to its range."""
+    """All house parameters. Change some with :meth:`deciding`, which holds each to its range.
 
-    def deciding(self, changes: Mapping[str, float]) -> House:
-        """This house with some parameters decided otherwise. Refuses unknown names and values out of range."""
+    ``decided`` are the parameters that were decided otherwise, ``rules`` what was decided about rules of the book.
+    """
+
+    decided: tuple[ParameterDecision, ...] = ()
+    rules: tuple[RuleDecision, ...] = ()
+
+    def deciding(self, changes: Mapping[str, float], notes: Mapping[str, str] | None = None) -> House:
+        """This house with some parameters decided otherwise, and why. Refuses unknown names and values out of range."""
         for name, value in changes.items():
             if name not in PARAMETERS:
                 raise Refused(f"house.{name}", name, "the name of a house parameter")
             each = PARAMETERS[name]
             if not each.low <= value <= each.high:
                 raise Refused(f"house.{name}", value, f"{each.low:g} to {each.high:g} {each.unit}")
-        return replace(self, **dict(changes))
+        known = {each.name: each for each in self.decided}
+        for name, value in changes.items():
+            known[name] = ParameterDecision(name, value, (notes or {}).get(name, ""))
+        return replace(self, **cast("dict[str, Any]", dict(changes)), decided=tuple(known.values()))
+
+    def on_rule(self, rule_id: str) -> RuleDecision | None:
+        """What was decided about a rule, None where it stands as the book has it."""
+        return next((each for each in self.rules if each.rule == rule_id), None)
 
 
 def _described() -> Iterator[Parameter]:

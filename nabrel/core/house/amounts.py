@@ -41,3 +41,15 @@ class Amounts:
     least_fresh_ml: float = parameter(
         0.002, "ml", 0.0005, 0.02, "Less fresh product than this is not worth taking; what the tool holds will do."
     )
+    dotted_factor: float = parameter(
+        1.15, "factor", 1.0, 1.6, "Dots on the face take about this much more than product spread from the hand."
+    )
+    second_pass_um: float = parameter(
+        2.0, "µm", 0.5, 4.0, "A second targeted pass of foundation adds this much where it is still needed."
+    )
+    two_tone_step_l: float = parameter(
+        6.0, "L*", 3.0, 12.0, "The deeper foundation around the face is about two shades below the paler one."
+    )
+    doubled_share: float = parameter(
+        0.6, "share", 0.3, 0.9, "Of the wanted step, doubled sculpting lays this share in cream and the rest in powder."
+    )

@@ -53,3 +53,35 @@ class Judging:
     shape_jaw_narrow_below: float = parameter(
         0.74, "jaw over width", 0.6, 0.8, "A jaw narrower than this reads as heart or diamond."
     )
+    cake_grave: float = parameter(
+        1.15, "share of the ceiling", 1.0, 1.6, "Over the ceiling by less than this is advice, by more a problem."
+    )
+    most_corrector_um: float = parameter(
+        5.0, "µm", 1.0, 8.0, "More corrector than this is seldom needed: less than seems right, then look."
+    )
+    most_glow_um: float = parameter(3.0, "µm", 1.0, 6.0, "A glow thicker than this is a stripe of its own.")
+    most_films: float = parameter(6.0, "films", 3.0, 10.0, "More wet films than this on one zone look like makeup.")
+    most_set_mg: float = parameter(
+        0.45, "mg/cm²", 0.2, 0.8, "More powder than this pressed on is a bake, and needs its wait and dusting."
+    )
+    longest_bake_s: float = parameter(900.0, "s", 480.0, 1800.0, "A bake left longer than this dries and cracks.")
+    most_dry_powder_mg: float = parameter(
+        0.2, "mg/cm²", 0.05, 0.5, "More powder than this on clearly dry skin looks dusty."
+    )
+    ashy_step_l: float = parameter(
+        26.0, "L*", 10.0, 45.0, "Powder so much paler than the skin greys it once there is enough of it."
+    )
+    complexion_off_de: float = parameter(
+        3.5, "ΔE00", 2.0, 8.0, "A finished complexion this far from the one aimed at is the wrong shade."
+    )
+    bronzer_most_steps: float = parameter(
+        5.0, "shades", 2.0, 8.0, "A bronzer deeper than this below the skin is a shade, not warmth."
+    )
+    large_area_cm2: float = parameter(
+        100.0, "cm²", 60.0, 300.0, "From this area on a small brush costs time and leaves tracks."
+    )
+    small_area_cm2: float = parameter(
+        4.0, "cm²", 1.0, 10.0, "On marks up to this area a large tool spreads what should stay in place."
+    )
+    long_wear_h: float = parameter(9.0, "h", 6.0, 14.0, "From so many hours on a film-forming mist earns its place.")
+    carried_dark_share: float = parameter(0.012, "share", 0.003, 0.1, "This much shade in a light's film greys it.")

@@ -8,9 +8,9 @@ import numpy as np
 
 from nabrel.core.case import Product
 from nabrel.core.errors import Fault
-from nabrel.core.film.films import Film, film_of
+from nabrel.core.film.films import Film, film_of, over
 from nabrel.core.film.spectra import SAMPLES, Floats
-from nabrel.core.film.stack import Layer, powder_layer
+from nabrel.core.film.stack import Layer, powder_cover, powder_layer
 from nabrel.core.house import House
 
 
@@ -35,3 +35,17 @@ def layer_for(product: Product, amounts: Floats, house: House) -> Layer:
     if product.dry:
         return powder_layer(film, amounts, house)
     return Layer(film, np.asarray(amounts, dtype=np.float64))
+
+
+def lay_each(ground: Floats, products: Sequence[Product], amounts: Floats, house: House) -> Floats:
+    """Each product in each amount over each ground: (zones, 31) becomes (products, amounts, zones, 31).
+
+    ``amounts`` are µm of film, or mg/cm² where the products are powders; all are of one kind.
+    """
+    ratio, s = bank(products, house)
+    if not products or not products[0].dry:
+        return over(ground, ratio[:, None, None, :], s[:, None, None, :] * amounts[:, None, None])
+    covered, thickness = powder_cover(amounts, house)
+    laid = over(ground, ratio[:, None, None, :], s[:, None, None, :] * thickness[:, None, None])
+    share = covered[:, None, None]
+    return np.asarray(share * laid + (1.0 - share) * ground)

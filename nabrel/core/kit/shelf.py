@@ -7,18 +7,9 @@ from dataclasses import dataclass
 
 from nabrel.core.case import Case, Product
 from nabrel.core.face.reading import Reading
+from nabrel.core.kit.allergens import avoided, contains
 from nabrel.core.kit.generic import generic_kit
 from nabrel.core.vocabulary import Role, Zone
-
-
-def avoided(product: Product, avoid: Iterable[str]) -> tuple[str, ...]:
-    """Those entries of an avoid list that the product contains; case and spaces do not matter."""
-    contents = {_plain(entry) for entry in product.contains}
-    return tuple(entry for entry in avoid if _plain(entry) in contents)
-
-
-def _plain(text: str) -> str:
-    return " ".join(text.lower().replace("_", " ").replace("-", " ").split())
 
 
 @dataclass(frozen=True, slots=True)
@@ -46,7 +37,7 @@ class Shelf:
             score -= (
                 0.5
                 * sum(reading.zones[zone].conditions.get("sensitive", 0) for zone in wanted)
-                * ("fragrance" in item.contains)
+                * contains(item, "fragrance")
             )
             if score > best_score:
                 best, best_score = item, score

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Iterable
 from dataclasses import dataclass, field, replace
 
-from nabrel.core.case import Case, Product
+from nabrel.core.case import Case, Options, Product
 from nabrel.core.face.reading import Reading
 from nabrel.core.house import House
 from nabrel.core.kit.bases import beads
@@ -18,6 +18,7 @@ from nabrel.core.vocabulary import (
     ZONE_INFO,
     Base,
     Motion,
+    Role,
     StepKind,
     Tool,
     Zone,
@@ -26,6 +27,7 @@ from nabrel.core.vocabulary import (
 )
 from nabrel.core.wear.climate import climate_setting
 
+DOTTED: frozenset[StepKind] = frozenset({"foundation", "light", "shade", "colour"})
 Hand = tuple[Tool, Motion]
 Share = Callable[[Zone], float]
 """Share of the planned foundation film that a zone gets, 0 to 1."""
@@ -73,6 +75,10 @@ class Draft:
                 self.leave(zone, kind, "The skin is broken here: nothing is laid on it.")
         if named and not workable:
             return None
+        reasons = list(why)
+        if film_um is not None and kind in DOTTED and self.options.laid_from == "face":
+            film_um *= self.house.dotted_factor
+            reasons.append("Dotted on the face: quick, and a little more than from the hand. Spread it at once.")
         step = Step(
             id=f"s{len(self.steps) + 1}",
             kind=kind,
@@ -85,7 +91,7 @@ class Draft:
             active_s=float(round(active_s if active_s is not None else self.pace(workable))),
             wait_s=float(round(wait_s * self.setting)),
             wait_at_most_s=None if wait_at_most_s is None else float(round(wait_at_most_s)),
-            why=tuple(sentence for sentence in why if sentence),
+            why=tuple(sentence for sentence in reasons if sentence),
             rules=tuple(rules),
             check=check,
         )
@@ -119,6 +125,29 @@ class Draft:
             take = Take(float(f"{fresh:.2g}") if fresh > self.house.least_fresh_ml else 0.0, "ml", words)
         self.held[held] = self.held.get(held, 0.0) * (1.0 - (left > 0)) + take.amount * (1.0 - share)
         return take
+
+    @property
+    def options(self) -> Options:
+        """The ways of working asked for."""
+        return self.case.intent.options
+
+    def setting_powder_for(self, zones: Iterable[Zone]) -> Product | None:
+        """The powder that suits what was read on the zones, and whose value is not far from the complexion's."""
+        where = tuple(zones)
+        roles: tuple[Role, ...] = ("setting_powder",)
+        if self.options.powder_foundation == "set":
+            roles = ("powder_foundation",) if self.shelf.of("powder_foundation") else roles
+        powders = [item for item in self.shelf.of(*roles) if item.dry and item.tinted]
+        if not powders:
+            return None
+        level = self.reading.complexion[0]
+
+        def cost(item: Product) -> tuple[float, str]:
+            suits = sum(self.reading.zones[zone].severity(c) for zone in where for c in item.suits) / max(len(where), 1)
+            lightness = item.lab[0] if item.lab else level
+            return (max(0.0, abs(lightness - level) - self.house.free_value_step) * 0.06 - suits, item.id)
+
+        return min(powders, key=cost)
 
     @property
     def setting(self) -> float:

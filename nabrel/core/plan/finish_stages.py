@@ -2,11 +2,14 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
+
 from nabrel.core.case import Product
 from nabrel.core.plan.draft import Draft
+from nabrel.core.plan.feature_stages import features_at
 from nabrel.core.plan.step import LAYING_KINDS
 from nabrel.core.plan.words import lead
-from nabrel.core.vocabulary import COMPLEXION_ZONES, T_ZONE, Feature, Tool, Zone, both, in_order, places
+from nabrel.core.vocabulary import COMPLEXION_ZONES, T_ZONE, MeltAt, Tool, Zone, both, in_order, places
 
 CREASING: tuple[Zone, ...] = both("under_eye", "smile_line")
 
@@ -25,6 +28,49 @@ def soften_edges(draft: Draft) -> None:
         active_s=40,
         rules=["press-over-wet"],
         check="No border can be followed with the eye at arm's length.",
+    )
+
+
+def border_pass(draft: Draft) -> None:
+    """The dark tool once more along where light meets shade."""
+    if not draft.options.border_pass:
+        return
+    shaded = in_order(z for step in draft.steps if step.kind == "shade" for z in step.zones)
+    if not shaded:
+        return
+    draft.add(
+        "soften_edges",
+        shaded,
+        ["Along the border of light and shade once more with the dark tool, which has little left on it."],
+        hand=draft.hand_for(shaded, ("angled_brush", "feather"), ("angled_brush", "press")),
+        active_s=25,
+        rules=["press-over-wet"],
+        check="One shape, not two.",
+    )
+
+
+def clean_edge(draft: Draft) -> None:
+    """A cleaning line of concealer below a crisp shade."""
+    if draft.options.shade_edge != "crisp":
+        return
+    shaded = {z for step in draft.steps if step.kind == "shade" for z in step.zones}
+    lines = draft.reading.workable(z for z in both("jaw") if z not in shaded and shaded & set(both("cheek_hollow")))
+    lines = tuple(z for z in lines if draft.room(z) > draft.house.reserve_um)
+    matched = [i for i in draft.sitting(draft.shelf.of("concealer"), lines) if i.tinted and not i.dry]
+    if not lines or not matched:
+        draft.missing("a cleaning line", "a matched concealer, and room below the shade")
+        return
+    level = draft.reading.complexion[0]
+    draft.add(
+        "clean_edge",
+        lines,
+        ["A thin clean line below the shade sharpens it; above, it stays faded."],
+        product=min(matched, key=lambda item: abs((item.lab or (level, 0, 0))[0] - level)),
+        film_um=1.0,
+        hand=draft.hand_for(lines, ("dense_small_brush", "feather"), ("dense_small_brush", "press")),
+        wait_s=draft.house.cream_wait_s,
+        rules=["edges-fade"],
+        check="Crisp below, faded above.",
     )
 
 
@@ -73,10 +119,19 @@ def _bakes(draft: Draft, zone: Zone) -> bool:
     return here.lined < draft.house.bake_line_limit and here.dry < 2
 
 
-def set_base(draft: Draft) -> None:
-    """Press creases flat and powder them at once; set or bake the rest as the policy says."""
+def will_bake(draft: Draft) -> bool:
+    """Whether this face gets a bake, and so a wait to fill."""
+    return bool(setting_zones(draft)[1])
+
+
+def set_base(draft: Draft, also: Iterable[Zone] = ()) -> None:
+    """Press creases flat and powder them at once; set or bake the rest as the policy says.
+
+    ``also`` are zones that get at least a light press, since powder will go over them.
+    """
     house, reading = draft.house, draft.reading
     press, bake = setting_zones(draft)
+    press = in_order([*press, *(z for z in also if z not in bake)])
     press, bake = reading.workable(press), reading.workable(bake)
     wet = [z for z in (*press, *bake) if draft.wet.get(z, 0.0) > 0]
     press = tuple(z for z in press if z in wet)
@@ -86,7 +141,7 @@ def set_base(draft: Draft) -> None:
             draft.leave(zone, "set", _no_powder(draft))
     if not press and not bake:
         return
-    powder = _powder_for(draft, (*press, *bake))
+    powder = draft.setting_powder_for((*press, *bake))
     if powder is None:
         draft.missing("a setting powder", "a fine loose powder, translucent, cover below 0.25")
         return
@@ -114,9 +169,9 @@ def set_base(draft: Draft) -> None:
     oily = tuple(z for z in rest if reading.zones[z].oily >= 2)
     dry = tuple(z for z in rest if z not in oily)
     if oily:
-        _press(draft, oily, _powder_for(draft, oily) or powder, house.set_mg)
+        _press(draft, oily, draft.setting_powder_for(oily) or powder, house.set_mg)
     if dry:
-        _press(draft, dry, _powder_for(draft, dry) or powder, house.press_mg)
+        _press(draft, dry, draft.setting_powder_for(dry) or powder, house.press_mg)
 
 
 def _no_powder(draft: Draft) -> str:
@@ -128,21 +183,6 @@ def _no_powder(draft: Draft) -> str:
 
 def _evidence(draft: Draft, zones: tuple[Zone, ...]) -> str:
     return lead(draft.reading.cite(zones, "creping", "fine_lines", "deep_fold"))
-
-
-def _powder_for(draft: Draft, zones: tuple[Zone, ...]) -> Product | None:
-    """The powder that suits what was read on the zones, and whose value is not far from the complexion's."""
-    powders = [item for item in draft.shelf.of("setting_powder") if item.dry and item.tinted]
-    if not powders:
-        return None
-    level = draft.reading.complexion[0]
-
-    def cost(item: Product) -> tuple[float, str]:
-        suits = sum(draft.reading.zones[zone].severity(c) for zone in zones for c in item.suits) / max(len(zones), 1)
-        lightness = item.lab[0] if item.lab else level
-        return (max(0.0, abs(lightness - level) - draft.house.free_value_step) * 0.06 - suits, item.id)
-
-    return min(powders, key=cost)
 
 
 def _press(draft: Draft, zones: tuple[Zone, ...], powder: Product, mg: float) -> None:
@@ -190,7 +230,7 @@ def _bake(draft: Draft, zones: tuple[Zone, ...], powder: Product) -> None:
         rules=["no-bake-on-lines", "bake-then-dust"],
         check="An even white veil that nobody touches.",
     )
-    waiting_features(draft, ("brows", "eyes"), "while the bake sits")
+    features_at(draft, "in_wait", waits=True)
     draft.add(
         "dust_off",
         zones,
@@ -207,13 +247,20 @@ def _lead_oil(draft: Draft, zones: tuple[Zone, ...]) -> str:
     return lead(found) or "Asked for: "
 
 
-def melt(draft: Draft) -> None:
-    """A melting mist where powder lies on dry or lined skin, or where the finish asked for is dewy."""
+def melt_at(draft: Draft, moment: MeltAt) -> None:
+    """A melting mist, if this is its moment: where powder lies on dry or lined skin, or a dewy finish was asked for."""
+    asked = draft.options.melting_mist
+    if asked == "none" or moment != ("last" if asked == "school" else asked):
+        return
     reading = draft.reading
     powdered = in_order(draft.powdered)
     mist = draft.shelf.best_care("melting_mist", reading, powdered)
     thirsty = tuple(z for z in powdered if reading.zones[z].dry or reading.zones[z].lined)
-    if mist is None or not (thirsty or (powdered and draft.case.intent.finish == "dewy")):
+    wanted = asked != "school" or thirsty or draft.case.intent.finish == "dewy"
+    if not powdered or not wanted:
+        return
+    if mist is None:
+        draft.missing("a melting mist", "a fine hydrating mist, which joins powder to skin")
         return
     draft.add(
         "melting_mist",
@@ -227,7 +274,7 @@ def melt(draft: Draft) -> None:
         hand=("fingers", "mist"),
         active_s=15,
         wait_s=draft.house.mist_dry_s,
-        rules=["let-it-settle"],
+        rules=["let-it-settle", "mists-are-misted"],
         check="No drop stands; the powdery look is gone.",
     )
 
@@ -251,35 +298,9 @@ def fix(draft: Draft) -> None:
     )
 
 
-_FEATURE: dict[Feature, tuple[tuple[Zone, ...], str, float]] = {
-    "brows": (both("brow_bone"), "Brows frame what the base has done", 120),
-    "eyes": (both("eyelid"), "The lid is lifted, never pulled", 240),
-    "lashes": (both("eyelid"), "After everything that could fall on them", 60),
-    "lips": (("lips",), "In one family of hue with the colour on the cheeks", 60),
-}
-
-
-def waiting_features(draft: Draft, features: tuple[Feature, ...], when: str) -> None:
-    """Asked-for features that are not done yet, placed here."""
-    done = {step.kind for step in draft.steps}
-    for feature in features:
-        if feature not in draft.case.intent.features or feature in done:
-            continue
-        zones, why, seconds = _FEATURE[feature]
-        draft.add(
-            feature,
-            zones,
-            [f"{why}; done {when}."],
-            active_s=seconds,
-            hand=("disposable_wand", "feather") if feature == "lashes" else None,
-            rules=["single-use-wand"] if feature == "lashes" else [],
-            check="No fallout on the cheek." if feature == "eyes" else "Both sides alike.",
-        )
-
-
 def last_checks(draft: Draft) -> None:
     """Remaining features, then edges and lights."""
-    waiting_features(draft, ("brows", "eyes", "lashes", "lips"), "at the end")
+    features_at(draft, "last")
     neck = draft.reading.sitter.neck
     draft.add(
         "edge_check",

@@ -4,6 +4,11 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 
+from nabrel.core.case import Product
+from nabrel.core.face.skin import DISCOLORATIONS
+from nabrel.core.film.films import over
+from nabrel.core.kit.optics import film_for
+from nabrel.core.plan.conceal_stages import off_complexion, shown_on
 from nabrel.core.plan.draft import Draft, Hand, Share, fragile
 from nabrel.core.plan.words import lead, triple
 from nabrel.core.solve.shade_match import match_foundation
@@ -48,64 +53,142 @@ def choose_foundation(draft: Draft, *, beneath: bool) -> None:
         )
 
 
+def even_share(draft: Draft, zone: Zone) -> float:
+    """The share of the foundation film a zone gets where nothing was painted beneath it: less on fragile skin and edges."""
+    if zone not in COMPLEXION_ZONES and zone not in EDGE_ZONES:
+        return 0.0
+    part = draft.house.fragile_share if fragile(draft, zone) else 1.0
+    return min(part, draft.house.edge_share) if zone in EDGE_ZONES else part
+
+
 def foundation(draft: Draft, share: Share, *, over_sculpting: tuple[Zone, ...] = ()) -> None:
     """Foundation by zones: the middle first, thinner on fragile skin, the remainder rolled onto the edges."""
-    product, house, reading = draft.foundation, draft.house, draft.reading
+    product = draft.foundation
     if product is None:
         return
     middle = [z for z in COMPLEXION_ZONES if z not in over_sculpting and not fragile(draft, z)]
     covered = [z for z in COMPLEXION_ZONES if z in over_sculpting and not fragile(draft, z)]
     thin = [z for z in COMPLEXION_ZONES if fragile(draft, z)]
-    match = f"As planned, {product.name} joins face to neck"
-    film = draft.foundation_um
-
-    def lay_on(zones: Iterable[Zone], why: list[str], check: str) -> None:
-        by_share: dict[float, list[Zone]] = {}
-        for zone in zones:
-            by_share.setdefault(round(share(zone), 3), []).append(zone)
-        for part, group in by_share.items():
-            draft.add(
-                "foundation",
-                group,
-                why,
-                product=product,
-                film_um=max(house.least_film_um, film * part),
-                hand=_foundation_hand(draft, group),
-                wait_s=house.foundation_wait_s,
-                rules=["thin-passes", "gentle-on-fragile", "press-over-wet"],
-                check=check,
-            )
-
-    lay_on(
+    lay_foundation(
+        draft,
+        product,
         middle,
+        share,
         [
-            f"{match}; one thin pass where most is needed, from the middle outwards.",
+            f"As planned, {product.name} joins face to neck; one thin pass where most is needed, from the middle "
+            "outwards.",
             _skin_note(draft, middle),
         ],
         "Skin still shows; nothing sits on the surface.",
     )
-    lay_on(
+    lay_foundation(
+        draft,
+        product,
         covered,
+        share,
         [
             "Over what was painted beneath, only pressed, with what is on the tool: its edges soften and its value "
             "comes through.",
         ],
         "The shape beneath still reads, without a line.",
     )
-    lay_on(
-        thin,
-        [
-            lead(reading.cite(thin, "creping", "fine_lines", "deep_fold", "flaking", least=2))
-            + f"only {100 * house.fragile_share:.0f} % of the film, since film gathers where skin moves or lifts."
-        ],
-        "No line is drawn by the film when the sitter smiles.",
-    )
+    lay_foundation(draft, product, thin, share, *thinly(draft, thin))
     edges = [z for z in EDGE_ZONES if z not in over_sculpting] + [z for z in EDGE_ZONES if z in over_sculpting]
-    lay_on(
-        edges,
-        ["What is left on the tool is rolled onto the edges and down the neck, so that no line is left."],
-        "No step at jaw, hairline or ears, straight on and from the side.",
+    lay_foundation(draft, product, edges, share, *rolled_out())
+
+
+def thinly(draft: Draft, zones: Iterable[Zone]) -> tuple[list[str], str]:
+    """Why fragile zones get less, and what to look for."""
+    listed = tuple(zones)
+    return [
+        lead(draft.reading.cite(listed, "creping", "fine_lines", "deep_fold", "flaking", least=2))
+        + f"only {100 * draft.house.fragile_share:.0f} % of the film, since film gathers where skin moves or lifts."
+    ], "No line is drawn by the film when the sitter smiles."
+
+
+def rolled_out() -> tuple[list[str], str]:
+    """Why edges get what is left in the tool, and what to look for."""
+    return [
+        "What is left on the tool is rolled onto the edges and down the neck, so that no line is left."
+    ], "No step at jaw, hairline or ears, straight on and from the side."
+
+
+def lay_foundation(
+    draft: Draft, product: Product, zones: Iterable[Zone], share: Share, why: list[str], check: str
+) -> None:
+    """One step of a foundation for each share among the zones."""
+    by_share: dict[float, list[Zone]] = {}
+    for zone in zones:
+        by_share.setdefault(round(share(zone), 3), []).append(zone)
+    for part, group in by_share.items():
+        draft.add(
+            "foundation",
+            group,
+            why,
+            product=product,
+            film_um=max(draft.house.least_film_um, draft.foundation_um * part),
+            hand=_foundation_hand(draft, group),
+            wait_s=draft.house.foundation_wait_s,
+            rules=["thin-passes", "gentle-on-fragile", "press-over-wet"],
+            check=check,
+        )
+
+
+def second_pass(draft: Draft) -> None:
+    """Look, and add a little foundation only where the first thin press left it uneven."""
+    product, house = draft.foundation, draft.house
+    if not draft.options.second_pass or product is None:
+        return
+    sculpted = {z for step in draft.steps if step.kind in ("shade", "light", "glow") for z in step.zones}
+    film = film_for(product, house)
+    wanted: list[Zone] = []
+    for zone in draft.reading.workable(z for z in COMPLEXION_ZONES if z not in sculpted):
+        before = shown_on(draft, zone, draft.reading.zones[zone].lab)
+        off = off_complexion(draft, before)
+        after = off_complexion(draft, over(before, film.ratio, film.s * house.second_pass_um))
+        room = draft.room(zone) - house.reserve_um >= house.second_pass_um
+        if float(off) > 2 * house.close_enough_de and float(after) < float(off) - 0.5 and room:
+            wanted.append(zone)
+    if not wanted:
+        draft.note("No second pass: one thin press was even enough everywhere.")
+        return
+    draft.add(
+        "foundation",
+        wanted,
+        [lead(draft.reading.cite(wanted, *DISCOLORATIONS)) + "a second thin press, only where it is still needed."],
+        product=product,
+        film_um=house.second_pass_um,
+        hand=("damp_sponge", "press"),
+        wait_s=house.foundation_wait_s,
+        rules=["thin-passes", "press-over-wet"],
+        check="Even at arm's length; if not, concealer on the spot rather than a third pass.",
     )
+
+
+def choose_two(draft: Draft) -> Product | None:
+    """Settle a paler foundation for the middle and a deeper one around it; the deeper one, None where there is none.
+
+    Both of one base, and a shade apart of each other in the same hue: the paler half a step above the complexion.
+    """
+    choose_foundation(draft, beneath=False)
+    first = draft.foundation
+    if first is None:
+        return None
+    level, red, yellow = draft.reading.complexion
+    half = draft.house.two_tone_step_l / 2
+
+    def off(item: Product, wanted_l: float) -> float:
+        lab = item.lab or (0.0, 0.0, 0.0)
+        cover = abs((item.cover or 0.0) - (first.cover or 0.0))
+        return abs(lab[0] - wanted_l) + 0.4 * (abs(lab[1] - red) + abs(lab[2] - yellow)) + 20 * cover
+
+    family = [i for i in draft.shelf.of("foundation") if i.tinted and not i.dry and i.base == first.base]
+    paler = min(family, key=lambda i: (off(i, level + half - 1), i.id))
+    deeper = [i for i in family if i.lab and paler.lab and i.lab[0] < paler.lab[0] - draft.house.shade_step_l]
+    if not deeper:
+        return None
+    draft.foundation = paler
+    return min(deeper, key=lambda i: (off(i, level - half - 1), i.id))
 
 
 def _foundation_hand(draft: Draft, zones: Iterable[Zone]) -> Hand:

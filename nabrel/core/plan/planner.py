@@ -1,40 +1,37 @@
-"""The planner: a case becomes a sequence, in the school asked for or the one that suits this face best."""
+"""The planner: a case becomes a sequence in a school of order. Which school is :mod:`nabrel.core.recommend`'s question."""
 
 from __future__ import annotations
 
 from collections.abc import Mapping
 
 from nabrel.core.case import Case
-from nabrel.core.errors import Refused
 from nabrel.core.face.reading import Reading, read
 from nabrel.core.house import House
 from nabrel.core.kit.shelf import shelf_for
 from nabrel.core.plan.draft import Draft
-from nabrel.core.plan.schools import overpainted, underpainted
+from nabrel.core.plan.schools import doubled, light_led, overpainted, powder_sculpted, two_tone, underpainted
 from nabrel.core.plan.schools.school import SchoolOfOrder
+from nabrel.core.plan.spare import spare_correctors
 from nabrel.core.plan.step import Sequence
 from nabrel.core.vocabulary import VIEWING_WORDS, School, join_words
 from nabrel.core.wear.viewing import SEEN_WHY, house_for
 
-SCHOOLS: Mapping[School, SchoolOfOrder] = {each.id: each for each in (underpainted.SCHOOL, overpainted.SCHOOL)}
-"""The schools the planner can draft, by id."""
+SCHOOLS: Mapping[School, SchoolOfOrder] = {
+    each.id: each
+    for each in (
+        underpainted.SCHOOL, overpainted.SCHOOL, two_tone.SCHOOL, light_led.SCHOOL, powder_sculpted.SCHOOL,
+        doubled.SCHOOL,
+    )
+}  # fmt: skip
+"""The schools the planner drafts, by id."""
 
 
-def plan(case: Case, house: House, reading: Reading | None = None) -> Sequence:
-    """Plan a case. The same case and house always give the same sequence.
-
-    Refuses a school that is known but cannot be planned yet, naming those that can.
-    """
+def plan_in(school_id: School, case: Case, house: House, reading: Reading | None = None) -> Sequence:
+    """Plan a case in a school. The same case and house always give the same sequence."""
     house = house_for(case.intent.viewing, house)
     reading = reading or read(case, house)
     notes: list[str] = []
-    school_id = case.intent.school
-    if school_id is None:
-        school_id, reason = suggest_school(case, reading, house)
-        notes.append(reason)
-    school = SCHOOLS.get(school_id)
-    if school is None:
-        raise Refused("intent.school", school_id, "a school this version plans: " + join_words(SCHOOLS))
+    school = SCHOOLS[school_id]
     shelf = shelf_for(case, reading)
     if shelf.generic:
         notes.append(
@@ -48,13 +45,9 @@ def plan(case: Case, house: House, reading: Reading | None = None) -> Sequence:
         notes.append(
             f"{VIEWING_WORDS[case.intent.viewing]}: {SEEN_WHY[case.intent.viewing]} It will look heavy in person."
         )
-    if case.intent.blend == "place_all":
-        notes.append(
-            "Placing all and then blending was asked for; this version still blends each step before the next. If you "
-            "place all first, take slow creams: late blending needs force."
-        )
     draft = Draft(case=case, reading=reading, shelf=shelf, house=house)
     school.plan(draft)
+    spare_correctors(draft)
     broken = reading.where("broken_skin")
     if broken:
         draft.note("Broken skin was read: those zones are left alone. Refer to a pharmacist or clinician.")
@@ -64,26 +57,4 @@ def plan(case: Case, house: House, reading: Reading | None = None) -> Sequence:
         steps=tuple(draft.steps),
         left_bare=tuple(draft.left_bare),
         notes=(*notes, *draft.notes),
-    )
-
-
-def suggest_school(case: Case, reading: Reading, house: House) -> tuple[School, str]:
-    """The school that suits, with the reason: full cover or long wear on oily skin goes on top, else beneath."""
-    if case.intent.cover_ratio > house.underpaint_cover_most:
-        return (
-            "overpainted",
-            f"No school was asked for. {case.intent.cover.capitalize()} cover would hide what is painted beneath "
-            "the foundation, so the sculpting goes on top: overpainted.",
-        )
-    oily = reading.where("oily", least=2)
-    if len(oily) >= 10 and case.intent.wear_hours >= 8:
-        return (
-            "overpainted",
-            f"No school was asked for. Oil is clear or strong on {len(oily)} zones and {case.intent.wear_hours:g} "
-            "hours are wanted; oil rises through buried layers, so the sculpting goes on top: overpainted.",
-        )
-    return (
-        "underpainted",
-        f"No school was asked for. {case.intent.cover.capitalize()} cover lets the sculpting through, and painting "
-        "beneath uses the least product: underpainted.",
     )

@@ -14,7 +14,7 @@ from nabrel.core.case import Product
 from nabrel.core.errors import Refused
 from nabrel.core.face.reading import Reading
 from nabrel.core.house import House
-from nabrel.core.kit.shelf import avoided
+from nabrel.core.kit.allergens import avoided
 from nabrel.core.plan.edits import Edit, SetAmount, SetProduct
 from nabrel.core.plan.step import Sequence, Step
 from nabrel.core.wear.viewing import house_for

@@ -1,4 +1,4 @@
-"""Light, shade, glow and colour, beneath the foundation or over it."""
+"""Light and shade in cream, beneath the foundation or over it."""
 
 from __future__ import annotations
 
@@ -12,16 +12,18 @@ from nabrel.core.film.spectra import Floats
 from nabrel.core.plan.draft import Draft, Hand, Share, fragile
 from nabrel.core.plan.words import lead
 from nabrel.core.solve.sculpt import Sculpting, solve_sculpt
-from nabrel.core.vocabulary import Zone
+from nabrel.core.vocabulary import Zone, both
 
+BRIDGE_ZONES: tuple[Zone, ...] = both("temple", "cheekbone")
 SCULPT_UM: Floats = np.array([1.5, 2.0, 2.5, 3.0, 3.5, 4.0, 4.5, 5.0, 6.0, 7.0, 8.0])
 
 
-def sculpt(draft: Draft, kind: Sculpt, share: Share, *, beneath: bool) -> tuple[Zone, ...]:
+def sculpt(draft: Draft, kind: Sculpt, share: Share, *, beneath: bool, part_wanted: float = 1.0) -> tuple[Zone, ...]:
     """Light or shade in cream, beneath the foundation or over it; the zones it was laid on.
 
     The product and film are those whose step still shows as wanted once everything lies over it. Any item whose
-    optics allow it may serve: a concealer as light, a deep foundation or concealer as shade.
+    optics allow it may serve: a concealer as light, a deep foundation or concealer as shade. ``part_wanted`` asks for
+    a part of the wanted step only, where powder doubles it later.
     """
     house, reading = draft.house, draft.reading
     placed = reading.placement.of(kind)
@@ -31,7 +33,7 @@ def sculpt(draft: Draft, kind: Sculpt, share: Share, *, beneath: bool) -> tuple[
     if not zones:
         return ()
     wanted = -house.wanted_shade_drop if kind == "shade" else house.wanted_light_lift
-    found = _solve(draft, kind, zones, wanted, share, beneath)
+    found = _solve(draft, kind, zones, wanted * part_wanted, share, beneath)
     if found is None:
         what = (
             "a cream four or more shades deeper"
@@ -43,8 +45,61 @@ def sculpt(draft: Draft, kind: Sculpt, share: Share, *, beneath: bool) -> tuple[
     delicate = tuple(z for z in zones if fragile(draft, z))
     sound = tuple(z for z in zones if z not in delicate)
     for group, part in ((sound, 1.0), (delicate, house.fragile_share)):
-        _add_sculpt(draft, kind, _with_room(draft, kind, group, found.film_um * part), found, part, beneath)
+        _add_sculpt(draft, kind, _with_room(draft, kind, group, found.amount * part), found, part, beneath)
     return zones
+
+
+def both_sculpts(draft: Draft, share: Share, *, beneath: bool, part_wanted: float = 1.0) -> None:
+    """Light and shade in the order asked for; placed one by one, or both placed and then blended.
+
+    ``part_wanted`` holds back the shade alone.
+    """
+    kinds: tuple[Sculpt, Sculpt] = (
+        ("light", "shade") if draft.case.intent.order == "light_first" else ("shade", "light")
+    )
+    laid: list[Zone] = []
+    for kind in kinds:
+        laid += sculpt(draft, kind, share, beneath=beneath, part_wanted=part_wanted if kind == "shade" else 1.0)
+    if draft.case.intent.blend == "place_all" and laid:
+        draft.add(
+            "soften_edges",
+            laid,
+            ["Everything was placed first to see the whole map; now it is blended, the pale shades before the dark."],
+            hand=draft.hand_for(laid, ("damp_sponge", "bounce"), ("damp_sponge", "press")),
+            active_s=60,
+            rules=["place-all-needs-slow-creams", "press-over-wet"],
+            check="Nothing has dried where it was placed.",
+        )
+
+
+def bridge(draft: Draft, *, beneath: bool) -> None:
+    """A cream bronzer as the tone between skin and shade, laid just above the shade before it."""
+    if draft.options.bronzer != "bridge":
+        return
+    zones = draft.reading.workable(z for z in BRIDGE_ZONES if draft.reading.placement.shade.zones)
+    creams = [i for i in draft.shelf.of("bronzer") if i.tinted and not i.dry]
+    creams = list(draft.of_role_now(draft.sitting(draft.agreeing(creams) if beneath else creams, zones), zones))
+    level = draft.reading.complexion[0]
+    creams = [i for i in creams if i.lab and i.lab[0] < level]
+    if not creams:
+        draft.missing("a bridging tone", "a cream bronzer two or three shades deeper than the skin")
+        return
+    draft.add(
+        "bronze",
+        zones,
+        ["A tone between skin and shade makes the step between them gentle."],
+        product=nearest_by_depth(creams, level - 2.5 * draft.house.shade_step_l),
+        film_um=draft.house.colour_film_um,
+        hand=draft.hand_for(zones, ("stippling_brush", "stipple"), ("fingers", "press")),
+        wait_s=draft.house.cream_wait_s,
+        rules=["bronzer-near-the-skin"],
+        check="Warm, not dark; the shade will sit below it.",
+    )
+
+
+def nearest_by_depth(items: Iterable[Product], lightness: float) -> Product:
+    """The item whose own L* is nearest; the first of equals."""
+    return min(items, key=lambda item: abs((item.lab or (50.0, 0.0, 0.0))[0] - lightness))
 
 
 def _solve(
@@ -73,7 +128,7 @@ def _solve(
         SCULPT_UM,
         draft.house,
         beneath=beneath,
-        usual_film_um=draft.house.shade_film_um if kind == "shade" else draft.house.light_film_um,
+        usual=draft.house.shade_film_um if kind == "shade" else draft.house.light_film_um,
         handicap={item.id: draft.house.role_handicap for item in others},
     )
 
@@ -93,7 +148,7 @@ def _add_sculpt(
     if not zones:
         return
     house, reading = draft.house, draft.reading
-    film = max(house.least_film_um, found.film_um * part)
+    film = max(house.least_film_um, found.amount * part)
     word = "drop" if kind == "shade" else "lift"
     cover = (
         f"As planned: bare it would show a {word} of {abs(found.bare_step):.1f} L*; under the foundation "
@@ -104,6 +159,7 @@ def _add_sculpt(
     thinner = ""
     if part < 1.0:
         thinner = lead(reading.cite(zones, "creping", "fine_lines", "deep_fold", least=2)) + "thinner here."
+    place_all = draft.case.intent.blend == "place_all"
     role_note = ""
     if found.product.role != kind:
         role_note = f"A {found.product.role} serves as {kind}: its depth and cover allow it."
@@ -113,8 +169,8 @@ def _add_sculpt(
         [*reading.placement.of(kind).why, cover, thinner, role_note],
         product=found.product,
         film_um=film,
-        hand=_sculpt_hand(draft, zones, kind),
-        wait_s=house.cream_wait_s,
+        hand=("dense_small_brush", "press") if place_all else _sculpt_hand(draft, zones, kind),
+        wait_s=0.0 if place_all else house.cream_wait_s,
         rules=["shade-and-light-apart", "sculpt-reads-through" if beneath else "no-stripes", "gentle-on-fragile"],
         check=(
             "Darker than it should end up, soft at the upper edge, nothing carried towards the mouth."
@@ -132,74 +188,3 @@ def _sculpt_hand(draft: Draft, zones: tuple[Zone, ...], kind: Sculpt) -> Hand:
     if kind == "shade":
         return draft.hand_for(zones, ("angled_brush", "feather"), ("angled_brush", "stipple"))
     return draft.hand_for(zones, ("dense_small_brush", "stipple"))
-
-
-def glow(draft: Draft, *, beneath: bool) -> None:
-    """Glow on the highest planes, left off wherever it would show texture."""
-    house, reading = draft.house, draft.reading
-    placed = reading.placement.glow
-    for left in placed.left_off:
-        draft.leave(left.zone, "glow", left.why)
-    if draft.case.intent.finish == "matte":
-        draft.note("No glow: a matte finish was asked for.")
-        return
-    zones = reading.workable(placed.zones)
-    creams = [i for i in draft.shelf.of("glow") if i.tinted and not i.dry]
-    creams = list(draft.sitting(draft.agreeing(creams) if beneath else creams, zones))
-    if not zones or not creams:
-        return
-    draft.add(
-        "glow",
-        zones,
-        [
-            *placed.why,
-            "Under the foundation it looks like the skin's own." if beneath else "Tapped on last, it stays clear.",
-        ],
-        product=nearest_by_depth(creams, reading.complexion[0] + 10),
-        film_um=house.glow_film_um,
-        hand=("fingers", "press"),
-        wait_s=house.cream_wait_s,
-        rules=["no-shimmer-on-texture", "gentle-on-fragile"],
-        check="It moves with the light and shows no pore.",
-    )
-
-
-def nearest_by_depth(items: Iterable[Product], lightness: float) -> Product:
-    """The item whose own L* is nearest; the first of equals."""
-    return min(items, key=lambda item: abs((item.lab or (50.0, 0.0, 0.0))[0] - lightness))
-
-
-def colour(draft: Draft) -> None:
-    """Cream colour, started a little strong since a third of it fades within hours."""
-    reading, house = draft.reading, draft.house
-    placed = reading.placement.colour
-    for left in placed.left_off:
-        draft.leave(left.zone, "colour", left.why)
-    zones = reading.workable(placed.zones)
-    creams = [i for i in draft.shelf.of("colour") if i.tinted and not i.dry]
-    creams = list(draft.of_role_now(draft.sitting(creams, zones), zones))
-    if not zones:
-        return
-    if not creams:
-        draft.missing("colour", "a cream or liquid colour whose base agrees with the foundation")
-        return
-    warm = reading.undertone in ("warm", "olive")
-    chosen = min(creams, key=lambda i: _colour_cost(i, reading.complexion[0], warm))
-    long_wear = "Started stronger, since about a third fades within hours." if draft.case.intent.wear_hours >= 6 else ""
-    draft.add(
-        "colour",
-        zones,
-        [*placed.why, long_wear],
-        product=chosen,
-        film_um=house.colour_film_um * (1.2 if draft.case.intent.wear_hours >= 6 else 1.0),
-        hand=draft.hand_for(zones, ("stippling_brush", "stipple"), ("fingers", "press")),
-        wait_s=house.cream_wait_s,
-        rules=["colour-off-blemishes", "press-over-wet"],
-        check="Both sides the same height, seen straight on.",
-    )
-
-
-def _colour_cost(item: Product, level: float, warm: bool) -> float:
-    lab = item.lab or (50.0, 0.0, 0.0)
-    wanted_yellow = 18.0 if warm else 9.0
-    return abs(lab[0] - (level - 10)) + 0.5 * abs(lab[2] - wanted_yellow)

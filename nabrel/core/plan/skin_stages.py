@@ -7,15 +7,26 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from nabrel.core.case import Product
+from nabrel.core.case import Lab, Product
 from nabrel.core.face.reading import ZoneReading
 from nabrel.core.film.films import over
 from nabrel.core.film.spectra import delta_e, lab_of, surface
 from nabrel.core.kit.optics import film_for
+from nabrel.core.plan.conceal_stages import shown_on
 from nabrel.core.plan.draft import Draft, Share
 from nabrel.core.plan.words import sentence
 from nabrel.core.solve.corrector import CorrectorAnswer, Covering, solve_corrector
-from nabrel.core.vocabulary import CONDITION_WORDS, ZONES, Condition, Zone, both, in_order, join_words, places
+from nabrel.core.vocabulary import (
+    CONDITION_WORDS,
+    ZONES,
+    Condition,
+    CorrectorAt,
+    Zone,
+    both,
+    in_order,
+    join_words,
+    places,
+)
 
 FACE: tuple[Zone, ...] = tuple(z for z in ZONES if z not in ("lips", "ear_l", "ear_r"))
 CARED: tuple[Zone, ...] = tuple(z for z in FACE if z not in both("eyelid"))
@@ -167,8 +178,15 @@ class Correction:
     chosen: Covering
 
 
-def correct(draft: Draft, foundation_share: Share) -> None:
-    """Correct only what is discoloured, with the corrector and film that make the whole thinnest."""
+def correct_at(draft: Draft, moment: CorrectorAt, foundation_share: Share) -> None:
+    """Correct only what is discoloured, if this is the moment, with the corrector and film that make the whole thinnest.
+
+    After the foundation, what still shows through it is corrected; else the planned foundation counts as lying over it.
+    """
+    if draft.options.corrector != moment:
+        return
+    over_it = moment != "after_foundation"
+    foundation = draft.foundation if over_it else None
     reading = draft.reading
     correctors = draft.agreeing(draft.shelf.of("corrector"))
     concealers = nearest(draft.shelf.of("concealer"), draft, 1)
@@ -182,16 +200,21 @@ def correct(draft: Draft, foundation_share: Share) -> None:
         planned = draft.foundation_um * foundation_share(zone) + draft.house.primer_film_um
         planned += draft.house.light_film_um * draft.house.fragile_share if zone in lit else 0.0
         usable = draft.sitting(draft.of_role_now(correctors, [zone]), [zone])
-        film_um = draft.foundation_um * foundation_share(zone)
+        film_um = draft.foundation_um * foundation_share(zone) if over_it else 0.0
+        skin = here.lab if over_it else _seen(draft, zone)
         room = max(1.0, here.film_limit_um - planned)
-        key = (here.lab, film_um, room, tuple(item.id for item in usable))
+        key = (skin, film_um, room, tuple(item.id for item in usable))
         if key not in solved:
             solved[key] = solve_corrector(
-                here.lab, reading.complexion, usable, concealers, draft.foundation, film_um, draft.house, most_um=room
+                skin, reading.complexion, usable, concealers, foundation, film_um, draft.house, most_um=room
             )
         answer = solved[key]
         best = answer.rather({corrector_id for corrector_id, _ in groups})
-        if best.corrector is None or not answer.worth_it(draft.house) or not _helps_alone(draft, here, best, film_um):
+        if (
+            best.corrector is None
+            or not answer.worth_it(draft.house)
+            or not _helps_alone(draft, skin, best, foundation, film_um)
+        ):
             draft.leave(zone, "correct", _none_needed(here, answer, draft))
             continue
         groups.setdefault((best.corrector.id, best.corrector_um), []).append(Correction(zone, answer, best))
@@ -201,17 +224,23 @@ def correct(draft: Draft, foundation_share: Share) -> None:
         draft.missing("a corrector", "a cream corrector whose hue opposes the discoloration, with cover about 0.5")
 
 
-def _helps_alone(draft: Draft, here: ZoneReading, covering: Covering, foundation_um: float) -> bool:
+def _seen(draft: Draft, zone: Zone) -> Lab:
+    """The colour a zone shows by now."""
+    lab = lab_of(shown_on(draft, zone, draft.reading.zones[zone].lab))
+    return (float(lab[0]), float(lab[1]), float(lab[2]))
+
+
+def _helps_alone(draft: Draft, skin: Lab, covering: Covering, foundation: Product | None, foundation_um: float) -> bool:
     """Whether the corrector brings the zone nearer even before any concealer, which may be laid later or as light.
 
     A hue that only works together with a film over it would tint the base wherever that film comes out thinner.
     """
     assert covering.corrector is not None
     film = film_for(covering.corrector, draft.house)
-    ground = surface(here.lab)
+    ground = surface(skin)
     shown = np.stack([ground, over(ground, film.ratio, film.s * covering.corrector_um)])
-    if draft.foundation is not None:
-        base = film_for(draft.foundation, draft.house)
+    if foundation is not None:
+        base = film_for(foundation, draft.house)
         shown = over(shown, base.ratio, base.s * foundation_um)
     without, alone = delta_e(lab_of(shown), np.array(draft.reading.complexion))
     return bool(alone < without - 0.3)

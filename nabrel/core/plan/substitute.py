@@ -13,8 +13,8 @@ from nabrel.core.errors import Impossible, Refused
 from nabrel.core.evaluate import Evaluation, evaluate
 from nabrel.core.film.spectra import delta_e
 from nabrel.core.house import House
+from nabrel.core.kit.allergens import avoided
 from nabrel.core.kit.bases import beads
-from nabrel.core.kit.shelf import avoided
 from nabrel.core.plan.edits import Edit, SetProduct, apply
 from nabrel.core.plan.ledger import ZONE_INDEX
 from nabrel.core.plan.step import Step

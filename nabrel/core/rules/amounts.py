@@ -16,6 +16,7 @@ from nabrel.core.vocabulary import Zone, in_order, places
     "problem",
     "No zone is loaded beyond what it carries.",
     "Past that ceiling a base stops looking like skin and starts looking like makeup: cake.",
+    parameters=("film_limit_um", "cake_grave"),
 )
 def within_what_it_carries(judged: Judged) -> Iterator[Found]:
     over = [f for f in judged.forecast.values() if f.cake > 1.0]
@@ -39,6 +40,7 @@ def within_what_it_carries(judged: Judged) -> Iterator[Found]:
         f"{worst.load_um:.1f} µm lies {places([worst.zone])}, which carries {worst.limit_um:.1f} µm"
         + (f"; {len(zones)} zones are over their ceiling." if len(zones) > 1 else "."),
         fix,
+        None if worst.cake > judged.house.cake_grave else "advice",
     )
 
 
@@ -53,6 +55,7 @@ def _heaviest(judged: Judged, zones: tuple[Zone, ...]) -> Step | None:
     "advice",
     "Two thin passes beat one thick.",
     "A thick pass cannot be pressed even, and it dries with a skin over wet product.",
+    parameters=("thick_pass_um",),
 )
 def thin_passes(judged: Judged) -> Iterator[Found]:
     for _, step in judged.steps():
@@ -74,6 +77,7 @@ def thin_passes(judged: Judged) -> Iterator[Found]:
     "advice",
     "Each layer settles before the next one goes over it.",
     "A layer put on too soon mixes with the one below and slides.",
+    parameters=("settle_share", "moisturiser_wait_s", "primer_wait_s", "foundation_wait_s", "bake_s", "mist_dry_s"),
 )
 def let_it_settle(judged: Judged) -> Iterator[Found]:
     house = judged.house
@@ -144,6 +148,7 @@ def set_in_time(judged: Judged) -> Iterator[Found]:
     "No bake under lined, creped or dry eyes.",
     "Thick powder sinks into a line, dries it further and stays there.",
     other_view="Others bake there for brightness on camera and accept the crease.",
+    parameters=("bake_line_limit",),
 )
 def no_bake_on_lines(judged: Judged) -> Iterator[Found]:
     for _, step in judged.steps():
@@ -182,6 +187,7 @@ def _press_instead(judged: Judged, step: Step, zones: tuple[Zone, ...]) -> Fix:
     "advice",
     "Oily zones are given enough powder for the hours wanted.",
     "Oil comes at its own rate; powder takes up only so much of it.",
+    parameters=("short_shine_share", "oil_per_mg_powder"),
 )
 def shine_before_time(judged: Judged) -> Iterator[Found]:
     wanted = judged.sequence.case.intent.wear_hours

@@ -9,16 +9,25 @@ from typing import Literal
 from nabrel.core.appearance import Appearance
 from nabrel.core.case import Product
 from nabrel.core.face.reading import Reading, ZoneReading
-from nabrel.core.house import House
-from nabrel.core.plan.edits import Edit
-from nabrel.core.plan.ledger import Ledger, Lying
+from nabrel.core.house import PARAMETERS, House, RuleDecision
+from nabrel.core.plan.edits import Edit, SetProduct
+from nabrel.core.plan.ledger import Ledger, Lying, State
 from nabrel.core.plan.step import Sequence, Step
 from nabrel.core.vocabulary import School, Severity, Zone
 from nabrel.core.wear.edges import Edge
 from nabrel.core.wear.forecast import ZoneForecast
 
 Family = Literal[
-    "order", "bases", "texture", "method", "amounts", "setting", "placement", "correcting", "colour", "safety"
+    "order",
+    "bases",
+    "texture",
+    "method",
+    "amounts",
+    "setting",
+    "placement",
+    "correcting",
+    "colour",
+    "hygiene and safety",
 ]
 
 
@@ -43,7 +52,10 @@ class Found:
 
 @dataclass(frozen=True, slots=True)
 class Finding:
-    """What a check says: the rule's finding with its severity and the reason a student can repeat."""
+    """What a check says: the rule's finding with its severity and the reason a student can repeat.
+
+    other_view is the other position where the trade disputes the rule; decided what this educator decided about it.
+    """
 
     rule: str
     family: Family
@@ -53,6 +65,8 @@ class Finding:
     says: str
     why: str
     fix: Fix | None
+    other_view: str = ""
+    decided: str = ""
 
 
 @dataclass(frozen=True, slots=True)
@@ -76,9 +90,27 @@ class Judged:
         """What lies on a zone when step ``index`` starts."""
         return self.ledger.before[index][zone]
 
+    def state(self, index: int, zone: Zone) -> State:
+        """Whether a zone is bare, wet, tacky, set or powdered when step ``index`` starts."""
+        return self.before(index, zone).state(self.ledger.starts[index], self.house)
+
     def here(self, zone: Zone) -> ZoneReading:
         """The reading of a zone."""
         return self.reading.zones[zone]
+
+    def foundations(self) -> Iterator[tuple[Step, Product]]:
+        """Steps that lay a liquid or cream foundation, with it."""
+        for step in self.sequence.steps:
+            product = self.product(step)
+            if step.kind == "foundation" and product is not None and step.film_um:
+                yield step, product
+
+    def swap(self, product: Product, other: Product | None) -> Fix | None:
+        """Another product in every foundation step that uses this one; None where there is none."""
+        if other is None:
+            return None
+        same = tuple(s.id for s in self.sequence.steps if s.product == product.id and s.kind == "foundation")
+        return Fix(f"{other.name} instead", tuple(SetProduct(each, other.id) for each in same))
 
     def steps(self) -> Iterator[tuple[int, Step]]:
         """Steps with their index, in order."""
@@ -100,6 +132,7 @@ class Rule:
     check: Check
     other_view: str = ""
     schools: tuple[School, ...] = ()
+    parameters: tuple[str, ...] = ()
 
     def applies_to(self, school: School) -> bool:
         """Whether the rule speaks in this school; no schools named means all."""
@@ -119,16 +152,29 @@ def rule(
     *,
     other_view: str = "",
     schools: tuple[School, ...] = (),
+    parameters: tuple[str, ...] = (),
 ) -> Callable[[Check], Check]:
-    """Enter a check into the book."""
+    """Enter a check into the book. ``parameters`` names the house parameters it asks about."""
 
     def enter(check: Check) -> Check:
         if rule_id in BOOK:
             raise ValueError(f"rule {rule_id} stands in the book twice")
-        BOOK[rule_id] = Rule(rule_id, family, severity, statement, reason, check, other_view, schools)
+        BOOK[rule_id] = Rule(rule_id, family, severity, statement, reason, check, other_view, schools, parameters)
         return check
 
     return enter
+
+
+def _decided(each: Rule, decision: RuleDecision | None, house: House) -> str:
+    """What this educator decided about a rule and the numbers it asks about, in a sentence; empty where nothing."""
+    said: list[str] = []
+    if decision is not None and decision.severity is not None:
+        said.append(f"{each.severity} became {decision.severity}" + (f" ({decision.note})" if decision.note else ""))
+    for own in house.decided:
+        if own.name in each.parameters:
+            note = f" ({own.note})" if own.note else ""
+            said.append(f"{own.name.replace('_', ' ')} is {own.value:g}, not {PARAMETERS[own.name].default:g}{note}")
+    return f"Decided here: {'; '.join(said)}." if said else ""
 
 
 _RANK: Mapping[Severity, int] = {"stop": 0, "problem": 1, "advice": 2}
@@ -139,19 +185,24 @@ def consult(judged: Judged) -> tuple[Finding, ...]:
     order = {step.id: index for index, step in enumerate(judged.sequence.steps)}
     found: list[Finding] = []
     for each in BOOK.values():
-        if not each.applies_to(judged.sequence.school):
+        decision = judged.house.on_rule(each.id)
+        if not each.applies_to(judged.sequence.school) or (decision is not None and decision.off):
             continue
+        severity = decision.severity if decision is not None else None
+        decided = _decided(each, decision, judged.house)
         for cause in each.check(judged):
             found.append(
                 Finding(
                     rule=each.id,
                     family=each.family,
-                    severity=cause.severity or each.severity,
+                    severity=severity or cause.severity or each.severity,
                     steps=cause.steps,
                     zones=cause.zones,
                     says=cause.says,
                     why=each.reason,
                     fix=cause.fix,
+                    other_view=each.other_view,
+                    decided=decided,
                 )
             )
     return tuple(

@@ -5,12 +5,12 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator
 
 from nabrel.core.case import Product
+from nabrel.core.kit.allergens import avoided
 from nabrel.core.kit.bases import beads, why_beads
-from nabrel.core.kit.shelf import avoided
 from nabrel.core.plan.edits import Edit, Remove, SetProduct, SetZones
 from nabrel.core.plan.step import Step
 from nabrel.core.rules.book import Fix, Found, Judged, rule
-from nabrel.core.vocabulary import Base, Zone, in_order, places
+from nabrel.core.vocabulary import Base, Zone, both, in_order, places
 
 
 @rule(
@@ -19,6 +19,7 @@ from nabrel.core.vocabulary import Base, Zone, in_order, places
     "problem",
     "A layer's base agrees with the unset layer beneath it.",
     "Water-based over silicone, oil or wax beads up and separates; like over like does not.",
+    parameters=("thin_underlayer_um",),
 )
 def bases_agree(judged: Judged) -> Iterator[Found]:
     for index, step in judged.steps():
@@ -84,7 +85,6 @@ def nearest_swap(judged: Judged, product: Product, allowed: Callable[[Product], 
     "problem",
     "Shimmer stays off texture, lines and blemishes.",
     "Every grain of shimmer catches light on an edge, so pores, lines and bumps show more.",
-    other_view="Some accept a fine satin sheen on a mature lid; coarse shimmer nobody does.",
 )
 def no_shimmer_on_texture(judged: Judged) -> Iterator[Found]:
     for _, step in judged.steps():
@@ -94,9 +94,12 @@ def no_shimmer_on_texture(judged: Judged) -> Iterator[Found]:
         zones = tuple(
             z
             for z in step.zones
-            if judged.here(z).textured
-            or judged.here(z).lined >= 2
-            or judged.here(z).severity("active_blemish", "healing_blemish")
+            if z not in both("eyelid")
+            and (
+                judged.here(z).textured
+                or judged.here(z).lined >= 2
+                or judged.here(z).severity("active_blemish", "healing_blemish")
+            )
         )
         if zones:
             read_here = judged.reading.cite(

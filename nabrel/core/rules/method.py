@@ -5,9 +5,9 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from nabrel.core.plan.edits import SetHand
-from nabrel.core.plan.step import POWDER_KINDS, Step
+from nabrel.core.plan.step import FEATURE_KINDS, POWDER_KINDS, Step
 from nabrel.core.rules.book import Fix, Found, Judged, rule
-from nabrel.core.vocabulary import SHEAR, Motion, Tool, Zone, places
+from nabrel.core.vocabulary import SHEAR, Condition, Motion, Tool, Zone, places
 
 _GENTLER: tuple[tuple[float, Motion], ...] = ((1.0, "feather"), (0.5, "stipple"), (0.0, "press"))
 _BRUSHES: frozenset[Tool] = frozenset(
@@ -15,6 +15,9 @@ _BRUSHES: frozenset[Tool] = frozenset(
         "dense_small_brush", "detail_brush", "stippling_brush", "feathery_brush", "buffing_brush", "angled_brush",
         "fluffy_brush", "fan_brush",
     }
+)  # fmt: skip
+NEVER_BUFFED: tuple[Condition, ...] = (
+    "creping", "flaking", "active_blemish", "healing_blemish", "raised_texture", "broken_skin", "sensitive",
 )  # fmt: skip
 OTHER_TOOL: dict[Tool, Tool] = {"damp_sponge": "stippling_brush", "puff": "fluffy_brush"}
 
@@ -32,10 +35,11 @@ def _gentle(limit: float) -> Motion:
     "problem",
     "A motion's shear stays within what the skin tolerates.",
     "Dragging lined, flaking or blemished skin lifts it, and shows more of it than bare skin did.",
+    other_view="One school buffs foundation quickly on lined but well-moistened skin, before the film grabs.",
 )
 def gentle_on_fragile(judged: Judged) -> Iterator[Found]:
-    for _, step in judged.steps():
-        if step.motion is None or step.kind in ("brows", "lashes", "lips"):
+    for index, step in judged.steps():
+        if step.motion is None or step.kind in FEATURE_KINDS:
             continue
         shear = SHEAR[step.motion]
         zones = tuple(z for z in step.zones if shear > judged.here(z).shear_limit)
@@ -51,7 +55,17 @@ def gentle_on_fragile(judged: Judged) -> Iterator[Found]:
                 zones,
                 f"{step.motion.replace('_', ' ').capitalize()} has shear {shear:g}; {evidence or places(zones)} bears {limit:g}.",
                 Fix(f"{motion.capitalize()} instead", (SetHand(step.id, motion=motion),)),
+                "advice" if _buffed_on_moist_lines(judged, index, step, zones) else None,
             )
+
+
+def _buffed_on_moist_lines(judged: Judged, index: int, step: Step, zones: tuple[Zone, ...]) -> bool:
+    """Whether this is the disputed case: foundation buffed on skin that is only lined, and was fed."""
+    return (
+        step.kind == "foundation"
+        and step.motion == "buff"
+        and all(judged.here(z).severity(*NEVER_BUFFED) == 0 and judged.before(index, z).care for z in zones)
+    )
 
 
 @rule(
@@ -60,19 +74,16 @@ def gentle_on_fragile(judged: Judged) -> Iterator[Found]:
     "problem",
     "Over an unset layer nothing is buffed, swept or dragged.",
     "Shear lifts what is still wet beneath and smears its edge.",
+    parameters=("wet_shear_limit", "film_sets_s"),
 )
 def press_over_wet(judged: Judged) -> Iterator[Found]:
     for index, step in judged.steps():
-        if (
-            step.motion is None
-            or SHEAR[step.motion] <= judged.house.wet_shear_limit
-            or step.kind in ("brows", "lashes", "lips")
-        ):
+        if step.motion is None or SHEAR[step.motion] <= judged.house.wet_shear_limit or step.kind in FEATURE_KINDS:
             continue
         zones = tuple(
             z
             for z in step.zones
-            if judged.before(index, z).wet_um > 0 and SHEAR[step.motion] <= judged.here(z).shear_limit
+            if judged.state(index, z) in ("wet", "tacky") and SHEAR[step.motion] <= judged.here(z).shear_limit
         )
         if zones:
             yield Found(
@@ -143,7 +154,7 @@ def clean_brush_for_powder(judged: Judged) -> Iterator[Found]:
 )
 def single_use_wand(judged: Judged) -> Iterator[Found]:
     for _, step in judged.steps():
-        if step.kind == "lashes" and step.tool != "disposable_wand":
+        if step.kind == "lashes" and step.tool is not None and step.tool != "disposable_wand":
             yield Found(
                 (step.id,),
                 step.zones,

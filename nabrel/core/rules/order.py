@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator
 
 from nabrel.core.plan.edits import Add, Move
-from nabrel.core.plan.step import CARE_KINDS, LAYING_KINDS, POWDER_KINDS, Step
+from nabrel.core.plan.step import CARE_KINDS, FEATURE_KINDS, LAYING_KINDS, POWDER_KINDS, Step
 from nabrel.core.rules.book import Fix, Found, Judged, rule
 from nabrel.core.vocabulary import Zone, places
 
@@ -24,10 +24,11 @@ def _first_powder_on(judged: Judged, zones: tuple[Zone, ...], index: int) -> Ste
     "Wet goes before dry on the same zone.",
     "A cream or liquid laid over powder grabs the grains and dries in patches.",
     other_view="A very thin glow pressed onto smooth, lightly set high planes at the end wakes up flat skin.",
+    parameters=("late_sheen_um", "light_set_mg"),
 )
 def wet_over_powder(judged: Judged) -> Iterator[Found]:
     for index, step in judged.steps():
-        if step.film_um is None or step.film_um <= 0 or step.kind == "prime":
+        if step.film_um is None or step.film_um <= 0 or step.kind == "prime" or step.kind in FEATURE_KINDS:
             continue
         zones = tuple(z for z in step.zones if judged.before(index, z).powder_mg > 0)
         if not zones:
@@ -40,6 +41,7 @@ def wet_over_powder(judged: Judged) -> Iterator[Found]:
                 for z in zones
             )
         )
+        line = step.kind == "clean_edge" and step.film_um <= judged.house.late_sheen_um
         powder = _first_powder_on(judged, zones, index)
         fix = (
             Fix(
@@ -54,7 +56,7 @@ def wet_over_powder(judged: Judged) -> Iterator[Found]:
             zones,
             f"{_name(step)} goes wet over powder {places(zones)}.",
             fix,
-            "advice" if sheen else None,
+            "advice" if sheen or line else None,
         )
 
 

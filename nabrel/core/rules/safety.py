@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from nabrel.core.kit.shelf import avoided
+from nabrel.core.kit.allergens import avoided
 from nabrel.core.plan.edits import Edit, Remove, SetProduct
 from nabrel.core.rules.book import Fix, Found, Judged, rule
 from nabrel.core.rules.material import nearest_swap, without
@@ -13,7 +13,7 @@ from nabrel.core.vocabulary import join_words, places
 
 @rule(
     "no-work-on-broken-skin",
-    "safety",
+    "hygiene and safety",
     "stop",
     "Nothing is laid on broken skin.",
     "Product on broken or weeping skin hurts and can infect it. Leave it alone; refer to a pharmacist or clinician.",
@@ -34,7 +34,7 @@ def no_work_on_broken_skin(judged: Judged) -> Iterator[Found]:
 
 @rule(
     "nothing-avoided",
-    "safety",
+    "hygiene and safety",
     "stop",
     "Nothing the sitter avoids is used.",
     "An avoid list is asked for so that nobody reacts; stop and remove at stinging, swelling or a rash.",

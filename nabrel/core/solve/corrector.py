@@ -8,6 +8,7 @@ from __future__ import annotations
 
 from collections.abc import Collection, Sequence
 from dataclasses import dataclass, replace
+from functools import lru_cache
 
 import numpy as np
 
@@ -93,13 +94,28 @@ def solve_corrector(
     house: House,
     most_um: float = 14.0,
 ) -> CorrectorAnswer:
+    """Solve one zone; see :func:`_solve`. Asked again with the same values it answers from memory."""
+    return _solve(skin, target, tuple(correctors), tuple(concealers), foundation, foundation_um, house, most_um)
+
+
+@lru_cache(maxsize=1024)
+def _solve(
+    skin: Lab,
+    target: Lab,
+    correctors: tuple[Product, ...],
+    concealers: tuple[Product, ...],
+    foundation: Product | None,
+    foundation_um: float,
+    house: House,
+    most_um: float,
+) -> CorrectorAnswer:
     """Solve one zone. ``skin`` is its own colour, ``target`` the complexion, ``most_um`` what it still carries.
 
     A covering counts as near enough when it meets the house limit as laid, and stays within a wider one when the hand
     lays more corrector than meant: a strong hue that only works at one exact thickness is no use to a person.
     """
     zone = _Zone(surface(skin), np.array(target), foundation, foundation_um, house, max(most_um, 0.0))
-    coarse = zone.best_of_each(tuple(correctors), tuple(concealers), CORRECTOR_UM, CONCEALER_UM)
+    coarse = zone.best_of_each(correctors, concealers, CORRECTOR_UM, CONCEALER_UM)
     without, *promising = zone.refined([coarse[0], *sorted(coarse[1:], key=_rank)[:REFINED]])
     ranked = sorted((without, *promising), key=_rank)
     return CorrectorAnswer(

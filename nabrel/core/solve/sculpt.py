@@ -11,15 +11,18 @@ from nabrel.core.case import Lab, Product
 from nabrel.core.film.films import over
 from nabrel.core.film.spectra import Floats, lab_of, surface
 from nabrel.core.house import House
-from nabrel.core.kit.optics import bank, film_for
+from nabrel.core.kit.optics import film_for, lay_each
 
 
 @dataclass(frozen=True, slots=True)
 class Sculpting:
-    """A product and film, the lightness step it shows bare and once covered (ΔL*, negative is darker)."""
+    """A product and amount, the lightness step it shows bare and once covered (ΔL*, negative is darker).
+
+    amount is µm of film, or mg/cm² where the product is a powder.
+    """
 
     product: Product
-    film_um: float
+    amount: float
     bare_step: float
     visible_step: float
 
@@ -35,21 +38,23 @@ def solve_sculpt(
     candidates: Sequence[Product],
     foundation: Product | None,
     foundation_um: float,
-    films_um: Floats,
+    amounts: Floats,
     house: House,
     *,
     beneath: bool,
-    usual_film_um: float,
+    usual: float,
     handicap: Mapping[str, float],
 ) -> Sculpting | None:
-    """The candidate and film whose visible step comes nearest to ``wanted_step`` (ΔL*), averaged over the zones.
+    """The candidate and amount whose visible step comes nearest to ``wanted_step`` (ΔL*), averaged over the zones.
 
-    ``beneath`` lays it under the foundation, else over it. Between near equals the film nearest to the usual one
+    ``amounts`` are µm, or mg/cm² where the candidates are powders (all of one kind). ``beneath`` lays it under the
+    foundation, else over it. Between near equals the film nearest to the usual one
     wins, a product far redder or greyer than a believable shadow pays for it, and ``handicap`` (by product id, in
     ΔL*) holds back items sold for something else. None where there is no candidate.
     """
     if not candidates:
         return None
+    per_um = 0.12 * (house.powder_film_um_per_mg if candidates[0].dry else 1.0)
     ground = np.stack([surface(skin) for skin in skins])
     cover = film_for(foundation, house) if foundation is not None else None
 
@@ -58,13 +63,12 @@ def solve_sculpt(
 
     base = ground if beneath else covered(ground)
     plain = lab_of(covered(ground) if beneath else base)
-    ratio, s = bank(candidates, house)
-    laid = over(base, ratio[:, None, None, :], s[:, None, None, :] * films_um[:, None, None])
+    laid = lay_each(base, candidates, amounts, house)
     shown = lab_of(covered(laid) if beneath else laid)
     visible = (shown[..., 0] - plain[..., 0]).mean(axis=-1)
     bare = visible if not beneath else (lab_of(laid)[..., 0] - lab_of(base)[..., 0]).mean(axis=-1)
     tint = np.hypot(*np.moveaxis((shown[..., 1:] - plain[..., 1:]).mean(axis=-2), -1, 0))
-    cost = np.abs(visible - wanted_step) + 0.12 * np.abs(films_um - usual_film_um) + 0.25 * np.maximum(0.0, tint - 2.0)
+    cost = np.abs(visible - wanted_step) + per_um * np.abs(amounts - usual) + 0.25 * np.maximum(0.0, tint - 2.0)
     cost = cost + np.array([handicap.get(item.id, 0.0) for item in candidates])[:, None]
     item, film = (int(each) for each in np.unravel_index(int(np.argmin(cost)), cost.shape))
-    return Sculpting(candidates[item], float(films_um[film]), float(bare[item, film]), float(visible[item, film]))
+    return Sculpting(candidates[item], float(amounts[film]), float(bare[item, film]), float(visible[item, film]))

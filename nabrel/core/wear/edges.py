@@ -12,7 +12,7 @@ from nabrel.core.house import House
 from nabrel.core.house.tables import EDGE_WIDTH_MM
 from nabrel.core.plan.ledger import ZONE_INDEX
 from nabrel.core.plan.step import Sequence
-from nabrel.core.vocabulary import Motion, Zone
+from nabrel.core.vocabulary import Zone
 
 BORDERS: tuple[tuple[str, Zone, Zone], ...] = (
     ("shade", "cheek_hollow_l", "cheek_apple_l"),
@@ -45,10 +45,13 @@ def edges(sequence: Sequence, appearance: Appearance, house: House) -> tuple[Edg
     """Every border of the finished base at which a layer ends, steepest first."""
     found: list[Edge] = []
     for kind, one, other in BORDERS:
-        motions = _motions(sequence, one, other)
-        if motions is None:
+        differing = [s for s in sequence.steps if s.film_um and (one in s.zones) != (other in s.zones)]
+        if not differing:
             continue
+        motions = [s.motion for s in differing if s.motion is not None]
         width = max((EDGE_WIDTH_MM[motion] for motion in motions), default=house.hard_edge_mm)
+        if kind == "shade" and not any(s.kind == "shade" for s in differing):
+            kind = differing[-1].kind  # noqa: PLW2901 - where no shade ends, the border is that of the layer that does
         if any(s.kind == "soften_edges" and (one in s.zones or other in s.zones) for s in sequence.steps):
             width += house.softened_mm
         here, there = ZONE_INDEX[one], ZONE_INDEX[other]
@@ -56,11 +59,3 @@ def edges(sequence: Sequence, appearance: Appearance, house: House) -> tuple[Edg
         now, bare = (float(each) for each in delta_e(pairs[:, 0], pairs[:, 1]))
         found.append(Edge(kind, (one, other), max(0.0, now - bare), width))
     return tuple(sorted(found, key=lambda edge: (-edge.steepness, edge.zones)))
-
-
-def _motions(sequence: Sequence, one: Zone, other: Zone) -> list[Motion] | None:
-    """Motions of the last differing layer's steps at a border; None where the same steps lie on both sides."""
-    differing = [s for s in sequence.steps if s.film_um and (one in s.zones) != (other in s.zones)]
-    if not differing:
-        return None
-    return [s.motion for s in differing if s.motion is not None]

@@ -2,48 +2,46 @@
 
 from __future__ import annotations
 
-from nabrel.core.plan import conceal_stages, finish_stages, foundation_stages, sculpt_stages, skin_stages
-from nabrel.core.plan.draft import Draft, Share, fragile
-from nabrel.core.plan.schools.school import SchoolOfOrder
-from nabrel.core.vocabulary import COMPLEXION_ZONES, EDGE_ZONES, Zone
+from functools import partial
+
+from nabrel.core.plan import conceal_stages, foundation_stages, powder_stages, sculpt_stages, skin_stages
+from nabrel.core.plan.accent_stages import colour, glow_at
+from nabrel.core.plan.draft import Draft
+from nabrel.core.plan.feature_stages import features_at
+from nabrel.core.plan.finish_stages import will_bake
+from nabrel.core.plan.foundation_stages import even_share
+from nabrel.core.plan.schools.school import SchoolOfOrder, close_with_checks, open_with_skin, soften_and_set
 
 
 def plan(draft: Draft) -> None:
     """Draft an overpainted sequence."""
     foundation_stages.choose_foundation(draft, beneath=False)
-
-    def share(zone: Zone) -> float:
-        if zone not in COMPLEXION_ZONES and zone not in EDGE_ZONES:
-            return 0.0
-        part = draft.house.fragile_share if fragile(draft, zone) else 1.0
-        return min(part, draft.house.edge_share) if zone in EDGE_ZONES else part
-
-    lined = draft.reading.where("fine_lines", "creping", least=2)
-    if lined:
+    share = partial(even_share, draft)
+    if draft.reading.where("fine_lines", "creping", least=2):
         draft.note(
             "This order lays most films on one zone; on lined skin each is kept thinner, and the load per zone is "
             "the figure to watch."
         )
-    skin_stages.skin_first(draft)
-    skin_stages.prime(draft)
-    skin_stages.correct(draft, share)
+    open_with_skin(draft)
+    skin_stages.correct_at(draft, "before_sculpt", share)
+    conceal_stages.spot_conceal_at(draft, "before_foundation", share)
+    glow_at(draft, "under", "after_colour")
+    glow_at(draft, "mixed", "after_colour")
     foundation_stages.foundation(draft, share)
+    skin_stages.correct_at(draft, "after_foundation", share)
+    foundation_stages.second_pass(draft)
     conceal_stages.conceal(draft)
-    conceal_stages.spot_conceal(draft)
-    _sculpt_on_top(draft, share)
-    sculpt_stages.colour(draft)
-    sculpt_stages.glow(draft, beneath=False)
-    finish_stages.soften_edges(draft)
-    finish_stages.set_base(draft)
-    finish_stages.melt(draft)
-    finish_stages.fix(draft)
-    finish_stages.last_checks(draft)
-
-
-def _sculpt_on_top(draft: Draft, share: Share) -> None:
-    first, second = ("light", "shade") if draft.case.intent.order == "light_first" else ("shade", "light")
-    sculpt_stages.sculpt(draft, "light" if first == "light" else "shade", share, beneath=False)
-    sculpt_stages.sculpt(draft, "shade" if second == "shade" else "light", share, beneath=False)
+    conceal_stages.spot_conceal_at(draft, "after_foundation", share)
+    sculpt_stages.bridge(draft, beneath=False)
+    sculpt_stages.both_sculpts(draft, share, beneath=False)
+    skin_stages.correct_at(draft, "after_sculpt", share)
+    features_at(draft, "before_colour", waits=will_bake(draft))
+    colour(draft)
+    glow_at(draft, "after_colour", "after_colour")
+    soften_and_set(draft)
+    powder_stages.bronze_last(draft)
+    powder_stages.veil(draft)
+    close_with_checks(draft, "after_colour")
 
 
 SCHOOL = SchoolOfOrder(

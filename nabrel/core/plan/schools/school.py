@@ -1,12 +1,15 @@
-"""What a school is: its reason, what it demands, and its order of work."""
+"""What a school is: its reason, what it demands, its order of work, and how the planner opens and closes every one."""
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterable
 from dataclasses import dataclass
 
+from nabrel.core.plan import finish_stages, skin_stages
+from nabrel.core.plan.accent_stages import glow_at
 from nabrel.core.plan.draft import Draft
-from nabrel.core.vocabulary import School
+from nabrel.core.plan.feature_stages import features_at
+from nabrel.core.vocabulary import GlowAt, School, Zone
 
 
 @dataclass(frozen=True, slots=True)
@@ -17,3 +20,28 @@ class SchoolOfOrder:
     why: str
     demands: str
     plan: Callable[[Draft], None]
+
+
+def open_with_skin(draft: Draft) -> None:
+    """What every school starts with: clean, feed, prime, and what was asked for before the base."""
+    skin_stages.skin_first(draft)
+    features_at(draft, "before_base", waits=finish_stages.will_bake(draft))
+    skin_stages.prime(draft)
+
+
+def soften_and_set(draft: Draft, also: Iterable[Zone] = ()) -> None:
+    """Edges softened while they are wet, then powder by the policy; ``also`` are zones that powder will go over."""
+    finish_stages.border_pass(draft)
+    finish_stages.clean_edge(draft)
+    finish_stages.soften_edges(draft)
+    finish_stages.set_base(draft, also)
+    features_at(draft, "after_setting", waits=finish_stages.will_bake(draft))
+
+
+def close_with_checks(draft: Draft, usual_glow: GlowAt) -> None:
+    """What every school ends with: mists, a last glow, hold, features, and the checks."""
+    finish_stages.melt_at(draft, "before_glow")
+    glow_at(draft, "last", usual_glow)
+    finish_stages.melt_at(draft, "last")
+    finish_stages.fix(draft)
+    finish_stages.last_checks(draft)

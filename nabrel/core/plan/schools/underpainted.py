@@ -2,10 +2,13 @@
 
 from __future__ import annotations
 
-from nabrel.core.plan import conceal_stages, finish_stages, foundation_stages, sculpt_stages, skin_stages
-from nabrel.core.plan.draft import Draft, Share, fragile
-from nabrel.core.plan.schools.school import SchoolOfOrder
-from nabrel.core.vocabulary import COMPLEXION_ZONES, EDGE_ZONES, Zone
+from nabrel.core.plan import conceal_stages, foundation_stages, powder_stages, sculpt_stages, skin_stages
+from nabrel.core.plan.accent_stages import colour, glow_at
+from nabrel.core.plan.draft import Draft, Share
+from nabrel.core.plan.feature_stages import features_at
+from nabrel.core.plan.finish_stages import will_bake
+from nabrel.core.plan.schools.school import SchoolOfOrder, close_with_checks, open_with_skin, soften_and_set
+from nabrel.core.vocabulary import COMPLEXION_ZONES, GlowAt, Zone
 
 
 def plan(draft: Draft) -> None:
@@ -13,46 +16,37 @@ def plan(draft: Draft) -> None:
     foundation_stages.choose_foundation(draft, beneath=True)
     placement = draft.reading.placement
     painted = set(placement.shade.zones) | set(placement.light.zones)
-
-    def share(zone: Zone) -> float:
-        if zone not in COMPLEXION_ZONES and zone not in EDGE_ZONES:
-            return 0.0
-        part = 1.0
-        if zone in painted:
-            part = draft.house.over_sculpting_share
-        if fragile(draft, zone):
-            part = min(part, draft.house.fragile_share)
-        if zone in EDGE_ZONES:
-            part = min(part, draft.house.edge_share)
-        return part
-
+    share = _mostly_in_the_gaps(draft, painted)
+    glow: GlowAt = "under" if draft.case.intent.finish == "dewy" else "after_colour"
     _say_what_it_costs(draft)
-    skin_stages.skin_first(draft)
-    skin_stages.prime(draft)
-    skin_stages.correct(draft, share)
-    _sculpt_beneath(draft, share)
-    if draft.case.intent.finish == "dewy":
-        sculpt_stages.glow(draft, beneath=True)
+    open_with_skin(draft)
+    skin_stages.correct_at(draft, "before_sculpt", share)
+    conceal_stages.spot_conceal_at(draft, "before_foundation", share)
+    sculpt_stages.bridge(draft, beneath=True)
+    sculpt_stages.both_sculpts(draft, share, beneath=True)
+    skin_stages.correct_at(draft, "after_sculpt", share)
+    glow_at(draft, "under", glow)
+    glow_at(draft, "mixed", glow)
     foundation_stages.foundation(draft, share, over_sculpting=tuple(z for z in COMPLEXION_ZONES if z in painted))
+    skin_stages.correct_at(draft, "after_foundation", share)
+    foundation_stages.second_pass(draft)
     conceal_stages.conceal(draft)
-    conceal_stages.spot_conceal(draft)
-    sculpt_stages.colour(draft)
-    if draft.case.intent.finish != "dewy":
-        sculpt_stages.glow(draft, beneath=False)
-    finish_stages.soften_edges(draft)
-    finish_stages.set_base(draft)
-    finish_stages.melt(draft)
-    finish_stages.fix(draft)
-    finish_stages.last_checks(draft)
+    conceal_stages.spot_conceal_at(draft, "after_foundation", share)
+    features_at(draft, "before_colour", waits=will_bake(draft))
+    colour(draft)
+    glow_at(draft, "after_colour", glow)
+    soften_and_set(draft)
+    powder_stages.bronze_last(draft)
+    powder_stages.veil(draft)
+    close_with_checks(draft, glow)
 
 
-def _sculpt_beneath(draft: Draft, share: Share) -> None:
-    if draft.case.intent.order == "light_first":
-        sculpt_stages.sculpt(draft, "light", share, beneath=True)
-        sculpt_stages.sculpt(draft, "shade", share, beneath=True)
-    else:
-        sculpt_stages.sculpt(draft, "shade", share, beneath=True)
-        sculpt_stages.sculpt(draft, "light", share, beneath=True)
+def _mostly_in_the_gaps(draft: Draft, painted: set[Zone]) -> Share:
+    def share(zone: Zone) -> float:
+        part = foundation_stages.even_share(draft, zone)
+        return min(part, draft.house.over_sculpting_share) if zone in painted else part
+
+    return share
 
 
 def _say_what_it_costs(draft: Draft) -> None:

@@ -1,4 +1,4 @@
-"""Placement, correcting and colour: what suits this face and still shows as meant."""
+"""Colour: sculpting that shows as meant, values that stay skin, edges and lights."""
 
 from __future__ import annotations
 
@@ -7,149 +7,19 @@ from math import hypot
 
 import numpy as np
 
-from nabrel.core.appearance import ReadThrough, zone_with
+from nabrel.core.appearance import ReadThrough
 from nabrel.core.case import Product
-from nabrel.core.film.spectra import Floats, delta_e
+from nabrel.core.film.spectra import delta_e
 from nabrel.core.house.tables import VIEWING_EDGE
-from nabrel.core.plan.edits import Add, Remove, SetAmount, SetProduct
+from nabrel.core.plan.edits import Add, SetAmount, SetProduct
 from nabrel.core.plan.step import Step
 from nabrel.core.rules.book import Fix, Found, Judged, rule
-from nabrel.core.rules.material import nearest_swap, without
-from nabrel.core.vocabulary import Zone, both, in_order, places
+from nabrel.core.rules.material import nearest_swap
+from nabrel.core.solve.words import direction
+from nabrel.core.vocabulary import COMPLEXION_ZONES, StepKind, Zone, both, in_order, places
 
-LESS_SHARES = (0.75, 0.5, 0.35, 0.25, 0.15, 0.1)
-
-
-@rule(
-    "placed-for-this-face",
-    "placement",
-    "advice",
-    "Sculpting goes where this face asks for it.",
-    "A copied placement draws attention to what another person needed.",
-)
-def placed_for_this_face(judged: Judged) -> Iterator[Found]:
-    for _, step in judged.steps():
-        if step.kind not in ("shade", "light") or not step.lays:
-            continue
-        placed = judged.reading.placement.shade if step.kind == "shade" else judged.reading.placement.light
-        against = {left.zone: left.why for left in placed.left_off}
-        zones = tuple(z for z in step.zones if z in against)
-        if zones:
-            yield Found(
-                (step.id,),
-                zones,
-                f"{step.kind.capitalize()} {places(zones)}. {against[zones[0]]}",
-                without(step, zones),
-            )
-
-
-@rule(
-    "colour-off-blemishes",
-    "placement",
-    "problem",
-    "Colour stays off active blemishes.",
-    "Pink over red draws the eye to what it should leave.",
-)
-def colour_off_blemishes(judged: Judged) -> Iterator[Found]:
-    for _, step in judged.steps():
-        if step.kind != "colour" or not step.lays:
-            continue
-        zones = tuple(z for z in step.zones if judged.here(z).severity("active_blemish"))
-        if zones:
-            yield Found(
-                (step.id,),
-                zones,
-                f"Colour on {judged.reading.cite(zones, 'active_blemish')}.",
-                without(step, zones),
-            )
-
-
-@rule(
-    "corrector-within-patch",
-    "correcting",
-    "advice",
-    "Only the discoloured patch is corrected.",
-    "A hue laid where nothing needed cancelling is a discoloration of its own.",
-)
-def corrector_within_patch(judged: Judged) -> Iterator[Found]:
-    for _, step in judged.steps():
-        if step.kind != "correct" or not step.lays:
-            continue
-        zones = tuple(z for z in step.zones if not judged.here(z).discolorations and not judged.here(z).measured)
-        if zones:
-            yield Found((step.id,), zones, f"Nothing was read to correct {places(zones)}.", without(step, zones))
-
-
-@rule(
-    "corrector-hidden",
-    "correcting",
-    "problem",
-    "The corrector's own hue does not show in the end.",
-    "Too much corrector trades one cast for another.",
-)
-def corrector_hidden(judged: Judged) -> Iterator[Found]:
-    for _, step in judged.steps():
-        product = judged.product(step)
-        if step.kind != "correct" or product is None or product.lab is None or not step.film_um:
-            continue
-        shown = {z: _cast(judged, product, judged.appearance.last_lab(z)) for z in step.zones}
-        tinted = {z: cast for z, cast in shown.items() if cast > judged.house.corrector_cast}
-        if tinted:
-            yield Found(
-                (step.id,),
-                in_order(tinted),
-                f"{product.name} still tints the finished base {places(tinted)} by {max(tinted.values()):.1f} in a*b*.",
-                _less_of_it(judged, step, product, max(tinted, key=lambda z: tinted[z])),
-            )
-
-
-def _cast(judged: Judged, product: Product, lab: Floats) -> float:
-    """How far a colour is off the complexion towards a corrector's own hue, in a*b*."""
-    target, own = judged.appearance.target, product.lab or judged.appearance.target
-    away = (own[1] - target[1], own[2] - target[2])
-    length = hypot(*away) or 1.0
-    return ((float(lab[1]) - target[1]) * away[0] + (float(lab[2]) - target[2]) * away[1]) / length
-
-
-def _less_of_it(judged: Judged, step: Step, product: Product, worst: Zone) -> Fix:
-    """The largest smaller film whose hue no longer shows on the worst zone, tried on the film model."""
-    for share in LESS_SHARES:
-        film = round((step.film_um or 0.0) * share, 2)
-        if film < judged.house.least_film_um:
-            break
-        lab = zone_with(judged.sequence, judged.reading, judged.products, judged.house, worst, {step.id: film})
-        if _cast(judged, product, lab) <= judged.house.corrector_cast:
-            return Fix(f"{film:g} µm of it", (SetAmount(step.id, film_um=film),))
-    return Fix("Leave it out", (Remove(step.id),))
-
-
-@rule(
-    "spot-not-lighter",
-    "correcting",
-    "problem",
-    "Concealer on a mark is matched, never lighter.",
-    "A pale spot advertises the mark it covers.",
-)
-def spot_not_lighter(judged: Judged) -> Iterator[Found]:
-    for _, step in judged.steps():
-        product = judged.product(step)
-        if step.kind != "spot_conceal" or product is None or product.lab is None:
-            continue
-        marks = tuple(z for z in step.zones if z not in both("under_eye", "inner_corner"))
-        level = judged.appearance.target[0]
-        pale = tuple(z for z in marks if float(judged.appearance.last_lab(z)[0]) > level + judged.house.pale_spot_l)
-        if pale and product.lab[0] > level + judged.house.pale_spot_l:
-            other = nearest_swap(judged, product, lambda item: _as_dark_as(item, judged.appearance.target[0] + 1.5))
-            yield Found(
-                (step.id,),
-                pale,
-                f"{product.name} is {product.lab[0] - level:.0f} L* lighter than the complexion {places(pale)}.",
-                Fix(f"Use {other.name}", (SetProduct(step.id, other.id),)) if other else None,
-            )
-
-
-def _as_dark_as(item: Product, lightness: float) -> bool:
-    return item.lab is not None and item.lab[0] <= lightness
+MEANT_OTHERWISE: frozenset[StepKind] = frozenset({"shade", "light", "bronze", "glow", "colour", "correct", "conceal"})
+"""Kinds of step that move a zone away from the complexion on purpose, or cover what was not it."""
 
 
 def _mean_step(rows: list[ReadThrough]) -> tuple[float, float]:
@@ -165,6 +35,7 @@ def _mean_step(rows: list[ReadThrough]) -> tuple[float, float]:
     "problem",
     "Sculpting still shows once everything lies over it.",
     "A foundation scatters light back before it reaches the paint beneath, so shade and light fade as cover rises.",
+    parameters=("wanted_shade_drop", "wanted_light_lift", "lost_share"),
 )
 def sculpt_reads_through(judged: Judged) -> Iterator[Found]:
     for kind, wanted in (("shade", judged.house.wanted_shade_drop), ("light", judged.house.wanted_light_lift)):
@@ -181,7 +52,14 @@ def sculpt_reads_through(judged: Judged) -> Iterator[Found]:
             in_order(r.zone for r in rows),
             f"The {kind} is lost: of {abs(bare):.1f} L* laid, {abs(visible):.1f} still shows; {wanted:g} is wanted.",
             _let_it_through(judged, steps),
+            None if _buried(judged, visible, wanted, meant) else "advice",
         )
+
+
+def _buried(judged: Judged, visible: float, wanted: float, meant: bool) -> bool:
+    """Whether it is the school's own aim that is missed: underpainted sculpting, or one that hardly shows at all."""
+    underpainted = judged.sequence.school == "underpainted"
+    return underpainted or not meant or abs(visible) < judged.house.lost_share * 0.5 * wanted
 
 
 def _let_it_through(judged: Judged, steps: list[Step]) -> Fix | None:
@@ -213,6 +91,7 @@ def _let_it_through(judged: Judged, steps: list[Step]) -> Fix | None:
     "advice",
     "Sculpting reads as shadow and light, not as stripes.",
     "A step far beyond what light does on a face is seen as paint.",
+    parameters=("stripe_factor", "wanted_shade_drop", "wanted_light_lift"),
 )
 def no_stripes(judged: Judged) -> Iterator[Found]:
     for kind, wanted in (("shade", judged.house.wanted_shade_drop), ("light", judged.house.wanted_light_lift)):
@@ -243,6 +122,7 @@ def no_stripes(judged: Judged) -> Iterator[Found]:
     "advice",
     "Finished face and neck join without a step.",
     "The jaw is where a mask shows first, in daylight and from the side.",
+    parameters=("neck_step_de",),
 )
 def face_meets_neck(judged: Judged) -> Iterator[Found]:
     if judged.reading.sitter.neck is None or not any(s.kind == "foundation" for s in judged.sequence.steps):
@@ -298,6 +178,7 @@ def edges_fade(judged: Judged) -> Iterator[Found]:
     "advice",
     "Very pale powder is kept thin where a flash will fire.",
     "Fine pale powder throws a flash straight back, and the zone photographs white.",
+    parameters=("flare_limit", "flare_mg"),
 )
 def flash_flare(judged: Judged) -> Iterator[Found]:
     if "flash" not in judged.sequence.case.intent.lights:
@@ -314,3 +195,123 @@ def flash_flare(judged: Judged) -> Iterator[Found]:
         f"Pale powder {places([worst.zone])} has a flare index of {worst.flare:.2f} under a flash"
         + (f", and {len(zones) - 1} more zones are over {judged.house.flare_limit:g}." if len(zones) > 1 else "."),
     )
+
+
+@rule(
+    "complexion-is-met",
+    "colour",
+    "problem",
+    "The finished base has the complexion aimed at.",
+    "A base shades off looks like a mask from across the room, and no powder mends it.",
+    parameters=("complexion_off_de",),
+)
+def complexion_is_met(judged: Judged) -> Iterator[Found]:
+    based = {z for s in judged.sequence.steps if s.kind == "foundation" and s.lays for z in s.zones}
+    meant = {z for s in judged.sequence.steps if s.lays and s.kind in MEANT_OTHERWISE for z in s.zones}
+    zones = [z for z in COMPLEXION_ZONES if z in based and z not in meant and not judged.here(z).discolorations]
+    if judged.sequence.school == "two_tone" or len(zones) < 3:
+        return
+    target = np.array(judged.appearance.target)
+    off = float(np.mean([float(delta_e(judged.appearance.last_lab(z), target)) for z in zones]))
+    if off <= judged.house.complexion_off_de:
+        return
+    steps = [s for s in judged.sequence.steps if s.kind == "foundation" and s.lays]
+    product = judged.product(steps[0])
+    yield Found(
+        tuple(s.id for s in steps),
+        in_order(zones),
+        f"The finished complexion is ΔE00 {off:.1f} off"
+        + (f" with {product.name}" if product else "")
+        + f"; it should end {_direction(judged, zones)}.",
+        _nearer(judged, steps, product),
+    )
+
+
+def _direction(judged: Judged, zones: list[Zone]) -> str:
+    mean = np.mean([judged.appearance.last_lab(z) for z in zones], axis=0)
+    return direction(judged.appearance.target, (float(mean[0]), float(mean[1]), float(mean[2])))
+
+
+def _nearer(judged: Judged, steps: list[Step], product: Product | None) -> Fix | None:
+    """The foundation of the same base and nearly the same cover that lies nearest to the complexion."""
+    if product is None or product.lab is None:
+        return None
+    target = np.array(judged.appearance.target)
+    own = float(delta_e(np.array(product.lab), target))
+    fitting = [
+        item
+        for item in judged.products.values()
+        if item.role == "foundation" and item.lab and item.base == product.base and not item.dry
+        and abs((item.cover or 0.0) - (product.cover or 0.0)) < 0.15
+    ]  # fmt: skip
+    best = min(fitting, key=lambda item: (float(delta_e(np.array(item.lab), target)), item.id), default=product)
+    if best.id == product.id or float(delta_e(np.array(best.lab), target)) > own - 1.0:
+        return None
+    return Fix(f"{best.name} instead", tuple(SetProduct(s.id, best.id) for s in steps if s.product == product.id))
+
+
+@rule(
+    "shade-is-believable",
+    "colour",
+    "advice",
+    "Shade is cooler than the skin, neither grey nor orange.",
+    "A shadow loses light, not colour: too warm it is a stain, too grey it is dirt.",
+)
+def shade_is_believable(judged: Judged) -> Iterator[Found]:
+    target = judged.appearance.target
+    chroma = hypot(target[1], target[2])
+    for step in (s for s in judged.sequence.steps if s.kind == "shade" and s.lays):
+        shown = {z: judged.appearance.last_lab(z) for z in step.zones}
+        orange = tuple(z for z, lab in shown.items() if hypot(lab[1], lab[2]) > chroma + 6)
+        grey = tuple(z for z, lab in shown.items() if hypot(lab[1], lab[2]) < 0.62 * chroma)
+        for zones, word in ((orange, "orange"), (grey, "grey")):
+            if zones:
+                product = judged.product(step)
+                yield Found(
+                    (step.id,), zones, f"{product.name if product else 'The shade'} turns {word} {places(zones)}."
+                )
+
+
+@rule(
+    "light-lifts",
+    "colour",
+    "advice",
+    "Light lifts without turning grey.",
+    "The wrong tone for the depth does nothing or turns ashen: rose on very light skin, yellow or peach on deeper.",
+)
+def light_lifts(judged: Judged) -> Iterator[Found]:
+    target = judged.appearance.target
+    chroma = hypot(target[1], target[2])
+    for step in (s for s in judged.sequence.steps if s.kind == "light" and s.lays):
+        ashen = tuple(
+            z
+            for z in step.zones
+            if (lab := judged.appearance.last_lab(z))[0] > target[0] and hypot(lab[1], lab[2]) < 0.65 * chroma
+        )
+        if ashen:
+            product = judged.product(step)
+            yield Found((step.id,), ashen, f"{product.name if product else 'The light'} turns ashen {places(ashen)}.")
+
+
+@rule(
+    "bronzer-near-the-skin",
+    "colour",
+    "advice",
+    "Bronzer is warmth, a few shades deeper than the skin.",
+    "Deeper than that, or cooler than the skin, it is a shade in the wrong place.",
+    parameters=("bronzer_most_steps", "shade_step_l"),
+)
+def bronzer_near_the_skin(judged: Judged) -> Iterator[Found]:
+    level = judged.appearance.target[0]
+    most = judged.house.bronzer_most_steps * judged.house.shade_step_l
+    for _, step in judged.steps():
+        product = judged.product(step)
+        if step.kind != "bronze" or product is None or product.lab is None or level - product.lab[0] <= most:
+            continue
+        other = nearest_swap(judged, product, lambda item: item.lab is not None and 0 < level - item.lab[0] <= most)
+        yield Found(
+            (step.id,),
+            step.zones,
+            f"{product.name} is {level - product.lab[0]:.0f} L* deeper than the skin; up to {most:.0f} is warmth.",
+            Fix(f"Use {other.name}", (SetProduct(step.id, other.id),)) if other else None,
+        )

@@ -1,0 +1,63 @@
+"""Light-led: foundation, spot concealing, cream glow on the high planes, no shade; shine muted in the recesses."""
+
+from __future__ import annotations
+
+from functools import partial
+
+from nabrel.core.plan import conceal_stages, finish_stages, foundation_stages, powder_stages, skin_stages
+from nabrel.core.plan.accent_stages import colour, glow_at
+from nabrel.core.plan.draft import Draft
+from nabrel.core.plan.feature_stages import features_at
+from nabrel.core.plan.finish_stages import will_bake
+from nabrel.core.plan.foundation_stages import even_share
+from nabrel.core.plan.schools.school import SchoolOfOrder, close_with_checks, open_with_skin, soften_and_set
+
+
+def plan(draft: Draft) -> None:
+    """Draft a light-led sequence."""
+    foundation_stages.choose_foundation(draft, beneath=False)
+    share = partial(even_share, draft)
+    _say_what_it_costs(draft)
+    for zone in draft.reading.placement.shade.zones:
+        draft.leave(zone, "shade", "Light-led: the recesses are muted, not shaded; real light does the sculpting.")
+    open_with_skin(draft)
+    skin_stages.correct_at(draft, "before_sculpt", share)
+    skin_stages.correct_at(draft, "after_sculpt", share)
+    conceal_stages.spot_conceal_at(draft, "before_foundation", share)
+    glow_at(draft, "under", "after_colour")
+    glow_at(draft, "mixed", "after_colour")
+    foundation_stages.foundation(draft, share)
+    skin_stages.correct_at(draft, "after_foundation", share)
+    foundation_stages.second_pass(draft)
+    features_at(draft, "before_colour", waits=will_bake(draft))
+    conceal_stages.conceal(draft)
+    conceal_stages.spot_conceal_at(draft, "after_foundation", share)
+    colour(draft)
+    glow_at(draft, "after_colour", "after_colour")
+    soften_and_set(draft)
+    powder_stages.mute_shine(draft)
+    finish_stages.melt_at(draft, "between_powders")
+    powder_stages.bronze_last(draft)
+    powder_stages.veil(draft)
+    close_with_checks(draft, "after_colour")
+
+
+def _say_what_it_costs(draft: Draft) -> None:
+    oily = draft.reading.where("oily", least=2)
+    if len(oily) >= 6:
+        draft.note(
+            f"Oil is clear or strong on {len(oily)} zones: glow in cream slides there. It is left off them; a setting "
+            "mist between layers and a powder glow pressed on top hold longer."
+        )
+    if not draft.reading.workable(draft.reading.placement.glow.zones):
+        draft.note(
+            "No plane of this face bears glow: texture, lines or oil speak against each. Another school suits better."
+        )
+
+
+SCHOOL = SchoolOfOrder(
+    id="light_led",
+    why="It moves with real light, and works on deep skin where shade does little.",
+    demands="Dry to normal skin, or setting mist between layers and a powder glow pressed on top when oily.",
+    plan=plan,
+)

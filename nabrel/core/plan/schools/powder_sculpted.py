@@ -1,0 +1,65 @@
+"""Powder-sculpted: foundation, light, set; then shade, bronze, colour and glow all in powder."""
+
+from __future__ import annotations
+
+from functools import partial
+
+from nabrel.core.plan import conceal_stages, finish_stages, foundation_stages, powder_stages, sculpt_stages, skin_stages
+from nabrel.core.plan.accent_stages import glow_at
+from nabrel.core.plan.draft import Draft
+from nabrel.core.plan.feature_stages import features_at
+from nabrel.core.plan.finish_stages import will_bake
+from nabrel.core.plan.foundation_stages import even_share
+from nabrel.core.plan.schools.school import SchoolOfOrder, close_with_checks, open_with_skin, soften_and_set
+
+
+def plan(draft: Draft) -> None:
+    """Draft a powder-sculpted sequence."""
+    foundation_stages.choose_foundation(draft, beneath=False)
+    share = partial(even_share, draft)
+    _say_what_it_costs(draft)
+    open_with_skin(draft)
+    skin_stages.correct_at(draft, "before_sculpt", share)
+    conceal_stages.spot_conceal_at(draft, "before_foundation", share)
+    glow_at(draft, "under", "last")
+    glow_at(draft, "mixed", "last")
+    foundation_stages.foundation(draft, share)
+    skin_stages.correct_at(draft, "after_foundation", share)
+    foundation_stages.second_pass(draft)
+    conceal_stages.conceal(draft)
+    conceal_stages.spot_conceal_at(draft, "after_foundation", share)
+    sculpt_stages.sculpt(draft, "light", share, beneath=False)
+    skin_stages.correct_at(draft, "after_sculpt", share)
+    features_at(draft, "before_colour", waits=will_bake(draft))
+    if draft.options.powder_sculpt == "before_setting":
+        powder_stages.shade_in_powder(draft)
+    soften_and_set(draft, powder_stages.sculpted_zones(draft))
+    if draft.options.powder_sculpt == "after_setting":
+        powder_stages.shade_in_powder(draft)
+    finish_stages.melt_at(draft, "between_powders")
+    powder_stages.bronze_last(draft)
+    powder_stages.colour_in_powder(draft)
+    glow_at(draft, "after_colour", "last")
+    powder_stages.veil(draft)
+    close_with_checks(draft, "last")
+
+
+def _say_what_it_costs(draft: Draft) -> None:
+    rough = draft.reading.where("raised_texture", "flaking", "creping", least=2)
+    if rough:
+        draft.note(
+            "A brown powder shows every unevenness beneath it: "
+            f"{draft.reading.cite(rough, 'raised_texture', 'flaking', 'creping', least=2)}. It is left off there."
+        )
+    if draft.options.evenness == "let_stand":
+        draft.note("Powder sculpting wants an even ground; consider evening everything first.")
+    if draft.case.intent.setting == "none":
+        draft.note("No powder was asked for, but powder glides only over a set film: the zones it goes on are pressed.")
+
+
+SCHOOL = SchoolOfOrder(
+    id="powder_sculpted",
+    why="Quick and matte, and it lasts on oily skin.",
+    demands="Smooth, fully evened skin: a brown powder shows every unevenness beneath it.",
+    plan=plan,
+)

@@ -1,0 +1,209 @@
+"""Which school: all six planned on this face, weighed against its skin and its wishes, ranked with the reasons in words."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass, replace
+
+from nabrel.core.case import Case
+from nabrel.core.compare import mean_film, visible
+from nabrel.core.evaluate import Evaluation, evaluate
+from nabrel.core.face.reading import Reading, read
+from nabrel.core.house import House
+from nabrel.core.house.tables import SCHOOL_WEIGHTS
+from nabrel.core.plan.planner import SCHOOLS, plan_in
+from nabrel.core.plan.step import Sequence
+from nabrel.core.vocabulary import COMPLEXION_ZONES, SCHOOL_WORDS, School, join_words, places
+from nabrel.core.wear.viewing import house_for
+
+TOLD_REASONS = 3
+"""How many reasons each way are told; the rest decide little."""
+WORTH_TELLING = 0.15
+"""A smaller weight than this is no reason."""
+
+
+@dataclass(frozen=True, slots=True)
+class Reason:
+    """One reason for or against a school here: its weight (against is positive) and the sentence."""
+
+    weight: float
+    says: str
+
+
+@dataclass(frozen=True, slots=True)
+class Ranked:
+    """A school with its plan for this face, and the reasons for and against it, heaviest first."""
+
+    school: School
+    evaluation: Evaluation
+    speaks_for: tuple[str, ...]
+    speaks_against: tuple[str, ...]
+    weight: float
+
+    @property
+    def says(self) -> str:
+        """The deciding reasons in a sentence."""
+        good, bad = "; ".join(self.speaks_for), "; ".join(self.speaks_against)
+        if good and bad:
+            return f"{good}. Against it: {bad}."
+        return f"{good or bad or 'Nothing speaks for or against it in particular'}."
+
+
+def rank_schools(case: Case, house: House) -> tuple[Ranked, ...]:
+    """All six schools planned for a case, the one that suits best first. Equal weights keep the vocabulary's order."""
+    seen = house_for(case.intent.viewing, house)
+    reading = read(case, seen)
+    evaluations = [
+        evaluate(plan_in(school, _in(case, school), house, reading), house, reading=reading) for school in SCHOOLS
+    ]
+    ranked = [_ranked(each, evaluations, reading, seen) for each in evaluations]
+    return tuple(sorted(ranked, key=lambda each: each.weight))
+
+
+def plan(case: Case, house: House, reading: Reading | None = None) -> Sequence:
+    """Plan a case in the school it asks for, or in the one that suits best, and say why.
+
+    The same case and house always give the same sequence.
+    """
+    if case.intent.school is not None:
+        return plan_in(case.intent.school, case, house, reading)
+    best, *others = rank_schools(case, house)
+    told = f"No school was asked for. {SCHOOL_WORDS[best.school]} suits best here: {best.says}"
+    rest = "Then " + join_words(SCHOOL_WORDS[each.school].lower() for each in others) + "."
+    sequence = best.evaluation.sequence
+    return replace(sequence, case=case, notes=(told, rest, *sequence.notes))
+
+
+def _in(case: Case, school: School) -> Case:
+    return replace(case, intent=replace(case.intent, school=school))
+
+
+def _ranked(one: Evaluation, all_six: list[Evaluation], reading: Reading, house: House) -> Ranked:
+    reasons = [*_skin(one, reading), *_wishes(one, house), *_figures(one, all_six), *_rules(one)]
+    telling = sorted(reasons, key=lambda each: -abs(each.weight))
+    good = [r.says for r in telling if r.weight <= -WORTH_TELLING][:TOLD_REASONS]
+    bad = [r.says for r in telling if r.weight >= WORTH_TELLING][:TOLD_REASONS]
+    return Ranked(one.sequence.school, one, tuple(good), tuple(bad), sum(r.weight for r in reasons))
+
+
+def _skin(one: Evaluation, reading: Reading) -> Iterator[Reason]:
+    """What this school does on the skin that was read."""
+    school, weigh = one.sequence.school, SCHOOL_WEIGHTS
+    oily = reading.where("oily", least=2)
+    lined = reading.where("fine_lines", "creping", least=2)
+    rough = reading.where("raised_texture", "flaking", "pitted_scar", least=2)
+    dry = reading.where("dry", least=2)
+    if oily:
+        share = min(1.0, len(oily) / 12)
+        where = f"oil is clear on {len(oily)} zones"
+        if school == "underpainted":
+            yield Reason(weigh["oil rises"] * share, f"{where}, and oil rises through what lies beneath a foundation")
+        if school == "light_led":
+            yield Reason(weigh["oil slides"] * share, f"{where}, where cream glow slides")
+        if school == "powder_sculpted":
+            yield Reason(-weigh["powder lasts"] * share, f"{where}, and powder lasts there")
+    if lined and school in ("powder_sculpted", "doubled"):
+        share = min(1.0, len(lined) / 4)
+        yield Reason(weigh["powder on lines"] * share, f"lines {places(lined[:4])} show powder and second films")
+    if lined and school == "underpainted":
+        yield Reason(-weigh["least film"], "the least film lies on lined skin")
+    if rough and school == "powder_sculpted":
+        yield Reason(
+            weigh["powder on lines"] * min(1.0, len(rough) / 4),
+            f"a brown powder shows the texture on {len(rough)} zones",
+        )
+    if dry and school == "powder_sculpted":
+        yield Reason(weigh["powder on dry"] * min(1.0, len(dry) / 10), f"dry skin on {len(dry)} zones looks dusty")
+    if school == "light_led":
+        if not reading.placement.glow.zones:
+            yield Reason(weigh["no plane"], "no plane of this face bears glow")
+        elif reading.depth in ("brown", "dark") and not oily:
+            yield Reason(-weigh["deep skin"], "on deep skin shade does little and light does the work")
+
+
+def _wishes(one: Evaluation, house: House) -> Iterator[Reason]:
+    """How far it meets what is wanted: cover, finish, viewing, and the sculpting that shows."""
+    intent, school, weigh = one.sequence.case.intent, one.sequence.school, SCHOOL_WEIGHTS
+    if school == "underpainted":
+        if intent.cover_ratio > house.underpaint_cover_most:
+            yield Reason(weigh["hidden"], f"{intent.cover} cover hides what is painted beneath it")
+        elif intent.finish in ("dewy", "satin"):
+            yield Reason(-weigh["glows through"], f"{intent.cover} cover lets the sculpting glow through")
+    if school == "overpainted" and intent.cover_ratio > house.underpaint_cover_most:
+        yield Reason(-weigh["glows through"], f"it works with {intent.cover} cover")
+    if school == "powder_sculpted" and intent.finish == "matte":
+        yield Reason(-weigh["glows through"], "a matte finish was asked for")
+    if school == "powder_sculpted" and intent.finish == "dewy":
+        yield Reason(weigh["hidden"], "a dewy finish was asked for")
+    if school == "light_led" and intent.finish == "matte":
+        yield Reason(weigh["hidden"], "a matte finish was asked for, and it lives by shine")
+    if school == "doubled":
+        if intent.viewing in ("camera", "stage"):
+            yield Reason(-weigh["for camera"], f"two films carry for {intent.viewing.replace('_', ' ')}")
+        else:
+            yield Reason(weigh["heavy in person"], "two films on every sculpted zone show at arm's length")
+        if intent.wear_hours >= 10:
+            yield Reason(-weigh["least film"], f"the longest wear, for {intent.wear_hours:g} hours")
+    yield from _sculpting(one, house)
+
+
+def _sculpting(one: Evaluation, house: House) -> Iterator[Reason]:
+    weigh = SCHOOL_WEIGHTS
+    if not one.reading.placement.shade.zones or one.sequence.school == "two_tone":
+        return
+    if one.sequence.school == "light_led":
+        yield Reason(weigh["sculpting"] * 0.3, "it leaves the shade out")
+        return
+    shows, wanted = visible(one, "shade"), house.wanted_shade_drop
+    missed = min(1.0, abs(shows - wanted) / wanted)
+    if missed > 0.3:
+        yield Reason(weigh["sculpting"] * missed, f"the shade shows {shows:.1f} L* of the {wanted:.1f} wanted")
+    elif missed < 0.1:
+        yield Reason(-weigh["sculpting"] * 0.1, f"the shade shows as wanted, {shows:.1f} L*")
+
+
+def _figures(one: Evaluation, all_six: list[Evaluation]) -> Iterator[Reason]:
+    """Load, evenness, crease, shine, minutes and cost, beside the other five."""
+    weigh, t = SCHOOL_WEIGHTS, one.totals
+    if t.worst_cake > 0.8:
+        yield Reason(weigh["load"] * (t.worst_cake - 0.8) * 5, f"{100 * t.worst_cake:.0f} % of what "
+                     f"{places([t.worst_cake_zone])} carries")  # fmt: skip
+    film, least = mean_film(one), min(mean_film(e) for e in all_six)
+    yield Reason(weigh["film"] * (film - least) / max(least, 1.0), f"{film:.1f} µm a zone, {least:.1f} in the thinnest")
+    if film == least:
+        yield Reason(-weigh["least film"], f"the least film of the six, {film:.1f} µm a zone")
+    crease = max((row.crease for row in one.forecast), default=0.0)
+    low = min(max((row.crease for row in e.forecast), default=0.0) for e in all_six)
+    yield Reason(weigh["crease"] * (crease - low), f"it creases more, index {crease:.2f} against {low:.2f}")
+    wanted = one.sequence.case.intent.wear_hours
+    shine, longest = t.least_shine_hours, max(e.totals.least_shine_hours for e in all_six)
+    if shine < wanted and shine < longest - 0.2:
+        yield Reason(
+            weigh["shine"] * (longest - shine) / wanted, f"it shines after {shine:.1f} h, the best after {longest:.1f}"
+        )
+    uneven, best = _uneven(one), min(_uneven(e) for e in all_six)
+    yield Reason(
+        weigh["evenness"] * (uneven - best), f"the complexion ends ΔE00 {uneven:.1f} off, {best:.1f} in the evenest"
+    )
+    fewest = min(e.totals.minutes for e in all_six)
+    yield Reason(weigh["minutes"] * (t.minutes - fewest) / 10, f"{t.minutes:.0f} min, {fewest:.0f} in the quickest")
+    costs = [e.totals.cost for e in all_six if e.totals.cost]
+    if t.cost and costs:
+        yield Reason(
+            weigh["cost"] * (t.cost / min(costs) - 1), f"a face costs {t.cost:.2f}, {min(costs):.2f} in the cheapest"
+        )
+
+
+def _uneven(one: Evaluation) -> float:
+    """Mean ΔE00 from the complexion over the zones of the complexion that nothing sculpts on purpose."""
+    meant = {z for s in one.sequence.steps if s.kind in ("shade", "light", "bronze", "glow", "colour") for z in s.zones}
+    if one.sequence.school == "two_tone":
+        meant |= set(one.reading.placement.shade.zones)
+    zones = [z for z in COMPLEXION_ZONES if z not in meant] or list(COMPLEXION_ZONES)
+    return sum(one.off(zone) for zone in zones) / len(zones)
+
+
+def _rules(one: Evaluation) -> Iterator[Reason]:
+    grave = [f for f in one.findings if f.severity != "advice"]
+    if grave:
+        yield Reason(SCHOOL_WEIGHTS["finding"] * len(grave), grave[0].says.rstrip("."))
