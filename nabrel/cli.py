@@ -1,4 +1,4 @@
-"""The command line: plan, check, film, correct, mix and serve. Files in, JSON out, one line when wrong."""
+"""The command line: plan, check, film, tell, schools, correct, mix and serve. Files in, JSON out, one line when wrong."""
 
 from __future__ import annotations
 
@@ -6,7 +6,10 @@ import argparse
 import json
 import sys
 from collections.abc import Callable, Sequence
+from dataclasses import replace
+from datetime import date
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from pydantic import BaseModel
 
@@ -16,6 +19,9 @@ from nabrel.core.errors import Refused
 from nabrel.core.house import House
 from nabrel.core.vocabulary import FINISHES, LIGHTS, ZONES
 from nabrel.formats.models import Wire
+
+if TYPE_CHECKING:
+    from nabrel.core.plan.step import Sequence as Plan
 
 EXIT_FINE, EXIT_FINDINGS, EXIT_REFUSED = 0, 1, 2
 
@@ -68,12 +74,41 @@ def _parser() -> argparse.ArgumentParser:
     mix.add_argument("--finish", metavar="FINISH", help="matte, satin or dewy")
     mix.set_defaults(run=_mix)
 
+    tell = commands.add_parser("tell", help="a sequence as numbered text to work from: prints Markdown")
+    tell.add_argument("file", metavar="SEQUENCE.json", help="a sequence file, or - for standard input")
+    tell.set_defaults(run=_tell)
+
+    schools = commands.add_parser("schools", help="which school suits: prints all six, ranked, with reasons")
+    schools.add_argument("file", metavar="CASE.json", help="a case file, or - for standard input")
+    schools.set_defaults(run=_schools)
+
+    for each in (plan, check, film, correct, mix, tell, schools):
+        each.add_argument("--house", metavar="HOUSE.json", help="house rules to go by (a house file)")
+
     serve = commands.add_parser("serve", help="start the application on this machine")
     serve.add_argument("--port", type=int, default=8765)
     serve.add_argument("--host", default="127.0.0.1", help="loopback unless you say otherwise")
     serve.add_argument("--demo", action="store_true", help="fill an empty data folder with the demo scenario")
     serve.set_defaults(run=_serve)
     return parser
+
+
+def _house(given: argparse.Namespace) -> House:
+    """The house to go by: the file given, else the book as it is."""
+    if not given.house:
+        return House()
+    from nabrel.formats.convert import house_from  # noqa: PLC0415
+    from nabrel.formats.reading import read_house  # noqa: PLC0415
+
+    return house_from(read_house(_bytes(given.house)))
+
+
+def _dated(sequence: Plan) -> Plan:
+    """The sequence as done today, where it names no day: products are judged too old by it."""
+    intent = sequence.case.intent
+    if intent.day is not None:
+        return sequence
+    return replace(sequence, case=replace(sequence.case, intent=replace(intent, day=date.today())))
 
 
 def _bytes(name: str) -> bytes:
@@ -95,7 +130,7 @@ def _plan(given: argparse.Namespace) -> int:
     from nabrel.formats.convert import case_from, sequence_to  # noqa: PLC0415
     from nabrel.formats.reading import read_case  # noqa: PLC0415
 
-    _print(sequence_to(plan(case_from(read_case(_bytes(given.file))), House())))
+    _print(sequence_to(plan(case_from(read_case(_bytes(given.file))), _house(given))))
     return EXIT_FINE
 
 
@@ -104,7 +139,7 @@ def _check(given: argparse.Namespace) -> int:
     from nabrel.formats.convert import findings_to, sequence_from  # noqa: PLC0415
     from nabrel.formats.reading import read_sequence  # noqa: PLC0415
 
-    evaluation = evaluate(sequence_from(read_sequence(_bytes(given.file))), House())
+    evaluation = evaluate(_dated(sequence_from(read_sequence(_bytes(given.file)))), _house(given))
     _print(findings_to(evaluation.findings))
     grave = any(finding.severity in ("stop", "problem") for finding in evaluation.findings)
     return EXIT_FINDINGS if grave else EXIT_FINE
@@ -118,7 +153,26 @@ def _film(given: argparse.Namespace) -> int:
     if given.light not in LIGHTS:
         raise Refused("--light", given.light, "one of " + ", ".join(LIGHTS))
     sequence = sequence_from(read_sequence(_bytes(given.file)))
-    _print(appearance_to(evaluate(sequence, House(), given.light)))
+    _print(appearance_to(evaluate(sequence, _house(given), given.light)))
+    return EXIT_FINE
+
+
+def _tell(given: argparse.Namespace) -> int:
+    from nabrel.core.evaluate import evaluate  # noqa: PLC0415
+    from nabrel.core.tell import tell  # noqa: PLC0415
+    from nabrel.formats.convert import sequence_from  # noqa: PLC0415
+    from nabrel.formats.reading import read_sequence  # noqa: PLC0415
+
+    print(tell(evaluate(_dated(sequence_from(read_sequence(_bytes(given.file)))), _house(given))))
+    return EXIT_FINE
+
+
+def _schools(given: argparse.Namespace) -> int:
+    from nabrel.core.recommend import rank_schools  # noqa: PLC0415
+    from nabrel.formats.convert import case_from, schools_to  # noqa: PLC0415
+    from nabrel.formats.reading import read_case  # noqa: PLC0415
+
+    _print(schools_to(rank_schools(case_from(read_case(_bytes(given.file))), _house(given))))
     return EXIT_FINE
 
 
@@ -130,7 +184,7 @@ def _correct(given: argparse.Namespace) -> int:
     zone = next((each for each in ZONES if each == given.zone), None)
     if zone is None:
         raise Refused("--zone", given.zone, "one of " + ", ".join(ZONES))
-    house = House()
+    house = _house(given)
     _print(correction_to(correct_zone(case_from(read_case(_bytes(given.file))), zone, house), house))
     return EXIT_FINE
 
@@ -145,9 +199,11 @@ def _mix(given: argparse.Namespace) -> int:
     if given.finish is not None and finish is None:
         raise Refused("--finish", given.finish, "matte, satin or dewy")
     case = case_from(read_case(_bytes(given.file)))
-    target = _target(given.target) if given.target else intended_complexion(case.sitter, House())
+    target = _target(given.target) if given.target else intended_complexion(case.sitter, _house(given))
     mixable = [item for item in case.kit if item.role in ("foundation", "mixer", "thinning_balm")]
-    answer = solve_mix(target, mixable, House(), most_drops=given.drops, most_products=given.products, finish=finish)
+    answer = solve_mix(
+        target, mixable, _house(given), most_drops=given.drops, most_products=given.products, finish=finish
+    )
     _print(mix_to(answer))
     return EXIT_FINE
 

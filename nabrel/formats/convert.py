@@ -3,24 +3,27 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
-from dataclasses import asdict
+from dataclasses import asdict, replace
 from datetime import date
+from difflib import get_close_matches
 
 import numpy as np
 
 from nabrel.core.case import Case, Climate, Intent, Lab, Measures, Options, Product, Sitter, ZoneSkin
+from nabrel.core.compare import mean_film
 from nabrel.core.errors import Refused
-from nabrel.core.evaluate import Evaluation
+from nabrel.core.evaluate import Evaluation, rule_book
 from nabrel.core.film.spectra import surface, to_hex, warm
-from nabrel.core.house import House
+from nabrel.core.house import House, RuleDecision
 from nabrel.core.kit.doses import Take
 from nabrel.core.plan import edits as e
 from nabrel.core.plan.correction import ZoneCorrection, shows_from
 from nabrel.core.plan.step import LeftBare, Sequence, Step
+from nabrel.core.recommend import Ranked
 from nabrel.core.rules.book import Finding
 from nabrel.core.solve.corrector import Covering
 from nabrel.core.solve.mix import MixAnswer, Recipe
-from nabrel.core.vocabulary import ZONES, Role, in_order
+from nabrel.core.vocabulary import SCHOOL_WORDS, ZONES, Role, in_order
 from nabrel.core.wear.forecast import ZoneForecast
 from nabrel.formats import models as m
 
@@ -315,6 +318,10 @@ def edit_from(model: m.EditModel) -> e.Edit:
             return e.Move(model.step, model.before)
         case m.RemoveEdit():
             return e.Remove(model.step)
+        case m.SplitEdit():
+            return e.Split(model.step, tuple(model.zones))
+        case m.MergeEdit():
+            return e.Merge(model.step, model.other)
         case m.AddEdit():
             return e.Add(
                 model.kind,
@@ -347,6 +354,10 @@ def edit_to(edit: e.Edit) -> m.EditModel:
             return m.MoveEdit(edit="move", step=edit.step, before=edit.before)
         case e.Remove():
             return m.RemoveEdit(edit="remove", step=edit.step)
+        case e.Split():
+            return m.SplitEdit(edit="split", step=edit.step, zones=list(edit.zones))
+        case e.Merge():
+            return m.MergeEdit(edit="merge", step=edit.step, other=edit.other)
         case e.Add():
             return m.AddEdit(
                 edit="add",
@@ -368,6 +379,55 @@ def findings_to(findings: Iterable[Finding]) -> m.FindingsModel:
     return m.FindingsModel(findings=[finding_to(each) for each in findings])
 
 
+def schools_to(ranked: Iterable[Ranked]) -> m.SchoolsModel:
+    """A ranking as a file has it."""
+    return m.SchoolsModel(
+        schools=[
+            m.RankedSchoolModel(
+                school=each.school,
+                words=SCHOOL_WORDS[each.school],
+                says=each.says,
+                speaks_for=list(each.speaks_for),
+                speaks_against=list(each.speaks_against),
+                steps=each.evaluation.totals.steps,
+                minutes=round(each.evaluation.totals.minutes, 1),
+                cost=None if each.evaluation.totals.cost is None else round(each.evaluation.totals.cost, 2),
+                worst_cake=round(each.evaluation.totals.worst_cake, 3),
+                shine_hours=round(each.evaluation.totals.least_shine_hours, 1),
+                mean_film_um=round(mean_film(each.evaluation), 2),
+                findings=len(each.evaluation.findings),
+            )
+            for each in ranked
+        ]
+    )
+
+
+def house_from(model: m.HouseModel, field: str = "") -> House:
+    """A house with what was decided. Refuses unknown rules and parameters, and values out of range."""
+    prefix = f"{field}." if field else ""
+    book = rule_book()
+    for rule_id in model.rules:
+        if rule_id not in book:
+            close = get_close_matches(rule_id, book, 1)
+            raise Refused(f"{prefix}rules", rule_id, "the id of a rule" + (f" (nearest: {close[0]})" if close else ""))
+    house = House()
+    for name, each in model.parameters.items():
+        try:
+            house = house.deciding({name: each.value}, {name: each.note})
+        except Refused as refusal:
+            raise Refused(f"{prefix}parameters.{name}", each.value, refusal.allowed) from None
+    rules = (RuleDecision(rule_id, d.off, d.severity, d.note) for rule_id, d in model.rules.items())
+    return replace(house, rules=tuple(each for each in rules if each.off or each.severity))
+
+
+def house_to(house: House) -> m.HouseModel:
+    """What a house decided otherwise, as a file has it."""
+    return m.HouseModel(
+        parameters={d.name: m.ParameterDecisionModel(value=d.value, note=d.note) for d in house.decided},
+        rules={d.rule: m.RuleDecisionModel(off=d.off, severity=d.severity, note=d.note) for d in house.rules},
+    )
+
+
 def finding_to(finding: Finding) -> m.FindingModel:
     """One finding as a file has it."""
     fix = finding.fix
@@ -380,6 +440,8 @@ def finding_to(finding: Finding) -> m.FindingModel:
         says=finding.says,
         why=finding.why,
         fix=m.FixModel(says=fix.says, edits=[edit_to(edit) for edit in fix.edits]) if fix else None,
+        other_view=finding.other_view,
+        decided=finding.decided,
     )
 
 

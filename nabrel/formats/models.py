@@ -273,8 +273,33 @@ class AddEdit(Wire):
     wait_s: Annotated[float, Field(ge=0, le=7200)] = 0
 
 
+class SplitEdit(Wire):
+    """Make a step of its own of some of a step's zones."""
+
+    edit: Literal["split"]
+    step: Ident
+    zones: list[v.Zone]
+
+
+class MergeEdit(Wire):
+    """Take another step of the same kind and product into a step."""
+
+    edit: Literal["merge"]
+    step: Ident
+    other: Ident
+
+
 EditModel = Annotated[
-    AmountEdit | HandEdit | ProductEdit | ZonesEdit | WaitEdit | MoveEdit | RemoveEdit | AddEdit,
+    AmountEdit
+    | HandEdit
+    | ProductEdit
+    | ZonesEdit
+    | WaitEdit
+    | MoveEdit
+    | RemoveEdit
+    | AddEdit
+    | SplitEdit
+    | MergeEdit,
     Field(discriminator="edit"),
 ]
 
@@ -297,6 +322,60 @@ class FindingModel(Wire):
     says: str
     why: str
     fix: FixModel | None = None
+    other_view: str = ""
+    decided: str = ""
+
+
+Note = Annotated[str, Field(max_length=300)]
+
+
+class RuleDecisionModel(Wire):
+    """What was decided otherwise about one rule."""
+
+    off: bool = False
+    severity: v.Severity | None = None
+    note: Note = ""
+
+
+class ParameterDecisionModel(Wire):
+    """A house parameter decided otherwise."""
+
+    value: float
+    note: Note = ""
+
+
+class HouseModel(Wire):
+    """``house``: what an educator decided otherwise; what is left out stands as the book has it."""
+
+    nabrel: Literal["house"] = "house"
+    version: Literal[1] = 1
+    parameters: Annotated[dict[str, ParameterDecisionModel], Field(max_length=300)] = Field(default_factory=dict)
+    rules: Annotated[dict[str, RuleDecisionModel], Field(max_length=300)] = Field(default_factory=dict)
+
+
+class RankedSchoolModel(Wire):
+    """One school on a face: the reasons for and against it, and the figures they rest on."""
+
+    school: v.School
+    words: str
+    says: str
+    speaks_for: list[str]
+    speaks_against: list[str]
+    steps: int
+    minutes: float
+    cost: float | None = None
+    worst_cake: float
+    shine_hours: float
+    mean_film_um: float
+    findings: int
+
+
+class SchoolsModel(Wire):
+    """``schools``: all six planned on one face, the one that suits best first."""
+
+    nabrel: Literal["schools"] = "schools"
+    version: Literal[1] = 1
+    schools: list[RankedSchoolModel]
 
 
 class FindingsModel(Wire):
@@ -454,5 +533,7 @@ FILES: dict[str, type[Wire]] = {
     "appearance": AppearanceModel,
     "correction": CorrectionModel,
     "mix": MixModel,
+    "house": HouseModel,
+    "schools": SchoolsModel,
 }
 """Every JSON file by its kind."""

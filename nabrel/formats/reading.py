@@ -9,7 +9,7 @@ from typing import Any, TypeVar
 from pydantic import BaseModel, ValidationError
 
 from nabrel.core.errors import Refused
-from nabrel.formats.models import FILES, CaseModel, SequenceModel
+from nabrel.formats.models import FILES, CaseModel, HouseModel, SequenceModel
 
 Model = TypeVar("Model", bound=BaseModel)
 MOST_BYTES = 4_000_000
@@ -23,6 +23,11 @@ def read_case(data: bytes) -> CaseModel:
 def read_sequence(data: bytes) -> SequenceModel:
     """A ``sequence`` file."""
     return _read(data, SequenceModel, "sequence")
+
+
+def read_house(data: bytes) -> HouseModel:
+    """A ``house`` file."""
+    return _read(data, HouseModel, "house")
 
 
 def _read(data: bytes, model: type[Model], kind: str) -> Model:

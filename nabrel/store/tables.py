@@ -57,6 +57,17 @@ class SequenceRow(Base):
     revisions: Mapped[list[RevisionRow]] = relationship(cascade="all, delete-orphan", passive_deletes=True)
 
 
+class DecisionRow(Base):
+    """What was decided otherwise about a rule or a house parameter; ``about`` is ``rule`` or ``parameter``."""
+
+    __tablename__ = "decision"
+
+    about: Mapped[str] = mapped_column(String(12), primary_key=True)
+    name: Mapped[str] = mapped_column(String(60), primary_key=True)
+    document: Mapped[str] = mapped_column(Text)
+    changed_at: Mapped[datetime]
+
+
 class RevisionRow(Base):
     """One revision of a sequence. ``parent`` is the revision it was made from; undo goes there, redo comes back."""
 

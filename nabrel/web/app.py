@@ -16,8 +16,9 @@ from nabrel import __version__
 from nabrel.store.database import Database
 from nabrel.web import failures
 from nabrel.web.bench_questions import questions
+from nabrel.web.house_room import house_rules
 from nabrel.web.remembered import Remembered
-from nabrel.web.rooms import HOUSE, home, layer
+from nabrel.web.rooms import home, layer
 
 STATIC = Path(__file__).parent / "static"
 MOST_BYTES = 4_000_000
@@ -75,10 +76,11 @@ def create_app(database: Database) -> Application:
     )
     app.config["MAX_CONTENT_LENGTH"] = MOST_BYTES
     app.extensions["nabrel_database"] = database
-    app.extensions["nabrel_remembered"] = Remembered(HOUSE)
+    app.extensions["nabrel_remembered"] = Remembered()
     app.register_api(home)
     app.register_api(layer)
     app.register_api(questions)
+    app.register_api(house_rules)
     failures.install(app)
     Talisman(
         app,

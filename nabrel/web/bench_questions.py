@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import numpy as np
+from flask import Response
 from flask_openapi3.blueprint import APIBlueprint
 from flask_openapi3.models.tag import Tag
 
@@ -10,17 +11,21 @@ from nabrel.core.case import Lab, Product
 from nabrel.core.errors import Refused
 from nabrel.core.film.spectra import lab_of, surface, to_hex
 from nabrel.core.kit.doses import passed_on
+from nabrel.core.late import late_places, told
 from nabrel.core.plan.correction import ZoneCorrection, correct_zone, edits_for
 from nabrel.core.plan.reach import reach
 from nabrel.core.plan.step import Sequence
+from nabrel.core.recommend import rank_schools
 from nabrel.core.solve.join import join_face_and_body
 from nabrel.core.solve.mix import Part, batch, pour, solve_mix
+from nabrel.core.tell import tell
 from nabrel.core.vocabulary import COMPLEXION_ZONES, area_of
 from nabrel.formats import convert
+from nabrel.formats import models as m
 from nabrel.store.repositories import KeptSequence
 from nabrel.web import present
 from nabrel.web import wire as w
-from nabrel.web.rooms import HOUSE, REFUSALS, evaluated, stored_sequence
+from nabrel.web.rooms import REFUSALS, download, evaluated, house, stored_sequence
 
 questions = APIBlueprint("questions", __name__, url_prefix="/api", abp_tags=[Tag(name="layer")], abp_responses=REFUSALS)
 
@@ -32,8 +37,8 @@ def get_corrector(path: w.ZonePath) -> w.CorrectionWire:
     """The corrector question for one zone of this plan's face, under the foundation it would get."""
     stored = stored_sequence(path.id)
     sequence = stored.sequence
-    correction = correct_zone(sequence.case, path.zone, HOUSE)
-    model = convert.correction_to(correction, HOUSE)
+    correction = correct_zone(sequence.case, path.zone, house())
+    model = convert.correction_to(correction, house())
     reading = evaluated(stored).reading
     products = {item.id: item for item in correction.products}
     return w.CorrectionWire(
@@ -54,7 +59,7 @@ def _rows(sequence: Sequence, correction: ZoneCorrection) -> list[w.CoveringRow]
             label = f"{label}, no corrector".removeprefix(", ")
         rows.append(
             w.CoveringRow(
-                covering=convert.covering_to(correction, covering, HOUSE),
+                covering=convert.covering_to(correction, covering, house()),
                 label=label,
                 take=[convert.edit_to(edit) for edit in edits_for(sequence, correction.zone, covering)],
             )
@@ -66,7 +71,7 @@ def _rows(sequence: Sequence, correction: ZoneCorrection) -> list[w.CoveringRow]
 def get_reach(path: w.StepPath, query: w.ReachQuery) -> w.ReachWire:
     """What would let the wanted step of this shade or light show on this face."""
     evaluation = evaluated(stored_sequence(path.id))
-    found = reach(evaluation.sequence, path.step, evaluation.reading, evaluation.products, HOUSE, query.wanted)
+    found = reach(evaluation.sequence, path.step, evaluation.reading, evaluation.products, house(), query.wanted)
     return w.ReachWire(
         wanted=found.wanted,
         shows=round(found.shows, 2),
@@ -83,7 +88,7 @@ def get_mix(path: w.IdPath, query: w.MixQuery) -> w.MixWire:
     answer = solve_mix(
         _towards(stored, query.instead),
         [item for item in mixable if item.id != query.instead],
-        HOUSE,
+        house(),
         most_drops=query.drops,
         most_products=query.products,
         finish=query.finish,
@@ -107,14 +112,47 @@ def post_well(path: w.IdPath, query: w.LightQuery, body: w.WellBody) -> w.WellWi
             raise Refused(f"parts[{index}].product", part.product, "a foundation or mixer of this case's kit")
         parts.append(Part(known[part.product], part.drops))
     target = _towards(stored, body.instead)
-    recipe, seen = pour(parts, target, HOUSE, query.light)
-    face_ml = area_of(COMPLEXION_ZONES) * HOUSE.foundation_film_um * 1e-4 / passed_on("damp_sponge", HOUSE)
+    recipe, seen = pour(parts, target, house(), query.light)
+    face_ml = area_of(COMPLEXION_ZONES) * house().foundation_film_um * 1e-4 / passed_on("damp_sponge", house())
     return w.WellWire(
         recipe=convert.recipe_to(recipe),
         seen_hex=to_hex(np.array([seen]))[0],
         target_hex=to_hex(np.array([lab_of(surface(target), query.light)]))[0],
         batch_ml=[round(ml, 3) for _, ml in batch(recipe, face_ml, body.faces)],
     )
+
+
+@questions.get("/sequences/<id>/schools", operation_id="schools", responses={200: m.SchoolsModel})
+def get_schools(path: w.IdPath) -> m.SchoolsModel:
+    """All six schools planned on this plan's face and wishes, the one that suits best first, with the reasons."""
+    return convert.schools_to(rank_schools(stored_sequence(path.id).sequence.case, house()))
+
+
+@questions.post("/sequences/<id>/late", operation_id="late", responses={200: w.LateWire})
+def post_late(path: w.IdPath, body: w.LateBody) -> w.LateWire:
+    """Where a forgotten step could still go, and what each place costs; nothing is stored."""
+    evaluation = evaluated(stored_sequence(path.id))
+    found = late_places(evaluation, body.kind, tuple(body.zones), house())
+    return w.LateWire(
+        places=[
+            w.PlaceWire(
+                before=place.before,
+                says=told(place, evaluation),
+                worst=place.worst,
+                usual=place.usual,
+                edits=[convert.edit_to(edit) for edit in place.edits],
+            )
+            for place in found
+        ]
+    )
+
+
+@questions.get("/sequences/<id>/told", operation_id="told", responses={200: None})
+def get_told(path: w.IdPath) -> Response:
+    """The sequence told as Markdown, to work from."""
+    evaluation = evaluated(stored_sequence(path.id))
+    name = f"{evaluation.sequence.case.sitter.nickname}-{evaluation.sequence.school}.md"
+    return download(tell(evaluation), name, "text/markdown")
 
 
 def _towards(stored: KeptSequence, instead: str | None) -> Lab:
@@ -129,7 +167,7 @@ def _towards(stored: KeptSequence, instead: str | None) -> Lab:
 
 def _joining(sequence: Sequence, most: int = 4) -> list[w.JoiningWire]:
     foundations = [item for item in sequence.case.kit if item.role == "foundation"]
-    ranked = join_face_and_body(sequence.case.sitter, foundations, HOUSE.foundation_film_um, HOUSE)[:most]
+    ranked = join_face_and_body(sequence.case.sitter, foundations, house().foundation_film_um, house())[:most]
     return [
         w.JoiningWire(
             product=each.product.id,

@@ -12,7 +12,9 @@ from nabrel.core.compare import Difference, visible
 from nabrel.core.evaluate import Evaluation, rule_book
 from nabrel.core.face.reading import Reading
 from nabrel.core.film.spectra import delta_e, to_hex
+from nabrel.core.house import PARAMETERS, House
 from nabrel.core.house.tables import VIEWING_EDGE
+from nabrel.core.plan.options import OPTIONS
 from nabrel.core.plan.planner import SCHOOLS
 from nabrel.formats import convert
 from nabrel.formats import models as m
@@ -50,7 +52,58 @@ def vocabulary() -> w.VocabularyWire:
             )
             for r in rule_book().values()
         ],
+        options=[
+            w.OptionWire(
+                name=o.name,
+                words=o.words,
+                ways=[w.WayWire(value=way.value, words=way.words, why=way.why) for way in o.ways],
+            )
+            for o in OPTIONS
+        ],
+        viewings=[w.TermWire(id=key, words=words) for key, words in v.VIEWING_WORDS.items()],
+        covers=[w.TermWire(id=key, words=key) for key in v.COVER_CLASSES],
+        finishes=[w.TermWire(id=key, words=key) for key in ("matte", "satin", "dewy")],
         rank_words={str(rank): words for rank, words in v.CONDITION_WORDS_BY_SEVERITY.items()},
+    )
+
+
+def house_book(house: House) -> w.HouseWire:
+    """The rule book and the parameters, with what was decided."""
+    notes = {each.name: each.note for each in house.decided}
+    decisions = convert.house_to(house).rules
+    book = rule_book()
+    return w.HouseWire(
+        rules=[
+            w.BookRuleWire(
+                id=r.id,
+                family=r.family,
+                severity=r.severity,
+                statement=r.statement,
+                reason=r.reason,
+                other_view=r.other_view,
+                schools=list(r.schools),
+                parameters=list(r.parameters),
+                decision=decisions.get(r.id),
+            )
+            for r in book.values()
+        ],
+        parameters=[
+            w.ParameterWire(
+                name=p.name,
+                words=p.name.replace("_", " "),
+                subject=p.subject,
+                unit=p.unit,
+                value=getattr(house, p.name),
+                default=p.default,
+                low=p.low,
+                high=p.high,
+                why=p.why,
+                source=p.source,
+                note=notes.get(p.name, ""),
+                rules=[r.id for r in book.values() if p.name in r.parameters],
+            )
+            for p in PARAMETERS.values()
+        ],
     )
 
 

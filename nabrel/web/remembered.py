@@ -1,38 +1,49 @@
-"""Evaluations of stored revisions, remembered: a revision never changes, so neither does what follows from it."""
+"""Evaluations of stored revisions, remembered: a revision never changes, nor does what follows from it on one day."""
 
 from __future__ import annotations
 
 from collections import OrderedDict
+from dataclasses import replace
+from datetime import date
 from threading import Lock
 
 from nabrel.core.evaluate import Evaluation, evaluate
 from nabrel.core.house import House
+from nabrel.core.plan.step import Sequence
 from nabrel.core.vocabulary import Light
 from nabrel.store.repositories import KeptSequence
 
 MOST_KEPT = 48
-Key = tuple[str, int, Light]
+Key = tuple[str, int, Light, House, date]
 
 
 class Remembered:
     """The newest evaluations by sequence, revision and light."""
 
-    def __init__(self, house: House) -> None:
-        self._house = house
+    def __init__(self) -> None:
         self._kept: OrderedDict[Key, Evaluation] = OrderedDict()
         self._lock = Lock()
 
-    def evaluate(self, stored: KeptSequence, light: Light = "daylight") -> Evaluation:
+    def evaluate(self, stored: KeptSequence, house: House, light: Light = "daylight") -> Evaluation:
         """The evaluation of a stored revision, worked out at most once while it is remembered."""
-        key: Key = (stored.id, stored.revision, light)
+        today = date.today()
+        key: Key = (stored.id, stored.revision, light, house, today)
         with self._lock:
             found = self._kept.get(key)
             if found is not None:
                 self._kept.move_to_end(key)
                 return found
-        found = evaluate(stored.sequence, self._house, light)
+        found = evaluate(_on(stored.sequence, today), house, light)
         with self._lock:
             self._kept[key] = found
             while len(self._kept) > MOST_KEPT:
                 self._kept.popitem(last=False)
         return found
+
+
+def _on(sequence: Sequence, day: date) -> Sequence:
+    """The sequence as done on a day, where it names none: products are judged too old by it."""
+    intent = sequence.case.intent
+    if intent.day is not None:
+        return sequence
+    return replace(sequence, case=replace(sequence.case, intent=replace(intent, day=day)))

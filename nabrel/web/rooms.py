@@ -8,12 +8,12 @@ from dataclasses import replace
 from typing import Any
 
 import numpy as np
-from flask import Response, current_app, request
+from flask import Response, current_app, g, request
 from flask_openapi3.blueprint import APIBlueprint
 from flask_openapi3.models.tag import Tag
 from pydantic import BaseModel
 
-from nabrel.core.case import Intent
+from nabrel.core.case import Climate, Intent
 from nabrel.core.compare import compare
 from nabrel.core.evaluate import Evaluation, evaluate
 from nabrel.core.face.reading import read
@@ -27,13 +27,13 @@ from nabrel.core.vocabulary import SCHOOL_WORDS, SETTING_WORDS, Light
 from nabrel.formats import convert
 from nabrel.formats.reading import read_case
 from nabrel.store.database import Database
+from nabrel.store.house_rules import HouseRules
 from nabrel.store.repositories import KeptSequence, Kit, Sequences, Sitters, take_in_case
 from nabrel.web import present
 from nabrel.web import wire as w
 from nabrel.web.failures import UnsupportedType
 from nabrel.web.remembered import Remembered
 
-HOUSE = House()
 REFUSALS: dict[Any, Any] = {404: w.Problem, 409: w.Problem, 413: w.Problem, 415: w.Problem, 422: w.Problem}
 
 home = APIBlueprint("home", __name__, url_prefix="/api", abp_tags=[Tag(name="home")], abp_responses=REFUSALS)
@@ -46,10 +46,19 @@ def database() -> Database:
     return found
 
 
+def house() -> House:
+    """The house that this request goes by: what was decided stands from the next request on."""
+    if "nabrel_house" not in g:
+        with database().session() as session:
+            g.nabrel_house = HouseRules(session).house()
+    found: House = g.nabrel_house
+    return found
+
+
 def evaluated(stored: KeptSequence, light: Light = "daylight") -> Evaluation:
     """The evaluation of a stored revision."""
     remembered: Remembered = current_app.extensions["nabrel_remembered"]
-    return remembered.evaluate(stored, light)
+    return remembered.evaluate(stored, house(), light)
 
 
 @home.get("/vocabulary", operation_id="vocabulary", responses={200: w.VocabularyWire})
@@ -63,7 +72,9 @@ def get_sitters() -> w.SitterList:
     """All sitters."""
     with database().session() as session:
         kept = Sitters(session).all()
-    return w.SitterList(sitters=[present.sitter_summary(each, read(present.case_of(each, ()), HOUSE)) for each in kept])
+    return w.SitterList(
+        sitters=[present.sitter_summary(each, read(present.case_of(each, ()), house())) for each in kept]
+    )
 
 
 @home.get("/sitters/<id>", operation_id="sitter", responses={200: w.SitterWire})
@@ -71,7 +82,7 @@ def get_sitter(path: w.IdPath) -> w.SitterWire:
     """One sitter as read."""
     with database().session() as session:
         kept = Sitters(session).get(path.id)
-    return present.sitter(kept, read(present.case_of(kept, ()), HOUSE))
+    return present.sitter(kept, read(present.case_of(kept, ()), house()))
 
 
 @home.get("/sitters/<id>/case", operation_id="export_case", responses={200: None})
@@ -80,7 +91,7 @@ def get_case_file(path: w.IdPath) -> Response:
     with database().session() as session:
         kept = Sitters(session).get(path.id)
         kit = Kit(session).all()
-    return _file(convert.case_to(present.case_of(kept, kit)), f"{kept.sitter.nickname}.case.json")
+    return as_file(convert.case_to(present.case_of(kept, kit)), f"{kept.sitter.nickname}.case.json")
 
 
 @home.post("/cases", operation_id="import_case", responses={201: w.ImportedWire})
@@ -91,7 +102,7 @@ def post_case() -> tuple[w.ImportedWire, int]:
     if request.headers.get("Content-Encoding", "identity") != "identity":
         raise UnsupportedType("Content-Encoding", request.headers["Content-Encoding"], "no compression")
     case = convert.case_from(read_case(request.get_data()))
-    sequence = replace(plan(case, HOUSE), title=f"{case.sitter.nickname}, imported")
+    sequence = replace(plan(case, house()), title=f"{case.sitter.nickname}, imported")
     with database().session() as session:
         sitter_id, added = take_in_case(session, case)
         sequence_id = Sequences(session).add(sitter_id, sequence)
@@ -105,7 +116,7 @@ def post_sequence(path: w.IdPath, body: w.IntentChange) -> tuple[w.WorkbenchWire
         kept = Sitters(session).get(path.id)
         case = present.case_of(kept, Kit(session).all())
         case = replace(case, intent=_changed(case.intent, body))
-        sequence = replace(plan(case, HOUSE), title=kept.sitter.nickname)
+        sequence = replace(plan(case, house()), title=kept.sitter.nickname)
         sequence_id = Sequences(session).add(kept.id, sequence)
         stored = Sequences(session).get(sequence_id)
     return present.workbench(stored, evaluated(stored)), 201
@@ -123,7 +134,7 @@ def get_sequence_file(path: w.IdPath) -> Response:
     """The sequence file."""
     stored = stored_sequence(path.id)
     name = f"{stored.sequence.case.sitter.nickname}-{stored.sequence.school}.sequence.json"
-    return _file(convert.sequence_to(stored.sequence), name)
+    return as_file(convert.sequence_to(stored.sequence), name)
 
 
 @layer.post("/sequences/<id>/edits", operation_id="edit", responses={200: w.WorkbenchWire})
@@ -135,7 +146,7 @@ def post_edits(path: w.IdPath, query: w.LightQuery, body: w.EditsBody) -> w.Work
         sequences.stands(path.id, body.revision)
         before = evaluated(stored, query.light)
         edits = [convert.edit_from(edit) for edit in body.edits]
-        edited = apply(stored.sequence, edits, before.products, HOUSE)
+        edited = apply(stored.sequence, edits, before.products, house())
         says = "; ".join(say(stored.sequence, edit, before.products) for edit in edits[:3])
         sequences.save(path.id, body.revision, edited, says)
         now = sequences.get(path.id)
@@ -160,7 +171,7 @@ def post_preview(path: w.IdPath, body: w.IntentChange) -> w.PreviewWire:
     """What planning with a changed intent would bring; nothing is stored."""
     stored = stored_sequence(path.id)
     before = evaluated(stored)
-    after = evaluate(_replanned(stored.sequence, body), HOUSE)
+    after = evaluate(_replanned(stored.sequence, body), house())
     return w.PreviewWire(
         intent=convert.intent_to(after.sequence.case.intent),
         difference=present.difference(compare(before, after)),
@@ -187,10 +198,10 @@ def post_replan(path: w.IdPath, query: w.LightQuery, body: w.ReplanBody) -> w.Wo
 def get_candidates(path: w.StepPath, query: w.LightQuery) -> w.CandidateList:
     """Products that could take this step's place, each with what it would do on this face."""
     now = evaluated(stored_sequence(path.id), query.light)
-    found = substitutes(now, path.step, HOUSE)
+    found = substitutes(now, path.step, house())
     shown = present.swatches({each.product.id: each.product for each in found})
     own = next((each.product for each in found if each.current), None)
-    mix = mix_instead(now, own.id, HOUSE) if own is not None and own.role == "foundation" else None
+    mix = mix_instead(now, own.id, house()) if own is not None and own.role == "foundation" else None
     return w.CandidateList(
         candidates=[_candidate(each, shown.get(each.product.id, "#808080")) for each in found],
         mix=None if mix is None else convert.recipe_to(mix.smallest),
@@ -234,13 +245,20 @@ def _walk(sequence_id: str, revision: int, light: Light, *, back: bool) -> w.Wor
 
 
 def _changed(intent: Intent, change: w.IntentChange) -> Intent:
-    given = change.model_dump(exclude={"revision"}, exclude_none=True)
+    """The intent with what was given changed; options and climate one by one."""
+    given = change.model_dump(exclude={"revision", "options", "climate"}, exclude_none=True)
+    if change.options is not None:
+        given["options"] = replace(intent.options, **change.options.model_dump(exclude_unset=True))
+    if change.climate is not None:
+        given["climate"] = Climate(**change.climate.model_dump())
+    if "lights" in given:
+        given["lights"] = tuple(dict.fromkeys(given["lights"]))
     return replace(intent, **given)
 
 
 def _replanned(sequence: Sequence, change: w.IntentChange) -> Sequence:
     intent = _changed(replace(sequence.case.intent, school=sequence.school), change)
-    return replace(plan(replace(sequence.case, intent=intent), HOUSE), title=sequence.title)
+    return replace(plan(replace(sequence.case, intent=intent), house()), title=sequence.title)
 
 
 def _replan_says(change: w.IntentChange) -> str:
@@ -249,19 +267,23 @@ def _replan_says(change: w.IntentChange) -> str:
         said.append(SCHOOL_WORDS[change.school])
     if change.setting:
         said.append(f"set {SETTING_WORDS[change.setting].lower()}")
-    said += [
-        f"{name} {value}"
-        for name, value in change.model_dump(exclude={"revision", "school", "setting"}).items()
-        if value
-    ]
+    plain = change.model_dump(exclude={"revision", "school", "setting", "options", "climate"}, exclude_none=True)
+    said += [f"{name.replace('_', ' ')} {value}" for name, value in plain.items()]
+    if change.options is not None:
+        chosen = change.options.model_dump(exclude_unset=True)
+        said += [f"{name} {value}".replace("_", " ") for name, value in chosen.items()]
+    if change.climate is not None:
+        said.append(f"{change.climate.temperature_c:g} °C, {change.climate.humidity_percent:g} % humidity")
     return "Planned anew: " + (", ".join(said) or "same wishes")
 
 
-def _file(model: BaseModel, name: str) -> Response:
+def as_file(model: BaseModel, name: str) -> Response:
+    """A model as a JSON file of this name."""
     text = json.dumps(model.model_dump(mode="json", exclude_none=True), indent=1, ensure_ascii=False)
+    return download(text + "\n", name, "application/json")
+
+
+def download(text: str, name: str, mimetype: str) -> Response:
+    """A text as a file of this name, whatever is in the name."""
     safe = re.sub(r"[^A-Za-z0-9._-]+", "-", name).strip("-.") or "nabrel.json"
-    return Response(
-        text + "\n",
-        mimetype="application/json",
-        headers={"Content-Disposition": f'attachment; filename="{safe}"'},
-    )
+    return Response(text, mimetype=mimetype, headers={"Content-Disposition": f'attachment; filename="{safe}"'})

@@ -86,6 +86,10 @@ class VocabularyWire(Answer):
     schools: list[SchoolWire]
     rules: list[RuleWire]
     rank_words: dict[str, str]
+    options: list[OptionWire]
+    viewings: list[TermWire]
+    covers: list[TermWire]
+    finishes: list[TermWire]
 
 
 class ConditionWire(Answer):
@@ -368,6 +372,91 @@ class MixQuery(BaseModel):
     instead: Annotated[str, Field(max_length=60)] | None = None
 
 
+class PlaceWire(Answer):
+    """One place for a late step: in words, its gravest new finding, and the edits that put it there."""
+
+    before: str | None
+    says: str
+    worst: v.Severity | None
+    usual: bool
+    edits: list[m.EditModel]
+
+
+class LateWire(Answer):
+    """Where a forgotten step could still go, the cheapest place first."""
+
+    places: list[PlaceWire]
+
+
+class LateBody(BaseModel):
+    """A forgotten step: its kind and zones."""
+
+    model_config = ConfigDict(strict=True, extra="forbid")
+
+    kind: v.StepKind
+    zones: Annotated[list[v.Zone], Field(max_length=40)]
+
+
+class BookRuleWire(Answer):
+    """One rule as the house rules room shows it, with what was decided about it."""
+
+    id: str
+    family: str
+    severity: v.Severity
+    statement: str
+    reason: str
+    other_view: str
+    schools: list[v.School]
+    parameters: list[str]
+    decision: m.RuleDecisionModel | None
+
+
+class ParameterWire(Answer):
+    """One house parameter: its value now, the book's, and its range."""
+
+    name: str
+    words: str
+    subject: str
+    unit: str
+    value: float
+    default: float
+    low: float
+    high: float
+    why: str
+    source: str
+    note: str
+    rules: list[str]
+
+
+class HouseWire(Answer):
+    """The rule book and every parameter, with what was decided."""
+
+    rules: list[BookRuleWire]
+    parameters: list[ParameterWire]
+
+
+class NamePath(BaseModel):
+    """A rule id or parameter name in the path."""
+
+    name: Annotated[str, Field(max_length=80)]
+
+
+class WayWire(Answer):
+    """One side of an option, with its reason."""
+
+    value: str
+    words: str
+    why: str
+
+
+class OptionWire(Answer):
+    """One way of working that is disputed, with its sides; the first is the usual one."""
+
+    name: str
+    words: str
+    ways: list[WayWire]
+
+
 class EditsBody(BaseModel):
     """Edits made on a revision."""
 
@@ -395,7 +484,12 @@ class IntentChange(BaseModel):
     cover: v.CoverClass | None = None
     finish: v.Finish | None = None
     order: v.Order | None = None
+    blend: v.Blend | None = None
+    viewing: v.Viewing | None = None
+    lights: Annotated[list[v.Light], Field(min_length=1, max_length=6)] | None = None
     wear_hours: Annotated[float, Field(gt=0, le=24)] | None = None
+    options: m.OptionsModel | None = None
+    climate: m.ClimateModel | None = None
 
 
 class ReplanBody(IntentChange):

@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from hypothesis import strategies as st
 
-from nabrel.core.case import Case, Intent, Measures, Sitter, ZoneSkin
-from nabrel.core.vocabulary import CONDITIONS, FEATURES, PRESETS, SETTING_POLICIES, ZONES
+from nabrel.core.case import Case, Intent, Measures, Options, Sitter, ZoneSkin
+from nabrel.core.plan.options import OPTIONS
+from nabrel.core.vocabulary import CONDITIONS, FEATURES, PRESETS, SCHOOLS, SETTING_POLICIES, ZONES
 from nabrel.demo.kit import TONES, kit
 
 SKINS = [(tone[0] + 1.0, float(tone[1]), float(tone[2]) - 1) for tone in TONES]
@@ -29,14 +30,27 @@ sitters = st.builds(
     measures=measures,
     avoid=st.sampled_from([(), ("fragrance",)]),
 )
+options = st.builds(
+    Options,
+    **{
+        info.name: st.booleans()
+        if info.ways[0].value in ("true", "false")
+        else st.sampled_from([w.value for w in info.ways])
+        for info in OPTIONS
+        if info.name not in ("order", "blend")
+    },
+)
 intents = st.builds(
     Intent,
-    school=st.sampled_from(["underpainted", "overpainted", None]),
+    school=st.sampled_from([*SCHOOLS, None]),
     cover=st.sampled_from(["sheer", "light", "medium", "full", "opaque"]),
     finish=st.sampled_from(["matte", "satin", "dewy"]),
     wear_hours=st.floats(1, 14),
     setting=st.sampled_from(SETTING_POLICIES),
     order=st.sampled_from(["light_first", "shade_first"]),
+    blend=st.sampled_from(["one_at_a_time", "place_all"]),
+    viewing=st.sampled_from(["in_person", "camera", "stage", "dim_room"]),
+    options=options,
     features=st.lists(st.sampled_from(FEATURES), unique=True, max_size=4).map(tuple),
 )
 BOX = kit()

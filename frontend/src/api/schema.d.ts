@@ -21,6 +21,78 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/house": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every rule and parameter with what was decided. */
+        get: operations["house"];
+        put?: never;
+        post?: never;
+        /** All decisions back to the book. */
+        delete: operations["reset_house"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/house/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The decisions as a house file. */
+        get: operations["export_house"];
+        /** Take a house file in (JSON body), in place of all decisions that stand; all of it or nothing. */
+        put: operations["import_house"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/house/parameters/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Decide a parameter otherwise, with a note why. */
+        put: operations["decide_parameter"];
+        post?: never;
+        /** Back to the book. */
+        delete: operations["reset_parameter"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/house/rules/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Switch a rule off or change its severity, with a note why; a decision that changes nothing is a reset. */
+        put: operations["decide_rule"];
+        post?: never;
+        /** Back to the book. */
+        delete: operations["reset_rule"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sequences/{id}": {
         parameters: {
             query?: never;
@@ -83,6 +155,23 @@ export interface paths {
         get: operations["export_sequence"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sequences/{id}/late": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Where a forgotten step could still go, and what each place costs; nothing is stored. */
+        post: operations["late"];
         delete?: never;
         options?: never;
         head?: never;
@@ -157,6 +246,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sequences/{id}/schools": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All six schools planned on this plan's face and wishes, the one that suits best first, with the reasons. */
+        get: operations["schools"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sequences/{id}/steps/{step}/candidates": {
         parameters: {
             query?: never;
@@ -183,6 +289,23 @@ export interface paths {
         };
         /** What would let the wanted step of this shade or light show on this face. */
         get: operations["reach"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sequences/{id}/told": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The sequence told as Markdown, to work from. */
+        get: operations["told"];
         put?: never;
         post?: never;
         delete?: never;
@@ -396,6 +519,32 @@ export interface components {
             step: string;
         };
         /**
+         * BookRuleWire
+         * @description One rule as the house rules room shows it, with what was decided about it.
+         */
+        BookRuleWire: {
+            decision: components["schemas"]["RuleDecisionModel"] | null;
+            /** Family */
+            family: string;
+            /** Id */
+            id: string;
+            /** Other View */
+            other_view: string;
+            /** Parameters */
+            parameters: string[];
+            /** Reason */
+            reason: string;
+            /** Schools */
+            schools: ("underpainted" | "overpainted" | "two_tone" | "light_led" | "powder_sculpted" | "doubled")[];
+            /**
+             * Severity
+             * @enum {string}
+             */
+            severity: "stop" | "problem" | "advice";
+            /** Statement */
+            statement: string;
+        };
+        /**
          * CandidateList
          * @description Candidates for one step, the current one among them; for a foundation also the mix that would stand in for it.
          */
@@ -419,7 +568,7 @@ export interface components {
             /** Current */
             current: boolean;
             /** Edits */
-            edits: (components["schemas"]["AmountEdit"] | components["schemas"]["HandEdit"] | components["schemas"]["ProductEdit"] | components["schemas"]["ZonesEdit"] | components["schemas"]["WaitEdit"] | components["schemas"]["MoveEdit"] | components["schemas"]["RemoveEdit"] | components["schemas"]["AddEdit"])[];
+            edits: (components["schemas"]["AmountEdit"] | components["schemas"]["HandEdit"] | components["schemas"]["ProductEdit"] | components["schemas"]["ZonesEdit"] | components["schemas"]["WaitEdit"] | components["schemas"]["MoveEdit"] | components["schemas"]["RemoveEdit"] | components["schemas"]["AddEdit"] | components["schemas"]["SplitEdit"] | components["schemas"]["MergeEdit"])[];
             /** Look De */
             look_de: number;
             product: components["schemas"]["ProductModel"];
@@ -596,7 +745,7 @@ export interface components {
             /** Label */
             label: string;
             /** Take */
-            take: (components["schemas"]["AmountEdit"] | components["schemas"]["HandEdit"] | components["schemas"]["ProductEdit"] | components["schemas"]["ZonesEdit"] | components["schemas"]["WaitEdit"] | components["schemas"]["MoveEdit"] | components["schemas"]["RemoveEdit"] | components["schemas"]["AddEdit"])[];
+            take: (components["schemas"]["AmountEdit"] | components["schemas"]["HandEdit"] | components["schemas"]["ProductEdit"] | components["schemas"]["ZonesEdit"] | components["schemas"]["WaitEdit"] | components["schemas"]["MoveEdit"] | components["schemas"]["RemoveEdit"] | components["schemas"]["AddEdit"] | components["schemas"]["SplitEdit"] | components["schemas"]["MergeEdit"])[];
         };
         /**
          * DifferenceWire
@@ -632,7 +781,7 @@ export interface components {
          */
         EditsBody: {
             /** Edits */
-            edits: (components["schemas"]["AmountEdit"] | components["schemas"]["HandEdit"] | components["schemas"]["ProductEdit"] | components["schemas"]["ZonesEdit"] | components["schemas"]["WaitEdit"] | components["schemas"]["MoveEdit"] | components["schemas"]["RemoveEdit"] | components["schemas"]["AddEdit"])[];
+            edits: (components["schemas"]["AmountEdit"] | components["schemas"]["HandEdit"] | components["schemas"]["ProductEdit"] | components["schemas"]["ZonesEdit"] | components["schemas"]["WaitEdit"] | components["schemas"]["MoveEdit"] | components["schemas"]["RemoveEdit"] | components["schemas"]["AddEdit"] | components["schemas"]["SplitEdit"] | components["schemas"]["MergeEdit"])[];
             /** Revision */
             revision: number;
         };
@@ -659,10 +808,20 @@ export interface components {
          * @description One finding of the rule book.
          */
         FindingModel: {
+            /**
+             * Decided
+             * @default
+             */
+            decided?: string;
             /** Family */
             family: string;
             /** @default null */
             fix?: components["schemas"]["FixModel"] | null;
+            /**
+             * Other View
+             * @default
+             */
+            other_view?: string;
             /** Rule */
             rule: string;
             /** Says */
@@ -685,7 +844,7 @@ export interface components {
          */
         FixModel: {
             /** Edits */
-            edits: (components["schemas"]["AmountEdit"] | components["schemas"]["HandEdit"] | components["schemas"]["ProductEdit"] | components["schemas"]["ZonesEdit"] | components["schemas"]["WaitEdit"] | components["schemas"]["MoveEdit"] | components["schemas"]["RemoveEdit"] | components["schemas"]["AddEdit"])[];
+            edits: (components["schemas"]["AmountEdit"] | components["schemas"]["HandEdit"] | components["schemas"]["ProductEdit"] | components["schemas"]["ZonesEdit"] | components["schemas"]["WaitEdit"] | components["schemas"]["MoveEdit"] | components["schemas"]["RemoveEdit"] | components["schemas"]["AddEdit"] | components["schemas"]["SplitEdit"] | components["schemas"]["MergeEdit"])[];
             /** Says */
             says: string;
         };
@@ -713,6 +872,16 @@ export interface components {
             tool?: ("fingers" | "damp_sponge" | "dry_sponge" | "puff" | "dense_small_brush" | "detail_brush" | "stippling_brush" | "feathery_brush" | "buffing_brush" | "angled_brush" | "fluffy_brush" | "fan_brush" | "spatula" | "disposable_wand") | null;
         };
         /**
+         * HouseWire
+         * @description The rule book and every parameter, with what was decided.
+         */
+        HouseWire: {
+            /** Parameters */
+            parameters: components["schemas"]["ParameterWire"][];
+            /** Rules */
+            rules: components["schemas"]["BookRuleWire"][];
+        };
+        /**
          * ImportedWire
          * @description What an imported case became.
          */
@@ -730,6 +899,13 @@ export interface components {
          */
         IntentChange: {
             /**
+             * Blend
+             * @default null
+             */
+            blend?: ("one_at_a_time" | "place_all") | null;
+            /** @default null */
+            climate?: components["schemas"]["ClimateModel"] | null;
+            /**
              * Cover
              * @default null
              */
@@ -739,6 +915,13 @@ export interface components {
              * @default null
              */
             finish?: ("matte" | "satin" | "dewy" | "shimmer" | "glitter") | null;
+            /**
+             * Lights
+             * @default null
+             */
+            lights?: ("daylight" | "warm_lamp" | "led" | "shop_tube" | "flash" | "stage_warm")[] | null;
+            /** @default null */
+            options?: components["schemas"]["OptionsModel"] | null;
             /**
              * Order
              * @default null
@@ -754,6 +937,11 @@ export interface components {
              * @default null
              */
             setting?: ("none" | "spot" | "t_zone" | "on_light" | "whole_face" | "bake_points" | "bake_wide") | null;
+            /**
+             * Viewing
+             * @default null
+             */
+            viewing?: ("in_person" | "camera" | "stage" | "dim_room") | null;
             /**
              * Wear Hours
              * @default null
@@ -779,6 +967,11 @@ export interface components {
              * @enum {string}
              */
             cover?: "sheer" | "light" | "medium" | "full" | "opaque";
+            /**
+             * Day
+             * @default null
+             */
+            day?: string | null;
             /** Features */
             features?: ("brows" | "eyes" | "lashes" | "lips")[];
             /**
@@ -789,6 +982,8 @@ export interface components {
             finish?: "matte" | "satin" | "dewy" | "shimmer" | "glitter";
             /** Lights */
             lights?: ("daylight" | "warm_lamp" | "led" | "shop_tube" | "flash" | "stage_warm")[];
+            /** @default null */
+            options?: components["schemas"]["OptionsModel"] | null;
             /**
              * Order
              * @default light_first
@@ -843,6 +1038,27 @@ export interface components {
             settled_hex: string;
         };
         /**
+         * LateBody
+         * @description A forgotten step: its kind and zones.
+         */
+        LateBody: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "cleanse" | "moisturise" | "eye_care" | "sunscreen" | "prime" | "correct" | "conceal" | "light" | "shade" | "bronze" | "glow" | "foundation" | "colour" | "spot_conceal" | "soften_edges" | "crease_check" | "set" | "bake" | "dust_off" | "clean_edge" | "mute_shine" | "melting_mist" | "setting_mist" | "press_back" | "edge_check" | "light_check" | "brows" | "eyes" | "lashes" | "lips";
+            /** Zones */
+            zones: ("forehead_centre" | "hairline" | "temple_l" | "temple_r" | "brow_bone_l" | "brow_bone_r" | "eyelid_l" | "eyelid_r" | "under_eye_l" | "under_eye_r" | "inner_corner_l" | "inner_corner_r" | "nose_bridge" | "nose_side_l" | "nose_side_r" | "nose_tip" | "cheek_apple_l" | "cheek_apple_r" | "cheekbone_l" | "cheekbone_r" | "cheek_hollow_l" | "cheek_hollow_r" | "smile_line_l" | "smile_line_r" | "upper_lip" | "below_lip" | "lips" | "chin" | "jaw_l" | "jaw_r" | "under_jaw" | "ear_l" | "ear_r" | "neck")[];
+        };
+        /**
+         * LateWire
+         * @description Where a forgotten step could still go, the cheapest place first.
+         */
+        LateWire: {
+            /** Places */
+            places: components["schemas"]["PlaceWire"][];
+        };
+        /**
          * LeftBareModel
          * @description A zone left out of a kind of step on purpose.
          */
@@ -859,6 +1075,21 @@ export interface components {
              * @enum {string}
              */
             zone: "forehead_centre" | "hairline" | "temple_l" | "temple_r" | "brow_bone_l" | "brow_bone_r" | "eyelid_l" | "eyelid_r" | "under_eye_l" | "under_eye_r" | "inner_corner_l" | "inner_corner_r" | "nose_bridge" | "nose_side_l" | "nose_side_r" | "nose_tip" | "cheek_apple_l" | "cheek_apple_r" | "cheekbone_l" | "cheekbone_r" | "cheek_hollow_l" | "cheek_hollow_r" | "smile_line_l" | "smile_line_r" | "upper_lip" | "below_lip" | "lips" | "chin" | "jaw_l" | "jaw_r" | "under_jaw" | "ear_l" | "ear_r" | "neck";
+        };
+        /**
+         * MergeEdit
+         * @description Take another step of the same kind and product into a step.
+         */
+        MergeEdit: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            edit: "merge";
+            /** Other */
+            other: string;
+            /** Step */
+            step: string;
         };
         /**
          * MixModel
@@ -949,6 +1180,165 @@ export interface components {
             step: string;
         };
         /**
+         * OptionWire
+         * @description One way of working that is disputed, with its sides; the first is the usual one.
+         */
+        OptionWire: {
+            /** Name */
+            name: string;
+            /** Ways */
+            ways: components["schemas"]["WayWire"][];
+            /** Words */
+            words: string;
+        };
+        /**
+         * OptionsModel
+         * @description Ways of working inside a school; each left out is the usual one.
+         */
+        OptionsModel: {
+            /**
+             * Border Pass
+             * @default false
+             */
+            border_pass?: boolean;
+            /**
+             * Bronzer
+             * @default none
+             * @enum {string}
+             */
+            bronzer?: "none" | "bridge" | "last";
+            /**
+             * Brows
+             * @default helps
+             * @enum {string}
+             */
+            brows?: "helps" | "before_base" | "in_wait" | "after_setting" | "last";
+            /**
+             * Corrector
+             * @default before_sculpt
+             * @enum {string}
+             */
+            corrector?: "before_sculpt" | "after_sculpt" | "after_foundation";
+            /**
+             * Evenness
+             * @default let_stand
+             * @enum {string}
+             */
+            evenness?: "let_stand" | "even_out";
+            /**
+             * Eyes
+             * @default helps
+             * @enum {string}
+             */
+            eyes?: "helps" | "before_base" | "in_wait" | "after_setting" | "last";
+            /**
+             * Glow
+             * @default school
+             * @enum {string}
+             */
+            glow?: "school" | "under" | "mixed" | "after_colour" | "last" | "none";
+            /**
+             * Laid From
+             * @default hand
+             * @enum {string}
+             */
+            laid_from?: "hand" | "face";
+            /**
+             * Melting Mist
+             * @default school
+             * @enum {string}
+             */
+            melting_mist?: "school" | "before_glow" | "between_powders" | "last" | "none";
+            /**
+             * Powder Foundation
+             * @default none
+             * @enum {string}
+             */
+            powder_foundation?: "none" | "veil" | "set";
+            /**
+             * Powder Sculpt
+             * @default after_setting
+             * @enum {string}
+             */
+            powder_sculpt?: "after_setting" | "before_setting";
+            /**
+             * Second Pass
+             * @default false
+             */
+            second_pass?: boolean;
+            /**
+             * Shade Edge
+             * @default faded
+             * @enum {string}
+             */
+            shade_edge?: "faded" | "crisp";
+            /**
+             * Spot
+             * @default after_foundation
+             * @enum {string}
+             */
+            spot?: "after_foundation" | "before_foundation";
+        };
+        /**
+         * ParameterDecisionModel
+         * @description A house parameter decided otherwise.
+         */
+        ParameterDecisionModel: {
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+            /** Value */
+            value: number;
+        };
+        /**
+         * ParameterWire
+         * @description One house parameter: its value now, the book's, and its range.
+         */
+        ParameterWire: {
+            /** Default */
+            default: number;
+            /** High */
+            high: number;
+            /** Low */
+            low: number;
+            /** Name */
+            name: string;
+            /** Note */
+            note: string;
+            /** Rules */
+            rules: string[];
+            /** Source */
+            source: string;
+            /** Subject */
+            subject: string;
+            /** Unit */
+            unit: string;
+            /** Value */
+            value: number;
+            /** Why */
+            why: string;
+            /** Words */
+            words: string;
+        };
+        /**
+         * PlaceWire
+         * @description One place for a late step: in words, its gravest new finding, and the edits that put it there.
+         */
+        PlaceWire: {
+            /** Before */
+            before: string | null;
+            /** Edits */
+            edits: (components["schemas"]["AmountEdit"] | components["schemas"]["HandEdit"] | components["schemas"]["ProductEdit"] | components["schemas"]["ZonesEdit"] | components["schemas"]["WaitEdit"] | components["schemas"]["MoveEdit"] | components["schemas"]["RemoveEdit"] | components["schemas"]["AddEdit"] | components["schemas"]["SplitEdit"] | components["schemas"]["MergeEdit"])[];
+            /** Says */
+            says: string;
+            /** Usual */
+            usual: boolean;
+            /** Worst */
+            worst: ("stop" | "problem" | "advice") | null;
+        };
+        /**
          * PreviewWire
          * @description What a replan would bring, before it is kept.
          */
@@ -1027,6 +1417,13 @@ export interface components {
             half_hour?: number[] | null;
             /** Id */
             id: string;
+            /** Ingredients */
+            ingredients?: string[];
+            /**
+             * Keeps Months
+             * @default null
+             */
+            keeps_months?: number | null;
             /**
              * Lab
              * @default null
@@ -1039,6 +1436,11 @@ export interface components {
             ml?: number | null;
             /** Name */
             name: string;
+            /**
+             * Opened On
+             * @default null
+             */
+            opened_on?: string | null;
             /**
              * Price
              * @default null
@@ -1058,12 +1460,48 @@ export interface components {
             texture: "liquid" | "cream" | "balm" | "gel" | "mousse" | "stick" | "mist" | "loose_powder" | "pressed_powder";
         };
         /**
+         * RankedSchoolModel
+         * @description One school on a face: the reasons for and against it, and the figures they rest on.
+         */
+        RankedSchoolModel: {
+            /**
+             * Cost
+             * @default null
+             */
+            cost?: number | null;
+            /** Findings */
+            findings: number;
+            /** Mean Film Um */
+            mean_film_um: number;
+            /** Minutes */
+            minutes: number;
+            /** Says */
+            says: string;
+            /**
+             * School
+             * @enum {string}
+             */
+            school: "underpainted" | "overpainted" | "two_tone" | "light_led" | "powder_sculpted" | "doubled";
+            /** Shine Hours */
+            shine_hours: number;
+            /** Speaks Against */
+            speaks_against: string[];
+            /** Speaks For */
+            speaks_for: string[];
+            /** Steps */
+            steps: number;
+            /** Words */
+            words: string;
+            /** Worst Cake */
+            worst_cake: number;
+        };
+        /**
          * ReachWire
          * @description What would let the wanted step of a shade or light show, with the edits that do it where there are any.
          */
         ReachWire: {
             /** Edits */
-            edits: (components["schemas"]["AmountEdit"] | components["schemas"]["HandEdit"] | components["schemas"]["ProductEdit"] | components["schemas"]["ZonesEdit"] | components["schemas"]["WaitEdit"] | components["schemas"]["MoveEdit"] | components["schemas"]["RemoveEdit"] | components["schemas"]["AddEdit"])[];
+            edits: (components["schemas"]["AmountEdit"] | components["schemas"]["HandEdit"] | components["schemas"]["ProductEdit"] | components["schemas"]["ZonesEdit"] | components["schemas"]["WaitEdit"] | components["schemas"]["MoveEdit"] | components["schemas"]["RemoveEdit"] | components["schemas"]["AddEdit"] | components["schemas"]["SplitEdit"] | components["schemas"]["MergeEdit"])[];
             /** Says */
             says: string;
             /** Shows */
@@ -1139,6 +1577,13 @@ export interface components {
          */
         ReplanBody: {
             /**
+             * Blend
+             * @default null
+             */
+            blend?: ("one_at_a_time" | "place_all") | null;
+            /** @default null */
+            climate?: components["schemas"]["ClimateModel"] | null;
+            /**
              * Cover
              * @default null
              */
@@ -1148,6 +1593,13 @@ export interface components {
              * @default null
              */
             finish?: ("matte" | "satin" | "dewy" | "shimmer" | "glitter") | null;
+            /**
+             * Lights
+             * @default null
+             */
+            lights?: ("daylight" | "warm_lamp" | "led" | "shop_tube" | "flash" | "stage_warm")[] | null;
+            /** @default null */
+            options?: components["schemas"]["OptionsModel"] | null;
             /**
              * Order
              * @default null
@@ -1166,6 +1618,11 @@ export interface components {
              */
             setting?: ("none" | "spot" | "t_zone" | "on_light" | "whole_face" | "bake_points" | "bake_wide") | null;
             /**
+             * Viewing
+             * @default null
+             */
+            viewing?: ("in_person" | "camera" | "stage" | "dim_room") | null;
+            /**
              * Wear Hours
              * @default null
              */
@@ -1178,6 +1635,27 @@ export interface components {
         RevisionBody: {
             /** Revision */
             revision: number;
+        };
+        /**
+         * RuleDecisionModel
+         * @description What was decided otherwise about one rule.
+         */
+        RuleDecisionModel: {
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+            /**
+             * Off
+             * @default false
+             */
+            off?: boolean;
+            /**
+             * Severity
+             * @default null
+             */
+            severity?: ("stop" | "problem" | "advice") | null;
         };
         /**
          * RuleWire
@@ -1216,6 +1694,26 @@ export interface components {
             why: string;
             /** Words */
             words: string;
+        };
+        /**
+         * SchoolsModel
+         * @description ``schools``: all six planned on one face, the one that suits best first.
+         */
+        SchoolsModel: {
+            /**
+             * Nabrel
+             * @default schools
+             * @constant
+             */
+            nabrel?: "schools";
+            /** Schools */
+            schools: components["schemas"]["RankedSchoolModel"][];
+            /**
+             * Version
+             * @default 1
+             * @constant
+             */
+            version?: 1;
         };
         /**
          * SitterList
@@ -1287,6 +1785,21 @@ export interface components {
             undertone: string;
             /** Zones */
             zones: components["schemas"]["ZoneReadingWire"][];
+        };
+        /**
+         * SplitEdit
+         * @description Make a step of its own of some of a step's zones.
+         */
+        SplitEdit: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            edit: "split";
+            /** Step */
+            step: string;
+            /** Zones */
+            zones: ("forehead_centre" | "hairline" | "temple_l" | "temple_r" | "brow_bone_l" | "brow_bone_r" | "eyelid_l" | "eyelid_r" | "under_eye_l" | "under_eye_r" | "inner_corner_l" | "inner_corner_r" | "nose_bridge" | "nose_side_l" | "nose_side_r" | "nose_tip" | "cheek_apple_l" | "cheek_apple_r" | "cheekbone_l" | "cheekbone_r" | "cheek_hollow_l" | "cheek_hollow_r" | "smile_line_l" | "smile_line_r" | "upper_lip" | "below_lip" | "lips" | "chin" | "jaw_l" | "jaw_r" | "under_jaw" | "ear_l" | "ear_r" | "neck")[];
         };
         /**
          * StepModel
@@ -1476,10 +1989,16 @@ export interface components {
         VocabularyWire: {
             /** Conditions */
             conditions: components["schemas"]["TermWire"][];
+            /** Covers */
+            covers: components["schemas"]["TermWire"][];
+            /** Finishes */
+            finishes: components["schemas"]["TermWire"][];
             /** Lights */
             lights: components["schemas"]["TermWire"][];
             /** Motions */
             motions: components["schemas"]["MotionWire"][];
+            /** Options */
+            options: components["schemas"]["OptionWire"][];
             /** Rank Words */
             rank_words: {
                 [key: string]: string;
@@ -1498,6 +2017,8 @@ export interface components {
             steps: components["schemas"]["TermWire"][];
             /** Tools */
             tools: components["schemas"]["TermWire"][];
+            /** Viewings */
+            viewings: components["schemas"]["TermWire"][];
             /** Zones */
             zones: components["schemas"]["ZoneWire"][];
         };
@@ -1520,6 +2041,18 @@ export interface components {
             wait_at_most_s?: number | null;
             /** Wait S */
             wait_s: number;
+        };
+        /**
+         * WayWire
+         * @description One side of an option, with its reason.
+         */
+        WayWire: {
+            /** Value */
+            value: string;
+            /** Why */
+            why: string;
+            /** Words */
+            words: string;
         };
         /**
          * WellBody
@@ -1812,6 +2345,540 @@ export interface operations {
             };
         };
     };
+    house: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HouseWire"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    reset_house: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HouseWire"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    export_house: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    import_house: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HouseWire"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    decide_parameter: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ParameterDecisionModel"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HouseWire"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    reset_parameter: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HouseWire"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    decide_rule: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RuleDecisionModel"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HouseWire"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    reset_rule: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HouseWire"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     workbench: {
         parameters: {
             query?: {
@@ -2039,6 +3106,77 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    late: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LateBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LateWire"];
+                };
             };
             /** @description Not Found */
             404: {
@@ -2376,6 +3514,73 @@ export interface operations {
             };
         };
     };
+    schools: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SchoolsModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     candidates: {
         parameters: {
             query?: {
@@ -2468,6 +3673,71 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["ReachWire"];
                 };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    told: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Not Found */
             404: {

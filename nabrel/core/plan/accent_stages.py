@@ -38,8 +38,10 @@ def _glow(draft: Draft, moment: GlowAt) -> None:
         film, why = house.least_film_um, [GLOW_WHY["mixed"]]
     beneath = moment in ("under", "mixed")
     dry = [z for z in zones if z in draft.powdered]
-    if dry and _powder_glow(draft, tuple(dry), why):
-        zones = tuple(z for z in zones if z not in dry)
+    if dry and not _powder_glow(draft, tuple(dry), why):
+        for zone in dry:
+            draft.leave(zone, "glow", "Powder lies here by now, and the kit has no powder glow: a cream would grab.")
+    zones = tuple(z for z in zones if z not in dry)
     creams = [i for i in draft.shelf.of("glow") if i.tinted and not i.dry]
     creams = list(draft.sitting(draft.agreeing(creams) if beneath else creams, zones))
     if not zones or not creams:

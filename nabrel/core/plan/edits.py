@@ -100,7 +100,25 @@ class Add:
     edit: Literal["add"] = "add"
 
 
-Edit = SetAmount | SetHand | SetProduct | SetZones | SetWait | Move | Remove | Add
+@dataclass(frozen=True, slots=True)
+class Split:
+    """Make a step of its own, right after it, of some of a step's zones."""
+
+    step: str
+    zones: tuple[Zone, ...]
+    edit: Literal["split"] = "split"
+
+
+@dataclass(frozen=True, slots=True)
+class Merge:
+    """Take another step of the same kind and product into a step; its amount and hand stand."""
+
+    step: str
+    other: str
+    edit: Literal["merge"] = "merge"
+
+
+Edit = SetAmount | SetHand | SetProduct | SetZones | SetWait | Move | Remove | Add | Split | Merge
 
 
 def apply(sequence: Sequence, edits: Iterable[Edit], products: Mapping[str, Product], house: House) -> Sequence:
@@ -128,6 +146,10 @@ def say(sequence: Sequence, edit: Edit, products: Mapping[str, Product]) -> str:
         return f"{kind}: {item.name if item else edit.product}"
     if isinstance(edit, SetZones):
         return f"{kind}: {places(edit.zones)}"
+    if isinstance(edit, Split):
+        return f"Split {kind.lower()} {places(edit.zones)}"
+    if isinstance(edit, Merge):
+        return f"Merged two steps of {kind.lower()}"
     if isinstance(edit, SetWait):
         return f"{kind}: wait {edit.wait_s:g} s"
     return f"Moved {kind.lower()}" if isinstance(edit, Move) else f"Took out {kind.lower()}"
@@ -148,10 +170,55 @@ def _apply_one(sequence: Sequence, edit: Edit, products: Mapping[str, Product], 
         target = len(steps) if edit.before is None else _index(steps, edit.before, f"{field}.before")
         steps.insert(target, step)
         return _settled(sequence, steps, field)
+    if isinstance(edit, Split):
+        return _settled(sequence, _split(steps, index, edit, products, house, field), field)
+    if isinstance(edit, Merge):
+        return _settled(sequence, _merged(steps, index, edit, products, house, field), field)
     changed = _changed(steps[index], edit, products, field)
     changed = replace(changed, why=_by_hand(changed.why, say(sequence, edit, products)))
     steps[index] = replace(changed, take=take_for(changed, products.get(changed.product or ""), house))
     return _settled(sequence, steps, field)
+
+
+def _split(
+    steps: list[Step], index: int, edit: Split, products: Mapping[str, Product], house: House, field: str
+) -> list[Step]:
+    step = steps[index]
+    apart = in_order(z for z in edit.zones if z in step.zones)
+    rest = tuple(z for z in step.zones if z not in apart)
+    if not apart or len(apart) != len(set(edit.zones)):
+        raise Refused(f"{field}.zones", list(edit.zones), f"zones of step {step.id}: {', '.join(step.zones)}")
+    if not rest:
+        raise Impossible(f"{field}.zones", list(edit.zones), f"some, but not all, of the zones of step {step.id}")
+    if len(steps) >= MOST_STEPS:
+        raise Impossible(field, len(steps), f"at most {MOST_STEPS} steps")
+    said = f"Split from {step.kind.replace('_', ' ')}"
+    parts = [replace(step, zones=rest), replace(step, id=_new_id(steps), zones=apart, why=_by_hand(step.why, said))]
+    return [*steps[:index], *(_with_take(part, products, house) for part in parts), *steps[index + 1 :]]
+
+
+def _merged(
+    steps: list[Step], index: int, edit: Merge, products: Mapping[str, Product], house: House, field: str
+) -> list[Step]:
+    step = steps[index]
+    other = steps[_index(steps, edit.other, f"{field}.other")]
+    if other.id == step.id:
+        raise Refused(f"{field}.other", edit.other, "another step")
+    if (other.kind, other.product) != (step.kind, step.product):
+        what = f"{step.kind.replace('_', ' ')}" + (f" with {step.product}" if step.product else "")
+        raise Impossible(f"{field}.other", edit.other, f"a step of {what}, as step {step.id} is")
+    why = tuple(dict.fromkeys([*step.why, *other.why]))
+    whole = replace(step, zones=in_order([*step.zones, *other.zones]), why=why)
+    return [_with_take(whole, products, house) if s.id == step.id else s for s in steps if s.id != other.id]
+
+
+def _with_take(step: Step, products: Mapping[str, Product], house: House) -> Step:
+    return replace(step, take=take_for(step, products.get(step.product or ""), house))
+
+
+def _new_id(steps: list[Step]) -> str:
+    numbers = [int(s.id[1:]) for s in steps if s.id[1:].isdigit()]
+    return f"s{max(numbers, default=0) + 1}"
 
 
 BY_HAND = "By hand: "
@@ -227,9 +294,8 @@ def _add(sequence: Sequence, edit: Add, products: Mapping[str, Product], house: 
         _within(f"{field}.powder_mg_cm2", edit.powder_mg_cm2, 0, MOST_POWDER_MG, "mg/cm²")
     if item is not None and edit.film_um is not None and item.dry:
         raise Impossible(f"{field}.film_um", edit.film_um, f"powder_mg_cm2: {item.name} is a powder")
-    numbers = [int(s.id[1:]) for s in sequence.steps if s.id[1:].isdigit()]
     step = Step(
-        id=f"s{max(numbers, default=0) + 1}",
+        id=_new_id(list(sequence.steps)),
         kind=edit.kind,
         zones=in_order(edit.zones),
         product=edit.product,

@@ -1,0 +1,66 @@
+"""House rules in the store: what was decided otherwise, read as one house."""
+
+from __future__ import annotations
+
+from datetime import UTC, datetime
+
+from sqlalchemy import delete, select
+from sqlalchemy.orm import Session
+
+from nabrel.core.house import House
+from nabrel.formats import convert
+from nabrel.formats.models import HouseModel, ParameterDecisionModel, RuleDecisionModel
+from nabrel.store.tables import DecisionRow
+
+
+class HouseRules:
+    """Decisions by rule and by parameter. Each change is held to the book before it is kept."""
+
+    def __init__(self, session: Session) -> None:
+        self._session = session
+
+    def model(self) -> HouseModel:
+        """All decisions as a house file."""
+        found = HouseModel()
+        for row in self._session.scalars(select(DecisionRow).order_by(DecisionRow.about, DecisionRow.name)):
+            if row.about == "rule":
+                found.rules[row.name] = RuleDecisionModel.model_validate_json(row.document)
+            else:
+                found.parameters[row.name] = ParameterDecisionModel.model_validate_json(row.document)
+        return found
+
+    def house(self) -> House:
+        """The house that plans and checks go by."""
+        return convert.house_from(self.model())
+
+    def decide_rule(self, rule_id: str, decision: RuleDecisionModel) -> None:
+        """Keep a decision about a rule; one that changes nothing is a reset. Refuses an unknown rule."""
+        convert.house_from(HouseModel(rules={rule_id: decision}))
+        self.reset("rule", rule_id)
+        if decision.off or decision.severity is not None:
+            self._keep("rule", rule_id, decision.model_dump_json(exclude_none=True))
+
+    def decide_parameter(self, name: str, decision: ParameterDecisionModel) -> None:
+        """Keep a decision about a parameter. Refuses an unknown one and values out of range."""
+        convert.house_from(HouseModel(parameters={name: decision}))
+        self.reset("parameter", name)
+        self._keep("parameter", name, decision.model_dump_json())
+
+    def reset(self, about: str, name: str) -> None:
+        """Back to the book."""
+        self._session.execute(delete(DecisionRow).where(DecisionRow.about == about, DecisionRow.name == name))
+        self._session.expire_all()
+
+    def replace(self, model: HouseModel) -> None:
+        """All decisions at once, in place of those that stand. Refuses the whole file where any of it is wrong."""
+        convert.house_from(model)
+        self._session.execute(delete(DecisionRow))
+        for rule_id, rule in model.rules.items():
+            self._keep("rule", rule_id, rule.model_dump_json(exclude_none=True))
+        for name, parameter in model.parameters.items():
+            self._keep("parameter", name, parameter.model_dump_json())
+
+    def _keep(self, about: str, name: str, document: str) -> None:
+        now = datetime.now(UTC).replace(tzinfo=None)
+        self._session.add(DecisionRow(about=about, name=name, document=document, changed_at=now))
+        self._session.flush()
