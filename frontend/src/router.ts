@@ -5,5 +5,6 @@ export const { p, navigate, route } = createRouter({
   '/': Home,
   '/sitters/:id': Home,
   '/plans/:id': () => import('./rooms/layer/Layer.svelte'),
+  '/house': () => import('./rooms/house/HouseRules.svelte'),
   '*notfound': () => import('./rooms/Lost.svelte'),
 });

@@ -423,6 +423,8 @@ def house_from(model: m.HouseModel, field: str = "") -> House:
 def house_to(house: House) -> m.HouseModel:
     """What a house decided otherwise, as a file has it."""
     return m.HouseModel(
+        nabrel="house",
+        version=1,
         parameters={d.name: m.ParameterDecisionModel(value=d.value, note=d.note) for d in house.decided},
         rules={d.rule: m.RuleDecisionModel(off=d.off, severity=d.severity, note=d.note) for d in house.rules},
     )

@@ -347,8 +347,8 @@ class ParameterDecisionModel(Wire):
 class HouseModel(Wire):
     """``house``: what an educator decided otherwise; what is left out stands as the book has it."""
 
-    nabrel: Literal["house"] = "house"
-    version: Literal[1] = 1
+    nabrel: Literal["house"]
+    version: Literal[1]
     parameters: Annotated[dict[str, ParameterDecisionModel], Field(max_length=300)] = Field(default_factory=dict)
     rules: Annotated[dict[str, RuleDecisionModel], Field(max_length=300)] = Field(default_factory=dict)
 

@@ -21,7 +21,7 @@ class HouseRules:
 
     def model(self) -> HouseModel:
         """All decisions as a house file."""
-        found = HouseModel()
+        found = HouseModel(nabrel="house", version=1)
         for row in self._session.scalars(select(DecisionRow).order_by(DecisionRow.about, DecisionRow.name)):
             if row.about == "rule":
                 found.rules[row.name] = RuleDecisionModel.model_validate_json(row.document)
@@ -35,14 +35,14 @@ class HouseRules:
 
     def decide_rule(self, rule_id: str, decision: RuleDecisionModel) -> None:
         """Keep a decision about a rule; one that changes nothing is a reset. Refuses an unknown rule."""
-        convert.house_from(HouseModel(rules={rule_id: decision}))
+        convert.house_from(HouseModel(nabrel="house", version=1, rules={rule_id: decision}))
         self.reset("rule", rule_id)
         if decision.off or decision.severity is not None:
             self._keep("rule", rule_id, decision.model_dump_json(exclude_none=True))
 
     def decide_parameter(self, name: str, decision: ParameterDecisionModel) -> None:
         """Keep a decision about a parameter. Refuses an unknown one and values out of range."""
-        convert.house_from(HouseModel(parameters={name: decision}))
+        convert.house_from(HouseModel(nabrel="house", version=1, parameters={name: decision}))
         self.reset("parameter", name)
         self._keep("parameter", name, decision.model_dump_json())
 

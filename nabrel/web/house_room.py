@@ -60,7 +60,7 @@ def delete_parameter(path: w.NamePath) -> w.HouseWire:
 def delete_house() -> w.HouseWire:
     """All decisions back to the book."""
     with database().session() as session:
-        HouseRules(session).replace(m.HouseModel())
+        HouseRules(session).replace(m.HouseModel(nabrel="house", version=1))
     return present.house_book(House())
 
 

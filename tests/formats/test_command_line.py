@@ -103,3 +103,45 @@ def test_bad_questions_get_one_line_too(arguments, said):
     assert answer.returncode == 2
     assert said in answer.stderr
     assert len(answer.stderr.strip().splitlines()) == 1
+
+
+WREN = str(EXAMPLES / "wren.sequence.json")
+TAMSIN = str(EXAMPLES / "tamsin.case.json")
+
+
+def test_tell_prints_numbered_text():
+    told = run("tell", WREN)
+    assert told.returncode == 0
+    assert "\n1. **Cleanse**" in told.stdout
+    assert "Local hygiene codes" in told.stdout
+
+
+def test_schools_prints_all_six_ranked():
+    found = json.loads(run("schools", TAMSIN).stdout)
+    assert found["nabrel"] == "schools"
+    assert len(found["schools"]) == 6
+
+
+def test_house_rules_are_gone_by_from_a_file(tmp_path):
+    house = tmp_path / "house.json"
+    decided = {"nabrel": "house", "version": 1, "parameters": {"foundation_film_um": {"value": 4.0}}}
+    house.write_text(json.dumps(decided), encoding="utf-8")
+    steps = json.loads(run("plan", TAMSIN, "--house", str(house)).stdout)["steps"]
+    assert max(s["film_um"] for s in steps if s["kind"] == "foundation") <= 4.0
+
+
+@pytest.mark.parametrize(
+    ("decided", "says"),
+    [
+        ({"rules": {"thin-pass": {"off": True}}}, "nearest: thin-passes"),
+        ({"parameters": {"bake_s": {"value": 1.0}}}, "parameters.bake_s"),
+        ({"wishes": {}}, "wishes"),
+    ],
+)
+def test_a_wrong_house_file_is_one_clear_line(tmp_path, decided, says):
+    house = tmp_path / "house.json"
+    house.write_text(json.dumps({"nabrel": "house", "version": 1, **decided}), encoding="utf-8")
+    checked = run("check", WREN, "--house", str(house))
+    assert checked.returncode == 2
+    assert says in checked.stderr
+    assert checked.stderr.count("\n") == 1

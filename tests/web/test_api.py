@@ -59,7 +59,7 @@ def test_a_sitter_is_read_zone_by_zone(client):
 
 def test_the_vocabulary_has_words_for_everything(client):
     found = client.get("/api/vocabulary").json
-    assert {s["id"] for s in found["schools"]} == {"underpainted", "overpainted"}
+    assert len({s["id"] for s in found["schools"]}) == 6
     assert all(zone["words"] for zone in found["zones"])
     assert len(found["rules"]) >= 30
 

@@ -30,7 +30,7 @@
   items={options.map((option) => ({ value: option.id, label: option.words }))}
 >
   <Select.Trigger class="btn justify-between {wide ? 'w-full' : ''}" aria-label="{label}: {shown}">
-    <span class="truncate">{shown}</span>
+    <span class="truncate first-letter:uppercase">{shown}</span>
     <ChevronDown size={14} class="shrink-0" aria-hidden="true" />
   </Select.Trigger>
   <Select.Portal>

@@ -2,6 +2,7 @@
   import type { Snippet } from 'svelte';
   import Sun from '@lucide/svelte/icons/sun';
   import Moon from '@lucide/svelte/icons/moon';
+  import BookCheck from '@lucide/svelte/icons/book-check';
   import Keyboard from '@lucide/svelte/icons/keyboard';
   import { p } from '../router';
   import { shortcuts } from './shortcuts.svelte';
@@ -28,6 +29,9 @@
   </a>
   {@render children?.()}
   <div class="ml-auto flex items-center gap-1.5">
+    <a class="btn px-2" href={p('/house')} aria-label="House rules" title="House rules"
+      ><BookCheck size={16} aria-hidden="true" /></a
+    >
     <button
       class="btn px-2"
       aria-label="Shortcuts"

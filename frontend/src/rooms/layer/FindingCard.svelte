@@ -1,5 +1,6 @@
 <script lang="ts">
   import type { Finding } from '../../api/client';
+  import { p } from '../../router';
   import { words } from '../../parts/vocabulary.svelte';
   import { MARK } from './marks';
   import SeverityMark from './SeverityMark.svelte';
@@ -10,7 +11,6 @@
     finding,
     compact = false,
   }: { bench: WorkbenchState; finding: Finding; compact?: boolean } = $props();
-  const rule = $derived(words.rule(finding.rule));
   const first = $derived(finding.steps[0]);
   const number = $derived((bench.plan?.steps.findIndex((step) => step.id === first) ?? -1) + 1);
 </script>
@@ -28,7 +28,13 @@
     {/if}
   </p>
   <p>{finding.says}</p>
-  <p class="label">{finding.why}{rule?.other_view ? ` Another view: ${rule.other_view}` : ''}</p>
+  <p class="label">{finding.why}{finding.other_view ? ` Another view: ${finding.other_view}` : ''}</p>
+  {#if finding.decided}<p class="label font-semibold">{finding.decided}</p>{/if}
+  {#if !compact}
+    <a class="label underline" href={p('/house', { search: { rule: finding.rule, plan: bench.id } })}
+      >In the rule book<span class="sr-only">: {words.rule(finding.rule)?.statement}</span></a
+    >
+  {/if}
   {#if finding.fix}
     {@const fix = finding.fix}
     <button

@@ -3,7 +3,11 @@
   import Droplet from '@lucide/svelte/icons/droplet';
   import FlaskConical from '@lucide/svelte/icons/flask-conical';
   import Download from '@lucide/svelte/icons/download';
+  import ListPlus from '@lucide/svelte/icons/list-plus';
   import Redo2 from '@lucide/svelte/icons/redo-2';
+  import Scale from '@lucide/svelte/icons/scale';
+  import ScrollText from '@lucide/svelte/icons/scroll-text';
+  import SlidersHorizontal from '@lucide/svelte/icons/sliders-horizontal';
   import Undo2 from '@lucide/svelte/icons/undo-2';
   import type { Light, Setting } from '../../api/client';
   import Choice from '../../parts/Choice.svelte';
@@ -16,12 +20,15 @@
   import DifferenceList from './DifferenceList.svelte';
   import FindingCard from './FindingCard.svelte';
   import ForecastPanel from './ForecastPanel.svelte';
+  import LateDialog from './LateDialog.svelte';
   import OrderList from './OrderList.svelte';
   import PlanFigures from './PlanFigures.svelte';
   import PreviewDialog from './PreviewDialog.svelte';
+  import SchoolsDialog from './SchoolsDialog.svelte';
   import Section from './Section.svelte';
   import StepPanel from './StepPanel.svelte';
   import WellDialog from './WellDialog.svelte';
+  import WishesDialog from './WishesDialog.svelte';
   import { WorkbenchState } from './workbench.svelte';
 
   const id = $derived(route.pathname.split('/')[2] ?? '');
@@ -29,6 +36,9 @@
   const plan = $derived(bench.plan);
   let correctorOpen = $state(false);
   let wellOpen = $state(false);
+  let schoolsOpen = $state(false);
+  let wishesOpen = $state(false);
+  let lateOpen = $state(false);
 
   $effect(() => {
     const opened = bench;
@@ -50,6 +60,9 @@
       },
       { keys: 'c', does: 'Which corrector here?', run: () => (correctorOpen = true) },
       { keys: 'm', does: 'Mixing well', run: () => (wellOpen = true) },
+      { keys: 's', does: 'Which school here?', run: () => (schoolsOpen = true) },
+      { keys: 'w', does: 'Wishes and ways of working', run: () => (wishesOpen = true) },
+      { keys: 'a', does: 'Add a step', run: () => (lateOpen = true) },
       { keys: 'Ctrl+Z', does: 'Undo', run: () => void bench.undo() },
       { keys: 'Ctrl+Y', does: 'Redo', run: () => void bench.redo() },
     ]),
@@ -81,20 +94,18 @@
           >{plan.title || plan.nickname}</a
         >
       </h1>
-      <div role="radiogroup" aria-label="School" class="flex">
-        {#each words.all?.schools ?? [] as school (school.id)}
-          <button
-            role="radio"
-            aria-checked={plan.school === school.id}
-            title={school.why}
-            class="btn -ml-px rounded-none first:rounded-l-sm last:rounded-r-sm {plan.school === school.id
-              ? 'border-accent bg-accent-soft font-semibold'
-              : ''}"
-            onclick={() => plan.school !== school.id && bench.consider({ school: school.id })}
-            >{school.words}</button
-          >
-        {/each}
-      </div>
+      <Choice
+        label="School"
+        value={plan.school}
+        options={(words.all?.schools ?? []).map((school) => ({ id: school.id, words: school.words }))}
+        onchoose={(school) => bench.consider({ school })}
+      />
+      <button
+        class="btn px-2"
+        aria-label="Which school here?"
+        title="Which school here? (s)"
+        onclick={() => (schoolsOpen = true)}><Scale size={16} aria-hidden="true" /></button
+      >
       <Choice
         label="Setting"
         value={plan.intent.setting ?? 'spot'}
@@ -120,8 +131,14 @@
       >
         <Redo2 size={16} aria-hidden="true" />
       </button>
+      <button class="btn" title="Wishes and ways of working (w)" onclick={() => (wishesOpen = true)}
+        ><SlidersHorizontal size={15} aria-hidden="true" />Wishes</button
+      >
       <a class="btn" href="/api/sequences/{plan.id}/file" download
         ><Download size={15} aria-hidden="true" />Sequence</a
+      >
+      <a class="btn" href="/api/sequences/{plan.id}/told" download
+        ><ScrollText size={15} aria-hidden="true" />Told</a
       >
     {/if}
   </RoomBar>
@@ -151,7 +168,15 @@
       aria-busy={bench.busy}
     >
       <div class="panel flex max-h-80 shrink-0 flex-col p-1.5 md:max-h-none md:min-h-0 md:shrink">
-        <h2 class="heading px-2 pb-1">Order</h2>
+        <div class="flex items-center justify-between px-2 pb-1">
+          <h2 class="heading">Order</h2>
+          <button
+            class="btn no-print h-7 px-1.5"
+            aria-label="Add a step"
+            title="Add a step (a)"
+            onclick={() => (lateOpen = true)}><ListPlus size={15} aria-hidden="true" /></button
+          >
+        </div>
         <OrderList {bench} />
       </div>
 
@@ -254,5 +279,8 @@
     <PreviewDialog {bench} />
     <CorrectorDialog {bench} bind:open={correctorOpen} />
     <WellDialog {bench} bind:open={wellOpen} />
+    <SchoolsDialog {bench} bind:open={schoolsOpen} />
+    <WishesDialog {bench} bind:open={wishesOpen} />
+    <LateDialog {bench} bind:open={lateOpen} />
   {/if}
 </div>

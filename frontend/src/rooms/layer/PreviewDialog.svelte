@@ -22,9 +22,9 @@
     >
       {#if preview}
         <Dialog.Title class="text-lg font-semibold">
-          {#if school}Plan it {school.words.toLowerCase()}?{:else}Setting: {words.setting(
-              preview.wish.setting ?? '',
-            )}?{/if}
+          {#if school}Plan it {school.words.toLowerCase()}?{:else if preview.wish.setting}Setting: {words.setting(
+              preview.wish.setting,
+            )}?{:else}Plan it with these wishes?{/if}
         </Dialog.Title>
         <Dialog.Description class="mb-3">
           {#if school}{school.why} <span class="label block">It demands: {school.demands}</span>{/if}

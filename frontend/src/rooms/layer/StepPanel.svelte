@@ -10,6 +10,7 @@
   import FindingCard from './FindingCard.svelte';
   import ProductSwap from './ProductSwap.svelte';
   import ReachLine from './ReachLine.svelte';
+  import ZonesField from './ZonesField.svelte';
   import type { WorkbenchState } from './workbench.svelte';
 
   let { bench }: { bench: WorkbenchState } = $props();
@@ -155,7 +156,7 @@
     {/if}
     <div>
       <h3 class="label">Where</h3>
-      <p>{(step.zones ?? []).map((zone) => words.zone(zone)).join(' · ') || 'The whole face'}</p>
+      <ZonesField {bench} {step} />
     </div>
     <div>
       <h3 class="label">Time</h3>

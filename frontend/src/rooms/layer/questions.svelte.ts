@@ -1,4 +1,15 @@
-import { api, ask, type Correction, type Light, type Mix, type Well, type Zone } from '../../api/client';
+import {
+  api,
+  ask,
+  type Correction,
+  type Kind,
+  type Light,
+  type Mix,
+  type Place,
+  type Ranked,
+  type Well,
+  type Zone,
+} from '../../api/client';
 import { notices } from '../../parts/notices.svelte';
 
 /** The corrector question: one zone at a time, answered by the core. */
@@ -96,6 +107,60 @@ export class WellState {
       );
     } catch (error) {
       notices.refuse(error);
+    }
+  }
+}
+
+/** Which school suits: all six planned on this face by the core, ranked with their reasons. */
+export class SchoolsState {
+  ranked = $state.raw<Ranked[] | null>(null);
+
+  constructor(readonly planId: string) {}
+
+  async open() {
+    this.ranked = null;
+    try {
+      const found = await ask(
+        api.GET('/api/sequences/{id}/schools', { params: { path: { id: this.planId } } }),
+      );
+      this.ranked = found.schools;
+    } catch (error) {
+      notices.refuse(error);
+    }
+  }
+}
+
+/** A forgotten step: the places it could still go, and what each costs. */
+export class LateState {
+  kind = $state<Kind>('set');
+  zones = $state<Zone[]>([]);
+  places = $state.raw<Place[] | null>(null);
+  busy = $state(false);
+
+  constructor(readonly planId: string) {}
+
+  toggle(zone: Zone) {
+    this.zones = this.zones.includes(zone)
+      ? this.zones.filter((each) => each !== zone)
+      : [...this.zones, zone];
+    this.places = null;
+  }
+
+  async ask() {
+    this.busy = true;
+    this.places = null;
+    try {
+      const found = await ask(
+        api.POST('/api/sequences/{id}/late', {
+          params: { path: { id: this.planId } },
+          body: { kind: this.kind, zones: this.zones },
+        }),
+      );
+      this.places = found.places;
+    } catch (error) {
+      notices.refuse(error);
+    } finally {
+      this.busy = false;
     }
   }
 }

@@ -8,19 +8,13 @@ import {
   type Light,
   type Preview,
   type Recipe,
-  type School,
-  type Setting,
   type Step,
+  type Wishes,
   type Workbench,
   type Zone,
 } from '../../api/client';
 import { notices } from '../../parts/notices.svelte';
 import { words } from '../../parts/vocabulary.svelte';
-
-export interface Wish {
-  school?: School;
-  setting?: Setting;
-}
 
 /** The state of the Layer room: one plan, the chosen step, and edits on their way. All judgement is the core's. */
 export class WorkbenchState {
@@ -31,7 +25,7 @@ export class WorkbenchState {
   /** Index of the chosen step; -1 is bare skin. */
   at = $state(-1);
   pointed = $state<Zone | null>(null);
-  preview = $state.raw<{ wish: Wish; found: Preview } | null>(null);
+  preview = $state.raw<{ wish: Wishes; found: Preview } | null>(null);
   candidates = $state.raw<{ step: string; list: Candidate[]; mix: Recipe | null } | null>(null);
 
   constructor(readonly id: string) {}
@@ -107,8 +101,8 @@ export class WorkbenchState {
     await this.load(light);
   }
 
-  /** Ask what another school or setting would bring; nothing is changed yet. */
-  async consider(wish: Wish) {
+  /** Ask what another school, setting or wish would bring; nothing is changed yet. */
+  async consider(wish: Wishes) {
     try {
       const found = await ask(
         api.POST('/api/sequences/{id}/preview', { params: { path: { id: this.id } }, body: wish }),

@@ -1,0 +1,116 @@
+<script lang="ts">
+  import { onMount } from 'svelte';
+  import Download from '@lucide/svelte/icons/download';
+  import RotateCcw from '@lucide/svelte/icons/rotate-ccw';
+  import Choice from '../../parts/Choice.svelte';
+  import RoomBar from '../../parts/RoomBar.svelte';
+  import { shortcuts } from '../../parts/shortcuts.svelte';
+  import { p, route } from '../../router';
+  import { HouseState } from './house.svelte';
+  import ParameterSlider from './ParameterSlider.svelte';
+  import RuleCard from './RuleCard.svelte';
+
+  const house = new HouseState();
+  const query = $derived(new URLSearchParams(route.search as Record<string, string>));
+  const chosen = $derived(query.get('rule'));
+  const planId = $derived(query.get('plan'));
+  const rules = $derived(house.rules);
+  const decided = $derived(
+    (house.book?.rules.filter((rule) => rule.decision).length ?? 0) +
+      (house.book?.parameters.filter((each) => each.value !== each.default).length ?? 0),
+  );
+  let search = $state<HTMLInputElement>();
+  const byFamily = $derived(
+    house.families
+      .map((family) => ({ family, rules: rules.filter((rule) => rule.family === family) }))
+      .filter((group) => group.rules.length),
+  );
+
+  onMount(() => {
+    void house.load(planId);
+    return shortcuts.declare([{ keys: '/', does: 'Search the rule book', run: () => search?.focus() }]);
+  });
+</script>
+
+<svelte:head><title>House rules – Nabrel</title></svelte:head>
+
+<div class="flex h-full flex-col">
+  <RoomBar>
+    <h1 class="font-semibold">House rules</h1>
+    {#if planId && house.planName}
+      <a class="btn" href={p('/plans/:id', { params: { id: planId } })}>Back to {house.planName}</a>
+    {/if}
+    <a class="btn" href="/api/house/file" download><Download size={15} aria-hidden="true" />Decisions</a>
+    <button class="btn" disabled={!decided} onclick={() => house.resetAll()}
+      ><RotateCcw size={15} aria-hidden="true" />All as in the book</button
+    >
+  </RoomBar>
+  {#if house.failed}
+    <main class="grid grow place-items-center p-4">
+      <div class="panel max-w-lg p-6" role="alert">
+        <h2 class="heading text-lg">The rule book could not be opened</h2>
+        <p class="my-2">{house.failed}</p>
+        <button class="btn" onclick={() => house.load(planId)}>Try again</button>
+      </div>
+    </main>
+  {:else if !house.book}
+    <main class="grid grow place-items-center"><p role="status">Opening the rule book…</p></main>
+  {:else}
+    <main class="min-h-0 grow overflow-auto">
+      <div class="mx-auto flex max-w-4xl flex-col gap-3 p-3">
+        <div class="panel sticky top-0 z-10 flex flex-wrap items-center gap-3 p-2.5">
+          <input
+            bind:this={search}
+            bind:value={house.sought}
+            type="search"
+            class="h-8 min-w-48 grow rounded-sm border border-line bg-well px-2"
+            placeholder="Search rules, reasons and numbers"
+            aria-label="Search the rule book"
+          />
+          <Choice
+            label="Family"
+            value={house.family}
+            options={[
+              { id: 'all', words: 'Every family' },
+              ...house.families.map((family) => ({ id: family, words: family })),
+            ]}
+            onchoose={(family) => (house.family = family)}
+          />
+          <label class="flex items-center gap-1.5"
+            ><input type="checkbox" class="accent-[var(--accent)]" bind:checked={house.decidedOnly} />Decided
+            here only</label
+          >
+          <p class="label w-full" aria-live="polite">
+            {rules.length} of {house.book.rules.length} rules{decided
+              ? `, ${decided} ${decided === 1 ? 'thing' : 'things'} decided otherwise here`
+              : ', all as in the book'}. Plans and checks follow what is decided from the next one on.
+          </p>
+        </div>
+        {#each byFamily as group (group.family)}
+          <section aria-label={group.family} class="flex flex-col gap-2">
+            <h2 class="text-base font-semibold first-letter:uppercase">{group.family}</h2>
+            {#each group.rules as rule (rule.id)}
+              <RuleCard {house} {rule} chosen={rule.id === chosen} />
+            {/each}
+          </section>
+        {/each}
+        {#each house.family === 'all' ? house.otherParameters : [] as group (group.subject)}
+          <details class="panel p-3">
+            <summary class="cursor-pointer font-semibold">{group.subject}</summary>
+            {#each group.parameters as parameter (parameter.name)}<ParameterSlider
+                {house}
+                {parameter}
+              />{/each}
+          </details>
+        {/each}
+        {#if !rules.length}
+          <p class="panel p-3">No rule says that. Clear the search, or choose every family.</p>
+        {/if}
+        <p class="label">
+          Safety rules can be decided otherwise too, for teaching; local hygiene codes and licensed practice
+          still come first. Nothing here is a diagnosis.
+        </p>
+      </div>
+    </main>
+  {/if}
+</div>

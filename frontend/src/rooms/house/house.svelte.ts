@@ -1,0 +1,120 @@
+import { api, ask, type BookRule, type House, type HouseParameter } from '../../api/client';
+import { notices } from '../../parts/notices.svelte';
+import { words } from '../../parts/vocabulary.svelte';
+
+/** The words once each, in their order. */
+function once(list: string[]): string[] {
+  return list.filter((word, place) => list.indexOf(word) === place);
+}
+
+/** The state of the House rules room: the book, the search in it, and what fires in the open plan. */
+export class HouseState {
+  book = $state.raw<House | null>(null);
+  failed = $state<string | null>(null);
+  sought = $state('');
+  family = $state('all');
+  decidedOnly = $state(false);
+  /** How often each rule speaks in the open plan; null where none is open. */
+  speaks = $state.raw<Record<string, number> | null>(null);
+  planName = $state('');
+
+  get families(): string[] {
+    return once((this.book?.rules ?? []).map((rule) => rule.family));
+  }
+
+  get rules(): BookRule[] {
+    const wanted = this.sought.trim().toLowerCase();
+    return (this.book?.rules ?? []).filter(
+      (rule) =>
+        (this.family === 'all' || rule.family === this.family) &&
+        (!this.decidedOnly ||
+          rule.decision ||
+          this.parametersOf(rule).some((each) => each.value !== each.default)) &&
+        (!wanted ||
+          `${rule.id} ${rule.statement} ${rule.reason} ${rule.other_view} ${rule.parameters.join(' ')}`
+            .toLowerCase()
+            .includes(wanted)),
+    );
+  }
+
+  /** Parameters that no rule asks about, by subject. */
+  get otherParameters(): { subject: string; parameters: HouseParameter[] }[] {
+    const wanted = this.sought.trim().toLowerCase();
+    const rest = (this.book?.parameters ?? []).filter(
+      (each) =>
+        !each.rules.length &&
+        (!this.decidedOnly || each.value !== each.default) &&
+        (!wanted || `${each.words} ${each.why}`.toLowerCase().includes(wanted)),
+    );
+    return once(rest.map((each) => each.subject)).map((subject) => ({
+      subject,
+      parameters: rest.filter((each) => each.subject === subject),
+    }));
+  }
+
+  parametersOf(rule: BookRule): HouseParameter[] {
+    return (this.book?.parameters ?? []).filter((each) => rule.parameters.includes(each.name));
+  }
+
+  async load(planId: string | null) {
+    this.failed = null;
+    try {
+      [this.book] = await Promise.all([ask(api.GET('/api/house')), words.load()]);
+      if (planId) await this.look(planId);
+    } catch (error) {
+      this.failed = error instanceof Error ? error.message : String(error);
+    }
+  }
+
+  async look(planId: string) {
+    const plan = await ask(
+      api.GET('/api/sequences/{id}', { params: { path: { id: planId }, query: { light: 'daylight' } } }),
+    );
+    const counted: Record<string, number> = {};
+    for (const finding of plan.findings) counted[finding.rule] = (counted[finding.rule] ?? 0) + 1;
+    this.speaks = counted;
+    this.planName = plan.title || plan.nickname;
+  }
+
+  async decideRule(rule: BookRule, change: Partial<NonNullable<BookRule['decision']>>) {
+    const now = { off: false, severity: null, note: '', ...rule.decision, ...change };
+    await this.#change(
+      ask(api.PUT('/api/house/rules/{name}', { params: { path: { name: rule.id } }, body: now })),
+    );
+  }
+
+  async decideParameter(parameter: HouseParameter, value: number, note = parameter.note) {
+    await this.#change(
+      ask(
+        api.PUT('/api/house/parameters/{name}', {
+          params: { path: { name: parameter.name } },
+          body: { value, note },
+        }),
+      ),
+    );
+  }
+
+  async resetRule(rule: BookRule) {
+    await this.#change(ask(api.DELETE('/api/house/rules/{name}', { params: { path: { name: rule.id } } })));
+  }
+
+  async resetParameter(parameter: HouseParameter) {
+    await this.#change(
+      ask(api.DELETE('/api/house/parameters/{name}', { params: { path: { name: parameter.name } } })),
+    );
+  }
+
+  async resetAll() {
+    await this.#change(ask(api.DELETE('/api/house')));
+    notices.say('Every rule and number stands as in the book again.');
+  }
+
+  async #change(call: Promise<House>) {
+    try {
+      this.book = await call;
+    } catch (error) {
+      notices.refuse(error);
+      this.book = this.book && { ...this.book };
+    }
+  }
+}

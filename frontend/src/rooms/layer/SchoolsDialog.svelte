@@ -1,0 +1,61 @@
+<script lang="ts">
+  import Modal from '../../parts/Modal.svelte';
+  import { SchoolsState } from './questions.svelte';
+  import type { WorkbenchState } from './workbench.svelte';
+
+  let { bench, open = $bindable() }: { bench: WorkbenchState; open: boolean } = $props();
+  const schools = $derived(new SchoolsState(bench.id));
+
+  $effect(() => {
+    if (open) void schools.open();
+  });
+
+  function take(school: NonNullable<typeof schools.ranked>[number]['school']) {
+    open = false;
+    if (school !== bench.plan?.school) void bench.consider({ school });
+  }
+</script>
+
+<Modal bind:open title="Which school here?" wide="56">
+  {#snippet about()}
+    All six planned on this face and these wishes, the one that suits best first. Nobody is wrong: take the
+    one you mean to teach.
+  {/snippet}
+  {#if !schools.ranked}
+    <p class="label my-6" role="status">Planning this face six ways…</p>
+  {:else}
+    <ol aria-label="Schools, best first" class="flex flex-col gap-2">
+      {#each schools.ranked as each, place (each.school)}
+        <li class="rounded-sm border border-line bg-well p-2.5">
+          <div class="flex flex-wrap items-baseline gap-x-3">
+            <h3 class="text-base font-semibold">{place + 1}. {each.words}</h3>
+            {#if each.school === bench.plan?.school}<b class="label">this plan</b>{/if}
+            <span class="label"
+              >{each.steps} steps · {Math.round(each.minutes)} min · {each.mean_film_um.toFixed(1)} µm a zone ·
+              fullest
+              {Math.round(each.worst_cake * 100)} % · shine {each.shine_hours.toFixed(1)} h{each.cost == null
+                ? ''
+                : ` · ${each.cost.toFixed(2)} a face`} · {each.findings}
+              {each.findings === 1 ? 'finding' : 'findings'}</span
+            >
+            <button class="btn ml-auto" onclick={() => take(each.school)}
+              >{each.school === bench.plan?.school ? 'Stay with it' : 'Look at it'}<span class="sr-only"
+                >: {each.words}</span
+              ></button
+            >
+          </div>
+          <div class="grid gap-x-4 sm:grid-cols-2">
+            <p>
+              <b class="label">For it</b>
+              {each.speaks_for.join('; ') || 'nothing in particular'}
+            </p>
+            <p>
+              <b class="label">Against it</b>
+              {each.speaks_against.join('; ') || 'nothing in particular'}
+            </p>
+          </div>
+        </li>
+      {/each}
+    </ol>
+  {/if}
+</Modal>

@@ -1,0 +1,141 @@
+<script lang="ts">
+  import type { Light } from '../../api/client';
+  import Choice from '../../parts/Choice.svelte';
+  import Modal from '../../parts/Modal.svelte';
+  import { words } from '../../parts/vocabulary.svelte';
+  import { WishesState } from './wishes.svelte';
+  import type { WorkbenchState } from './workbench.svelte';
+
+  let { bench, open = $bindable() }: { bench: WorkbenchState; open: boolean } = $props();
+  const wishes = $derived(bench.plan ? new WishesState(bench.plan.intent) : null);
+  const climate = $derived(wishes?.value('climate') ?? { temperature_c: 22, humidity_percent: 50 });
+  const fixed = $derived([
+    { name: 'cover', words: 'Cover', terms: words.all?.covers ?? [] },
+    { name: 'finish', words: 'Finish', terms: words.all?.finishes ?? [] },
+    { name: 'viewing', words: 'Seen', terms: words.all?.viewings ?? [] },
+  ] as const);
+
+  function light(id: string, on: boolean) {
+    if (!wishes) return;
+    const now = wishes.value('lights');
+    const next = on ? [...now, id as Light] : now.filter((each) => each !== id);
+    if (next.length) wishes.set('lights', next);
+  }
+
+  function number(
+    event: Event & { currentTarget: HTMLInputElement },
+    low: number,
+    high: number,
+  ): number | null {
+    const found = event.currentTarget.valueAsNumber;
+    if (Number.isFinite(found) && found >= low && found <= high) return found;
+    event.currentTarget.value = event.currentTarget.defaultValue;
+    return null;
+  }
+
+  function consider() {
+    if (!wishes?.any) return;
+    open = false;
+    void bench.consider(wishes.wish);
+  }
+</script>
+
+<Modal bind:open title="Wishes and ways of working" wide="56">
+  {#snippet about()}
+    What is wanted, the day it is worn on, and the ways of working that practitioners dispute, each with its
+    reason.
+  {/snippet}
+  {#snippet actions()}
+    <button class="btn btn-main" disabled={!wishes?.any} onclick={consider}>See what it would change</button>
+  {/snippet}
+  {#if wishes}
+    <div class="flex flex-wrap items-end gap-3">
+      {#each fixed as each (each.name)}
+        <div>
+          <p class="label">{each.words}</p>
+          <Choice
+            label={each.words}
+            value={String(wishes.value(each.name))}
+            options={each.terms.map((term) => ({ id: term.id, words: term.words }))}
+            onchoose={(value) => wishes.set(each.name, value)}
+          />
+        </div>
+      {/each}
+      <label class="flex flex-col"
+        ><span class="label">Hours</span>
+        <input
+          type="number"
+          class="h-8 w-20 rounded-sm border border-line bg-well px-2"
+          min="1"
+          max="24"
+          value={wishes.value('wear_hours')}
+          onchange={(event) => {
+            const hours = number(event, 1, 24);
+            if (hours) wishes.set('wear_hours', hours);
+          }}
+        /></label
+      >
+      <label class="flex flex-col"
+        ><span class="label">Air, °C</span>
+        <input
+          type="number"
+          class="h-8 w-20 rounded-sm border border-line bg-well px-2"
+          min="-30"
+          max="50"
+          value={climate.temperature_c}
+          onchange={(event) => {
+            const found = number(event, -30, 50);
+            if (found !== null) wishes.set('climate', { ...climate, temperature_c: found });
+          }}
+        /></label
+      >
+      <label class="flex flex-col"
+        ><span class="label">Humidity, %</span>
+        <input
+          type="number"
+          class="h-8 w-20 rounded-sm border border-line bg-well px-2"
+          min="0"
+          max="100"
+          value={climate.humidity_percent}
+          onchange={(event) => {
+            const found = number(event, 0, 100);
+            if (found !== null) wishes.set('climate', { ...climate, humidity_percent: found });
+          }}
+        /></label
+      >
+    </div>
+    <fieldset class="mt-3">
+      <legend class="label">Lights it is seen in</legend>
+      <div class="flex flex-wrap gap-3">
+        {#each words.all?.lights ?? [] as each (each.id)}
+          <label class="flex items-center gap-1.5"
+            ><input
+              type="checkbox"
+              class="accent-[var(--accent)]"
+              checked={wishes.value('lights').includes(each.id as Light)}
+              onchange={(event) => light(each.id, event.currentTarget.checked)}
+            />{each.words}</label
+          >
+        {/each}
+      </div>
+    </fieldset>
+    <h3 class="heading mt-4 mb-1">Ways of working</h3>
+    <ul class="grid gap-x-6 gap-y-2 md:grid-cols-2">
+      {#each words.all?.options ?? [] as option (option.name)}
+        {@const chosen = option.ways.find((way) => way.value === wishes.way(option))}
+        <li>
+          <div class="flex items-center justify-between gap-2">
+            <span>{option.words}</span>
+            <Choice
+              label={option.words}
+              value={wishes.way(option)}
+              options={option.ways.map((way) => ({ id: way.value, words: way.words }))}
+              onchoose={(way) => wishes.choose(option, way)}
+            />
+          </div>
+          <p class="label">{chosen?.why ?? ''}</p>
+        </li>
+      {/each}
+    </ul>
+  {/if}
+</Modal>

@@ -1,0 +1,63 @@
+<script lang="ts">
+  import type { Step, Zone } from '../../api/client';
+  import { words } from '../../parts/vocabulary.svelte';
+  import type { WorkbenchState } from './workbench.svelte';
+
+  let { bench, step }: { bench: WorkbenchState; step: Step } = $props();
+  let picked = $state<Zone[]>([]);
+  const zones = $derived(step.zones ?? []);
+  const here = $derived(picked.filter((zone) => zones.includes(zone)));
+  const twins = $derived(
+    (bench.plan?.steps ?? [])
+      .map((each, index) => ({ each, number: index + 1 }))
+      .filter(({ each }) => each.id !== step.id && each.kind === step.kind && each.product === step.product),
+  );
+
+  function toggle(zone: Zone) {
+    picked = here.includes(zone) ? here.filter((each) => each !== zone) : [...here, zone];
+  }
+
+  async function act(edit: Parameters<WorkbenchState['edit']>[0]) {
+    picked = [];
+    await bench.edit(edit);
+  }
+</script>
+
+{#if zones.length}
+  <div class="flex flex-wrap gap-1">
+    {#each zones as zone (zone)}
+      <button
+        class="btn h-6 px-1.5 text-xs {here.includes(zone)
+          ? 'border-accent bg-accent-soft font-semibold'
+          : ''}"
+        aria-pressed={here.includes(zone)}
+        onclick={() => toggle(zone)}>{words.zone(zone)}</button
+      >
+    {/each}
+  </div>
+{:else}
+  <p>The whole face</p>
+{/if}
+<div class="no-print mt-1 flex flex-wrap gap-1">
+  {#if here.length && here.length < zones.length}
+    <button
+      class="btn h-7"
+      disabled={bench.busy}
+      onclick={() => act([{ edit: 'split', step: step.id, zones: here }])}>Split these off</button
+    >
+    <button
+      class="btn h-7"
+      disabled={bench.busy}
+      onclick={() =>
+        act([{ edit: 'zones', step: step.id, zones: zones.filter((zone) => !here.includes(zone)) }])}
+      >Leave these out</button
+    >
+  {/if}
+  {#each twins as { each, number } (each.id)}
+    <button
+      class="btn h-7"
+      disabled={bench.busy}
+      onclick={() => act([{ edit: 'merge', step: step.id, other: each.id }])}>Merge with step {number}</button
+    >
+  {/each}
+</div>
