@@ -3,13 +3,15 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from nabrel.core.appearance import Appearance, appear
 from nabrel.core.case import Product
+from nabrel.core.errors import Refused
 from nabrel.core.face.reading import Reading, read
 from nabrel.core.house import House
 from nabrel.core.kit.generic import generic_kit
+from nabrel.core.plan.edits import Remove, SetWait, SetZones, apply
 from nabrel.core.plan.ledger import ZONE_INDEX, Ledger, keep, product_index
 from nabrel.core.plan.step import Sequence
 from nabrel.core.rules import (
@@ -28,7 +30,7 @@ from nabrel.core.rules import (
     safety,
     texture,
 )
-from nabrel.core.rules.book import BOOK, Finding, Judged, Rule, consult
+from nabrel.core.rules.book import BOOK, Finding, Judged, Rule, consult, graver
 from nabrel.core.vocabulary import Light, Zone
 from nabrel.core.wear.edges import Edge, edges
 from nabrel.core.wear.forecast import ZoneForecast, forecast
@@ -103,8 +105,19 @@ def products_of(sequence: Sequence, reading: Reading) -> dict[str, Product]:
     return product_index(sequence, shelf)
 
 
-def evaluate(sequence: Sequence, house: House, light: Light = "daylight", reading: Reading | None = None) -> Evaluation:
-    """Evaluate a sequence: what it will look like, how it will wear, what the rule book says, time and cost."""
+def evaluate(
+    sequence: Sequence,
+    house: House,
+    light: Light = "daylight",
+    reading: Reading | None = None,
+    *,
+    try_fixes: bool = True,
+) -> Evaluation:
+    """Evaluate a sequence: what it will look like, how it will wear, what the rule book says, time and cost.
+
+    ``try_fixes`` tries each fix on the whole plan, and offers none that would raise a graver finding than it mends.
+    """
+    asked = house
     house = house_for(sequence.case.intent.viewing, house)
     reading = reading or read(sequence.case, house)
     products = products_of(sequence, reading)
@@ -123,6 +136,9 @@ def evaluate(sequence: Sequence, house: House, light: Light = "daylight", readin
         house=house,
     )
     shown = day if light == "daylight" else appear(sequence, reading, ledger, products, house, light)
+    findings = consult(judged)
+    if try_fixes:
+        findings = tuple(_with_safe_fix(each, findings, judged, asked) for each in findings)
     return Evaluation(
         sequence=sequence,
         reading=reading,
@@ -132,9 +148,31 @@ def evaluate(sequence: Sequence, house: House, light: Light = "daylight", readin
         forecast=zones,
         edges=borders,
         touch_ups=touch_ups(zones, sequence.case.intent.wear_hours, house),
-        findings=consult(judged),
+        findings=findings,
         totals=_totals(sequence, ledger, zones, products, house),
     )
+
+
+HARMLESS = (SetZones, SetWait, Remove)
+"""Edits that only take something away or wait: they are offered untried."""
+
+
+def _with_safe_fix(finding: Finding, findings: tuple[Finding, ...], judged: Judged, house: House) -> Finding:
+    """The finding, without its fix where the fix would raise a graver finding somewhere else."""
+    fix = finding.fix
+    if fix is None or all(isinstance(edit, HARMLESS) for edit in fix.edits):
+        return finding
+    try:
+        mended = apply(judged.sequence, fix.edits, judged.products, house)
+    except Refused:
+        return replace(finding, fix=None)
+    after = evaluate(mended, house, reading=judged.reading, try_fixes=False)
+    known = {(each.rule, zone) for each in findings for zone in each.zones or (None,)}
+    worse = any(
+        graver(each, finding) and any((each.rule, zone) not in known for zone in each.zones or (None,))
+        for each in after.findings
+    )
+    return replace(finding, fix=None) if worse else finding
 
 
 def _totals(

@@ -56,7 +56,10 @@ def late_places(evaluation: Evaluation, kind: StepKind, zones: tuple[Zone, ...],
         before = steps[index].id if index < len(steps) else None
         edit = _proposal(evaluation, kind, zones, before, index, house)
         after = evaluate(
-            apply(evaluation.sequence, [edit], evaluation.products, house), house, reading=evaluation.reading
+            apply(evaluation.sequence, [edit], evaluation.products, house),
+            house,
+            reading=evaluation.reading,
+            try_fixes=False,
         )
         new = [f for f in after.findings if (f.rule, f.says) not in known]
         worst = new[0].severity if new else None

@@ -54,7 +54,8 @@ def rank_schools(case: Case, house: House) -> tuple[Ranked, ...]:
     seen = house_for(case.intent.viewing, house)
     reading = read(case, seen)
     evaluations = [
-        evaluate(plan_in(school, _in(case, school), house, reading), house, reading=reading) for school in SCHOOLS
+        evaluate(plan_in(school, _in(case, school), house, reading), house, reading=reading, try_fixes=False)
+        for school in SCHOOLS
     ]
     ranked = [_ranked(each, evaluations, reading, seen) for each in evaluations]
     return tuple(sorted(ranked, key=lambda each: each.weight))

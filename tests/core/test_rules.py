@@ -6,15 +6,17 @@ from dataclasses import replace
 
 import pytest
 from hypothesis import given, settings
+from hypothesis import strategies as st
 
 from nabrel.core.case import ZoneSkin
+from nabrel.core.errors import Refused
 from nabrel.core.evaluate import evaluate, products_of, rule_book
 from nabrel.core.face.reading import read
 from nabrel.core.house import PARAMETERS, House
-from nabrel.core.plan.edits import Add, SetProduct, apply
+from nabrel.core.plan.edits import Add, Move, SetAmount, SetHand, SetProduct, apply
 from nabrel.core.plan.step import Sequence
 from nabrel.core.recommend import plan
-from nabrel.core.vocabulary import SCHOOLS
+from nabrel.core.vocabulary import MOTIONS, SCHOOLS
 from tests.conftest import in_school
 from tests.core.cases import cases
 from tests.core.faults import FAULTS, step_id
@@ -122,6 +124,44 @@ def test_every_fix_can_be_applied(case):
     for finding in evaluation.findings:
         if finding.fix is not None:
             apply(evaluation.sequence, finding.fix.edits, evaluation.products, HOUSE)
+
+
+@settings(max_examples=25, deadline=None)
+@given(cases, st.data())
+def test_no_fix_raises_a_graver_finding_than_the_one_it_mends(case, data):
+    """Plans that a careless hand has been at: any amount, hand or place may be wrong."""
+    evaluation = evaluate(disturbed(plan(case, HOUSE), data), HOUSE)
+    rank = {"stop": 0, "problem": 1, "advice": 2}
+    known = {(f.rule, z) for f in evaluation.findings for z in (f.zones or ("face",))}
+    for finding in evaluation.findings[:4]:
+        if finding.fix is None:
+            continue
+        mended = evaluate(apply(evaluation.sequence, finding.fix.edits, evaluation.products, HOUSE), HOUSE)
+        graver = [
+            (f.severity, f.rule, f.says)
+            for f in mended.findings
+            if rank[f.severity] < rank[finding.severity]
+            and any((f.rule, z) not in known for z in (f.zones or ("face",)))
+        ]
+        assert not graver, (finding.rule, finding.fix, graver)
+
+
+def disturbed(sequence: Sequence, data: st.DataObject) -> Sequence:
+    """The sequence with one or two things done otherwise."""
+    products = products_of(sequence, read(sequence.case, HOUSE))
+    for _ in range(data.draw(st.integers(1, 2))):
+        step = data.draw(st.sampled_from(sequence.steps))
+        edits = [Move(step.id, data.draw(st.sampled_from([None, *(s.id for s in sequence.steps)])))]
+        if step.film_um:
+            edits = data.draw(st.sampled_from([edits, [SetAmount(step.id, film_um=data.draw(st.floats(0.1, 20.0)))]]))
+        if step.motion:
+            motion = data.draw(st.sampled_from(MOTIONS))
+            edits = data.draw(st.sampled_from([edits, [SetHand(step.id, motion=motion)]]))
+        try:
+            sequence = apply(sequence, edits, products, HOUSE)
+        except Refused:
+            continue
+    return sequence
 
 
 def test_every_rule_is_told_in_sentences_and_tried_here():

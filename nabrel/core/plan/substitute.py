@@ -107,7 +107,7 @@ def _tried(evaluation: Evaluation, step: Step, item: Product, house: House) -> S
     tried = evaluation
     if not current:
         swapped = apply(sequence, edits, evaluation.products, house)
-        tried = evaluate(swapped, house, evaluation.appearance.light, evaluation.reading)
+        tried = evaluate(swapped, house, evaluation.appearance.light, evaluation.reading, try_fixes=False)
     largest = ZONE_INDEX[max(step.zones, key=lambda each: ZONE_INFO[each].area_cm2)]
     index = sequence.steps.index(step)
     lab = tried.appearance.lab[index + 1, largest]

@@ -180,6 +180,11 @@ def _decided(each: Rule, decision: RuleDecision | None, house: House) -> str:
 _RANK: Mapping[Severity, int] = {"stop": 0, "problem": 1, "advice": 2}
 
 
+def graver(one: Finding, other: Finding) -> bool:
+    """Whether one finding is of a graver severity than another."""
+    return _RANK[one.severity] < _RANK[other.severity]
+
+
 def consult(judged: Judged) -> tuple[Finding, ...]:
     """Every rule's findings, gravest first, then in the order of work."""
     order = {step.id: index for index, step in enumerate(judged.sequence.steps)}

@@ -52,13 +52,13 @@ def sculpt_reads_through(judged: Judged) -> Iterator[Found]:
             in_order(r.zone for r in rows),
             f"The {kind} is lost: of {abs(bare):.1f} L* laid, {abs(visible):.1f} still shows; {wanted:g} is wanted.",
             _let_it_through(judged, steps),
-            None if _buried(judged, visible, wanted, meant) else "advice",
+            None if _buried(judged, kind, visible, wanted, meant) else "advice",
         )
 
 
-def _buried(judged: Judged, visible: float, wanted: float, meant: bool) -> bool:
-    """Whether it is the school's own aim that is missed: underpainted sculpting, or one that hardly shows at all."""
-    underpainted = judged.sequence.school == "underpainted"
+def _buried(judged: Judged, kind: str, visible: float, wanted: float, meant: bool) -> bool:
+    """Whether the school's own aim is missed: an underpainted shade, or sculpting that hardly shows at all."""
+    underpainted = judged.sequence.school == "underpainted" and kind == "shade"
     return underpainted or not meant or abs(visible) < judged.house.lost_share * 0.5 * wanted
 
 
@@ -97,23 +97,26 @@ def no_stripes(judged: Judged) -> Iterator[Found]:
     for kind, wanted in (("shade", judged.house.wanted_shade_drop), ("light", judged.house.wanted_light_lift)):
         rows = [r for r in judged.appearance.read_through if r.kind == kind]
         strong = [r for r in rows if abs(r.visible_step) > judged.house.stripe_factor * wanted]
-        steps = [s for s in judged.sequence.steps if s.kind == kind and s.film_um]
+        steps = [s for s in judged.sequence.steps if s.kind == kind and s.lays]
         if not strong or not steps:
             continue
         worst = max(abs(r.visible_step) for r in strong)
         part = judged.house.stripe_factor * wanted / worst * 0.85
         zones = in_order(r.zone for r in strong)
-        edits = tuple(
-            SetAmount(s.id, film_um=max(0.5, round((s.film_um or 0.0) * part, 1)))
-            for s in steps
-            if set(s.zones) & set(zones)
-        )
+        edits = tuple(_less(s, part) for s in steps if set(s.zones) & set(zones))
         yield Found(
             tuple(s.id for s in steps),
             zones,
             f"The {kind} shows {worst:.1f} L* {places(zones) if len(zones) <= 4 else ''}; about {wanted:g} reads as real.",
             Fix(f"Less of it, about {100 * part:.0f} %", edits) if edits else None,
         )
+
+
+def _less(step: Step, part: float) -> SetAmount:
+    """A share of what a step lays, no less than a hand can."""
+    if step.powder_mg_cm2 is not None:
+        return SetAmount(step.id, powder_mg_cm2=max(0.03, round(step.powder_mg_cm2 * part, 3)))
+    return SetAmount(step.id, film_um=max(0.5, round((step.film_um or 0.0) * part, 1)))
 
 
 @rule(

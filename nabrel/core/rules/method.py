@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from nabrel.core.plan.edits import SetHand
-from nabrel.core.plan.step import FEATURE_KINDS, POWDER_KINDS, Step
+from nabrel.core.plan.step import FEATURE_KINDS, LAYING_KINDS, POWDER_KINDS, Step
 from nabrel.core.rules.book import Fix, Found, Judged, rule
 from nabrel.core.vocabulary import SHEAR, Condition, Motion, Tool, Zone, places
 
@@ -77,8 +77,15 @@ def _buffed_on_moist_lines(judged: Judged, index: int, step: Step, zones: tuple[
     parameters=("wet_shear_limit", "film_sets_s"),
 )
 def press_over_wet(judged: Judged) -> Iterator[Found]:
+    # Coloured powder on a film that is not set has a rule of its own.
     for index, step in judged.steps():
-        if step.motion is None or SHEAR[step.motion] <= judged.house.wet_shear_limit or step.kind in FEATURE_KINDS:
+        grabs = step.powder_mg_cm2 is not None and step.kind in LAYING_KINDS
+        if (
+            step.motion is None
+            or SHEAR[step.motion] <= judged.house.wet_shear_limit
+            or step.kind in FEATURE_KINDS
+            or grabs
+        ):
             continue
         zones = tuple(
             z

@@ -11,7 +11,7 @@ from nabrel.core.film.spectra import delta_e
 from nabrel.core.house import House
 from nabrel.core.house.tables import EDGE_WIDTH_MM
 from nabrel.core.plan.ledger import ZONE_INDEX
-from nabrel.core.plan.step import Sequence
+from nabrel.core.plan.step import LAYING_KINDS, Sequence
 from nabrel.core.vocabulary import Zone
 
 BORDERS: tuple[tuple[str, Zone, Zone], ...] = (
@@ -45,7 +45,9 @@ def edges(sequence: Sequence, appearance: Appearance, house: House) -> tuple[Edg
     """Every border of the finished base at which a layer ends, steepest first."""
     found: list[Edge] = []
     for kind, one, other in BORDERS:
-        differing = [s for s in sequence.steps if s.film_um and (one in s.zones) != (other in s.zones)]
+        differing = [
+            s for s in sequence.steps if s.film_um and s.kind in LAYING_KINDS and (one in s.zones) != (other in s.zones)
+        ]
         if not differing:
             continue
         motions = [s.motion for s in differing if s.motion is not None]
