@@ -58,7 +58,7 @@ def test_a_case_file_is_imported_and_planned(quiet: Page, live_empty: str):
     quiet.get_by_label("Case file").set_input_files(EXAMPLES / "isolde.case.json")
     expect(quiet.get_by_role("group", name="Section through the base")).to_be_visible()
     expect(quiet.get_by_role("heading", name="Isolde, imported")).to_be_visible()
-    expect(quiet.get_by_role("radio", name="Underpainted")).to_be_checked()
+    expect(quiet.get_by_role("combobox", name="School: Underpainted")).to_be_visible()
 
 
 def test_a_bad_case_file_is_refused_with_the_field(quiet: Page, live_empty: str, tmp_path: Path):

@@ -21,6 +21,11 @@ def choose(page: Page, kind: str) -> None:
     expect(page.get_by_role("region", name="Chosen step").get_by_role("heading", level=2)).to_contain_text(kind)
 
 
+def school(page: Page, name: str) -> None:
+    page.get_by_role("combobox", name=re.compile("^School")).click()
+    page.get_by_role("option", name=name).click()
+
+
 def chosen(page: Page) -> Locator:
     return page.get_by_role("region", name="Chosen step")
 
@@ -97,21 +102,21 @@ def test_a_motion_is_changed_and_the_rule_speaks(bench: Page):
 
 
 def test_a_school_is_seen_before_it_is_kept(bench: Page):
-    bench.get_by_role("radio", name="Overpainted").click()
+    school(bench, "Overpainted")
     dialog = bench.get_by_role("dialog")
     expect(dialog).to_contain_text("Shade goes over the foundation.")
     assert serious(bench) == []
     dialog.get_by_role("button", name="Leave it as it is").click()
-    expect(bench.get_by_role("radio", name="Underpainted")).to_be_checked()
-    bench.get_by_role("radio", name="Overpainted").click()
+    expect(bench.get_by_role("combobox", name="School: Underpainted")).to_be_visible()
+    school(bench, "Overpainted")
     bench.get_by_role("button", name="Take it").click()
-    expect(bench.get_by_role("radio", name="Overpainted")).to_be_checked()
+    expect(bench.get_by_role("combobox", name="School: Overpainted")).to_be_visible()
     names = order(bench).get_by_role("button").all_inner_texts()
     assert next(i for i, n in enumerate(names) if "Shade" in n) > next(
         i for i, n in enumerate(names) if "Foundation" in n
     )
     bench.get_by_role("button", name="Undo").click()
-    expect(bench.get_by_role("radio", name="Underpainted")).to_be_checked()
+    expect(bench.get_by_role("combobox", name="School: Underpainted")).to_be_visible()
 
 
 def test_setting_is_one_control(bench: Page):
@@ -293,3 +298,80 @@ def test_a_mix_for_a_missing_foundation_is_portioned_for_a_class(bench: Page):
     dialog.get_by_role("spinbutton", name="Faces to mix for").fill("12")
     dialog.get_by_role("spinbutton", name="Faces to mix for").press("Tab")
     expect(well).not_to_have_text(one)
+
+
+def test_schools_are_ranked_with_reasons_and_one_is_looked_at(bench: Page):
+    bench.keyboard.press("s")
+    dialog = bench.get_by_role("dialog", name="Which school here?")
+    rows = dialog.get_by_role("list", name="Schools, best first").get_by_role("listitem")
+    expect(rows).to_have_count(6)
+    expect(rows.first).to_contain_text("Underpainted")
+    expect(rows.first).to_contain_text("this plan")
+    assert serious(bench) == []
+    rows.filter(has_text="Light-led").get_by_role("button").click()
+    expect(bench.get_by_role("dialog")).to_contain_text("Plan it light-led?")
+    bench.get_by_role("button", name="Take it").click()
+    expect(bench.get_by_role("combobox", name="School: Light-led")).to_be_visible()
+    expect(order(bench).get_by_role("button").filter(has_text="Mute shine")).to_have_count(1)
+
+
+def test_wishes_and_ways_of_working_are_seen_before_they_are_kept(bench: Page):
+    bench.keyboard.press("w")
+    dialog = bench.get_by_role("dialog", name="Wishes and ways of working")
+    go = dialog.get_by_role("button", name="See what it would change")
+    expect(go).to_be_disabled()
+    dialog.get_by_role("combobox", name=re.compile("^Light or shade first")).click()
+    bench.get_by_role("option", name="Shade first").click()
+    expect(dialog).to_contain_text("Structure first; its edge is then cleaned up with light.")
+    dialog.get_by_role("spinbutton", name="Air, °C").fill("33")
+    dialog.get_by_role("spinbutton", name="Air, °C").press("Tab")
+    assert serious(bench) == []
+    go.click()
+    expect(bench.get_by_role("dialog")).to_contain_text("Plan it with these wishes?")
+    bench.get_by_role("button", name="Take it").click()
+    expect(bench.get_by_role("dialog")).to_have_count(0)
+    names = order(bench).get_by_role("button").all_inner_texts()
+    assert next(i for i, n in enumerate(names) if "iquid shade" in n) < next(
+        i for i, n in enumerate(names) if "Matt light" in n
+    )
+    bench.get_by_role("button", name="Undo").click()
+    expect(bench.get_by_role("status").filter(has_text="33 °C")).to_be_visible()
+
+
+def test_a_forgotten_step_is_put_in_its_cheapest_place(bench: Page):
+    choose(bench, "Colour")
+    bench.keyboard.press("a")
+    dialog = bench.get_by_role("dialog", name="Add a step")
+    dialog.get_by_role("combobox", name=re.compile("^Kind of step")).click()
+    bench.get_by_role("option", name="Bronze").click()
+    expect(dialog.get_by_role("button", name="Cheek apple, left")).to_have_attribute("aria-pressed", "true")
+    dialog.get_by_role("button", name="Cheek apple, left").click()
+    dialog.get_by_role("button", name="Where could it go?").click()
+    places = dialog.get_by_role("list", name="Places").get_by_role("listitem")
+    expect(places.first).to_be_visible()
+    assert places.count() > 2
+    assert serious(bench) == []
+    places.first.get_by_role("button").click()
+    expect(order(bench).get_by_role("button").filter(has_text="Bronze")).to_have_count(1)
+
+
+def test_a_step_is_split_by_zones_and_merged_back(bench: Page):
+    choose(bench, "Shade")
+    shades = order(bench).get_by_role("button").filter(has_text="Shade")
+    expect(shades).to_have_count(1)
+    chosen(bench).get_by_role("button", name="Temple, left").click()
+    chosen(bench).get_by_role("button", name="Temple, right").click()
+    chosen(bench).get_by_role("button", name="Split these off").click()
+    expect(shades).to_have_count(2)
+    expect(chosen(bench)).not_to_contain_text("Temple, left")
+    chosen(bench).get_by_role("button", name=re.compile("^Merge with step")).click()
+    expect(shades).to_have_count(1)
+
+
+def test_the_told_sequence_comes_out(bench: Page, tmp_path: Path):
+    with bench.expect_download() as download:
+        bench.get_by_role("link", name="Told").click()
+    download.value.save_as(tmp_path / "told.md")
+    told = (tmp_path / "told.md").read_text(encoding="utf-8")
+    assert told.startswith("# Wren for the season: a base, underpainted")
+    assert "Local hygiene codes" in told

@@ -23,10 +23,13 @@
 
 <Select.Root
   type="single"
-  {value}
-  onValueChange={(next) => {
-    if (next && next !== value) onchoose(next as T);
-  }}
+  bind:value={
+    // The value shown is always the one given: a choice that is not kept leaves no trace.
+    () => value,
+    (next) => {
+      if (next && next !== value) onchoose(next as T);
+    }
+  }
   items={options.map((option) => ({ value: option.id, label: option.words }))}
 >
   <Select.Trigger class="btn justify-between {wide ? 'w-full' : ''}" aria-label="{label}: {shown}">

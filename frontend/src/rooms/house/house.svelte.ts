@@ -31,7 +31,7 @@ export class HouseState {
           rule.decision ||
           this.parametersOf(rule).some((each) => each.value !== each.default)) &&
         (!wanted ||
-          `${rule.id} ${rule.statement} ${rule.reason} ${rule.other_view} ${rule.parameters.join(' ')}`
+          `${rule.id} ${rule.statement} ${rule.reason} ${rule.other_view} ${rule.parameters.join(' ').replaceAll('_', ' ')}`
             .toLowerCase()
             .includes(wanted)),
     );
