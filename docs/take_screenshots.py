@@ -49,18 +49,25 @@ def choose(page: Page, kind: str) -> None:
     page.mouse.move(2, 2)
 
 
-def take(page: Page, address: str) -> None:
-    """Every main view once."""
+def close(page: Page) -> None:
+    """Close the open dialog."""
+    page.keyboard.press("Escape")
+    page.get_by_role("dialog").wait_for(state="hidden")
+
+
+def plan_and_step(page: Page, address: str) -> None:
+    """A sitter, a step, another school, another product and what it does."""
     page.goto(address)
     page.get_by_role("heading", name="Wren").wait_for()
     shoot(page, "sitters")
     open_plan(page, address, "Tamsin")
     choose(page, "Shade")
     shoot(page, "layer-step")
-    page.get_by_role("radio", name="Overpainted").click()
+    page.get_by_role("combobox", name="School: Underpainted").click()
+    page.get_by_role("option", name="Overpainted").click()
     page.get_by_role("button", name="Take it").wait_for()
     shoot(page, "layer-school-preview")
-    page.keyboard.press("Escape")
+    close(page)
     choose(page, "Foundation")
     page.get_by_role("button", name="Swap the product").click()
     page.get_by_role("button", name="Full matt 3").wait_for()
@@ -69,20 +76,50 @@ def take(page: Page, address: str) -> None:
     page.get_by_text("What that change did").wait_for()
     page.get_by_role("region", name="Findings").scroll_into_view_if_needed()
     shoot(page, "layer-findings")
+
+
+def schools_and_wishes(page: Page, address: str) -> None:
+    """Which school, which ways of working, and a forgotten step."""
+    open_plan(page, address, "Wren")
+    page.keyboard.press("s")
+    page.get_by_role("list", name="Schools, best first").wait_for()
+    shoot(page, "layer-schools")
+    close(page)
+    page.keyboard.press("w")
+    page.get_by_role("heading", name="Ways of working", exact=True).wait_for()
+    shoot(page, "layer-wishes")
+    close(page)
+    choose(page, "Set")
+    page.keyboard.press("a")
+    page.get_by_role("button", name="Where could it go?").click()
+    page.get_by_role("list", name="Places").wait_for()
+    shoot(page, "layer-late")
+    close(page)
+
+
+def corrector_and_well(page: Page, address: str) -> None:
+    """The two questions asked of the film model."""
     open_plan(page, address, "Dunstan")
     choose(page, "Correct")
     page.keyboard.press("c")
     page.get_by_role("button", name="Take").first.wait_for()
     shoot(page, "layer-corrector")
-    page.keyboard.press("Escape")
+    close(page)
     page.keyboard.press("m")
     page.get_by_role("list", name="In the well").get_by_role("listitem").first.wait_for()
     shoot(page, "layer-well")
-    page.keyboard.press("Escape")
+    close(page)
+
+
+def wear_and_rules(page: Page, address: str) -> None:
+    """How a base wears, the rule book, and the dark room."""
     open_plan(page, address, "Bram")
     page.get_by_text("How it will wear").click()
     page.get_by_label("Forecast by zone").scroll_into_view_if_needed()
     shoot(page, "layer-forecast")
+    page.get_by_role("link", name="In the rule book").first.click()
+    page.get_by_role("searchbox").wait_for()
+    shoot(page, "house-rules")
     open_plan(page, address, "Merrick")
     page.get_by_role("button", name="Dark room").click()
     shoot(page, "layer-dark")
@@ -98,7 +135,9 @@ def main() -> None:
         threading.Thread(target=server.serve_forever, daemon=True).start()
         browser = playwright.chromium.launch(executable_path=shutil.which("chromium"), args=FLAGS)
         page = browser.new_page(viewport={"width": 1280, "height": 800}, reduced_motion="reduce")
-        take(page, f"http://127.0.0.1:{server.server_port}")
+        address = f"http://127.0.0.1:{server.server_port}"
+        for views in (plan_and_step, schools_and_wishes, corrector_and_well, wear_and_rules):
+            views(page, address)
         browser.close()
         server.shutdown()
         database.close()

@@ -94,12 +94,12 @@ def solve_corrector(
     house: House,
     most_um: float = 14.0,
 ) -> CorrectorAnswer:
-    """Solve one zone; see :func:`_solve`. Asked again with the same values it answers from memory."""
-    return _solve(skin, target, tuple(correctors), tuple(concealers), foundation, foundation_um, house, most_um)
+    """Solve one zone; see :func:`remembered`. Asked again with the same values it answers from memory."""
+    return remembered(skin, target, tuple(correctors), tuple(concealers), foundation, foundation_um, house, most_um)
 
 
 @lru_cache(maxsize=1024)
-def _solve(
+def remembered(
     skin: Lab,
     target: Lab,
     correctors: tuple[Product, ...],

@@ -76,7 +76,7 @@
             >{#if place.worst}<SeverityMark severity={place.worst} />{/if}</span
           >
           <span class="grow"
-            >{place.says}{#if place.usual}<b class="label"> the usual place</b>{/if}</span
+            >{place.says}{#if place.usual}<b class="label ml-2">the usual place</b>{/if}</span
           >
           <button class="btn" disabled={bench.busy} onclick={() => take(place)}
             >Put it there<span class="sr-only">: {place.says}</span></button
