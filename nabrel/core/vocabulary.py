@@ -7,6 +7,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
+from functools import cache
 from types import MappingProxyType
 from typing import Literal, get_args
 
@@ -326,6 +327,7 @@ COMPLEXION_ZONES: tuple[Zone, ...] = tuple(z for z in ZONES if z not in NOT_BASE
 """The middle of the face: where a foundation goes first."""
 
 
+@cache
 def both(*stems: str) -> tuple[Zone, ...]:
     """The left and right zones of each stem, or the zone itself where it has no sides."""
     found: list[Zone] = []

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from typing import Literal
 
 from nabrel.core.appearance import Appearance
@@ -71,7 +71,7 @@ class Finding:
 
 @dataclass(frozen=True, slots=True)
 class Judged:
-    """Everything a rule may look at."""
+    """Everything a rule may look at. ``worked_out`` keeps what several rules ask for, by what it is of."""
 
     sequence: Sequence
     reading: Reading
@@ -81,6 +81,7 @@ class Judged:
     edges: tuple[Edge, ...]
     products: Mapping[str, Product]
     house: House
+    worked_out: dict[str, object] = field(default_factory=dict)
 
     def product(self, step: Step) -> Product | None:
         """The product of a step, None where it has none."""

@@ -12,6 +12,7 @@ from nabrel.core.case import Product
 from nabrel.core.film.spectra import delta_e
 from nabrel.core.house.tables import VIEWING_EDGE
 from nabrel.core.plan.edits import Add, SetAmount, SetProduct
+from nabrel.core.plan.ledger import ZONE_INDEX
 from nabrel.core.plan.step import Step
 from nabrel.core.rules.book import Fix, Found, Judged, rule
 from nabrel.core.rules.material import nearest_swap
@@ -133,8 +134,7 @@ def face_meets_neck(judged: Judged) -> Iterator[Found]:
     shaded = {z for s in judged.sequence.steps if s.kind in ("shade", "bronze") for z in s.zones}
     cheeks = [z for z in both("jaw") if z not in shaded] or list(both("chin"))
     neck = judged.appearance.last_lab("neck")
-    steps = [float(delta_e(judged.appearance.last_lab(z), np.asarray(neck))) for z in cheeks]
-    worst = max(steps)
+    worst = float(delta_e(np.stack([judged.appearance.last_lab(z) for z in cheeks]), np.asarray(neck)).max())
     if worst <= judged.house.neck_step_de:
         return
     yield Found(
@@ -214,8 +214,7 @@ def complexion_is_met(judged: Judged) -> Iterator[Found]:
     zones = [z for z in COMPLEXION_ZONES if z in based and z not in meant and not judged.here(z).discolorations]
     if judged.sequence.school == "two_tone" or len(zones) < 3:
         return
-    target = np.array(judged.appearance.target)
-    off = float(np.mean([float(delta_e(judged.appearance.last_lab(z), target)) for z in zones]))
+    off = sum(float(judged.appearance.de[-1, ZONE_INDEX[z]]) for z in zones) / len(zones)
     if off <= judged.house.complexion_off_de:
         return
     steps = [s for s in judged.sequence.steps if s.kind == "foundation" and s.lays]

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from math import hypot
+from typing import cast
 
 import numpy as np
 
@@ -122,17 +123,15 @@ def _as_dark_as(item: Product, lightness: float) -> bool:
     parameters=("close_enough_de",),
 )
 def corrector_helps(judged: Judged) -> Iterator[Found]:
-    for _, step in judged.steps():
-        product = judged.product(step)
-        if step.kind != "correct" or product is None or not product.tinted or not step.film_um:
-            continue
-        worse = tuple(z for z in step.zones if _without_it(judged, step, z) < _now(judged, z) - 0.6)
+    for step, product in _correctors(judged):
+        off = _with_and_without(judged, step)
+        worse = tuple(z for z, (now, without_it) in off.items() if without_it < now - 0.6)
         if worse:
-            z = max(worse, key=lambda each: _now(judged, each) - _without_it(judged, step, each))
+            z = max(worse, key=lambda each: off[each][0] - off[each][1])
             yield Found(
                 (step.id,),
                 worse,
-                f"{product.name} leaves ΔE00 {_now(judged, z):.1f} {places([z])}; without it {_without_it(judged, step, z):.1f}.",
+                f"{product.name} leaves ΔE00 {off[z][0]:.1f} {places([z])}; without it {off[z][1]:.1f}.",
                 without(step, worse),
             )
 
@@ -146,12 +145,9 @@ def corrector_helps(judged: Judged) -> Iterator[Found]:
     parameters=("close_enough_de",),
 )
 def corrector_earns_its_step(judged: Judged) -> Iterator[Found]:
-    for _, step in judged.steps():
-        product = judged.product(step)
-        if step.kind != "correct" or product is None or not product.tinted or not step.film_um or not step.zones:
-            continue
-        limit = judged.house.close_enough_de * 0.8
-        if all(_without_it(judged, step, z) <= limit for z in step.zones):
+    limit = judged.house.close_enough_de * 0.8
+    for step, product in _correctors(judged):
+        if step.zones and all(bare <= limit for _, bare in _with_and_without(judged, step).values()):
             yield Found(
                 (step.id,),
                 step.zones,
@@ -160,14 +156,26 @@ def corrector_earns_its_step(judged: Judged) -> Iterator[Found]:
             )
 
 
-def _without_it(judged: Judged, step: Step, zone: Zone) -> float:
-    lab = zone_with(judged.sequence, judged.reading, judged.products, judged.house, zone, {step.id: 0.0})
-    return float(delta_e(lab, np.array(judged.appearance.target)))
+def _correctors(judged: Judged) -> Iterator[tuple[Step, Product]]:
+    for _, step in judged.steps():
+        product = judged.product(step)
+        if step.kind == "correct" and product is not None and product.tinted and step.film_um:
+            yield step, product
 
 
-def _now(judged: Judged, zone: Zone) -> float:
-    lab = zone_with(judged.sequence, judged.reading, judged.products, judged.house, zone, {})
-    return float(delta_e(lab, np.array(judged.appearance.target)))
+def _with_and_without(judged: Judged, step: Step) -> dict[Zone, tuple[float, float]]:
+    """ΔE00 of each of a step's zones from the complexion in the end, as it is and if the step laid nothing."""
+    known = judged.worked_out.get(f"without {step.id}")
+    if known is not None:
+        return cast("dict[Zone, tuple[float, float]]", known)
+    asked = (judged.sequence, judged.reading, judged.products, judged.house)
+    labs = [zone_with(*asked, zone, films) for zone in step.zones for films in ({}, {step.id: 0.0})]
+    if not labs:
+        return {}
+    off = delta_e(np.stack(labs), np.array(judged.appearance.target)).reshape(-1, 2)
+    found = {zone: (float(now), float(bare)) for zone, (now, bare) in zip(step.zones, off, strict=True)}
+    judged.worked_out[f"without {step.id}"] = found
+    return found
 
 
 @rule(
@@ -205,7 +213,8 @@ def lavender_judged_by_eye(judged: Judged) -> Iterator[Found]:
             continue
         zones = tuple(z for z in step.zones if z in both("under_eye", "inner_corner"))
         if zones:
-            now, bare = max(_now(judged, z) for z in zones), max(_without_it(judged, step, z) for z in zones)
+            off = _with_and_without(judged, step)
+            now, bare = max(off[z][0] for z in zones), max(off[z][1] for z in zones)
             yield Found(
                 (step.id,),
                 zones,

@@ -4,8 +4,6 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-import numpy as np
-
 from nabrel.core.appearance import Appearance
 from nabrel.core.film.spectra import delta_e
 from nabrel.core.house import House
@@ -43,7 +41,7 @@ class Edge:
 
 def edges(sequence: Sequence, appearance: Appearance, house: House) -> tuple[Edge, ...]:
     """Every border of the finished base at which a layer ends, steepest first."""
-    found: list[Edge] = []
+    ending: list[tuple[str, Zone, Zone, float]] = []
     for kind, one, other in BORDERS:
         differing = [
             s for s in sequence.steps if s.film_um and s.kind in LAYING_KINDS and (one in s.zones) != (other in s.zones)
@@ -52,12 +50,19 @@ def edges(sequence: Sequence, appearance: Appearance, house: House) -> tuple[Edg
             continue
         motions = [s.motion for s in differing if s.motion is not None]
         width = max((EDGE_WIDTH_MM[motion] for motion in motions), default=house.hard_edge_mm)
-        if kind == "shade" and not any(s.kind == "shade" for s in differing):
-            kind = differing[-1].kind  # noqa: PLW2901 - where no shade ends, the border is that of the layer that does
         if any(s.kind == "soften_edges" and (one in s.zones or other in s.zones) for s in sequence.steps):
             width += house.softened_mm
-        here, there = ZONE_INDEX[one], ZONE_INDEX[other]
-        pairs = np.stack([appearance.lab[-1, [here, there]], appearance.lab[0, [here, there]]])
-        now, bare = (float(each) for each in delta_e(pairs[:, 0], pairs[:, 1]))
-        found.append(Edge(kind, (one, other), max(0.0, now - bare), width))
+        # Where no shade ends, the border is that of the layer that does.
+        shaded = kind != "shade" or any(s.kind == "shade" for s in differing)
+        ending.append((kind if shaded else differing[-1].kind, one, other, width))
+    if not ending:
+        return ()
+    here = [ZONE_INDEX[one] for _, one, _, _ in ending]
+    there = [ZONE_INDEX[other] for _, _, other, _ in ending]
+    lab = appearance.lab[[0, -1]]
+    bare, now = delta_e(lab[:, here], lab[:, there])
+    found = [
+        Edge(kind, (one, other), max(0.0, float(after - before)), width)
+        for (kind, one, other, width), before, after in zip(ending, bare, now, strict=True)
+    ]
     return tuple(sorted(found, key=lambda edge: (-edge.steepness, edge.zones)))
