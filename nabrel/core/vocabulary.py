@@ -320,6 +320,9 @@ LIGHT_WORDS: Mapping[Light, str] = MappingProxyType(
 
 T_ZONE: tuple[Zone, ...] = ("forehead_centre", "nose_bridge", "nose_side_l", "nose_side_r", "nose_tip", "chin")
 EDGE_ZONES: tuple[Zone, ...] = ("hairline", "jaw_l", "jaw_r", "under_jaw", "ear_l", "ear_r", "neck")
+EYE_ZONES: tuple[Zone, ...] = (
+    "eyelid_l", "eyelid_r", "under_eye_l", "under_eye_r", "inner_corner_l", "inner_corner_r",
+)  # fmt: skip
 NOT_BASE: frozenset[Zone] = frozenset({"lips", "eyelid_l", "eyelid_r"})
 """Zones a foundation does not cover as a matter of course."""
 

@@ -45,7 +45,7 @@ def get_corrector(path: w.ZonePath) -> w.CorrectionWire:
         correction=model,
         names={key: item.name for key, item in products.items()},
         swatches=present.swatches(products),
-        zones=[zone for zone, here in reading.zones.items() if here.discolorations and not here.broken],
+        zones=[zone for zone, here in reading.zones.items() if here.discolorations and not here.left_alone],
         rows=_rows(sequence, correction),
     )
 

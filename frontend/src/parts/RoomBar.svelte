@@ -5,6 +5,7 @@
   import BookCheck from '@lucide/svelte/icons/book-check';
   import Keyboard from '@lucide/svelte/icons/keyboard';
   import { p } from '../router';
+  import { open } from './open.svelte';
   import { shortcuts } from './shortcuts.svelte';
   import { theme } from './theme.svelte';
 
@@ -29,8 +30,11 @@
   </a>
   {@render children?.()}
   <div class="ml-auto flex items-center gap-1.5">
-    <a class="btn px-2" href={p('/house')} aria-label="House rules" title="House rules"
-      ><BookCheck size={16} aria-hidden="true" /></a
+    <a
+      class="btn px-2"
+      href={p('/house', open.plan ? { search: { plan: open.plan } } : {})}
+      aria-label="House rules"
+      title="House rules"><BookCheck size={16} aria-hidden="true" /></a
     >
     <button
       class="btn px-2"

@@ -18,7 +18,7 @@ from nabrel.core.face.skin import (
     zone_colour,
 )
 from nabrel.core.house import House
-from nabrel.core.vocabulary import CONDITION_WORDS, ZONES, Condition, DepthClass, Zone, join_words, places
+from nabrel.core.vocabulary import CONDITION_WORDS, EYE_ZONES, ZONES, Condition, DepthClass, Zone, join_words, places
 
 TEXTURE_CONDITIONS: tuple[Condition, ...] = ("enlarged_pores", "raised_texture", "pitted_scar")
 LINE_CONDITIONS: tuple[Condition, ...] = ("fine_lines", "creping", "deep_fold")
@@ -54,6 +54,16 @@ class ZoneReading:
     def broken(self) -> bool:
         """Whether the skin is broken here: nothing may be laid on it."""
         return self.severity("broken_skin") > 0
+
+    @property
+    def inflamed_eye(self) -> bool:
+        """Whether an eye looks inflamed here: nothing is laid by it, and somebody qualified should see it."""
+        return self.zone in EYE_ZONES and self.severity("active_blemish") >= 2
+
+    @property
+    def left_alone(self) -> bool:
+        """Whether nothing may be laid here."""
+        return self.broken or self.inflamed_eye
 
     @property
     def discolorations(self) -> tuple[Condition, ...]:
@@ -99,9 +109,9 @@ class Reading:
         return tuple(z for z in ZONES if self.zones[z].severity(*conditions) >= least)
 
     def workable(self, zones: Iterable[Zone]) -> tuple[Zone, ...]:
-        """Those of the zones on which work is allowed: not broken."""
+        """Those of the zones on which work is allowed: neither broken nor by an inflamed eye."""
         wanted = set(zones)
-        return tuple(z for z in ZONES if z in wanted and not self.zones[z].broken)
+        return tuple(z for z in ZONES if z in wanted and not self.zones[z].left_alone)
 
     def cite(self, zones: Iterable[Zone], *conditions: Condition, least: int = 1) -> str:
         """What was read, as this sitter's own evidence: "creping 2 under both eyes and fine lines 1 on the chin".

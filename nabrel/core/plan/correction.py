@@ -54,7 +54,7 @@ def correct_zone(case: Case, zone: Zone, house: House) -> ZoneCorrection:
     house = house_for(case.intent.viewing, house)
     reading = read(case, house)
     here = reading.zones[zone]
-    if here.broken:
+    if here.left_alone:
         raise Impossible("zone", zone, "a zone whose skin is not broken: nothing is laid there")
     draft = Draft(case=case, reading=reading, shelf=shelf_for(case, reading), house=house)
     choose_foundation(draft, beneath=case.intent.school != "overpainted")

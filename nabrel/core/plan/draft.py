@@ -72,7 +72,9 @@ class Draft:
         workable = self.reading.workable(named)
         for zone in named:
             if zone not in workable and kind in LAYING_KINDS:
-                self.leave(zone, kind, "The skin is broken here: nothing is laid on it.")
+                broken = self.reading.zones[zone].broken
+                what = "The skin is broken here" if broken else "The eye looks inflamed here"
+                self.leave(zone, kind, f"{what}: nothing is laid on it.")
         if named and not workable:
             return None
         reasons = list(why)

@@ -48,9 +48,10 @@ def plan_in(school_id: School, case: Case, house: House, reading: Reading | None
     draft = Draft(case=case, reading=reading, shelf=shelf, house=house)
     school.plan(draft)
     spare_correctors(draft)
-    broken = reading.where("broken_skin")
-    if broken:
-        draft.note("Broken skin was read: those zones are left alone. Refer to a pharmacist or clinician.")
+    if any(here.left_alone for here in reading.zones.values()):
+        draft.note(
+            "Broken skin or a sore eye was read: those zones are left alone. Refer to a pharmacist or clinician."
+        )
     return Sequence(
         school=school_id,
         case=case,

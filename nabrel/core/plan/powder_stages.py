@@ -161,7 +161,7 @@ def veil(draft: Draft) -> None:
     if draft.options.powder_foundation != "veil":
         return
     pans = [i for i in draft.shelf.of("powder_foundation") if i.dry and i.tinted]
-    zones = in_order(z for z in COMPLEXION_ZONES if z in draft.powdered and not draft.reading.zones[z].broken)
+    zones = in_order(z for z in COMPLEXION_ZONES if z in draft.powdered and not draft.reading.zones[z].left_alone)
     if not pans or not zones:
         draft.missing("a veil", "a powder foundation of the skin's own value, and a set face beneath it")
         return

@@ -192,7 +192,7 @@ def correct_at(draft: Draft, moment: CorrectorAt, foundation_share: Share) -> No
     concealers = nearest(draft.shelf.of("concealer"), draft, 1)
     groups: dict[tuple[str, float], list[Correction]] = {}
     solved: dict[object, CorrectorAnswer] = {}
-    asking = [z for z in ZONES if reading.zones[z].discolorations and not reading.zones[z].broken]
+    asking = [z for z in ZONES if reading.zones[z].discolorations and not reading.zones[z].left_alone]
     worst_first = sorted(asking, key=lambda z: -reading.zones[z].severity(*reading.zones[z].discolorations))
     lit = reading.placement.light.zones
     for zone in (z for z in worst_first if z not in ("lips", "neck", "under_jaw")):

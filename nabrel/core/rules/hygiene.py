@@ -9,9 +9,8 @@ from nabrel.core.plan.edits import Remove, SetProduct
 from nabrel.core.plan.step import CARE_KINDS, FEATURE_KINDS, Step
 from nabrel.core.rules.book import Fix, Found, Judged, rule
 from nabrel.core.rules.material import nearest_swap, without
-from nabrel.core.vocabulary import Tool, Zone, both, places
+from nabrel.core.vocabulary import EYE_ZONES, Tool, places
 
-EYES: tuple[Zone, ...] = both("eyelid", "under_eye", "inner_corner")
 TESTED_FIRST_DAYS = 2
 
 
@@ -28,7 +27,7 @@ def not_past_its_months(judged: Judged) -> Iterator[Found]:
         product = judged.product(step)
         if product is None or day is None or (over := past_its_months(product, day)) is None:
             continue
-        eyes = tuple(z for z in step.zones if z in EYES) or (step.zones if step.kind in ("eyes", "lashes") else ())
+        eyes = tuple(z for z in step.zones if z in EYE_ZONES) or (step.zones if step.kind in ("eyes", "lashes") else ())
         other = nearest_swap(judged, product, lambda item: past_its_months(item, day) is None)
         yield Found((step.id,), eyes or step.zones,
                     f"{product.name} is {over} {'month' if over == 1 else 'months'} past the time it keeps"
@@ -70,7 +69,7 @@ def new_to_sensitive_skin(judged: Judged) -> Iterator[Found]:
 )
 def no_work_by_inflamed_eyes(judged: Judged) -> Iterator[Found]:
     for _, step in judged.steps():
-        zones = tuple(z for z in step.zones if z in EYES and judged.here(z).severity("active_blemish") >= 2)
+        zones = tuple(z for z in step.zones if judged.here(z).inflamed_eye)
         if (step.product is not None or step.motion is not None) and zones:
             yield Found((step.id,), zones, f"{step.kind.replace('_', ' ').capitalize()} where the eye looks sore, {places(zones)}.",
                         without(step, zones))  # fmt: skip
@@ -94,7 +93,7 @@ def clean_tool_after_blemishes(judged: Judged) -> Iterator[Found]:
             or step.kind in FEATURE_KINDS | CARE_KINDS | {"prime", "foundation"}
         ):
             continue
-        clear = [z for z in step.zones if z in EYES]
+        clear = [z for z in step.zones if z in EYE_ZONES]
         sore = [z for z in step.zones if judged.here(z).severity("active_blemish") >= 2]
         if clear and not sore and step.tool in touched and step.tool != "fingers":
             told.add(step.tool)

@@ -12,6 +12,7 @@
   import type { Light, Setting } from '../../api/client';
   import Choice from '../../parts/Choice.svelte';
   import FaceMap from '../../parts/FaceMap.svelte';
+  import { open } from '../../parts/open.svelte';
   import RoomBar from '../../parts/RoomBar.svelte';
   import { shortcuts } from '../../parts/shortcuts.svelte';
   import { words } from '../../parts/vocabulary.svelte';
@@ -42,6 +43,7 @@
 
   $effect(() => {
     const opened = bench;
+    open.plan = opened.id;
     untrack(() => void opened.load());
   });
 

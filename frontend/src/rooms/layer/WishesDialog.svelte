@@ -2,6 +2,7 @@
   import type { Light } from '../../api/client';
   import Choice from '../../parts/Choice.svelte';
   import Modal from '../../parts/Modal.svelte';
+  import NumberField from '../../parts/NumberField.svelte';
   import { words } from '../../parts/vocabulary.svelte';
   import { WishesState } from './wishes.svelte';
   import type { WorkbenchState } from './workbench.svelte';
@@ -20,17 +21,6 @@
     const now = wishes.value('lights');
     const next = on ? [...now, id as Light] : now.filter((each) => each !== id);
     if (next.length) wishes.set('lights', next);
-  }
-
-  function number(
-    event: Event & { currentTarget: HTMLInputElement },
-    low: number,
-    high: number,
-  ): number | null {
-    const found = event.currentTarget.valueAsNumber;
-    if (Number.isFinite(found) && found >= low && found <= high) return found;
-    event.currentTarget.value = event.currentTarget.defaultValue;
-    return null;
   }
 
   function consider() {
@@ -61,48 +51,27 @@
           />
         </div>
       {/each}
-      <label class="flex flex-col"
-        ><span class="label">Hours</span>
-        <input
-          type="number"
-          class="h-8 w-20 rounded-sm border border-line bg-well px-2"
-          min="1"
-          max="24"
-          value={wishes.value('wear_hours')}
-          onchange={(event) => {
-            const hours = number(event, 1, 24);
-            if (hours) wishes.set('wear_hours', hours);
-          }}
-        /></label
-      >
-      <label class="flex flex-col"
-        ><span class="label">Air, °C</span>
-        <input
-          type="number"
-          class="h-8 w-20 rounded-sm border border-line bg-well px-2"
-          min="-30"
-          max="50"
-          value={climate.temperature_c}
-          onchange={(event) => {
-            const found = number(event, -30, 50);
-            if (found !== null) wishes.set('climate', { ...climate, temperature_c: found });
-          }}
-        /></label
-      >
-      <label class="flex flex-col"
-        ><span class="label">Humidity, %</span>
-        <input
-          type="number"
-          class="h-8 w-20 rounded-sm border border-line bg-well px-2"
-          min="0"
-          max="100"
-          value={climate.humidity_percent}
-          onchange={(event) => {
-            const found = number(event, 0, 100);
-            if (found !== null) wishes.set('climate', { ...climate, humidity_percent: found });
-          }}
-        /></label
-      >
+      <NumberField
+        label="Hours"
+        value={wishes.value('wear_hours')}
+        low={1}
+        high={24}
+        onset={(hours) => wishes.set('wear_hours', hours)}
+      />
+      <NumberField
+        label="Air, °C"
+        value={climate.temperature_c ?? 22}
+        low={-30}
+        high={50}
+        onset={(temperature_c) => wishes.set('climate', { ...climate, temperature_c })}
+      />
+      <NumberField
+        label="Humidity, %"
+        value={climate.humidity_percent ?? 50}
+        low={0}
+        high={100}
+        onset={(humidity_percent) => wishes.set('climate', { ...climate, humidity_percent })}
+      />
     </div>
     <fieldset class="mt-3">
       <legend class="label">Lights it is seen in</legend>

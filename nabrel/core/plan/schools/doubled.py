@@ -4,13 +4,17 @@ from __future__ import annotations
 
 from functools import partial
 
-from nabrel.core.plan import conceal_stages, finish_stages, foundation_stages, powder_stages, sculpt_stages, skin_stages
+from nabrel.core.plan import finish_stages, foundation_stages, powder_stages, sculpt_stages, skin_stages
 from nabrel.core.plan.accent_stages import colour, glow_at
 from nabrel.core.plan.draft import Draft
-from nabrel.core.plan.feature_stages import features_at
-from nabrel.core.plan.finish_stages import will_bake
 from nabrel.core.plan.foundation_stages import even_share
-from nabrel.core.plan.schools.school import SchoolOfOrder, close_with_checks, open_with_skin, soften_and_set
+from nabrel.core.plan.schools.school import (
+    SchoolOfOrder,
+    close_with_checks,
+    lay_an_even_ground,
+    open_with_skin,
+    soften_and_set,
+)
 
 
 def plan(draft: Draft) -> None:
@@ -21,19 +25,10 @@ def plan(draft: Draft) -> None:
     if draft.case.intent.viewing == "in_person":
         draft.note("Two films lie on every sculpted zone: longest wear, and it shows at arm's length.")
     open_with_skin(draft)
-    skin_stages.correct_at(draft, "before_sculpt", share)
-    conceal_stages.spot_conceal_at(draft, "before_foundation", share)
-    glow_at(draft, "under", "last")
-    glow_at(draft, "mixed", "last")
-    foundation_stages.foundation(draft, share)
-    skin_stages.correct_at(draft, "after_foundation", share)
-    foundation_stages.second_pass(draft)
-    conceal_stages.conceal(draft)
-    conceal_stages.spot_conceal_at(draft, "after_foundation", share)
+    lay_an_even_ground(draft, share, "last")
     sculpt_stages.bridge(draft, beneath=False)
     sculpt_stages.both_sculpts(draft, share, beneath=False, part_wanted=part)
     skin_stages.correct_at(draft, "after_sculpt", share)
-    features_at(draft, "before_colour", waits=will_bake(draft))
     colour(draft)
     glow_at(draft, "after_colour", "last")
     soften_and_set(draft, powder_stages.sculpted_zones(draft))

@@ -4,13 +4,17 @@ from __future__ import annotations
 
 from functools import partial
 
-from nabrel.core.plan import conceal_stages, finish_stages, foundation_stages, powder_stages, skin_stages
+from nabrel.core.plan import finish_stages, foundation_stages, powder_stages, skin_stages
 from nabrel.core.plan.accent_stages import colour, glow_at
 from nabrel.core.plan.draft import Draft
-from nabrel.core.plan.feature_stages import features_at
-from nabrel.core.plan.finish_stages import will_bake
 from nabrel.core.plan.foundation_stages import even_share
-from nabrel.core.plan.schools.school import SchoolOfOrder, close_with_checks, open_with_skin, soften_and_set
+from nabrel.core.plan.schools.school import (
+    SchoolOfOrder,
+    close_with_checks,
+    lay_an_even_ground,
+    open_with_skin,
+    soften_and_set,
+)
 
 
 def plan(draft: Draft) -> None:
@@ -21,17 +25,8 @@ def plan(draft: Draft) -> None:
     for zone in draft.reading.placement.shade.zones:
         draft.leave(zone, "shade", "Light-led: the recesses are muted, not shaded; real light does the sculpting.")
     open_with_skin(draft)
-    skin_stages.correct_at(draft, "before_sculpt", share)
     skin_stages.correct_at(draft, "after_sculpt", share)
-    conceal_stages.spot_conceal_at(draft, "before_foundation", share)
-    glow_at(draft, "under", "after_colour")
-    glow_at(draft, "mixed", "after_colour")
-    foundation_stages.foundation(draft, share)
-    skin_stages.correct_at(draft, "after_foundation", share)
-    foundation_stages.second_pass(draft)
-    features_at(draft, "before_colour", waits=will_bake(draft))
-    conceal_stages.conceal(draft)
-    conceal_stages.spot_conceal_at(draft, "after_foundation", share)
+    lay_an_even_ground(draft, share, "after_colour")
     colour(draft)
     glow_at(draft, "after_colour", "after_colour")
     soften_and_set(draft)

@@ -4,13 +4,17 @@ from __future__ import annotations
 
 from functools import partial
 
-from nabrel.core.plan import conceal_stages, finish_stages, foundation_stages, powder_stages, sculpt_stages, skin_stages
+from nabrel.core.plan import finish_stages, foundation_stages, powder_stages, sculpt_stages, skin_stages
 from nabrel.core.plan.accent_stages import glow_at
 from nabrel.core.plan.draft import Draft
-from nabrel.core.plan.feature_stages import features_at
-from nabrel.core.plan.finish_stages import will_bake
 from nabrel.core.plan.foundation_stages import even_share
-from nabrel.core.plan.schools.school import SchoolOfOrder, close_with_checks, open_with_skin, soften_and_set
+from nabrel.core.plan.schools.school import (
+    SchoolOfOrder,
+    close_with_checks,
+    lay_an_even_ground,
+    open_with_skin,
+    soften_and_set,
+)
 
 
 def plan(draft: Draft) -> None:
@@ -19,18 +23,9 @@ def plan(draft: Draft) -> None:
     share = partial(even_share, draft)
     _say_what_it_costs(draft)
     open_with_skin(draft)
-    skin_stages.correct_at(draft, "before_sculpt", share)
-    conceal_stages.spot_conceal_at(draft, "before_foundation", share)
-    glow_at(draft, "under", "last")
-    glow_at(draft, "mixed", "last")
-    foundation_stages.foundation(draft, share)
-    skin_stages.correct_at(draft, "after_foundation", share)
-    foundation_stages.second_pass(draft)
-    conceal_stages.conceal(draft)
-    conceal_stages.spot_conceal_at(draft, "after_foundation", share)
+    lay_an_even_ground(draft, share, "last")
     sculpt_stages.sculpt(draft, "light", share, beneath=False)
     skin_stages.correct_at(draft, "after_sculpt", share)
-    features_at(draft, "before_colour", waits=will_bake(draft))
     if draft.options.powder_sculpt == "before_setting":
         powder_stages.shade_in_powder(draft)
     soften_and_set(draft, powder_stages.sculpted_zones(draft))

@@ -5,9 +5,9 @@ from __future__ import annotations
 from collections.abc import Callable, Iterable
 from dataclasses import dataclass
 
-from nabrel.core.plan import finish_stages, skin_stages
+from nabrel.core.plan import conceal_stages, finish_stages, foundation_stages, skin_stages
 from nabrel.core.plan.accent_stages import glow_at
-from nabrel.core.plan.draft import Draft
+from nabrel.core.plan.draft import Draft, Share
 from nabrel.core.plan.feature_stages import features_at
 from nabrel.core.vocabulary import GlowAt, School, Zone
 
@@ -27,6 +27,23 @@ def open_with_skin(draft: Draft) -> None:
     skin_stages.skin_first(draft)
     features_at(draft, "before_base", waits=finish_stages.will_bake(draft))
     skin_stages.prime(draft)
+
+
+def lay_an_even_ground(draft: Draft, share: Share, usual_glow: GlowAt) -> None:
+    """Foundation on bare prepared skin, with what corrects and conceals before and after it.
+
+    Brows come right after the foundation: before the colour, and before an under-eye that should not wait for powder.
+    """
+    skin_stages.correct_at(draft, "before_sculpt", share)
+    conceal_stages.spot_conceal_at(draft, "before_foundation", share)
+    glow_at(draft, "under", usual_glow)
+    glow_at(draft, "mixed", usual_glow)
+    foundation_stages.foundation(draft, share)
+    skin_stages.correct_at(draft, "after_foundation", share)
+    foundation_stages.second_pass(draft)
+    features_at(draft, "before_colour", waits=finish_stages.will_bake(draft))
+    conceal_stages.conceal(draft)
+    conceal_stages.spot_conceal_at(draft, "after_foundation", share)
 
 
 def soften_and_set(draft: Draft, also: Iterable[Zone] = ()) -> None:
