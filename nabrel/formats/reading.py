@@ -101,6 +101,13 @@ def _allowed(row: dict[str, Any]) -> str:
             return f"{context['le']:g} or less"
         case "finite_number":
             return "a finite number"
+        case "string_pattern_mismatch":
+            day = "{4}" in str(context["pattern"])
+            return (
+                "a day as YYYY-MM-DD"
+                if day
+                else "letters, digits, dots, hyphens and underscores, starting with a letter or digit"
+            )
         case "union_tag_invalid":
             return f"one of {context['expected_tags']}"
         case _:

@@ -225,3 +225,14 @@ def test_what_is_left_out_says_why(case):
     for bare in plan(case, HOUSE).left_bare:
         assert len(bare.why) > 10
         assert bare.kind in LAYING_KINDS | {"set", "bake"}
+
+
+def test_a_waxy_corrector_is_kept_thin_under_a_water_based_foundation(people):
+    """The smallest kit there is: one foundation and one corrector whose bases quarrel."""
+    wren = people["Wren"]
+    water = next(item for item in wren.kit if item.id == "water-veil-2")
+    apricot = next(item for item in wren.kit if item.id == "cor-apricot")
+    sequence = plan(replace(in_school(wren, "underpainted"), kit=(water, apricot)), HOUSE)
+    films = [step.film_um for step in sequence.steps if step.kind == "correct"]
+    assert all(film < HOUSE.thin_underlayer_um for film in films)
+    assert not [f for f in evaluate(sequence, HOUSE).findings if f.rule == "bases-agree" and f.severity != "advice"]

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -11,6 +11,7 @@ from nabrel.core.case import Lab, Product
 from nabrel.core.face.reading import ZoneReading
 from nabrel.core.film.films import over
 from nabrel.core.film.spectra import delta_e, lab_of, surface
+from nabrel.core.kit.bases import beads
 from nabrel.core.kit.optics import film_for
 from nabrel.core.plan.conceal_stages import shown_on
 from nabrel.core.plan.draft import Draft, Share
@@ -217,11 +218,26 @@ def correct_at(draft: Draft, moment: CorrectorAt, foundation_share: Share) -> No
         ):
             draft.leave(zone, "correct", _none_needed(here, answer, draft))
             continue
-        groups.setdefault((best.corrector.id, best.corrector_um), []).append(Correction(zone, answer, best))
+        best = _thin_enough(draft, best, foundation)
+        groups.setdefault((best.corrector.id if best.corrector else "", best.corrector_um), []).append(
+            Correction(zone, answer, best)
+        )
     for corrections in groups.values():
         _add_correction(draft, corrections)
     if not correctors and any(reading.zones[z].discolorations for z in ZONES):
         draft.missing("a corrector", "a cream corrector whose hue opposes the discoloration, with cover about 0.5")
+
+
+def _thin_enough(draft: Draft, best: Covering, foundation: Product | None) -> Covering:
+    """The covering with a corrector on which the foundation would bead kept so thin that it only might."""
+    corrector = best.corrector
+    if corrector is None or foundation is None or not beads(corrector.base, foundation.base):
+        return best
+    draft.note(
+        f"{corrector.name} is {corrector.base}, and {foundation.name} is {foundation.base}-based: it would bead on more of "
+        "it, so the corrector is kept thin. A corrector of the foundation's own base would be free of this."
+    )
+    return replace(best, corrector_um=min(best.corrector_um, draft.house.thin_underlayer_um - 0.25))
 
 
 def _seen(draft: Draft, zone: Zone) -> Lab:
