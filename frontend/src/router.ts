@@ -5,6 +5,7 @@ export const { p, navigate, route } = createRouter({
   '/': Home,
   '/sitters/:id': Home,
   '/plans/:id': () => import('./rooms/layer/Layer.svelte'),
+  '/shelf': () => import('./rooms/shelf/Shelf.svelte'),
   '/house': () => import('./rooms/house/HouseRules.svelte'),
   '*notfound': () => import('./rooms/Lost.svelte'),
 });

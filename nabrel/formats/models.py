@@ -7,14 +7,14 @@ from __future__ import annotations
 
 from typing import Annotated, Literal
 
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import BaseModel, ConfigDict, Field, Strict
 
 from nabrel.core import vocabulary as v
 
 Lightness = Annotated[float, Field(ge=0, le=100)]
 Opponent = Annotated[float, Field(ge=-128, le=128)]
 Shift = Annotated[float, Field(ge=-20, le=20)]
-LabModel = tuple[Lightness, Opponent, Opponent]
+LabModel = Annotated[tuple[Lightness, Opponent, Opponent], Strict(strict=False)]
 Rank = Annotated[int, Field(ge=0, le=3)]
 Words = Annotated[str, Field(min_length=1, max_length=120)]
 Ident = Annotated[str, Field(min_length=1, max_length=60, pattern=r"^[A-Za-z0-9][A-Za-z0-9._-]*$")]
@@ -134,7 +134,7 @@ class ProductModel(Wire):
     dose_ml: Annotated[float, Field(gt=0, le=20)] | None = None
     suits: list[v.Condition] = Field(default_factory=list)
     contains: Annotated[list[Words], Field(max_length=200)] = Field(default_factory=list)
-    half_hour: tuple[Shift, Shift, Shift] | None = None
+    half_hour: Annotated[tuple[Shift, Shift, Shift], Strict(strict=False)] | None = None
     ingredients: Annotated[list[Words], Field(max_length=200)] = Field(default_factory=list)
     opened_on: Day | None = None
     keeps_months: Annotated[int, Field(ge=1, le=120)] | None = None

@@ -120,6 +120,24 @@ class Kit:
         rows = self._session.scalars(select(KitItemRow).order_by(KitItemRow.position)).all()
         return tuple(convert.product_from(ProductModel.model_validate_json(row.item)) for row in rows)
 
+    def put(self, item: Product) -> None:
+        """Put an item on the shelf, in the place of the one with its id if there is one."""
+        row = self._session.get(KitItemRow, item.id)
+        if row is None:
+            position = self._session.scalar(select(func.max(KitItemRow.position))) or 0
+            row = KitItemRow(id=item.id, position=position + 1, created_at=_now())
+            self._session.add(row)
+        row.role, row.name, row.item = item.role, item.name, _text(convert.product_to(item))
+        self._session.flush()
+
+    def remove(self, item_id: str) -> None:
+        """Take an item off the shelf. Plans keep the kit they were made with. Refuses an unknown id."""
+        row = self._session.get(KitItemRow, item_id)
+        if row is None:
+            raise Missing("item", item_id, "the id of an item on the shelf")
+        self._session.delete(row)
+        self._session.flush()
+
     def take_in(self, items: Iterable[Product]) -> tuple[str, ...]:
         """Put items on the shelf that are not there yet; the ids added.
 

@@ -19,6 +19,7 @@ from nabrel.web.bench_questions import questions
 from nabrel.web.house_room import house_rules
 from nabrel.web.remembered import Remembered
 from nabrel.web.rooms import home, layer
+from nabrel.web.shelf_room import shelf
 
 STATIC = Path(__file__).parent / "static"
 MOST_BYTES = 4_000_000
@@ -81,6 +82,7 @@ def create_app(database: Database) -> Application:
     app.register_api(layer)
     app.register_api(questions)
     app.register_api(house_rules)
+    app.register_api(shelf)
     failures.install(app)
     Talisman(
         app,

@@ -16,6 +16,9 @@ class UnsupportedType(Refused):
     """The body is of a kind this endpoint does not take."""
 
 
+OWN_READING = ("/api/cases", "/api/house/file", "/api/kit/preview", "/api/kit/table")
+"""Endpoints that take a file and read it themselves."""
+
 STATUS: tuple[tuple[type[Refused], int], ...] = ((Missing, 404), (Stale, 409), (UnsupportedType, 415), (Refused, 422))
 
 
@@ -39,7 +42,7 @@ def validation_answer(error: ValidationError) -> Response:
 
 def check_body() -> None:
     """Refuse a body that is not JSON before any endpoint looks at it; files are read by their own endpoint."""
-    if request.method != "POST" or not request.path.startswith("/api/") or request.path == "/api/cases":
+    if request.method not in ("POST", "PUT") or not request.path.startswith("/api/") or request.path in OWN_READING:
         return
     if request.mimetype != "application/json":
         raise UnsupportedType("Content-Type", request.mimetype or "nothing", "application/json")

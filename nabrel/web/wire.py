@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Annotated
+from typing import Annotated, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
@@ -455,6 +455,74 @@ class OptionWire(Answer):
     name: str
     words: str
     ways: list[WayWire]
+
+
+class KitWire(Answer):
+    """The shelf, in its order."""
+
+    items: list[m.ProductModel]
+    swatches: dict[str, str]
+
+
+class TableRowWire(Answer):
+    """One row of a table: what taking it in would do, or what is wrong with it."""
+
+    line: int
+    name: str
+    status: Literal["new", "same", "changed", "problem"]
+    says: str
+    swatch: str | None
+
+
+class TableWire(Answer):
+    """A table before it is taken in."""
+
+    rows: list[TableRowWire]
+
+
+class TakenWire(Answer):
+    """What taking a table in did."""
+
+    added: int
+    changed: int
+    left_out: int
+
+
+class TakeQuery(BaseModel):
+    """Whether rows with problems may be left out; else one of them refuses the whole table."""
+
+    leave_out: bool = False
+
+
+class IngredientsBody(BaseModel):
+    """A pasted ingredient list."""
+
+    model_config = ConfigDict(strict=True, extra="forbid")
+
+    text: Annotated[str, Field(max_length=8000)]
+
+
+class IngredientsWire(Answer):
+    """What a list says."""
+
+    ingredients: list[str]
+    base: v.Base | None
+    evidence: list[str]
+    says: str
+    allergens: list[str]
+
+
+class FilmPreviewWire(Answer):
+    """An item's film at 9 µm: over black, white, light and deep skin, and its contrast ratio; grounds beside them."""
+
+    masstone: str
+    over_black: str
+    over_white: str
+    light_skin: str
+    over_light_skin: str
+    deep_skin: str
+    over_deep_skin: str
+    contrast_ratio: float
 
 
 class EditsBody(BaseModel):

@@ -2,6 +2,7 @@
   import type { Snippet } from 'svelte';
   import Sun from '@lucide/svelte/icons/sun';
   import Moon from '@lucide/svelte/icons/moon';
+  import Archive from '@lucide/svelte/icons/archive';
   import BookCheck from '@lucide/svelte/icons/book-check';
   import Keyboard from '@lucide/svelte/icons/keyboard';
   import { p } from '../router';
@@ -30,6 +31,9 @@
   </a>
   {@render children?.()}
   <div class="ml-auto flex items-center gap-1.5">
+    <a class="btn px-2" href={p('/shelf')} aria-label="Shelf" title="Shelf"
+      ><Archive size={16} aria-hidden="true" /></a
+    >
     <a
       class="btn px-2"
       href={p('/house', open.plan ? { search: { plan: open.plan } } : {})}

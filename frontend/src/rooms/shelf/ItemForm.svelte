@@ -1,0 +1,221 @@
+<script lang="ts">
+  import type { Product } from '../../api/client';
+  import Choice from '../../parts/Choice.svelte';
+  import { words } from '../../parts/vocabulary.svelte';
+  import type { ShelfState } from './shelf.svelte';
+
+  let { shelf, item }: { shelf: ShelfState; item: Product } = $props();
+  const FIELD = 'h-8 w-full rounded-sm border border-line bg-well px-2';
+  const terms = (ids: string[]) => ids.map((id) => ({ id, words: id.replaceAll('_', ' ') }));
+  const textures = terms([
+    'liquid',
+    'cream',
+    'balm',
+    'gel',
+    'mousse',
+    'stick',
+    'mist',
+    'loose_powder',
+    'pressed_powder',
+  ]);
+  const bases = terms(['water', 'silicone', 'oil', 'anhydrous', 'powder', 'alcohol']);
+  const finishes = terms(['matte', 'satin', 'dewy', 'shimmer', 'glitter']);
+  const amounts = [
+    { name: 'ml', words: 'Content, ml' },
+    { name: 'g', words: 'Content, g' },
+    { name: 'price', words: 'Price' },
+    { name: 'dose_ml', words: 'One pump, ml' },
+    { name: 'keeps_months', words: 'Keeps, months' },
+  ] as const;
+
+  function number(event: Event & { currentTarget: HTMLInputElement }): number | null {
+    const found = event.currentTarget.valueAsNumber;
+    return Number.isFinite(found) ? found : null;
+  }
+
+  function colour(place: 0 | 1 | 2, value: number | null) {
+    const lab: [number, number, number] = [
+      ...((item.lab as [number, number, number] | null) ?? [60, 10, 15]),
+    ];
+    if (value !== null) lab[place] = value;
+    shelf.set({ lab });
+  }
+</script>
+
+<section aria-label="Item" class="panel flex flex-col gap-3 p-3 lg:min-h-0 lg:overflow-auto">
+  <h2 class="text-lg font-semibold">{shelf.known ? 'Item' : 'New item'}</h2>
+  <label class="flex flex-col"
+    ><span class="label">Name</span><input
+      class={FIELD}
+      maxlength="120"
+      value={item.name}
+      oninput={(event) => shelf.set({ name: event.currentTarget.value })}
+    /></label
+  >
+  <div class="grid grid-cols-2 gap-2">
+    <div>
+      <p class="label">Sold as</p>
+      <Choice
+        label="Role"
+        wide
+        value={item.role}
+        options={(words.all?.roles ?? []).map((role) => ({
+          id: role.id as Product['role'],
+          words: role.words,
+        }))}
+        onchoose={(role) => shelf.set({ role })}
+      />
+    </div>
+    <div>
+      <p class="label">Texture</p>
+      <Choice
+        label="Texture"
+        wide
+        value={item.texture as string}
+        options={textures}
+        onchoose={(texture) => shelf.set({ texture: texture as Product['texture'] })}
+      />
+    </div>
+    <div>
+      <p class="label">Base</p>
+      <Choice
+        label="Base"
+        wide
+        value={item.base as string}
+        options={bases}
+        onchoose={(base) => shelf.set({ base: base as Product['base'] })}
+      />
+    </div>
+    <div>
+      <p class="label">Finish</p>
+      <Choice
+        label="Finish"
+        wide
+        value={(item.finish ?? 'satin') as string}
+        options={finishes}
+        onchoose={(finish) => shelf.set({ finish: finish as NonNullable<Product['finish']> })}
+      />
+    </div>
+  </div>
+  <fieldset>
+    <legend class="label">Colour, laid thick (CIE L*a*b*, D65), and cover in %</legend>
+    <div class="grid grid-cols-4 gap-2">
+      {#each ['L*', 'a*', 'b*'] as axis, place (axis)}
+        <input
+          type="number"
+          class={FIELD}
+          aria-label={axis}
+          step="0.5"
+          value={item.lab?.[place] ?? ''}
+          onchange={(event) => colour(place as 0 | 1 | 2, number(event))}
+        />
+      {/each}
+      <input
+        type="number"
+        class={FIELD}
+        aria-label="Cover in percent"
+        min="1"
+        max="99.5"
+        value={item.cover == null ? '' : Math.round(item.cover * 1000) / 10}
+        onchange={(event) => {
+          const found = number(event);
+          shelf.set({ cover: found === null ? null : found / 100 });
+        }}
+      />
+    </div>
+  </fieldset>
+  {#if shelf.film}
+    {@const film = shelf.film}
+    <div>
+      <svg
+        viewBox="0 0 240 70"
+        class="w-full"
+        role="img"
+        aria-label="A film of 9 µm over black and white, and on light and deep skin; contrast ratio {Math.round(
+          film.contrast_ratio * 100,
+        )} %"
+      >
+        <rect width="60" height="70" fill="#000" /><rect
+          y="15"
+          width="60"
+          height="40"
+          fill={film.over_black}
+        />
+        <rect x="60" width="60" height="70" fill="#fff" /><rect
+          x="60"
+          y="15"
+          width="60"
+          height="40"
+          fill={film.over_white}
+        />
+        <rect x="120" width="60" height="70" fill={film.light_skin} /><rect
+          x="120"
+          y="15"
+          width="60"
+          height="40"
+          fill={film.over_light_skin}
+        />
+        <rect x="180" width="60" height="70" fill={film.deep_skin} /><rect
+          x="180"
+          y="15"
+          width="60"
+          height="40"
+          fill={film.over_deep_skin}
+        />
+      </svg>
+      <p class="label">
+        9 µm over black and white, on light and on deep skin. Contrast ratio {(
+          film.contrast_ratio * 100
+        ).toFixed(1)} %.
+      </p>
+    </div>
+  {:else if item.lab}
+    <p class="label" role="status">No surface has this colour and cover, or the film is being worked out.</p>
+  {/if}
+  <div class="grid grid-cols-2 gap-2 sm:grid-cols-3">
+    {#each amounts as each (each.name)}
+      <label class="flex flex-col"
+        ><span class="label">{each.words}</span><input
+          type="number"
+          class={FIELD}
+          min="0"
+          step="any"
+          value={item[each.name] ?? ''}
+          onchange={(event) => shelf.set({ [each.name]: number(event) })}
+        /></label
+      >
+    {/each}
+    <label class="flex flex-col"
+      ><span class="label">Opened on</span><input
+        type="date"
+        class={FIELD}
+        value={item.opened_on ?? ''}
+        onchange={(event) => shelf.set({ opened_on: event.currentTarget.value || null })}
+      /></label
+    >
+  </div>
+  <label class="flex flex-col"
+    ><span class="label">Ingredients, pasted from the pack</span><textarea
+      class="min-h-20 w-full rounded-sm border border-line bg-well p-2"
+      maxlength="8000"
+      value={(item.ingredients ?? []).join(', ')}
+      onchange={(event) => shelf.read(event.currentTarget.value)}></textarea></label
+  >
+  {#if shelf.list}
+    <p aria-live="polite">
+      {shelf.list.says}
+      {#if shelf.list.allergens.length}<b class="block"
+          >▲ Contains what avoid lists call {shelf.list.allergens.join(', ')}.</b
+        >{/if}
+    </p>
+  {/if}
+  <div class="flex flex-wrap gap-2">
+    <button class="btn btn-main" disabled={shelf.busy || !item.name.trim()} onclick={() => shelf.keep()}
+      >Keep it on the shelf</button
+    >
+    {#if shelf.known}<button class="btn" disabled={shelf.busy} onclick={() => shelf.remove()}
+        >Take it off</button
+      >{/if}
+    <button class="btn" onclick={() => shelf.write(null)}>Close</button>
+  </div>
+</section>

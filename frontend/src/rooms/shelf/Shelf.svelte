@@ -1,0 +1,197 @@
+<script lang="ts">
+  import { onMount } from 'svelte';
+  import Download from '@lucide/svelte/icons/download';
+  import Plus from '@lucide/svelte/icons/plus';
+  import Upload from '@lucide/svelte/icons/upload';
+  import Choice from '../../parts/Choice.svelte';
+  import Modal from '../../parts/Modal.svelte';
+  import RoomBar from '../../parts/RoomBar.svelte';
+  import Swatch from '../../parts/Swatch.svelte';
+  import { shortcuts } from '../../parts/shortcuts.svelte';
+  import ItemForm from './ItemForm.svelte';
+  import { ShelfState } from './shelf.svelte';
+
+  const shelf = new ShelfState();
+  let picker = $state<HTMLInputElement>();
+  let search = $state<HTMLInputElement>();
+  const good = $derived(shelf.table?.found.rows.filter((row) => row.status !== 'problem').length ?? 0);
+  const bad = $derived((shelf.table?.found.rows.length ?? 0) - good);
+  const MARKS = { new: '+ new', same: '= same', changed: '~ changed', problem: '▲ problem' } as const;
+
+  onMount(() => {
+    void shelf.load();
+    return shortcuts.declare([
+      { keys: '/', does: 'Search the shelf', run: () => search?.focus() },
+      { keys: 'n', does: 'New item', run: () => shelf.fresh() },
+      { keys: 'i', does: 'Take a table in', run: () => picker?.click() },
+    ]);
+  });
+
+  function picked(event: Event & { currentTarget: HTMLInputElement }) {
+    const file = event.currentTarget.files?.[0];
+    event.currentTarget.value = '';
+    if (file) void shelf.preview(file);
+  }
+</script>
+
+<svelte:head><title>Shelf – Nabrel</title></svelte:head>
+
+<div class="flex h-full flex-col">
+  <RoomBar>
+    <h1 class="font-semibold">Shelf</h1>
+    <button class="btn" title="New item (n)" onclick={() => shelf.fresh()}
+      ><Plus size={15} aria-hidden="true" />New item</button
+    >
+    <button class="btn" title="Take a table in (i)" disabled={shelf.busy} onclick={() => picker?.click()}
+      ><Upload size={15} aria-hidden="true" />CSV in</button
+    >
+    <a class="btn" href="/api/kit/table" download><Download size={15} aria-hidden="true" />CSV out</a>
+    <input
+      bind:this={picker}
+      type="file"
+      accept=".csv,text/csv"
+      class="hidden"
+      aria-label="Kit table"
+      onchange={picked}
+    />
+  </RoomBar>
+  {#if shelf.failed}
+    <main class="grid grow place-items-center p-4">
+      <div class="panel max-w-lg p-6" role="alert">
+        <h2 class="heading text-lg">The shelf could not be opened</h2>
+        <p class="my-2">{shelf.failed}</p>
+        <button class="btn" onclick={() => shelf.load()}>Try again</button>
+      </div>
+    </main>
+  {:else if !shelf.kit}
+    <main class="grid grow place-items-center"><p role="status">Opening the shelf…</p></main>
+  {:else}
+    <main
+      class="grid min-h-0 grow content-start gap-2 overflow-auto p-2 lg:grid-rows-[minmax(0,1fr)] lg:content-stretch lg:overflow-hidden {shelf.draft
+        ? 'lg:grid-cols-[minmax(0,1fr)_24rem]'
+        : ''}"
+    >
+      <div
+        class="panel min-w-0 p-2.5 pt-0 lg:min-h-0 lg:overflow-auto {shelf.draft
+          ? 'order-last lg:order-first'
+          : ''}"
+      >
+        <div class="sticky top-0 flex flex-wrap items-center gap-3 bg-panel py-2.5">
+          <input
+            bind:this={search}
+            bind:value={shelf.sought}
+            type="search"
+            class="h-8 min-w-48 grow rounded-sm border border-line bg-well px-2"
+            placeholder="Search names, textures, bases"
+            aria-label="Search the shelf"
+          />
+          <Choice
+            label="Role"
+            value={shelf.role}
+            options={[
+              { id: 'all', words: 'Every role' },
+              ...shelf.roles.map((role) => ({ id: role, words: role.replaceAll('_', ' ') })),
+            ]}
+            onchoose={(role) => (shelf.role = role)}
+          />
+          <span class="label" aria-live="polite">{shelf.items.length} of {shelf.kit.items.length} items</span>
+        </div>
+        {#if !shelf.kit.items.length}
+          <p class="p-3">
+            The shelf is empty: plans use a generic kit, and say so. Write an item, or take a CSV table in.
+          </p>
+        {:else if !shelf.items.length}
+          <p class="p-3">No item is called so.</p>
+        {:else}
+          <table class="w-full text-sm">
+            <thead>
+              <tr class="label text-left">
+                <th class="p-1 font-normal">Item</th>
+                <th class="p-1 font-normal">Sold as</th>
+                <th class="hidden p-1 font-normal sm:table-cell">Texture, base</th>
+                <th class="hidden p-1 font-normal sm:table-cell">Finish</th>
+                <th class="p-1 text-right font-normal">Cover</th>
+                <th class="hidden p-1 text-right font-normal sm:table-cell">Content</th>
+                <th class="hidden p-1 text-right font-normal sm:table-cell">Price</th>
+              </tr>
+            </thead>
+            <tbody>
+              {#each shelf.items as item (item.id)}
+                <tr
+                  class="border-t border-line {item.id === shelf.draft?.id
+                    ? 'bg-accent-soft'
+                    : 'hover:bg-well'}"
+                >
+                  <td class="p-1">
+                    <button
+                      class="flex w-full items-center gap-1.5 text-left"
+                      onclick={() => shelf.write(item)}
+                      >{#if shelf.kit.swatches[item.id]}<Swatch
+                          hex={shelf.kit.swatches[item.id] ?? ''}
+                        />{:else}<span class="inline-block w-4" aria-hidden="true"
+                        ></span>{/if}{item.name}</button
+                    >
+                  </td>
+                  <td class="p-1">{item.role.replaceAll('_', ' ')}</td>
+                  <td class="hidden p-1 sm:table-cell">{item.texture.replaceAll('_', ' ')}, {item.base}</td>
+                  <td class="hidden p-1 sm:table-cell">{item.lab ? item.finish : ''}</td>
+                  <td class="p-1 text-right"
+                    >{item.cover == null ? '' : `${Math.round(item.cover * 100)} %`}</td
+                  >
+                  <td class="hidden p-1 text-right sm:table-cell"
+                    >{item.ml ? `${item.ml} ml` : item.g ? `${item.g} g` : ''}</td
+                  >
+                  <td class="hidden p-1 text-right sm:table-cell">{item.price?.toFixed(2) ?? ''}</td>
+                </tr>
+              {/each}
+            </tbody>
+          </table>
+        {/if}
+      </div>
+      {#if shelf.draft}<ItemForm {shelf} item={shelf.draft} />{/if}
+    </main>
+  {/if}
+</div>
+
+<Modal
+  bind:open={
+    () => shelf.table !== null,
+    (open) => {
+      if (!open) shelf.table = null;
+    }
+  }
+  title="Before it is taken in"
+>
+  {#snippet about()}
+    {shelf.table?.file.name}: {good}
+    {good === 1 ? 'row' : 'rows'} can be taken in{bad ? `, ${bad} cannot and would be left out` : ''}. Nothing
+    is saved yet.
+  {/snippet}
+  {#snippet actions()}
+    <button class="btn btn-main" disabled={shelf.busy || !good} onclick={() => shelf.take()}
+      >Take in {good} {good === 1 ? 'row' : 'rows'}</button
+    >
+  {/snippet}
+  <table class="w-full text-sm">
+    <thead>
+      <tr class="label text-left">
+        <th class="p-1 font-normal">Line</th>
+        <th class="p-1 font-normal">Item</th>
+        <th class="p-1 font-normal">What it does</th>
+      </tr>
+    </thead>
+    <tbody>
+      {#each shelf.table?.found.rows ?? [] as row (row.line)}
+        <tr class="border-t border-line align-top">
+          <td class="p-1">{row.line}</td>
+          <td class="p-1"
+            ><span class="flex items-center gap-1.5"
+              >{#if row.swatch}<Swatch hex={row.swatch} />{/if}{row.name}</span
+            ></td
+          >
+          <td class="p-1"><b>{MARKS[row.status]}</b> {row.says}</td>
+        </tr>
+      {/each}
+    </tbody>
+  </table>
+</Modal>

@@ -1,0 +1,95 @@
+"""The Shelf room: searched, an item written with its film in view, a table looked at before it is taken in."""
+
+from __future__ import annotations
+
+import re
+from pathlib import Path
+
+import pytest
+from playwright.sync_api import Locator, Page, expect
+
+from tests.browser.test_home import serious
+
+
+@pytest.fixture
+def shelf(quiet: Page, live: str) -> Page:
+    """The Shelf room with the demo's kit box."""
+    quiet.goto(f"{live}/shelf")
+    expect(quiet.get_by_role("searchbox", name="Search the shelf")).to_be_visible()
+    return quiet
+
+
+def rows(page: Page) -> Locator:
+    return page.get_by_role("table").get_by_role("row")
+
+
+def test_the_shelf_is_searched_and_filtered_by_role(shelf: Page):
+    shelf.keyboard.press("/")
+    shelf.keyboard.type("thin satin")
+    expect(shelf.get_by_text(re.compile("^8 of "))).to_be_visible()
+    shelf.get_by_role("searchbox").fill("")
+    shelf.get_by_role("combobox", name=re.compile("^Role")).click()
+    shelf.get_by_role("option", name="corrector").click()
+    expect(rows(shelf)).to_have_count(9)
+
+
+def test_an_item_is_written_with_its_film_in_view_and_kept(shelf: Page):
+    shelf.keyboard.press("n")
+    form = shelf.get_by_role("region", name="Item")
+    expect(form.get_by_role("button", name="Keep it on the shelf")).to_be_disabled()
+    expect(form.get_by_role("img", name=re.compile("contrast ratio 50 %"))).to_be_visible()
+    form.get_by_role("spinbutton", name="Cover in percent").fill("80")
+    form.get_by_role("spinbutton", name="Cover in percent").press("Tab")
+    expect(form.get_by_role("img", name=re.compile("contrast ratio 80 %"))).to_be_visible()
+    form.get_by_label("Name").fill("Harbour satin")
+    form.get_by_label("Ingredients, pasted from the pack").fill("Aqua, Glycerin, Parfum")
+    form.get_by_label("Ingredients, pasted from the pack").press("Tab")
+    expect(form).to_contain_text("Water-based, read from Aqua")
+    expect(form).to_contain_text("fragrance")
+    expect(form.get_by_role("combobox", name="Base: water")).to_be_visible()
+    assert serious(shelf) == []
+    form.get_by_role("button", name="Keep it on the shelf").click()
+    expect(shelf.get_by_role("button", name="Harbour satin")).to_be_visible()
+    shelf.reload()
+    shelf.get_by_role("button", name="Harbour satin").click()
+    shelf.get_by_role("button", name="Take it off").click()
+    expect(shelf.get_by_role("button", name="Harbour satin")).to_have_count(0)
+
+
+def test_a_table_is_looked_at_before_it_is_taken_in(shelf: Page, tmp_path: Path):
+    table = tmp_path / "from-the-office.csv"
+    table.write_text(
+        "id;role;name;texture;base;lab_l;lab_a;lab_b;cover\n"
+        "quay-1;foundation;Quay satin;liquid;silicone;64;10,5;17;0,5\n"
+        "quay-2;foundatoin;Quay matt;liquid;silicone;64;10;17;0,5\n",
+        encoding="utf-8",
+    )
+    shelf.get_by_label("Kit table").set_input_files(table)
+    dialog = shelf.get_by_role("dialog", name="Before it is taken in")
+    expect(dialog).to_contain_text("1 row can be taken in, 1 cannot")
+    expect(dialog).to_contain_text("nearest: foundation")
+    assert serious(shelf) == []
+    dialog.get_by_role("button", name="Take in 1 row").click()
+    expect(shelf.get_by_role("button", name="Quay satin")).to_be_visible()
+    expect(shelf.get_by_role("button", name="Quay matt")).to_have_count(0)
+
+
+def test_the_shelf_goes_out_as_a_table(shelf: Page, tmp_path: Path):
+    with shelf.expect_download() as download:
+        shelf.get_by_role("link", name="CSV out").click()
+    download.value.save_as(tmp_path / "kit.csv")
+    assert (tmp_path / "kit.csv").read_text(encoding="utf-8").startswith("id,role,name")
+
+
+def test_an_empty_shelf_says_what_happens_then(quiet: Page, live_empty: str):
+    quiet.goto(f"{live_empty}/shelf")
+    expect(quiet.get_by_text("The shelf is empty: plans use a generic kit")).to_be_visible()
+    assert serious(quiet) == []
+
+
+@pytest.mark.parametrize(("width", "height"), [(1280, 800), (1024, 768), (390, 800)])
+def test_the_page_never_overflows_sideways(shelf: Page, width: int, height: int):
+    shelf.set_viewport_size({"width": width, "height": height})
+    shelf.get_by_role("button", name="Thin satin 3").click()
+    expect(shelf.get_by_role("region", name="Item")).to_be_visible()
+    assert shelf.evaluate("document.documentElement.scrollWidth") <= width
