@@ -89,6 +89,21 @@ class Sitters:
             plans.setdefault(sitter_id, []).append(sequence_id)
         return [_kept_sitter(row, plans.get(row.id, [])) for row in rows]
 
+    def belongings(self, sitter_id: str) -> tuple[int, int]:
+        """How many plans, and revisions of them, would go with a sitter. Refuses an unknown id."""
+        self.get(sitter_id)
+        plans = select(SequenceRow.id).where(SequenceRow.sitter_id == sitter_id)
+        revisions = select(func.count()).select_from(RevisionRow).where(RevisionRow.sequence_id.in_(plans))
+        count = select(func.count()).select_from(SequenceRow).where(SequenceRow.sitter_id == sitter_id)
+        return self._session.scalar(count) or 0, self._session.scalar(revisions) or 0
+
+    def erase(self, sitter_id: str) -> tuple[str, ...]:
+        """Erase a sitter with every plan and revision, for good; the ids of the plans that went. Refuses an unknown id."""
+        gone = self.get(sitter_id).sequence_ids
+        self._session.delete(self._session.get(SitterRow, sitter_id))
+        self._session.flush()
+        return gone
+
     def get(self, sitter_id: str) -> KeptSitter:
         """One sitter. Refuses an unknown id."""
         row = self._session.get(SitterRow, sitter_id)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections import OrderedDict
+from collections.abc import Iterable
 from dataclasses import replace
 from datetime import date
 from threading import Lock
@@ -23,6 +24,13 @@ class Remembered:
     def __init__(self) -> None:
         self._kept: OrderedDict[Key, Evaluation] = OrderedDict()
         self._lock = Lock()
+
+    def forget(self, sequence_ids: Iterable[str]) -> None:
+        """Drop what is remembered of some sequences: they were erased."""
+        gone = set(sequence_ids)
+        with self._lock:
+            for key in [key for key in self._kept if key[0] in gone]:
+                del self._kept[key]
 
     def evaluate(self, stored: KeptSequence, house: House, light: Light = "daylight") -> Evaluation:
         """The evaluation of a stored revision, worked out at most once while it is remembered."""

@@ -85,6 +85,26 @@ def get_sitter(path: w.IdPath) -> w.SitterWire:
     return present.sitter(kept, read(present.case_of(kept, ()), house()))
 
 
+@home.get("/sitters/<id>/belongings", operation_id="belongings", responses={200: w.BelongingsWire})
+def get_belongings(path: w.IdPath) -> w.BelongingsWire:
+    """What would go with a sitter who is erased."""
+    with database().session() as session:
+        plans, revisions = Sitters(session).belongings(path.id)
+    return w.BelongingsWire(plans=plans, revisions=revisions)
+
+
+@home.delete("/sitters/<id>", operation_id="erase_sitter", responses={200: w.BelongingsWire})
+def delete_sitter(path: w.IdPath) -> w.BelongingsWire:
+    """Erase a sitter with every plan and revision, for good; says what went. The kit stays."""
+    with database().session() as session:
+        sitters = Sitters(session)
+        plans, revisions = sitters.belongings(path.id)
+        gone = sitters.erase(path.id)
+    remembered: Remembered = current_app.extensions["nabrel_remembered"]
+    remembered.forget(gone)
+    return w.BelongingsWire(plans=plans, revisions=revisions)
+
+
 @home.get("/sitters/<id>/case", operation_id="export_case", responses={200: None})
 def get_case_file(path: w.IdPath) -> Response:
     """The sitter's case file, with the whole shelf."""

@@ -143,6 +143,13 @@ class SitterList(Answer):
     sitters: list[SitterSummary]
 
 
+class BelongingsWire(Answer):
+    """What goes with a sitter: plans, and revisions of them."""
+
+    plans: int
+    revisions: int
+
+
 class ImportedWire(Answer):
     """What an imported case became."""
 

@@ -165,3 +165,47 @@ def test_the_demo_fills_an_empty_store_once(database):
         kept = Sitters(session).all()
     assert len(kept) == 8
     assert all(len(each.sequence_ids) == 1 for each in kept)
+
+
+def test_an_erased_sitter_leaves_no_trace_in_the_file(stored):
+    database, sitter_id, sequence_id = stored
+    with database.session() as session:
+        assert Sitters(session).belongings(sitter_id) == (1, 1)
+        assert Sitters(session).erase(sitter_id) == (sequence_id,)
+    with database.session() as session, pytest.raises(Missing):
+        Sequences(session).get(sequence_id)
+    with database.session() as session:
+        session.execute(text("pragma wal_checkpoint(truncate)"))
+    database.close()
+    assert b"Tamsin" not in database.path.read_bytes()
+
+
+def test_house_rules_survive_and_are_reset_one_by_one(database):
+    from nabrel.formats.models import ParameterDecisionModel, RuleDecisionModel
+    from nabrel.store.house_rules import HouseRules
+
+    with database.session() as session:
+        HouseRules(session).decide_rule("thin-passes", RuleDecisionModel(off=True, note="n"))
+        HouseRules(session).decide_parameter("bake_s", ParameterDecisionModel(value=600.0))
+    with database.session() as session:
+        house = HouseRules(session).house()
+        assert house.on_rule("thin-passes").off
+        assert house.bake_s == 600.0
+        HouseRules(session).reset("parameter", "bake_s")
+    with database.session() as session:
+        house = HouseRules(session).house()
+        assert house.bake_s == HOUSE.bake_s
+        assert house.on_rule("thin-passes").off
+
+
+def test_a_refused_decision_leaves_the_ones_that_stand(database):
+    from nabrel.formats.models import HouseModel, ParameterDecisionModel
+    from nabrel.store.house_rules import HouseRules
+
+    with database.session() as session:
+        HouseRules(session).decide_parameter("bake_s", ParameterDecisionModel(value=600.0))
+    wrong = HouseModel(nabrel="house", version=1, parameters={"bake_s": ParameterDecisionModel(value=-1.0)})
+    with pytest.raises(Refused, match="bake_s"), database.session() as session:
+        HouseRules(session).replace(wrong)
+    with database.session() as session:
+        assert HouseRules(session).house().bake_s == 600.0

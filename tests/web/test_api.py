@@ -10,6 +10,7 @@ import zipfile
 from pathlib import Path
 
 import pytest
+from sqlalchemy import text
 
 from nabrel.store.repositories import Kit, Sitters
 from nabrel.web import rooms
@@ -390,3 +391,20 @@ def test_a_foundation_step_offers_its_mix_and_others_do_not(client, plan_id):
         step = next(each["id"] for each in steps if each["kind"] == kind)
         found = client.get(f"/api/sequences/{plan_id}/steps/{step}/candidates").json
         assert (found["mix"] is not None) == offered
+
+
+def test_an_erased_sitter_is_gone_with_every_revision(client, plan_id, demo_database):
+    plan = client.get(f"/api/sequences/{plan_id}").json
+    first = next(step["id"] for step in plan["steps"] if step.get("film_um"))
+    post(
+        client,
+        f"/api/sequences/{plan_id}/edits",
+        {"revision": 1, "edits": [{"edit": "amount", "step": first, "film_um": 3.0}]},
+    )
+    assert client.get(f"/api/sitters/{plan['sitter_id']}/belongings").json == {"plans": 1, "revisions": 2}
+    assert client.delete(f"/api/sitters/{plan['sitter_id']}").json == {"plans": 1, "revisions": 2}
+    assert client.get(f"/api/sequences/{plan_id}").status_code == 404
+    assert client.delete(f"/api/sitters/{plan['sitter_id']}").status_code == 404
+    with demo_database.session() as session:
+        left = session.execute(text("select document from revision")).scalars()
+        assert plan["nickname"] not in " ".join(left)

@@ -1,10 +1,12 @@
 <script lang="ts">
   import { onMount } from 'svelte';
+  import Eraser from '@lucide/svelte/icons/eraser';
   import Layers from '@lucide/svelte/icons/layers';
   import Upload from '@lucide/svelte/icons/upload';
   import Download from '@lucide/svelte/icons/download';
   import type { Zone } from '../../api/client';
   import FaceMap from '../../parts/FaceMap.svelte';
+  import Modal from '../../parts/Modal.svelte';
   import RoomBar from '../../parts/RoomBar.svelte';
   import Swatch from '../../parts/Swatch.svelte';
   import { shortcuts } from '../../parts/shortcuts.svelte';
@@ -43,6 +45,10 @@
     if (id) await navigate('/plans/:id', { params: { id } });
   }
 
+  async function erase() {
+    if (await home.erase()) await navigate('/');
+  }
+
   async function taken(event: Event & { currentTarget: HTMLInputElement }) {
     const file = event.currentTarget.files?.[0];
     event.currentTarget.value = '';
@@ -50,6 +56,28 @@
     if (id) await navigate('/plans/:id', { params: { id } });
   }
 </script>
+
+<Modal
+  bind:open={
+    () => home.goes !== null,
+    (shown) => {
+      if (!shown) home.goes = null;
+    }
+  }
+  title="Erase {sitter?.nickname ?? ''} for good?"
+  wide="34"
+>
+  {#snippet about()}
+    What was read on this face, what is wanted, {home.goes?.plans}
+    {home.goes?.plans === 1 ? 'plan' : 'plans'} and {home.goes?.revisions}
+    {home.goes?.revisions === 1 ? 'revision' : 'revisions'} of it all go, and cannot be brought back. The kit stays.
+  {/snippet}
+  {#snippet actions()}
+    <button class="btn btn-main" onclick={erase}>Erase for good</button>
+    {#if sitter}<a class="btn" href="/api/sitters/{sitter.id}/case" download>Save the case file first</a>{/if}
+  {/snippet}
+  <p class="label">A skin record is personal: it goes when the sitter asks.</p>
+</Modal>
 
 <svelte:head><title>{sitter ? `${sitter.nickname} – ` : ''}Sitters – Nabrel</title></svelte:head>
 
@@ -144,6 +172,9 @@
                 <div class="flex gap-2">
                   <a class="btn" href="/api/sitters/{sitter.id}/case" download
                     ><Download size={15} aria-hidden="true" />Case file</a
+                  >
+                  <button class="btn" onclick={() => home.askToErase()}
+                    ><Eraser size={15} aria-hidden="true" />Erase…</button
                   >
                   <button class="btn btn-main" onclick={open}
                     ><Layers size={15} aria-hidden="true" />{sitter.sequence_id

@@ -7,6 +7,8 @@ export class HomeState {
   chosen = $state<Sitter | null>(null);
   failed = $state<string | null>(null);
   importing = $state(false);
+  /** What would be erased, while that is being asked. */
+  goes = $state.raw<{ plans: number; revisions: number } | null>(null);
 
   async load() {
     this.failed = null;
@@ -44,6 +46,34 @@ export class HomeState {
       return null;
     } finally {
       this.importing = false;
+    }
+  }
+
+  /** What would go with the sitter who is looked at. */
+  async askToErase() {
+    if (!this.chosen) return;
+    try {
+      this.goes = await ask(
+        api.GET('/api/sitters/{id}/belongings', { params: { path: { id: this.chosen.id } } }),
+      );
+    } catch (error) {
+      notices.refuse(error);
+    }
+  }
+
+  async erase(): Promise<boolean> {
+    const sitter = this.chosen;
+    if (!sitter) return false;
+    try {
+      await ask(api.DELETE('/api/sitters/{id}', { params: { path: { id: sitter.id } } }));
+      this.chosen = null;
+      this.goes = null;
+      await this.load();
+      notices.say(`${sitter.nickname} is erased, with every plan.`);
+      return true;
+    } catch (error) {
+      notices.refuse(error);
+      return false;
     }
   }
 
