@@ -11,6 +11,7 @@ from nabrel.core.case import Lab, Product
 from nabrel.core.errors import Impossible, Refused
 from nabrel.core.film.films import contrast_ratio, over
 from nabrel.core.film.spectra import Floats, lab_of, surface, to_hex
+from nabrel.core.kit.drawdown import read_drawdown
 from nabrel.core.kit.ingredients import read_list
 from nabrel.core.kit.optics import film_for
 from nabrel.formats import convert
@@ -100,6 +101,13 @@ def post_ingredients(body: w.IngredientsBody) -> w.IngredientsWire:
         says=found.says,
         allergens=list(found.allergens),
     )
+
+
+@shelf.post("/drawdown", operation_id="read_drawdown", responses={200: w.DrawdownWire})
+def post_drawdown(body: w.DrawdownBody) -> w.DrawdownWire:
+    """Colour and cover measured instead of guessed, from readings over a black and a white card."""
+    found = read_drawdown(body.over_black, body.over_white, body.film_um, house())
+    return w.DrawdownWire(lab=found.lab, cover=found.cover)
 
 
 @shelf.post("/film", operation_id="preview_film", responses={200: w.FilmPreviewWire})

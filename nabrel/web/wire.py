@@ -519,6 +519,23 @@ class IngredientsWire(Answer):
     allergens: list[str]
 
 
+class DrawdownBody(BaseModel):
+    """Two readings of one film, over a black and a white card, and how thick it is when dry, µm."""
+
+    model_config = ConfigDict(strict=True, extra="forbid", allow_inf_nan=False)
+
+    over_black: m.LabModel
+    over_white: m.LabModel
+    film_um: Annotated[float, Field(ge=1, le=400)]
+
+
+class DrawdownWire(Answer):
+    """What the readings say: the masstone, and the contrast ratio at 9 µm."""
+
+    lab: m.LabModel
+    cover: float
+
+
 class FilmPreviewWire(Answer):
     """An item's film at 9 µm: over black, white, light and deep skin, and its contrast ratio; grounds beside them."""
 

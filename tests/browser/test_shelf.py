@@ -93,3 +93,13 @@ def test_the_page_never_overflows_sideways(shelf: Page, width: int, height: int)
     shelf.get_by_role("button", name="Thin satin 3").click()
     expect(shelf.get_by_role("region", name="Item")).to_be_visible()
     assert shelf.evaluate("document.documentElement.scrollWidth") <= width
+
+
+def test_cover_is_measured_instead_of_guessed(shelf: Page):
+    shelf.get_by_role("button", name="Thin satin 3").click()
+    form = shelf.get_by_role("region", name="Item")
+    form.get_by_text("Measured instead of guessed").click()
+    form.get_by_role("spinbutton", name="L* over black").fill("30")
+    form.get_by_role("spinbutton", name="L* over black").press("Tab")
+    form.get_by_role("button", name="Work out colour and cover").click()
+    expect(form.get_by_role("spinbutton", name="Cover in percent")).not_to_have_value("50")

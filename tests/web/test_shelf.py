@@ -142,3 +142,21 @@ def test_a_body_that_is_not_json_is_refused_on_every_method(client):
         answer = getattr(client, method)(path, data=b"{not json", content_type="application/json")
         assert answer.status_code == 422, path
         assert "JSON" in answer.json["allowed"]
+
+
+def test_colour_and_cover_are_measured_from_two_readings(client):
+    film = client.post("/api/kit/film", json=ITEM).json
+    assert film["contrast_ratio"] == pytest.approx(0.55, abs=0.003)
+    readings = {"over_black": [54.0, 5.5, 8.0], "over_white": [72.6, 10.2, 21.0], "film_um": 9.0}
+    found = client.post("/api/kit/drawdown", json=readings).json
+    assert 0.3 < found["cover"] < 0.7
+    shown = client.post("/api/kit/film", json={**ITEM, "lab": found["lab"], "cover": found["cover"]}).json
+    assert shown["contrast_ratio"] == pytest.approx(found["cover"], abs=0.003)
+
+
+@pytest.mark.parametrize(
+    "change", [{"film_um": 0}, {"over_black": [80, 5, 8]}, {"over_white": [1, 2]}, {"film_um": None}]
+)
+def test_readings_that_cannot_be_are_refused(client, change):
+    readings = {"over_black": [54.0, 5.5, 8.0], "over_white": [72.6, 10.2, 21.0], "film_um": 9.0, **change}
+    assert client.post("/api/kit/drawdown", json=readings).status_code == 422

@@ -110,6 +110,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/kit/drawdown": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Colour and cover measured instead of guessed, from readings over a black and a white card. */
+        post: operations["read_drawdown"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/kit/film": {
         parameters: {
             query?: never;
@@ -888,6 +905,28 @@ export interface components {
             figures: components["schemas"]["FigureWire"][];
             /** Says */
             says: string[];
+        };
+        /**
+         * DrawdownBody
+         * @description Two readings of one film, over a black and a white card, and how thick it is when dry, µm.
+         */
+        DrawdownBody: {
+            /** Film Um */
+            film_um: number;
+            /** Over Black */
+            over_black: number[];
+            /** Over White */
+            over_white: number[];
+        };
+        /**
+         * DrawdownWire
+         * @description What the readings say: the masstone, and the contrast ratio at 9 µm.
+         */
+        DrawdownWire: {
+            /** Cover */
+            cover: number;
+            /** Lab */
+            lab: number[];
         };
         /**
          * EdgeWire
@@ -3124,6 +3163,75 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["KitWire"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_drawdown: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DrawdownBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DrawdownWire"];
                 };
             };
             /** @description Not Found */

@@ -20,6 +20,7 @@
   ><span class="label">{label}</span>
   <input
     type="number"
+    step="any"
     class="h-8 w-20 rounded-sm border border-line bg-well px-2"
     min={low}
     max={high}

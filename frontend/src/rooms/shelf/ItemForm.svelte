@@ -2,6 +2,7 @@
   import type { Product } from '../../api/client';
   import Choice from '../../parts/Choice.svelte';
   import { words } from '../../parts/vocabulary.svelte';
+  import Drawdown from './Drawdown.svelte';
   import type { ShelfState } from './shelf.svelte';
 
   let { shelf, item }: { shelf: ShelfState; item: Product } = $props();
@@ -124,6 +125,7 @@
       />
     </div>
   </fieldset>
+  <Drawdown {shelf} />
   {#if shelf.film}
     {@const film = shelf.film}
     <div>

@@ -93,6 +93,17 @@ export class ShelfState {
     }
   }
 
+  /** Colour and cover from readings over a black and a white card. */
+  async measure(over_black: [number, number, number], over_white: [number, number, number], film_um: number) {
+    try {
+      const found = await ask(api.POST('/api/kit/drawdown', { body: { over_black, over_white, film_um } }));
+      this.set({ lab: found.lab, cover: found.cover });
+      notices.say(`Measured: cover ${(found.cover * 100).toFixed(1)} %.`);
+    } catch (error) {
+      notices.refuse(error);
+    }
+  }
+
   async read(text: string) {
     try {
       this.list = await ask(api.POST('/api/kit/ingredients', { body: { text } }));
