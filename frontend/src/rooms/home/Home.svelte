@@ -73,8 +73,8 @@
     {home.goes?.revisions === 1 ? 'revision' : 'revisions'} of it all go, and cannot be brought back. The kit stays.
   {/snippet}
   {#snippet actions()}
-    <button class="btn btn-main" onclick={erase}>Erase for good</button>
     {#if sitter}<a class="btn" href="/api/sitters/{sitter.id}/case" download>Save the case file first</a>{/if}
+    <button class="btn btn-main" onclick={erase}>Erase for good</button>
   {/snippet}
   <p class="label">A skin record is personal: it goes when the sitter asks.</p>
 </Modal>

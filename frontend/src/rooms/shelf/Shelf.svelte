@@ -138,10 +138,12 @@
                   <td class="p-1 text-right"
                     >{item.cover == null ? '' : `${Math.round(item.cover * 100)} %`}</td
                   >
-                  <td class="hidden p-1 text-right sm:table-cell"
+                  <td class="hidden p-1 text-right whitespace-nowrap sm:table-cell"
                     >{item.ml ? `${item.ml} ml` : item.g ? `${item.g} g` : ''}</td
                   >
-                  <td class="hidden p-1 text-right sm:table-cell">{item.price?.toFixed(2) ?? ''}</td>
+                  <td class="hidden p-1 text-right whitespace-nowrap sm:table-cell"
+                    >{item.price?.toFixed(2) ?? ''}</td
+                  >
                 </tr>
               {/each}
             </tbody>
