@@ -236,3 +236,18 @@ def test_a_waxy_corrector_is_kept_thin_under_a_water_based_foundation(people):
     films = [step.film_um for step in sequence.steps if step.kind == "correct"]
     assert all(film < HOUSE.thin_underlayer_um for film in films)
     assert not [f for f in evaluate(sequence, HOUSE).findings if f.rule == "bases-agree" and f.severity != "advice"]
+
+
+def test_reasons_cite_this_sitter(people):
+    bram = {step.kind: " ".join(step.why) for step in plan(people["Bram"], HOUSE).steps}
+    assert bram["cleanse"].startswith("Oil 3 on the centre of the forehead")
+    assert "ΔE00" in bram["foundation"] or "tool" in bram["foundation"]
+    assert "undertone on tan skin" in bram["colour"]
+    assert "Bare face and neck are ΔE00" in bram["edge_check"]
+
+
+def test_every_reason_is_a_sentence(people):
+    for name in people:
+        for step in plan(people[name], HOUSE).steps:
+            assert all(why[0].isupper() or not why[0].isalpha() for why in step.why)
+            assert all(why.rstrip().endswith((".", ":")) for why in step.why)

@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from nabrel.core.case import Product
+from nabrel.core.face.placement import LeftOff
 from nabrel.core.plan.draft import Draft, Hand
 from nabrel.core.plan.sculpt_stages import nearest_by_depth
-from nabrel.core.vocabulary import COMPLEXION_ZONES, GlowAt, Zone
+from nabrel.core.vocabulary import COMPLEXION_ZONES, GlowAt, Zone, places
 
 GLOW_WHY: dict[GlowAt, str] = {
     "under": "Under the foundation it looks like the skin's own.",
@@ -32,7 +33,7 @@ def _glow(draft: Draft, moment: GlowAt) -> None:
         draft.leave(left.zone, "glow", left.why)
     zones = reading.workable(placed.zones)
     film = house.glow_film_um
-    why = [*placed.why, GLOW_WHY[moment]]
+    why = [*placed.why, GLOW_WHY[moment], _spared(placed.left_off)]
     if moment == "mixed":
         zones = tuple(z for z in COMPLEXION_ZONES if _smooth(draft, z))
         film, why = house.least_film_um, [GLOW_WHY["mixed"]]
@@ -57,6 +58,14 @@ def _glow(draft: Draft, moment: GlowAt) -> None:
         rules=["no-shimmer-on-texture", "gentle-on-fragile"],
         check="It moves with the light and shows no pore.",
     )
+
+
+def _spared(left_off: tuple[LeftOff, ...]) -> str:
+    """Which planes it was left off on this face, and the first reason why."""
+    if not left_off:
+        return "Every high plane of this face is smooth enough for it."
+    why = left_off[0].why
+    return f"Left off {places(left.zone for left in left_off)}: {why[:1].lower()}{why[1:]}"
 
 
 def _smooth(draft: Draft, zone: Zone) -> bool:
@@ -99,7 +108,7 @@ def colour(draft: Draft) -> None:
     draft.add(
         "colour",
         zones,
-        [*placed.why, long_wear(draft)],
+        [*placed.why, hue_why(draft), long_wear(draft)],
         product=best_colour(draft, creams),
         film_um=house.colour_film_um * (1.2 if draft.case.intent.wear_hours >= 6 else 1.0),
         hand=_colour_hand(draft, zones),
@@ -120,6 +129,13 @@ def long_wear(draft: Draft) -> str:
     """Why a colour starts strong, where it must last."""
     lasts = draft.case.intent.wear_hours >= 6
     return "Started stronger, since about a third fades within hours." if lasts else ""
+
+
+def hue_why(draft: Draft) -> str:
+    """Why this hue, from the undertone and depth that were read."""
+    reading = draft.reading
+    hue = "a warm hue" if reading.undertone in ("warm", "olive") else "a cool or soft rose hue"
+    return f"{reading.undertone.capitalize()} undertone on {reading.depth} skin: {hue}, deep enough to show."
 
 
 def best_colour(draft: Draft, items: list[Product]) -> Product:

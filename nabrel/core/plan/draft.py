@@ -12,6 +12,7 @@ from nabrel.core.kit.bases import beads
 from nabrel.core.kit.doses import Take, film_words, passed_on
 from nabrel.core.kit.shelf import Shelf
 from nabrel.core.plan.step import LAYING_KINDS, LeftBare, Step, take_for
+from nabrel.core.plan.words import sentence
 from nabrel.core.vocabulary import (
     EDGE_ZONES,
     SHEAR,
@@ -93,7 +94,7 @@ class Draft:
             active_s=float(round(active_s if active_s is not None else self.pace(workable))),
             wait_s=float(round(wait_s * self.setting)),
             wait_at_most_s=None if wait_at_most_s is None else float(round(wait_at_most_s)),
-            why=tuple(sentence for sentence in reasons if sentence),
+            why=tuple(sentence(reason) for reason in reasons if reason),
             rules=tuple(rules),
             check=check,
         )
@@ -161,10 +162,10 @@ class Draft:
         if not any(bare.zone == zone and bare.kind == kind for bare in self.left_bare):
             self.left_bare.append(LeftBare(zone, kind, why))
 
-    def note(self, sentence: str) -> None:
+    def note(self, said: str) -> None:
         """Say something about the whole plan, once."""
-        if sentence not in self.notes:
-            self.notes.append(sentence)
+        if said not in self.notes:
+            self.notes.append(said)
 
     def pace(self, zones: Iterable[Zone]) -> float:
         """Active seconds for work on the zones, from their area."""

@@ -4,12 +4,15 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 
+import numpy as np
+
 from nabrel.core.case import Product
+from nabrel.core.film.spectra import delta_e
 from nabrel.core.plan.draft import Draft
 from nabrel.core.plan.feature_stages import features_at
 from nabrel.core.plan.step import LAYING_KINDS
 from nabrel.core.plan.words import lead
-from nabrel.core.vocabulary import COMPLEXION_ZONES, T_ZONE, MeltAt, Tool, Zone, both, in_order, places
+from nabrel.core.vocabulary import COMPLEXION_ZONES, T_ZONE, VIEWING_WORDS, MeltAt, Tool, Zone, both, in_order, places
 
 CREASING: tuple[Zone, ...] = both("under_eye", "smile_line")
 
@@ -23,7 +26,10 @@ def soften_edges(draft: Draft) -> None:
     draft.add(
         "soften_edges",
         zones,
-        ["The tool has little left on it: it softens borders and adds no film."],
+        [
+            f"Seen {VIEWING_WORDS[draft.case.intent.viewing].lower()}: every border {places(zones) if len(zones) <= 6 else 'of this face'} "
+            "is pressed soft. The tool has little left on it, so it adds no film."
+        ],
         hand=draft.hand_for(zones, ("damp_sponge", "bounce"), ("damp_sponge", "press")),
         active_s=40,
         rules=["press-over-wet"],
@@ -298,14 +304,22 @@ def fix(draft: Draft) -> None:
     )
 
 
+def _where_a_line_shows(draft: Draft) -> str:
+    sitter = draft.reading.sitter
+    if sitter.neck is None:
+        return "Jaw, hairline and ears: a line shows there first. The neck was not read."
+    step = float(delta_e(np.array(sitter.skin), np.array(sitter.neck)))
+    unseen = ", which passes unseen" if step < draft.house.neck_step_de else ""
+    return f"Bare face and neck are ΔE00 {step:.1f} apart{unseen}; a line shows first at jaw, hairline and ears."
+
+
 def last_checks(draft: Draft) -> None:
     """Remaining features, then edges and lights."""
     features_at(draft, "last")
-    neck = draft.reading.sitter.neck
     draft.add(
         "edge_check",
         ("hairline", *both("jaw", "ear"), "neck"),
-        ["Face against neck, jaw, hairline and ears: a line shows there first." if neck else "Jaw, hairline and ears."],
+        [_where_a_line_shows(draft)],
         active_s=30,
         rules=["face-meets-neck"],
         check="Straight on, turned, close.",

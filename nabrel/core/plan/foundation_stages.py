@@ -7,6 +7,7 @@ from collections.abc import Iterable
 from nabrel.core.case import Product
 from nabrel.core.face.skin import DISCOLORATIONS
 from nabrel.core.film.films import over
+from nabrel.core.film.spectra import surface
 from nabrel.core.kit.optics import film_for
 from nabrel.core.plan.conceal_stages import off_complexion, shown_on
 from nabrel.core.plan.draft import Draft, Hand, Share, fragile
@@ -75,8 +76,8 @@ def foundation(draft: Draft, share: Share, *, over_sculpting: tuple[Zone, ...] =
         middle,
         share,
         [
-            f"As planned, {product.name} joins face to neck; one thin pass where most is needed, from the middle "
-            "outwards.",
+            f"As planned, {product.name} ends ΔE00 {_bare_match(draft, product):.1f} from the complexion between face and neck; one "
+            "thin pass where most is needed, from the middle outwards.",
             _skin_note(draft, middle),
         ],
         "Skin still shows; nothing sits on the surface.",
@@ -95,6 +96,13 @@ def foundation(draft: Draft, share: Share, *, over_sculpting: tuple[Zone, ...] =
     lay_foundation(draft, product, thin, share, *thinly(draft, thin))
     edges = [z for z in EDGE_ZONES if z not in over_sculpting] + [z for z in EDGE_ZONES if z in over_sculpting]
     lay_foundation(draft, product, edges, share, *rolled_out())
+
+
+def _bare_match(draft: Draft, product: Product) -> float:
+    """ΔE00 from the complexion that the planned film leaves on the sitter's even skin."""
+    film = film_for(product, draft.house)
+    shown = over(surface(draft.reading.sitter.skin), film.ratio, film.s * draft.foundation_um)
+    return float(off_complexion(draft, shown))
 
 
 def thinly(draft: Draft, zones: Iterable[Zone]) -> tuple[list[str], str]:

@@ -7,7 +7,7 @@ import numpy as np
 from nabrel.core.case import Lab, Product
 from nabrel.core.face.placement import Sculpt
 from nabrel.core.film.spectra import Floats, lab_of
-from nabrel.core.plan.accent_stages import best_colour, long_wear
+from nabrel.core.plan.accent_stages import best_colour, hue_why, long_wear
 from nabrel.core.plan.conceal_stages import shown_on
 from nabrel.core.plan.draft import Draft
 from nabrel.core.plan.sculpt_stages import nearest_by_depth
@@ -127,7 +127,7 @@ def colour_in_powder(draft: Draft, *, lightly: bool = False) -> None:
     draft.add(
         "colour",
         zones,
-        [*placed.why, "Doubled lightly in powder, so that it lasts." if lightly else long_wear(draft)],
+        [*placed.why, hue_why(draft), "Doubled lightly in powder, so that it lasts." if lightly else long_wear(draft)],
         product=best_colour(draft, pans),
         powder_mg=house.powder_colour_mg * (0.5 if lightly else 1.0),
         hand=draft.hand_for(zones, ("fluffy_brush", "whisk"), ("fluffy_brush", "press")),

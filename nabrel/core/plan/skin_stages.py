@@ -15,7 +15,7 @@ from nabrel.core.kit.bases import beads
 from nabrel.core.kit.optics import film_for
 from nabrel.core.plan.conceal_stages import shown_on
 from nabrel.core.plan.draft import Draft, Share
-from nabrel.core.plan.words import sentence
+from nabrel.core.plan.words import lead, sentence
 from nabrel.core.solve.corrector import CorrectorAnswer, Covering, solve_corrector
 from nabrel.core.vocabulary import (
     CONDITION_WORDS,
@@ -41,7 +41,10 @@ def skin_first(draft: Draft) -> None:
     draft.add(
         "cleanse",
         FACE,
-        ["Film on oil or old product slides, so the base starts on clean skin."],
+        [
+            lead(reading.cite(FACE, "oily", "sensitive", "active_blemish", least=2))
+            + "film on oil or old product slides, so the base starts on clean skin."
+        ],
         product=cleanser,
         hand=("fingers", "press"),
         active_s=90,
