@@ -238,7 +238,7 @@ def test_a_waxy_corrector_is_kept_thin_under_a_water_based_foundation(people):
     assert not [f for f in evaluate(sequence, HOUSE).findings if f.rule == "bases-agree" and f.severity != "advice"]
 
 
-def test_reasons_cite_this_sitter(people):
+def test_plain_steps_cite_this_sitter_too(people):
     bram = {step.kind: " ".join(step.why) for step in plan(people["Bram"], HOUSE).steps}
     assert bram["cleanse"].startswith("Oil 3 on the centre of the forehead")
     assert "ΔE00" in bram["foundation"] or "tool" in bram["foundation"]

@@ -8,19 +8,22 @@
   let { shelf, item }: { shelf: ShelfState; item: Product } = $props();
   const FIELD = 'h-8 w-full rounded-sm border border-line bg-well px-2';
   const terms = (ids: string[]) => ids.map((id) => ({ id, words: id.replaceAll('_', ' ') }));
-  const textures = terms([
-    'liquid',
-    'cream',
-    'balm',
-    'gel',
-    'mousse',
-    'stick',
-    'mist',
-    'loose_powder',
-    'pressed_powder',
-  ]);
-  const bases = terms(['water', 'silicone', 'oil', 'anhydrous', 'powder', 'alcohol']);
-  const finishes = terms(['matte', 'satin', 'dewy', 'shimmer', 'glitter']);
+  const picks = [
+    {
+      name: 'texture',
+      words: 'Texture',
+      terms: terms([
+        ...['liquid', 'cream', 'balm', 'gel', 'mousse', 'stick', 'mist'],
+        ...['loose_powder', 'pressed_powder'],
+      ]),
+    },
+    {
+      name: 'base',
+      words: 'Base',
+      terms: terms(['water', 'silicone', 'oil', 'anhydrous', 'powder', 'alcohol']),
+    },
+    { name: 'finish', words: 'Finish', terms: terms(['matte', 'satin', 'dewy', 'shimmer', 'glitter']) },
+  ] as const;
   const amounts = [
     { name: 'ml', words: 'Content, ml' },
     { name: 'g', words: 'Content, g' },
@@ -67,36 +70,18 @@
         onchoose={(role) => shelf.set({ role })}
       />
     </div>
-    <div>
-      <p class="label">Texture</p>
-      <Choice
-        label="Texture"
-        wide
-        value={item.texture as string}
-        options={textures}
-        onchoose={(texture) => shelf.set({ texture: texture as Product['texture'] })}
-      />
-    </div>
-    <div>
-      <p class="label">Base</p>
-      <Choice
-        label="Base"
-        wide
-        value={item.base as string}
-        options={bases}
-        onchoose={(base) => shelf.set({ base: base as Product['base'] })}
-      />
-    </div>
-    <div>
-      <p class="label">Finish</p>
-      <Choice
-        label="Finish"
-        wide
-        value={(item.finish ?? 'satin') as string}
-        options={finishes}
-        onchoose={(finish) => shelf.set({ finish: finish as NonNullable<Product['finish']> })}
-      />
-    </div>
+    {#each picks as pick (pick.name)}
+      <div>
+        <p class="label">{pick.words}</p>
+        <Choice
+          label={pick.words}
+          wide
+          value={(item[pick.name] ?? 'satin') as string}
+          options={pick.terms}
+          onchoose={(value) => shelf.set({ [pick.name]: value })}
+        />
+      </div>
+    {/each}
   </div>
   <fieldset>
     <legend class="label">Colour, laid thick (CIE L*a*b*, D65), and cover in %</legend>
