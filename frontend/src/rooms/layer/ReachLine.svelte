@@ -41,7 +41,7 @@
           >Take that</button
         >
       {/if}
-    {:else}
+    {:else if step.film_um != null && step.kind !== 'bronze'}
       <button class="btn mt-1" onclick={seek}>What reaches the step wanted?</button>
     {/if}
   </div>
