@@ -20,8 +20,8 @@ from nabrel.core.house import House
 
 ROUNDS = 40
 """How often the solution is moved towards the readings; it is near after a dozen."""
-LEAST_CONTRAST = 0.02
-"""Over black and white must differ by so much reflectance, or the film is opaque and S cannot be told."""
+MOST_CONTRAST = 0.985
+"""Luminance over black must stay below this share of that over white, or the film is opaque and S cannot be told."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -42,10 +42,10 @@ def read_drawdown(over_black: Lab, over_white: Lab, film_um: float, house: House
     if not 1.0 <= film_um <= 400.0:
         raise Refused("film_um", film_um, "1 to 400 µm, dry")
     dark, pale = surface(over_black, "over_black"), surface(over_white, "over_white")
-    step = float(luminance(pale) - luminance(dark))
-    if step <= 0:
+    share = float(luminance(dark) / luminance(pale))
+    if share >= 1.0:
         raise Impossible("over_white", list(over_white), "a film that is lighter over white than over black")
-    if step < LEAST_CONTRAST:
+    if share > MOST_CONTRAST:
         raise Impossible("over_white", list(over_white), "a film drawn thinner: this one is opaque already")
     ground = house.white_ground
     a = np.maximum(0.5 * (pale + (dark - pale + ground) / (dark * ground)), 1.0 + 1e-6)
