@@ -7,12 +7,18 @@ from dataclasses import replace
 from pathlib import Path
 
 import pytest
+from hypothesis import settings
 
 from nabrel.core.case import Case
 from nabrel.core.house import House
 from nabrel.demo.fill import fill
 from nabrel.demo.kestrel_quay import sitters
 from nabrel.store.database import Database
+
+# The same examples on every machine; look further with --hypothesis-profile=explore.
+settings.register_profile("steady", derandomize=True)
+settings.register_profile("explore", max_examples=400)
+settings.load_profile("steady")
 
 
 @pytest.fixture(scope="session")
