@@ -90,7 +90,7 @@ def house_book(house: House) -> w.HouseWire:
         parameters=[
             w.ParameterWire(
                 name=p.name,
-                words=p.name.replace("_", " "),
+                words=p.words,
                 subject=p.subject,
                 unit=p.unit,
                 value=getattr(house, p.name),

@@ -267,3 +267,21 @@ def test_the_recommendation_is_told_in_the_plans_notes(people):
     assert "Powder-sculpted suits best here" in sequence.notes[0]
     assert "Then " in sequence.notes[1]
     assert sequence.case.intent.school is None
+
+
+@pytest.mark.parametrize("school", SCHOOL_IDS)
+def test_a_way_of_working_is_followed_or_said_to_be_left_out(people, school):
+    options = {"bronzer": "bridge", "melting_mist": "between_powders", "shade_edge": "crisp", "border_pass": True,
+               "powder_foundation": "veil"}  # fmt: skip
+    sequence = plan(asked(in_school(people["Bram"], school, blend="place_all"), school, **options), HOUSE)
+    said = " ".join(note for note in sequence.notes if note.startswith("Asked for, and left out"))
+    for kind, name in (("bronze", "a bronzer"), ("melting_mist", "a melting mist"), ("clean_edge", "a crisp edge")):
+        assert (kind in kinds(sequence)) != (name in said)
+    assert "melting_mist" in kinds(sequence)
+    if school in ("two_tone", "light_led"):
+        assert "placing all before blending" in said
+
+
+def test_nothing_is_said_to_be_left_out_where_nothing_was_asked(people):
+    for case in people.values():
+        assert not [note for note in plan(case, HOUSE).notes if note.startswith("Asked for, and left out")]

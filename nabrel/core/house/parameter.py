@@ -14,6 +14,10 @@ def parameter(default: float, unit: str, low: float, high: float, why: str, sour
     return field(default=default, metadata={"unit": unit, "low": low, "high": high, "why": why, "source": source})
 
 
+UNIT_ENDINGS = frozenset({"um", "mg", "s", "h", "l", "de", "cm2", "ml", "c", "mm"})
+"""Last parts of names that are units, not words."""
+
+
 @dataclass(frozen=True, slots=True)
 class Parameter:
     """The description of one house parameter."""
@@ -26,3 +30,9 @@ class Parameter:
     why: str
     source: str
     subject: str
+
+    @property
+    def words(self) -> str:
+        """The name as a person says it: without the unit that ends it, which stands beside the number."""
+        parts = self.name.split("_")
+        return " ".join(parts[:-1] if len(parts) > 1 and parts[-1] in UNIT_ENDINGS else parts)

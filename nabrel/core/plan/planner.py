@@ -48,6 +48,7 @@ def plan_in(school_id: School, case: Case, house: House, reading: Reading | None
     draft = Draft(case=case, reading=reading, shelf=shelf, house=house)
     school.plan(draft)
     spare_correctors(draft)
+    _say_what_was_not_done(draft)
     if any(here.left_alone for here in reading.zones.values()):
         draft.note(
             "Broken skin or a sore eye was read: those zones are left alone. Refer to a pharmacist or clinician."
@@ -59,3 +60,35 @@ def plan_in(school_id: School, case: Case, house: House, reading: Reading | None
         left_bare=tuple(draft.left_bare),
         notes=(*notes, *draft.notes),
     )
+
+
+def _say_what_was_not_done(draft: Draft) -> None:
+    """Ways of working that were asked for and have no place in this order: said, never dropped in silence."""
+    options, kinds = draft.options, {step.kind for step in draft.steps}
+    products = {item.id: item.role for item in draft.shelf.items}
+    asked: tuple[tuple[str, bool, bool], ...] = (
+        ("a bronzer", options.bronzer != "none", "bronze" in kinds),
+        ("a melting mist", options.melting_mist not in ("school", "none"), "melting_mist" in kinds),
+        ("a crisp edge", options.shade_edge == "crisp", "clean_edge" in kinds),
+        (
+            "a border pass",
+            options.border_pass,
+            any(s.kind == "soften_edges" and s.tool in ("angled_brush", "fingers") for s in draft.steps),
+        ),
+        (
+            "placing all before blending",
+            draft.case.intent.blend == "place_all",
+            any(why.startswith("Everything was placed first") for s in draft.steps for why in s.why),
+        ),
+        (
+            "powder foundation",
+            options.powder_foundation != "none",
+            any(products.get(s.product or "") == "powder_foundation" for s in draft.steps),
+        ),
+    )
+    left_out = [name for name, wanted, done in asked if wanted and not done]
+    if left_out:
+        draft.note(
+            f"Asked for, and left out: {join_words(left_out)}. It has no place in this order on this face, or nothing to "
+            "go on."
+        )

@@ -174,7 +174,8 @@ def _decided(each: Rule, decision: RuleDecision | None, house: House) -> str:
     for own in house.decided:
         if own.name in each.parameters:
             note = f" ({own.note})" if own.note else ""
-            said.append(f"{own.name.replace('_', ' ')} is {own.value:g}, not {PARAMETERS[own.name].default:g}{note}")
+            each_number = PARAMETERS[own.name]
+            said.append(f"{each_number.words} is {own.value:g}, not {each_number.default:g} {each_number.unit}{note}")
     return f"Decided here: {'; '.join(said)}." if said else ""
 
 

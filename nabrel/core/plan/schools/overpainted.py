@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from functools import partial
 
-from nabrel.core.plan import foundation_stages, powder_stages, sculpt_stages, skin_stages
+from nabrel.core.plan import finish_stages, foundation_stages, powder_stages, sculpt_stages, skin_stages
 from nabrel.core.plan.accent_stages import colour, glow_at
 from nabrel.core.plan.draft import Draft
 from nabrel.core.plan.foundation_stages import even_share
@@ -34,6 +34,7 @@ def plan(draft: Draft) -> None:
     colour(draft)
     glow_at(draft, "after_colour", "after_colour")
     soften_and_set(draft)
+    finish_stages.melt_at(draft, "between_powders")
     powder_stages.bronze_last(draft)
     powder_stages.veil(draft)
     close_with_checks(draft, "after_colour")

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from nabrel.core.plan import conceal_stages, foundation_stages, powder_stages, sculpt_stages, skin_stages
+from nabrel.core.plan import conceal_stages, finish_stages, foundation_stages, powder_stages, sculpt_stages, skin_stages
 from nabrel.core.plan.accent_stages import colour, glow_at
 from nabrel.core.plan.draft import Draft, Share
 from nabrel.core.plan.feature_stages import features_at
@@ -36,6 +36,7 @@ def plan(draft: Draft) -> None:
     colour(draft)
     glow_at(draft, "after_colour", glow)
     soften_and_set(draft)
+    finish_stages.melt_at(draft, "between_powders")
     powder_stages.bronze_last(draft)
     powder_stages.veil(draft)
     close_with_checks(draft, glow)
