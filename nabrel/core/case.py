@@ -21,6 +21,7 @@ from nabrel.core.vocabulary import (
     Finish,
     GlowAt,
     LaidFrom,
+    Leaning,
     Light,
     MeltAt,
     Order,
@@ -51,7 +52,10 @@ class ZoneSkin:
 
 @dataclass(frozen=True, slots=True)
 class Measures:
-    """Shape measures in mm, and forehead height in the sitter's own finger-widths. Any may be unknown."""
+    """Shape measures in mm, and forehead height in the sitter's own finger-widths. Any may be unknown.
+
+    ``nose_leans`` is the sitter's own side that a crooked bridge stands out to.
+    """
 
     face_length_mm: float | None = None
     cheekbone_width_mm: float | None = None
@@ -59,11 +63,17 @@ class Measures:
     forehead_width_mm: float | None = None
     nose_length_mm: float | None = None
     forehead_fingers: float | None = None
+    nose_leans: Leaning | None = None
+    outer_eye_down: bool = False
 
 
 @dataclass(frozen=True, slots=True)
 class Sitter:
-    """The person whose face it is: a nickname, colour of face and neck, and zones as read."""
+    """The person whose face it is: a nickname, colour of face and neck, and zones as read.
+
+    ``consent_on`` is the day on which the sitter agreed to this record. ``moved`` holds placement strokes that were
+    moved by hand, by stroke id, as mm to the viewer's right and down (see ``core.face.strokes``).
+    """
 
     nickname: str
     skin: Lab
@@ -74,6 +84,8 @@ class Sitter:
     measures: Measures = field(default_factory=Measures)
     avoid: tuple[str, ...] = ()
     about: str = ""
+    consent_on: date | None = None
+    moved: Mapping[str, tuple[float, float]] = field(default_factory=dict)
 
 
 @dataclass(frozen=True, slots=True)
@@ -139,7 +151,8 @@ class Product:
     ``suits`` names the conditions a primer or care product is meant for; ``contains`` what avoid lists are held
     against; ``dose_ml`` is one pump or drop; ``half_hour`` how its colour shifts within half
     an hour of wear (ΔL*, Δa*, Δb*), for foundations that darken. ``ingredients`` is the list on the pack, read for
-    avoid lists as ``contains`` is; ``opened_on`` and ``keeps_months`` say how long it may be used once opened.
+    avoid lists as ``contains`` is; ``opened_on`` and ``keeps_months`` say how long it may be used once opened; ``left`` is what is left of its content,
+    0 to 1, where that is kept count of.
     """
 
     id: str
@@ -160,6 +173,7 @@ class Product:
     ingredients: tuple[str, ...] = ()
     opened_on: date | None = None
     keeps_months: int | None = None
+    left: float | None = None
 
     @property
     def dry(self) -> bool:

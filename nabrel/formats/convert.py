@@ -13,9 +13,12 @@ from nabrel.core.case import Case, Climate, Intent, Lab, Measures, Options, Prod
 from nabrel.core.compare import mean_film
 from nabrel.core.errors import Refused
 from nabrel.core.evaluate import Evaluation, rule_book
+from nabrel.core.face.measuring import SkinReading, check_reading
+from nabrel.core.face.placement import SCULPTS
 from nabrel.core.film.spectra import surface, to_hex, warm
 from nabrel.core.house import House, RuleDecision
 from nabrel.core.kit.doses import Take
+from nabrel.core.kit.tools import OwnedTool
 from nabrel.core.plan import edits as e
 from nabrel.core.plan.correction import ZoneCorrection, shows_from
 from nabrel.core.plan.step import LeftBare, Sequence, Step
@@ -23,7 +26,7 @@ from nabrel.core.recommend import Ranked
 from nabrel.core.rules.book import Finding
 from nabrel.core.solve.corrector import Covering
 from nabrel.core.solve.mix import MixAnswer, Recipe
-from nabrel.core.vocabulary import SCHOOL_WORDS, ZONES, Role, in_order
+from nabrel.core.vocabulary import SCHOOL_WORDS, ZONE_INFO, ZONES, Role, in_order
 from nabrel.core.wear.forecast import ZoneForecast
 from nabrel.formats import models as m
 
@@ -36,12 +39,16 @@ COLOURED_ROLES: frozenset[Role] = frozenset(
 """Roles that mean nothing without a colour and a cover."""
 
 
+EARLIEST = date(2000, 1, 1)
+"""The day of a reading in a workspace that names none, which no Nabrel wrote."""
+
+
 def case_from(model: m.CaseModel, field: str = "") -> Case:
     """A core case. Refuses what a schema cannot see: twin ids, colours no surface has, colour items without optics."""
     prefix = f"{field}." if field else ""
     kit = tuple(product_from(item, f"{prefix}kit[{index}]") for index, item in enumerate(model.kit))
     _check_kit(kit, f"{prefix}kit")
-    sitter = sitter_from(model.sitter)
+    sitter = sitter_from(model.sitter, f"{prefix}sitter")
     check_sitter(sitter, f"{prefix}sitter")
     return Case(sitter=sitter, intent=intent_from(model.intent, f"{prefix}intent"), kit=kit)
 
@@ -81,6 +88,12 @@ def check_sitter(sitter: Sitter, field: str) -> None:
     for path, lab in colours:
         if lab is not None:
             surface(lab, path)
+    for stroke in sitter.moved:
+        kind, _, zone = stroke.partition(".")
+        if kind not in SCULPTS or zone not in ZONE_INFO:
+            raise Refused(
+                f"{field}.moved", stroke, f"{', '.join(SCULPTS)}, a dot and a zone, as in shade.cheek_hollow_l"
+            )
 
 
 def _colour(model: m.ColourModel | m.LabModel | None) -> Lab | None:
@@ -89,8 +102,8 @@ def _colour(model: m.ColourModel | m.LabModel | None) -> Lab | None:
     return model.lab if isinstance(model, m.ColourModel) else model
 
 
-def sitter_from(model: m.SitterModel) -> Sitter:
-    """A core sitter."""
+def sitter_from(model: m.SitterModel, field: str = "sitter") -> Sitter:
+    """A core sitter. Refuses a day that does not exist."""
     return Sitter(
         nickname=model.nickname,
         skin=model.skin.lab,
@@ -101,6 +114,8 @@ def sitter_from(model: m.SitterModel) -> Sitter:
         measures=Measures(**model.measures.model_dump()),
         avoid=tuple(model.avoid),
         about=model.about,
+        consent_on=_day(model.consent_on, f"{field}.consent_on"),
+        moved=dict(model.moved),
     )
 
 
@@ -121,9 +136,13 @@ def sitter_to(sitter: Sitter) -> m.SitterModel:
             forehead_width_mm=measures.forehead_width_mm,
             nose_length_mm=measures.nose_length_mm,
             forehead_fingers=measures.forehead_fingers,
+            nose_leans=measures.nose_leans,
+            outer_eye_down=measures.outer_eye_down,
         ),
         avoid=list(sitter.avoid),
         about=sitter.about,
+        consent_on=_iso(sitter.consent_on),
+        moved=dict(sitter.moved),
     )
 
 
@@ -134,6 +153,10 @@ def _day(text: str | None, field: str) -> date | None:
         return date.fromisoformat(text)
     except ValueError:
         raise Refused(field, text, "a day that exists, as YYYY-MM-DD") from None
+
+
+def _iso(day: date | None) -> str | None:
+    return None if day is None else day.isoformat()
 
 
 def intent_from(model: m.IntentModel, field: str = "intent") -> Intent:
@@ -169,7 +192,7 @@ def intent_to(intent: Intent) -> m.IntentModel:
         features=list(intent.features),
         viewing=intent.viewing,
         options=None if intent.options == Options() else m.OptionsModel(**asdict(intent.options)),
-        day=None if intent.day is None else intent.day.isoformat(),
+        day=_iso(intent.day),
         climate=None
         if intent.climate == Climate()
         else m.ClimateModel(
@@ -203,9 +226,43 @@ def product_to(item: Product) -> m.ProductModel:
         contains=list(item.contains),
         half_hour=item.half_hour,
         ingredients=list(item.ingredients),
-        opened_on=None if item.opened_on is None else item.opened_on.isoformat(),
+        opened_on=_iso(item.opened_on),
         keeps_months=item.keeps_months,
+        left=item.left,
     )
+
+
+def skin_reading_from(model: m.SkinReadingModel, field: str = "reading") -> SkinReading:
+    """A core skin reading. Refuses days that do not exist, wrong values for what was measured, impossible colours."""
+    day = _day(model.day, f"{field}.day")
+    assert day is not None
+    reading = SkinReading(**{**model.model_dump(), "day": day})
+    check_reading(reading, field)
+    if reading.lab is not None:
+        surface(reading.lab, f"{field}.lab")
+    return reading
+
+
+def skin_reading_to(reading: SkinReading) -> m.SkinReadingModel:
+    """A skin reading as a file has it."""
+    return m.SkinReadingModel(**{**asdict(reading), "day": reading.day.isoformat()})
+
+
+def tool_from(model: m.ToolModel, field: str = "tool") -> OwnedTool:
+    """A core tool. Refuses days that do not exist."""
+    return OwnedTool(
+        id=model.id,
+        kind=model.kind,
+        name=model.name,
+        state=model.state,
+        cleaned_on=_day(model.cleaned_on, f"{field}.cleaned_on"),
+        since=_day(model.since, f"{field}.since"),
+    )
+
+
+def tool_to(tool: OwnedTool) -> m.ToolModel:
+    """A tool as a file has it."""
+    return m.ToolModel(**{**asdict(tool), "cleaned_on": _iso(tool.cleaned_on), "since": _iso(tool.since)})
 
 
 def case_to(case: Case) -> m.CaseModel:

@@ -1,7 +1,6 @@
 """The kit as a table: CSV with one row an item, written plainly, and read as common office programs write it.
 
-Read are commas, semicolons or tabs between cells, decimal points or commas, UTF-8 with or without a mark, and
-Latin-1. Every row is judged by itself, so that one bad row does not hide the others; nothing is saved here.
+Every row is judged by itself, so that one bad row does not hide the others; nothing is saved here.
 """
 
 from __future__ import annotations
@@ -10,8 +9,6 @@ import csv
 import io
 from collections.abc import Iterable
 from dataclasses import dataclass
-from difflib import get_close_matches
-from math import isfinite
 
 from pydantic import ValidationError
 
@@ -20,19 +17,19 @@ from nabrel.core.errors import Refused
 from nabrel.formats import convert
 from nabrel.formats.models import ProductModel
 from nabrel.formats.reading import refusal
+from nabrel.formats.tables import cells_of, number_of, table_of, triple_of
 
 COLUMNS: tuple[str, ...] = (
     "id", "role", "name", "texture", "base", "finish", "lab_l", "lab_a", "lab_b", "cover", "ml", "g", "price", "dose_ml",
     "suits", "contains", "ingredients", "half_hour_l", "half_hour_a", "half_hour_b", "opened_on", "keeps_months",
+    "left",
 )  # fmt: skip
 NEEDED = ("id", "role", "name", "texture", "base")
-NUMBERS = frozenset({"cover", "ml", "g", "price", "dose_ml"})
+NUMBERS = frozenset({"cover", "ml", "g", "price", "dose_ml", "left"})
 LISTS = frozenset({"suits", "contains", "ingredients"})
 TRIPLES = {"lab": ("lab_l", "lab_a", "lab_b"), "half_hour": ("half_hour_l", "half_hour_a", "half_hour_b")}
 BETWEEN = "|"
 """What stands between the entries of a list in one cell."""
-MOST_ROWS = 2000
-MOST_BYTES = 4_000_000
 
 
 @dataclass(frozen=True, slots=True)
@@ -62,62 +59,16 @@ def write_kit(items: Iterable[Product]) -> str:
 
 def read_kit(data: bytes) -> tuple[Row, ...]:
     """Every row of a table, judged by itself. Refuses what is no table, unknown and missing columns, and too many rows."""
-    text = _text(data)
-    rows = csv.reader(io.StringIO(text, newline=""), delimiter=_delimiter(text), strict=True)
-    try:
-        table = [(rows.line_num, cells) for cells in rows if any(cell.strip() for cell in cells)]
-    except csv.Error as error:
-        raise Refused("file", f"line {rows.line_num}", f"a table in CSV ({error})") from None
-    if not table:
-        raise Refused("file", "nothing", "a table with a header row: " + ", ".join(NEEDED) + " …")
-    header = _header(table[0][1])
-    if len(table) - 1 > MOST_ROWS:
-        raise Refused("file", f"{len(table) - 1} rows", f"at most {MOST_ROWS} rows")
+    header, rows = table_of(data, COLUMNS, NEEDED)
     seen: dict[str, int] = {}
-    return tuple(_row(line, header, cells, seen) for line, cells in table[1:])
-
-
-def _text(data: bytes) -> str:
-    if len(data) > MOST_BYTES:
-        raise Refused("file", f"{len(data):,} bytes", f"at most {MOST_BYTES:,} bytes")
-    if b"\x00" in data or data[:2] in (b"PK", b"\x1f\x8b"):
-        raise Refused("file", "a spreadsheet or archive", "plain CSV: save the sheet as CSV first")
-    try:
-        return data.decode("utf-8-sig")
-    except UnicodeDecodeError:
-        return data.decode("latin-1")
-
-
-def _delimiter(text: str) -> str:
-    """What stands most often between the cells of the header."""
-    header = text.lstrip().split("\n", 1)[0]
-    return max(",;\t", key=header.count)
-
-
-def _header(cells: list[str]) -> list[str]:
-    names = [cell.strip().lower().replace(" ", "_") for cell in cells]
-    while names and not names[-1]:
-        names.pop()
-    for name in names:
-        if name not in COLUMNS:
-            close = get_close_matches(name, COLUMNS, 1)
-            raise Refused(
-                "header", name, "a known column" + (f" (nearest: {close[0]})" if close else f": {', '.join(COLUMNS)}")
-            )
-        if names.count(name) > 1:
-            raise Refused("header", name, "each column once")
-    for name in NEEDED:
-        if name not in names:
-            raise Refused("header", ", ".join(names), f"a column {name}")
-    return names
+    return tuple(_row(line, header, cells, seen) for line, cells in rows)
 
 
 def _row(line: int, header: list[str], cells: list[str], seen: dict[str, int]) -> Row:
-    given = {name: cell.strip() for name, cell in zip(header, cells, strict=False) if cell.strip()}
-    name = given.get("name") or given.get("id") or f"line {line}"
+    named = dict(zip(header, cells, strict=False))
+    name = (named.get("name") or named.get("id") or "").strip() or f"line {line}"
     try:
-        if any(cell.strip() for cell in cells[len(header) :]):
-            raise Refused("cells", len(cells), f"{len(header)} cells, as the header has")
+        given = cells_of(header, cells)
         item = convert.product_from(ProductModel.model_validate(_values(given)))
         convert.check_product(item, "item")
         if item.id in seen:
@@ -134,33 +85,16 @@ def _values(given: dict[str, str]) -> dict[str, object]:
     values: dict[str, object] = {}
     for name, cell in given.items():
         if name in NUMBERS:
-            values[name] = _number(name, cell)
+            values[name] = number_of(name, cell)
         elif name == "keeps_months":
-            values[name] = int(_number(name, cell))
+            months = number_of(name, cell)
+            values[name] = int(months) if months.is_integer() else months
         elif name in LISTS:
             values[name] = [part.strip() for part in cell.split(BETWEEN) if part.strip()]
         elif not any(name in columns for columns in TRIPLES.values()):
             values[name] = cell
     for name, columns in TRIPLES.items():
-        found = [column for column in columns if column in given]
-        if found and len(found) < len(columns):
-            raise Refused(next(c for c in columns if c not in given), None, f"a number, since {found[0]} is given")
-        if found:
-            values[name] = tuple(_number(column, given[column]) for column in columns)
+        found = triple_of(given, columns)
+        if found is not None:
+            values[name] = found
     return values
-
-
-def _number(column: str, cell: str) -> float:
-    """A number with a decimal point or a decimal comma; a percent sign divides by a hundred."""
-    plain = cell.replace(" ", "").replace(" ", "")
-    part = 100.0 if plain.endswith("%") else 1.0
-    plain = plain.removesuffix("%")
-    if plain.count(",") == 1 and "." not in plain:
-        plain = plain.replace(",", ".")
-    try:
-        found = float(plain) / part
-    except ValueError:
-        raise Refused(column, cell, "a number") from None
-    if not isfinite(found):
-        raise Refused(column, cell, "a finite number")
-    return found

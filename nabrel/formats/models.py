@@ -1,4 +1,4 @@
-"""Models of the JSON files: ``case``, ``sequence``, ``findings`` and ``appearance``, version 1.
+"""Models of the JSON files, version 1, one kind each in ``FILES``.
 
 They are the contract: the JSON Schemas under ``schemas/`` are generated from them, and the HTTP API speaks them.
 """
@@ -10,6 +10,8 @@ from typing import Annotated, Literal
 from pydantic import BaseModel, ConfigDict, Field, Strict
 
 from nabrel.core import vocabulary as v
+from nabrel.core.face.measuring import Measured, Place, Source
+from nabrel.core.kit.tools import Cleaning
 
 Lightness = Annotated[float, Field(ge=0, le=100)]
 Opponent = Annotated[float, Field(ge=-128, le=128)]
@@ -57,6 +59,11 @@ class MeasuresModel(Wire):
     forehead_width_mm: Millimetres | None = None
     nose_length_mm: Millimetres | None = None
     forehead_fingers: Annotated[float, Field(ge=0.5, le=8)] | None = None
+    nose_leans: v.Leaning | None = None
+    outer_eye_down: bool = False
+
+
+Millimetre = Annotated[float, Field(ge=-60, le=60)]
 
 
 class SitterModel(Wire):
@@ -71,6 +78,10 @@ class SitterModel(Wire):
     measures: MeasuresModel = Field(default_factory=MeasuresModel)
     avoid: Annotated[list[Words], Field(max_length=60)] = Field(default_factory=list)
     about: Annotated[str, Field(max_length=300)] = ""
+    consent_on: Day | None = None
+    moved: Annotated[
+        dict[str, Annotated[tuple[Millimetre, Millimetre], Strict(strict=False)]], Field(max_length=60)
+    ] = Field(default_factory=dict)
 
 
 class ClimateModel(Wire):
@@ -138,6 +149,7 @@ class ProductModel(Wire):
     ingredients: Annotated[list[Words], Field(max_length=200)] = Field(default_factory=list)
     opened_on: Day | None = None
     keeps_months: Annotated[int, Field(ge=1, le=120)] | None = None
+    left: Annotated[float, Field(ge=0, le=1)] | None = None
 
 
 class CaseModel(Wire):
@@ -526,6 +538,54 @@ class MixModel(Wire):
     smallest: RecipeModel
 
 
+class SkinReadingModel(Wire):
+    """One dated reading of a place: a colour (``lab``), or oil (µg/cm²) or moisture (probe units) as ``value``."""
+
+    day: Day
+    place: Place
+    what: Measured = "colour"
+    lab: LabModel | None = None
+    value: Annotated[float, Field(ge=0, le=500)] | None = None
+    takes: Annotated[int, Field(ge=1, le=99)] = 1
+    spread: Annotated[float, Field(ge=0, le=200)] | None = None
+    source: Source = "typed"
+
+
+class ToolModel(Wire):
+    """One tool that is owned."""
+
+    id: Ident
+    kind: v.Tool
+    name: Annotated[str, Field(max_length=120)] = ""
+    state: Cleaning = "clean"
+    cleaned_on: Day | None = None
+    since: Day | None = None
+
+
+class ToolsModel(Wire):
+    """``tools``: the tools of a workspace."""
+
+    nabrel: Literal["tools"] = "tools"
+    version: Literal[1] = 1
+    tools: Annotated[list[ToolModel], Field(max_length=500)]
+
+
+class NamedKitModel(Wire):
+    """A named part of the shelf: a student's kit, a travelling case."""
+
+    id: Ident
+    name: Words
+    items: Annotated[list[Ident], Field(max_length=500)] = Field(default_factory=list)
+
+
+class KitsModel(Wire):
+    """``kits``: the named kits of a workspace."""
+
+    nabrel: Literal["kits"] = "kits"
+    version: Literal[1] = 1
+    kits: Annotated[list[NamedKitModel], Field(max_length=200)]
+
+
 FILES: dict[str, type[Wire]] = {
     "case": CaseModel,
     "sequence": SequenceModel,
@@ -535,5 +595,7 @@ FILES: dict[str, type[Wire]] = {
     "mix": MixModel,
     "house": HouseModel,
     "schools": SchoolsModel,
+    "tools": ToolsModel,
+    "kits": KitsModel,
 }
 """Every JSON file by its kind."""

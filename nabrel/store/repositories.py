@@ -35,6 +35,7 @@ class KeptSitter:
     sitter: Sitter
     intent: Intent
     sequence_ids: tuple[str, ...]
+    version: int = 1
 
 
 @dataclass(frozen=True, slots=True)
@@ -49,11 +50,13 @@ class KeptSequence:
     redo_says: str | None
 
 
-def _now() -> datetime:
+def now() -> datetime:
+    """This moment, UTC, as the tables keep it."""
     return datetime.now(UTC).replace(tzinfo=None)
 
 
-def _text(model: BaseModel) -> str:
+def text_of(model: BaseModel) -> str:
+    """A model as the tables keep it."""
     return model.model_dump_json(exclude_none=True)
 
 
@@ -70,10 +73,10 @@ class Sitters:
             id=uuid4().hex,
             nickname=sitter.nickname,
             position=last + 1,
-            sitter=_text(convert.sitter_to(sitter)),
-            intent=_text(convert.intent_to(intent)),
-            created_at=_now(),
-            changed_at=_now(),
+            sitter=text_of(convert.sitter_to(sitter)),
+            intent=text_of(convert.intent_to(intent)),
+            created_at=now(),
+            changed_at=now(),
         )
         self._session.add(row)
         self._session.flush()
@@ -104,6 +107,17 @@ class Sitters:
         self._session.flush()
         return gone
 
+    def change(self, sitter_id: str, version: int, sitter: Sitter, intent: Intent) -> None:
+        """Keep a changed record made on ``version``. Refuses where that one no longer stands."""
+        row = self._session.get(SitterRow, sitter_id)
+        if row is None:
+            raise Missing("sitter", sitter_id, "the id of a stored sitter")
+        if row.version != version:
+            raise Stale("version", version, f"{row.version}, which stands now: reload to see what changed")
+        row.sitter, row.intent = text_of(convert.sitter_to(sitter)), text_of(convert.intent_to(intent))
+        row.nickname, row.version, row.changed_at = sitter.nickname, row.version + 1, now()
+        self._session.flush()
+
     def get(self, sitter_id: str) -> KeptSitter:
         """One sitter. Refuses an unknown id."""
         row = self._session.get(SitterRow, sitter_id)
@@ -121,6 +135,7 @@ def _kept_sitter(row: SitterRow, plans: Iterable[str]) -> KeptSitter:
         sitter=convert.sitter_from(SitterModel.model_validate_json(row.sitter)),
         intent=convert.intent_from(IntentModel.model_validate_json(row.intent)),
         sequence_ids=tuple(plans),
+        version=row.version,
     )
 
 
@@ -140,9 +155,9 @@ class Kit:
         row = self._session.get(KitItemRow, item.id)
         if row is None:
             position = self._session.scalar(select(func.max(KitItemRow.position))) or 0
-            row = KitItemRow(id=item.id, position=position + 1, created_at=_now())
+            row = KitItemRow(id=item.id, position=position + 1, created_at=now())
             self._session.add(row)
-        row.role, row.name, row.item = item.role, item.name, _text(convert.product_to(item))
+        row.role, row.name, row.item = item.role, item.name, text_of(convert.product_to(item))
         self._session.flush()
 
     def remove(self, item_id: str) -> None:
@@ -170,7 +185,7 @@ class Kit:
             position += 1
             self._session.add(
                 KitItemRow(
-                    id=free, role=item.role, name=item.name, position=position, item=_text(model), created_at=_now()
+                    id=free, role=item.role, name=item.name, position=position, item=text_of(model), created_at=now()
                 )
             )
             owned[free] = convert.product_from(model)
@@ -213,8 +228,8 @@ class Sequences:
             title=sequence.title,
             school=sequence.school,
             head=1,
-            created_at=_now(),
-            changed_at=_now(),
+            created_at=now(),
+            changed_at=now(),
         )
         self._session.add(row)
         self._session.flush()
@@ -242,7 +257,7 @@ class Sequences:
         last = self._session.scalar(select(func.max(RevisionRow.number)).where(RevisionRow.sequence_id == sequence_id))
         number = (last or 0) + 1
         self._add_revision(sequence_id, number, row.head, says, sequence)
-        row.head, row.school, row.title, row.changed_at = number, sequence.school, sequence.title, _now()
+        row.head, row.school, row.title, row.changed_at = number, sequence.school, sequence.title, now()
         self._session.flush()
 
     def stands(self, sequence_id: str, revision: int) -> None:
@@ -270,7 +285,7 @@ class Sequences:
     def _stand_on(self, row: SequenceRow, number: int) -> None:
         row.head = number
         row.school = SequenceModel.model_validate_json(self._revision(row.id, number).document).school
-        row.changed_at = _now()
+        row.changed_at = now()
         self._session.flush()
 
     def _row(self, sequence_id: str) -> SequenceRow:
@@ -299,8 +314,8 @@ class Sequences:
                 number=number,
                 parent=parent,
                 says=says[:300],
-                document=_text(convert.sequence_to(sequence)),
-                created_at=_now(),
+                document=text_of(convert.sequence_to(sequence)),
+                created_at=now(),
             )
         )
         self._session.flush()

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from datetime import datetime
+from datetime import date, datetime
 
 from sqlalchemy import ForeignKey, Integer, String, Text, UniqueConstraint
 from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column, relationship
@@ -13,7 +13,7 @@ class Base(DeclarativeBase):
 
 
 class SitterRow(Base):
-    """A sitter, with what is wanted for them."""
+    """A sitter, with what is wanted for them; ``version`` counts the changes of the record."""
 
     __tablename__ = "sitter"
 
@@ -24,8 +24,10 @@ class SitterRow(Base):
     intent: Mapped[str] = mapped_column(Text)
     created_at: Mapped[datetime]
     changed_at: Mapped[datetime]
+    version: Mapped[int] = mapped_column(Integer, default=1)
 
     sequences: Mapped[list[SequenceRow]] = relationship(cascade="all, delete-orphan", passive_deletes=True)
+    readings: Mapped[list[ReadingRow]] = relationship(cascade="all, delete-orphan", passive_deletes=True)
 
 
 class KitItemRow(Base):
@@ -55,6 +57,7 @@ class SequenceRow(Base):
     changed_at: Mapped[datetime]
 
     revisions: Mapped[list[RevisionRow]] = relationship(cascade="all, delete-orphan", passive_deletes=True)
+    runs: Mapped[list[RunRow]] = relationship(cascade="all, delete-orphan", passive_deletes=True)
 
 
 class DecisionRow(Base):
@@ -69,7 +72,10 @@ class DecisionRow(Base):
 
 
 class RevisionRow(Base):
-    """One revision of a sequence. ``parent`` is the revision it was made from; undo goes there, redo comes back."""
+    """One revision of a sequence. ``parent`` is the revision it was made from; undo goes there, redo comes back.
+
+    A revision with a ``name`` is a version that somebody wanted to find again.
+    """
 
     __tablename__ = "revision"
     __table_args__ = (UniqueConstraint("sequence_id", "number"),)
@@ -79,5 +85,53 @@ class RevisionRow(Base):
     number: Mapped[int] = mapped_column(Integer)
     parent: Mapped[int | None] = mapped_column(Integer)
     says: Mapped[str] = mapped_column(String(300))
+    name: Mapped[str | None] = mapped_column(String(80))
     document: Mapped[str] = mapped_column(Text)
     created_at: Mapped[datetime]
+
+
+class ReadingRow(Base):
+    """One dated reading of a sitter's skin."""
+
+    __tablename__ = "reading"
+
+    id: Mapped[int] = mapped_column(Integer, primary_key=True, autoincrement=True)
+    sitter_id: Mapped[str] = mapped_column(ForeignKey("sitter.id", ondelete="CASCADE"), index=True)
+    day: Mapped[date]
+    place: Mapped[str] = mapped_column(String(30))
+    what: Mapped[str] = mapped_column(String(12))
+    document: Mapped[str] = mapped_column(Text)
+
+
+class ToolRow(Base):
+    """One tool that is owned."""
+
+    __tablename__ = "tool"
+
+    id: Mapped[str] = mapped_column(String(60), primary_key=True)
+    kind: Mapped[str] = mapped_column(String(30))
+    position: Mapped[int] = mapped_column(Integer, default=0)
+    document: Mapped[str] = mapped_column(Text)
+
+
+class NamedKitRow(Base):
+    """A named part of the shelf."""
+
+    __tablename__ = "named_kit"
+
+    id: Mapped[str] = mapped_column(String(60), primary_key=True)
+    name: Mapped[str] = mapped_column(String(120))
+    position: Mapped[int] = mapped_column(Integer, default=0)
+    document: Mapped[str] = mapped_column(Text)
+
+
+class RunRow(Base):
+    """One time that a plan was done."""
+
+    __tablename__ = "run"
+
+    id: Mapped[int] = mapped_column(Integer, primary_key=True, autoincrement=True)
+    sequence_id: Mapped[str] = mapped_column(ForeignKey("sequence.id", ondelete="CASCADE"), index=True)
+    revision: Mapped[int] = mapped_column(Integer)
+    day: Mapped[date]
+    document: Mapped[str] = mapped_column(Text)

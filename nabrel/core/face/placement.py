@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass
-from typing import Literal
+from dataclasses import dataclass, field
+from typing import Literal, get_args
 
 from nabrel.core.case import Measures
 from nabrel.core.face.shape import Shape
@@ -12,6 +12,7 @@ from nabrel.core.house import House
 from nabrel.core.vocabulary import Condition, Zone, both, in_order
 
 Sculpt = Literal["shade", "light", "glow", "colour"]
+SCULPTS: tuple[Sculpt, ...] = get_args(Sculpt)
 Severities = Mapping[Zone, Mapping[Condition, int]]
 
 
@@ -30,6 +31,11 @@ class Placed:
     zones: tuple[Zone, ...]
     why: tuple[str, ...]
     left_off: tuple[LeftOff, ...]
+    because: Mapping[Zone, str] = field(default_factory=dict)
+
+    def reason(self, zone: Zone) -> str:
+        """Why this zone is in it."""
+        return self.because.get(zone, self.why[0] if self.why else "")
 
 
 @dataclass(frozen=True, slots=True)
@@ -124,8 +130,7 @@ def _no_colour(_zone: Zone, has: Mapping[Condition, int]) -> str | None:
 
 
 def _shade(severities: Severities, measures: Measures, shape: Shape | None, house: House) -> Placed:
-    kept: list[Zone] = []
-    why: list[str] = []
+    because: dict[Zone, str] = {}
     left: list[LeftOff] = []
 
     for zone in both("cheek_hollow"):
@@ -134,32 +139,29 @@ def _shade(severities: Severities, measures: Measures, shape: Shape | None, hous
         elif shape == "long":
             left.append(LeftOff(zone, "On a long face shade at the sides makes it longer still."))
         else:
-            kept.append(zone)
-    if kept:
-        why.append("Below the cheekbone from the ear, deepest at the ear, stopping well short of the mouth.")
+            because[zone] = "Below the cheekbone from the ear, deepest at the ear, stopping well short of the mouth."
 
-    _shade_forehead(measures, shape, house, kept, why, left)
+    _shade_forehead(measures, shape, house, because, left)
 
     for zone in both("jaw"):
         if severities[zone].get("jowl", 0):
             left.append(LeftOff(zone, "Shade ends behind a soft jowl; on it, darkness makes it look lower."))
         elif shape in ("square", "round"):
-            kept.append(zone)
-    if any(zone in kept for zone in both("jaw")):
-        why.append(f"Along the jaw from the back forward, since the face is {shape}.")
+            because[zone] = f"Along the jaw from the back forward, since the face is {shape}."
     if severities["under_jaw"].get("full_under_chin", 0) or shape == "long":
-        kept.append("under_jaw")
-        why.append("Under the chin, to draw it back.")
-    return Placed(in_order(kept), tuple(why), tuple(left))
+        because["under_jaw"] = "Under the chin, to draw it back."
+    _shade_nose(measures, because)
+    return Placed(in_order(because), tuple(dict.fromkeys(because.values())), tuple(left), because)
+
+
+def _shade_nose(measures: Measures, because: dict[Zone, str]) -> None:
+    if measures.nose_leans is not None:
+        side: Zone = "nose_side_l" if measures.nose_leans == "left" else "nose_side_r"
+        because[side] = "On the side the bridge stands out to; the light line beside it is kept straight."
 
 
 def _shade_forehead(
-    measures: Measures,
-    shape: Shape | None,
-    house: House,
-    kept: list[Zone],
-    why: list[str],
-    left: list[LeftOff],
+    measures: Measures, shape: Shape | None, house: House, because: dict[Zone, str], left: list[LeftOff]
 ) -> None:
     fingers = measures.forehead_fingers
     if fingers is not None and fingers <= house.forehead_none_fingers:
@@ -167,9 +169,7 @@ def _shade_forehead(
             left.append(LeftOff(zone, f"The forehead is {fingers:g} finger-widths high; shade would lower it further."))
         return
     if shape != "long":
-        kept.extend(both("temple"))
-        why.append("At the temples, blended up and back into the hair.")
+        because.update(dict.fromkeys(both("temple"), "At the temples, blended up and back into the hair."))
     if (fingers is not None and fingers >= 4) or shape == "long":
-        kept.append("hairline")
         height = f"{fingers:g} finger-widths of forehead" if fingers is not None else "a long face"
-        why.append(f"Along the hairline, for {height}.")
+        because["hairline"] = f"Along the hairline, for {height}."

@@ -17,6 +17,7 @@ from nabrel.core.face.skin import (
     undertone,
     zone_colour,
 )
+from nabrel.core.face.strokes import moved_placement
 from nabrel.core.house import House
 from nabrel.core.vocabulary import CONDITION_WORDS, EYE_ZONES, ZONES, Condition, DepthClass, Zone, join_words, places
 
@@ -207,5 +208,5 @@ def read(case: Case, house: House) -> Reading:
         depth=depth_class(sitter.skin),
         undertone=undertone(sitter.skin),
         shape=shape,
-        placement=place(severities, sitter.measures, shape, house),
+        placement=moved_placement(place(severities, sitter.measures, shape, house), sitter.moved, house),
     )

@@ -120,6 +120,15 @@ def to_hex(lab: Floats) -> list[str]:
     return [f"#{code:06x}" for code in (parts[:, 0] * 65536 + parts[:, 1] * 256 + parts[:, 2]).tolist()]
 
 
+def lab_of_hex(code: str) -> Lab:
+    """CIE L*a*b* (D65, 2°) of an sRGB code of six hex digits. IEC 61966-2-1."""
+    colour = science()
+    rgb = np.array([int(code[place : place + 2], 16) for place in (0, 2, 4)]) / 255.0
+    white_point = colour.CCS_ILLUMINANTS["CIE 1931 2 Degree Standard Observer"]["D65"]
+    lightness, red, yellow = colour.XYZ_to_Lab(colour.sRGB_to_XYZ(rgb), white_point)
+    return (float(lightness), float(red), float(yellow))
+
+
 def recover(lab: Floats) -> tuple[Floats, Floats]:
     """Smooth reflectances (n, 31) that give back L*a*b* rows (n, 3), and the residual of each, in L*a*b* units.
 

@@ -18,12 +18,13 @@ from nabrel.core.house.colour import Colours
 from nabrel.core.house.films import Films
 from nabrel.core.house.hands import Hands
 from nabrel.core.house.judging import Judging
+from nabrel.core.house.measuring import Measuring
 from nabrel.core.house.parameter import Parameter
 from nabrel.core.house.times import Times
 from nabrel.core.house.wearing import Wearing
 from nabrel.core.vocabulary import Severity
 
-SUBJECTS = (Films, Amounts, Carrying, Colours, Times, Wearing, Hands, Judging)
+SUBJECTS = (Films, Amounts, Carrying, Colours, Times, Wearing, Hands, Judging, Measuring)
 
 
 @dataclass(frozen=True, slots=True)
@@ -46,7 +47,7 @@ class ParameterDecision:
 
 
 @dataclass(frozen=True)
-class House(Judging, Hands, Wearing, Times, Colours, Carrying, Amounts, Films):
+class House(Measuring, Judging, Hands, Wearing, Times, Colours, Carrying, Amounts, Films):
     """All house parameters. Change some with :meth:`deciding`, which holds each to its range.
 
     ``decided`` are the parameters that were decided otherwise, ``rules`` what was decided about rules of the book.

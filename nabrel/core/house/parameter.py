@@ -14,7 +14,7 @@ def parameter(default: float, unit: str, low: float, high: float, why: str, sour
     return field(default=default, metadata={"unit": unit, "low": low, "high": high, "why": why, "source": source})
 
 
-UNIT_ENDINGS = frozenset({"um", "mg", "s", "h", "l", "de", "cm2", "ml", "c", "mm"})
+UNIT_ENDINGS = frozenset({"um", "mg", "s", "h", "l", "de", "cm2", "ml", "c", "mm", "ug", "days", "months"})
 """Last parts of names that are units, not words."""
 
 

@@ -247,3 +247,31 @@ SCHOOL_WEIGHTS: Mapping[str, float] = _table(
         "finding": 2.0,
     },
 )
+
+USUAL_MEASURES: Mapping[str, float] = _table(
+    "usual measures",
+    "mm",
+    30,
+    250,
+    "The face that the face map is drawn as before anything is measured.",
+    HOUSE,
+    {
+        "face_length_mm": 183.0,
+        "cheekbone_width_mm": 138.0,
+        "jaw_width_mm": 110.0,
+        "forehead_width_mm": 124.0,
+        "nose_length_mm": 50.0,
+    },
+)
+
+MEASURE_ERRORS: tuple[float, ...] = (-1.4, -0.67, 0.0, 0.67, 1.4)
+"""Errors of a measure tried when a shape is read, in multiples of the tape's own: the middles of five equal chances."""
+_table(
+    "measure errors tried",
+    "multiples of the tape's error",
+    -2,
+    2,
+    "The middles of five equally likely parts of a normal error.",
+    HOUSE,
+    {str(place): error for place, error in enumerate(MEASURE_ERRORS)},
+)

@@ -1,0 +1,287 @@
+"""The whole workspace, or one sitter of it, as one zip of Nabrel's files, written and read back without loss.
+
+In it stand ``workspace.json`` (who is in it), ``house.json``, ``kit.csv``, ``kits.json``, ``tools.json``, and a folder
+a sitter with ``case.json`` (no kit of its own), ``readings.csv``, ``runs.json`` and a folder a plan: ``plan.json`` and
+every revision as a sequence file.
+"""
+
+from __future__ import annotations
+
+import io
+import zipfile
+from collections.abc import Iterable, Iterator
+from typing import Annotated, Literal, TypeVar
+
+from pydantic import BaseModel, Field, ValidationError
+
+from nabrel.core.case import Product
+from nabrel.core.errors import Refused
+from nabrel.core.face.measuring import SkinReading
+from nabrel.core.kit.tools import OwnedTool
+from nabrel.formats import convert
+from nabrel.formats.kit_csv import read_kit, write_kit
+from nabrel.formats.models import (
+    CaseModel,
+    Day,
+    HouseModel,
+    Ident,
+    IntentModel,
+    KitsModel,
+    NamedKitModel,
+    SequenceModel,
+    SitterModel,
+    ToolsModel,
+    Wire,
+)
+from nabrel.formats.reading import refusal
+from nabrel.formats.readings import read_readings, write_readings
+
+MOST_ZIP_BYTES = 64_000_000
+MOST_UNPACKED_BYTES = 1_000_000_000
+MOST_FILES = 40_000
+STAMP = (2000, 1, 1, 0, 0, 0)
+"""Every file in the zip carries this time: the same workspace gives the same bytes."""
+Model = TypeVar("Model", bound=BaseModel)
+Moment = Annotated[str, Field(pattern=r"^\d{4}-\d\d-\d\dT\d\d:\d\d:\d\d(\.\d{1,6})?$")]
+
+
+class RunModel(Wire):
+    """One time that a plan was done: which revision, on which day, and what it took from the packs."""
+
+    plan: Ident
+    revision: Annotated[int, Field(ge=1)]
+    day: Day
+    taken: dict[Ident, Annotated[float, Field(ge=0, le=100000)]] = Field(default_factory=dict)
+
+
+class RunsModel(Wire):
+    """``runs``: the runs of one sitter's plans."""
+
+    nabrel: Literal["runs"] = "runs"
+    version: Literal[1] = 1
+    runs: list[RunModel]
+
+
+class RevisionModel(Wire):
+    """One revision of a plan as the zip lists it; the sequence itself stands in a file of its own."""
+
+    number: Annotated[int, Field(ge=1)]
+    parent: Annotated[int, Field(ge=1)] | None = None
+    says: Annotated[str, Field(max_length=300)]
+    name: Annotated[str, Field(max_length=80)] | None = None
+    made: Moment
+
+
+class PlanModel(Wire):
+    """``plan``: one plan with its revisions; ``head`` is the one that stands."""
+
+    nabrel: Literal["plan"] = "plan"
+    version: Literal[1] = 1
+    id: Ident
+    title: Annotated[str, Field(max_length=120)]
+    head: int
+    made: Moment
+    changed: Moment
+    revisions: list[RevisionModel]
+
+
+class WorkspaceModel(Wire):
+    """``workspace``: who is in the zip, in order."""
+
+    nabrel: Literal["workspace"]
+    version: Literal[1]
+    sitters: Annotated[list[Ident], Field(max_length=5000)]
+
+
+class KeptPlan(BaseModel):
+    """A plan with every revision's sequence, in the order of their numbers."""
+
+    plan: PlanModel
+    sequences: list[SequenceModel]
+
+
+class KeptPerson(BaseModel):
+    """All that is kept of one sitter."""
+
+    id: Ident
+    sitter: SitterModel
+    intent: IntentModel
+    readings: tuple[SkinReading, ...] = ()
+    plans: list[KeptPlan] = Field(default_factory=list)
+    runs: list[RunModel] = Field(default_factory=list)
+
+
+class Workspace(BaseModel):
+    """Everything that a workspace keeps."""
+
+    house: HouseModel
+    kit: tuple[Product, ...] = ()
+    kits: list[NamedKitModel] = Field(default_factory=list)
+    tools: tuple[OwnedTool, ...] = ()
+    people: list[KeptPerson] = Field(default_factory=list)
+
+
+def write_workspace(workspace: Workspace) -> bytes:
+    """The zip of a workspace. The same workspace gives the same bytes."""
+    out = io.BytesIO()
+    with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED, compresslevel=6) as folder:
+        for name, text in _files(workspace):
+            folder.writestr(zipfile.ZipInfo(name, STAMP), text, zipfile.ZIP_DEFLATED)
+    return out.getvalue()
+
+
+def _text(model: BaseModel) -> str:
+    return model.model_dump_json(indent=1, exclude_none=True) + "\n"
+
+
+def _files(workspace: Workspace) -> Iterator[tuple[str, str]]:
+    people = [person.id for person in workspace.people]
+    yield "workspace.json", _text(WorkspaceModel(nabrel="workspace", version=1, sitters=people))
+    yield "house.json", _text(workspace.house)
+    yield "kit.csv", write_kit(workspace.kit)
+    yield "kits.json", _text(KitsModel(kits=workspace.kits))
+    yield "tools.json", _text(ToolsModel(tools=[convert.tool_to(tool) for tool in workspace.tools]))
+    for person in workspace.people:
+        here = f"sitters/{person.id}"
+        case = CaseModel(nabrel="case", version=1, sitter=person.sitter, intent=person.intent)
+        yield f"{here}/case.json", _text(case)
+        yield f"{here}/readings.csv", write_readings(person.readings)
+        yield f"{here}/runs.json", _text(RunsModel(runs=person.runs))
+        for kept in person.plans:
+            yield f"{here}/plans/{kept.plan.id}/plan.json", _text(kept.plan)
+            for row, sequence in zip(kept.plan.revisions, kept.sequences, strict=True):
+                yield _revision_name(person.id, kept.plan.id, row.number), _text(sequence)
+
+
+def _revision_name(person: str, plan: str, number: int) -> str:
+    return f"sitters/{person}/plans/{plan}/{number:05d}.sequence.json"
+
+
+class _Folder:
+    """The files of a zip, each read once; refusals name the file."""
+
+    def __init__(self, data: bytes) -> None:
+        if len(data) > MOST_ZIP_BYTES:
+            raise Refused("file", f"{len(data):,} bytes", f"at most {MOST_ZIP_BYTES:,} bytes")
+        try:
+            self._zip = zipfile.ZipFile(io.BytesIO(data))
+        except (zipfile.BadZipFile, ValueError, OSError) as error:
+            raise Refused("file", "no zip", f"a Nabrel workspace (zip; {error})") from None
+        entries = self._zip.infolist()
+        if len(entries) > MOST_FILES:
+            raise Refused("file", f"{len(entries)} files", f"at most {MOST_FILES} files")
+        if sum(entry.file_size for entry in entries) > MOST_UNPACKED_BYTES:
+            raise Refused("file", "more when unpacked", f"at most {MOST_UNPACKED_BYTES:,} bytes unpacked")
+        self._names = {entry.filename for entry in entries}
+
+    def read(self, name: str) -> bytes:
+        """The bytes of a file. Refuses one that is missing or damaged."""
+        if name not in self._names:
+            raise Refused(name, "nothing", "this file in the zip")
+        try:
+            return self._zip.read(name)
+        except (zipfile.BadZipFile, RuntimeError, NotImplementedError, OSError, EOFError, ValueError) as error:
+            raise Refused(name, "a damaged file", f"a whole one ({error})") from None
+        except Exception as error:  # zlib.error has no common base with the rest
+            raise Refused(name, "a damaged file", f"a whole one ({type(error).__name__})") from None
+
+    def model(self, name: str, kind: type[Model]) -> Model:
+        """A file as a model."""
+        try:
+            return kind.model_validate_json(self.read(name))
+        except ValidationError as error:
+            found = refusal(error)
+            raise Refused(f"{name}: {found.field}", found.found, found.allowed) from None
+
+    def plans_of(self, person: str) -> list[str]:
+        """Ids of the plans of a sitter, in the order of the zip."""
+        start, end = f"sitters/{person}/plans/", "/plan.json"
+        ids = [
+            n.removeprefix(start).removesuffix(end)
+            for n in self._zip.namelist()
+            if n.startswith(start) and n.endswith(end)
+        ]
+        return list(dict.fromkeys(ids))
+
+
+def read_workspace(data: bytes) -> Workspace:
+    """A workspace from its zip. Refuses, naming the file and the field, whatever is missing, damaged or not allowed."""
+    folder = _Folder(data)
+    listed = folder.model("workspace.json", WorkspaceModel).sitters
+    if len(set(listed)) < len(listed):
+        raise Refused("workspace.json: sitters", "an id twice", "each sitter once")
+    house = folder.model("house.json", HouseModel)
+    convert.house_from(house)
+    kit = _all_good("kit.csv", ((row.line, row.item, row.refused) for row in read_kit(folder.read("kit.csv"))))
+    kits = folder.model("kits.json", KitsModel).kits
+    _each_once("kits.json: kits", [each.id for each in kits])
+    tools = [
+        convert.tool_from(tool, f"tools[{n}]") for n, tool in enumerate(folder.model("tools.json", ToolsModel).tools)
+    ]
+    _each_once("tools.json: tools", [tool.id for tool in tools])
+    people = [_person(folder, person) for person in listed]
+    _each_once("plans", [kept.plan.id for person in people for kept in person.plans])
+    return Workspace(house=house, kit=kit, kits=kits, tools=tuple(tools), people=people)
+
+
+Good = TypeVar("Good")
+
+
+def _all_good(name: str, rows: Iterable[tuple[int, Good | None, Refused | None]]) -> tuple[Good, ...]:
+    good: list[Good] = []
+    for line, found, refused in rows:
+        if refused is not None:
+            raise Refused(f"{name}, line {line}: {refused.field}", refused.found, refused.allowed)
+        if found is not None:
+            good.append(found)
+    return tuple(good)
+
+
+def _each_once(field: str, ids: list[str]) -> None:
+    for each in ids:
+        if ids.count(each) > 1:
+            raise Refused(field, each, "each id once")
+
+
+def _person(folder: _Folder, person: str) -> KeptPerson:
+    here = f"sitters/{person}"
+    case = folder.model(f"{here}/case.json", CaseModel)
+    convert.case_from(case, f"{here}/case.json")
+    read = read_readings(folder.read(f"{here}/readings.csv"), convert.EARLIEST)
+    plans = [_plan(folder, person, plan) for plan in folder.plans_of(person)]
+    runs = folder.model(f"{here}/runs.json", RunsModel).runs
+    known = {(kept.plan.id, row.number) for kept in plans for row in kept.plan.revisions}
+    for run in runs:
+        if (run.plan, run.revision) not in known:
+            raise Refused(f"{here}/runs.json", f"{run.plan}, revision {run.revision}", "a revision that is in the zip")
+    return KeptPerson(
+        id=person,
+        sitter=case.sitter,
+        intent=case.intent,
+        readings=_all_good(f"{here}/readings.csv", ((row.line, row.reading, row.refused) for row in read)),
+        plans=plans,
+        runs=runs,
+    )
+
+
+def _plan(folder: _Folder, person: str, plan: str) -> KeptPlan:
+    name = f"sitters/{person}/plans/{plan}/plan.json"
+    model = folder.model(name, PlanModel)
+    if model.id != plan:
+        raise Refused(f"{name}: id", model.id, f"the id of its folder, {plan}")
+    numbers = [row.number for row in model.revisions]
+    if numbers != sorted(set(numbers)) or model.head not in numbers:
+        raise Refused(f"{name}: revisions", numbers, "revisions in order, each once, the head among them")
+    for row in model.revisions:
+        if row.parent is not None and (row.parent not in numbers or row.parent >= row.number):
+            raise Refused(f"{name}: revisions", row.parent, "a parent that came before")
+    sequences = []
+    for number in numbers:
+        file = _revision_name(person, plan, number)
+        sequence = folder.model(file, SequenceModel)
+        try:
+            convert.sequence_from(sequence)
+        except Refused as refused:
+            raise Refused(f"{file}: {refused.field}", refused.found, refused.allowed) from None
+        sequences.append(sequence)
+    return KeptPlan(plan=model, sequences=sequences)

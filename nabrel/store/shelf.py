@@ -1,0 +1,165 @@
+"""Tools, named kits and runs in the store."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from datetime import date
+
+from sqlalchemy import func, select
+from sqlalchemy.orm import Session
+
+from nabrel.core.errors import Refused
+from nabrel.core.kit.spending import after_taking, taken
+from nabrel.core.kit.tools import HANDS, SINGLE_USE, OwnedTool
+from nabrel.core.kit.twins import merged
+from nabrel.formats import convert
+from nabrel.formats.models import NamedKitModel, ToolModel
+from nabrel.formats.workspace import RunModel
+from nabrel.store.repositories import Kit, Missing, Sequences, text_of
+from nabrel.store.tables import NamedKitRow, RunRow, ToolRow
+
+
+class Tools:
+    """The tools that are owned."""
+
+    def __init__(self, session: Session) -> None:
+        self._session = session
+
+    def all(self) -> tuple[OwnedTool, ...]:
+        """Every tool, in the order they came."""
+        rows = self._session.scalars(select(ToolRow).order_by(ToolRow.position))
+        return tuple(convert.tool_from(ToolModel.model_validate_json(row.document)) for row in rows)
+
+    def put(self, tool: OwnedTool) -> None:
+        """Keep a tool, in the place of the one with its id if there is one."""
+        row = self._session.get(ToolRow, tool.id)
+        if row is None:
+            last = self._session.scalar(select(func.max(ToolRow.position))) or 0
+            row = ToolRow(id=tool.id, position=last + 1)
+            self._session.add(row)
+        row.kind, row.document = tool.kind, text_of(convert.tool_to(tool))
+        self._session.flush()
+
+    def remove(self, tool_id: str) -> None:
+        """Take a tool out. Refuses an unknown id."""
+        row = self._session.get(ToolRow, tool_id)
+        if row is None:
+            raise Missing("tool", tool_id, "the id of a tool that is kept")
+        self._session.delete(row)
+        self._session.flush()
+
+
+class NamedKits:
+    """Named parts of the shelf."""
+
+    def __init__(self, session: Session) -> None:
+        self._session = session
+
+    def all(self) -> list[NamedKitModel]:
+        """Every named kit, in the order they came."""
+        rows = self._session.scalars(select(NamedKitRow).order_by(NamedKitRow.position))
+        return [NamedKitModel.model_validate_json(row.document) for row in rows]
+
+    def get(self, kit_id: str) -> NamedKitModel:
+        """One named kit. Refuses an unknown id."""
+        row = self._session.get(NamedKitRow, kit_id)
+        if row is None:
+            raise Missing("kit", kit_id, "the id of a named kit")
+        return NamedKitModel.model_validate_json(row.document)
+
+    def put(self, kit: NamedKitModel) -> None:
+        """Keep a named kit. Refuses items that the shelf lacks, and a name that another kit has."""
+        owned = {item.id for item in Kit(self._session).all()}
+        for place, item in enumerate(kit.items):
+            if item not in owned:
+                raise Refused(f"items[{place}]", item, "the id of an item on the shelf")
+        for other in self.all():
+            if other.id != kit.id and other.name.casefold() == kit.name.casefold():
+                raise Refused("name", kit.name, "a name that no other kit has")
+        row = self._session.get(NamedKitRow, kit.id)
+        if row is None:
+            last = self._session.scalar(select(func.max(NamedKitRow.position))) or 0
+            row = NamedKitRow(id=kit.id, position=last + 1)
+            self._session.add(row)
+        kept = kit.model_copy(update={"items": list(dict.fromkeys(kit.items))})
+        row.name, row.document = kit.name, text_of(kept)
+        self._session.flush()
+
+    def remove(self, kit_id: str) -> None:
+        """Take a named kit apart; its items stay on the shelf. Refuses an unknown id."""
+        self.get(kit_id)
+        self._session.delete(self._session.get(NamedKitRow, kit_id))
+        self._session.flush()
+
+    def instead(self, old: str, new: str | None) -> None:
+        """Put one item in another's place in every kit, or take it out of all."""
+        for kit in self.all():
+            if old in kit.items:
+                items = [new if item == old else item for item in kit.items]
+                self.put(kit.model_copy(update={"items": list(dict.fromkeys(item for item in items if item))}))
+
+
+def merge_items(session: Session, keep_id: str, other_id: str) -> None:
+    """Make one item of two, in named kits too. Refuses unknown ids and items that cannot be one."""
+    kit = Kit(session)
+    owned = {item.id: item for item in kit.all()}
+    for item_id in (keep_id, other_id):
+        if item_id not in owned:
+            raise Missing("item", item_id, "the id of an item on the shelf")
+    if keep_id == other_id:
+        raise Refused("other", other_id, "another item")
+    kit.put(merged(owned[keep_id], owned[other_id]))
+    NamedKits(session).instead(other_id, keep_id)
+    kit.remove(other_id)
+
+
+def take_off(session: Session, item_id: str) -> None:
+    """Take an item off the shelf and out of every named kit. Refuses an unknown id."""
+    NamedKits(session).instead(item_id, None)
+    Kit(session).remove(item_id)
+
+
+class Runs:
+    """The times that plans were done."""
+
+    def __init__(self, session: Session) -> None:
+        self._session = session
+
+    def record(self, sequence_id: str, day: date, sitters: int = 1) -> RunModel:
+        """Record that the standing plan was done: packs lose what it took, and its tools are used."""
+        stored = Sequences(self._session).get(sequence_id)
+        amounts = taken(stored.sequence.steps, sitters)
+        kit = Kit(self._session)
+        for item in after_taking(kit.all(), amounts):
+            kit.put(item)
+        used = {step.tool for step in stored.sequence.steps if step.tool is not None} - HANDS - SINGLE_USE
+        tools = Tools(self._session)
+        for tool in tools.all():
+            if tool.kind in used:
+                tools.put(_used(tool))
+        run = RunModel(
+            plan=sequence_id,
+            revision=stored.revision,
+            day=day.isoformat(),
+            taken={item: round(amount, 5) for item, (amount, _) in amounts.items()},
+        )
+        self.keep(run)
+        return run
+
+    def keep(self, run: RunModel) -> None:
+        """Keep a run as it is, without taking anything."""
+        self._session.add(
+            RunRow(sequence_id=run.plan, revision=run.revision, day=date.fromisoformat(run.day), document=text_of(run))
+        )
+        self._session.flush()
+
+    def of(self, sequence_ids: Iterable[str]) -> list[RunModel]:
+        """The runs of some plans, oldest first."""
+        rows = self._session.scalars(
+            select(RunRow).where(RunRow.sequence_id.in_(list(sequence_ids))).order_by(RunRow.day, RunRow.id)
+        )
+        return [RunModel.model_validate_json(row.document) for row in rows]
+
+
+def _used(tool: OwnedTool) -> OwnedTool:
+    return OwnedTool(tool.id, tool.kind, tool.name, "used", tool.cleaned_on, tool.since)

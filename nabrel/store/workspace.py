@@ -1,0 +1,157 @@
+"""The whole workspace, or one sitter of it, out of the store and back in."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from datetime import datetime
+
+from sqlalchemy import delete, select
+from sqlalchemy.orm import Session
+
+from nabrel.core.errors import Fault
+from nabrel.formats import convert
+from nabrel.formats.models import SequenceModel
+from nabrel.formats.workspace import KeptPerson, KeptPlan, PlanModel, RevisionModel, Workspace
+from nabrel.store.house_rules import HouseRules
+from nabrel.store.readings import SkinReadings
+from nabrel.store.repositories import KeptSitter, Kit, Sitters, now, text_of
+from nabrel.store.shelf import NamedKits, Runs, Tools
+from nabrel.store.tables import (
+    DecisionRow,
+    KitItemRow,
+    NamedKitRow,
+    RevisionRow,
+    SequenceRow,
+    SitterRow,
+    ToolRow,
+)
+
+
+def gather(session: Session) -> Workspace:
+    """Everything that the store keeps."""
+    return Workspace(
+        house=HouseRules(session).model(),
+        kit=Kit(session).all(),
+        kits=NamedKits(session).all(),
+        tools=Tools(session).all(),
+        people=[_gather_person(session, kept) for kept in Sitters(session).all()],
+    )
+
+
+def gather_one(session: Session, sitter_id: str) -> Workspace:
+    """One sitter with everything that is kept of them, and the shelf and house rules that their plans went by."""
+    kept = Sitters(session).get(sitter_id)
+    return Workspace(house=HouseRules(session).model(), kit=Kit(session).all(), people=[_gather_person(session, kept)])
+
+
+def _gather_person(session: Session, kept: KeptSitter) -> KeptPerson:
+    # Oldest plan first, so that bringing them back in order keeps their order.
+    plans = [_gather_plan(session, sequence_id) for sequence_id in reversed(kept.sequence_ids)]
+    return KeptPerson(
+        id=kept.id,
+        sitter=convert.sitter_to(kept.sitter),
+        intent=convert.intent_to(kept.intent),
+        readings=tuple(reading for _, reading in SkinReadings(session).of(kept.id)),
+        plans=plans,
+        runs=Runs(session).of(kept.sequence_ids),
+    )
+
+
+def _gather_plan(session: Session, sequence_id: str) -> KeptPlan:
+    row = session.get(SequenceRow, sequence_id)
+    if row is None:
+        raise Fault(f"plan {sequence_id} is listed and not there")
+    rows = session.scalars(
+        select(RevisionRow).where(RevisionRow.sequence_id == sequence_id).order_by(RevisionRow.number)
+    ).all()
+    return KeptPlan(
+        plan=PlanModel(
+            id=row.id,
+            title=row.title,
+            head=row.head,
+            made=row.created_at.isoformat(),
+            changed=row.changed_at.isoformat(),
+            revisions=[
+                RevisionModel(
+                    number=each.number,
+                    parent=each.parent,
+                    says=each.says,
+                    name=each.name,
+                    made=each.created_at.isoformat(),
+                )
+                for each in rows
+            ],
+        ),
+        sequences=[SequenceModel.model_validate_json(each.document) for each in rows],
+    )
+
+
+def replace_all(session: Session, workspace: Workspace) -> None:
+    """Put a workspace in the place of everything that the store keeps. In one session: all of it, or nothing."""
+    for table in (SitterRow, NamedKitRow, ToolRow, KitItemRow, DecisionRow):
+        session.execute(delete(table))
+    session.expire_all()
+    HouseRules(session).replace(workspace.house)
+    kit = Kit(session)
+    for item in workspace.kit:
+        kit.put(item)
+    tools = Tools(session)
+    for tool in workspace.tools:
+        tools.put(tool)
+    kits = NamedKits(session)
+    for named in workspace.kits:
+        kits.put(named)
+    take_in_people(session, workspace.people)
+
+
+def take_in_people(session: Session, people: Iterable[KeptPerson]) -> None:
+    """Put sitters with all that is kept of them into the store, in their order."""
+    position = len(Sitters(session).all())
+    for person in people:
+        position += 1
+        session.add(
+            SitterRow(
+                id=person.id,
+                nickname=person.sitter.nickname,
+                position=position,
+                sitter=text_of(person.sitter),
+                intent=text_of(person.intent),
+                created_at=now(),
+                changed_at=now(),
+            )
+        )
+        session.flush()
+        SkinReadings(session).add(person.id, person.readings)
+        for kept in person.plans:
+            _take_in_plan(session, person.id, kept)
+        for run in person.runs:
+            Runs(session).keep(run)
+
+
+def _take_in_plan(session: Session, sitter_id: str, kept: KeptPlan) -> None:
+    head = next(s for s, row in zip(kept.sequences, kept.plan.revisions, strict=True) if row.number == kept.plan.head)
+    session.add(
+        SequenceRow(
+            id=kept.plan.id,
+            sitter_id=sitter_id,
+            title=kept.plan.title,
+            school=head.school,
+            head=kept.plan.head,
+            created_at=datetime.fromisoformat(kept.plan.made),
+            changed_at=datetime.fromisoformat(kept.plan.changed),
+        )
+    )
+    session.flush()
+    for row, sequence in zip(kept.plan.revisions, kept.sequences, strict=True):
+        session.add(
+            RevisionRow(
+                sequence_id=kept.plan.id,
+                number=row.number,
+                parent=row.parent,
+                says=row.says,
+                name=row.name,
+                document=text_of(sequence),
+                created_at=datetime.fromisoformat(row.made),
+            )
+        )
+    session.flush()
