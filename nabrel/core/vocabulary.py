@@ -196,6 +196,19 @@ REGION_WORDS: Mapping[Region, str] = MappingProxyType(
     }
 )
 
+PRESET_WORDS: Mapping[Preset, str] = MappingProxyType(
+    {
+        "normal": "normal",
+        "dry": "dry",
+        "oily": "oily",
+        "combination": "combination: an oily middle, drier edges",
+        "mature": "mature",
+        "textured": "textured",
+        "acne_prone": "acne-prone",
+        "sensitive": "red and sensitive",
+    }
+)
+
 CONDITION_WORDS: Mapping[Condition, str] = MappingProxyType(
     {
         "oily": "oil",

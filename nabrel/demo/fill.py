@@ -3,24 +3,38 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from datetime import date, timedelta
 
 from nabrel.core.house import House
 from nabrel.core.recommend import plan
+from nabrel.demo import season
 from nabrel.demo.kestrel_quay import sitters
 from nabrel.demo.kit import kit
 from nabrel.store.database import Database
+from nabrel.store.readings import SkinReadings
 from nabrel.store.repositories import Kit, Sequences, Sitters
+from nabrel.store.shelf import NamedKits, Tools
 
 
-def fill(database: Database) -> bool:
-    """Put Kestrel Quay into a store that holds no sitter; whether anything was added."""
+def fill(database: Database, today: date | None = None) -> bool:
+    """Put Kestrel Quay into a store that holds no sitter; whether anything was added. Days are told from ``today``."""
+    today = today or date.today()
     with database.session() as session:
         stored = Sitters(session)
         if stored.all():
             return False
         Kit(session).take_in(kit())
+        read = season.readings(today)
         for case in sitters():
-            sitter_id = stored.add(case.sitter, case.intent)
-            sequence = replace(plan(case, House()), title=f"{case.sitter.nickname} for the season")
+            agreed = replace(case.sitter, consent_on=today - timedelta(days=season.CONSENTED))
+            sitter_id = stored.add(agreed, case.intent)
+            SkinReadings(session).add(sitter_id, read.get(agreed.nickname, ()))
+            sequence = replace(plan(case, House()), title=f"{agreed.nickname} for the season")
             Sequences(session).add(sitter_id, sequence)
+        for item in season.in_use(kit(), today):
+            Kit(session).put(item)
+        for tool in season.tools(today):
+            Tools(session).put(tool)
+        for named in season.named_kits(kit()):
+            NamedKits(session).put(named)
     return True

@@ -114,7 +114,7 @@ def sitter_from(model: m.SitterModel, field: str = "sitter") -> Sitter:
         measures=Measures(**model.measures.model_dump()),
         avoid=tuple(model.avoid),
         about=model.about,
-        consent_on=_day(model.consent_on, f"{field}.consent_on"),
+        consent_on=day_of(model.consent_on, f"{field}.consent_on"),
         moved=dict(model.moved),
     )
 
@@ -146,7 +146,8 @@ def sitter_to(sitter: Sitter) -> m.SitterModel:
     )
 
 
-def _day(text: str | None, field: str) -> date | None:
+def day_of(text: str | None, field: str) -> date | None:
+    """A day as a file has it. Refuses one that does not exist."""
     if text is None:
         return None
     try:
@@ -174,7 +175,7 @@ def intent_from(model: m.IntentModel, field: str = "intent") -> Intent:
         viewing=model.viewing,
         climate=Climate(model.climate.temperature_c, model.climate.humidity_percent) if model.climate else Climate(),
         options=Options(**model.options.model_dump()) if model.options else Options(),
-        day=_day(model.day, f"{field}.day"),
+        day=day_of(model.day, f"{field}.day"),
     )
 
 
@@ -204,7 +205,7 @@ def intent_to(intent: Intent) -> m.IntentModel:
 def product_from(model: m.ProductModel, field: str = "item") -> Product:
     """A core product. Refuses a day that does not exist."""
     lists = {"suits": tuple(model.suits), "contains": tuple(model.contains), "ingredients": tuple(model.ingredients)}
-    return Product(**{**model.model_dump(), **lists, "opened_on": _day(model.opened_on, f"{field}.opened_on")})
+    return Product(**{**model.model_dump(), **lists, "opened_on": day_of(model.opened_on, f"{field}.opened_on")})
 
 
 def product_to(item: Product) -> m.ProductModel:
@@ -234,7 +235,7 @@ def product_to(item: Product) -> m.ProductModel:
 
 def skin_reading_from(model: m.SkinReadingModel, field: str = "reading") -> SkinReading:
     """A core skin reading. Refuses days that do not exist, wrong values for what was measured, impossible colours."""
-    day = _day(model.day, f"{field}.day")
+    day = day_of(model.day, f"{field}.day")
     assert day is not None
     reading = SkinReading(**{**model.model_dump(), "day": day})
     check_reading(reading, field)
@@ -255,8 +256,8 @@ def tool_from(model: m.ToolModel, field: str = "tool") -> OwnedTool:
         kind=model.kind,
         name=model.name,
         state=model.state,
-        cleaned_on=_day(model.cleaned_on, f"{field}.cleaned_on"),
-        since=_day(model.since, f"{field}.since"),
+        cleaned_on=day_of(model.cleaned_on, f"{field}.cleaned_on"),
+        since=day_of(model.since, f"{field}.since"),
     )
 
 

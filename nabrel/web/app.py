@@ -17,9 +17,11 @@ from nabrel.store.database import Database
 from nabrel.web import failures
 from nabrel.web.bench_questions import questions
 from nabrel.web.house_room import house_rules
+from nabrel.web.read_room import read_room
 from nabrel.web.remembered import Remembered
 from nabrel.web.rooms import home, layer
 from nabrel.web.shelf_room import shelf
+from nabrel.web.workspace_room import workspace
 
 STATIC = Path(__file__).parent / "static"
 MOST_BYTES = 4_000_000
@@ -83,6 +85,8 @@ def create_app(database: Database) -> Application:
     app.register_api(questions)
     app.register_api(house_rules)
     app.register_api(shelf)
+    app.register_api(read_room)
+    app.register_api(workspace)
     failures.install(app)
     Talisman(
         app,

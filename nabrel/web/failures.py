@@ -16,7 +16,17 @@ class UnsupportedType(Refused):
     """The body is of a kind this endpoint does not take."""
 
 
-OWN_READING = ("/api/cases", "/api/house/file", "/api/kit/preview", "/api/kit/table")
+OWN_READING = (
+    "/api/cases",
+    "/api/house/file",
+    "/api/kit/preview",
+    "/api/kit/table",
+    "/api/sitters/<id>/readings/preview",
+    "/api/sitters/<id>/readings/table",
+    "/api/workspace/preview",
+    "/api/workspace",
+    "/api/workspace/people",
+)
 """Endpoints that take a file and read it themselves."""
 
 STATUS: tuple[tuple[type[Refused], int], ...] = ((Missing, 404), (Stale, 409), (UnsupportedType, 415), (Refused, 422))
@@ -42,7 +52,8 @@ def validation_answer(error: ValidationError) -> Response:
 
 def check_body() -> None:
     """Refuse a body that is not JSON before any endpoint looks at it; files are read by their own endpoint."""
-    if request.method not in ("POST", "PUT") or not request.path.startswith("/api/") or request.path in OWN_READING:
+    rule = request.url_rule.rule if request.url_rule is not None else request.path
+    if request.method not in ("POST", "PUT") or not request.path.startswith("/api/") or rule in OWN_READING:
         return
     if request.mimetype != "application/json":
         raise UnsupportedType("Content-Type", request.mimetype or "nothing", "application/json")

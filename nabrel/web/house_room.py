@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from flask import Response, request
+from flask import Response
 from flask_openapi3.blueprint import APIBlueprint
 from flask_openapi3.models.tag import Tag
 
@@ -12,8 +12,7 @@ from nabrel.formats.reading import read_house
 from nabrel.store.house_rules import HouseRules
 from nabrel.web import present
 from nabrel.web import wire as w
-from nabrel.web.failures import UnsupportedType
-from nabrel.web.rooms import REFUSALS, as_file, database, house
+from nabrel.web.rooms import REFUSALS, as_file, database, house, taken_file
 
 house_rules = APIBlueprint(
     "house_rules", __name__, url_prefix="/api/house", abp_tags=[Tag(name="house")], abp_responses=REFUSALS
@@ -74,9 +73,7 @@ def get_house_file() -> Response:
 @house_rules.put("/file", operation_id="import_house", responses={200: w.HouseWire})
 def put_house_file() -> w.HouseWire:
     """Take a house file in (JSON body), in place of all decisions that stand; all of it or nothing."""
-    if request.mimetype != "application/json":
-        raise UnsupportedType("Content-Type", request.mimetype or "nothing", "application/json")
-    model = read_house(request.get_data())
+    model = read_house(taken_file("application/json"))
     with database().session() as session:
         rules = HouseRules(session)
         rules.replace(model)

@@ -7,10 +7,12 @@ from functools import lru_cache
 import numpy as np
 
 from nabrel.core import vocabulary as v
-from nabrel.core.case import Case, Product
+from nabrel.core.case import Case, Product, Sitter
 from nabrel.core.compare import Difference, visible
 from nabrel.core.evaluate import Evaluation, rule_book
-from nabrel.core.face.reading import Reading
+from nabrel.core.face.presets import PRESET_CONDITIONS
+from nabrel.core.face.reading import Reading, read
+from nabrel.core.face.strokes import ANCHORS
 from nabrel.core.film.spectra import delta_e, to_hex
 from nabrel.core.house import PARAMETERS, House
 from nabrel.core.house.tables import VIEWING_EDGE
@@ -63,7 +65,19 @@ def vocabulary() -> w.VocabularyWire:
         viewings=[w.TermWire(id=key, words=words) for key, words in v.VIEWING_WORDS.items()],
         covers=[w.TermWire(id=key, words=key) for key in v.COVER_CLASSES],
         finishes=[w.TermWire(id=key, words=key) for key in ("matte", "satin", "dewy")],
+        presets=[_preset(preset) for preset in v.PRESETS],
+        anchors={zone: [round(x, 1), round(y, 1)] for zone, points in ANCHORS.items() for x, y in points[:1]},
         rank_words={str(rank): words for rank, words in v.CONDITION_WORDS_BY_SEVERITY.items()},
+    )
+
+
+def _preset(preset: v.Preset) -> w.PresetWire:
+    bare = Sitter(nickname="preset", skin=(62.0, 11.0, 17.0), preset=preset)
+    return w.PresetWire(
+        id=preset,
+        words=v.PRESET_WORDS[preset],
+        sets=_read_words(read(Case(bare), House())),
+        zones={zone: dict(found) for zone, found in PRESET_CONDITIONS[preset].items()},
     )
 
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 import json
 import re
 from dataclasses import replace
+from datetime import date
 from typing import Any
 
 import numpy as np
@@ -12,13 +13,15 @@ from flask import Response, current_app, g, request
 from flask_openapi3.blueprint import APIBlueprint
 from flask_openapi3.models.tag import Tag
 from pydantic import BaseModel
+from sqlalchemy.orm import Session
 
-from nabrel.core.case import Climate, Intent
+from nabrel.core.case import Climate, Intent, Product
 from nabrel.core.compare import compare
 from nabrel.core.evaluate import Evaluation, evaluate
 from nabrel.core.face.reading import read
 from nabrel.core.film.spectra import to_hex
 from nabrel.core.house import House
+from nabrel.core.kit.age import standing
 from nabrel.core.plan.edits import apply, say
 from nabrel.core.plan.step import Sequence
 from nabrel.core.plan.substitute import Substitute, mix_instead, substitutes
@@ -29,12 +32,16 @@ from nabrel.formats.reading import read_case
 from nabrel.store.database import Database
 from nabrel.store.house_rules import HouseRules
 from nabrel.store.repositories import KeptSequence, Kit, Sequences, Sitters, take_in_case
+from nabrel.store.shelf import NamedKits, Runs
 from nabrel.web import present
 from nabrel.web import wire as w
 from nabrel.web.failures import UnsupportedType
 from nabrel.web.remembered import Remembered
 
 REFUSALS: dict[Any, Any] = {404: w.Problem, 409: w.Problem, 413: w.Problem, 415: w.Problem, 422: w.Problem}
+
+TABLES = ("text/csv", "text/plain", "application/octet-stream")
+"""Kinds of content that a table may come as."""
 
 home = APIBlueprint("home", __name__, url_prefix="/api", abp_tags=[Tag(name="home")], abp_responses=REFUSALS)
 layer = APIBlueprint("layer", __name__, url_prefix="/api", abp_tags=[Tag(name="layer")], abp_responses=REFUSALS)
@@ -117,11 +124,7 @@ def get_case_file(path: w.IdPath) -> Response:
 @home.post("/cases", operation_id="import_case", responses={201: w.ImportedWire})
 def post_case() -> tuple[w.ImportedWire, int]:
     """Import a case file (JSON body): stores the sitter, takes in kit items the shelf lacks, and plans."""
-    if request.mimetype != "application/json":
-        raise UnsupportedType("Content-Type", request.mimetype or "nothing", "application/json")
-    if request.headers.get("Content-Encoding", "identity") != "identity":
-        raise UnsupportedType("Content-Encoding", request.headers["Content-Encoding"], "no compression")
-    case = convert.case_from(read_case(request.get_data()))
+    case = convert.case_from(read_case(taken_file("application/json")))
     sequence = replace(plan(case, house()), title=f"{case.sitter.nickname}, imported")
     with database().session() as session:
         sitter_id, added = take_in_case(session, case)
@@ -130,16 +133,35 @@ def post_case() -> tuple[w.ImportedWire, int]:
 
 
 @layer.post("/sitters/<id>/sequences", operation_id="plan", responses={201: w.WorkbenchWire})
-def post_sequence(path: w.IdPath, body: w.IntentChange) -> tuple[w.WorkbenchWire, int]:
-    """Plan a sitter anew, with their intent and any changes to it."""
+def post_sequence(path: w.IdPath, query: w.KitQuery, body: w.IntentChange) -> tuple[w.WorkbenchWire, int]:
+    """Plan a sitter anew, with their intent and any changes to it, from the whole shelf or a named kit."""
     with database().session() as session:
         kept = Sitters(session).get(path.id)
-        case = present.case_of(kept, Kit(session).all())
+        case = present.case_of(kept, _shelf(session, query.kit))
         case = replace(case, intent=_changed(case.intent, body))
         sequence = replace(plan(case, house()), title=kept.sitter.nickname)
         sequence_id = Sequences(session).add(kept.id, sequence)
         stored = Sequences(session).get(sequence_id)
     return present.workbench(stored, evaluated(stored)), 201
+
+
+def _shelf(session: Session, kit: str | None) -> tuple[Product, ...]:
+    """The whole shelf, or the items of a named kit."""
+    items = Kit(session).all()
+    if kit is None:
+        return items
+    wanted = set(NamedKits(session).get(kit).items)
+    return tuple(item for item in items if item.id in wanted)
+
+
+@layer.post("/sequences/<id>/runs", operation_id="record_run", responses={201: w.RunWire})
+def post_run(path: w.IdPath, body: w.RunBody) -> tuple[w.RunWire, int]:
+    """Record that the standing plan was done today: packs lose what it took, and its tools are used."""
+    with database().session() as session:
+        Sequences(session).stands(path.id, body.revision)
+        run = Runs(session).record(path.id, date.today(), body.sitters)
+        low = [item.name for item in Kit(session).all() if standing(item, date.today(), house()).low]
+    return w.RunWire(day=run.day, items=len(run.taken), low=low), 201
 
 
 @layer.get("/sequences/<id>", operation_id="workbench", responses={200: w.WorkbenchWire})
@@ -303,7 +325,16 @@ def as_file(model: BaseModel, name: str) -> Response:
     return download(text + "\n", name, "application/json")
 
 
-def download(text: str, name: str, mimetype: str) -> Response:
+def taken_file(*kinds: str) -> bytes:
+    """The body as the file it is. Refuses other kinds of content, and compression."""
+    if request.mimetype not in kinds:
+        raise UnsupportedType("Content-Type", request.mimetype or "nothing", " or ".join(kinds))
+    if request.headers.get("Content-Encoding", "identity") != "identity":
+        raise UnsupportedType("Content-Encoding", request.headers["Content-Encoding"], "no compression")
+    return request.get_data()
+
+
+def download(text: str | bytes, name: str, mimetype: str) -> Response:
     """A text as a file of this name, whatever is in the name."""
     safe = re.sub(r"[^A-Za-z0-9._-]+", "-", name).strip("-.") or "nabrel.json"
     return Response(text, mimetype=mimetype, headers={"Content-Disposition": f'attachment; filename="{safe}"'})

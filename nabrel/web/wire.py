@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
+from typing import Annotated
 
 from pydantic import BaseModel, ConfigDict, Field
 
@@ -90,6 +90,17 @@ class VocabularyWire(Answer):
     viewings: list[TermWire]
     covers: list[TermWire]
     finishes: list[TermWire]
+    presets: list[PresetWire]
+    anchors: dict[v.Zone, list[float]]
+
+
+class PresetWire(Answer):
+    """A skin preset: a starting point, and what it sets, in words and zone by zone."""
+
+    id: v.Preset
+    words: str
+    sets: list[str]
+    zones: dict[v.Zone, dict[v.Condition, int]]
 
 
 class ConditionWire(Answer):
@@ -464,91 +475,6 @@ class OptionWire(Answer):
     ways: list[WayWire]
 
 
-class KitWire(Answer):
-    """The shelf, in its order."""
-
-    items: list[m.ProductModel]
-    swatches: dict[str, str]
-
-
-class TableRowWire(Answer):
-    """One row of a table: what taking it in would do, or what is wrong with it."""
-
-    line: int
-    name: str
-    status: Literal["new", "same", "changed", "problem"]
-    says: str
-    swatch: str | None
-
-
-class TableWire(Answer):
-    """A table before it is taken in."""
-
-    rows: list[TableRowWire]
-
-
-class TakenWire(Answer):
-    """What taking a table in did."""
-
-    added: int
-    changed: int
-    left_out: int
-
-
-class TakeQuery(BaseModel):
-    """Whether rows with problems may be left out; else one of them refuses the whole table."""
-
-    leave_out: bool = False
-
-
-class IngredientsBody(BaseModel):
-    """A pasted ingredient list."""
-
-    model_config = ConfigDict(strict=True, extra="forbid")
-
-    text: Annotated[str, Field(max_length=8000)]
-
-
-class IngredientsWire(Answer):
-    """What a list says."""
-
-    ingredients: list[str]
-    base: v.Base | None
-    evidence: list[str]
-    says: str
-    allergens: list[str]
-
-
-class DrawdownBody(BaseModel):
-    """Two readings of one film, over a black and a white card, and how thick it is when dry, µm."""
-
-    model_config = ConfigDict(strict=True, extra="forbid", allow_inf_nan=False)
-
-    over_black: m.LabModel
-    over_white: m.LabModel
-    film_um: Annotated[float, Field(ge=1, le=400)]
-
-
-class DrawdownWire(Answer):
-    """What the readings say: the masstone, and the contrast ratio at 9 µm."""
-
-    lab: m.LabModel
-    cover: float
-
-
-class FilmPreviewWire(Answer):
-    """An item's film at 9 µm: over black, white, light and deep skin, and its contrast ratio; grounds beside them."""
-
-    masstone: str
-    over_black: str
-    over_white: str
-    light_skin: str
-    over_light_skin: str
-    deep_skin: str
-    over_deep_skin: str
-    contrast_ratio: float
-
-
 class EditsBody(BaseModel):
     """Edits made on a revision."""
 
@@ -564,6 +490,29 @@ class RevisionBody(BaseModel):
     model_config = ConfigDict(strict=True, extra="forbid")
 
     revision: int
+
+
+class KitQuery(BaseModel):
+    """The named kit to plan from; the whole shelf where left out."""
+
+    kit: Annotated[str, Field(max_length=60)] | None = None
+
+
+class RunBody(BaseModel):
+    """A plan was done as it stands, on so many sitters."""
+
+    model_config = ConfigDict(strict=True, extra="forbid")
+
+    revision: int
+    sitters: Annotated[int, Field(ge=1, le=60)] = 1
+
+
+class RunWire(Answer):
+    """A recorded run: how many items it took from, and which of the shelf now run low."""
+
+    day: str
+    items: int
+    low: list[str]
 
 
 class IntentChange(BaseModel):

@@ -21,6 +21,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/colour": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A typed colour, L*a*b* or hex, as it is understood. */
+        post: operations["read_colour"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/house": {
         parameters: {
             query?: never;
@@ -172,8 +189,43 @@ export interface paths {
         /** Put an item on the shelf, in the place of the one with its id if there is one. */
         put: operations["put_item"];
         post?: never;
-        /** Take an item off the shelf; plans keep the kit they were made with. */
+        /** Take an item off the shelf and out of every named kit; plans keep the kit they were made with. */
         delete: operations["remove_item"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/kit/kits/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Keep a named part of the shelf. */
+        put: operations["put_named_kit"];
+        post?: never;
+        /** Take a named kit apart; its items stay on the shelf. */
+        delete: operations["remove_named_kit"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/kit/merge": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make one item of two. */
+        post: operations["merge_items"];
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -209,6 +261,41 @@ export interface paths {
         /** Take a CSV table in: new items are added, changed ones replaced. All of it, or nothing. */
         post: operations["take_kit"];
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/kit/tools": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every tool that is owned, and whether it may touch the next sitter. */
+        get: operations["tools"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/kit/tools/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Keep a tool, in the place of the one with its id if there is one. */
+        put: operations["put_tool"];
+        post?: never;
+        /** Take a tool out. */
+        delete: operations["remove_tool"];
         options?: never;
         head?: never;
         patch?: never;
@@ -367,6 +454,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sequences/{id}/runs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Record that the standing plan was done today: packs lose what it took, and its tools are used. */
+        post: operations["record_run"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sequences/{id}/schools": {
         parameters: {
             query?: never;
@@ -476,10 +580,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** All sitters. */
-        get: operations["sitters"];
+        get?: never;
         put?: never;
-        post?: never;
+        /** A new sitter, to be read. */
+        post: operations["new_sitter"];
         delete?: never;
         options?: never;
         head?: never;
@@ -493,12 +597,11 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** One sitter as read. */
-        get: operations["sitter"];
-        put?: never;
+        get?: never;
+        /** Keep a changed record, made on a version of it. Plans keep the face they were made for until planned anew. */
+        put: operations["change_record"];
         post?: never;
-        /** Erase a sitter with every plan and revision, for good; says what went. The kit stays. */
-        delete: operations["erase_sitter"];
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -538,6 +641,143 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sitters/{id}/everything": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All that is kept of one sitter, as a zip. */
+        get: operations["export_sitter"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sitters/{id}/face": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A face as read, with the record as it can be changed. */
+        get: operations["face"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sitters/{id}/probe": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The simulated probe on one zone: its value, the published band, and the condition that follows. */
+        post: operations["hold_probe"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sitters/{id}/reader": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Takes of the simulated colour reader, with those kept so far: mean, spread, and which to take again. */
+        post: operations["take_colour"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sitters/{id}/readings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keep dated readings; the newest of each place counts. */
+        post: operations["keep_readings"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sitters/{id}/readings/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What each row of a file of readings says; nothing is kept. */
+        post: operations["preview_readings"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sitters/{id}/readings/table": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The readings as CSV, or the colours among them as CGATS.17 text. */
+        get: operations["export_readings"];
+        put?: never;
+        /** Keep a file of readings, CSV or CGATS.17. All of it, or nothing, unless rows with problems may be left out. */
+        post: operations["take_readings"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sitters/{id}/readings/{reading}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Take a reading out; the newest of those that stay counts. */
+        delete: operations["remove_reading"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sitters/{id}/sequences": {
         parameters: {
             query?: never;
@@ -547,7 +787,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Plan a sitter anew, with their intent and any changes to it. */
+        /** Plan a sitter anew, with their intent and any changes to it, from the whole shelf or a named kit. */
         post: operations["plan"];
         delete?: never;
         options?: never;
@@ -566,6 +806,58 @@ export interface paths {
         get: operations["vocabulary"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/workspace": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Everything that is kept, as a zip. */
+        get: operations["export_workspace"];
+        /** Put a workspace zip in the place of everything that is kept: all of it, or nothing. */
+        put: operations["import_workspace"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/workspace/people": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take the sitters of a zip in beside those that are here, with kit items that the shelf lacks. */
+        post: operations["import_people"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/workspace/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a workspace zip holds, and what would go for it; nothing is changed. */
+        post: operations["preview_workspace"];
         delete?: never;
         options?: never;
         head?: never;
@@ -761,6 +1053,37 @@ export interface components {
             temperature_c?: number;
         };
         /**
+         * ColourBody
+         * @description A colour as typed: L*a*b* or hex.
+         */
+        ColourBody: {
+            /** Text */
+            text: string;
+        };
+        /**
+         * ColourModel
+         * @description A colour reading: CIE L*a*b*, D65, 2°.
+         */
+        ColourModel: {
+            /** Lab */
+            lab: number[];
+        };
+        /**
+         * ColourWire
+         * @description A colour as it was understood.
+         */
+        ColourWire: {
+            /**
+             * Depth
+             * @enum {string}
+             */
+            depth: "very light" | "light" | "intermediate" | "tan" | "brown" | "dark";
+            /** Hex */
+            hex: string;
+            /** Lab */
+            lab: number[];
+        };
+        /**
          * ConditionWire
          * @description A condition read on a zone.
          */
@@ -849,6 +1172,25 @@ export interface components {
             zones: ("forehead_centre" | "hairline" | "temple_l" | "temple_r" | "brow_bone_l" | "brow_bone_r" | "eyelid_l" | "eyelid_r" | "under_eye_l" | "under_eye_r" | "inner_corner_l" | "inner_corner_r" | "nose_bridge" | "nose_side_l" | "nose_side_r" | "nose_tip" | "cheek_apple_l" | "cheek_apple_r" | "cheekbone_l" | "cheekbone_r" | "cheek_hollow_l" | "cheek_hollow_r" | "smile_line_l" | "smile_line_r" | "upper_lip" | "below_lip" | "lips" | "chin" | "jaw_l" | "jaw_r" | "under_jaw" | "ear_l" | "ear_r" | "neck")[];
         };
         /**
+         * CourseWire
+         * @description One place's readings of one kind, oldest first.
+         */
+        CourseWire: {
+            /** Place */
+            place: ("forehead_centre" | "hairline" | "temple_l" | "temple_r" | "brow_bone_l" | "brow_bone_r" | "eyelid_l" | "eyelid_r" | "under_eye_l" | "under_eye_r" | "inner_corner_l" | "inner_corner_r" | "nose_bridge" | "nose_side_l" | "nose_side_r" | "nose_tip" | "cheek_apple_l" | "cheek_apple_r" | "cheekbone_l" | "cheekbone_r" | "cheek_hollow_l" | "cheek_hollow_r" | "smile_line_l" | "smile_line_r" | "upper_lip" | "below_lip" | "lips" | "chin" | "jaw_l" | "jaw_r" | "under_jaw" | "ear_l" | "ear_r" | "neck") | ("face" | "chest");
+            /** Readings */
+            readings: components["schemas"]["DatedWire"][];
+            /** Says */
+            says: string;
+            /**
+             * What
+             * @enum {string}
+             */
+            what: "colour" | "oil" | "moisture";
+            /** Words */
+            words: string;
+        };
+        /**
          * CoveringModel
          * @description One way to even out a zone. ``film_um`` is corrector and concealer together; ``misses`` is what is still off.
          */
@@ -895,6 +1237,19 @@ export interface components {
             label: string;
             /** Take */
             take: (components["schemas"]["AmountEdit"] | components["schemas"]["HandEdit"] | components["schemas"]["ProductEdit"] | components["schemas"]["ZonesEdit"] | components["schemas"]["WaitEdit"] | components["schemas"]["MoveEdit"] | components["schemas"]["RemoveEdit"] | components["schemas"]["AddEdit"] | components["schemas"]["SplitEdit"] | components["schemas"]["MergeEdit"])[];
+        };
+        /**
+         * DatedWire
+         * @description One kept reading, told for the screen.
+         */
+        DatedWire: {
+            /** Hex */
+            hex: string | null;
+            /** Id */
+            id: number;
+            reading: components["schemas"]["SkinReadingModel"];
+            /** Says */
+            says: string;
         };
         /**
          * DifferenceWire
@@ -955,6 +1310,63 @@ export interface components {
             edits: (components["schemas"]["AmountEdit"] | components["schemas"]["HandEdit"] | components["schemas"]["ProductEdit"] | components["schemas"]["ZonesEdit"] | components["schemas"]["WaitEdit"] | components["schemas"]["MoveEdit"] | components["schemas"]["RemoveEdit"] | components["schemas"]["AddEdit"] | components["schemas"]["SplitEdit"] | components["schemas"]["MergeEdit"])[];
             /** Revision */
             revision: number;
+        };
+        /**
+         * FaceWire
+         * @description A face as read, with the record as it can be changed; ``version`` is the one a change is made on.
+         */
+        FaceWire: {
+            /** About */
+            about: string;
+            /** Colours */
+            colours: components["schemas"]["PlaceColourWire"][];
+            /** Complexion Hex */
+            complexion_hex: string;
+            /** Courses */
+            courses: components["schemas"]["CourseWire"][];
+            /** Depth */
+            depth: string;
+            /** Id */
+            id: string;
+            intent: components["schemas"]["IntentModel"];
+            /** Left Off */
+            left_off: components["schemas"]["LeftOffWire"][];
+            /** Mm A Unit */
+            mm_a_unit: number;
+            /** Neck De */
+            neck_de: number | null;
+            /** Neck Hex */
+            neck_hex: string | null;
+            /** Nickname */
+            nickname: string;
+            /**
+             * Preset
+             * @enum {string}
+             */
+            preset: "normal" | "dry" | "oily" | "combination" | "mature" | "textured" | "acne_prone" | "sensitive";
+            proportions: components["schemas"]["ProportionsWire"];
+            /** Read Words */
+            read_words: string[];
+            record: components["schemas"]["SitterModel"];
+            /** Sequence Id */
+            sequence_id: string | null;
+            /** Sequence Ids */
+            sequence_ids: string[];
+            /** Shape */
+            shape: string | null;
+            shape_reading: components["schemas"]["ShapeWire"] | null;
+            /** Skin Hex */
+            skin_hex: string;
+            /** Strokes */
+            strokes: components["schemas"]["StrokeWire"][];
+            /** Tone Says */
+            tone_says: string[];
+            /** Undertone */
+            undertone: string;
+            /** Version */
+            version: number;
+            /** Zones */
+            zones: components["schemas"]["ZoneReadingWire"][];
         };
         /**
          * FigureWire
@@ -1259,12 +1671,24 @@ export interface components {
          * @description The shelf, in its order.
          */
         KitWire: {
+            /** Depths */
+            depths: {
+                [key: string]: "very light" | "light" | "intermediate" | "tan" | "brown" | "dark";
+            };
             /** Items */
             items: components["schemas"]["ProductModel"][];
+            /** Kits */
+            kits: components["schemas"]["NamedKitModel"][];
+            /** Standing */
+            standing: {
+                [key: string]: components["schemas"]["StandingWire"];
+            };
             /** Swatches */
             swatches: {
                 [key: string]: string;
             };
+            /** Twins */
+            twins: components["schemas"]["TwinsWire"][];
         };
         /**
          * LateBody
@@ -1304,6 +1728,80 @@ export interface components {
              * @enum {string}
              */
             zone: "forehead_centre" | "hairline" | "temple_l" | "temple_r" | "brow_bone_l" | "brow_bone_r" | "eyelid_l" | "eyelid_r" | "under_eye_l" | "under_eye_r" | "inner_corner_l" | "inner_corner_r" | "nose_bridge" | "nose_side_l" | "nose_side_r" | "nose_tip" | "cheek_apple_l" | "cheek_apple_r" | "cheekbone_l" | "cheekbone_r" | "cheek_hollow_l" | "cheek_hollow_r" | "smile_line_l" | "smile_line_r" | "upper_lip" | "below_lip" | "lips" | "chin" | "jaw_l" | "jaw_r" | "under_jaw" | "ear_l" | "ear_r" | "neck";
+        };
+        /**
+         * LeftOffWire
+         * @description A zone that a placement leaves off, and why.
+         */
+        LeftOffWire: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "shade" | "light" | "glow" | "colour";
+            /** Why */
+            why: string;
+            /**
+             * Zone
+             * @enum {string}
+             */
+            zone: "forehead_centre" | "hairline" | "temple_l" | "temple_r" | "brow_bone_l" | "brow_bone_r" | "eyelid_l" | "eyelid_r" | "under_eye_l" | "under_eye_r" | "inner_corner_l" | "inner_corner_r" | "nose_bridge" | "nose_side_l" | "nose_side_r" | "nose_tip" | "cheek_apple_l" | "cheek_apple_r" | "cheekbone_l" | "cheekbone_r" | "cheek_hollow_l" | "cheek_hollow_r" | "smile_line_l" | "smile_line_r" | "upper_lip" | "below_lip" | "lips" | "chin" | "jaw_l" | "jaw_r" | "under_jaw" | "ear_l" | "ear_r" | "neck";
+        };
+        /**
+         * MeasuresModel
+         * @description Shape measures; any may be left out.
+         */
+        MeasuresModel: {
+            /**
+             * Cheekbone Width Mm
+             * @default null
+             */
+            cheekbone_width_mm?: number | null;
+            /**
+             * Face Length Mm
+             * @default null
+             */
+            face_length_mm?: number | null;
+            /**
+             * Forehead Fingers
+             * @default null
+             */
+            forehead_fingers?: number | null;
+            /**
+             * Forehead Width Mm
+             * @default null
+             */
+            forehead_width_mm?: number | null;
+            /**
+             * Jaw Width Mm
+             * @default null
+             */
+            jaw_width_mm?: number | null;
+            /**
+             * Nose Leans
+             * @default null
+             */
+            nose_leans?: ("left" | "right") | null;
+            /**
+             * Nose Length Mm
+             * @default null
+             */
+            nose_length_mm?: number | null;
+            /**
+             * Outer Eye Down
+             * @default false
+             */
+            outer_eye_down?: boolean;
+        };
+        /**
+         * MergeBody
+         * @description The item that stays, and the one that goes into it.
+         */
+        MergeBody: {
+            /** Keep */
+            keep: string;
+            /** Other */
+            other: string;
         };
         /**
          * MergeEdit
@@ -1407,6 +1905,39 @@ export interface components {
             edit: "move";
             /** Step */
             step: string;
+        };
+        /**
+         * NamedKitModel
+         * @description A named part of the shelf: a student's kit, a travelling case.
+         */
+        NamedKitModel: {
+            /** Id */
+            id: string;
+            /** Items */
+            items?: string[];
+            /** Name */
+            name: string;
+        };
+        /**
+         * NewSitterBody
+         * @description A new sitter: a nickname, a skin colour to start from, a preset.
+         */
+        NewSitterBody: {
+            /**
+             * Consent On
+             * @default null
+             */
+            consent_on?: string | null;
+            /** Nickname */
+            nickname: string;
+            /**
+             * Preset
+             * @default normal
+             * @enum {string}
+             */
+            preset?: "normal" | "dry" | "oily" | "combination" | "mature" | "textured" | "acne_prone" | "sensitive";
+            /** Skin */
+            skin: number[];
         };
         /**
          * OptionWire
@@ -1552,6 +2083,22 @@ export interface components {
             words: string;
         };
         /**
+         * PlaceColourWire
+         * @description The colour that counts for one place: its newest reading, where it was read on a day.
+         */
+        PlaceColourWire: {
+            /** Day */
+            day: string | null;
+            /** Hex */
+            hex: string;
+            /** Lab */
+            lab: number[];
+            /** Place */
+            place: ("forehead_centre" | "hairline" | "temple_l" | "temple_r" | "brow_bone_l" | "brow_bone_r" | "eyelid_l" | "eyelid_r" | "under_eye_l" | "under_eye_r" | "inner_corner_l" | "inner_corner_r" | "nose_bridge" | "nose_side_l" | "nose_side_r" | "nose_tip" | "cheek_apple_l" | "cheek_apple_r" | "cheekbone_l" | "cheekbone_r" | "cheek_hollow_l" | "cheek_hollow_r" | "smile_line_l" | "smile_line_r" | "upper_lip" | "below_lip" | "lips" | "chin" | "jaw_l" | "jaw_r" | "under_jaw" | "ear_l" | "ear_r" | "neck") | ("face" | "chest");
+            /** Words */
+            words: string;
+        };
+        /**
          * PlaceWire
          * @description One place for a late step: in words, its gravest new finding, and the edits that put it there.
          */
@@ -1568,6 +2115,27 @@ export interface components {
             worst: ("stop" | "problem" | "advice") | null;
         };
         /**
+         * PresetWire
+         * @description A skin preset: a starting point, and what it sets, in words and zone by zone.
+         */
+        PresetWire: {
+            /**
+             * Id
+             * @enum {string}
+             */
+            id: "normal" | "dry" | "oily" | "combination" | "mature" | "textured" | "acne_prone" | "sensitive";
+            /** Sets */
+            sets: string[];
+            /** Words */
+            words: string;
+            /** Zones */
+            zones: {
+                [key: string]: {
+                    [key: string]: number;
+                };
+            };
+        };
+        /**
          * PreviewWire
          * @description What a replan would bring, before it is kept.
          */
@@ -1576,6 +2144,46 @@ export interface components {
             /** Findings */
             findings: number;
             intent: components["schemas"]["IntentModel"];
+        };
+        /**
+         * ProbeBody
+         * @description A zone, and what the probe is held on it for.
+         */
+        ProbeBody: {
+            /**
+             * Seed
+             * @default null
+             */
+            seed?: number | null;
+            /**
+             * What
+             * @enum {string}
+             */
+            what: "oil" | "moisture";
+            /**
+             * Zone
+             * @enum {string}
+             */
+            zone: "forehead_centre" | "hairline" | "temple_l" | "temple_r" | "brow_bone_l" | "brow_bone_r" | "eyelid_l" | "eyelid_r" | "under_eye_l" | "under_eye_r" | "inner_corner_l" | "inner_corner_r" | "nose_bridge" | "nose_side_l" | "nose_side_r" | "nose_tip" | "cheek_apple_l" | "cheek_apple_r" | "cheekbone_l" | "cheekbone_r" | "cheek_hollow_l" | "cheek_hollow_r" | "smile_line_l" | "smile_line_r" | "upper_lip" | "below_lip" | "lips" | "chin" | "jaw_l" | "jaw_r" | "under_jaw" | "ear_l" | "ear_r" | "neck";
+        };
+        /**
+         * ProbeWire
+         * @description What the probe says: its value, the band, and the condition that follows.
+         */
+        ProbeWire: {
+            /**
+             * Condition
+             * @enum {string}
+             */
+            condition: "oily" | "dry" | "dehydrated" | "flaking" | "enlarged_pores" | "raised_texture" | "pitted_scar" | "active_blemish" | "healing_blemish" | "broken_skin" | "post_blemish_mark" | "redness" | "visible_vessels" | "dark_circle_blue" | "dark_circle_violet" | "dark_circle_brown" | "brown_spot" | "mouth_darkness" | "outer_eye_pigment" | "sallow" | "fine_lines" | "creping" | "deep_fold" | "puffiness" | "hollow" | "jowl" | "full_under_chin" | "asymmetry" | "facial_hair" | "sensitive";
+            /** Says */
+            says: string;
+            /** Severity */
+            severity: number;
+            /** Value */
+            value: number;
+            /** Words */
+            words: string;
         };
         /**
          * Problem
@@ -1659,6 +2267,11 @@ export interface components {
              */
             lab?: number[] | null;
             /**
+             * Left
+             * @default null
+             */
+            left?: number | null;
+            /**
              * Ml
              * @default null
              */
@@ -1687,6 +2300,26 @@ export interface components {
              * @enum {string}
              */
             texture: "liquid" | "cream" | "balm" | "gel" | "mousse" | "stick" | "mist" | "loose_powder" | "pressed_powder";
+        };
+        /**
+         * ProportionsWire
+         * @description Factors by which the face map is drawn wider, narrower, longer or shorter.
+         */
+        ProportionsWire: {
+            /** Brow Height */
+            brow_height: number;
+            /** Eye Down */
+            eye_down: boolean;
+            /** Forehead */
+            forehead: number;
+            /** Jaw */
+            jaw: number;
+            /** Length */
+            length: number;
+            /** Nose */
+            nose: number;
+            /** Nose Leans */
+            nose_leans: number;
         };
         /**
          * RankedSchoolModel
@@ -1761,6 +2394,77 @@ export interface components {
             zone: "forehead_centre" | "hairline" | "temple_l" | "temple_r" | "brow_bone_l" | "brow_bone_r" | "eyelid_l" | "eyelid_r" | "under_eye_l" | "under_eye_r" | "inner_corner_l" | "inner_corner_r" | "nose_bridge" | "nose_side_l" | "nose_side_r" | "nose_tip" | "cheek_apple_l" | "cheek_apple_r" | "cheekbone_l" | "cheekbone_r" | "cheek_hollow_l" | "cheek_hollow_r" | "smile_line_l" | "smile_line_r" | "upper_lip" | "below_lip" | "lips" | "chin" | "jaw_l" | "jaw_r" | "under_jaw" | "ear_l" | "ear_r" | "neck";
         };
         /**
+         * ReaderBody
+         * @description Takes kept so far, and how many more to take of a place. ``seed`` makes the simulated reader repeat itself.
+         */
+        ReaderBody: {
+            /**
+             * More
+             * @default 3
+             */
+            more?: number;
+            /** Place */
+            place: ("forehead_centre" | "hairline" | "temple_l" | "temple_r" | "brow_bone_l" | "brow_bone_r" | "eyelid_l" | "eyelid_r" | "under_eye_l" | "under_eye_r" | "inner_corner_l" | "inner_corner_r" | "nose_bridge" | "nose_side_l" | "nose_side_r" | "nose_tip" | "cheek_apple_l" | "cheek_apple_r" | "cheekbone_l" | "cheekbone_r" | "cheek_hollow_l" | "cheek_hollow_r" | "smile_line_l" | "smile_line_r" | "upper_lip" | "below_lip" | "lips" | "chin" | "jaw_l" | "jaw_r" | "under_jaw" | "ear_l" | "ear_r" | "neck") | ("face" | "chest");
+            /**
+             * Seed
+             * @default null
+             */
+            seed?: number | null;
+            /** Takes */
+            takes?: number[][];
+        };
+        /**
+         * ReaderWire
+         * @description All takes of a place, with their mean and spread.
+         */
+        ReaderWire: {
+            /** Hex */
+            hex: string;
+            /** Mean */
+            mean: number[];
+            /** Says */
+            says: string;
+            /** Spread */
+            spread: number;
+            /** Takes */
+            takes: components["schemas"]["TakeWire"][];
+        };
+        /**
+         * ReadingRowWire
+         * @description One row of a file of readings: the reading, or what is wrong with it.
+         */
+        ReadingRowWire: {
+            /** Hex */
+            hex: string | null;
+            /** Line */
+            line: number;
+            /** Name */
+            name: string;
+            /** Says */
+            says: string;
+            /**
+             * Status
+             * @enum {string}
+             */
+            status: "good" | "problem";
+        };
+        /**
+         * ReadingRowsWire
+         * @description A file of readings before it is kept.
+         */
+        ReadingRowsWire: {
+            /** Rows */
+            rows: components["schemas"]["ReadingRowWire"][];
+        };
+        /**
+         * ReadingsBody
+         * @description Readings to keep.
+         */
+        ReadingsBody: {
+            /** Readings */
+            readings: components["schemas"]["SkinReadingModel"][];
+        };
+        /**
          * RecipeModel
          * @description A mixture in whole drops and what it gives.
          */
@@ -1786,6 +2490,16 @@ export interface components {
             parts: components["schemas"]["MixPartModel"][];
             /** Warnings */
             warnings: string[];
+        };
+        /**
+         * RecordBody
+         * @description A sitter's record changed, on a version of it.
+         */
+        RecordBody: {
+            intent: components["schemas"]["IntentModel"];
+            record: components["schemas"]["SitterModel"];
+            /** Version */
+            version: number;
         };
         /**
          * RemoveEdit
@@ -1908,6 +2622,31 @@ export interface components {
             statement: string;
         };
         /**
+         * RunBody
+         * @description A plan was done as it stands, on so many sitters.
+         */
+        RunBody: {
+            /** Revision */
+            revision: number;
+            /**
+             * Sitters
+             * @default 1
+             */
+            sitters?: number;
+        };
+        /**
+         * RunWire
+         * @description A recorded run: how many items it took from, and which of the shelf now run low.
+         */
+        RunWire: {
+            /** Day */
+            day: string;
+            /** Items */
+            items: number;
+            /** Low */
+            low: string[];
+        };
+        /**
          * SchoolWire
          * @description One school that can be planned.
          */
@@ -1945,12 +2684,81 @@ export interface components {
             version?: 1;
         };
         /**
+         * ShapeWire
+         * @description A shape class with its ratios and how sure it is, 0 to 1.
+         */
+        ShapeWire: {
+            /** Brow */
+            brow: number | null;
+            /** Instead */
+            instead: ("round" | "oval" | "long" | "square" | "heart" | "diamond") | null;
+            /** Says */
+            says: string;
+            /**
+             * Shape
+             * @enum {string}
+             */
+            shape: "round" | "oval" | "long" | "square" | "heart" | "diamond";
+            /** Stretch */
+            stretch: number;
+            /** Sure */
+            sure: number;
+            /** Taper */
+            taper: number;
+        };
+        /**
          * SitterList
          * @description All sitters.
          */
         SitterList: {
             /** Sitters */
             sitters: components["schemas"]["SitterSummary"][];
+        };
+        /**
+         * SitterModel
+         * @description The person whose face it is.
+         */
+        SitterModel: {
+            /**
+             * About
+             * @default
+             */
+            about?: string;
+            /** Avoid */
+            avoid?: string[];
+            /**
+             * Chest
+             * @default null
+             */
+            chest?: number[] | components["schemas"]["ColourModel"] | null;
+            /**
+             * Consent On
+             * @default null
+             */
+            consent_on?: string | null;
+            measures?: components["schemas"]["MeasuresModel"];
+            /** Moved */
+            moved?: {
+                [key: string]: number[];
+            };
+            /**
+             * Neck
+             * @default null
+             */
+            neck?: number[] | components["schemas"]["ColourModel"] | null;
+            /** Nickname */
+            nickname: string;
+            /**
+             * Preset
+             * @default normal
+             * @enum {string}
+             */
+            preset?: "normal" | "dry" | "oily" | "combination" | "mature" | "textured" | "acne_prone" | "sensitive";
+            skin: components["schemas"]["ColourModel"];
+            /** Zones */
+            zones?: {
+                [key: string]: components["schemas"]["ZoneSkinModel"];
+            };
         };
         /**
          * SitterSummary
@@ -2016,6 +2824,48 @@ export interface components {
             zones: components["schemas"]["ZoneReadingWire"][];
         };
         /**
+         * SkinReadingModel
+         * @description One dated reading of a place: a colour (``lab``), or oil (µg/cm²) or moisture (probe units) as ``value``.
+         */
+        SkinReadingModel: {
+            /** Day */
+            day: string;
+            /**
+             * Lab
+             * @default null
+             */
+            lab?: number[] | null;
+            /** Place */
+            place: ("forehead_centre" | "hairline" | "temple_l" | "temple_r" | "brow_bone_l" | "brow_bone_r" | "eyelid_l" | "eyelid_r" | "under_eye_l" | "under_eye_r" | "inner_corner_l" | "inner_corner_r" | "nose_bridge" | "nose_side_l" | "nose_side_r" | "nose_tip" | "cheek_apple_l" | "cheek_apple_r" | "cheekbone_l" | "cheekbone_r" | "cheek_hollow_l" | "cheek_hollow_r" | "smile_line_l" | "smile_line_r" | "upper_lip" | "below_lip" | "lips" | "chin" | "jaw_l" | "jaw_r" | "under_jaw" | "ear_l" | "ear_r" | "neck") | ("face" | "chest");
+            /**
+             * Source
+             * @default typed
+             * @enum {string}
+             */
+            source?: "typed" | "imported" | "reader" | "probe";
+            /**
+             * Spread
+             * @default null
+             */
+            spread?: number | null;
+            /**
+             * Takes
+             * @default 1
+             */
+            takes?: number;
+            /**
+             * Value
+             * @default null
+             */
+            value?: number | null;
+            /**
+             * What
+             * @default colour
+             * @enum {string}
+             */
+            what?: "colour" | "oil" | "moisture";
+        };
+        /**
          * SplitEdit
          * @description Make a step of its own of some of a step's zones.
          */
@@ -2029,6 +2879,21 @@ export interface components {
             step: string;
             /** Zones */
             zones: ("forehead_centre" | "hairline" | "temple_l" | "temple_r" | "brow_bone_l" | "brow_bone_r" | "eyelid_l" | "eyelid_r" | "under_eye_l" | "under_eye_r" | "inner_corner_l" | "inner_corner_r" | "nose_bridge" | "nose_side_l" | "nose_side_r" | "nose_tip" | "cheek_apple_l" | "cheek_apple_r" | "cheekbone_l" | "cheekbone_r" | "cheek_hollow_l" | "cheek_hollow_r" | "smile_line_l" | "smile_line_r" | "upper_lip" | "below_lip" | "lips" | "chin" | "jaw_l" | "jaw_r" | "under_jaw" | "ear_l" | "ear_r" | "neck")[];
+        };
+        /**
+         * StandingWire
+         * @description How an item stands today: about its months, and about what is left.
+         */
+        StandingWire: {
+            /** Low */
+            low: boolean;
+            /** Says */
+            says: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "good" | "soon" | "over";
         };
         /**
          * StepModel
@@ -2097,6 +2962,27 @@ export interface components {
             zones?: ("forehead_centre" | "hairline" | "temple_l" | "temple_r" | "brow_bone_l" | "brow_bone_r" | "eyelid_l" | "eyelid_r" | "under_eye_l" | "under_eye_r" | "inner_corner_l" | "inner_corner_r" | "nose_bridge" | "nose_side_l" | "nose_side_r" | "nose_tip" | "cheek_apple_l" | "cheek_apple_r" | "cheekbone_l" | "cheekbone_r" | "cheek_hollow_l" | "cheek_hollow_r" | "smile_line_l" | "smile_line_r" | "upper_lip" | "below_lip" | "lips" | "chin" | "jaw_l" | "jaw_r" | "under_jaw" | "ear_l" | "ear_r" | "neck")[];
         };
         /**
+         * StrokeWire
+         * @description One stroke of a placement on the map's sheet, 320 by 400 units; moved in mm.
+         */
+        StrokeWire: {
+            /** Id */
+            id: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "shade" | "light" | "glow" | "colour";
+            /** Moved Mm */
+            moved_mm: number[];
+            /** Points */
+            points: number[][];
+            /** Why */
+            why: string;
+            /** Zones */
+            zones: ("forehead_centre" | "hairline" | "temple_l" | "temple_r" | "brow_bone_l" | "brow_bone_r" | "eyelid_l" | "eyelid_r" | "under_eye_l" | "under_eye_r" | "inner_corner_l" | "inner_corner_r" | "nose_bridge" | "nose_side_l" | "nose_side_r" | "nose_tip" | "cheek_apple_l" | "cheek_apple_r" | "cheekbone_l" | "cheekbone_r" | "cheek_hollow_l" | "cheek_hollow_r" | "smile_line_l" | "smile_line_r" | "upper_lip" | "below_lip" | "lips" | "chin" | "jaw_l" | "jaw_r" | "under_jaw" | "ear_l" | "ear_r" | "neck")[];
+        };
+        /**
          * TableRowWire
          * @description One row of a table: what taking it in would do, or what is wrong with it.
          */
@@ -2142,6 +3028,20 @@ export interface components {
             words?: string;
         };
         /**
+         * TakeWire
+         * @description One take: its colour, its ΔE00 from the others' middle, and whether it is too far off.
+         */
+        TakeWire: {
+            /** Far */
+            far: boolean;
+            /** Hex */
+            hex: string;
+            /** Lab */
+            lab: number[];
+            /** Off */
+            off: number;
+        };
+        /**
          * TakenWire
          * @description What taking a table in did.
          */
@@ -2162,6 +3062,61 @@ export interface components {
             id: string;
             /** Words */
             words: string;
+        };
+        /**
+         * ToolModel
+         * @description One tool that is owned.
+         */
+        ToolModel: {
+            /**
+             * Cleaned On
+             * @default null
+             */
+            cleaned_on?: string | null;
+            /** Id */
+            id: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "fingers" | "damp_sponge" | "dry_sponge" | "puff" | "dense_small_brush" | "detail_brush" | "stippling_brush" | "feathery_brush" | "buffing_brush" | "angled_brush" | "fluffy_brush" | "fan_brush" | "spatula" | "disposable_wand";
+            /**
+             * Name
+             * @default
+             */
+            name?: string;
+            /**
+             * Since
+             * @default null
+             */
+            since?: string | null;
+            /**
+             * State
+             * @default clean
+             * @enum {string}
+             */
+            state?: "clean" | "used" | "washing";
+        };
+        /**
+         * ToolWire
+         * @description A tool, and whether it may touch the next sitter.
+         */
+        ToolWire: {
+            /** Ready */
+            ready: boolean;
+            /** Says */
+            says: string;
+            tool: components["schemas"]["ToolModel"];
+            /** Words */
+            words: string;
+        };
+        /**
+         * ToolsWire
+         * @description Every tool that is owned.
+         */
+        ToolsWire: {
+            /** Tools */
+            tools: components["schemas"]["ToolWire"][];
         };
         /**
          * TotalsWire
@@ -2213,6 +3168,18 @@ export interface components {
             /** Zones */
             zones: ("forehead_centre" | "hairline" | "temple_l" | "temple_r" | "brow_bone_l" | "brow_bone_r" | "eyelid_l" | "eyelid_r" | "under_eye_l" | "under_eye_r" | "inner_corner_l" | "inner_corner_r" | "nose_bridge" | "nose_side_l" | "nose_side_r" | "nose_tip" | "cheek_apple_l" | "cheek_apple_r" | "cheekbone_l" | "cheekbone_r" | "cheek_hollow_l" | "cheek_hollow_r" | "smile_line_l" | "smile_line_r" | "upper_lip" | "below_lip" | "lips" | "chin" | "jaw_l" | "jaw_r" | "under_jaw" | "ear_l" | "ear_r" | "neck")[];
         };
+        /**
+         * TwinsWire
+         * @description Two items that may be one.
+         */
+        TwinsWire: {
+            /** Keep */
+            keep: string;
+            /** Other */
+            other: string;
+            /** Why */
+            why: string;
+        };
         /** ValidationErrorModel */
         ValidationErrorModel: {
             /**
@@ -2255,6 +3222,10 @@ export interface components {
          * @description Everything the screens need words for.
          */
         VocabularyWire: {
+            /** Anchors */
+            anchors: {
+                [key: string]: number[];
+            };
             /** Conditions */
             conditions: components["schemas"]["TermWire"][];
             /** Covers */
@@ -2267,6 +3238,8 @@ export interface components {
             motions: components["schemas"]["MotionWire"][];
             /** Options */
             options: components["schemas"]["OptionWire"][];
+            /** Presets */
+            presets: components["schemas"]["PresetWire"][];
             /** Rank Words */
             rank_words: {
                 [key: string]: string;
@@ -2443,6 +3416,38 @@ export interface components {
             zones: components["schemas"]["ZoneReadingWire"][];
         };
         /**
+         * WorkspacePreviewWire
+         * @description What a zip holds, and what stands now and would go.
+         */
+        WorkspacePreviewWire: {
+            comes: components["schemas"]["WorkspaceWire"];
+            goes: components["schemas"]["WorkspaceWire"];
+        };
+        /**
+         * WorkspaceWire
+         * @description What a workspace holds.
+         */
+        WorkspaceWire: {
+            /** Items */
+            items: number;
+            /** Kits */
+            kits: number;
+            /** Nicknames */
+            nicknames: string[];
+            /** Plans */
+            plans: number;
+            /** Readings */
+            readings: number;
+            /** Revisions */
+            revisions: number;
+            /** Runs */
+            runs: number;
+            /** Sitters */
+            sitters: number;
+            /** Tools */
+            tools: number;
+        };
+        /**
          * ZoneForecastModel
          * @description Forecast of one zone. ``cake`` is load over limit; ``crease`` an index from 0 to 1.
          */
@@ -2496,6 +3501,21 @@ export interface components {
              * @enum {string}
              */
             zone: "forehead_centre" | "hairline" | "temple_l" | "temple_r" | "brow_bone_l" | "brow_bone_r" | "eyelid_l" | "eyelid_r" | "under_eye_l" | "under_eye_r" | "inner_corner_l" | "inner_corner_r" | "nose_bridge" | "nose_side_l" | "nose_side_r" | "nose_tip" | "cheek_apple_l" | "cheek_apple_r" | "cheekbone_l" | "cheekbone_r" | "cheek_hollow_l" | "cheek_hollow_r" | "smile_line_l" | "smile_line_r" | "upper_lip" | "below_lip" | "lips" | "chin" | "jaw_l" | "jaw_r" | "under_jaw" | "ear_l" | "ear_r" | "neck";
+        };
+        /**
+         * ZoneSkinModel
+         * @description What was read on one zone.
+         */
+        ZoneSkinModel: {
+            /** Conditions */
+            conditions?: {
+                [key: string]: number;
+            };
+            /**
+             * Lab
+             * @default null
+             */
+            lab?: number[] | null;
         };
         /**
          * ZoneWire
@@ -2564,6 +3584,75 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ImportedWire"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_colour: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ColourBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ColourWire"];
                 };
             };
             /** @description Not Found */
@@ -3557,6 +4646,213 @@ export interface operations {
             };
         };
     };
+    put_named_kit: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NamedKitModel"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KitWire"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    remove_named_kit: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KitWire"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    merge_items: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MergeBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KitWire"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     preview_kit: {
         parameters: {
             query?: never;
@@ -3703,6 +4999,209 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TakenWire"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    tools: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ToolsWire"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    put_tool: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ToolModel"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ToolsWire"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    remove_tool: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ToolsWire"];
                 };
             };
             /** @description Not Found */
@@ -4387,6 +5886,77 @@ export interface operations {
             };
         };
     };
+    record_run: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RunBody"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunWire"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     schools: {
         parameters: {
             query?: never;
@@ -4805,22 +6375,26 @@ export interface operations {
             };
         };
     };
-    sitters: {
+    new_sitter: {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewSitterBody"];
+            };
+        };
         responses: {
-            /** @description OK */
-            200: {
+            /** @description Created */
+            201: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["SitterList"];
+                    "application/json": components["schemas"]["FaceWire"];
                 };
             };
             /** @description Not Found */
@@ -4870,7 +6444,7 @@ export interface operations {
             };
         };
     };
-    sitter: {
+    change_record: {
         parameters: {
             query?: never;
             header?: never;
@@ -4879,7 +6453,11 @@ export interface operations {
             };
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RecordBody"];
+            };
+        };
         responses: {
             /** @description OK */
             200: {
@@ -4887,74 +6465,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["SitterWire"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Request Entity Too Large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unsupported Media Type */
-            415: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    erase_sitter: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["BelongingsWire"];
+                    "application/json": components["schemas"]["FaceWire"];
                 };
             };
             /** @description Not Found */
@@ -5136,9 +6647,627 @@ export interface operations {
             };
         };
     };
-    plan: {
+    export_sitter: {
         parameters: {
             query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    face: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaceWire"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    hold_probe: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ProbeBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProbeWire"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    take_colour: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReaderBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReaderWire"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    keep_readings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReadingsBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaceWire"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    preview_readings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadingRowsWire"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    export_readings: {
+        parameters: {
+            query?: {
+                form?: "csv" | "cgats";
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    take_readings: {
+        parameters: {
+            query?: {
+                leave_out?: boolean;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaceWire"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    remove_reading: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                reading: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaceWire"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    plan: {
+        parameters: {
+            query?: {
+                kit?: string | null;
+            };
             header?: never;
             path: {
                 id: string;
@@ -5223,6 +7352,264 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["VocabularyWire"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    export_workspace: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    import_workspace: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkspaceWire"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    import_people: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkspaceWire"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    preview_workspace: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkspacePreviewWire"];
                 };
             };
             /** @description Not Found */

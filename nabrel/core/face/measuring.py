@@ -99,7 +99,7 @@ class Band:
     severity: int
 
 
-def oil_band(value: float, zone: Zone, house: House) -> Band:
+def oil_band(value: float, zone: Place, house: House) -> Band:
     """The published oil bands, in µg/cm², as a condition: dryness below, oil above, nothing between."""
     middle = zone in T_ZONE
     low = house.t_zone_oil_low_ug if middle else house.cheek_oil_low_ug

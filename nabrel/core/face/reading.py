@@ -95,7 +95,10 @@ class ZoneReading:
 
 @dataclass(frozen=True, slots=True)
 class Reading:
-    """The whole face as read: zones, complexion aimed at, depth, undertone, shape and placement."""
+    """The whole face as read: zones, complexion aimed at, depth, undertone, shape and placement.
+
+    ``suggested`` is the placement as it follows from the measures, ``placement`` the one that stands, moved by hand.
+    """
 
     sitter: Sitter
     zones: Mapping[Zone, ZoneReading]
@@ -103,6 +106,7 @@ class Reading:
     depth: DepthClass
     undertone: Undertone
     shape: Shape | None
+    suggested: Placement
     placement: Placement
 
     def where(self, *conditions: Condition, least: int = 1) -> tuple[Zone, ...]:
@@ -200,7 +204,7 @@ def read(case: Case, house: House) -> Reading:
             film_limit_um=_film_limit(conditions, house),
         )
     shape = shape_of(sitter.measures, house)
-    severities = {zone: reading.conditions for zone, reading in zones.items()}
+    suggested = place({zone: each.conditions for zone, each in zones.items()}, sitter.measures, shape, house)
     return Reading(
         sitter=sitter,
         zones=zones,
@@ -208,5 +212,6 @@ def read(case: Case, house: House) -> Reading:
         depth=depth_class(sitter.skin),
         undertone=undertone(sitter.skin),
         shape=shape,
-        placement=moved_placement(place(severities, sitter.measures, shape, house), sitter.moved, house),
+        suggested=suggested,
+        placement=moved_placement(suggested, sitter.moved, house),
     )
