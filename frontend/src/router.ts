@@ -4,6 +4,7 @@ import Home from './rooms/home/Home.svelte';
 export const { p, navigate, route } = createRouter({
   '/': Home,
   '/sitters/:id': Home,
+  '/read/:id': () => import('./rooms/read/Read.svelte'),
   '/plans/:id': () => import('./rooms/layer/Layer.svelte'),
   '/shelf': () => import('./rooms/shelf/Shelf.svelte'),
   '/house': () => import('./rooms/house/HouseRules.svelte'),

@@ -386,3 +386,25 @@ def join_words(words: Iterable[str]) -> str:
     if len(listed) <= 1:
         return "".join(listed)
     return ", ".join(listed[:-1]) + " and " + listed[-1]
+
+CONDITION_GROUPS: Mapping[str, tuple[Condition, ...]] = MappingProxyType(
+    {
+        "Oil and water": ("oily", "dry", "dehydrated", "flaking"),
+        "Texture": ("enlarged_pores", "raised_texture", "pitted_scar", "facial_hair"),
+        "Blemishes": ("active_blemish", "healing_blemish", "post_blemish_mark", "broken_skin"),
+        "Lines": ("fine_lines", "creping", "deep_fold"),
+        "Colour": (
+            "redness",
+            "visible_vessels",
+            "dark_circle_blue",
+            "dark_circle_violet",
+            "dark_circle_brown",
+            "brown_spot",
+            "mouth_darkness",
+            "outer_eye_pigment",
+            "sallow",
+        ),
+        "Shape and care": ("puffiness", "hollow", "jowl", "full_under_chin", "asymmetry", "sensitive"),
+    }
+)
+"""Conditions as they are looked for together: the layers of a reading."""

@@ -65,6 +65,9 @@ def vocabulary() -> w.VocabularyWire:
         viewings=[w.TermWire(id=key, words=words) for key, words in v.VIEWING_WORDS.items()],
         covers=[w.TermWire(id=key, words=key) for key in v.COVER_CLASSES],
         finishes=[w.TermWire(id=key, words=key) for key in ("matte", "satin", "dewy")],
+        condition_groups=[
+            w.ConditionGroupWire(words=words, conditions=list(found)) for words, found in v.CONDITION_GROUPS.items()
+        ],
         presets=[_preset(preset) for preset in v.PRESETS],
         anchors={zone: [round(x, 1), round(y, 1)] for zone, points in ANCHORS.items() for x, y in points[:1]},
         rank_words={str(rank): words for rank, words in v.CONDITION_WORDS_BY_SEVERITY.items()},

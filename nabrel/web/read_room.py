@@ -39,7 +39,7 @@ def _face(sitter_id: str) -> wf.FaceWire:
     return present_face.face(kept, read(present.case_of(kept, ()), house()), dated, house())
 
 
-@read_room.post("/sitters", operation_id="new_sitter", responses={201: wf.FaceWire})
+@read_room.post("/faces", operation_id="new_sitter", responses={201: wf.FaceWire})
 def post_sitter(body: wf.NewSitterBody) -> tuple[wf.FaceWire, int]:
     """A new sitter, to be read."""
     nickname = body.nickname.strip()
@@ -59,7 +59,7 @@ def get_face(path: w.IdPath) -> wf.FaceWire:
     return _face(path.id)
 
 
-@read_room.put("/sitters/<id>", operation_id="change_record", responses={200: wf.FaceWire})
+@read_room.put("/sitters/<id>/face", operation_id="change_record", responses={200: wf.FaceWire})
 def put_sitter(path: w.IdPath, body: wf.RecordBody) -> wf.FaceWire:
     """Keep a changed record, made on a version of it. Plans keep the face they were made for until planned anew."""
     sitter = convert.sitter_from(body.record)

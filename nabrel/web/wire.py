@@ -91,6 +91,7 @@ class VocabularyWire(Answer):
     covers: list[TermWire]
     finishes: list[TermWire]
     presets: list[PresetWire]
+    condition_groups: list[ConditionGroupWire]
     anchors: dict[v.Zone, list[float]]
 
 
@@ -101,6 +102,13 @@ class PresetWire(Answer):
     words: str
     sets: list[str]
     zones: dict[v.Zone, dict[v.Condition, int]]
+
+
+class ConditionGroupWire(Answer):
+    """Conditions that are looked for together."""
+
+    words: str
+    conditions: list[v.Condition]
 
 
 class ConditionWire(Answer):

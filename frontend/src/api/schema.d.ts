@@ -38,6 +38,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/faces": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A new sitter, to be read. */
+        post: operations["new_sitter"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/house": {
         parameters: {
             query?: never;
@@ -580,10 +597,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get?: never;
+        /** All sitters. */
+        get: operations["sitters"];
         put?: never;
-        /** A new sitter, to be read. */
-        post: operations["new_sitter"];
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -597,11 +614,12 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get?: never;
-        /** Keep a changed record, made on a version of it. Plans keep the face they were made for until planned anew. */
-        put: operations["change_record"];
+        /** One sitter as read. */
+        get: operations["sitter"];
+        put?: never;
         post?: never;
-        delete?: never;
+        /** Erase a sitter with every plan and revision, for good; says what went. The kit stays. */
+        delete: operations["erase_sitter"];
         options?: never;
         head?: never;
         patch?: never;
@@ -667,7 +685,8 @@ export interface paths {
         };
         /** A face as read, with the record as it can be changed. */
         get: operations["face"];
-        put?: never;
+        /** Keep a changed record, made on a version of it. Plans keep the face they were made for until planned anew. */
+        put: operations["change_record"];
         post?: never;
         delete?: never;
         options?: never;
@@ -1082,6 +1101,16 @@ export interface components {
             hex: string;
             /** Lab */
             lab: number[];
+        };
+        /**
+         * ConditionGroupWire
+         * @description Conditions that are looked for together.
+         */
+        ConditionGroupWire: {
+            /** Conditions */
+            conditions: ("oily" | "dry" | "dehydrated" | "flaking" | "enlarged_pores" | "raised_texture" | "pitted_scar" | "active_blemish" | "healing_blemish" | "broken_skin" | "post_blemish_mark" | "redness" | "visible_vessels" | "dark_circle_blue" | "dark_circle_violet" | "dark_circle_brown" | "brown_spot" | "mouth_darkness" | "outer_eye_pigment" | "sallow" | "fine_lines" | "creping" | "deep_fold" | "puffiness" | "hollow" | "jowl" | "full_under_chin" | "asymmetry" | "facial_hair" | "sensitive")[];
+            /** Words */
+            words: string;
         };
         /**
          * ConditionWire
@@ -3226,6 +3255,8 @@ export interface components {
             anchors: {
                 [key: string]: number[];
             };
+            /** Condition Groups */
+            condition_groups: components["schemas"]["ConditionGroupWire"][];
             /** Conditions */
             conditions: components["schemas"]["TermWire"][];
             /** Covers */
@@ -3653,6 +3684,75 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ColourWire"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    new_sitter: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewSitterBody"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaceWire"];
                 };
             };
             /** @description Not Found */
@@ -6375,26 +6475,22 @@ export interface operations {
             };
         };
     };
-    new_sitter: {
+    sitters: {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["NewSitterBody"];
-            };
-        };
+        requestBody?: never;
         responses: {
-            /** @description Created */
-            201: {
+            /** @description OK */
+            200: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["FaceWire"];
+                    "application/json": components["schemas"]["SitterList"];
                 };
             };
             /** @description Not Found */
@@ -6444,7 +6540,7 @@ export interface operations {
             };
         };
     };
-    change_record: {
+    sitter: {
         parameters: {
             query?: never;
             header?: never;
@@ -6453,11 +6549,7 @@ export interface operations {
             };
             cookie?: never;
         };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["RecordBody"];
-            };
-        };
+        requestBody?: never;
         responses: {
             /** @description OK */
             200: {
@@ -6465,7 +6557,74 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["FaceWire"];
+                    "application/json": components["schemas"]["SitterWire"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    erase_sitter: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BelongingsWire"];
                 };
             };
             /** @description Not Found */
@@ -6722,6 +6881,77 @@ export interface operations {
             cookie?: never;
         };
         requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaceWire"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    change_record: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RecordBody"];
+            };
+        };
         responses: {
             /** @description OK */
             200: {

@@ -36,6 +36,10 @@ class Words {
     return this.#of(this.all?.schools, id);
   }
 
+  condition(id: string): string {
+    return this.#of(this.all?.conditions, id);
+  }
+
   setting(id: string): string {
     return this.#of(this.all?.settings, id);
   }

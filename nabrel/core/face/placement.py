@@ -57,9 +57,9 @@ def place(severities: Severities, measures: Measures, shape: Shape | None, house
     """Placements that follow from shape, measures and conditions."""
     return Placement(
         shade=_shade(severities, measures, shape, house),
-        light=_keep(_LIGHT, severities, _no_light, _LIGHT_WHY),
-        glow=_keep(_GLOW, severities, _glow_objection(severities), _GLOW_WHY),
-        colour=_keep(both("cheek_apple"), severities, _no_colour, _COLOUR_WHY),
+        light=_keep("light", _LIGHT, severities, _no_light, _LIGHT_WHY),
+        glow=_keep("glow", _GLOW, severities, _glow_objection(severities), _GLOW_WHY),
+        colour=_keep("colour", both("cheek_apple"), severities, _no_colour, _COLOUR_WHY),
     )
 
 
@@ -70,7 +70,28 @@ _GLOW_WHY = ("Only the highest planes, where real light would catch.",)
 _COLOUR_WHY = ("Starts below the outer corner of the eye and goes up and back, for lift.",)
 
 
+_BECAUSE: Mapping[Sculpt, Mapping[str, str]] = {
+    "light": {
+        "forehead_centre": "The centre of the forehead comes forward, in balance with the chin.",
+        "under_eye": "A wedge from the inner corner towards the cheekbone, just below the hollow, blended up.",
+        "nose_bridge": "Along the bridge, straight and narrow.",
+        "upper_lip": "A little above the lip, to lift it.",
+        "chin": "On the chin, in balance with the forehead.",
+    },
+    "glow": {
+        "brow_bone": "Below the tail of the brow, where real light would catch.",
+        "cheekbone": "On top of the cheekbone, where real light would catch.",
+    },
+}
+
+
+def _because(kind: Sculpt, zones: tuple[Zone, ...]) -> dict[Zone, str]:
+    said = _BECAUSE.get(kind, {})
+    return {zone: said[stem] for zone in zones if (stem := zone.removesuffix("_l").removesuffix("_r")) in said}
+
+
 def _keep(
+    kind: Sculpt,
     zones: tuple[Zone, ...],
     severities: Severities,
     objection: Callable[[Zone, Mapping[Condition, int]], str | None],
@@ -84,7 +105,7 @@ def _keep(
             kept.append(zone)
         else:
             left.append(LeftOff(zone, against))
-    return Placed(in_order(kept), why, tuple(left))
+    return Placed(in_order(kept), why, tuple(left), _because(kind, in_order(kept)))
 
 
 def _no_light(zone: Zone, has: Mapping[Condition, int]) -> str | None:

@@ -1,5 +1,7 @@
 <script lang="ts">
   import { onMount } from 'svelte';
+  import ScanFace from '@lucide/svelte/icons/scan-face';
+  import UserPlus from '@lucide/svelte/icons/user-plus';
   import Eraser from '@lucide/svelte/icons/eraser';
   import Layers from '@lucide/svelte/icons/layers';
   import Upload from '@lucide/svelte/icons/upload';
@@ -12,17 +14,22 @@
   import { shortcuts } from '../../parts/shortcuts.svelte';
   import { words } from '../../parts/vocabulary.svelte';
   import { navigate, p, route } from '../../router';
+  import NewSitterDialog from './NewSitterDialog.svelte';
+  import WorkspaceMenu from './WorkspaceMenu.svelte';
   import { HomeState } from './home.svelte';
 
   const home = new HomeState();
   let picker = $state<HTMLInputElement>();
   let pointed = $state<Zone | null>(null);
+  let newOpen = $state(false);
 
   onMount(() => {
     void words.load();
     void home.load();
     return shortcuts.declare([
       { keys: 'o', does: 'Open the plan of this sitter', run: () => void open() },
+      { keys: 'r', does: 'Read the face of this sitter', run: () => void readFace() },
+      { keys: 'n', does: 'New sitter', run: () => (newOpen = true) },
       { keys: 'i', does: 'Import a case file', run: () => picker?.click() },
     ]);
   });
@@ -43,6 +50,10 @@
     if (!sitter) return;
     const id = sitter.sequence_id ?? (await home.plan(sitter.id));
     if (id) await navigate('/plans/:id', { params: { id } });
+  }
+
+  async function readFace() {
+    if (sitter) await navigate('/read/:id', { params: { id: sitter.id } });
   }
 
   async function erase() {
@@ -68,16 +79,19 @@
   wide="34"
 >
   {#snippet about()}
-    What was read on this face, what is wanted, {home.goes?.plans}
+    What was read on this face with every dated reading, what is wanted, {home.goes?.plans}
     {home.goes?.plans === 1 ? 'plan' : 'plans'} and {home.goes?.revisions}
     {home.goes?.revisions === 1 ? 'revision' : 'revisions'} of it all go, and cannot be brought back. The kit stays.
   {/snippet}
   {#snippet actions()}
-    {#if sitter}<a class="btn" href="/api/sitters/{sitter.id}/case" download>Save the case file first</a>{/if}
+    {#if sitter}<a class="btn" href="/api/sitters/{sitter.id}/everything" download>Save everything first</a
+      >{/if}
     <button class="btn btn-main" onclick={erase}>Erase for good</button>
   {/snippet}
   <p class="label">A skin record is personal: it goes when the sitter asks.</p>
 </Modal>
+
+<NewSitterDialog bind:open={newOpen} />
 
 <svelte:head><title>{sitter ? `${sitter.nickname} – ` : ''}Sitters – Nabrel</title></svelte:head>
 
@@ -87,6 +101,10 @@
     <button class="btn" onclick={() => picker?.click()} disabled={home.importing}>
       <Upload size={15} aria-hidden="true" />{home.importing ? 'Reading the file…' : 'Import a case'}
     </button>
+    <button class="btn" title="New sitter (n)" onclick={() => (newOpen = true)}
+      ><UserPlus size={15} aria-hidden="true" />New sitter</button
+    >
+    <WorkspaceMenu ondone={() => home.load()} />
     <input
       bind:this={picker}
       type="file"
@@ -111,10 +129,13 @@
       <div class="panel col-span-full max-w-xl self-start p-6">
         <h2 class="heading text-lg">Nobody sits yet</h2>
         <p class="my-2">
-          A case file holds one sitter, what is wanted and the kit. Import one to see it planned, or start
+          Read a new sitter's face, or import a case file: one sitter, what is wanted and the kit. Or start
           Nabrel with its demo data.
         </p>
-        <button class="btn btn-main" onclick={() => picker?.click()}
+        <button class="btn btn-main" onclick={() => (newOpen = true)}
+          ><UserPlus size={15} aria-hidden="true" />New sitter</button
+        >
+        <button class="btn" onclick={() => picker?.click()}
           ><Upload size={15} aria-hidden="true" />Import a case</button
         >
       </div>
@@ -169,12 +190,18 @@
                   <h2 class="text-xl font-semibold break-words">{sitter.nickname}</h2>
                   <p class="text-quiet">{sitter.about}</p>
                 </div>
-                <div class="flex gap-2">
+                <div class="flex flex-wrap gap-2">
                   <a class="btn" href="/api/sitters/{sitter.id}/case" download
                     ><Download size={15} aria-hidden="true" />Case file</a
                   >
                   <button class="btn" onclick={() => home.askToErase()}
                     ><Eraser size={15} aria-hidden="true" />Erase…</button
+                  >
+                  <a
+                    class="btn"
+                    title="Read the face (r)"
+                    href={p('/read/:id', { params: { id: sitter.id } })}
+                    ><ScanFace size={15} aria-hidden="true" />Read the face</a
                   >
                   <button class="btn btn-main" onclick={open}
                     ><Layers size={15} aria-hidden="true" />{sitter.sequence_id

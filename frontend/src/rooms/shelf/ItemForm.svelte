@@ -173,6 +173,19 @@
       >
     {/each}
     <label class="flex flex-col"
+      ><span class="label">Left, %</span><input
+        type="number"
+        class={FIELD}
+        min="0"
+        max="100"
+        value={item.left == null ? '' : Math.round(item.left * 1000) / 10}
+        onchange={(event) => {
+          const found = number(event);
+          shelf.set({ left: found === null ? null : Math.min(1, Math.max(0, found / 100)) });
+        }}
+      /></label
+    >
+    <label class="flex flex-col"
       ><span class="label">Opened on</span><input
         type="date"
         class={FIELD}

@@ -1,5 +1,6 @@
 <script lang="ts">
   import { onMount } from 'svelte';
+  import Brush from '@lucide/svelte/icons/brush';
   import Download from '@lucide/svelte/icons/download';
   import Plus from '@lucide/svelte/icons/plus';
   import Upload from '@lucide/svelte/icons/upload';
@@ -9,13 +10,23 @@
   import Swatch from '../../parts/Swatch.svelte';
   import { shortcuts } from '../../parts/shortcuts.svelte';
   import ItemForm from './ItemForm.svelte';
+  import KitBar from './KitBar.svelte';
+  import ToolsDialog from './ToolsDialog.svelte';
+  import TwinsList from './TwinsList.svelte';
   import { ShelfState } from './shelf.svelte';
 
   const shelf = new ShelfState();
   let picker = $state<HTMLInputElement>();
+  let toolsOpen = $state(false);
+  const unready = $derived(shelf.tools?.tools.filter((each) => !each.ready).length ?? 0);
   let search = $state<HTMLInputElement>();
   const good = $derived(shelf.table?.found.rows.filter((row) => row.status !== 'problem').length ?? 0);
   const bad = $derived((shelf.table?.found.rows.length ?? 0) - good);
+  const FILTERS = [
+    { name: 'texture', words: 'Texture', every: 'Every texture' },
+    { name: 'base', words: 'Base', every: 'Every base' },
+    { name: 'depth', words: 'Depth', every: 'Every depth' },
+  ] as const;
   const MARKS = { new: '+ new', same: '= same', changed: '~ changed', problem: '▲ problem' } as const;
 
   onMount(() => {
@@ -23,6 +34,7 @@
     return shortcuts.declare([
       { keys: '/', does: 'Search the shelf', run: () => search?.focus() },
       { keys: 'n', does: 'New item', run: () => shelf.fresh() },
+      { keys: 't', does: 'Tools and whether they are clean', run: () => (toolsOpen = true) },
       { keys: 'i', does: 'Take a table in', run: () => picker?.click() },
     ]);
   });
@@ -34,6 +46,8 @@
   }
 </script>
 
+<ToolsDialog {shelf} bind:open={toolsOpen} />
+
 <svelte:head><title>Shelf – Nabrel</title></svelte:head>
 
 <div class="flex h-full flex-col">
@@ -44,6 +58,11 @@
     >
     <button class="btn" title="Take a table in (i)" disabled={shelf.busy} onclick={() => picker?.click()}
       ><Upload size={15} aria-hidden="true" />CSV in</button
+    >
+    <button class="btn" title="Tools (t)" onclick={() => (toolsOpen = true)}
+      ><Brush size={15} aria-hidden="true" />Tools{#if unready}<b>▲ {unready}</b><span class="sr-only">
+          not ready</span
+        >{/if}</button
     >
     <a class="btn" href="/api/kit/table" download><Download size={15} aria-hidden="true" />CSV out</a>
     <input
@@ -90,22 +109,39 @@
             value={shelf.role}
             options={[
               { id: 'all', words: 'Every role' },
-              ...shelf.roles.map((role) => ({ id: role, words: role.replaceAll('_', ' ') })),
+              ...shelf.found('role').map((role) => ({ id: role, words: role.replaceAll('_', ' ') })),
             ]}
             onchoose={(role) => (shelf.role = role)}
           />
+          {#each FILTERS as filter (filter.name)}
+            <Choice
+              label={filter.words}
+              value={shelf[filter.name]}
+              options={[
+                { id: 'all', words: filter.every },
+                ...(filter.name === 'depth' ? shelf.depths : shelf.found(filter.name)).map((each) => ({
+                  id: each,
+                  words: each.replaceAll('_', ' '),
+                })),
+              ]}
+              onchoose={(next) => (shelf[filter.name] = next)}
+            />
+          {/each}
           <span class="label" aria-live="polite">{shelf.items.length} of {shelf.kit.items.length} items</span>
         </div>
+        <KitBar {shelf} />
+        <TwinsList {shelf} />
         {#if !shelf.kit.items.length}
           <p class="p-3">
             The shelf is empty: plans use a generic kit, and say so. Write an item, or take a CSV table in.
           </p>
         {:else if !shelf.items.length}
-          <p class="p-3">No item is called so.</p>
+          <p class="p-3">No item is called so, or fits the filters.</p>
         {:else}
           <table class="w-full text-sm">
             <thead>
               <tr class="label text-left">
+                {#if shelf.named}<th class="p-1 font-normal">In it</th>{/if}
                 <th class="p-1 font-normal">Item</th>
                 <th class="p-1 font-normal">Sold as</th>
                 <th class="hidden p-1 font-normal sm:table-cell">Texture, base</th>
@@ -122,6 +158,18 @@
                     ? 'bg-accent-soft'
                     : 'hover:bg-well'}"
                 >
+                  {#if shelf.named}
+                    <td class="p-1"
+                      ><input
+                        type="checkbox"
+                        class="accent-[var(--accent)]"
+                        aria-label="{item.name} in {shelf.named.name}"
+                        disabled={shelf.busy}
+                        checked={shelf.inKit(item)}
+                        onchange={(event) => shelf.putIn(item, event.currentTarget.checked)}
+                      /></td
+                    >
+                  {/if}
                   <td class="p-1">
                     <button
                       class="flex w-full items-center gap-1.5 text-left"
@@ -131,6 +179,13 @@
                         />{:else}<span class="inline-block w-4" aria-hidden="true"
                         ></span>{/if}{item.name}</button
                     >
+                    {#if shelf.kit.standing[item.id]?.says}
+                      {@const stands = shelf.kit.standing[item.id]}
+                      <span class="label block pl-5.5"
+                        ><b>{stands?.state === 'over' ? '▲' : stands?.state === 'soon' ? '◆' : '●'}</b>
+                        {stands?.says}</span
+                      >
+                    {/if}
                   </td>
                   <td class="p-1">{item.role.replaceAll('_', ' ')}</td>
                   <td class="hidden p-1 sm:table-cell">{item.texture.replaceAll('_', ' ')}, {item.base}</td>
@@ -139,7 +194,9 @@
                     >{item.cover == null ? '' : `${Math.round(item.cover * 100)} %`}</td
                   >
                   <td class="hidden p-1 text-right whitespace-nowrap sm:table-cell"
-                    >{item.ml ? `${item.ml} ml` : item.g ? `${item.g} g` : ''}</td
+                    >{item.ml ? `${item.ml} ml` : item.g ? `${item.g} g` : ''}{item.left == null
+                      ? ''
+                      : `, ${Math.round(item.left * 100)} % left`}</td
                   >
                   <td class="hidden p-1 text-right whitespace-nowrap sm:table-cell"
                     >{item.price?.toFixed(2) ?? ''}</td

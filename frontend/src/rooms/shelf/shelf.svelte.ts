@@ -4,11 +4,18 @@ import {
   type FilmPreview,
   type Ingredients,
   type Kit,
+  type NamedKit,
+  type OwnedTool,
   type Product,
   type Table,
+  type Tools,
 } from '../../api/client';
 import { notices } from '../../parts/notices.svelte';
+import { sent } from '../../parts/sending';
+import { today } from '../../parts/today';
 import { words } from '../../parts/vocabulary.svelte';
+
+const DEPTHS = ['very light', 'light', 'intermediate', 'tan', 'brown', 'dark'];
 
 /** The state of the Shelf room: the kit, the search in it, the item being written, and a table on its way in. */
 export class ShelfState {
@@ -16,22 +23,48 @@ export class ShelfState {
   failed = $state<string | null>(null);
   sought = $state('');
   role = $state('all');
+  texture = $state('all');
+  base = $state('all');
+  depth = $state('all');
+  /** The named kit that is looked at; empty for the whole shelf. */
+  kitId = $state('');
+  onlyKit = $state(true);
+  tools = $state.raw<Tools | null>(null);
   draft = $state<Product | null>(null);
   film = $state.raw<FilmPreview | null>(null);
   list = $state.raw<Ingredients | null>(null);
   table = $state.raw<{ file: File; found: Table } | null>(null);
   busy = $state(false);
 
-  get roles(): string[] {
-    const all = (this.kit?.items ?? []).map((item) => item.role as string);
-    return all.filter((role, place) => all.indexOf(role) === place);
+  /** What the items have in one field, each once, in shelf order. */
+  found(field: 'role' | 'texture' | 'base'): string[] {
+    const all = (this.kit?.items ?? []).map((item) => item[field] as string);
+    return all.filter((each, place) => all.indexOf(each) === place);
+  }
+
+  get depths(): string[] {
+    const all = Object.values(this.kit?.depths ?? {});
+    return DEPTHS.filter((each) => all.includes(each as never));
+  }
+
+  get named(): NamedKit | undefined {
+    return this.kit?.kits.find((each) => each.id === this.kitId);
+  }
+
+  inKit(item: Product): boolean {
+    return this.named?.items?.includes(item.id) ?? false;
   }
 
   get items(): Product[] {
     const wanted = this.sought.trim().toLowerCase();
+    const fits = (chosen: string, own: string | undefined) => chosen === 'all' || own === chosen;
     return (this.kit?.items ?? []).filter(
       (item) =>
-        (this.role === 'all' || item.role === this.role) &&
+        fits(this.role, item.role) &&
+        fits(this.texture, item.texture) &&
+        fits(this.base, item.base) &&
+        fits(this.depth, this.kit?.depths[item.id]) &&
+        (!this.named || !this.onlyKit || this.inKit(item)) &&
         (!wanted ||
           `${item.name} ${item.id} ${item.role} ${item.texture} ${item.base} ${item.finish ?? ''}`
             .replaceAll('_', ' ')
@@ -47,7 +80,11 @@ export class ShelfState {
   async load() {
     this.failed = null;
     try {
-      [this.kit] = await Promise.all([ask(api.GET('/api/kit')), words.load()]);
+      [this.kit, this.tools] = await Promise.all([
+        ask(api.GET('/api/kit')),
+        ask(api.GET('/api/kit/tools')),
+        words.load(),
+      ]);
     } catch (error) {
       this.failed = error instanceof Error ? error.message : String(error);
     }
@@ -132,10 +169,75 @@ export class ShelfState {
     if (done) this.draft = null;
   }
 
+  async merge(keep: string, other: string) {
+    await this.#change(ask(api.POST('/api/kit/merge', { body: { keep, other } })), 'They are one item now.');
+  }
+
+  async newKit(name: string) {
+    let number = 1;
+    while (this.kit?.kits.some((each) => each.id === `kit-${number}`)) number += 1;
+    const id = `kit-${number}`;
+    if (await this.#putKit({ id, name, items: [] }, `${name} is begun: tick what belongs in it.`)) {
+      this.kitId = id;
+      this.onlyKit = false;
+    }
+  }
+
+  async putIn(item: Product, on: boolean) {
+    const kit = this.named;
+    if (!kit) return;
+    const rest = (kit.items ?? []).filter((each) => each !== item.id);
+    await this.#putKit({ ...kit, items: on ? [...rest, item.id] : rest });
+  }
+
+  async takeApart() {
+    const kit = this.named;
+    if (!kit) return;
+    const done = await this.#change(
+      ask(api.DELETE('/api/kit/kits/{name}', { params: { path: { name: kit.id } } })),
+      `${kit.name} is taken apart; its items stay on the shelf.`,
+    );
+    if (done) this.kitId = '';
+  }
+
+  async #putKit(kit: NamedKit, says = ''): Promise<boolean> {
+    return this.#change(
+      ask(api.PUT('/api/kit/kits/{name}', { params: { path: { name: kit.id } }, body: kit })),
+      says,
+    );
+  }
+
+  async keepTool(tool: OwnedTool) {
+    await this.#tool(
+      ask(api.PUT('/api/kit/tools/{name}', { params: { path: { name: tool.id } }, body: tool })),
+    );
+  }
+
+  async newTool(kind: OwnedTool['kind'], name: string) {
+    let number = 1;
+    while (this.tools?.tools.some((each) => each.tool.id === `tool-${number}`)) number += 1;
+    await this.keepTool({ id: `tool-${number}`, kind, name, state: 'clean', since: today() });
+  }
+
+  async removeTool(id: string) {
+    await this.#tool(ask(api.DELETE('/api/kit/tools/{name}', { params: { path: { name: id } } })));
+  }
+
+  async #tool(call: Promise<Tools>) {
+    this.busy = true;
+    try {
+      this.tools = await call;
+    } catch (error) {
+      notices.refuse(error);
+    } finally {
+      this.busy = false;
+    }
+  }
+
   async preview(file: File) {
     this.busy = true;
     try {
-      this.table = { file, found: await ask(api.POST('/api/kit/preview', await sent(file))) };
+      this.table = { file, found: await ask(api.POST('/api/kit/preview', await sent(file, 'text/csv'))) };
     } catch (error) {
       notices.refuse(error);
     } finally {
@@ -150,7 +252,7 @@ export class ShelfState {
       const found = await ask(
         api.POST('/api/kit/table', {
           params: { query: { leave_out: true } },
-          ...(await sent(this.table.file)),
+          ...(await sent(this.table.file, 'text/csv')),
         }),
       );
       notices.say(`${found.added} added, ${found.changed} changed, ${found.left_out} left out.`);
@@ -167,7 +269,7 @@ export class ShelfState {
     this.busy = true;
     try {
       this.kit = await call;
-      notices.say(says);
+      if (says) notices.say(says);
       return true;
     } catch (error) {
       notices.refuse(error);
@@ -176,12 +278,4 @@ export class ShelfState {
       this.busy = false;
     }
   }
-}
-
-async function sent(file: File) {
-  return {
-    body: (await file.arrayBuffer()) as never,
-    bodySerializer: (body: unknown) => body as BodyInit,
-    headers: { 'Content-Type': 'text/csv' },
-  };
 }

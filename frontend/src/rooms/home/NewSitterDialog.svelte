@@ -1,0 +1,86 @@
+<script lang="ts">
+  import { api, ask, type Lab, type Preset } from '../../api/client';
+  import Choice from '../../parts/Choice.svelte';
+  import Modal from '../../parts/Modal.svelte';
+  import Swatch from '../../parts/Swatch.svelte';
+  import { notices } from '../../parts/notices.svelte';
+  import { words } from '../../parts/vocabulary.svelte';
+  import { today } from '../../parts/today';
+  import { navigate } from '../../router';
+
+  let { open = $bindable() }: { open: boolean } = $props();
+  let nickname = $state('');
+  let text = $state('62 11 17');
+  let preset = $state<Preset>('normal');
+  let agreed = $state(false);
+  let seen = $state.raw<{ lab: number[]; hex: string; depth: string } | null>(null);
+
+  async function look() {
+    try {
+      seen = await ask(api.POST('/api/colour', { body: { text } }));
+    } catch (error) {
+      seen = null;
+      notices.refuse(error);
+    }
+  }
+
+  $effect(() => {
+    if (open && !seen) void look();
+  });
+
+  async function begin(event: SubmitEvent) {
+    event.preventDefault();
+    await look();
+    if (!seen) return;
+    try {
+      const face = await ask(
+        api.POST('/api/faces', {
+          body: { nickname, skin: seen.lab as Lab, preset, consent_on: agreed ? today() : null },
+        }),
+      );
+      open = false;
+      nickname = '';
+      await navigate('/read/:id', { params: { id: face.id } });
+    } catch (error) {
+      notices.refuse(error);
+    }
+  }
+</script>
+
+<Modal bind:open title="New sitter" wide="34">
+  {#snippet about()}A nickname, a first colour and a starting point; the rest is read next.{/snippet}
+  <form class="flex flex-col gap-3" onsubmit={begin}>
+    <label class="flex flex-col"
+      ><span class="label">Nickname (never a full name)</span><input
+        class="h-8 rounded-sm border border-line bg-well px-2"
+        maxlength="60"
+        bind:value={nickname}
+      /></label
+    >
+    <label class="flex flex-col"
+      ><span class="label">Skin, as L* a* b* or hex; a reader takes it better later</span>
+      <span class="flex items-center gap-2"
+        ><input
+          class="h-8 grow rounded-sm border border-line bg-well px-2"
+          maxlength="80"
+          bind:value={text}
+          onchange={look}
+        />{#if seen}<Swatch hex={seen.hex} size={28} />{seen.depth}{/if}</span
+      ></label
+    >
+    <div>
+      <p class="label">Preset</p>
+      <Choice
+        label="Preset"
+        value={preset}
+        options={(words.all?.presets ?? []).map((each) => ({ id: each.id, words: each.words }))}
+        onchoose={(next) => (preset = next)}
+      />
+    </div>
+    <label class="flex items-center gap-1.5"
+      ><input type="checkbox" class="accent-[var(--accent)]" bind:checked={agreed} />The sitter agreed to this
+      record today</label
+    >
+    <button class="btn btn-main self-start" disabled={!nickname.trim()}>Read the face</button>
+  </form>
+</Modal>

@@ -1,0 +1,66 @@
+<script lang="ts">
+  import Download from '@lucide/svelte/icons/download';
+  import { today } from '../../parts/today';
+  import type { ReadState } from './read.svelte';
+
+  let { read }: { read: ReadState } = $props();
+  const face = $derived(read.face!);
+  const FIELD = 'h-8 w-full rounded-sm border border-line bg-well px-2';
+
+  function rename(event: Event & { currentTarget: HTMLInputElement }) {
+    const nickname = event.currentTarget.value.trim();
+    if (nickname) read.set({ nickname });
+    else event.currentTarget.value = face.record.nickname;
+  }
+</script>
+
+<section aria-label="Sitter" class="panel flex flex-col gap-3 p-3">
+  <h2 class="heading">Sitter</h2>
+  <label class="flex max-w-sm flex-col"
+    ><span class="label">Nickname (never a full name)</span><input
+      class={FIELD}
+      maxlength="60"
+      value={face.record.nickname}
+      onchange={rename}
+    /></label
+  >
+  <label class="flex flex-col"
+    ><span class="label">About</span><textarea
+      class="min-h-16 w-full rounded-sm border border-line bg-well p-2"
+      maxlength="300"
+      value={face.record.about}
+      onchange={(event) => read.set({ about: event.currentTarget.value })}></textarea></label
+  >
+  <div class="flex flex-wrap items-center gap-3">
+    <label class="flex items-center gap-1.5"
+      ><input
+        type="checkbox"
+        class="accent-[var(--accent)]"
+        checked={face.record.consent_on != null}
+        onchange={(event) => read.set({ consent_on: event.currentTarget.checked ? today() : null })}
+      />Agreed to this record</label
+    >
+    {#if face.record.consent_on}
+      <label class="flex items-center gap-2"
+        ><span class="label">on</span><input
+          type="date"
+          class="h-8 rounded-sm border border-line bg-well px-2"
+          max={today()}
+          value={face.record.consent_on}
+          onchange={(event) => {
+            if (event.currentTarget.value) read.set({ consent_on: event.currentTarget.value });
+          }}
+        /></label
+      >
+    {:else}
+      <b>▲ No consent noted: ask before you read or keep anything.</b>
+    {/if}
+  </div>
+  <p class="label">
+    A skin record is personal. It stays on this machine, can be taken along whole, and is erased for good when
+    the sitter asks (under Sitters).
+  </p>
+  <a class="btn self-start" href="/api/sitters/{read.id}/everything" download
+    ><Download size={15} aria-hidden="true" />Everything kept of {face.record.nickname} (zip)</a
+  >
+</section>

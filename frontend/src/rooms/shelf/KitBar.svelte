@@ -1,0 +1,55 @@
+<script lang="ts">
+  import Choice from '../../parts/Choice.svelte';
+  import type { ShelfState } from './shelf.svelte';
+
+  let { shelf }: { shelf: ShelfState } = $props();
+  let naming = $state(false);
+  let name = $state('');
+
+  async function begin(event: SubmitEvent) {
+    event.preventDefault();
+    if (!name.trim()) return;
+    await shelf.newKit(name.trim());
+    naming = false;
+    name = '';
+  }
+</script>
+
+<div class="mb-2 flex flex-wrap items-center gap-2" role="group" aria-label="Named kits">
+  <Choice
+    label="Kit"
+    value={shelf.kitId}
+    options={[
+      { id: '', words: 'Whole shelf' },
+      ...(shelf.kit?.kits ?? []).map((kit) => ({
+        id: kit.id,
+        words: kit.name,
+        note: String(kit.items?.length ?? 0),
+      })),
+    ]}
+    onchoose={(next) => (shelf.kitId = next)}
+  />
+  {#if shelf.named}
+    <label class="flex items-center gap-1.5"
+      ><input type="checkbox" class="accent-[var(--accent)]" bind:checked={shelf.onlyKit} />Only what is in it</label
+    >
+    <span class="label">{shelf.named.items?.length ?? 0} items</span>
+    <button class="btn h-7" disabled={shelf.busy} onclick={() => shelf.takeApart()}>Take the kit apart</button
+    >
+  {/if}
+  {#if naming}
+    <form class="flex gap-2" onsubmit={begin}>
+      <input
+        class="h-8 rounded-sm border border-line bg-well px-2"
+        aria-label="Name of the kit"
+        placeholder="Students, travelling case…"
+        maxlength="120"
+        bind:value={name}
+      />
+      <button class="btn" disabled={shelf.busy || !name.trim()}>Begin it</button>
+      <button type="button" class="btn" onclick={() => (naming = false)}>Leave it</button>
+    </form>
+  {:else}
+    <button class="btn h-7" onclick={() => (naming = true)}>New kit…</button>
+  {/if}
+</div>
