@@ -387,6 +387,7 @@ def join_words(words: Iterable[str]) -> str:
         return "".join(listed)
     return ", ".join(listed[:-1]) + " and " + listed[-1]
 
+
 CONDITION_GROUPS: Mapping[str, tuple[Condition, ...]] = MappingProxyType(
     {
         "Oil and water": ("oily", "dry", "dehydrated", "flaking"),

@@ -177,7 +177,7 @@ class ReaderBody(Body):
 
 
 class TakeWire(Answer):
-    """One take: its colour, its ΔE00 from the others' middle, and whether it is too far off."""
+    """One take: its colour, its ΔE00 from the middle of all, and whether it is too far off."""
 
     lab: m.LabModel
     hex: str

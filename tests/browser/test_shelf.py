@@ -103,3 +103,64 @@ def test_cover_is_measured_instead_of_guessed(shelf: Page):
     form.get_by_role("spinbutton", name="L* over black").press("Tab")
     form.get_by_role("button", name="Work out colour and cover").click()
     expect(form.get_by_role("spinbutton", name="Cover in percent")).not_to_have_value("50")
+
+
+def choose(page: Page, box: str, option: str) -> None:
+    page.get_by_role("combobox", name=re.compile(f"^{box}")).click()
+    page.get_by_role("option", name=option).click()
+
+
+def test_the_shelf_is_filtered_by_texture_base_and_depth(shelf: Page):
+    choose(shelf, "Texture", "pressed powder")
+    for row in rows(shelf).all()[1:]:
+        expect(row).to_contain_text("pressed powder, powder")
+    choose(shelf, "Texture", "Every texture")
+    choose(shelf, "Depth", "very light")
+    expect(shelf.get_by_role("button", name="Thin satin 8")).to_have_count(0)
+    choose(shelf, "Base", "water")
+    expect(rows(shelf).filter(has_text="silicone")).to_have_count(0)
+
+
+def test_what_ends_soon_is_over_or_runs_low_is_said(shelf: Page):
+    expect(rows(shelf).filter(has_text="Clear sunscreen")).to_contain_text("◆ Its months end on")
+    expect(rows(shelf).filter(has_text="Calm lotion")).to_contain_text("▲ Past its months")
+    expect(rows(shelf).filter(has_text="Thinning balm")).to_contain_text("● Running low: 10 % left")
+    assert serious(shelf) == []
+
+
+def test_a_kit_is_named_filled_and_taken_apart(shelf: Page):
+    shelf.get_by_role("button", name="New kit").click()
+    shelf.get_by_label("Name of the kit").fill("Lamp room")
+    shelf.get_by_role("button", name="Begin it").click()
+    shelf.get_by_role("checkbox", name="Milk cleanser in Lamp room").check()
+    expect(shelf.get_by_text("1 items")).to_be_visible()
+    shelf.get_by_role("checkbox", name="Only what is in it").check()
+    expect(rows(shelf)).to_have_count(2)
+    assert serious(shelf) == []
+    shelf.get_by_role("button", name="Take the kit apart").click()
+    expect(shelf.get_by_role("combobox", name="Kit: Whole shelf")).to_be_visible()
+
+
+def test_tools_say_whether_they_are_ready_and_are_washed(shelf: Page):
+    expect(shelf.get_by_role("button", name="Tools ▲ 2 not ready")).to_be_visible()
+    shelf.keyboard.press("t")
+    dialog = shelf.get_by_role("dialog", name="Tools")
+    feather = dialog.get_by_role("row").filter(has_text="Feathery brush")
+    expect(feather).to_contain_text("not dry yet")
+    feather.get_by_role("combobox").click()
+    shelf.get_by_role("option", name="Clean").click()
+    expect(feather).to_contain_text("✓")
+    assert serious(shelf) == []
+    dialog.get_by_role("button", name="Keep a new tool").click()
+    expect(dialog.get_by_role("row")).to_have_count(12)
+
+
+def test_two_items_that_are_one_are_offered_for_merging(shelf: Page, tmp_path: Path):
+    table = tmp_path / "twin.csv"
+    table.write_text("id,role,name,texture,base,ml\ncle-9,cleanser,Milk cleanser,liquid,water,200\n", encoding="utf-8")
+    shelf.get_by_label("Kit table").set_input_files(table)
+    shelf.get_by_role("dialog").get_by_role("button", name="Take in 1 row").click()
+    shelf.get_by_text("Two items may be one and the same").click()
+    shelf.get_by_role("button", name="Make one of them, kept as cle-1").click()
+    expect(shelf.get_by_text("Two items may be one and the same")).to_have_count(0)
+    expect(shelf.get_by_role("button", name="Milk cleanser")).to_have_count(1)

@@ -3058,7 +3058,7 @@ export interface components {
         };
         /**
          * TakeWire
-         * @description One take: its colour, its ΔE00 from the others' middle, and whether it is too far off.
+         * @description One take: its colour, its ΔE00 from the middle of all, and whether it is too far off.
          */
         TakeWire: {
             /** Far */

@@ -32,7 +32,7 @@
   const spot = (x: number, y: number) => placed(x, y, proportions);
 </script>
 
-<svg viewBox="28 14 264 386" class="h-full w-full" role="img" aria-label={label}>
+<svg viewBox="28 14 264 386" class="h-full w-full" role={over ? 'group' : 'img'} aria-label={label}>
   <defs>
     <clipPath id="{uid}-face"><path d={outline} /></clipPath>
     <clipPath id="{uid}-neck"><path d={neck} /></clipPath>

@@ -73,16 +73,13 @@ class Taking:
 def colour_taking(takes: Sequence[Lab], house: House) -> Taking:
     """Mean and spread of repeats without those too far off, which are named so that they can be taken again.
 
-    A take is too far off where its ΔE00 from the median of the others passes the house's limit; two takes alone cannot
-    say which of them is wrong. Refuses no takes at all.
+    A take is too far off where its ΔE00 from the median of all passes the house's limit; two takes alone cannot say
+    which of them is wrong. Refuses no takes at all.
     """
     if not takes:
         raise Refused("takes", 0, "one reading or more")
     labs = np.array(takes, dtype=float)
-    off = [0.0]
-    if len(takes) > 1:
-        others = [np.median(np.delete(labs, place, axis=0), axis=0) for place in range(len(takes))]
-        off = [float(d) for d in delta_e(labs, np.array(others))]
+    off = [float(d) for d in delta_e(labs, np.broadcast_to(np.median(labs, axis=0), labs.shape))]
     far = tuple(place for place, d in enumerate(off) if len(takes) > 2 and d > house.reader_far_de)
     kept = np.delete(labs, list(far), axis=0) if len(far) < len(takes) else labs
     mean = kept.mean(axis=0)

@@ -25,7 +25,7 @@ class Measuring:
         "The cheek line stops this far short of the mouth; carried further it pulls the face down.",
     )
     reader_far_de: float = parameter(
-        2.0, "ΔE00", 0.5, 6.0, "A reading this far from the middle of the others was tilted, pressed or on a mark."
+        2.0, "ΔE00", 0.5, 6.0, "A reading this far from the middle of all was tilted, pressed or on a mark."
     )
     t_zone_oil_low_ug: float = parameter(
         100.0, "µg/cm²", 40.0, 150.0, "Less oil than this on the middle of the face reads as dry.", PROBE_OIL

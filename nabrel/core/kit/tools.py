@@ -22,7 +22,7 @@ class OwnedTool:
 
     id: str
     kind: Tool
-    name: str
+    name: str = ""
     state: Cleaning = "clean"
     cleaned_on: date | None = None
     since: date | None = None

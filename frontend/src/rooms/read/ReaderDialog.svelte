@@ -77,7 +77,7 @@
       <thead>
         <tr class="label text-left"
           ><th class="font-normal">Take</th><th class="font-normal">L* a* b*</th><th
-            class="text-right font-normal">ΔE00 from the others</th
+            class="text-right font-normal">ΔE00 from the middle</th
           ></tr
         >
       </thead>
