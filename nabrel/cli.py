@@ -141,7 +141,7 @@ def _check(given: argparse.Namespace) -> int:
 
     evaluation = evaluate(_dated(sequence_from(read_sequence(_bytes(given.file)))), _house(given))
     _print(findings_to(evaluation.findings))
-    grave = any(finding.severity in ("stop", "problem") for finding in evaluation.findings)
+    grave = any(finding.severity in ("stop", "problem") and not finding.accepted for finding in evaluation.findings)
     return EXIT_FINDINGS if grave else EXIT_FINE
 
 

@@ -49,7 +49,8 @@ def mean_film(evaluation: Evaluation) -> float:
     return sum(rows) / len(rows) if rows else 0.0
 
 
-_MEASURES: tuple[tuple[str, str, int, Better, Callable[[Evaluation], float]], ...] = (
+Measure = tuple[str, str, int, Better, Callable[[Evaluation], float]]
+MEASURES: tuple[Measure, ...] = (
     ("Steps", "", 0, "lower", lambda e: float(e.totals.steps)),
     ("Time", "min", 0, "lower", lambda e: e.totals.minutes),
     ("Film, mean of zones", "µm", 1, "lower", mean_film),
@@ -59,14 +60,17 @@ _MEASURES: tuple[tuple[str, str, int, Better, Callable[[Evaluation], float]], ..
     ("First shine", "h", 1, "higher", lambda e: e.totals.least_shine_hours),
     ("Powder", "g", 2, "lower", lambda e: e.totals.powder_g),
     ("Product", "ml", 2, "lower", lambda e: e.totals.film_ml),
-    ("Findings", "", 0, "lower", lambda e: float(len(e.findings))),
+    ("Deepest crease", "index", 2, "lower", lambda e: max(row.crease for row in e.forecast)),
+    ("Cost of a face", "", 2, "lower", lambda e: e.totals.cost or 0.0),
+    ("Findings", "", 0, "lower", lambda e: float(sum(not finding.accepted for finding in e.findings))),
 )
+"""Figures of a whole plan: name, unit, decimals worth showing, which way is better, and how it is worked out."""
 
 
 def compare(before: Evaluation, after: Evaluation) -> Difference:
     """What changed from one evaluation to another of the same face."""
     figures: list[Figure] = []
-    for name, unit, decimals, better, measure in _MEASURES:
+    for name, unit, decimals, better, measure in MEASURES:
         old, new = measure(before), measure(after)
         if round(old, decimals) != round(new, decimals):
             figures.append(Figure(name, unit, old, new, decimals, better))

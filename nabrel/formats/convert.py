@@ -21,7 +21,7 @@ from nabrel.core.kit.doses import Take
 from nabrel.core.kit.tools import OwnedTool
 from nabrel.core.plan import edits as e
 from nabrel.core.plan.correction import ZoneCorrection, shows_from
-from nabrel.core.plan.step import LeftBare, Sequence, Step
+from nabrel.core.plan.step import Accepted, LeftBare, Sequence, Step
 from nabrel.core.recommend import Ranked
 from nabrel.core.rules.book import Finding
 from nabrel.core.solve.corrector import Covering
@@ -300,6 +300,7 @@ def sequence_from(model: m.SequenceModel) -> Sequence:
         left_bare=tuple(LeftBare(bare.zone, bare.kind, bare.why) for bare in model.left_bare),
         notes=tuple(model.notes),
         title=model.title,
+        accepted=tuple(Accepted(each.rule, in_order(each.zones), each.note) for each in model.accepted),
     )
 
 
@@ -356,6 +357,7 @@ def sequence_to(sequence: Sequence) -> m.SequenceModel:
         left_bare=[m.LeftBareModel(zone=b.zone, kind=b.kind, why=b.why) for b in sequence.left_bare],
         notes=list(sequence.notes),
         title=sequence.title,
+        accepted=[m.AcceptedModel(rule=a.rule, zones=list(a.zones), note=a.note) for a in sequence.accepted],
     )
 
 
@@ -380,6 +382,10 @@ def edit_from(model: m.EditModel) -> e.Edit:
             return e.Split(model.step, tuple(model.zones))
         case m.MergeEdit():
             return e.Merge(model.step, model.other)
+        case m.AcceptEdit():
+            if model.rule not in rule_book():
+                raise Refused("rule", model.rule, "the id of a rule of the book")
+            return e.Accept(model.rule, tuple(model.zones), model.note)
         case m.AddEdit():
             return e.Add(
                 model.kind,
@@ -416,6 +422,8 @@ def edit_to(edit: e.Edit) -> m.EditModel:
             return m.SplitEdit(edit="split", step=edit.step, zones=list(edit.zones))
         case e.Merge():
             return m.MergeEdit(edit="merge", step=edit.step, other=edit.other)
+        case e.Accept():
+            return m.AcceptEdit(edit="accept", rule=edit.rule, zones=list(edit.zones), note=edit.note)
         case e.Add():
             return m.AddEdit(
                 edit="add",
@@ -502,6 +510,7 @@ def finding_to(finding: Finding) -> m.FindingModel:
         fix=m.FixModel(says=fix.says, edits=[edit_to(edit) for edit in fix.edits]) if fix else None,
         other_view=finding.other_view,
         decided=finding.decided,
+        accepted=finding.accepted,
     )
 
 

@@ -198,6 +198,14 @@ class LeftBareModel(Wire):
     why: Sentence
 
 
+class AcceptedModel(Wire):
+    """A finding that is lived with: one rule's, on these zones, and why."""
+
+    rule: Ident
+    zones: list[v.Zone] = Field(default_factory=list)
+    note: Annotated[str, Field(min_length=1, max_length=300)]
+
+
 class SequenceModel(Wire):
     """``sequence``: what a plan is, with the case it was made from, whole."""
 
@@ -209,6 +217,7 @@ class SequenceModel(Wire):
     left_bare: list[LeftBareModel] = Field(default_factory=list)
     notes: list[Sentence] = Field(default_factory=list)
     title: Annotated[str, Field(max_length=120)] = ""
+    accepted: Annotated[list[AcceptedModel], Field(max_length=200)] = Field(default_factory=list)
 
 
 class AmountEdit(Wire):
@@ -301,6 +310,15 @@ class MergeEdit(Wire):
     other: Ident
 
 
+class AcceptEdit(Wire):
+    """Keep a rule's finding on these zones quiet, because of the note; without a note it speaks again."""
+
+    edit: Literal["accept"]
+    rule: Ident
+    zones: list[v.Zone] = Field(default_factory=list)
+    note: Annotated[str, Field(max_length=300)] = ""
+
+
 EditModel = Annotated[
     AmountEdit
     | HandEdit
@@ -311,7 +329,8 @@ EditModel = Annotated[
     | RemoveEdit
     | AddEdit
     | SplitEdit
-    | MergeEdit,
+    | MergeEdit
+    | AcceptEdit,
     Field(discriminator="edit"),
 ]
 
@@ -336,6 +355,7 @@ class FindingModel(Wire):
     fix: FixModel | None = None
     other_view: str = ""
     decided: str = ""
+    accepted: str = ""
 
 
 Note = Annotated[str, Field(max_length=300)]

@@ -50,6 +50,17 @@ class KeptSequence:
     redo_says: str | None
 
 
+@dataclass(frozen=True, slots=True)
+class Version:
+    """One revision as a list of versions shows it; ``name`` where somebody gave it one."""
+
+    number: int
+    name: str | None
+    says: str
+    made: datetime
+    stands: bool
+
+
 def now() -> datetime:
     """This moment, UTC, as the tables keep it."""
     return datetime.now(UTC).replace(tzinfo=None)
@@ -265,6 +276,37 @@ class Sequences:
         head = self._row(sequence_id).head
         if head != revision:
             raise Stale("revision", revision, f"{head}, which stands now: reload to see what changed")
+
+    def versions(self, sequence_id: str) -> tuple[Version, ...]:
+        """Every revision, the newest first. Refuses an unknown id."""
+        head = self._row(sequence_id).head
+        rows = self._session.scalars(
+            select(RevisionRow).where(RevisionRow.sequence_id == sequence_id).order_by(RevisionRow.number.desc())
+        )
+        return tuple(Version(row.number, row.name, row.says, row.created_at, row.number == head) for row in rows)
+
+    def call(self, sequence_id: str, number: int, name: str | None) -> None:
+        """Give a revision a name to be found by, or take its name. Refuses an unknown one, and a name given twice."""
+        row = self._known(sequence_id, number)
+        for each in self.versions(sequence_id):
+            if name and each.number != number and (each.name or "").casefold() == name.casefold():
+                raise Refused("name", name, f"a name that no other version has; revision {each.number} has this one")
+        row.name = name
+        self._session.flush()
+
+    def at(self, sequence_id: str, number: int) -> Sequence:
+        """The sequence as one revision has it. Refuses an unknown one."""
+        document = self._known(sequence_id, number).document
+        return convert.sequence_from(SequenceModel.model_validate_json(document))
+
+    def _known(self, sequence_id: str, number: int) -> RevisionRow:
+        self._row(sequence_id)
+        row = self._session.scalars(
+            select(RevisionRow).where(RevisionRow.sequence_id == sequence_id, RevisionRow.number == number)
+        ).first()
+        if row is None:
+            raise Missing("version", number, "the number of a revision of this plan")
+        return row
 
     def undo(self, sequence_id: str) -> None:
         """Go back to the revision that the standing one was made from. Refuses at the first."""

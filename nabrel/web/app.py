@@ -21,6 +21,7 @@ from nabrel.web.read_room import read_room
 from nabrel.web.remembered import Remembered
 from nabrel.web.rooms import home, layer
 from nabrel.web.shelf_room import shelf
+from nabrel.web.weigh_room import weigh_room
 from nabrel.web.workspace_room import workspace
 
 STATIC = Path(__file__).parent / "static"
@@ -87,6 +88,7 @@ def create_app(database: Database) -> Application:
     app.register_api(shelf)
     app.register_api(read_room)
     app.register_api(workspace)
+    app.register_api(weigh_room)
     failures.install(app)
     Talisman(
         app,

@@ -69,7 +69,10 @@ def vocabulary() -> w.VocabularyWire:
             w.ConditionGroupWire(words=words, conditions=list(found)) for words, found in v.CONDITION_GROUPS.items()
         ],
         presets=[_preset(preset) for preset in v.PRESETS],
-        anchors={zone: np.round(np.mean(points, axis=0), 1).tolist() for zone, points in ANCHORS.items()},
+        anchors={
+            zone: [round(float(np.mean(axis)), 1) for axis in zip(*points, strict=True)]
+            for zone, points in ANCHORS.items()
+        },
         rank_words={str(rank): words for rank, words in v.CONDITION_WORDS_BY_SEVERITY.items()},
     )
 

@@ -213,7 +213,7 @@ def post_preview(path: w.IdPath, body: w.IntentChange) -> w.PreviewWire:
     """What planning with a changed intent would bring; nothing is stored."""
     stored = stored_sequence(path.id)
     before = evaluated(stored)
-    after = evaluate(_replanned(stored.sequence, body), house())
+    after = evaluate(replanned(stored.sequence, body), house())
     return w.PreviewWire(
         intent=convert.intent_to(after.sequence.case.intent),
         difference=present.difference(compare(before, after)),
@@ -228,7 +228,7 @@ def post_replan(path: w.IdPath, query: w.LightQuery, body: w.ReplanBody) -> w.Wo
         sequences = Sequences(session)
         stored = sequences.get(path.id)
         sequences.stands(path.id, body.revision)
-        planned = _replanned(stored.sequence, body)
+        planned = replanned(stored.sequence, body)
         sequences.save(path.id, body.revision, planned, _replan_says(body))
         now = sequences.get(path.id)
     before = evaluated(stored, query.light)
@@ -298,9 +298,11 @@ def _changed(intent: Intent, change: w.IntentChange) -> Intent:
     return replace(intent, **given)
 
 
-def _replanned(sequence: Sequence, change: w.IntentChange) -> Sequence:
+def replanned(sequence: Sequence, change: w.IntentChange) -> Sequence:
+    """The sequence planned anew with a changed intent; what was accepted stays accepted."""
     intent = _changed(replace(sequence.case.intent, school=sequence.school), change)
-    return replace(plan(replace(sequence.case, intent=intent), house()), title=sequence.title)
+    planned = plan(replace(sequence.case, intent=intent), house())
+    return replace(planned, title=sequence.title, accepted=sequence.accepted)
 
 
 def _replan_says(change: w.IntentChange) -> str:

@@ -53,6 +53,9 @@ export type Tools = Schemas['ToolsWire'];
 export type OwnedTool = Schemas['ToolModel'];
 export type NamedKit = Schemas['NamedKitModel'];
 export type WorkspacePreview = Schemas['WorkspacePreviewWire'];
+export type Weighing = Schemas['WeighWire'];
+export type CandidateSpec = Schemas['CandidateSpec'];
+export type Version = Schemas['VersionWire'];
 type Problem = Schemas['Problem'];
 
 export const api = createClient<paths>({ baseUrl: '/' });

@@ -573,6 +573,108 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sequences/{id}/versions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every revision of a plan, the newest first; some have a name. */
+        get: operations["versions"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sequences/{id}/versions/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Give a revision a name to be found by; without one it loses the name it had. */
+        put: operations["name_version"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sequences/{id}/versions/{number}/difference": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What changed from a version to the plan as it stands. */
+        get: operations["version_difference"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sequences/{id}/versions/{number}/take": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Bring a version back as a new revision; undo returns to the plan as it stood. */
+        post: operations["take_version"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sequences/{id}/weigh": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Candidates on one face, each whole, with the figures in which they differ; nothing is stored. */
+        post: operations["weigh"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sequences/{id}/weigh/take": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make a candidate the plan, as a new revision. */
+        post: operations["take_weighed"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sequences/{id}/well": {
         parameters: {
             query?: never;
@@ -888,6 +990,26 @@ export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
         /**
+         * AcceptEdit
+         * @description Keep a rule's finding on these zones quiet, because of the note; without a note it speaks again.
+         */
+        AcceptEdit: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            edit: "accept";
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+            /** Rule */
+            rule: string;
+            /** Zones */
+            zones?: ("forehead_centre" | "hairline" | "temple_l" | "temple_r" | "brow_bone_l" | "brow_bone_r" | "eyelid_l" | "eyelid_r" | "under_eye_l" | "under_eye_r" | "inner_corner_l" | "inner_corner_r" | "nose_bridge" | "nose_side_l" | "nose_side_r" | "nose_tip" | "cheek_apple_l" | "cheek_apple_r" | "cheekbone_l" | "cheekbone_r" | "cheek_hollow_l" | "cheek_hollow_r" | "smile_line_l" | "smile_line_r" | "upper_lip" | "below_lip" | "lips" | "chin" | "jaw_l" | "jaw_r" | "under_jaw" | "ear_l" | "ear_r" | "neck")[];
+        };
+        /**
          * AddEdit
          * @description Add a step before another, or at the end.
          */
@@ -1015,6 +1137,33 @@ export interface components {
             mix?: components["schemas"]["RecipeModel"] | null;
         };
         /**
+         * CandidateSpec
+         * @description What a candidate is: a version (or the plan as it stands), in a school, with a foundation, under a light.
+         */
+        CandidateSpec: {
+            /**
+             * Foundation
+             * @default null
+             */
+            foundation?: string | null;
+            /**
+             * Light
+             * @default daylight
+             * @enum {string}
+             */
+            light?: "daylight" | "warm_lamp" | "led" | "shop_tube" | "flash" | "stage_warm";
+            /**
+             * School
+             * @default null
+             */
+            school?: ("underpainted" | "overpainted" | "two_tone" | "light_led" | "powder_sculpted" | "doubled") | null;
+            /**
+             * Version
+             * @default null
+             */
+            version?: number | null;
+        };
+        /**
          * CandidateWire
          * @description A product that could take a step's place, with what it would do here.
          *
@@ -1028,7 +1177,7 @@ export interface components {
             /** Current */
             current: boolean;
             /** Edits */
-            edits: (components["schemas"]["AmountEdit"] | components["schemas"]["HandEdit"] | components["schemas"]["ProductEdit"] | components["schemas"]["ZonesEdit"] | components["schemas"]["WaitEdit"] | components["schemas"]["MoveEdit"] | components["schemas"]["RemoveEdit"] | components["schemas"]["AddEdit"] | components["schemas"]["SplitEdit"] | components["schemas"]["MergeEdit"])[];
+            edits: (components["schemas"]["AmountEdit"] | components["schemas"]["HandEdit"] | components["schemas"]["ProductEdit"] | components["schemas"]["ZonesEdit"] | components["schemas"]["WaitEdit"] | components["schemas"]["MoveEdit"] | components["schemas"]["RemoveEdit"] | components["schemas"]["AddEdit"] | components["schemas"]["SplitEdit"] | components["schemas"]["MergeEdit"] | components["schemas"]["AcceptEdit"])[];
             /** Look De */
             look_de: number;
             product: components["schemas"]["ProductModel"];
@@ -1265,7 +1414,7 @@ export interface components {
             /** Label */
             label: string;
             /** Take */
-            take: (components["schemas"]["AmountEdit"] | components["schemas"]["HandEdit"] | components["schemas"]["ProductEdit"] | components["schemas"]["ZonesEdit"] | components["schemas"]["WaitEdit"] | components["schemas"]["MoveEdit"] | components["schemas"]["RemoveEdit"] | components["schemas"]["AddEdit"] | components["schemas"]["SplitEdit"] | components["schemas"]["MergeEdit"])[];
+            take: (components["schemas"]["AmountEdit"] | components["schemas"]["HandEdit"] | components["schemas"]["ProductEdit"] | components["schemas"]["ZonesEdit"] | components["schemas"]["WaitEdit"] | components["schemas"]["MoveEdit"] | components["schemas"]["RemoveEdit"] | components["schemas"]["AddEdit"] | components["schemas"]["SplitEdit"] | components["schemas"]["MergeEdit"] | components["schemas"]["AcceptEdit"])[];
         };
         /**
          * DatedWire
@@ -1336,7 +1485,7 @@ export interface components {
          */
         EditsBody: {
             /** Edits */
-            edits: (components["schemas"]["AmountEdit"] | components["schemas"]["HandEdit"] | components["schemas"]["ProductEdit"] | components["schemas"]["ZonesEdit"] | components["schemas"]["WaitEdit"] | components["schemas"]["MoveEdit"] | components["schemas"]["RemoveEdit"] | components["schemas"]["AddEdit"] | components["schemas"]["SplitEdit"] | components["schemas"]["MergeEdit"])[];
+            edits: (components["schemas"]["AmountEdit"] | components["schemas"]["HandEdit"] | components["schemas"]["ProductEdit"] | components["schemas"]["ZonesEdit"] | components["schemas"]["WaitEdit"] | components["schemas"]["MoveEdit"] | components["schemas"]["RemoveEdit"] | components["schemas"]["AddEdit"] | components["schemas"]["SplitEdit"] | components["schemas"]["MergeEdit"] | components["schemas"]["AcceptEdit"])[];
             /** Revision */
             revision: number;
         };
@@ -1443,6 +1592,11 @@ export interface components {
          */
         FindingModel: {
             /**
+             * Accepted
+             * @default
+             */
+            accepted?: string;
+            /**
              * Decided
              * @default
              */
@@ -1478,7 +1632,7 @@ export interface components {
          */
         FixModel: {
             /** Edits */
-            edits: (components["schemas"]["AmountEdit"] | components["schemas"]["HandEdit"] | components["schemas"]["ProductEdit"] | components["schemas"]["ZonesEdit"] | components["schemas"]["WaitEdit"] | components["schemas"]["MoveEdit"] | components["schemas"]["RemoveEdit"] | components["schemas"]["AddEdit"] | components["schemas"]["SplitEdit"] | components["schemas"]["MergeEdit"])[];
+            edits: (components["schemas"]["AmountEdit"] | components["schemas"]["HandEdit"] | components["schemas"]["ProductEdit"] | components["schemas"]["ZonesEdit"] | components["schemas"]["WaitEdit"] | components["schemas"]["MoveEdit"] | components["schemas"]["RemoveEdit"] | components["schemas"]["AddEdit"] | components["schemas"]["SplitEdit"] | components["schemas"]["MergeEdit"] | components["schemas"]["AcceptEdit"])[];
             /** Says */
             says: string;
         };
@@ -2135,7 +2289,7 @@ export interface components {
             /** Before */
             before: string | null;
             /** Edits */
-            edits: (components["schemas"]["AmountEdit"] | components["schemas"]["HandEdit"] | components["schemas"]["ProductEdit"] | components["schemas"]["ZonesEdit"] | components["schemas"]["WaitEdit"] | components["schemas"]["MoveEdit"] | components["schemas"]["RemoveEdit"] | components["schemas"]["AddEdit"] | components["schemas"]["SplitEdit"] | components["schemas"]["MergeEdit"])[];
+            edits: (components["schemas"]["AmountEdit"] | components["schemas"]["HandEdit"] | components["schemas"]["ProductEdit"] | components["schemas"]["ZonesEdit"] | components["schemas"]["WaitEdit"] | components["schemas"]["MoveEdit"] | components["schemas"]["RemoveEdit"] | components["schemas"]["AddEdit"] | components["schemas"]["SplitEdit"] | components["schemas"]["MergeEdit"] | components["schemas"]["AcceptEdit"])[];
             /** Says */
             says: string;
             /** Usual */
@@ -2392,7 +2546,7 @@ export interface components {
          */
         ReachWire: {
             /** Edits */
-            edits: (components["schemas"]["AmountEdit"] | components["schemas"]["HandEdit"] | components["schemas"]["ProductEdit"] | components["schemas"]["ZonesEdit"] | components["schemas"]["WaitEdit"] | components["schemas"]["MoveEdit"] | components["schemas"]["RemoveEdit"] | components["schemas"]["AddEdit"] | components["schemas"]["SplitEdit"] | components["schemas"]["MergeEdit"])[];
+            edits: (components["schemas"]["AmountEdit"] | components["schemas"]["HandEdit"] | components["schemas"]["ProductEdit"] | components["schemas"]["ZonesEdit"] | components["schemas"]["WaitEdit"] | components["schemas"]["MoveEdit"] | components["schemas"]["RemoveEdit"] | components["schemas"]["AddEdit"] | components["schemas"]["SplitEdit"] | components["schemas"]["MergeEdit"] | components["schemas"]["AcceptEdit"])[];
             /** Says */
             says: string;
             /** Shows */
@@ -3057,6 +3211,15 @@ export interface components {
             words?: string;
         };
         /**
+         * TakeWeighedBody
+         * @description The candidate to make the plan, on a revision of it.
+         */
+        TakeWeighedBody: {
+            candidate: components["schemas"]["CandidateSpec"];
+            /** Revision */
+            revision: number;
+        };
+        /**
          * TakeWire
          * @description One take: its colour, its ΔE00 from the middle of all, and whether it is too far off.
          */
@@ -3247,6 +3410,38 @@ export interface components {
             url?: string | null;
         };
         /**
+         * VersionBody
+         * @description The name of a version; empty takes it away.
+         */
+        VersionBody: {
+            /** Name */
+            name: string;
+        };
+        /**
+         * VersionList
+         * @description Every revision, the newest first.
+         */
+        VersionList: {
+            /** Versions */
+            versions: components["schemas"]["VersionWire"][];
+        };
+        /**
+         * VersionWire
+         * @description One revision of a plan; ``name`` where somebody gave it one.
+         */
+        VersionWire: {
+            /** Made */
+            made: string;
+            /** Name */
+            name: string | null;
+            /** Number */
+            number: number;
+            /** Says */
+            says: string;
+            /** Stands */
+            stands: boolean;
+        };
+        /**
          * VocabularyWire
          * @description Everything the screens need words for.
          */
@@ -3323,6 +3518,60 @@ export interface components {
             value: string;
             /** Why */
             why: string;
+            /** Words */
+            words: string;
+        };
+        /**
+         * WeighBody
+         * @description Two to four candidates.
+         */
+        WeighBody: {
+            /** Candidates */
+            candidates: components["schemas"]["CandidateSpec"][];
+        };
+        /**
+         * WeighWire
+         * @description Candidates side by side; and the school that is recommended for this face, with its reason.
+         */
+        WeighWire: {
+            /** Candidates */
+            candidates: components["schemas"]["WeighedWire"][];
+            /** Figures */
+            figures: components["schemas"]["WeighedFigureWire"][];
+            /**
+             * Recommended
+             * @enum {string}
+             */
+            recommended: "underpainted" | "overpainted" | "two_tone" | "light_led" | "powder_sculpted" | "doubled";
+            /** Says */
+            says: string;
+        };
+        /**
+         * WeighedFigureWire
+         * @description One figure of every candidate, in their order, and the places of the best.
+         */
+        WeighedFigureWire: {
+            /** Best */
+            best: number[];
+            /** Better */
+            better: string;
+            /** Decimals */
+            decimals: number;
+            /** Name */
+            name: string;
+            /** Unit */
+            unit: string;
+            /** Values */
+            values: number[];
+        };
+        /**
+         * WeighedWire
+         * @description One candidate, whole.
+         */
+        WeighedWire: {
+            plan: components["schemas"]["WorkbenchWire"];
+            /** Stands */
+            stands: boolean;
             /** Words */
             words: string;
         };
@@ -6343,6 +6592,431 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["RevisionBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkbenchWire"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    versions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VersionList"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    name_version: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["VersionBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VersionList"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    version_difference: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DifferenceWire"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    take_version: {
+        parameters: {
+            query?: {
+                light?: "daylight" | "warm_lamp" | "led" | "shop_tube" | "flash" | "stage_warm";
+            };
+            header?: never;
+            path: {
+                id: string;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RevisionBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkbenchWire"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    weigh: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WeighBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WeighWire"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    take_weighed: {
+        parameters: {
+            query?: {
+                light?: "daylight" | "warm_lamp" | "led" | "shop_tube" | "flash" | "stage_warm";
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakeWeighedBody"];
             };
         };
         responses: {

@@ -9,7 +9,7 @@ from typing import Literal
 from nabrel.core.case import Product
 from nabrel.core.errors import Impossible, Refused
 from nabrel.core.house import House
-from nabrel.core.plan.step import LAYING_KINDS, MIST_KINDS, POWDER_KINDS, Sequence, Step, take_for
+from nabrel.core.plan.step import LAYING_KINDS, MIST_KINDS, POWDER_KINDS, Accepted, Sequence, Step, take_for
 from nabrel.core.vocabulary import Motion, StepKind, Tool, Zone, in_order, places
 
 MOST_FILM_UM = 40.0
@@ -118,7 +118,17 @@ class Merge:
     edit: Literal["merge"] = "merge"
 
 
-Edit = SetAmount | SetHand | SetProduct | SetZones | SetWait | Move | Remove | Add | Split | Merge
+@dataclass(frozen=True, slots=True)
+class Accept:
+    """Keep a rule's finding on these zones quiet, because of the note; without a note it speaks again."""
+
+    rule: str
+    zones: tuple[Zone, ...] = ()
+    note: str = ""
+    edit: Literal["accept"] = "accept"
+
+
+Edit = SetAmount | SetHand | SetProduct | SetZones | SetWait | Move | Remove | Add | Split | Merge | Accept
 
 
 def apply(sequence: Sequence, edits: Iterable[Edit], products: Mapping[str, Product], house: House) -> Sequence:
@@ -132,6 +142,9 @@ def say(sequence: Sequence, edit: Edit, products: Mapping[str, Product]) -> str:
     """The edit in words, for history: "Foundation: 6 to 4 µm"."""
     if isinstance(edit, Add):
         return f"Added {edit.kind.replace('_', ' ')} {places(edit.zones)}".strip()
+    if isinstance(edit, Accept):
+        rule = edit.rule.replace("-", " ")
+        return f"Lives with {rule}: {edit.note.strip()}" if edit.note.strip() else f"No longer lives with {rule}"
     step = sequence.step(edit.step)
     kind = step.kind.replace("_", " ").capitalize() if step else edit.step
     if isinstance(edit, SetAmount):
@@ -157,6 +170,8 @@ def say(sequence: Sequence, edit: Edit, products: Mapping[str, Product]) -> str:
 
 def _apply_one(sequence: Sequence, edit: Edit, products: Mapping[str, Product], house: House, field: str) -> Sequence:
     steps = list(sequence.steps)
+    if isinstance(edit, Accept):
+        return _accept(sequence, edit)
     if isinstance(edit, Add):
         return _add(sequence, edit, products, house, field)
     index = _index(steps, edit.step, f"{field}.step")
@@ -178,6 +193,13 @@ def _apply_one(sequence: Sequence, edit: Edit, products: Mapping[str, Product], 
     changed = replace(changed, why=_by_hand(changed.why, say(sequence, edit, products)))
     steps[index] = replace(changed, take=take_for(changed, products.get(changed.product or ""), house))
     return _settled(sequence, steps, field)
+
+
+def _accept(sequence: Sequence, edit: Accept) -> Sequence:
+    zones = in_order(edit.zones)
+    others = tuple(each for each in sequence.accepted if (each.rule, each.zones) != (edit.rule, zones))
+    note = edit.note.strip()
+    return replace(sequence, accepted=(*others, Accepted(edit.rule, zones, note)) if note else others)
 
 
 def _split(

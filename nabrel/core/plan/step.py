@@ -59,8 +59,20 @@ class LeftBare:
 
 
 @dataclass(frozen=True, slots=True)
+class Accepted:
+    """A finding that was looked at and is kept quiet, because of ``note``: one rule's, on these zones."""
+
+    rule: str
+    zones: tuple[Zone, ...]
+    note: str
+
+
+@dataclass(frozen=True, slots=True)
 class Sequence:
-    """An ordered plan for one case. ``notes`` says what the planner wants known about the whole."""
+    """An ordered plan for one case. ``notes`` says what the planner wants known about the whole.
+
+    ``accepted`` are the findings that somebody decided to live with, each with the reason.
+    """
 
     school: School
     case: Case
@@ -68,6 +80,7 @@ class Sequence:
     left_bare: tuple[LeftBare, ...] = ()
     notes: tuple[str, ...] = ()
     title: str = ""
+    accepted: tuple[Accepted, ...] = ()
 
     def step(self, step_id: str) -> Step | None:
         """The step with this id, or None."""

@@ -13,7 +13,7 @@ from nabrel.core.house import PARAMETERS, House, RuleDecision
 from nabrel.core.plan.edits import Edit, SetProduct
 from nabrel.core.plan.ledger import Ledger, Lying, State
 from nabrel.core.plan.step import Sequence, Step
-from nabrel.core.vocabulary import School, Severity, Zone
+from nabrel.core.vocabulary import School, Severity, Zone, in_order
 from nabrel.core.wear.edges import Edge
 from nabrel.core.wear.forecast import ZoneForecast
 
@@ -54,7 +54,8 @@ class Found:
 class Finding:
     """What a check says: the rule's finding with its severity and the reason a student can repeat.
 
-    other_view is the other position where the trade disputes the rule; decided what this educator decided about it.
+    other_view is the other position where the trade disputes the rule; decided what this educator decided about it;
+    accepted the reason for which it is lived with in this plan, which keeps it quiet. A stop is never kept quiet.
     """
 
     rule: str
@@ -67,6 +68,7 @@ class Finding:
     fix: Fix | None
     other_view: str = ""
     decided: str = ""
+    accepted: str = ""
 
 
 @dataclass(frozen=True, slots=True)
@@ -197,12 +199,13 @@ def consult(judged: Judged) -> tuple[Finding, ...]:
             continue
         severity = decision.severity if decision is not None else None
         decided = _decided(each, decision, judged.house)
+        lived_with = {own.zones: own.note for own in judged.sequence.accepted if own.rule == each.id}
         for cause in each.check(judged):
             found.append(
                 Finding(
                     rule=each.id,
                     family=each.family,
-                    severity=severity or cause.severity or each.severity,
+                    severity=(found_severity := severity or cause.severity or each.severity),
                     steps=cause.steps,
                     zones=cause.zones,
                     says=cause.says,
@@ -210,8 +213,12 @@ def consult(judged: Judged) -> tuple[Finding, ...]:
                     fix=cause.fix,
                     other_view=each.other_view,
                     decided=decided,
+                    accepted="" if found_severity == "stop" else lived_with.get(in_order(cause.zones), ""),
                 )
             )
     return tuple(
-        sorted(found, key=lambda f: (_RANK[f.severity], min((order.get(s, 999) for s in f.steps), default=999)))
+        sorted(
+            found,
+            key=lambda f: (bool(f.accepted), _RANK[f.severity], min((order.get(s, 999) for s in f.steps), default=999)),
+        )
     )

@@ -2,6 +2,9 @@
   import { onMount, untrack } from 'svelte';
   import Droplet from '@lucide/svelte/icons/droplet';
   import FlaskConical from '@lucide/svelte/icons/flask-conical';
+  import Columns3 from '@lucide/svelte/icons/columns-3';
+  import History from '@lucide/svelte/icons/history';
+  import ListChecks from '@lucide/svelte/icons/list-checks';
   import Download from '@lucide/svelte/icons/download';
   import ListPlus from '@lucide/svelte/icons/list-plus';
   import Redo2 from '@lucide/svelte/icons/redo-2';
@@ -16,7 +19,7 @@
   import RoomBar from '../../parts/RoomBar.svelte';
   import { shortcuts } from '../../parts/shortcuts.svelte';
   import { words } from '../../parts/vocabulary.svelte';
-  import { p, route } from '../../router';
+  import { navigate, p, route } from '../../router';
   import CorrectorDialog from './CorrectorDialog.svelte';
   import DifferenceList from './DifferenceList.svelte';
   import FindingCard from './FindingCard.svelte';
@@ -30,6 +33,8 @@
   import StepPanel from './StepPanel.svelte';
   import WellDialog from './WellDialog.svelte';
   import WishesDialog from './WishesDialog.svelte';
+  import RunDialog from './RunDialog.svelte';
+  import VersionsDialog from './VersionsDialog.svelte';
   import { WorkbenchState } from './workbench.svelte';
 
   const id = $derived(route.pathname.split('/')[2] ?? '');
@@ -40,6 +45,8 @@
   let schoolsOpen = $state(false);
   let wishesOpen = $state(false);
   let lateOpen = $state(false);
+  let versionsOpen = $state(false);
+  let runOpen = $state(false);
 
   $effect(() => {
     const opened = bench;
@@ -65,6 +72,9 @@
       { keys: 's', does: 'Which school here?', run: () => (schoolsOpen = true) },
       { keys: 'w', does: 'Wishes and ways of working', run: () => (wishesOpen = true) },
       { keys: 'a', does: 'Add a step', run: () => (lateOpen = true) },
+      { keys: 'v', does: 'Versions of this plan', run: () => (versionsOpen = true) },
+      { keys: 'g', does: 'Weigh candidates', run: () => void navigate('/weigh/:id', { params: { id } }) },
+      { keys: 'd', does: 'Done today: take it from the shelf', run: () => (runOpen = true) },
       { keys: 'Ctrl+Z', does: 'Undo', run: () => void bench.undo() },
       { keys: 'Ctrl+Y', does: 'Redo', run: () => void bench.redo() },
     ]),
@@ -79,7 +89,9 @@
       words: setting.words,
     })),
   );
-  const grave = $derived(plan?.findings.filter((finding) => finding.severity !== 'advice').length ?? 0);
+  const speaking = $derived(plan?.findings.filter((finding) => !finding.accepted) ?? []);
+  const lived = $derived(plan?.findings.filter((finding) => finding.accepted) ?? []);
+  const grave = $derived(speaking.filter((finding) => finding.severity !== 'advice').length);
   const stageName = $derived(bench.step ? `after ${words.step(bench.step.kind).toLowerCase()}` : 'bare skin');
 </script>
 
@@ -194,27 +206,41 @@
         </div>
         <div class="panel flex flex-col gap-2 p-2.5">
           <PlanFigures {bench} />
-          <div class="no-print flex gap-2">
+          <div class="no-print flex flex-wrap gap-2">
             <button class="btn" title="Which corrector here? (c)" onclick={() => (correctorOpen = true)}
               ><Droplet size={15} aria-hidden="true" />Corrector</button
             >
             <button class="btn" title="Mixing well (m)" onclick={() => (wellOpen = true)}
               ><FlaskConical size={15} aria-hidden="true" />Mixing well</button
             >
+            <button class="btn" title="Versions of this plan (v)" onclick={() => (versionsOpen = true)}
+              ><History size={15} aria-hidden="true" />Versions</button
+            >
+            <a class="btn" title="Weigh candidates (g)" href={p('/weigh/:id', { params: { id } })}
+              ><Columns3 size={15} aria-hidden="true" />Weigh</a
+            >
+            <button class="btn" title="Done today (d)" onclick={() => (runOpen = true)}
+              ><ListChecks size={15} aria-hidden="true" />Done today</button
+            >
           </div>
         </div>
         <section class="panel p-2.5" aria-label="Findings">
           <h2 class="heading mb-1">
-            {plan.findings.length
-              ? `${plan.findings.length} ${plan.findings.length === 1 ? 'finding' : 'findings'}, ${grave} to mend`
+            {speaking.length
+              ? `${speaking.length} ${speaking.length === 1 ? 'finding' : 'findings'}, ${grave} to mend`
               : 'No findings: every rule is kept'}
           </h2>
           <div class="grid gap-2 xl:grid-cols-2">
-            {#each plan.findings as finding (finding.rule + finding.says)}<FindingCard
-                {bench}
-                {finding}
-              />{/each}
+            {#each speaking as finding (finding.rule + finding.says)}<FindingCard {bench} {finding} />{/each}
           </div>
+          {#if lived.length}
+            <details class="mt-2">
+              <summary class="cursor-pointer">Lived with ({lived.length})</summary>
+              <div class="mt-1 grid gap-2 xl:grid-cols-2">
+                {#each lived as finding (finding.rule + finding.says)}<FindingCard {bench} {finding} />{/each}
+              </div>
+            </details>
+          {/if}
         </section>
         {#if plan.difference && (plan.difference.says.length || plan.difference.figures.length)}
           <details class="panel p-2.5" open>
@@ -284,5 +310,7 @@
     <SchoolsDialog {bench} bind:open={schoolsOpen} />
     <WishesDialog {bench} bind:open={wishesOpen} />
     <LateDialog {bench} bind:open={lateOpen} />
+    <VersionsDialog {bench} bind:open={versionsOpen} />
+    <RunDialog {bench} bind:open={runOpen} />
   {/if}
 </div>

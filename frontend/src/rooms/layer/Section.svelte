@@ -9,9 +9,23 @@
     pointed: Zone | null;
     onchoose: (step: number) => void;
     onpoint: (zone: Zone | null) => void;
+    /** Height of the scale in µm, where several sections stand side by side. */
+    tallest?: number;
+    label?: string;
+    /** Without the key below it. */
+    quiet?: boolean;
   }
 
-  let { plan, at, pointed, onchoose, onpoint }: Props = $props();
+  let {
+    plan,
+    at,
+    pointed,
+    onchoose,
+    onpoint,
+    tallest = 0,
+    label = 'Section through the base',
+    quiet = false,
+  }: Props = $props();
   const uid = $props.id();
 
   const LEFT = 34;
@@ -23,7 +37,9 @@
   const zones = $derived(words.all?.zones ?? []);
   const columns = $derived(columnsOf(plan, zones));
   const cells = $derived(cellsOf(plan, zones));
-  const most = $derived(Math.max(...columns.map((column) => Math.max(column.limit, column.load)), 10) * 1.04);
+  const most = $derived(
+    Math.max(...columns.map((column) => Math.max(column.limit, column.load)), tallest, 10) * 1.04,
+  );
   const scale = $derived(PLOT / most);
   const width = $derived((columns.at(-1)?.x ?? 0) + COLUMN + LEFT + 4);
   const y = (um: number) => TOP + PLOT - um * scale;
@@ -110,7 +126,7 @@
   <div
     class="overflow-x-auto"
     role="group"
-    aria-label="Section through the base"
+    aria-label={label}
     aria-describedby="{uid}-told"
     tabindex="0"
     onkeydown={walk}
@@ -277,7 +293,7 @@
     aria-live="polite"
   >
     <span class="grow">{told}</span>
-    <span class="flex items-center gap-3 text-quiet" aria-hidden="true">
+    <span class="flex items-center gap-3 text-quiet {quiet ? 'hidden' : ''}" aria-hidden="true">
       <span class="flex items-center gap-1"
         ><svg width="14" height="6"
           ><line x1="0" x2="14" y1="3" y2="3" stroke="var(--ink)" stroke-width="1.6" /></svg

@@ -81,6 +81,40 @@ export class WorkbenchState {
     );
   }
 
+  /** Keep a finding quiet, because of the note; without a note it speaks again. */
+  async accept(finding: Finding, note: string) {
+    await this.edit([{ edit: 'accept', rule: finding.rule, zones: finding.zones, note }]);
+  }
+
+  async takeVersion(number: number): Promise<boolean> {
+    return this.#change((plan) =>
+      ask(
+        api.POST('/api/sequences/{id}/versions/{number}/take', {
+          params: { path: { id: this.id, number }, query: { light: this.light } },
+          body: { revision: plan.revision },
+        }),
+      ),
+    );
+  }
+
+  /** Record that the plan was done today: packs lose what it took, tools are used. */
+  async recordRun(sitters: number) {
+    if (!this.plan) return;
+    try {
+      const run = await ask(
+        api.POST('/api/sequences/{id}/runs', {
+          params: { path: { id: this.id } },
+          body: { revision: this.plan.revision, sitters },
+        }),
+      );
+      const low = run.low.length ? ` Running low: ${run.low.join(', ')}.` : '';
+      notices.say(`Recorded: ${run.items} items gave what it took.${low}`);
+    } catch (error) {
+      if (error instanceof Refusal && error.stale) this.stale = true;
+      else notices.refuse(error);
+    }
+  }
+
   async undo() {
     if (!this.plan?.undo_says) return;
     const says = this.plan.undo_says;

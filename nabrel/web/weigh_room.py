@@ -1,0 +1,178 @@
+"""Versions of a plan, and the Weigh room: candidates on one face, side by side."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from datetime import date
+
+from flask_openapi3.blueprint import APIBlueprint
+from flask_openapi3.models.tag import Tag
+
+from nabrel.core.compare import compare
+from nabrel.core.evaluate import Evaluation, evaluate, products_of
+from nabrel.core.face.reading import read
+from nabrel.core.plan.edits import SetProduct, apply
+from nabrel.core.plan.step import Sequence
+from nabrel.core.recommend import rank_schools
+from nabrel.core.vocabulary import LIGHT_WORDS, SCHOOL_WORDS
+from nabrel.core.weigh import weigh
+from nabrel.store.repositories import KeptSequence, Sequences
+from nabrel.web import present
+from nabrel.web import wire as w
+from nabrel.web import wire_weigh as ww
+from nabrel.web.rooms import REFUSALS, database, evaluated, house, replanned, stored_sequence
+
+weigh_room = APIBlueprint("weigh", __name__, url_prefix="/api", abp_tags=[Tag(name="weigh")], abp_responses=REFUSALS)
+
+
+@weigh_room.get("/sequences/<id>/versions", operation_id="versions", responses={200: ww.VersionList})
+def get_versions(path: w.IdPath) -> ww.VersionList:
+    """Every revision of a plan, the newest first; some have a name."""
+    with database().session() as session:
+        return _versions(Sequences(session), path.id)
+
+
+@weigh_room.put("/sequences/<id>/versions/<number>", operation_id="name_version", responses={200: ww.VersionList})
+def put_version(path: ww.VersionPath, body: ww.VersionBody) -> ww.VersionList:
+    """Give a revision a name to be found by; without one it loses the name it had."""
+    with database().session() as session:
+        sequences = Sequences(session)
+        sequences.call(path.id, path.number, body.name.strip() or None)
+        return _versions(sequences, path.id)
+
+
+@weigh_room.get(
+    "/sequences/<id>/versions/<number>/difference", operation_id="version_difference", responses={200: w.DifferenceWire}
+)
+def get_difference(path: ww.VersionPath) -> w.DifferenceWire:
+    """What changed from a version to the plan as it stands."""
+    stored = stored_sequence(path.id)
+    with database().session() as session:
+        then = Sequences(session).at(path.id, path.number)
+    return present.difference(compare(_evaluated(then), evaluated(stored)))
+
+
+@weigh_room.post(
+    "/sequences/<id>/versions/<number>/take", operation_id="take_version", responses={200: w.WorkbenchWire}
+)
+def post_take(path: ww.VersionPath, query: w.LightQuery, body: w.RevisionBody) -> w.WorkbenchWire:
+    """Bring a version back as a new revision; undo returns to the plan as it stood."""
+    with database().session() as session:
+        sequences = Sequences(session)
+        sequences.stands(path.id, body.revision)
+        before = evaluated(sequences.get(path.id), query.light)
+        named = next((each.name for each in sequences.versions(path.id) if each.number == path.number), None)
+        sequences.save(
+            path.id, body.revision, sequences.at(path.id, path.number), f"Back to {named or f'revision {path.number}'}"
+        )
+        now = sequences.get(path.id)
+    after = evaluated(now, query.light)
+    return present.workbench(now, after, compare(before, after))
+
+
+@weigh_room.post("/sequences/<id>/weigh", operation_id="weigh", responses={200: ww.WeighWire})
+def post_weigh(path: w.IdPath, body: ww.WeighBody) -> ww.WeighWire:
+    """Candidates on one face, each whole, with the figures in which they differ; nothing is stored."""
+    stored = stored_sequence(path.id)
+    found = [_weighed(stored, spec) for spec in body.candidates]
+    ranked = rank_schools(stored.sequence.case, house())
+    return ww.WeighWire(
+        candidates=[
+            ww.WeighedWire(
+                words=_words(stored, spec),
+                plan=present.workbench(replace(stored, sequence=seen.sequence), seen),
+                stands=seen.sequence == stored.sequence,
+            )
+            for spec, seen in zip(body.candidates, found, strict=True)
+        ],
+        figures=[
+            ww.WeighedFigureWire(
+                name=row.name,
+                unit=row.unit,
+                decimals=row.decimals,
+                better=row.better,
+                values=list(row.values),
+                best=list(row.best),
+            )
+            for row in weigh(found)
+        ],
+        recommended=ranked[0].school,
+        says=ranked[0].says,
+    )
+
+
+@weigh_room.post("/sequences/<id>/weigh/take", operation_id="take_weighed", responses={200: w.WorkbenchWire})
+def post_take_weighed(path: w.IdPath, query: w.LightQuery, body: ww.TakeWeighedBody) -> w.WorkbenchWire:
+    """Make a candidate the plan, as a new revision."""
+    with database().session() as session:
+        sequences = Sequences(session)
+        stored = sequences.get(path.id)
+        sequences.stands(path.id, body.revision)
+        chosen = _sequence(stored, body.candidate)
+        if chosen != stored.sequence:
+            sequences.save(path.id, body.revision, chosen, f"Weighed: {_words(stored, body.candidate)}"[:300])
+        now = sequences.get(path.id)
+    before, after = evaluated(stored, query.light), evaluated(now, query.light)
+    return present.workbench(now, after, compare(before, after))
+
+
+def _versions(sequences: Sequences, sequence_id: str) -> ww.VersionList:
+    return ww.VersionList(
+        versions=[
+            ww.VersionWire(
+                number=each.number,
+                name=each.name,
+                says=each.says,
+                made=each.made.isoformat(timespec="minutes"),
+                stands=each.stands,
+            )
+            for each in sequences.versions(sequence_id)
+        ]
+    )
+
+
+def _sequence(stored: KeptSequence, spec: ww.CandidateSpec) -> Sequence:
+    """The sequence that a candidate means: a version or the plan as it stands, in a school, with a foundation."""
+    sequence = stored.sequence
+    if spec.version is not None:
+        with database().session() as session:
+            sequence = Sequences(session).at(stored.id, spec.version)
+    if spec.school is not None and spec.school != sequence.school:
+        sequence = replanned(sequence, w.IntentChange(school=spec.school))
+    if spec.foundation is not None:
+        products = products_of(sequence, read(sequence.case, house()))
+        swaps = [SetProduct(step.id, spec.foundation) for step in sequence.steps if step.kind == "foundation"]
+        sequence = apply(sequence, swaps, products, house())
+    return sequence
+
+
+def _weighed(stored: KeptSequence, spec: ww.CandidateSpec) -> Evaluation:
+    sequence = _sequence(stored, spec)
+    if sequence == stored.sequence:
+        return evaluated(stored, spec.light)
+    intent = sequence.case.intent
+    if intent.day is None:
+        sequence = replace(sequence, case=replace(sequence.case, intent=replace(intent, day=date.today())))
+    return evaluate(sequence, house(), spec.light)
+
+
+def _evaluated(sequence: Sequence) -> Evaluation:
+    return evaluate(sequence, house())
+
+
+def _words(stored: KeptSequence, spec: ww.CandidateSpec) -> str:
+    said = []
+    if spec.version is not None:
+        with database().session() as session:
+            versions = {each.number: each.name for each in Sequences(session).versions(stored.id)}
+        said.append(versions.get(spec.version) or f"Revision {spec.version}")
+    if spec.school is not None and (spec.school != stored.sequence.school or spec.version is not None):
+        said.append(SCHOOL_WORDS[spec.school])
+    if spec.foundation is not None:
+        item = stored.sequence.case.product(spec.foundation)
+        said.append(item.name if item is not None else spec.foundation)
+    if not said:
+        said.append("As it stands")
+    if spec.light != "daylight":
+        said.append(LIGHT_WORDS[spec.light].lower())
+    return ", ".join(said)

@@ -1,0 +1,97 @@
+"""Wire models of versions and the Weigh room."""
+
+from __future__ import annotations
+
+from typing import Annotated
+
+from pydantic import BaseModel, ConfigDict, Field
+
+from nabrel.core import vocabulary as v
+from nabrel.formats import models as m
+from nabrel.web.wire import Answer, IdPath, WorkbenchWire
+
+
+class VersionWire(Answer):
+    """One revision of a plan; ``name`` where somebody gave it one."""
+
+    number: int
+    name: str | None
+    says: str
+    made: str
+    stands: bool
+
+
+class VersionList(Answer):
+    """Every revision, the newest first."""
+
+    versions: list[VersionWire]
+
+
+class VersionPath(IdPath):
+    """A plan and the number of one of its revisions."""
+
+    number: int
+
+
+class VersionBody(BaseModel):
+    """The name of a version; empty takes it away."""
+
+    model_config = ConfigDict(strict=True, extra="forbid")
+
+    name: Annotated[str, Field(max_length=80)]
+
+
+class CandidateSpec(BaseModel):
+    """What a candidate is: a version (or the plan as it stands), in a school, with a foundation, under a light."""
+
+    model_config = ConfigDict(strict=True, extra="forbid")
+
+    version: int | None = None
+    school: v.School | None = None
+    foundation: m.Ident | None = None
+    light: v.Light = "daylight"
+
+
+class WeighBody(BaseModel):
+    """Two to four candidates."""
+
+    model_config = ConfigDict(strict=True, extra="forbid")
+
+    candidates: Annotated[list[CandidateSpec], Field(min_length=2, max_length=4)]
+
+
+class TakeWeighedBody(BaseModel):
+    """The candidate to make the plan, on a revision of it."""
+
+    model_config = ConfigDict(strict=True, extra="forbid")
+
+    revision: int
+    candidate: CandidateSpec
+
+
+class WeighedWire(Answer):
+    """One candidate, whole."""
+
+    words: str
+    plan: WorkbenchWire
+    stands: bool
+
+
+class WeighedFigureWire(Answer):
+    """One figure of every candidate, in their order, and the places of the best."""
+
+    name: str
+    unit: str
+    decimals: int
+    better: str
+    values: list[float]
+    best: list[int]
+
+
+class WeighWire(Answer):
+    """Candidates side by side; and the school that is recommended for this face, with its reason."""
+
+    candidates: list[WeighedWire]
+    figures: list[WeighedFigureWire]
+    recommended: v.School
+    says: str
