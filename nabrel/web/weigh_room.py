@@ -81,7 +81,7 @@ def post_weigh(path: w.IdPath, body: ww.WeighBody) -> ww.WeighWire:
             ww.WeighedWire(
                 words=_words(stored, spec),
                 plan=present.workbench(replace(stored, sequence=seen.sequence), seen),
-                stands=seen.sequence == stored.sequence,
+                stands=_sequence(stored, spec) == stored.sequence,
             )
             for spec, seen in zip(body.candidates, found, strict=True)
         ],

@@ -15,6 +15,7 @@
   import type { Light, Setting } from '../../api/client';
   import Choice from '../../parts/Choice.svelte';
   import FaceMap from '../../parts/FaceMap.svelte';
+  import FaceSlider from '../../parts/FaceSlider.svelte';
   import { open } from '../../parts/open.svelte';
   import RoomBar from '../../parts/RoomBar.svelte';
   import { shortcuts } from '../../parts/shortcuts.svelte';
@@ -45,6 +46,7 @@
   let schoolsOpen = $state(false);
   let wishesOpen = $state(false);
   let lateOpen = $state(false);
+  let beside = $state<'nothing' | 'bare' | 'aim'>('nothing');
   let versionsOpen = $state(false);
   let runOpen = $state(false);
 
@@ -271,12 +273,37 @@
 
       <div class="flex shrink-0 flex-col gap-2 md:min-h-0 md:shrink md:overflow-auto">
         <div class="panel p-2">
-          <div class="h-64">
-            <FaceMap
-              colours={bench.colours}
-              chosen={bench.pointed ? [bench.pointed] : (bench.step?.zones ?? [])}
-              label="{plan.nickname}, {stageName}, in {words.light(plan.light).toLowerCase()}"
-              onpoint={(zone) => (bench.pointed = zone)}
+          <div class="flex h-64 flex-col">
+            {#if beside === 'nothing'}
+              <FaceMap
+                colours={bench.colours}
+                chosen={bench.pointed ? [bench.pointed] : (bench.step?.zones ?? [])}
+                label="{plan.nickname}, {stageName}, in {words.light(plan.light).toLowerCase()}"
+                onpoint={(zone) => (bench.pointed = zone)}
+              />
+            {:else}
+              <FaceSlider
+                left={{ colours: bench.colours, words: stageName }}
+                right={{
+                  colours: beside === 'bare' ? bench.coloursAt(-1) : bench.aimedAt,
+                  words: beside === 'bare' ? 'bare skin' : 'aimed at',
+                }}
+                chosen={bench.pointed ? [bench.pointed] : (bench.step?.zones ?? [])}
+                onpoint={(zone) => (bench.pointed = zone)}
+              />
+            {/if}
+          </div>
+          <div class="no-print mt-1 flex items-center gap-2 text-xs">
+            <span>Beside</span>
+            <Choice
+              label="Beside"
+              value={beside}
+              options={[
+                { id: 'nothing', words: 'Nothing' },
+                { id: 'bare', words: 'Bare skin' },
+                { id: 'aim', words: 'The complexion aimed at' },
+              ]}
+              onchoose={(next) => (beside = next)}
             />
           </div>
           <label class="mt-1 flex items-center gap-2 text-xs">

@@ -76,7 +76,9 @@
       const column = columns.find((each) => each.zone === pointed);
       return column
         ? `${words.zone(column.zone)}: ${column.load.toFixed(1)} µm of the ${column.limit.toFixed(1)} µm it carries.`
-        : 'Each column is a zone, cut through: skin at the foot, layers to scale, each in the colour it shows. Arrow keys walk.';
+        : quiet
+          ? ''
+          : 'Each column is a zone, cut through: skin at the foot, layers to scale, each in the colour it shows. Arrow keys walk.';
     }
     const step = plan.steps[cell.step];
     const product = step?.product ? plan.products[step.product]?.name : '';

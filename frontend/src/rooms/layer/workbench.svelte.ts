@@ -40,7 +40,18 @@ export class WorkbenchState {
 
   /** Colours of all zones once the chosen step is done. */
   get colours(): Record<Zone, string> {
-    const stage = this.plan?.stages[this.at + 1] ?? [];
+    return this.coloursAt(this.at);
+  }
+
+  /** The complexion aimed at, on every zone. */
+  get aimedAt(): Record<Zone, string> {
+    const aim = this.plan?.target_hex ?? '#808080';
+    return Object.fromEntries((words.all?.zones ?? []).map((zone) => [zone.id, aim])) as Record<Zone, string>;
+  }
+
+  /** Colours of all zones once a step is done; -1 for bare skin. */
+  coloursAt(step: number): Record<Zone, string> {
+    const stage = this.plan?.stages[step + 1] ?? [];
     return Object.fromEntries(
       (words.all?.zones ?? []).map((zone, i) => [zone.id, stage[i] ?? '#808080']),
     ) as Record<Zone, string>;

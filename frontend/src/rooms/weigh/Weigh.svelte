@@ -5,6 +5,7 @@
   import type { CandidateSpec, Light, School, Zone } from '../../api/client';
   import Choice from '../../parts/Choice.svelte';
   import FaceMap from '../../parts/FaceMap.svelte';
+  import FaceSlider from '../../parts/FaceSlider.svelte';
   import RoomBar from '../../parts/RoomBar.svelte';
   import { shortcuts } from '../../parts/shortcuts.svelte';
   import { words } from '../../parts/vocabulary.svelte';
@@ -25,6 +26,13 @@
       10,
     ),
   );
+  const SIDES = [
+    { at: 0, words: "Viewer's left" },
+    { at: 1, words: "Viewer's right" },
+  ] as const;
+  let halves = $state<[number, number]>([0, 1]);
+  const one = $derived(candidates[halves[0]] ?? candidates[0]);
+  const other = $derived(candidates[halves[1]] ?? candidates[1]);
   const foundations = $derived(weigh.foundations);
 
   onMount(() =>
@@ -92,7 +100,7 @@
       <p class="panel p-2.5">
         For this face <b>{words.school(weigh.found.recommended)}</b> is recommended: {weigh.found.says}
       </p>
-      <div class="grid gap-2 md:grid-cols-2 {candidates.length > 2 ? 'xl:grid-cols-4' : ''}">
+      <div class="grid gap-2 md:grid-cols-2 {candidates.length > 2 ? '2xl:grid-cols-4' : ''}">
         {#each candidates as each, place (place)}
           <section class="panel min-w-0 p-2.5" aria-label="Candidate {LETTERS[place]}">
             <div class="flex items-start gap-2">
@@ -181,6 +189,31 @@
           </section>
         {/each}
       </div>
+      <section class="panel p-2.5" aria-label="Half faces">
+        <div class="flex flex-wrap items-center gap-2">
+          <h2 class="heading">On one face</h2>
+          {#each SIDES as side (side.words)}
+            <Choice
+              label={side.words}
+              value={String(halves[side.at])}
+              options={candidates.map((each, place) => ({
+                id: String(place),
+                words: `${LETTERS[place]}. ${each.words}`,
+              }))}
+              onchoose={(place) =>
+                (halves = side.at ? [halves[0], Number(place)] : [Number(place), halves[1]])}
+            />
+          {/each}
+        </div>
+        {#if one && other}
+          <div class="flex h-96 flex-col">
+            <FaceSlider
+              left={{ colours: colours(one.plan), words: one.words }}
+              right={{ colours: colours(other.plan), words: other.words }}
+            />
+          </div>
+        {/if}
+      </section>
       <section class="panel overflow-x-auto p-2.5" aria-label="Figures that differ">
         <h2 class="heading mb-1">Figures that differ</h2>
         {#if weigh.found.figures.length}

@@ -1,0 +1,136 @@
+"""Weigh, versions, accepted findings and recorded runs in the real interface."""
+
+from __future__ import annotations
+
+import re
+
+import pytest
+from playwright.sync_api import Page, expect
+
+from tests.browser.test_layer import serious
+
+
+@pytest.fixture
+def bram(quiet: Page, live: str) -> Page:
+    """The Layer room on a plan with one finding."""
+    quiet.goto(live)
+    quiet.get_by_role("link", name=re.compile("Bram")).click()
+    expect(quiet.get_by_role("heading", name="Bram")).to_be_visible()
+    quiet.get_by_role("button", name="Open the plan").click()
+    expect(quiet.get_by_role("group", name="Section through the base")).to_be_visible()
+    quiet.mouse.move(2, 2)
+    return quiet
+
+
+@pytest.fixture
+def weigh(bram: Page) -> Page:
+    bram.keyboard.press("g")
+    expect(bram.get_by_role("region", name="Candidate B")).to_be_visible()
+    return bram
+
+
+def test_a_finding_is_lived_with_because_and_speaks_again(bram: Page):
+    findings = bram.get_by_role("region", name="Findings")
+    expect(findings).to_contain_text("1 finding, 0 to mend")
+    findings.get_by_role("button", name="Accept, because").click()
+    findings.get_by_label("Because").fill("he blots at three")
+    assert serious(bram) == []
+    findings.get_by_role("button", name="Live with it").click()
+    expect(findings).to_contain_text("No findings: every rule is kept")
+    bram.reload()
+    findings.get_by_text("Lived with (1)").click()
+    expect(findings).to_contain_text("he blots at three")
+    findings.get_by_role("button", name="Let it speak again").click()
+    expect(findings).to_contain_text("1 finding")
+
+
+def test_a_version_is_named_compared_and_brought_back(bram: Page):
+    bram.keyboard.press("v")
+    dialog = bram.get_by_role("dialog", name="Versions of this plan")
+    dialog.get_by_label("Name for the plan as it stands").fill("Before the storm")
+    dialog.get_by_role("button", name="Name it").click()
+    expect(dialog.get_by_role("listitem")).to_contain_text("Before the storm")
+    assert serious(bram) == []
+    bram.keyboard.press("Escape")
+    bram.get_by_role("button", name=re.compile("Foundation")).first.click()
+    bram.keyboard.press("Delete")
+    expect(bram.get_by_role("button", name="Undo")).to_be_enabled()
+    bram.keyboard.press("v")
+    dialog.get_by_role("button", name=re.compile("^What changed since.*Before the storm")).click()
+    expect(dialog).to_contain_text("Steps")
+    dialog.get_by_role("button", name=re.compile("^Bring it back.*Before the storm")).click()
+    expect(dialog).to_have_count(0)
+    expect(bram.get_by_role("button", name="Undo")).to_have_attribute("title", "Undo: Back to Before the storm")
+
+
+def test_a_run_takes_from_the_shelf_and_uses_tools(bram: Page, live: str):
+    bram.keyboard.press("d")
+    dialog = bram.get_by_role("dialog", name="Done today")
+    assert serious(bram) == []
+    dialog.get_by_role("button", name="Record it").click()
+    expect(bram.get_by_text(re.compile("^Recorded: "))).to_be_visible()
+    bram.goto(f"{live}/shelf")
+    expect(bram.get_by_role("row").filter(has_text="Milk cleanser")).to_be_visible()
+    assert bram.get_by_role("row").filter(has_text="% left").count() > 5
+
+
+def test_the_face_stands_beside_bare_skin_and_the_aim(bram: Page):
+    bram.get_by_role("combobox", name="Beside: Nothing").click()
+    bram.get_by_role("option", name="Bare skin").click()
+    expect(bram.get_by_role("img", name=re.compile("^bare skin, on the viewer's right"))).to_be_visible()
+    line = bram.get_by_role("slider", name=re.compile("^Line between"))
+    expect(line).to_have_attribute("aria-valuetext", "half faces")
+    line.press("ArrowRight")
+    expect(line).to_have_attribute("aria-valuetext", re.compile("^51 %"))
+    assert serious(bram) == []
+
+
+def test_two_candidates_stand_side_by_side_with_their_figures(weigh: Page):
+    expect(weigh.get_by_role("region", name="Candidate A")).to_contain_text("As it stands (this plan)")
+    expect(weigh.get_by_text("is recommended:")).to_be_visible()
+    table = weigh.get_by_role("region", name="Figures that differ")
+    expect(table.get_by_text("★ best").first).to_be_visible()
+    expect(weigh.get_by_role("group", name=re.compile("^Section of"))).to_have_count(2)
+    assert serious(weigh) == []
+
+
+def test_up_to_four_candidates_of_school_foundation_and_light(weigh: Page):
+    weigh.keyboard.press("a")
+    expect(weigh.get_by_role("region", name="Candidate C")).to_be_visible()
+    weigh.get_by_role("button", name="Candidate", exact=True).click()
+    expect(weigh.get_by_role("region", name="Candidate D")).to_be_visible()
+    expect(weigh.get_by_role("button", name="Candidate", exact=True)).to_be_disabled()
+    weigh.get_by_role("combobox", name=re.compile("^Light of D")).click()
+    weigh.get_by_role("option", name="Warm lamp").click()
+    expect(weigh.get_by_role("region", name="Candidate D")).to_contain_text("warm lamp")
+    weigh.get_by_role("combobox", name=re.compile("^Foundation of C")).click()
+    weigh.get_by_role("option", name="Full matt 5").click()
+    expect(weigh.get_by_role("region", name="Candidate C")).to_contain_text("Full matt 5")
+    weigh.get_by_role("button", name="Leave candidate D out").click()
+    expect(weigh.get_by_role("region", name="Candidate D")).to_have_count(0)
+
+
+def test_half_faces_show_two_candidates_on_one_face(weigh: Page):
+    halves = weigh.get_by_role("region", name="Half faces")
+    expect(halves.get_by_role("img", name=re.compile("^As it stands, on the viewer's left"))).to_be_visible()
+    expect(halves.get_by_role("img", name=re.compile("on the viewer's right"))).to_be_visible()
+    halves.get_by_role("slider").fill("80")
+    expect(halves.get_by_role("slider")).to_have_attribute("aria-valuetext", re.compile("^80 %"))
+
+
+def test_the_candidate_that_is_taken_becomes_the_plan(weigh: Page):
+    weigh.get_by_role("button", name="Take B").click()
+    expect(weigh.get_by_role("group", name="Section through the base")).to_be_visible()
+    expect(weigh.get_by_role("button", name="Undo")).to_have_attribute("title", re.compile("^Undo: Weighed: "))
+
+
+def test_a_plan_that_is_not_there_cannot_be_weighed(quiet: Page, live: str):
+    quiet.goto(f"{live}/weigh/nothing")
+    expect(quiet.get_by_role("alert")).to_contain_text("could not be weighed")
+    assert serious(quiet) == []
+
+
+@pytest.mark.parametrize(("width", "height"), [(1280, 800), (1024, 768), (390, 800)])
+def test_the_weigh_room_never_overflows_sideways(weigh: Page, width: int, height: int):
+    weigh.set_viewport_size({"width": width, "height": height})
+    assert weigh.evaluate("document.documentElement.scrollWidth") <= width
