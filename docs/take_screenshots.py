@@ -111,6 +111,25 @@ def corrector_and_well(page: Page, address: str) -> None:
     close(page)
 
 
+def reading_and_weighing(page: Page, address: str) -> None:
+    """A face being read, its placements and readings, and candidates weighed."""
+    page.goto(address)
+    page.get_by_role("link", name="Read the face").click()
+    page.get_by_role("button", name="Chin:").wait_for()
+    page.get_by_role("button", name="Under-eye, left:").hover()
+    shoot(page, "read-conditions")
+    page.get_by_role("tab", name="Measures and placements").click()
+    page.get_by_role("button", name="Shade on Cheek hollow, left").focus()
+    shoot(page, "read-placements")
+    page.get_by_role("tab", name="Colour and probe").click()
+    page.get_by_role("heading", name="Readings over time").wait_for()
+    shoot(page, "read-colour")
+    open_plan(page, address, "Tamsin")
+    page.keyboard.press("g")
+    page.get_by_role("region", name="Candidate B").wait_for()
+    shoot(page, "weigh")
+
+
 def wear_and_rules(page: Page, address: str) -> None:
     """How a base wears, the rule book, and the dark room."""
     open_plan(page, address, "Bram")
@@ -140,7 +159,7 @@ def main() -> None:
         browser = playwright.chromium.launch(executable_path=shutil.which("chromium"), args=FLAGS)
         page = browser.new_page(viewport={"width": 1280, "height": 800}, reduced_motion="reduce")
         address = f"http://127.0.0.1:{server.server_port}"
-        for views in (plan_and_step, schools_and_wishes, corrector_and_well, wear_and_rules):
+        for views in (plan_and_step, schools_and_wishes, corrector_and_well, reading_and_weighing, wear_and_rules):
             views(page, address)
         browser.close()
         server.shutdown()

@@ -1,6 +1,7 @@
 <script lang="ts">
   import { Router } from 'sv-router';
   import './router';
+  import CommandMenu from './parts/CommandMenu.svelte';
   import Notices from './parts/Notices.svelte';
   import ShortcutSheet from './parts/ShortcutSheet.svelte';
   import { shortcuts } from './parts/shortcuts.svelte';
@@ -11,3 +12,4 @@
 <Router />
 <Notices />
 <ShortcutSheet />
+<CommandMenu />

@@ -241,6 +241,7 @@ def workbench(kept: KeptSequence, evaluation: Evaluation, changed: Difference | 
         starts_s=[round(start, 1) for start in evaluation.ledger.starts],
         target_hex=seen.target_hex,
         stages=[list(row) for row in seen.hexes],
+        states=_states(evaluation),
         film=np.round(seen.film, 3).tolist(),
         powder=np.round(seen.powder, 4).tolist(),
         carried=[
@@ -262,6 +263,18 @@ def workbench(kept: KeptSequence, evaluation: Evaluation, changed: Difference | 
         zones=zone_readings(evaluation.reading),
         difference=difference(changed) if changed else None,
     )
+
+
+def _states(evaluation: Evaluation) -> list[str]:
+    """How every zone lies when each step's work ends, a letter a zone."""
+    ledger, steps = evaluation.ledger, evaluation.sequence.steps
+    house = House()
+    found: list[str] = []
+    for index, step in enumerate(steps):
+        lying = ledger.before[index + 1] if index + 1 < len(steps) else ledger.after
+        ends = ledger.starts[index] + step.active_s
+        found.append("".join(lying[zone].state(ends, house)[0] for zone in v.ZONES))
+    return found
 
 
 def edges(evaluation: Evaluation) -> list[w.EdgeWire]:

@@ -236,7 +236,8 @@ class WorkbenchWire(Answer):
     """The Layer workbench: a sequence and everything computed from it.
 
     ``stages`` is one row of hex colours a stage (bare skin first), zones in the vocabulary's order; ``film`` (µm) and
-    ``powder`` (mg/cm²) hold what each step lays, one row a step; ``de`` is CIEDE2000 from the complexion at the end.
+    ``powder`` (mg/cm²) hold what each step lays, one row a step; ``states`` is one string a step, a letter a zone, of
+    how it lies when that step's work ends: ``b`` bare, ``w`` wet, ``t`` tacky, ``s`` set, ``p`` powdered; ``de`` is CIEDE2000 from the complexion at the end.
     """
 
     id: str
@@ -257,6 +258,7 @@ class WorkbenchWire(Answer):
     starts_s: list[float]
     target_hex: str
     stages: list[list[str]]
+    states: list[str]
     film: list[list[float]]
     powder: list[list[float]]
     carried: list[list[CarriedWire]]

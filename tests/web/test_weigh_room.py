@@ -104,3 +104,16 @@ def test_a_candidate_becomes_the_plan(client, bench):
 def test_what_cannot_be_weighed_is_refused(client, bench, candidates):
     answer = client.post(f"/api/sequences/{bench['id']}/weigh", json={"candidates": candidates})
     assert answer.status_code in (404, 422)
+
+
+def test_every_stage_tells_how_each_zone_lies(client, bench):
+    zones = [zone["id"] for zone in client.get("/api/vocabulary").json["zones"]]
+    assert len(bench["states"]) == len(bench["steps"])
+    assert {len(row) for row in bench["states"]} == {len(zones)}
+    assert set("".join(bench["states"])) <= set("bwtsp")
+    cheek = zones.index("cheek_apple_l")
+    laid = next(n for n, step in enumerate(bench["steps"]) if step["kind"] == "foundation")
+    powdered, own = next((n, step["zones"][0]) for n, step in enumerate(bench["steps"]) if step["kind"] == "set")
+    assert bench["states"][0][cheek] == "b"
+    assert bench["states"][laid][cheek] == "w"
+    assert bench["states"][powdered][zones.index(own)] == "p"

@@ -3621,7 +3621,8 @@ export interface components {
          * @description The Layer workbench: a sequence and everything computed from it.
          *
          *     ``stages`` is one row of hex colours a stage (bare skin first), zones in the vocabulary's order; ``film`` (µm) and
-         *     ``powder`` (mg/cm²) hold what each step lays, one row a step; ``de`` is CIEDE2000 from the complexion at the end.
+         *     ``powder`` (mg/cm²) hold what each step lays, one row a step; ``states`` is one string a step, a letter a zone, of
+         *     how it lies when that step's work ends: ``b`` bare, ``w`` wet, ``t`` tacky, ``s`` set, ``p`` powdered; ``de`` is CIEDE2000 from the complexion at the end.
          */
         WorkbenchWire: {
             /** Carried */
@@ -3677,6 +3678,8 @@ export interface components {
             stages: string[][];
             /** Starts S */
             starts_s: number[];
+            /** States */
+            states: string[];
             /** Steps */
             steps: components["schemas"]["StepModel"][];
             /** Swatches */

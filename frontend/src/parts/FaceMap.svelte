@@ -14,11 +14,21 @@
     /** How this face departs from the usual one. */
     proportions?: Proportions;
     onpoint?: (zone: Zone | null) => void;
+    /** The drawing itself, for saving it. */
+    drawing?: SVGSVGElement | undefined;
     /** Drawn over the face, in the same coordinates; takes the place of pointing. */
     over?: Snippet;
   }
 
-  let { colours, chosen = [], label, proportions = USUAL, onpoint, over }: Props = $props();
+  let {
+    colours,
+    chosen = [],
+    label,
+    proportions = USUAL,
+    onpoint,
+    drawing = $bindable(),
+    over,
+  }: Props = $props();
   const uid = $props.id();
   const shapes = $derived(
     SHAPES.map((shape) => ({ ...shape, path: drawn(shape.path, proportions, shape.mirrored) })),
@@ -32,7 +42,13 @@
   const spot = (x: number, y: number) => placed(x, y, proportions);
 </script>
 
-<svg viewBox="28 14 264 386" class="h-full w-full" role={over ? 'group' : 'img'} aria-label={label}>
+<svg
+  bind:this={drawing}
+  viewBox="28 14 264 386"
+  class="h-full w-full"
+  role={over ? 'group' : 'img'}
+  aria-label={label}
+>
   <defs>
     <clipPath id="{uid}-face"><path d={outline} /></clipPath>
     <clipPath id="{uid}-neck"><path d={neck} /></clipPath>

@@ -23,8 +23,9 @@ function typing(target: EventTarget | null): boolean {
 
 /** Shortcuts as the rooms declare them; the sheet on "?" reads the same list, so help cannot drift. */
 class Shortcuts {
-  declared = $state<Shortcut[]>([]);
+  declared = $state.raw<Shortcut[]>([]);
   sheetOpen = $state(false);
+  menuOpen = $state(false);
 
   /** Declare shortcuts for as long as a room is open; call the answer when it closes. */
   declare(list: Shortcut[]): () => void {
@@ -36,6 +37,11 @@ class Shortcuts {
 
   handle(event: KeyboardEvent) {
     const keys = named(event);
+    if (keys === 'Ctrl+K') {
+      event.preventDefault();
+      this.menuOpen = !this.menuOpen;
+      return;
+    }
     if (keys === '?' && !typing(event.target)) {
       this.sheetOpen = !this.sheetOpen;
       return;

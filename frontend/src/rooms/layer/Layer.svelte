@@ -17,6 +17,7 @@
   import FaceMap from '../../parts/FaceMap.svelte';
   import FaceSlider from '../../parts/FaceSlider.svelte';
   import { open } from '../../parts/open.svelte';
+  import { savePng, saveSvg } from '../../parts/picture';
   import RoomBar from '../../parts/RoomBar.svelte';
   import { shortcuts } from '../../parts/shortcuts.svelte';
   import { words } from '../../parts/vocabulary.svelte';
@@ -46,6 +47,7 @@
   let schoolsOpen = $state(false);
   let wishesOpen = $state(false);
   let lateOpen = $state(false);
+  let chart = $state<SVGSVGElement>();
   let beside = $state<'nothing' | 'bare' | 'aim'>('nothing');
   let versionsOpen = $state(false);
   let runOpen = $state(false);
@@ -276,6 +278,7 @@
           <div class="flex h-64 flex-col">
             {#if beside === 'nothing'}
               <FaceMap
+                bind:drawing={chart}
                 colours={bench.colours}
                 chosen={bench.pointed ? [bench.pointed] : (bench.step?.zones ?? [])}
                 label="{plan.nickname}, {stageName}, in {words.light(plan.light).toLowerCase()}"
@@ -305,6 +308,16 @@
               ]}
               onchoose={(next) => (beside = next)}
             />
+            {#if beside === 'nothing'}
+              <span class="ml-auto flex gap-1">
+                <button class="btn h-7" onclick={() => chart && saveSvg(chart, `${plan.nickname}-face`)}
+                  >SVG<span class="sr-only"> of the face</span></button
+                >
+                <button class="btn h-7" onclick={() => chart && void savePng(chart, `${plan.nickname}-face`)}
+                  >PNG<span class="sr-only"> of the face</span></button
+                >
+              </span>
+            {/if}
           </div>
           <label class="mt-1 flex items-center gap-2 text-xs">
             <span class="w-24 shrink-0">Layer {bench.at + 1} of {plan.steps.length}</span>

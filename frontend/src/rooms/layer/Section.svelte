@@ -1,6 +1,8 @@
 <script lang="ts">
   import type { Workbench, Zone } from '../../api/client';
   import { words } from '../../parts/vocabulary.svelte';
+  import Choice from '../../parts/Choice.svelte';
+  import { savePng, saveSvg } from '../../parts/picture';
   import { cellsOf, COLUMN, columnsOf, type Cell } from './section';
 
   interface Props {
@@ -34,12 +36,35 @@
   const SKIN = 18;
   const LABELS = 112;
 
-  const zones = $derived(words.all?.zones ?? []);
-  const columns = $derived(columnsOf(plan, zones));
-  const cells = $derived(cellsOf(plan, zones));
+  let sides = $state<'both' | 'l' | 'r'>('both');
+  let scaled = $state<'ceilings' | 'films'>('ceilings');
+  let drawing = $state<SVGSVGElement>();
+
+  const all = $derived(words.all?.zones ?? []);
+  const zones = $derived(all.filter((zone) => sides === 'both' || !zone.side || zone.side === sides));
+  const columns = $derived(columnsOf(plan, all, zones));
+  const cells = $derived(cellsOf(plan, all, zones));
   const most = $derived(
-    Math.max(...columns.map((column) => Math.max(column.limit, column.load)), tallest, 10) * 1.04,
+    Math.max(
+      ...columns.map((column) => (scaled === 'films' ? column.load : Math.max(column.limit, column.load))),
+      tallest,
+      scaled === 'films' ? 2 : 10,
+    ) * 1.04,
   );
+  /** How each column lies once the chosen step is done, told by shape. */
+  const lies = $derived(at < 0 ? '' : (plan.states[at] ?? ''));
+  const LIES = {
+    w: { words: 'wet', path: 'M-6 0 q1.5 -4 3 0 t3 0 t3 0 t3 0' },
+    t: { words: 'tacky', path: 'M-6 0 h1.2 M-0.6 0 h1.2 M4.8 0 h1.2' },
+    s: { words: 'set', path: 'M-6 0 h12' },
+    p: { words: 'powdered', path: 'M-5 0 h.1 M0 0 h.1 M5 0 h.1' },
+  };
+
+  function lying(zone: Zone) {
+    const letter = lies[all.findIndex((each) => each.id === zone)] ?? 'b';
+    return letter in LIES ? LIES[letter as keyof typeof LIES] : null;
+  }
+
   const scale = $derived(PLOT / most);
   const width = $derived((columns.at(-1)?.x ?? 0) + COLUMN + LEFT + 4);
   const y = (um: number) => TOP + PLOT - um * scale;
@@ -136,6 +161,7 @@
   >
     <svg
       viewBox="0 0 {width} {TOP + PLOT + SKIN + LABELS}"
+      bind:this={drawing}
       class="block h-auto w-full min-w-[490px]"
       role="presentation"
       onpointerleave={leave}
@@ -173,7 +199,7 @@
           role="presentation"
           onpointerenter={() => onpoint(column.zone)}
         />
-        {#if column.limit > 0}
+        {#if column.limit > 0 && column.limit <= most}
           <line
             x1={LEFT + column.x}
             x2={LEFT + column.x + COLUMN - 1}
@@ -186,6 +212,20 @@
       {/each}
 
       <line x1={LEFT} x2={width - 4} y1={y(0)} y2={y(0)} stroke="var(--ink)" stroke-width="1.6" />
+      {#each columns as column (column.zone)}
+        {@const state = lying(column.zone)}
+        {#if state}
+          <g
+            transform="translate({LEFT + column.x + (COLUMN - 1) / 2} {y(0) + SKIN / 2})"
+            fill="none"
+            stroke-linecap="round"
+            pointer-events="none"
+          >
+            <path d={state.path} stroke="#fff" stroke-width="4" stroke-opacity="0.8" />
+            <path d={state.path} stroke="#111" stroke-width="1.8" />
+          </g>
+        {/if}
+      {/each}
       {#each cells as cell (`${cell.stepId}-${cell.zone}`)}
         {@const top = y(cell.from + cell.um)}
         {@const tall = Math.max(cell.um * scale, 0.8)}
@@ -289,6 +329,38 @@
       {/each}
     </svg>
   </div>
+  {#if !quiet}
+    <div class="no-print mt-1 flex flex-wrap items-center gap-2 text-xs">
+      <Choice
+        label="Sides"
+        value={sides}
+        options={[
+          { id: 'both', words: 'Both sides' },
+          { id: 'r', words: 'Right side and middle' },
+          { id: 'l', words: 'Left side and middle' },
+        ]}
+        onchoose={(next) => (sides = next)}
+      />
+      <Choice
+        label="Scale"
+        value={scaled}
+        options={[
+          { id: 'ceilings', words: 'To the ceilings' },
+          { id: 'films', words: 'To the films' },
+        ]}
+        onchoose={(next) => (scaled = next)}
+      />
+      <span class="label">{(PLOT / most).toFixed(1)} px a µm</span>
+      <span class="ml-auto flex gap-1">
+        <button class="btn h-7" onclick={() => drawing && saveSvg(drawing, `${plan.nickname}-section`)}
+          >SVG</button
+        >
+        <button class="btn h-7" onclick={() => drawing && void savePng(drawing, `${plan.nickname}-section`)}
+          >PNG</button
+        >
+      </span>
+    </div>
+  {/if}
   <figcaption
     id="{uid}-told"
     class="mt-1 flex flex-wrap items-center gap-x-4 gap-y-1 text-xs"
@@ -313,6 +385,19 @@
       <span class="flex items-center gap-1"
         ><svg width="12" height="12"><rect width="12" height="12" fill="url(#{uid}-over)" /></svg>over</span
       >
+      {#each Object.values(LIES) as state (state.words)}
+        <span class="flex items-center gap-1"
+          ><svg width="16" height="10" viewBox="-8 -5 16 10"
+            ><path
+              d={state.path}
+              fill="none"
+              stroke="var(--ink)"
+              stroke-width="1.8"
+              stroke-linecap="round"
+            /></svg
+          >{state.words}</span
+        >
+      {/each}
       <span class="flex items-center gap-1"
         ><svg width="12" height="12"
           ><rect

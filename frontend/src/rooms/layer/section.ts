@@ -27,10 +27,17 @@ export const GAP = 8;
 /** Powder drawn as film of the same mass: 1 mg/cm² stands 10 µm high. */
 export const POWDER_UM = 10;
 
-export function columnsOf(plan: Workbench, zones: { id: Zone; region: string }[]): Column[] {
+interface Named {
+  id: Zone;
+  region: string;
+}
+
+/** Columns of the zones that are shown; ``all`` is the order in which the core tells zones. */
+export function columnsOf(plan: Workbench, all: Named[], shown: Named[]): Column[] {
   let x = 0;
   let region = '';
-  return zones.map((zone, index) => {
+  return shown.map((zone) => {
+    const index = all.indexOf(zone);
     if (region && zone.region !== region) x += GAP;
     region = zone.region;
     const forecast = plan.forecast[zone.id];
@@ -47,13 +54,15 @@ export function columnsOf(plan: Workbench, zones: { id: Zone; region: string }[]
   });
 }
 
-export function cellsOf(plan: Workbench, zones: { id: Zone }[]): Cell[] {
-  const height = zones.map(() => 0);
+export function cellsOf(plan: Workbench, all: Named[], shown: Named[]): Cell[] {
+  const height = shown.map(() => 0);
+  const places = shown.map((zone) => all.indexOf(zone));
   const cells: Cell[] = [];
   plan.steps.forEach((step, s) => {
-    zones.forEach((zone, z) => {
-      const um = plan.film[s]?.[z] ?? 0;
-      const powder = plan.powder[s]?.[z] ?? 0;
+    shown.forEach((zone, z) => {
+      const place = places[z] ?? 0;
+      const um = plan.film[s]?.[place] ?? 0;
+      const powder = plan.powder[s]?.[place] ?? 0;
       if (um <= 0 && powder <= 0) return;
       const thick = um + powder * POWDER_UM;
       cells.push({
@@ -64,7 +73,7 @@ export function cellsOf(plan: Workbench, zones: { id: Zone }[]): Cell[] {
         from: height[z] ?? 0,
         um: thick,
         powder,
-        hex: plan.stages[s + 1]?.[z] ?? '#808080',
+        hex: plan.stages[s + 1]?.[place] ?? '#808080',
       });
       height[z] = (height[z] ?? 0) + thick;
     });

@@ -214,7 +214,8 @@
           </div>
         {/if}
       </section>
-      <section class="panel overflow-x-auto p-2.5" aria-label="Figures that differ">
+      <!-- svelte-ignore a11y_no_noninteractive_tabindex -->
+      <section class="panel overflow-x-auto p-2.5" aria-label="Figures that differ" tabindex="0">
         <h2 class="heading mb-1">Figures that differ</h2>
         {#if weigh.found.figures.length}
           <table class="w-full">

@@ -1,0 +1,92 @@
+<script lang="ts">
+  import { Dialog } from 'bits-ui';
+  import { navigate } from '../router';
+  import { shortcuts } from './shortcuts.svelte';
+
+  const uid = $props.id();
+  const rooms = [
+    { does: 'Go to the sitters', run: () => void navigate('/') },
+    { does: 'Go to the shelf', run: () => void navigate('/shelf') },
+    { does: 'Go to the house rules', run: () => void navigate('/house') },
+    { does: 'Show the shortcuts', run: () => (shortcuts.sheetOpen = true) },
+  ];
+  let sought = $state('');
+  let at = $state(0);
+  const found = $derived(
+    [...shortcuts.declared, ...rooms.map((each) => ({ ...each, keys: '' }))].filter((each) =>
+      each.does.toLowerCase().includes(sought.trim().toLowerCase()),
+    ),
+  );
+
+  $effect(() => {
+    if (shortcuts.menuOpen) sought = '';
+  });
+
+  function choose(run: (() => void) | undefined) {
+    if (!run) return;
+    shortcuts.menuOpen = false;
+    // The menu gives its focus back first, so that what is run may take it.
+    setTimeout(run);
+  }
+
+  function key(event: KeyboardEvent) {
+    const step = { ArrowDown: 1, ArrowUp: -1 }[event.key];
+    if (step !== undefined) {
+      event.preventDefault();
+      at = (at + step + found.length) % Math.max(1, found.length);
+      document.getElementById(`${uid}-${at}`)?.scrollIntoView({ block: 'nearest' });
+    } else if (event.key === 'Enter') {
+      event.preventDefault();
+      choose(found[at]?.run);
+    }
+  }
+</script>
+
+<Dialog.Root bind:open={shortcuts.menuOpen}>
+  <Dialog.Portal>
+    <Dialog.Overlay class="fixed inset-0 z-40 bg-black/40" />
+    <Dialog.Content
+      class="panel fixed top-24 left-1/2 z-50 w-[30rem] max-w-[94vw] -translate-x-1/2 p-2 shadow-lg"
+    >
+      <Dialog.Title class="sr-only">Commands</Dialog.Title>
+      <input
+        class="h-9 w-full rounded-sm border border-line bg-well px-2"
+        role="combobox"
+        aria-label="Search commands"
+        aria-expanded="true"
+        aria-controls="{uid}-list"
+        aria-activedescendant={found.length ? `${uid}-${at}` : undefined}
+        placeholder="What is to be done?"
+        bind:value={sought}
+        oninput={() => (at = 0)}
+        onkeydown={key}
+      />
+      {#if found.length}
+        <ul
+          id="{uid}-list"
+          role="listbox"
+          aria-label="Commands"
+          class="mt-1 max-h-80 overflow-auto"
+          tabindex="-1"
+        >
+          {#each found as each, place (each.does)}
+            <!-- The combobox above takes the keys. -->
+            <!-- svelte-ignore a11y_click_events_have_key_events -->
+            <li
+              id="{uid}-{place}"
+              role="option"
+              aria-selected={place === at}
+              class="flex cursor-pointer items-center justify-between rounded-sm px-2 py-1 {place === at
+                ? 'bg-accent-soft'
+                : ''}"
+              onpointerenter={() => (at = place)}
+              onclick={() => choose(each.run)}
+            >
+              {each.does}{#if each.keys}<kbd class="text-xs">{each.keys}</kbd>{/if}
+            </li>
+          {/each}
+        </ul>
+      {:else}<p id="{uid}-list" class="p-2" role="status">No command is called so.</p>{/if}
+    </Dialog.Content>
+  </Dialog.Portal>
+</Dialog.Root>
