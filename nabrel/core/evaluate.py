@@ -76,7 +76,7 @@ class Totals:
 
 @dataclass(frozen=True, slots=True)
 class Evaluation:
-    """A sequence with all that follows from it."""
+    """A sequence with all that follows from it, and the house it follows by."""
 
     sequence: Sequence
     reading: Reading
@@ -88,6 +88,7 @@ class Evaluation:
     touch_ups: tuple[TouchUp, ...]
     findings: tuple[Finding, ...]
     totals: Totals
+    house: House
 
     def off(self, zone: Zone) -> float:
         """CIEDE2000 of the finished zone from the intended complexion."""
@@ -150,6 +151,7 @@ def evaluate(
         touch_ups=touch_ups(zones, sequence.case.intent.wear_hours, house),
         findings=findings,
         totals=_totals(sequence, ledger, zones, products, house),
+        house=house,
     )
 
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import asdict
 from functools import lru_cache
 
 import numpy as np
@@ -11,6 +12,7 @@ from nabrel.core.case import Case, Product, Sitter
 from nabrel.core.compare import Difference, visible
 from nabrel.core.evaluate import Evaluation, rule_book
 from nabrel.core.face.presets import PRESET_CONDITIONS
+from nabrel.core.face.proportions import proportions_of
 from nabrel.core.face.reading import Reading, read
 from nabrel.core.face.strokes import ANCHORS
 from nabrel.core.film.spectra import delta_e, to_hex
@@ -172,6 +174,7 @@ def sitter(kept: KeptSitter, reading: Reading) -> w.SitterWire:
     return w.SitterWire(
         **_summary(kept, reading),
         shape=reading.shape,
+        proportions=_proportions(person),
         neck_hex=to_hex(np.array([person.neck]))[0] if person.neck else None,
         neck_de=round(neck_de, 1) if neck_de is not None else None,
         complexion_hex=to_hex(np.array([reading.complexion]))[0],
@@ -179,6 +182,10 @@ def sitter(kept: KeptSitter, reading: Reading) -> w.SitterWire:
         zones=zone_readings(reading),
         read_words=_read_words(reading),
     )
+
+
+def _proportions(sitter: Sitter) -> w.ProportionsWire:
+    return w.ProportionsWire(**asdict(proportions_of(sitter.measures)))
 
 
 def _read_words(reading: Reading) -> list[str]:
@@ -261,6 +268,7 @@ def workbench(kept: KeptSequence, evaluation: Evaluation, changed: Difference | 
         findings=[convert.finding_to(each) for each in evaluation.findings],
         totals=totals(evaluation),
         zones=zone_readings(evaluation.reading),
+        proportions=_proportions(sequence.case.sitter),
         difference=difference(changed) if changed else None,
     )
 
@@ -268,12 +276,11 @@ def workbench(kept: KeptSequence, evaluation: Evaluation, changed: Difference | 
 def _states(evaluation: Evaluation) -> list[str]:
     """How every zone lies when each step's work ends, a letter a zone."""
     ledger, steps = evaluation.ledger, evaluation.sequence.steps
-    house = House()
     found: list[str] = []
     for index, step in enumerate(steps):
         lying = ledger.before[index + 1] if index + 1 < len(steps) else ledger.after
         ends = ledger.starts[index] + step.active_s
-        found.append("".join(lying[zone].state(ends, house)[0] for zone in v.ZONES))
+        found.append("".join(lying[zone].state(ends, evaluation.house)[0] for zone in v.ZONES))
     return found
 
 

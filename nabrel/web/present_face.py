@@ -10,7 +10,6 @@ import numpy as np
 from nabrel.core.case import Lab
 from nabrel.core.face.measuring import Place, SkinReading, courses, moisture_band, newest, oil_band, place_words
 from nabrel.core.face.placement import SCULPTS
-from nabrel.core.face.proportions import proportions_of
 from nabrel.core.face.reading import Reading
 from nabrel.core.face.shape import read_shape
 from nabrel.core.face.strokes import MM_A_UNIT, strokes
@@ -39,7 +38,6 @@ def face(kept: KeptSitter, reading: Reading, dated: Sequence[tuple[int, SkinRead
         version=kept.version,
         record=convert.sitter_to(person),
         shape_reading=None if shape is None else wf.ShapeWire(**asdict(shape), says=shape.says),
-        proportions=wf.ProportionsWire(**asdict(proportions_of(person.measures))),
         mm_a_unit=MM_A_UNIT,
         strokes=[
             wf.StrokeWire(

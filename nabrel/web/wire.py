@@ -131,6 +131,18 @@ class ZoneReadingWire(Answer):
     oil_rate: float
 
 
+class ProportionsWire(Answer):
+    """Factors by which the face map is drawn wider, narrower, longer or shorter."""
+
+    length: float
+    jaw: float
+    forehead: float
+    brow_height: float
+    nose: float
+    eye_down: bool
+    nose_leans: int
+
+
 class SitterSummary(Answer):
     """A sitter in the list."""
 
@@ -148,6 +160,7 @@ class SitterWire(SitterSummary):
     """A sitter as read."""
 
     shape: str | None
+    proportions: ProportionsWire
     neck_hex: str | None
     neck_de: float | None
     complexion_hex: str
@@ -270,6 +283,7 @@ class WorkbenchWire(Answer):
     findings: list[m.FindingModel]
     totals: TotalsWire
     zones: list[ZoneReadingWire]
+    proportions: ProportionsWire
     difference: DifferenceWire | None = None
 
 

@@ -32,18 +32,6 @@ class ShapeWire(Answer):
     says: str
 
 
-class ProportionsWire(Answer):
-    """Factors by which the face map is drawn wider, narrower, longer or shorter."""
-
-    length: float
-    jaw: float
-    forehead: float
-    brow_height: float
-    nose: float
-    eye_down: bool
-    nose_leans: int
-
-
 class StrokeWire(Answer):
     """One stroke of a placement on the map's sheet, 320 by 400 units; moved in mm."""
 
@@ -98,7 +86,6 @@ class FaceWire(SitterWire):
     version: int
     record: m.SitterModel
     shape_reading: ShapeWire | None
-    proportions: ProportionsWire
     mm_a_unit: float
     strokes: list[StrokeWire]
     left_off: list[LeftOffWire]

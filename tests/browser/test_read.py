@@ -291,3 +291,19 @@ def test_the_workspace_goes_out_and_comes_back(quiet: Page, live: str, tmp_path:
     dialog.get_by_role("button", name="Replace everything").click()
     expect(quiet.get_by_text("The workspace is in")).to_be_visible()
     expect(quiet.get_by_role("link", name=re.compile("Wren"))).to_be_visible()
+
+
+@pytest.mark.parametrize("tab", ["Conditions", "Measures and placements", "Colour and probe", "Wishes", "Sitter"])
+def test_the_dark_room_reads_as_well(read: Page, tab: str):
+    read.get_by_role("button", name="Dark room").click()
+    read.get_by_role("tab", name=tab).click()
+    assert serious(read) == []
+
+
+@pytest.mark.parametrize("path", ["/", "/shelf", "/house"])
+def test_every_room_is_fit_in_the_dark(quiet: Page, live: str, path: str):
+    quiet.goto(f"{live}{path}")
+    quiet.get_by_role("button", name="Dark room").click()
+    expect(quiet.get_by_role("button", name="Light room")).to_be_visible()
+    expect(quiet.get_by_role("main")).not_to_contain_text("Opening")
+    assert serious(quiet) == []

@@ -2993,6 +2993,7 @@ export interface components {
              * @enum {string}
              */
             preset: "normal" | "dry" | "oily" | "combination" | "mature" | "textured" | "acne_prone" | "sensitive";
+            proportions: components["schemas"]["ProportionsWire"];
             /** Read Words */
             read_words: string[];
             /** Sequence Id */
@@ -3661,6 +3662,7 @@ export interface components {
             products: {
                 [key: string]: components["schemas"]["ProductModel"];
             };
+            proportions: components["schemas"]["ProportionsWire"];
             /** Read Through */
             read_through: components["schemas"]["ReadThroughModel"][];
             /** Redo Says */

@@ -168,6 +168,7 @@
             <div class="h-[min(30rem,60vh)]">
               <FaceMap
                 {colours}
+                proportions={sitter.proportions}
                 label="{sitter.nickname}, bare skin as read"
                 onpoint={(zone) => (pointed = zone)}
               />

@@ -279,6 +279,7 @@
             {#if beside === 'nothing'}
               <FaceMap
                 bind:drawing={chart}
+                proportions={plan.proportions}
                 colours={bench.colours}
                 chosen={bench.pointed ? [bench.pointed] : (bench.step?.zones ?? [])}
                 label="{plan.nickname}, {stageName}, in {words.light(plan.light).toLowerCase()}"
@@ -286,6 +287,7 @@
               />
             {:else}
               <FaceSlider
+                proportions={plan.proportions}
                 left={{ colours: bench.colours, words: stageName }}
                 right={{
                   colours: beside === 'bare' ? bench.coloursAt(-1) : bench.aimedAt,

@@ -1,7 +1,7 @@
 <script lang="ts">
-  import type { Light } from '../../api/client';
   import Choice from '../../parts/Choice.svelte';
   import Modal from '../../parts/Modal.svelte';
+  import LightsField from '../../parts/LightsField.svelte';
   import NumberField from '../../parts/NumberField.svelte';
   import { words } from '../../parts/vocabulary.svelte';
   import { WishesState } from './wishes.svelte';
@@ -15,13 +15,6 @@
     { name: 'finish', words: 'Finish', terms: words.all?.finishes ?? [] },
     { name: 'viewing', words: 'Seen', terms: words.all?.viewings ?? [] },
   ] as const);
-
-  function light(id: string, on: boolean) {
-    if (!wishes) return;
-    const now = wishes.value('lights');
-    const next = on ? [...now, id as Light] : now.filter((each) => each !== id);
-    if (next.length) wishes.set('lights', next);
-  }
 
   function consider() {
     if (!wishes?.any) return;
@@ -73,21 +66,7 @@
         onset={(humidity_percent) => wishes.set('climate', { ...climate, humidity_percent })}
       />
     </div>
-    <fieldset class="mt-3">
-      <legend class="label">Lights it is seen in</legend>
-      <div class="flex flex-wrap gap-3">
-        {#each words.all?.lights ?? [] as each (each.id)}
-          <label class="flex items-center gap-1.5"
-            ><input
-              type="checkbox"
-              class="accent-[var(--accent)]"
-              checked={wishes.value('lights').includes(each.id as Light)}
-              onchange={(event) => light(each.id, event.currentTarget.checked)}
-            />{each.words}</label
-          >
-        {/each}
-      </div>
-    </fieldset>
+    <LightsField value={wishes.value('lights')} onset={(lights) => wishes?.set('lights', lights)} />
     <h3 class="heading mt-4 mb-1">Ways of working</h3>
     <ul class="grid gap-x-6 gap-y-2 md:grid-cols-2">
       {#each words.all?.options ?? [] as option (option.name)}

@@ -1,7 +1,7 @@
 <script lang="ts">
   import X from '@lucide/svelte/icons/x';
-  import type { Intent } from '../../api/client';
   import Choice from '../../parts/Choice.svelte';
+  import LightsField from '../../parts/LightsField.svelte';
   import NumberField from '../../parts/NumberField.svelte';
   import { words } from '../../parts/vocabulary.svelte';
   import type { ReadState } from './read.svelte';
@@ -27,11 +27,6 @@
 
   function toggle<T extends string>(list: readonly T[], each: T, on: boolean): T[] {
     return on ? [...list, each] : list.filter((other) => other !== each);
-  }
-
-  function lights(id: string, on: boolean) {
-    const next = toggle(intent.lights ?? [], id as NonNullable<Intent['lights']>[number], on);
-    if (next.length) read.wish({ lights: next });
   }
 
   function avoidAlso() {
@@ -90,21 +85,7 @@
       onset={(humidity_percent) => read.wish({ climate: { ...climate, humidity_percent } })}
     />
   </div>
-  <fieldset class="mt-3">
-    <legend class="label">Lights it is seen in</legend>
-    <div class="flex flex-wrap gap-3">
-      {#each words.all?.lights ?? [] as each (each.id)}
-        <label class="flex items-center gap-1.5"
-          ><input
-            type="checkbox"
-            class="accent-[var(--accent)]"
-            checked={intent.lights?.includes(each.id as never) ?? false}
-            onchange={(event) => lights(each.id, event.currentTarget.checked)}
-          />{each.words}</label
-        >
-      {/each}
-    </div>
-  </fieldset>
+  <LightsField value={intent.lights ?? []} onset={(lights) => read.wish({ lights })} />
   <fieldset class="mt-3">
     <legend class="label">Features done in the same sitting</legend>
     <div class="flex flex-wrap gap-3">

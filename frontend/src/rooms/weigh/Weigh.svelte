@@ -166,6 +166,7 @@
             <div class="h-64">
               <FaceMap
                 colours={colours(each.plan)}
+                proportions={each.plan.proportions}
                 chosen={pointed ? [pointed] : []}
                 label="{LETTERS[place]}, {each.words}: the finished base in {words
                   .light(each.plan.light)
@@ -208,6 +209,7 @@
         {#if one && other}
           <div class="flex h-96 flex-col">
             <FaceSlider
+              proportions={one.plan.proportions}
               left={{ colours: colours(one.plan), words: one.words }}
               right={{ colours: colours(other.plan), words: other.words }}
             />
