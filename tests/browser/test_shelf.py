@@ -133,7 +133,7 @@ def test_a_kit_is_named_filled_and_taken_apart(shelf: Page):
     shelf.get_by_label("Name of the kit").fill("Lamp room")
     shelf.get_by_role("button", name="Begin it").click()
     shelf.get_by_role("checkbox", name="Milk cleanser in Lamp room").check()
-    expect(shelf.get_by_text("1 items")).to_be_visible()
+    expect(shelf.get_by_text("1 item", exact=True)).to_be_visible()
     shelf.get_by_role("checkbox", name="Only what is in it").check()
     expect(rows(shelf)).to_have_count(2)
     assert serious(shelf) == []

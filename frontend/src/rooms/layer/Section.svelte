@@ -52,7 +52,7 @@
     ) * 1.04,
   );
   /** How each column lies once the chosen step is done, told by shape. */
-  const lies = $derived(at < 0 ? '' : (plan.states[at] ?? ''));
+  const lies = $derived(at < 0 || quiet ? '' : (plan.states[at] ?? ''));
   const LIES = {
     w: { words: 'wet', path: 'M-6 0 q1.5 -4 3 0 t3 0 t3 0 t3 0' },
     t: { words: 'tacky', path: 'M-6 0 h1.2 M-0.6 0 h1.2 M4.8 0 h1.2' },

@@ -33,7 +33,9 @@
     <label class="flex items-center gap-1.5"
       ><input type="checkbox" class="accent-[var(--accent)]" bind:checked={shelf.onlyKit} />Only what is in it</label
     >
-    <span class="label">{shelf.named.items?.length ?? 0} items</span>
+    <span class="label"
+      >{shelf.named.items?.length ?? 0} {shelf.named.items?.length === 1 ? 'item' : 'items'}</span
+    >
     <button class="btn h-7" disabled={shelf.busy} onclick={() => shelf.takeApart()}>Take the kit apart</button
     >
   {/if}
