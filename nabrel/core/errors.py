@@ -21,6 +21,14 @@ class Impossible(Refused):
     """A well-formed request that the trade itself rules out, such as dusting off before baking."""
 
 
+class OutOfOrder(Impossible):
+    """An order of steps that cannot be worked; ``why`` says which step is in the way, and of what."""
+
+    def __init__(self, field: str, found: object, why: str) -> None:
+        self.why = why
+        super().__init__(field, found, f"an order that can be worked. {why}")
+
+
 class Fault(RuntimeError):
     """Our own mistake: a state the code should never reach."""
 

@@ -6,12 +6,13 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 
 from nabrel.core.case import Product
-from nabrel.core.errors import Impossible, Refused
-from nabrel.core.evaluate import Evaluation, evaluate
+from nabrel.core.errors import Impossible, OutOfOrder, Refused
+from nabrel.core.evaluate import Evaluation
 from nabrel.core.house import House
 from nabrel.core.kit.allergens import avoided
-from nabrel.core.plan.edits import Add, Edit, apply
+from nabrel.core.plan.edits import Add, Edit
 from nabrel.core.plan.step import FEATURE_KINDS, MIST_KINDS, POWDER_KINDS
+from nabrel.core.trial import try_edits
 from nabrel.core.vocabulary import SHEAR, STEP_KINDS, STEP_WORDS, Motion, Role, Severity, StepKind, Tool, Zone, in_order
 
 ROLES_FOR: Mapping[StepKind, tuple[Role, ...]] = {
@@ -30,7 +31,8 @@ _RANK: Mapping[Severity | None, int] = {None: 0, "advice": 1, "problem": 2, "sto
 class Place:
     """One place for a late step: before which step (None: at the end), what it costs in words, and the edit.
 
-    worst is the gravest new finding there, None where there is none; usual says that the order of work expects it here.
+    worst is the gravest new finding there, None where there is none; usual says that the order of work expects it here;
+    refused why the step cannot be done there at all, "" where it can.
     """
 
     before: str | None
@@ -38,33 +40,37 @@ class Place:
     worst: Severity | None
     usual: bool
     edits: tuple[Edit, ...]
+    refused: str = ""
 
 
-def late_places(evaluation: Evaluation, kind: StepKind, zones: tuple[Zone, ...], house: House) -> tuple[Place, ...]:
-    """Where a step of this kind on these zones could still go, the cheapest first.
+def late_places(
+    evaluation: Evaluation, kind: StepKind, zones: tuple[Zone, ...], house: House, item: str | None = None
+) -> tuple[Place, ...]:
+    """Where a step of this kind on these zones could still go, the cheapest first, impossible places last.
 
-    Only places that differ for these zones are tried: the beginning, and after each step that touched one of them.
+    ``item`` is the product to use, else the one that the plan or the kit suggests. Only places that differ for these
+    zones are tried: the beginning, and after each step that touched one of them.
     Refuses zones that are broken or none, and kinds for which the kit has nothing.
     """
     if not zones and kind not in ("light_check",):
         raise Refused("zones", [], "at least one zone")
     steps = evaluation.sequence.steps
-    known = {(f.rule, f.says) for f in evaluation.findings}
+    product = _product_for(evaluation, kind, item)
     expected = _usual_index(evaluation, kind)
     found: list[Place] = []
     for index in _gaps(evaluation, zones, expected):
         before = steps[index].id if index < len(steps) else None
-        edit = _proposal(evaluation, kind, zones, before, index, house)
-        after = evaluate(
-            apply(evaluation.sequence, [edit], evaluation.products, house),
-            house,
-            reading=evaluation.reading,
-            try_fixes=False,
-        )
-        new = [f for f in after.findings if (f.rule, f.says) not in known]
-        worst = new[0].severity if new else None
-        found.append(Place(before, tuple(f.says for f in new), worst, index == expected, (edit,)))
-    return tuple(sorted(found, key=lambda place: (_RANK[place.worst], len(place.costs), not place.usual)))
+        edit = _proposal(evaluation, kind, zones, before, index, product, house)
+        usual = index == expected
+        try:
+            tried = try_edits(evaluation, [edit], house)
+        except OutOfOrder as no:
+            found.append(Place(before, (), "stop", usual, (), no.why))
+        else:
+            found.append(Place(before, tuple(f.says for f in tried.come), tried.worst, usual, (edit,)))
+    return tuple(
+        sorted(found, key=lambda place: (bool(place.refused), _RANK[place.worst], len(place.costs), not place.usual))
+    )
 
 
 def _gaps(evaluation: Evaluation, zones: tuple[Zone, ...], expected: int) -> list[int]:
@@ -82,10 +88,15 @@ def _usual_index(evaluation: Evaluation, kind: StepKind) -> int:
 
 
 def _proposal(
-    evaluation: Evaluation, kind: StepKind, zones: tuple[Zone, ...], before: str | None, index: int, house: House
+    evaluation: Evaluation,
+    kind: StepKind,
+    zones: tuple[Zone, ...],
+    before: str | None,
+    index: int,
+    product: Product | None,
+    house: House,
 ) -> Add:
-    """The step itself: as the plan does it elsewhere, else the nearest item of a role that serves, in the usual amount."""
-    product = _product_for(evaluation, kind)
+    """The step itself: as the plan does it elsewhere, else in the usual amount and with a hand the zones bear."""
     tool, motion = _hand_for(evaluation, kind, zones, index, product)
     film, powder = _amount_for(evaluation, kind, product, house)
     return Add(
@@ -95,34 +106,47 @@ def _proposal(
     )  # fmt: skip
 
 
-def _product_for(evaluation: Evaluation, kind: StepKind) -> Product | None:
+def serving(evaluation: Evaluation, kind: StepKind) -> tuple[Product, ...]:
+    """The kit's items that could serve a kind of step, the one to take first; none where it needs none or has none."""
     roles = ROLES_FOR.get(kind)
     if roles is None:
-        return None
-    used = next((s.product for s in evaluation.sequence.steps if s.kind == kind and s.product), None)
-    if used:
-        return evaluation.products[used]
+        return ()
     avoid = evaluation.sequence.case.sitter.avoid
     items = [i for i in evaluation.products.values() if i.role in roles and not avoided(i, avoid)]
     if kind in POWDER_KINDS:
         items = [i for i in items if i.dry]
-    if not items:
-        raise Impossible("kind", kind, f"a kit with a {roles[0].replace('_', ' ')}")
+    used = next((s.product for s in evaluation.sequence.steps if s.kind == kind and s.product), None)
     target = evaluation.appearance.target
     aim = {"shade": -14.0, "bronze": -8.0, "light": 5.0, "glow": 12.0, "colour": -8.0}.get(kind, 0.0)
 
-    def off(item: Product) -> tuple[int, float, str]:
+    def off(item: Product) -> tuple[bool, int, float, str]:
         lab = item.lab or target
-        return (roles.index(item.role), abs(lab[0] - target[0] - aim) + 0.2 * abs(lab[1] - target[1]), item.id)
+        far = abs(lab[0] - target[0] - aim) + 0.2 * abs(lab[1] - target[1])
+        return (item.id != used, roles.index(item.role), far, item.id)
 
-    return min(items, key=off)
+    return tuple(sorted(items, key=off))
+
+
+def _product_for(evaluation: Evaluation, kind: StepKind, item: str | None) -> Product | None:
+    """The item asked for, else the first that serves; None for kinds that use none. Refuses where the kit has none."""
+    roles = ROLES_FOR.get(kind)
+    if roles is None:
+        return None
+    items = serving(evaluation, kind)
+    if item is not None:
+        items = tuple(each for each in items if each.id == item)
+        if not items:
+            raise Refused("product", item, f"the id of an item that serves to {STEP_WORDS[kind].lower()}")
+    if not items:
+        raise Impossible("kind", kind, f"a kit with a {roles[0].replace('_', ' ')}")
+    return items[0]
 
 
 def _amount_for(
     evaluation: Evaluation, kind: StepKind, product: Product | None, house: House
 ) -> tuple[float | None, float | None]:
     same = next((s for s in evaluation.sequence.steps if s.kind == kind and s.lays), None)
-    if same is not None:
+    if same is not None and product is not None and product.dry == (same.powder_mg_cm2 is not None):
         return same.film_um, same.powder_mg_cm2
     if product is None or not (product.tinted or kind == "prime"):
         return None, None
@@ -160,4 +184,4 @@ def told(place: Place, evaluation: Evaluation) -> str:
     """The place in words: "Before Set: nothing speaks against it"."""
     step = evaluation.sequence.step(place.before) if place.before else None
     where = f"Before {STEP_WORDS[step.kind].lower()}" if step else "At the end"
-    return f"{where}: {' '.join(place.costs) or 'nothing speaks against it.'}"
+    return f"{where}: {place.refused or ' '.join(place.costs) or 'nothing speaks against it.'}"

@@ -7,8 +7,9 @@ from dataclasses import dataclass, replace
 from typing import Literal
 
 from nabrel.core.case import Product
-from nabrel.core.errors import Impossible, Refused
+from nabrel.core.errors import Impossible, OutOfOrder, Refused
 from nabrel.core.house import House
+from nabrel.core.plan.possible import newly_impossible
 from nabrel.core.plan.step import LAYING_KINDS, MIST_KINDS, POWDER_KINDS, Accepted, Sequence, Step, take_for
 from nabrel.core.vocabulary import Motion, StepKind, Tool, Zone, in_order, places
 
@@ -132,9 +133,21 @@ Edit = SetAmount | SetHand | SetProduct | SetZones | SetWait | Move | Remove | A
 
 
 def apply(sequence: Sequence, edits: Iterable[Edit], products: Mapping[str, Product], house: House) -> Sequence:
-    """Apply edits in order. Refuses unknown steps and products, and what the trade rules out, with the reason."""
+    """Apply edits in order. Refuses unknown steps and products, and what the trade rules out, with the reason.
+
+    An order in which a step cannot be done (``plan.possible``) is refused where an edit brings it about by moving or
+    adding; what is taken out may leave a step without sense, which is the rule book's to say.
+    """
+    before = sequence
+    placed: tuple[str, str] | None = None
     for number, edit in enumerate(edits):
         sequence = _apply_one(sequence, edit, products, house, f"edits[{number}]")
+        if isinstance(edit, Move | Add):
+            placed = f"edits[{number}].before", edit.before or "the end"
+    if placed is not None:
+        stuck = newly_impossible(before.steps, sequence.steps)
+        if stuck is not None:
+            raise OutOfOrder(*placed, stuck.why)
     return sequence
 
 
@@ -348,25 +361,10 @@ def _within(field: str, value: float, low: float, high: float, unit: str) -> Non
 
 
 def _settled(sequence: Sequence, steps: list[Step], field: str) -> Sequence:
-    """The sequence with these steps, unless their order is impossible."""
-    for holds in (_dust_after_bake, _ids_once):
-        holds(steps, field)
-    return replace(sequence, steps=tuple(steps))
-
-
-def _dust_after_bake(steps: list[Step], field: str) -> None:
-    baked: set[Zone] = set()
-    bakes = any(step.kind == "bake" for step in steps)
-    for step in steps:
-        if step.kind == "bake":
-            baked.update(step.zones)
-        elif step.kind == "dust_off" and bakes and not baked & set(step.zones):
-            raise Impossible(field, f"{step.id} before the bake", "dusting off only after something was baked there")
-
-
-def _ids_once(steps: list[Step], field: str) -> None:
+    """The sequence with these steps; each id must stand once."""
     seen: set[str] = set()
     for step in steps:
         if step.id in seen:
             raise Refused(field, step.id, "each step id once")
         seen.add(step.id)
+    return replace(sequence, steps=tuple(steps))
