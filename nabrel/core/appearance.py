@@ -10,7 +10,7 @@ import numpy as np
 from nabrel.core.case import Product
 from nabrel.core.face.reading import Reading
 from nabrel.core.film.films import Film, blended
-from nabrel.core.film.spectra import Floats, delta_e, lab_of, surface, to_hex
+from nabrel.core.film.spectra import Floats, as_lab, delta_e, lab_of, surface, to_hex
 from nabrel.core.film.stack import Layer, finished, lay, powder_layer
 from nabrel.core.house import House
 from nabrel.core.kit.optics import film_for, layer_for
@@ -128,7 +128,7 @@ def appear(
         de=delta_e(lab, target_lab),
         film=ledger.film,
         powder=ledger.powder_laid,
-        target=(float(target_lab[0]), float(target_lab[1]), float(target_lab[2])),
+        target=as_lab(target_lab),
         target_hex=hexes[-1],
         read_through=read_through(sequence, ground, last, light),
     )

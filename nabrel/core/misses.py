@@ -11,7 +11,7 @@ import numpy as np
 from nabrel.core.appearance import Appearance
 from nabrel.core.case import Lab
 from nabrel.core.evaluate import Evaluation
-from nabrel.core.film.spectra import delta_e
+from nabrel.core.film.spectra import as_lab, delta_e
 from nabrel.core.plan.ledger import ZONE_INDEX
 from nabrel.core.solve.words import direction
 from nabrel.core.vocabulary import NOT_BASE, ZONES, StepKind, Zone, area_of
@@ -60,7 +60,7 @@ def missed(evaluation: Evaluation, after: int | None = None) -> Missed:
     found: list[Miss] = []
     for zone in (each for each in ZONES if each not in NOT_BASE):
         place = ZONE_INDEX[zone]
-        shown, aim = _triple(seen.lab[row, place]), _triple(aims[place])
+        shown, aim = as_lab(seen.lab[row, place]), as_lab(aims[place])
         purpose = next((ON_PURPOSE[s.kind] for s in steps[:row] if zone in s.zones and s.kind in ON_PURPOSE), "")
         found.append(Miss(zone, shown, aim, float(far[place]), direction(shown, aim), purpose))
     judged = [each for each in found if not each.purpose] or found
@@ -82,7 +82,3 @@ def _aim(evaluation: Evaluation, seen: Appearance, zone: Zone) -> Lab:
 @cache
 def _area(zone: Zone) -> float:
     return area_of((zone,))
-
-
-def _triple(values: np.ndarray) -> Lab:
-    return float(values[0]), float(values[1]), float(values[2])

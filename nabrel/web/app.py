@@ -16,6 +16,7 @@ from nabrel import __version__
 from nabrel.store.database import Database
 from nabrel.web import failures
 from nabrel.web.bench_questions import questions
+from nabrel.web.bench_trials import trials
 from nabrel.web.house_room import house_rules
 from nabrel.web.read_room import read_room
 from nabrel.web.remembered import Remembered
@@ -84,6 +85,7 @@ def create_app(database: Database) -> Application:
     app.register_api(home)
     app.register_api(layer)
     app.register_api(questions)
+    app.register_api(trials)
     app.register_api(house_rules)
     app.register_api(shelf)
     app.register_api(read_room)

@@ -11,7 +11,6 @@ from nabrel.core.case import Lab, Product
 from nabrel.core.errors import Refused
 from nabrel.core.film.spectra import lab_of, surface, to_hex
 from nabrel.core.kit.doses import passed_on
-from nabrel.core.late import late_places, told
 from nabrel.core.plan.correction import ZoneCorrection, correct_zone, edits_for
 from nabrel.core.plan.reach import reach
 from nabrel.core.plan.step import Sequence
@@ -126,25 +125,6 @@ def post_well(path: w.IdPath, query: w.LightQuery, body: w.WellBody) -> w.WellWi
 def get_schools(path: w.IdPath) -> m.SchoolsModel:
     """All six schools planned on this plan's face and wishes, the one that suits best first, with the reasons."""
     return convert.schools_to(rank_schools(stored_sequence(path.id).sequence.case, house()))
-
-
-@questions.post("/sequences/<id>/late", operation_id="late", responses={200: w.LateWire})
-def post_late(path: w.IdPath, body: w.LateBody) -> w.LateWire:
-    """Where a forgotten step could still go, and what each place costs; nothing is stored."""
-    evaluation = evaluated(stored_sequence(path.id))
-    found = late_places(evaluation, body.kind, tuple(body.zones), house())
-    return w.LateWire(
-        places=[
-            w.PlaceWire(
-                before=place.before,
-                says=told(place, evaluation),
-                worst=place.worst,
-                usual=place.usual,
-                edits=[convert.edit_to(edit) for edit in place.edits],
-            )
-            for place in found
-        ]
-    )
 
 
 @questions.get("/sequences/<id>/told", operation_id="told", responses={200: None})

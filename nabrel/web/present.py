@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import asdict
 from functools import lru_cache
+from typing import Any
 
 import numpy as np
 
@@ -20,6 +21,7 @@ from nabrel.core.house import PARAMETERS, House
 from nabrel.core.house.tables import VIEWING_EDGE
 from nabrel.core.plan.options import OPTIONS
 from nabrel.core.plan.planner import SCHOOLS
+from nabrel.core.trial import Trial
 from nabrel.formats import convert
 from nabrel.formats import models as m
 from nabrel.store.repositories import KeptSequence, KeptSitter
@@ -215,6 +217,30 @@ def difference(found: Difference) -> w.DifferenceWire:
             for f in found.figures
         ],
     )
+
+
+def trial(found: Trial) -> w.TrialWire:
+    """A trial."""
+    return w.TrialWire(**_tried(found))
+
+
+def preview(found: Trial) -> w.PreviewWire:
+    """A replan before it is kept."""
+    return w.PreviewWire(
+        **_tried(found),
+        intent=convert.intent_to(found.after.sequence.case.intent),
+        findings=len(found.after.findings),
+    )
+
+
+def _tried(found: Trial) -> dict[str, Any]:
+    return {
+        "difference": difference(found.difference),
+        "come": [convert.finding_to(each) for each in found.come],
+        "gone": [convert.finding_to(each) for each in found.gone],
+        "look_de": round(found.look_de, 1),
+        "look_zone": found.look_zone,
+    }
 
 
 def swatches(products: dict[str, Product]) -> dict[str, str]:

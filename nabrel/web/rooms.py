@@ -26,6 +26,7 @@ from nabrel.core.plan.edits import apply, say
 from nabrel.core.plan.step import Sequence
 from nabrel.core.plan.substitute import Substitute, mix_instead, substitutes
 from nabrel.core.recommend import plan
+from nabrel.core.trial import against
 from nabrel.core.vocabulary import SCHOOL_WORDS, SETTING_WORDS, Light
 from nabrel.formats import convert
 from nabrel.formats.reading import read_case
@@ -214,11 +215,7 @@ def post_preview(path: w.IdPath, body: w.IntentChange) -> w.PreviewWire:
     stored = stored_sequence(path.id)
     before = evaluated(stored)
     after = evaluate(replanned(stored.sequence, body), house())
-    return w.PreviewWire(
-        intent=convert.intent_to(after.sequence.case.intent),
-        difference=present.difference(compare(before, after)),
-        findings=len(after.findings),
-    )
+    return present.preview(against(before, after))
 
 
 @layer.post("/sequences/<id>/replan", operation_id="replan", responses={200: w.WorkbenchWire})
@@ -237,10 +234,10 @@ def post_replan(path: w.IdPath, query: w.LightQuery, body: w.ReplanBody) -> w.Wo
 
 
 @layer.get("/sequences/<id>/steps/<step>/candidates", operation_id="candidates", responses={200: w.CandidateList})
-def get_candidates(path: w.StepPath, query: w.LightQuery) -> w.CandidateList:
+def get_candidates(path: w.StepPath, query: w.ZoneQuery) -> w.CandidateList:
     """Products that could take this step's place, each with what it would do on this face."""
     now = evaluated(stored_sequence(path.id), query.light)
-    found = substitutes(now, path.step, house())
+    found = substitutes(now, path.step, house(), query.zone)
     shown = present.swatches({each.product.id: each.product for each in found})
     own = next((each.product for each in found if each.current), None)
     mix = mix_instead(now, own.id, house()) if own is not None and own.role == "foundation" else None
@@ -251,16 +248,21 @@ def get_candidates(path: w.StepPath, query: w.LightQuery) -> w.CandidateList:
 
 
 def _candidate(found: Substitute, swatch: str) -> w.CandidateWire:
+    beneath, result, finished = to_hex(np.array([found.beneath, found.lab, found.finished]))
     return w.CandidateWire(
         product=convert.product_to(found.product),
         swatch=swatch,
-        result_hex=to_hex(np.array([found.lab]))[0],
+        zone=found.zone,
+        beneath_hex=beneath,
+        result_hex=result,
         result_de=round(found.de, 1),
+        finished_hex=finished,
         look_de=round(found.look_de, 1),
         shade_shows=None if found.shade_shows is None else round(found.shade_shows, 1),
         worst_cake=round(found.worst_cake, 3),
         cost_change=None if found.cost_change is None else round(found.cost_change, 2),
         beads=found.beads,
+        agreement=found.agreement,
         current=found.current,
         edits=[convert.edit_to(edit) for edit in found.edits],
     )

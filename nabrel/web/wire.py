@@ -290,18 +290,23 @@ class WorkbenchWire(Answer):
 class CandidateWire(Answer):
     """A product that could take a step's place, with what it would do here.
 
-    result_hex and result_de are those of the step's largest zone once the step is on; the rest is of the whole plan.
+    On ``zone``: beneath_hex before the step, result_hex and result_de once it is on, finished_hex under the whole base.
+    The rest is of the whole plan.
     """
 
     product: m.ProductModel
     swatch: str
+    zone: v.Zone
+    beneath_hex: str
     result_hex: str
     result_de: float
+    finished_hex: str
     look_de: float
     shade_shows: float | None
     worst_cake: float
     cost_change: float | None
     beads: bool
+    agreement: str
     current: bool
     edits: list[m.EditModel]
 
@@ -313,11 +318,23 @@ class CandidateList(Answer):
     mix: m.RecipeModel | None = None
 
 
-class PreviewWire(Answer):
+class TrialWire(Answer):
+    """What a change would do, before it is kept: in words and figures, with the findings that come and go.
+
+    look_de is the largest CIEDE2000 between a zone's finished colour now and then, on look_zone.
+    """
+
+    difference: DifferenceWire
+    come: list[m.FindingModel]
+    gone: list[m.FindingModel]
+    look_de: float
+    look_zone: v.Zone
+
+
+class PreviewWire(TrialWire):
     """What a replan would bring, before it is kept."""
 
     intent: m.IntentModel
-    difference: DifferenceWire
     findings: int
 
 
@@ -412,31 +429,6 @@ class MixQuery(BaseModel):
     products: Annotated[int, Field(ge=1, le=3)] = 3
     finish: v.Finish | None = None
     instead: Annotated[str, Field(max_length=60)] | None = None
-
-
-class PlaceWire(Answer):
-    """One place for a late step: in words, its gravest new finding, and the edits that put it there."""
-
-    before: str | None
-    says: str
-    worst: v.Severity | None
-    usual: bool
-    edits: list[m.EditModel]
-
-
-class LateWire(Answer):
-    """Where a forgotten step could still go, the cheapest place first."""
-
-    places: list[PlaceWire]
-
-
-class LateBody(BaseModel):
-    """A forgotten step: its kind and zones."""
-
-    model_config = ConfigDict(strict=True, extra="forbid")
-
-    kind: v.StepKind
-    zones: Annotated[list[v.Zone], Field(max_length=40)]
 
 
 class BookRuleWire(Answer):
@@ -575,13 +567,19 @@ class StepPath(IdPath):
     step: Annotated[str, Field(max_length=64)]
 
 
-class ZonePath(IdPath):
-    """A sequence id and a zone in the path."""
-
-    zone: v.Zone
-
-
 class LightQuery(BaseModel):
     """The light to see under."""
 
     light: v.Light = "daylight"
+
+
+class ZoneQuery(LightQuery):
+    """The light to see under, and the zone to look at; the largest if none."""
+
+    zone: v.Zone | None = None
+
+
+class ZonePath(IdPath):
+    """A sequence id and a zone in the path."""
+
+    zone: v.Zone

@@ -335,6 +335,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sequences/{id}/aim": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Where and how far the look is from what is intended, once a step is done. */
+        get: operations["aim"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sequences/{id}/corrector/{zone}": {
         parameters: {
             query?: never;
@@ -386,6 +403,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sequences/{id}/head": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Which revision stands, for a tab that was left alone. */
+        get: operations["head"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sequences/{id}/late": {
         parameters: {
             query?: never;
@@ -395,7 +429,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Where a forgotten step could still go, and what each place costs; nothing is stored. */
+        /** Where a step could still be added, and what each place costs; nothing is stored. */
         post: operations["late"];
         delete?: never;
         options?: never;
@@ -412,6 +446,23 @@ export interface paths {
         };
         /** Recipes in whole drops for the complexion that this plan aims at. */
         get: operations["mix"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sequences/{id}/palette": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every kind of step that could be added, where this face asks for it, and the items that serve. */
+        get: operations["palette"];
         put?: never;
         post?: never;
         delete?: never;
@@ -522,6 +573,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sequences/{id}/steps/{step}/gaps": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every place where a step could stand among the others, and why it cannot where it cannot. */
+        get: operations["gaps"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sequences/{id}/steps/{step}/reach": {
         parameters: {
             query?: never;
@@ -550,6 +618,23 @@ export interface paths {
         get: operations["told"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sequences/{id}/try": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What edits would do to the plan as it stands; nothing is stored. */
+        post: operations["try_edits"];
         delete?: never;
         options?: never;
         head?: never;
@@ -616,6 +701,23 @@ export interface paths {
         };
         /** What changed from a version to the plan as it stands. */
         get: operations["version_difference"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sequences/{id}/versions/{number}/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The finished face of a version under a light. */
+        get: operations["version_look"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1068,6 +1170,23 @@ export interface components {
             zones?: ("forehead_centre" | "hairline" | "temple_l" | "temple_r" | "brow_bone_l" | "brow_bone_r" | "eyelid_l" | "eyelid_r" | "under_eye_l" | "under_eye_r" | "inner_corner_l" | "inner_corner_r" | "nose_bridge" | "nose_side_l" | "nose_side_r" | "nose_tip" | "cheek_apple_l" | "cheek_apple_r" | "cheekbone_l" | "cheekbone_r" | "cheek_hollow_l" | "cheek_hollow_r" | "smile_line_l" | "smile_line_r" | "upper_lip" | "below_lip" | "lips" | "chin" | "jaw_l" | "jaw_r" | "under_jaw" | "ear_l" | "ear_r" | "neck")[];
         };
         /**
+         * AimWire
+         * @description How far a look is from what is intended; the mean is by area over the zones that are judged.
+         */
+        AimWire: {
+            /** Mean De */
+            mean_de: number;
+            /** Says */
+            says: string;
+            /**
+             * Worst
+             * @enum {string}
+             */
+            worst: "forehead_centre" | "hairline" | "temple_l" | "temple_r" | "brow_bone_l" | "brow_bone_r" | "eyelid_l" | "eyelid_r" | "under_eye_l" | "under_eye_r" | "inner_corner_l" | "inner_corner_r" | "nose_bridge" | "nose_side_l" | "nose_side_r" | "nose_tip" | "cheek_apple_l" | "cheek_apple_r" | "cheekbone_l" | "cheekbone_r" | "cheek_hollow_l" | "cheek_hollow_r" | "smile_line_l" | "smile_line_r" | "upper_lip" | "below_lip" | "lips" | "chin" | "jaw_l" | "jaw_r" | "under_jaw" | "ear_l" | "ear_r" | "neck";
+            /** Zones */
+            zones: components["schemas"]["MissWire"][];
+        };
+        /**
          * AmountEdit
          * @description Change a step's film or powder.
          */
@@ -1167,17 +1286,24 @@ export interface components {
          * CandidateWire
          * @description A product that could take a step's place, with what it would do here.
          *
-         *     result_hex and result_de are those of the step's largest zone once the step is on; the rest is of the whole plan.
+         *     On ``zone``: beneath_hex before the step, result_hex and result_de once it is on, finished_hex under the whole base.
+         *     The rest is of the whole plan.
          */
         CandidateWire: {
+            /** Agreement */
+            agreement: string;
             /** Beads */
             beads: boolean;
+            /** Beneath Hex */
+            beneath_hex: string;
             /** Cost Change */
             cost_change: number | null;
             /** Current */
             current: boolean;
             /** Edits */
             edits: (components["schemas"]["AmountEdit"] | components["schemas"]["HandEdit"] | components["schemas"]["ProductEdit"] | components["schemas"]["ZonesEdit"] | components["schemas"]["WaitEdit"] | components["schemas"]["MoveEdit"] | components["schemas"]["RemoveEdit"] | components["schemas"]["AddEdit"] | components["schemas"]["SplitEdit"] | components["schemas"]["MergeEdit"] | components["schemas"]["AcceptEdit"])[];
+            /** Finished Hex */
+            finished_hex: string;
             /** Look De */
             look_de: number;
             product: components["schemas"]["ProductModel"];
@@ -1191,6 +1317,11 @@ export interface components {
             swatch: string;
             /** Worst Cake */
             worst_cake: number;
+            /**
+             * Zone
+             * @enum {string}
+             */
+            zone: "forehead_centre" | "hairline" | "temple_l" | "temple_r" | "brow_bone_l" | "brow_bone_r" | "eyelid_l" | "eyelid_r" | "under_eye_l" | "under_eye_r" | "inner_corner_l" | "inner_corner_r" | "nose_bridge" | "nose_side_l" | "nose_side_r" | "nose_tip" | "cheek_apple_l" | "cheek_apple_r" | "cheekbone_l" | "cheekbone_r" | "cheek_hollow_l" | "cheek_hollow_r" | "smile_line_l" | "smile_line_r" | "upper_lip" | "below_lip" | "lips" | "chin" | "jaw_l" | "jaw_r" | "under_jaw" | "ear_l" | "ear_r" | "neck";
         };
         /**
          * CarriedWire
@@ -1637,6 +1768,26 @@ export interface components {
             says: string;
         };
         /**
+         * GapList
+         * @description Every place for a step among the others, in order.
+         */
+        GapList: {
+            /** Gaps */
+            gaps: components["schemas"]["GapWire"][];
+        };
+        /**
+         * GapWire
+         * @description A place a step could stand: before which step (null: at the end); ``refused`` says why it cannot, "" if it can.
+         */
+        GapWire: {
+            /** Before */
+            before: string | null;
+            /** Here */
+            here: boolean;
+            /** Refused */
+            refused: string;
+        };
+        /**
          * HandEdit
          * @description Change a step's tool, motion or both.
          */
@@ -1658,6 +1809,16 @@ export interface components {
              * @default null
              */
             tool?: ("fingers" | "damp_sponge" | "dry_sponge" | "puff" | "dense_small_brush" | "detail_brush" | "stippling_brush" | "feathery_brush" | "buffing_brush" | "angled_brush" | "fluffy_brush" | "fan_brush" | "spatula" | "disposable_wand") | null;
+        };
+        /**
+         * HeadWire
+         * @description Where a plan stands: its revision, and what was done last.
+         */
+        HeadWire: {
+            /** Revision */
+            revision: number;
+            /** Says */
+            says: string;
         };
         /**
          * HouseWire
@@ -1875,7 +2036,7 @@ export interface components {
         };
         /**
          * LateBody
-         * @description A forgotten step: its kind and zones.
+         * @description A step to add: its kind, zones and product; without a product the one that the plan or the kit suggests.
          */
         LateBody: {
             /**
@@ -1883,6 +2044,11 @@ export interface components {
              * @enum {string}
              */
             kind: "cleanse" | "moisturise" | "eye_care" | "sunscreen" | "prime" | "correct" | "conceal" | "light" | "shade" | "bronze" | "glow" | "foundation" | "colour" | "spot_conceal" | "soften_edges" | "crease_check" | "set" | "bake" | "dust_off" | "clean_edge" | "mute_shine" | "melting_mist" | "setting_mist" | "press_back" | "edge_check" | "light_check" | "brows" | "eyes" | "lashes" | "lips";
+            /**
+             * Product
+             * @default null
+             */
+            product?: string | null;
             /** Zones */
             zones: ("forehead_centre" | "hairline" | "temple_l" | "temple_r" | "brow_bone_l" | "brow_bone_r" | "eyelid_l" | "eyelid_r" | "under_eye_l" | "under_eye_r" | "inner_corner_l" | "inner_corner_r" | "nose_bridge" | "nose_side_l" | "nose_side_r" | "nose_tip" | "cheek_apple_l" | "cheek_apple_r" | "cheekbone_l" | "cheekbone_r" | "cheek_hollow_l" | "cheek_hollow_r" | "smile_line_l" | "smile_line_r" | "upper_lip" | "below_lip" | "lips" | "chin" | "jaw_l" | "jaw_r" | "under_jaw" | "ear_l" | "ear_r" | "neck")[];
         };
@@ -1929,6 +2095,16 @@ export interface components {
              * @enum {string}
              */
             zone: "forehead_centre" | "hairline" | "temple_l" | "temple_r" | "brow_bone_l" | "brow_bone_r" | "eyelid_l" | "eyelid_r" | "under_eye_l" | "under_eye_r" | "inner_corner_l" | "inner_corner_r" | "nose_bridge" | "nose_side_l" | "nose_side_r" | "nose_tip" | "cheek_apple_l" | "cheek_apple_r" | "cheekbone_l" | "cheekbone_r" | "cheek_hollow_l" | "cheek_hollow_r" | "smile_line_l" | "smile_line_r" | "upper_lip" | "below_lip" | "lips" | "chin" | "jaw_l" | "jaw_r" | "under_jaw" | "ear_l" | "ear_r" | "neck";
+        };
+        /**
+         * LookWire
+         * @description The finished colours of a version, in the vocabulary's order of zones.
+         */
+        LookWire: {
+            /** Colours */
+            colours: string[];
+            /** Words */
+            words: string;
         };
         /**
          * MeasuresModel
@@ -2000,6 +2176,25 @@ export interface components {
             other: string;
             /** Step */
             step: string;
+        };
+        /**
+         * MissWire
+         * @description One zone against its aim: CIEDE2000, the way it misses in words, and why it differs on purpose if it does.
+         */
+        MissWire: {
+            /** Aim Hex */
+            aim_hex: string;
+            /** De */
+            de: number;
+            /** Purpose */
+            purpose: string;
+            /** Says */
+            says: string;
+            /**
+             * Zone
+             * @enum {string}
+             */
+            zone: "forehead_centre" | "hairline" | "temple_l" | "temple_r" | "brow_bone_l" | "brow_bone_r" | "eyelid_l" | "eyelid_r" | "under_eye_l" | "under_eye_r" | "inner_corner_l" | "inner_corner_r" | "nose_bridge" | "nose_side_l" | "nose_side_r" | "nose_tip" | "cheek_apple_l" | "cheek_apple_r" | "cheekbone_l" | "cheekbone_r" | "cheek_hollow_l" | "cheek_hollow_r" | "smile_line_l" | "smile_line_r" | "upper_lip" | "below_lip" | "lips" | "chin" | "jaw_l" | "jaw_r" | "under_jaw" | "ear_l" | "ear_r" | "neck";
         };
         /**
          * MixModel
@@ -2123,6 +2318,27 @@ export interface components {
             skin: number[];
         };
         /**
+         * OfferedWire
+         * @description A kind of step as it could be added; ``missing`` says what the kit lacks for it.
+         */
+        OfferedWire: {
+            /** Group */
+            group: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "cleanse" | "moisturise" | "eye_care" | "sunscreen" | "prime" | "correct" | "conceal" | "light" | "shade" | "bronze" | "glow" | "foundation" | "colour" | "spot_conceal" | "soften_edges" | "crease_check" | "set" | "bake" | "dust_off" | "clean_edge" | "mute_shine" | "melting_mist" | "setting_mist" | "press_back" | "edge_check" | "light_check" | "brows" | "eyes" | "lashes" | "lips";
+            /** Missing */
+            missing: string;
+            /** Products */
+            products: components["schemas"]["ServingWire"][];
+            /** Used */
+            used: number;
+            /** Zones */
+            zones: ("forehead_centre" | "hairline" | "temple_l" | "temple_r" | "brow_bone_l" | "brow_bone_r" | "eyelid_l" | "eyelid_r" | "under_eye_l" | "under_eye_r" | "inner_corner_l" | "inner_corner_r" | "nose_bridge" | "nose_side_l" | "nose_side_r" | "nose_tip" | "cheek_apple_l" | "cheek_apple_r" | "cheekbone_l" | "cheekbone_r" | "cheek_hollow_l" | "cheek_hollow_r" | "smile_line_l" | "smile_line_r" | "upper_lip" | "below_lip" | "lips" | "chin" | "jaw_l" | "jaw_r" | "under_jaw" | "ear_l" | "ear_r" | "neck")[];
+        };
+        /**
          * OptionWire
          * @description One way of working that is disputed, with its sides; the first is the usual one.
          */
@@ -2223,6 +2439,14 @@ export interface components {
             spot?: "after_foundation" | "before_foundation";
         };
         /**
+         * PaletteWire
+         * @description Every kind of step that could be added, in groups by what it is for.
+         */
+        PaletteWire: {
+            /** Offered */
+            offered: components["schemas"]["OfferedWire"][];
+        };
+        /**
          * ParameterDecisionModel
          * @description A house parameter decided otherwise.
          */
@@ -2290,6 +2514,8 @@ export interface components {
             before: string | null;
             /** Edits */
             edits: (components["schemas"]["AmountEdit"] | components["schemas"]["HandEdit"] | components["schemas"]["ProductEdit"] | components["schemas"]["ZonesEdit"] | components["schemas"]["WaitEdit"] | components["schemas"]["MoveEdit"] | components["schemas"]["RemoveEdit"] | components["schemas"]["AddEdit"] | components["schemas"]["SplitEdit"] | components["schemas"]["MergeEdit"] | components["schemas"]["AcceptEdit"])[];
+            /** Refused */
+            refused: string;
             /** Says */
             says: string;
             /** Usual */
@@ -2323,10 +2549,21 @@ export interface components {
          * @description What a replan would bring, before it is kept.
          */
         PreviewWire: {
+            /** Come */
+            come: components["schemas"]["FindingModel"][];
             difference: components["schemas"]["DifferenceWire"];
             /** Findings */
             findings: number;
+            /** Gone */
+            gone: components["schemas"]["FindingModel"][];
             intent: components["schemas"]["IntentModel"];
+            /** Look De */
+            look_de: number;
+            /**
+             * Look Zone
+             * @enum {string}
+             */
+            look_zone: "forehead_centre" | "hairline" | "temple_l" | "temple_r" | "brow_bone_l" | "brow_bone_r" | "eyelid_l" | "eyelid_r" | "under_eye_l" | "under_eye_r" | "inner_corner_l" | "inner_corner_r" | "nose_bridge" | "nose_side_l" | "nose_side_r" | "nose_tip" | "cheek_apple_l" | "cheek_apple_r" | "cheekbone_l" | "cheekbone_r" | "cheek_hollow_l" | "cheek_hollow_r" | "smile_line_l" | "smile_line_r" | "upper_lip" | "below_lip" | "lips" | "chin" | "jaw_l" | "jaw_r" | "under_jaw" | "ear_l" | "ear_r" | "neck";
         };
         /**
          * ProbeBody
@@ -2867,6 +3104,18 @@ export interface components {
             version?: 1;
         };
         /**
+         * ServingWire
+         * @description An item that serves a kind of step.
+         */
+        ServingWire: {
+            /** Hex */
+            hex: string | null;
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+        };
+        /**
          * ShapeWire
          * @description A shape class with its ratios and how sure it is, 0 to 1.
          */
@@ -3360,6 +3609,34 @@ export interface components {
             hour: number;
             /** Zones */
             zones: ("forehead_centre" | "hairline" | "temple_l" | "temple_r" | "brow_bone_l" | "brow_bone_r" | "eyelid_l" | "eyelid_r" | "under_eye_l" | "under_eye_r" | "inner_corner_l" | "inner_corner_r" | "nose_bridge" | "nose_side_l" | "nose_side_r" | "nose_tip" | "cheek_apple_l" | "cheek_apple_r" | "cheekbone_l" | "cheekbone_r" | "cheek_hollow_l" | "cheek_hollow_r" | "smile_line_l" | "smile_line_r" | "upper_lip" | "below_lip" | "lips" | "chin" | "jaw_l" | "jaw_r" | "under_jaw" | "ear_l" | "ear_r" | "neck")[];
+        };
+        /**
+         * TrialWire
+         * @description What a change would do, before it is kept: in words and figures, with the findings that come and go.
+         *
+         *     look_de is the largest CIEDE2000 between a zone's finished colour now and then, on look_zone.
+         */
+        TrialWire: {
+            /** Come */
+            come: components["schemas"]["FindingModel"][];
+            difference: components["schemas"]["DifferenceWire"];
+            /** Gone */
+            gone: components["schemas"]["FindingModel"][];
+            /** Look De */
+            look_de: number;
+            /**
+             * Look Zone
+             * @enum {string}
+             */
+            look_zone: "forehead_centre" | "hairline" | "temple_l" | "temple_r" | "brow_bone_l" | "brow_bone_r" | "eyelid_l" | "eyelid_r" | "under_eye_l" | "under_eye_r" | "inner_corner_l" | "inner_corner_r" | "nose_bridge" | "nose_side_l" | "nose_side_r" | "nose_tip" | "cheek_apple_l" | "cheek_apple_r" | "cheekbone_l" | "cheekbone_r" | "cheek_hollow_l" | "cheek_hollow_r" | "smile_line_l" | "smile_line_r" | "upper_lip" | "below_lip" | "lips" | "chin" | "jaw_l" | "jaw_r" | "under_jaw" | "ear_l" | "ear_r" | "neck";
+        };
+        /**
+         * TryBody
+         * @description Edits to try on the plan as it stands.
+         */
+        TryBody: {
+            /** Edits */
+            edits: (components["schemas"]["AmountEdit"] | components["schemas"]["HandEdit"] | components["schemas"]["ProductEdit"] | components["schemas"]["ZonesEdit"] | components["schemas"]["WaitEdit"] | components["schemas"]["MoveEdit"] | components["schemas"]["RemoveEdit"] | components["schemas"]["AddEdit"] | components["schemas"]["SplitEdit"] | components["schemas"]["MergeEdit"] | components["schemas"]["AcceptEdit"])[];
         };
         /**
          * TwinsWire
@@ -5674,6 +5951,76 @@ export interface operations {
             };
         };
     };
+    aim: {
+        parameters: {
+            query?: {
+                light?: "daylight" | "warm_lamp" | "led" | "shop_tube" | "flash" | "stage_warm";
+                after?: number | null;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AimWire"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     corrector: {
         parameters: {
             query?: never;
@@ -5880,6 +6227,73 @@ export interface operations {
             };
         };
     };
+    head: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HeadWire"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     late: {
         parameters: {
             query?: never;
@@ -5974,6 +6388,73 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["MixWire"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    palette: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PaletteWire"];
                 };
             };
             /** @description Not Found */
@@ -6382,6 +6863,7 @@ export interface operations {
         parameters: {
             query?: {
                 light?: "daylight" | "warm_lamp" | "led" | "shop_tube" | "flash" | "stage_warm";
+                zone?: ("forehead_centre" | "hairline" | "temple_l" | "temple_r" | "brow_bone_l" | "brow_bone_r" | "eyelid_l" | "eyelid_r" | "under_eye_l" | "under_eye_r" | "inner_corner_l" | "inner_corner_r" | "nose_bridge" | "nose_side_l" | "nose_side_r" | "nose_tip" | "cheek_apple_l" | "cheek_apple_r" | "cheekbone_l" | "cheekbone_r" | "cheek_hollow_l" | "cheek_hollow_r" | "smile_line_l" | "smile_line_r" | "upper_lip" | "below_lip" | "lips" | "chin" | "jaw_l" | "jaw_r" | "under_jaw" | "ear_l" | "ear_r" | "neck") | null;
             };
             header?: never;
             path: {
@@ -6399,6 +6881,74 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CandidateList"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    gaps: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                step: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GapList"];
                 };
             };
             /** @description Not Found */
@@ -6535,6 +7085,79 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    try_edits: {
+        parameters: {
+            query?: {
+                light?: "daylight" | "warm_lamp" | "led" | "shop_tube" | "flash" | "stage_warm";
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TryBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrialWire"];
+                };
             };
             /** @description Not Found */
             404: {
@@ -6814,6 +7437,76 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DifferenceWire"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    version_look: {
+        parameters: {
+            query?: {
+                light?: "daylight" | "warm_lamp" | "led" | "shop_tube" | "flash" | "stage_warm";
+            };
+            header?: never;
+            path: {
+                id: string;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LookWire"];
                 };
             };
             /** @description Not Found */

@@ -105,6 +105,11 @@ def luminance(reflectance: Floats) -> Floats:
     return np.asarray(reflectance @ weights("daylight")[:, 1])
 
 
+def as_lab(row: Floats) -> tuple[float, float, float]:
+    """One colour of an array, (3,), as plain numbers."""
+    return float(row[0]), float(row[1]), float(row[2])
+
+
 def delta_e(one: Floats, other: Floats) -> Floats:
     """CIEDE2000 between L*a*b* arrays (…, 3), broadcast; shape (…)."""
     return np.asarray(science().difference.delta_E_CIE2000(one, other), dtype=np.float64)

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
-from nabrel.core.vocabulary import Base
+from collections.abc import Iterable
+
+from nabrel.core.vocabulary import Base, join_words
 
 _BEADS_OVER: frozenset[Base] = frozenset({"silicone", "oil", "anhydrous"})
 
@@ -28,3 +30,12 @@ _A: dict[Base, str] = {
     "powder": "a powder",
     "alcohol": "an alcohol-based",
 }
+
+
+def agreement(upper: Base, beneath: Iterable[Base]) -> str:
+    """How a base lies on the unset layers beneath it, in a few words: "beads on silicone", "agrees with water"."""
+    lower = tuple(dict.fromkeys(beneath))
+    against = [base for base in lower if beads(base, upper)]
+    if against:
+        return f"beads on {join_words(against)}"
+    return f"agrees with {join_words(lower)}" if lower else "nothing unset beneath"

@@ -140,12 +140,15 @@ def apply(sequence: Sequence, edits: Iterable[Edit], products: Mapping[str, Prod
     """
     before = sequence
     placed: tuple[str, str] | None = None
+    moved: set[str] = set()
     for number, edit in enumerate(edits):
         sequence = _apply_one(sequence, edit, products, house, f"edits[{number}]")
         if isinstance(edit, Move | Add):
+            moved.update([edit.step] if isinstance(edit, Move) else [])
             placed = f"edits[{number}].before", edit.before or "the end"
     if placed is not None:
-        stuck = newly_impossible(before.steps, sequence.steps)
+        new = {step.id for step in sequence.steps if before.step(step.id) is None}
+        stuck = newly_impossible(before.steps, sequence.steps, moved | new)
         if stuck is not None:
             raise OutOfOrder(*placed, stuck.why)
     return sequence

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Container, Iterable, Mapping, Sequence
 from dataclasses import dataclass
 
 from nabrel.core.errors import Refused
@@ -12,12 +12,14 @@ from nabrel.core.vocabulary import STEP_WORDS, StepKind, Zone, places
 
 @dataclass(frozen=True, slots=True)
 class Cannot:
-    """A step that cannot be done where it stands, and what would have to come first."""
+    """A step that cannot be done where it stands, and what would have to come first; ``check`` if it only looks."""
 
     step: str
     why: str
+    check: bool = False
 
 
+_CHECKS: frozenset[StepKind] = frozenset({"crease_check", "edge_check", "light_check"})
 _NEEDS_SOMETHING: Mapping[StepKind, str] = {
     "soften_edges": "nothing lies {there} yet whose edge could be softened",
     "press_back": "nothing lies {there} yet to press back",
@@ -41,7 +43,7 @@ def cannot(steps: Sequence[Step]) -> tuple[Cannot, ...]:
     for step in steps:
         why = _why_not(step, laid, baked, sculpted)
         if why:
-            found.append(Cannot(step.id, f"{STEP_WORDS[step.kind]}: {why}"))
+            found.append(Cannot(step.id, f"{STEP_WORDS[step.kind]}: {why}", step.kind in _CHECKS))
         if step.kind == "bake":
             baked.update(step.zones)
         if step.lays and (step.kind in LAYING_KINDS or step.kind in POWDER_KINDS):
@@ -50,13 +52,17 @@ def cannot(steps: Sequence[Step]) -> tuple[Cannot, ...]:
     return tuple(found)
 
 
-def newly_impossible(before: Iterable[Step], after: Sequence[Step]) -> Cannot | None:
-    """The first step that a change makes impossible; None where it makes none so that was possible."""
+def newly_impossible(before: Iterable[Step], after: Sequence[Step], placed: Container[str]) -> Cannot | None:
+    """The first step that a change makes impossible; None where it makes none so that was possible.
+
+    A check that loses what it looks at is not in the way, unless it is itself one of those that were ``placed``.
+    """
     found = cannot(after)
     if not found:
         return None
     known = {each.step for each in cannot(tuple(before))}
-    return next((each for each in found if each.step not in known), None)
+    stuck = (each for each in found if each.step not in known and (not each.check or each.step in placed))
+    return next(stuck, None)
 
 
 def _there(zones: Sequence[Zone]) -> str:
@@ -97,7 +103,7 @@ def gaps(sequence: Sequence[Step], step_id: str) -> tuple[Gap, ...]:
     stands = sequence.index(own)
     found: list[Gap] = []
     for place in range(len(others) + 1):
-        stuck = newly_impossible(sequence, [*others[:place], own, *others[place:]])
+        stuck = newly_impossible(sequence, [*others[:place], own, *others[place:]], {step_id})
         before = others[place].id if place < len(others) else None
         found.append(Gap(before, stuck.why if stuck is not None else "", place == stands))
     return tuple(found)

@@ -11,15 +11,15 @@ from nabrel.core.case import Lab, Product
 from nabrel.core.compare import visible
 from nabrel.core.errors import Impossible, Refused
 from nabrel.core.evaluate import Evaluation, evaluate
-from nabrel.core.film.spectra import delta_e
+from nabrel.core.film.spectra import as_lab, delta_e
 from nabrel.core.house import House
 from nabrel.core.kit.allergens import avoided
-from nabrel.core.kit.bases import beads
+from nabrel.core.kit.bases import agreement, beads
 from nabrel.core.plan.edits import Edit, SetProduct, apply
 from nabrel.core.plan.ledger import ZONE_INDEX
 from nabrel.core.plan.step import Step
 from nabrel.core.solve.mix import MixAnswer, solve_mix
-from nabrel.core.vocabulary import ZONE_INFO, Role
+from nabrel.core.vocabulary import ZONE_INFO, Role, Zone
 
 ALLOWED: Mapping[Role, tuple[Role, ...]] = {
     "shade": ("shade", "bronzer", "concealer", "foundation"),
@@ -39,34 +39,43 @@ OTHER_ROLES_KEPT = 4
 class Substitute:
     """An item tried in every step that uses the product now.
 
-    lab and de are of the step's largest zone once the step is on; look_de is the mean CIEDE2000 between the finished
-    zones now and then; cover_change in contrast ratio, cost_change in the kit's currency; beads says that its base
-    would separate on what lies beneath.
+    zone is the one looked at: beneath is its colour before the step, lab and de once the step is on, finished once the
+    whole base is. look_de is the mean CIEDE2000 between the finished zones now and then; cover_change in contrast
+    ratio, cost_change in the kit's currency; agreement says how its base lies on what is beneath, and beads that it
+    would separate there.
     """
 
     product: Product
+    zone: Zone
+    beneath: Lab
     lab: Lab
     de: float
+    finished: Lab
     look_de: float
     shade_shows: float | None
     worst_cake: float
     cover_change: float
     cost_change: float | None
     beads: bool
+    agreement: str
     current: bool
     edits: tuple[Edit, ...]
 
 
-def substitutes(evaluation: Evaluation, step_id: str, house: House) -> tuple[Substitute, ...]:
+def substitutes(evaluation: Evaluation, step_id: str, house: House, zone: Zone | None = None) -> tuple[Substitute, ...]:
     """What could take a step's product's place: the one in use first, then the nearest in look.
 
-    Every item of the same role, and the nearest few of other roles that may serve. Refuses steps without a product.
+    Every item of the same role, and the nearest few of other roles that may serve, each looked at on ``zone``, or on
+    the largest of the step. Refuses steps without a product, and zones that the step leaves out.
     """
     sequence = evaluation.sequence
     step = sequence.step(step_id)
     if step is None or step.product is None:
         raise Refused("step", step_id, "a step of this sequence that uses a product")
+    if zone is not None and zone not in step.zones:
+        raise Refused("zone", zone, f"a zone of step {step_id}: {', '.join(step.zones)}")
     own = evaluation.products[step.product]
+    looked_at = _largest(step.zones) if zone is None else zone
     allowed = ALLOWED.get(own.role, (own.role,))
     found: list[Substitute] = []
     for item in evaluation.products.values():
@@ -75,10 +84,14 @@ def substitutes(evaluation: Evaluation, step_id: str, house: House) -> tuple[Sub
             continue
         if item.role != own.role and (item.shimmers or _far(item, own, house)):
             continue
-        found.append(_tried(evaluation, step, item, house))
+        found.append(_tried(evaluation, step, item, looked_at, house))
     ranked = sorted(found, key=lambda each: (not each.current, each.look_de, each.product.id))
     others = [each for each in ranked if each.product.role != own.role][:OTHER_ROLES_KEPT]
     return tuple(each for each in ranked if each.product.role == own.role or each in others)
+
+
+def _largest(zones: tuple[Zone, ...]) -> Zone:
+    return max(zones, key=lambda each: ZONE_INFO[each].area_cm2)
 
 
 def mix_instead(evaluation: Evaluation, product_id: str, house: House) -> MixAnswer | None:
@@ -99,7 +112,7 @@ def _far(item: Product, own: Product, house: House) -> bool:
     return item.lab is None or own.lab is None or abs(item.lab[0] - own.lab[0]) > house.substitute_far_l
 
 
-def _tried(evaluation: Evaluation, step: Step, item: Product, house: House) -> Substitute:
+def _tried(evaluation: Evaluation, step: Step, item: Product, zone: Zone, house: House) -> Substitute:
     sequence = evaluation.sequence
     steps = [s for s in sequence.steps if s.kind == step.kind and s.product == step.product]
     current = item.id == step.product
@@ -108,25 +121,30 @@ def _tried(evaluation: Evaluation, step: Step, item: Product, house: House) -> S
     if not current:
         swapped = apply(sequence, edits, evaluation.products, house)
         tried = evaluate(swapped, house, evaluation.appearance.light, evaluation.reading, try_fixes=False)
-    largest = ZONE_INDEX[max(step.zones, key=lambda each: ZONE_INFO[each].area_cm2)]
+    place = ZONE_INDEX[zone]
     index = sequence.steps.index(step)
-    lab = tried.appearance.lab[index + 1, largest]
+    course = tried.appearance.lab[:, place]
     columns = [ZONE_INDEX[zone] for s in steps for zone in s.zones]
     look = delta_e(tried.appearance.lab[-1, columns], evaluation.appearance.lab[-1, columns])
-    lower = {evaluation.ledger.before[index][zone].top_base for zone in step.zones}
+    lying = (evaluation.ledger.before[index][each].top_base for each in step.zones)
+    beneath = tuple(dict.fromkeys(base for base in lying if base is not None))
     has_shade = any(row.kind == "shade" for row in tried.appearance.read_through)
     own = evaluation.products[step.product or ""]
     was, now = evaluation.totals.cost, tried.totals.cost
     return Substitute(
         product=item,
-        lab=(float(lab[0]), float(lab[1]), float(lab[2])),
-        de=float(tried.appearance.de[index + 1, largest]),
+        zone=zone,
+        beneath=as_lab(course[index]),
+        lab=as_lab(course[index + 1]),
+        de=float(tried.appearance.de[index + 1, place]),
+        finished=as_lab(course[-1]),
         look_de=float(np.mean(look)),
         shade_shows=visible(tried, "shade") if has_shade else None,
         worst_cake=tried.totals.worst_cake,
         cover_change=(item.cover or 0.0) - (own.cover or 0.0),
         cost_change=None if was is None or now is None else now - was,
-        beads=any(base is not None and beads(base, item.base) for base in lower),
+        beads=any(beads(base, item.base) for base in beneath),
+        agreement=agreement(item.base, beneath),
         current=current,
         edits=edits,
     )

@@ -1,0 +1,114 @@
+"""What is tried before it is kept, over HTTP."""
+
+from __future__ import annotations
+
+import pytest
+
+from nabrel.core.palette import GROUPS
+from nabrel.core.vocabulary import NOT_BASE, ZONES
+from nabrel.web.app import create_app
+
+
+@pytest.fixture
+def client(demo_database):
+    return create_app(demo_database).test_client()
+
+
+@pytest.fixture
+def bench(client):
+    sequence = client.get("/api/sitters").json["sitters"][0]["sequence_id"]
+    return client.get(f"/api/sequences/{sequence}").json
+
+
+def step_of(bench, kind):
+    return next(step for step in bench["steps"] if step["kind"] == kind)
+
+
+def where(bench, tail):
+    return f"/api/sequences/{bench['id']}/{tail}"
+
+
+def attempt(client, bench, *edits):
+    return client.post(where(bench, "try"), json={"edits": list(edits)})
+
+
+def test_a_tried_edit_tells_its_findings_and_stores_nothing(client, bench):
+    step = step_of(bench, "foundation")["id"]
+    thick = {"edit": "amount", "step": step, "film_um": 30.0}
+    found = attempt(client, bench, thick).json
+    assert {each["severity"] for each in found["come"]} >= {"problem"}
+    assert found["gone"] == []
+    assert found["look_de"] > 0
+    assert client.get(where(bench, "head")).json["revision"] == bench["revision"]
+    done = client.post(where(bench, "edits"), json={"revision": bench["revision"], "edits": [thick]}).json
+    assert done["difference"] == found["difference"]
+    assert client.get(where(bench, "head")).json == {"revision": done["revision"], "says": "Foundation: 6 to 30 µm"}
+
+
+def test_a_place_that_cannot_be_worked_is_refused_with_the_reason(client, bench):
+    soften, clean = step_of(bench, "soften_edges")["id"], step_of(bench, "cleanse")["id"]
+    gaps = client.get(where(bench, f"steps/{soften}/gaps")).json["gaps"]
+    assert gaps[0]["before"] == clean
+    assert "nothing lies there yet" in gaps[0]["refused"]
+    answer = attempt(client, bench, {"edit": "move", "step": soften, "before": clean})
+    assert answer.status_code == 422
+    assert gaps[0]["refused"] in answer.json["says"]
+
+
+@pytest.mark.parametrize(
+    "body",
+    [{}, {"edits": []}, {"edits": [{"edit": "fly"}]}, {"edits": [{"edit": "remove", "step": "s999"}]}, {"edits": 3}],
+)
+def test_what_is_no_edit_is_refused(client, bench, body):
+    assert client.post(where(bench, "try"), json=body).status_code == 422
+
+
+def test_the_palette_offers_every_kind_with_items_and_zones(client, bench):
+    offered = client.get(where(bench, "palette")).json["offered"]
+    assert [each["kind"] for each in offered] == [kind for kinds in GROUPS.values() for kind in kinds]
+    foundation = next(each for each in offered if each["kind"] == "foundation")
+    assert foundation["products"][0]["id"] == step_of(bench, "foundation")["product"]
+    assert foundation["products"][0]["hex"].startswith("#")
+
+
+def test_a_step_from_the_palette_is_placed(client, bench):
+    offered = client.get(where(bench, "palette")).json["offered"]
+    bronze = next(each for each in offered if each["kind"] == "bronze")
+    body = {"kind": "bronze", "zones": bronze["zones"], "product": bronze["products"][-1]["id"]}
+    best = client.post(where(bench, "late"), json=body).json["places"][0]
+    done = client.post(where(bench, "edits"), json={"revision": bench["revision"], "edits": best["edits"]}).json
+    assert step_of(done, "bronze")["product"] == body["product"]
+
+
+def test_the_aim_is_told_by_zone_and_step(client, bench):
+    bare = client.get(where(bench, "aim?after=-1")).json
+    done = client.get(where(bench, "aim")).json
+    assert [each["zone"] for each in done["zones"]] == [zone for zone in ZONES if zone not in NOT_BASE]
+    assert done["mean_de"] < bare["mean_de"]
+    assert done["says"].startswith(f"On average {done['mean_de']}")
+    assert client.get(where(bench, "aim?after=99")).status_code == 422
+    lamp = client.get(where(bench, "aim?light=warm_lamp")).json
+    assert lamp["zones"][0]["aim_hex"] != done["zones"][0]["aim_hex"]
+
+
+def test_a_version_is_looked_at_without_taking_it(client, bench):
+    step = step_of(bench, "foundation")["id"]
+    edit = {"edit": "amount", "step": step, "film_um": 20.0}
+    now = client.post(where(bench, "edits"), json={"revision": bench["revision"], "edits": [edit]}).json
+    first = client.get(where(bench, f"versions/{bench['revision']}/look")).json
+    assert first["colours"] == bench["stages"][-1] != now["stages"][-1]
+    assert first["words"] == f"Revision {bench['revision']}"
+    assert client.get(where(bench, "versions/999/look")).status_code == 404
+
+
+def test_a_candidate_is_looked_at_on_one_zone(client, bench):
+    step = step_of(bench, "foundation")
+    found = client.get(where(bench, f"steps/{step['id']}/candidates?zone={step['zones'][0]}")).json["candidates"]
+    assert {each["zone"] for each in found} == {step["zones"][0]}
+    assert len({each["beneath_hex"] for each in found}) == 1
+    assert len({each["result_hex"] for each in found}) > 3
+    water = next(each for each in found if each["product"]["base"] == "water")
+    assert water["agreement"].startswith(("agrees with", "beads on", "nothing unset"))
+    assert water["beads"] == water["agreement"].startswith("beads")
+    outside = next(zone for zone in ZONES if zone not in step["zones"])
+    assert client.get(where(bench, f"steps/{step['id']}/candidates?zone={outside}")).status_code == 422
