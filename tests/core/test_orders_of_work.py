@@ -89,7 +89,7 @@ FAULTS = [
     (SHEER, [SetAmount("s5", film_um=30.0)], "within-what-it-carries", "s5"),
     (SHEER, [SetProduct("s5", G + "deeper-foundation"), SetAmount("s5", film_um=14.0)], "complexion-is-met", "s5"),
     (OILY, [Remove("s12")], "bake-then-dust", "s10"),
-    (OILY, [Move("s8", "s10")], "set-in-time", "s9"),
+    (OILY, [Move("s11", "s10")], "set-in-time", "s9"),
     (OILY, [SetProduct("s2", G + "cream-moisturiser")], "no-oil-on-blemishes", "s2"),
     (OILY, [SetHand("s10", tool="stippling_brush")], "clean-brush-for-powder", "s10"),
     (MATURE, [Add("bake", ("under_eye_l", "under_eye_r"), "s10", G + "setting-powder", powder_mg_cm2=0.8, tool="puff",
