@@ -115,14 +115,16 @@ def serving(evaluation: Evaluation, kind: StepKind) -> tuple[Product, ...]:
     items = [i for i in evaluation.products.values() if i.role in roles and not avoided(i, avoid)]
     if kind in POWDER_KINDS:
         items = [i for i in items if i.dry]
-    used = next((s.product for s in evaluation.sequence.steps if s.kind == kind and s.product), None)
+    steps = evaluation.sequence.steps
+    used = next((s.product for s in steps if s.kind == kind and s.product), None)
+    elsewhere = {s.product for s in steps}
     target = evaluation.appearance.target
     aim = {"shade": -14.0, "bronze": -8.0, "light": 5.0, "glow": 12.0, "colour": -8.0}.get(kind, 0.0)
 
-    def off(item: Product) -> tuple[bool, int, float, str]:
+    def off(item: Product) -> tuple[bool, int, bool, float, str]:
         lab = item.lab or target
         far = abs(lab[0] - target[0] - aim) + 0.2 * abs(lab[1] - target[1])
-        return (item.id != used, roles.index(item.role), far, item.id)
+        return (item.id != used, roles.index(item.role), item.id not in elsewhere, far, item.id)
 
     return tuple(sorted(items, key=off))
 

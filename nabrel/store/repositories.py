@@ -5,10 +5,11 @@ from __future__ import annotations
 from collections.abc import Iterable
 from dataclasses import dataclass
 from datetime import UTC, datetime
+from typing import Any
 from uuid import uuid4
 
 from pydantic import BaseModel
-from sqlalchemy import func, select
+from sqlalchemy import CursorResult, Result, func, select, update
 from sqlalchemy.orm import Session
 
 from nabrel.core.case import Case, Intent, Product, Sitter
@@ -66,6 +67,11 @@ def now() -> datetime:
     return datetime.now(UTC).replace(tzinfo=None)
 
 
+def _hit(taken: Result[Any]) -> bool:
+    """Whether an update found its row."""
+    return isinstance(taken, CursorResult) and taken.rowcount > 0
+
+
 def text_of(model: BaseModel) -> str:
     """A model as the tables keep it."""
     return model.model_dump_json(exclude_none=True)
@@ -120,10 +126,16 @@ class Sitters:
 
     def change(self, sitter_id: str, version: int, sitter: Sitter, intent: Intent) -> None:
         """Keep a changed record made on ``version``. Refuses where that one no longer stands."""
-        row = self._session.get(SitterRow, sitter_id)
+        taken = self._session.execute(
+            update(SitterRow)
+            .where(SitterRow.id == sitter_id, SitterRow.version == version)
+            .values(changed_at=now())
+            .execution_options(synchronize_session=False)
+        )
+        row = self._session.get(SitterRow, sitter_id, populate_existing=True)
         if row is None:
             raise Missing("sitter", sitter_id, "the id of a stored sitter")
-        if row.version != version:
+        if not _hit(taken):
             raise Stale("version", version, f"{row.version}, which stands now: reload to see what changed")
         row.sitter, row.intent = text_of(convert.sitter_to(sitter)), text_of(convert.intent_to(intent))
         row.nickname, row.version, row.changed_at = sitter.nickname, row.version + 1, now()
@@ -272,10 +284,21 @@ class Sequences:
         self._session.flush()
 
     def stands(self, sequence_id: str, revision: int) -> None:
-        """Refuse where this revision is not the one that stands: another tab or person changed the sequence."""
-        head = self._row(sequence_id).head
-        if head != revision:
-            raise Stale("revision", revision, f"{head}, which stands now: reload to see what changed")
+        """Refuse where this revision is not the one that stands: another tab or person changed the sequence.
+
+        Asked as a write, before anything is read: from here to the end of the session nobody else can change it.
+        """
+        taken = self._session.execute(
+            update(SequenceRow)
+            .where(SequenceRow.id == sequence_id, SequenceRow.head == revision)
+            .values(changed_at=now())
+            .execution_options(synchronize_session=False)
+        )
+        row = self._session.get(SequenceRow, sequence_id, populate_existing=True)
+        if row is None:
+            raise Missing("sequence", sequence_id, "the id of a stored sequence")
+        if not _hit(taken):
+            raise Stale("revision", revision, f"{row.head}, which stands now: reload to see what changed")
 
     def versions(self, sequence_id: str) -> tuple[Version, ...]:
         """Every revision, the newest first. Refuses an unknown id."""

@@ -185,8 +185,8 @@ def post_edits(path: w.IdPath, query: w.LightQuery, body: w.EditsBody) -> w.Work
     """Apply edits made on a revision; answers with everything recomputed and what changed."""
     with database().session() as session:
         sequences = Sequences(session)
-        stored = sequences.get(path.id)
         sequences.stands(path.id, body.revision)
+        stored = sequences.get(path.id)
         before = evaluated(stored, query.light)
         edits = [convert.edit_from(edit) for edit in body.edits]
         edited = apply(stored.sequence, edits, before.products, house())
@@ -223,8 +223,8 @@ def post_replan(path: w.IdPath, query: w.LightQuery, body: w.ReplanBody) -> w.Wo
     """Plan anew with a changed intent, as a new revision: undo brings the former plan back."""
     with database().session() as session:
         sequences = Sequences(session)
-        stored = sequences.get(path.id)
         sequences.stands(path.id, body.revision)
+        stored = sequences.get(path.id)
         planned = replanned(stored.sequence, body)
         sequences.save(path.id, body.revision, planned, _replan_says(body))
         now = sequences.get(path.id)
@@ -277,8 +277,8 @@ def stored_sequence(sequence_id: str) -> KeptSequence:
 def _walk(sequence_id: str, revision: int, light: Light, *, back: bool) -> w.WorkbenchWire:
     with database().session() as session:
         sequences = Sequences(session)
-        stored = sequences.get(sequence_id)
         sequences.stands(sequence_id, revision)
+        stored = sequences.get(sequence_id)
         if back:
             sequences.undo(sequence_id)
         else:

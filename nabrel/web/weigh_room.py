@@ -106,8 +106,8 @@ def post_take_weighed(path: w.IdPath, query: w.LightQuery, body: ww.TakeWeighedB
     """Make a candidate the plan, as a new revision."""
     with database().session() as session:
         sequences = Sequences(session)
-        stored = sequences.get(path.id)
         sequences.stands(path.id, body.revision)
+        stored = sequences.get(path.id)
         chosen = _sequence(stored, body.candidate)
         if chosen != stored.sequence:
             sequences.save(path.id, body.revision, chosen, f"Weighed: {_words(stored, body.candidate)}"[:300])

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from concurrent.futures import ThreadPoolExecutor
+
 import pytest
 
 from nabrel.core.palette import GROUPS
@@ -112,3 +114,31 @@ def test_a_candidate_is_looked_at_on_one_zone(client, bench):
     assert water["beads"] == water["agreement"].startswith("beads")
     outside = next(zone for zone in ZONES if zone not in step["zones"])
     assert client.get(where(bench, f"steps/{step['id']}/candidates?zone={outside}")).status_code == 422
+
+
+def test_of_edits_made_at_the_same_moment_one_stands_and_the_others_are_told(client, bench, demo_database):
+    step = step_of(bench, "foundation")["id"]
+    application = create_app(demo_database)
+
+    def send(film):
+        body = {"revision": bench["revision"], "edits": [{"edit": "amount", "step": step, "film_um": film}]}
+        return application.test_client().post(where(bench, "edits"), json=body).status_code
+
+    with ThreadPoolExecutor(4) as hands:
+        codes = sorted(hands.map(send, [3.0, 4.0, 5.0, 7.0]))
+    assert codes == [200, 409, 409, 409]
+    assert client.get(where(bench, "head")).json["revision"] == bench["revision"] + 1
+
+
+def test_of_undo_and_edit_made_at_the_same_moment_one_stands(client, bench, demo_database):
+    step = step_of(bench, "foundation")["id"]
+    edit = {"edit": "amount", "step": step, "film_um": 3.0}
+    now = client.post(where(bench, "edits"), json={"revision": bench["revision"], "edits": [edit]}).json
+    application = create_app(demo_database)
+
+    def send(tail):
+        body = {"revision": now["revision"]} | ({"edits": [{**edit, "film_um": 4.0}]} if tail == "edits" else {})
+        return application.test_client().post(where(bench, tail), json=body).status_code
+
+    with ThreadPoolExecutor(2) as hands:
+        assert sorted(hands.map(send, ["edits", "undo"])) == [200, 409]

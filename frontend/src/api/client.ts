@@ -56,6 +56,11 @@ export type WorkspacePreview = Schemas['WorkspacePreviewWire'];
 export type Weighing = Schemas['WeighWire'];
 export type CandidateSpec = Schemas['CandidateSpec'];
 export type Version = Schemas['VersionWire'];
+export type Trial = Schemas['TrialWire'];
+export type Gap = Schemas['GapWire'];
+export type Offered = Schemas['OfferedWire'];
+export type Aim = Schemas['AimWire'];
+export type Look = Schemas['LookWire'];
 type Problem = Schemas['Problem'];
 
 export const api = createClient<paths>({ baseUrl: '/' });

@@ -7,31 +7,41 @@
     unit: string;
     step: number;
     most: number;
-    onset: (value: number) => void;
+    onset: (value: number) => Promise<unknown>;
   }
 
   let { value, unit, step, most, onset }: Props = $props();
   const uid = $props.id();
   let text = $derived(String(value));
+  /** What was asked for last: quick presses go on from there, and Enter with leaving the field asks once. */
+  let asked = $derived(value);
 
-  function set(next: number) {
+  async function set(next: number) {
     const held = Math.min(most, Math.max(0, Number(next.toFixed(3))));
-    if (held !== value) onset(held);
+    if (held === asked) return;
+    asked = held;
+    text = String(held);
+    await onset(held);
+    // Where it was refused, the amount that stands is shown again.
+    if (asked === held) {
+      asked = value;
+      text = String(value);
+    }
   }
 
   function typed() {
     const next = Number(text.replace(',', '.'));
     if (text.trim() === '' || !Number.isFinite(next) || next < 0 || next > most) {
-      text = String(value);
+      text = String(asked);
       return;
     }
-    set(next);
+    void set(next);
   }
 </script>
 
 <div class="flex items-center gap-1">
   <label class="sr-only" for={uid}>Amount in {unit}</label>
-  <button class="btn px-2" aria-label="Less" onclick={() => set(value - step)}
+  <button class="btn px-2" aria-label="Less" onclick={() => set(asked - step)}
     ><Minus size={14} aria-hidden="true" /></button
   >
   <input
@@ -44,7 +54,7 @@
       if (event.key === 'Enter') typed();
     }}
   />
-  <button class="btn px-2" aria-label="More" onclick={() => set(value + step)}
+  <button class="btn px-2" aria-label="More" onclick={() => set(asked + step)}
     ><Plus size={14} aria-hidden="true" /></button
   >
   <span class="label">{unit}, 0 to {most}</span>

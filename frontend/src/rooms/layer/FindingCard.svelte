@@ -1,9 +1,11 @@
 <script lang="ts">
-  import type { Finding } from '../../api/client';
+  import type { Finding, Trial } from '../../api/client';
+  import { Draft } from '../../parts/draft.svelte';
   import { p } from '../../router';
   import { words } from '../../parts/vocabulary.svelte';
   import { MARK } from './marks';
   import SeverityMark from './SeverityMark.svelte';
+  import TrialList from './TrialList.svelte';
   import type { WorkbenchState } from './workbench.svelte';
 
   let {
@@ -11,9 +13,18 @@
     finding,
     compact = false,
   }: { bench: WorkbenchState; finding: Finding; compact?: boolean } = $props();
-  let because = $state<string | null>(null);
-  const first = $derived(finding.steps[0]);
-  const number = $derived((bench.plan?.steps.findIndex((step) => step.id === first) ?? -1) + 1);
+  const because = $derived(new Draft(`because ${bench.id} ${finding.rule} ${finding.zones.join(' ')}`));
+  let asking = $state(false);
+  let preview = $state.raw<{ of: Finding; trial: Trial } | null>(null);
+  const seen = $derived(preview?.of === finding ? preview.trial : null);
+
+  async function look() {
+    if (seen) preview = null;
+    else if (finding.fix) {
+      const trial = await bench.attempt(finding.fix.edits);
+      if (trial) preview = { of: finding, trial };
+    }
+  }
 </script>
 
 <article
@@ -21,11 +32,15 @@
     ? ''
     : 'border-l-4 border-l-ink'}"
 >
-  <p class="flex items-center gap-1.5">
+  <p class="flex flex-wrap items-center gap-1.5">
     <SeverityMark severity={finding.severity} size={14} />
     <b>{MARK[finding.severity].words}</b>
-    {#if !compact && first && number > 0}
-      <button class="text-accent underline" onclick={() => bench.chooseStep(first)}>step {number}</button>
+    {#if !compact}
+      {#each finding.steps.filter((id) => bench.number(id) > 0) as id (id)}
+        <button class="text-accent underline" onclick={() => bench.chooseStep(id)}
+          >step {bench.number(id)}</button
+        >
+      {/each}
     {/if}
   </p>
   <p>{finding.says}</p>
@@ -46,14 +61,36 @@
         onclick={() => bench.accept(finding, '')}>Let it speak again</button
       >
     </p>
-  {:else if !compact && finding.severity !== 'stop'}
-    {#if because !== null}
+  {:else}
+    <div class="no-print mt-1.5 flex flex-wrap gap-1.5">
+      {#if finding.fix}
+        {@const fix = finding.fix}
+        <button
+          class="btn h-auto min-h-8 whitespace-normal"
+          disabled={bench.busy}
+          onclick={() => bench.edit(fix.edits)}>{fix.says}</button
+        >
+        <button class="btn" aria-expanded={seen !== null} onclick={look}
+          >{seen ? 'Enough seen' : 'See what that changes'}<span class="sr-only">: {fix.says}</span></button
+        >
+      {/if}
+      {#if !compact && finding.severity !== 'stop' && !asking && !because.text}
+        <button class="btn" onclick={() => (asking = true)}>Accept, because…</button>
+      {/if}
+    </div>
+    {#if seen}
+      <div class="no-print mt-1.5 border-l-4 border-accent pl-2" aria-live="polite">
+        <TrialList trial={seen} />
+      </div>
+    {/if}
+    {#if !compact && finding.severity !== 'stop' && (asking || because.text)}
       <form
-        class="no-print mt-1 flex gap-1"
+        class="no-print mt-1 flex flex-wrap gap-1"
         onsubmit={(event) => {
           event.preventDefault();
-          if (because?.trim()) void bench.accept(finding, because);
-          because = null;
+          asking = false;
+          const note = because.take();
+          if (note) void bench.accept(finding, note);
         }}
       >
         <input
@@ -61,20 +98,18 @@
           aria-label="Because"
           placeholder="because …"
           maxlength="300"
-          bind:value={because}
+          bind:value={because.text}
         />
-        <button class="btn" disabled={!because?.trim() || bench.busy}>Live with it</button>
+        <button class="btn" disabled={!because.text.trim() || bench.busy}>Live with it</button>
+        <button
+          class="btn"
+          type="button"
+          onclick={() => {
+            because.text = '';
+            asking = false;
+          }}>Never mind</button
+        >
       </form>
-    {:else}
-      <button class="btn no-print mt-1.5" onclick={() => (because = '')}>Accept, because…</button>
     {/if}
-  {/if}
-  {#if finding.fix && !finding.accepted}
-    {@const fix = finding.fix}
-    <button
-      class="btn no-print mt-1.5 h-auto min-h-8 whitespace-normal"
-      disabled={bench.busy}
-      onclick={() => bench.edit(fix.edits)}>{fix.says}</button
-    >
   {/if}
 </article>

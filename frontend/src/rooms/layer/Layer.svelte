@@ -7,6 +7,7 @@
   import ListChecks from '@lucide/svelte/icons/list-checks';
   import Download from '@lucide/svelte/icons/download';
   import ListPlus from '@lucide/svelte/icons/list-plus';
+  import Presentation from '@lucide/svelte/icons/presentation';
   import Redo2 from '@lucide/svelte/icons/redo-2';
   import Scale from '@lucide/svelte/icons/scale';
   import ScrollText from '@lucide/svelte/icons/scroll-text';
@@ -14,24 +15,26 @@
   import Undo2 from '@lucide/svelte/icons/undo-2';
   import type { Light, Setting } from '../../api/client';
   import Choice from '../../parts/Choice.svelte';
-  import FaceMap from '../../parts/FaceMap.svelte';
-  import FaceSlider from '../../parts/FaceSlider.svelte';
   import { open } from '../../parts/open.svelte';
-  import { savePng, saveSvg } from '../../parts/picture';
   import RoomBar from '../../parts/RoomBar.svelte';
   import { shortcuts } from '../../parts/shortcuts.svelte';
   import { words } from '../../parts/vocabulary.svelte';
   import { navigate, p, route } from '../../router';
+  import AddDialog from './AddDialog.svelte';
   import CorrectorDialog from './CorrectorDialog.svelte';
   import DifferenceList from './DifferenceList.svelte';
-  import FindingCard from './FindingCard.svelte';
+  import FacePanel from './FacePanel.svelte';
+  import FindingsPanel from './FindingsPanel.svelte';
   import ForecastPanel from './ForecastPanel.svelte';
-  import LateDialog from './LateDialog.svelte';
+  import { Moving } from './moving.svelte';
+  import MovingNote from './MovingNote.svelte';
   import OrderList from './OrderList.svelte';
   import PlanFigures from './PlanFigures.svelte';
   import PreviewDialog from './PreviewDialog.svelte';
   import SchoolsDialog from './SchoolsDialog.svelte';
   import Section from './Section.svelte';
+  import ShowRoom from './ShowRoom.svelte';
+  import StaleBar from './StaleBar.svelte';
   import StepPanel from './StepPanel.svelte';
   import WellDialog from './WellDialog.svelte';
   import WishesDialog from './WishesDialog.svelte';
@@ -42,13 +45,13 @@
   const id = $derived(route.pathname.split('/')[2] ?? '');
   const bench = $derived(new WorkbenchState(id));
   const plan = $derived(bench.plan);
+  const moving = $derived(new Moving(bench));
+  let showing = $state(false);
   let correctorOpen = $state(false);
   let wellOpen = $state(false);
   let schoolsOpen = $state(false);
   let wishesOpen = $state(false);
-  let lateOpen = $state(false);
-  let chart = $state<SVGSVGElement>();
-  let beside = $state<'nothing' | 'bare' | 'aim'>('nothing');
+  let addOpen = $state(false);
   let versionsOpen = $state(false);
   let runOpen = $state(false);
 
@@ -67,6 +70,11 @@
       { keys: 'Alt+ArrowUp', does: 'Step earlier', run: () => bench.step && void bench.move(bench.step, -1) },
       { keys: 'Alt+ArrowDown', does: 'Step later', run: () => bench.step && void bench.move(bench.step, 1) },
       {
+        keys: 'x',
+        does: 'Pick the step up, to place it elsewhere',
+        run: () => bench.step && void moving.pick(bench.step, true),
+      },
+      {
         keys: 'Delete',
         does: 'Take the step out',
         run: () => bench.step && void bench.edit([{ edit: 'remove', step: bench.step.id }]),
@@ -75,10 +83,11 @@
       { keys: 'm', does: 'Mixing well', run: () => (wellOpen = true) },
       { keys: 's', does: 'Which school here?', run: () => (schoolsOpen = true) },
       { keys: 'w', does: 'Wishes and ways of working', run: () => (wishesOpen = true) },
-      { keys: 'a', does: 'Add a step', run: () => (lateOpen = true) },
+      { keys: 'a', does: 'Add a step', run: () => (addOpen = true) },
       { keys: 'v', does: 'Versions of this plan', run: () => (versionsOpen = true) },
       { keys: 'g', does: 'Weigh candidates', run: () => void navigate('/weigh/:id', { params: { id } }) },
       { keys: 'd', does: 'Done today: take it from the shelf', run: () => (runOpen = true) },
+      { keys: 'p', does: 'Show it to a class', run: () => (showing = !showing) },
       { keys: 'Ctrl+Z', does: 'Undo', run: () => void bench.undo() },
       { keys: 'Ctrl+Y', does: 'Redo', run: () => void bench.redo() },
     ]),
@@ -93,10 +102,6 @@
       words: setting.words,
     })),
   );
-  const speaking = $derived(plan?.findings.filter((finding) => !finding.accepted) ?? []);
-  const lived = $derived(plan?.findings.filter((finding) => finding.accepted) ?? []);
-  const grave = $derived(speaking.filter((finding) => finding.severity !== 'advice').length);
-  const stageName = $derived(bench.step ? `after ${words.step(bench.step.kind).toLowerCase()}` : 'bare skin');
 </script>
 
 <svelte:head
@@ -161,13 +166,7 @@
     {/if}
   </RoomBar>
 
-  {#if bench.stale}
-    <div role="alert" class="flex flex-wrap items-center gap-3 border-b-2 border-ink bg-well px-3 py-2">
-      <b>This plan was changed in another tab or by someone else.</b>
-      <span>Your last edit was not applied; nothing of theirs was overwritten.</span>
-      <button class="btn btn-main" onclick={() => bench.load()}>Show the newest</button>
-    </div>
-  {/if}
+  <StaleBar {bench} />
 
   {#if bench.failed}
     <main class="grid grow place-items-center p-4">
@@ -180,9 +179,11 @@
     </main>
   {:else if !plan || !words.all}
     <main class="grid grow place-items-center"><p role="status">Laying out the plan…</p></main>
+  {:else if showing}
+    <ShowRoom {bench} onleave={() => (showing = false)} />
   {:else}
     <main
-      class="flex min-h-0 grow flex-col gap-2 overflow-auto p-2 md:grid md:grid-cols-[13rem_minmax(0,1fr)_16rem] md:overflow-hidden xl:grid-cols-[15rem_minmax(0,1fr)_21rem]"
+      class="flex min-h-0 grow flex-col gap-2 overflow-auto p-2 md:grid md:grid-cols-[13rem_minmax(0,1fr)_16rem] md:overflow-hidden xl:grid-cols-[16.5rem_minmax(0,1fr)_21rem]"
       aria-busy={bench.busy}
     >
       <div class="panel flex max-h-80 shrink-0 flex-col p-1.5 md:max-h-none md:min-h-0 md:shrink">
@@ -192,10 +193,10 @@
             class="btn no-print h-7 px-1.5"
             aria-label="Add a step"
             title="Add a step (a)"
-            onclick={() => (lateOpen = true)}><ListPlus size={15} aria-hidden="true" /></button
+            onclick={() => (addOpen = true)}><ListPlus size={15} aria-hidden="true" /></button
           >
         </div>
-        <OrderList {bench} />
+        <OrderList {bench} {moving} />
       </div>
 
       <div class="flex shrink-0 flex-col gap-2 md:min-h-0 md:shrink md:overflow-auto">
@@ -206,6 +207,9 @@
             pointed={bench.pointed}
             onchoose={(step) => bench.choose(step)}
             onpoint={(zone) => (bench.pointed = zone)}
+            {moving}
+            picked={bench.picked}
+            onpick={(zone) => bench.toggle(zone)}
           />
         </div>
         <div class="panel flex flex-col gap-2 p-2.5">
@@ -223,29 +227,15 @@
             <a class="btn" title="Weigh candidates (g)" href={p('/weigh/:id', { params: { id } })}
               ><Columns3 size={15} aria-hidden="true" />Weigh</a
             >
+            <button class="btn" title="Show it to a class (p)" onclick={() => (showing = true)}
+              ><Presentation size={15} aria-hidden="true" />Show</button
+            >
             <button class="btn" title="Done today (d)" onclick={() => (runOpen = true)}
               ><ListChecks size={15} aria-hidden="true" />Done today</button
             >
           </div>
         </div>
-        <section class="panel p-2.5" aria-label="Findings">
-          <h2 class="heading mb-1">
-            {speaking.length
-              ? `${speaking.length} ${speaking.length === 1 ? 'finding' : 'findings'}, ${grave} to mend`
-              : 'No findings: every rule is kept'}
-          </h2>
-          <div class="grid gap-2 xl:grid-cols-2">
-            {#each speaking as finding (finding.rule + finding.says)}<FindingCard {bench} {finding} />{/each}
-          </div>
-          {#if lived.length}
-            <details class="mt-2">
-              <summary class="cursor-pointer">Lived with ({lived.length})</summary>
-              <div class="mt-1 grid gap-2 xl:grid-cols-2">
-                {#each lived as finding (finding.rule + finding.says)}<FindingCard {bench} {finding} />{/each}
-              </div>
-            </details>
-          {/if}
-        </section>
+        <FindingsPanel {bench} />
         {#if plan.difference && (plan.difference.says.length || plan.difference.figures.length)}
           <details class="panel p-2.5" open>
             <summary class="heading cursor-pointer">What that change did</summary>
@@ -274,67 +264,7 @@
       </div>
 
       <div class="flex shrink-0 flex-col gap-2 md:min-h-0 md:shrink md:overflow-auto">
-        <div class="panel p-2">
-          <div class="flex h-64 flex-col">
-            {#if beside === 'nothing'}
-              <FaceMap
-                bind:drawing={chart}
-                proportions={plan.proportions}
-                colours={bench.colours}
-                chosen={bench.pointed ? [bench.pointed] : (bench.step?.zones ?? [])}
-                label="{plan.nickname}, {stageName}, in {words.light(plan.light).toLowerCase()}"
-                onpoint={(zone) => (bench.pointed = zone)}
-              />
-            {:else}
-              <FaceSlider
-                proportions={plan.proportions}
-                left={{ colours: bench.colours, words: stageName }}
-                right={{
-                  colours: beside === 'bare' ? bench.coloursAt(-1) : bench.aimedAt,
-                  words: beside === 'bare' ? 'bare skin' : 'aimed at',
-                }}
-                chosen={bench.pointed ? [bench.pointed] : (bench.step?.zones ?? [])}
-                onpoint={(zone) => (bench.pointed = zone)}
-              />
-            {/if}
-          </div>
-          <div class="no-print mt-1 flex items-center gap-2 text-xs">
-            <span>Beside</span>
-            <Choice
-              label="Beside"
-              value={beside}
-              options={[
-                { id: 'nothing', words: 'Nothing' },
-                { id: 'bare', words: 'Bare skin' },
-                { id: 'aim', words: 'The complexion aimed at' },
-              ]}
-              onchoose={(next) => (beside = next)}
-            />
-            {#if beside === 'nothing'}
-              <span class="ml-auto flex gap-1">
-                <button class="btn h-7" onclick={() => chart && saveSvg(chart, `${plan.nickname}-face`)}
-                  >SVG<span class="sr-only"> of the face</span></button
-                >
-                <button class="btn h-7" onclick={() => chart && void savePng(chart, `${plan.nickname}-face`)}
-                  >PNG<span class="sr-only"> of the face</span></button
-                >
-              </span>
-            {/if}
-          </div>
-          <label class="mt-1 flex items-center gap-2 text-xs">
-            <span class="w-24 shrink-0">Layer {bench.at + 1} of {plan.steps.length}</span>
-            <input
-              type="range"
-              class="grow accent-[var(--accent)]"
-              min="-1"
-              max={plan.steps.length - 1}
-              value={bench.at}
-              aria-label="Layer shown"
-              aria-valuetext={stageName}
-              oninput={(event) => bench.choose(Number(event.currentTarget.value))}
-            />
-          </label>
-        </div>
+        <div class="panel p-2"><FacePanel {bench} /></div>
         <div class="panel p-3"><StepPanel {bench} /></div>
         <p class="label px-1">
           {#if plan.totals.tested_dose_share != null}
@@ -346,12 +276,13 @@
         </p>
       </div>
     </main>
+    <MovingNote {bench} {moving} />
     <PreviewDialog {bench} />
     <CorrectorDialog {bench} bind:open={correctorOpen} />
     <WellDialog {bench} bind:open={wellOpen} />
     <SchoolsDialog {bench} bind:open={schoolsOpen} />
     <WishesDialog {bench} bind:open={wishesOpen} />
-    <LateDialog {bench} bind:open={lateOpen} />
+    <AddDialog {bench} bind:open={addOpen} />
     <VersionsDialog {bench} bind:open={versionsOpen} />
     <RunDialog {bench} bind:open={runOpen} />
   {/if}

@@ -1,34 +1,114 @@
 <script lang="ts">
+  import { keyOf } from './marks';
   import { tick } from 'svelte';
+  import Hourglass from '@lucide/svelte/icons/hourglass';
   import Swatch from '../../parts/Swatch.svelte';
   import { words } from '../../parts/vocabulary.svelte';
+  import type { Step } from '../../api/client';
+  import type { Moving } from './moving.svelte';
   import SeverityMark from './SeverityMark.svelte';
   import type { WorkbenchState } from './workbench.svelte';
 
-  let { bench }: { bench: WorkbenchState } = $props();
+  let { bench, moving }: { bench: WorkbenchState; moving: Moving } = $props();
   let list = $state<HTMLOListElement>();
+  /** Where the pointer went down on a row; a step is picked up once it has moved. */
+  let pressed: { step: Step; y: number; id: number } | null = null;
+  let dragged = false;
 
   const plan = $derived(bench.plan);
+  /** Step that the held one would stand before; null is the end, undefined while none is held. */
+  const before = $derived(moving.gap ? moving.gap.before : undefined);
 
   $effect(() => {
     const at = bench.at;
     void tick().then(() => list?.querySelector(`[data-index="${at}"]`)?.scrollIntoView({ block: 'nearest' }));
   });
 
-  function amount(index: number): string {
-    const step = plan?.steps[index];
-    if (step?.film_um != null) return `${step.film_um} µm`;
-    if (step?.powder_mg_cm2 != null) return `${step.powder_mg_cm2} mg/cm²`;
+  $effect(() => {
+    if (moving.gap)
+      void tick().then(() => list?.querySelector('[data-drop]')?.scrollIntoView({ block: 'nearest' }));
+  });
+
+  function amount(step: Step): string {
+    if (step.film_um != null) return `${step.film_um} µm`;
+    if (step.powder_mg_cm2 != null) return `${step.powder_mg_cm2} mg/cm²`;
     return '';
   }
 
   function wait(seconds: number): string {
     return seconds >= 120 ? `${Math.round(seconds / 60)} min` : `${Math.round(seconds)} s`;
   }
+
+  function withWhat(step: Step): string {
+    const product = step.product ? (plan?.products[step.product]?.name ?? step.product) : '';
+    const tool = step.tool ? words.tool(step.tool).toLowerCase() : '';
+    return [product, tool].filter(Boolean).join(' · ');
+  }
+
+  /** Numbers of the steps that speak against this one together with it. */
+  function clashes(step: Step): number[] {
+    const others = bench
+      .findingsOf(step.id)
+      .filter((finding) => !finding.accepted && finding.steps.length > 1)
+      .flatMap((finding) => finding.steps)
+      .filter((id) => id !== step.id);
+    return [...new Set(others)].map((id) => bench.number(id)).filter((number) => number > 0);
+  }
+
+  function down(event: PointerEvent, step: Step) {
+    dragged = false;
+    if (event.button || event.pointerType === 'touch' || moving.step) return;
+    pressed = { step, y: event.clientY, id: event.pointerId };
+  }
+
+  function move(event: PointerEvent) {
+    if (!pressed || event.pointerId !== pressed.id) return;
+    if (!dragged) {
+      if (Math.abs(event.clientY - pressed.y) < 6) return;
+      dragged = true;
+      void moving.pick(pressed.step, false);
+    }
+    const rows = [...(list?.querySelectorAll<HTMLElement>('[data-step]') ?? [])];
+    const place = rows.findIndex((row) => {
+      const { top, height } = row.getBoundingClientRect();
+      return event.clientY < top + height / 2;
+    });
+    if (moving.gaps.length) moving.holdAt(place < 0 ? rows.length : place);
+  }
+
+  function up() {
+    if (dragged && moving.step) void moving.put();
+    pressed = null;
+  }
+
+  function choose(index: number) {
+    // The click that ends a drag chooses nothing.
+    if (!dragged) bench.choose(index);
+    dragged = false;
+  }
 </script>
 
+<svelte:window onpointermove={move} onpointerup={up} onpointercancel={() => dragged && moving.leave()} />
+
+{#snippet drop()}
+  <li data-drop class="relative h-0" aria-hidden="true">
+    <div
+      class="absolute inset-x-0 -top-px border-t-2 {moving.gap?.refused
+        ? 'border-dashed border-ink'
+        : 'border-accent'}"
+    ></div>
+    <span
+      class="absolute {moving.over === 0
+        ? 'top-0.5'
+        : '-top-2.5'} right-1 z-10 rounded-sm px-1 text-xs font-semibold {moving.gap?.refused
+        ? 'bg-ink text-panel'
+        : 'bg-accent text-on-accent'}">{moving.gap?.refused ? '✕ not here' : 'here'}</span
+    >
+  </li>
+{/snippet}
+
 {#if plan}
-  <ol bind:this={list} class="min-h-0 overflow-auto" aria-label="Order of steps">
+  <ol bind:this={list} class="min-h-0 overflow-auto select-none" aria-label="Order of steps">
     <li>
       <button
         data-index={-1}
@@ -42,8 +122,10 @@
       </button>
     </li>
     {#each plan.steps as step, index (step.id)}
-      {@const found = bench.findingsOf(step.id)}
-      <li>
+      {@const found = bench.findingsOf(step.id).filter((finding) => !finding.accepted)}
+      {@const against = clashes(step)}
+      {#if before === step.id}{@render drop()}{/if}
+      <li data-step={step.id} class={moving.step?.id === step.id ? 'opacity-45' : ''}>
         <button
           data-index={index}
           class="grid w-full grid-cols-[1.25rem_minmax(0,1fr)_auto] items-baseline gap-x-2 rounded-sm border-l-4 px-2 py-1 text-left {bench.at ===
@@ -51,7 +133,8 @@
             ? 'border-accent bg-well'
             : 'border-transparent hover:bg-well'}"
           aria-current={bench.at === index ? 'step' : undefined}
-          onclick={() => bench.choose(index)}
+          onpointerdown={(event) => down(event, step)}
+          onclick={() => choose(index)}
         >
           <span class="label text-right">{index + 1}</span>
           <span class="min-w-0">
@@ -61,20 +144,26 @@
                   size={13}
                 />{/if}
               <span class="truncate font-semibold">{words.step(step.kind)}</span>
-              {#each found as finding (finding.rule + finding.says)}<SeverityMark
-                  severity={finding.severity}
-                />{/each}
+              {#each found as finding (keyOf(finding))}<SeverityMark severity={finding.severity} />{/each}
             </span>
-            {#if step.product}<span class="label block truncate"
-                >{plan.products[step.product]?.name ?? step.product}</span
-              >{/if}
           </span>
-          <span class="label text-right whitespace-nowrap">
-            {amount(index)}
-            {#if step.wait_s}<span class="block">wait {wait(step.wait_s)}</span>{/if}
+          <span class="label text-right whitespace-nowrap">{amount(step)}</span>
+          <span class="col-span-2 col-start-2 flex min-w-0 items-center gap-1">
+            <span class="label min-w-0 grow truncate" title={withWhat(step)}>{withWhat(step)}</span>
+            {#if step.wait_s}
+              <span class="label flex shrink-0 items-center gap-0.5"
+                ><Hourglass size={11} aria-hidden="true" /><span class="sr-only">then wait </span>{wait(
+                  step.wait_s,
+                )}</span
+              >
+            {/if}
           </span>
+          {#if against.length}<span class="col-span-2 col-start-2 text-xs font-semibold"
+              >clashes with {against.join(', ')}</span
+            >{/if}
         </button>
       </li>
     {/each}
+    {#if before === null}{@render drop()}{/if}
   </ol>
 {/if}

@@ -1,8 +1,10 @@
 <script lang="ts">
   import { Popover } from 'bits-ui';
   import ArrowLeftRight from '@lucide/svelte/icons/arrow-left-right';
-  import type { Candidate, Step } from '../../api/client';
+  import type { Candidate, Step, Zone } from '../../api/client';
+  import Choice from '../../parts/Choice.svelte';
   import Swatch from '../../parts/Swatch.svelte';
+  import { words } from '../../parts/vocabulary.svelte';
   import type { WorkbenchState } from './workbench.svelte';
 
   let { bench, step }: { bench: WorkbenchState; step: Step } = $props();
@@ -11,14 +13,36 @@
   const list = $derived(bench.candidates?.step === step.id ? bench.candidates.list : null);
   const mix = $derived(bench.candidates?.step === step.id ? bench.candidates.mix : null);
   const shaded = $derived(list?.some((each) => each.shade_shows != null) ?? false);
+  const zone = $derived(list?.[0]?.zone);
+  const current = $derived(list?.find((each) => each.current));
+  const zones = $derived((step.zones ?? []).map((id) => ({ id, words: words.zone(id) })));
 
   function shown(next: boolean) {
-    if (next) void bench.findCandidates(step.id);
+    if (!next) return;
+    bench.candidates = null;
+    const picked = bench.picked.find((each) => step.zones?.includes(each));
+    void bench.findCandidates(step.id, picked);
+  }
+
+  function look(at: Zone) {
+    void bench.findCandidates(step.id, at);
   }
 
   function take(candidate: Candidate) {
     open = false;
     if (!candidate.current) void bench.edit(candidate.edits);
+  }
+
+  function moved(each: Candidate): string {
+    if (each.current) return '';
+    if (each.look_de < 0.5) return 'none seen';
+    return `ΔE ${each.look_de.toFixed(1)}`;
+  }
+
+  function load(each: Candidate): string {
+    const percent = Math.round(each.worst_cake * 100);
+    const by = current && !each.current ? percent - Math.round(current.worst_cake * 100) : 0;
+    return `${percent} %${by ? ` (${by > 0 ? '+' : '−'}${Math.abs(by)})` : ''}`;
   }
 </script>
 
@@ -28,28 +52,36 @@
   >
   <Popover.Portal>
     <Popover.Content
-      class="panel z-40 max-h-(--bits-popover-content-available-height) w-[40rem] max-w-[94vw] overflow-auto p-2 shadow-lg"
-      align="end"
+      class="panel z-40 max-h-(--bits-popover-content-available-height) w-[46rem] max-w-[94vw] overflow-auto p-2 shadow-lg"
+      side="left"
+      align="center"
       collisionPadding={8}
       sideOffset={4}
     >
-      {#if list === null}
+      {#if list === null || !zone}
         <p class="label p-3" role="status">Trying each one on this face…</p>
       {:else}
-        <table class="w-full text-sm">
-          <caption class="label pb-1 text-left"
-            >Each tried on this face, in every step that uses the product now; nearest look first</caption
+        <div class="mb-1 flex flex-wrap items-center gap-2">
+          <span class="label">Looked at on</span>
+          <Choice label="Looked at on" value={zone} options={zones} onchoose={look} />
+          <span class="label grow"
+            >Each strip: what lies beneath, with this step on, the finished base. Nearest look first; a swap
+            changes every step that uses the product now.</span
           >
+        </div>
+        <table class="w-full text-sm">
+          <caption class="sr-only">Products tried on {words.zone(zone)}</caption>
           <thead>
             <tr class="label text-left">
               <th class="p-1 font-normal">Product</th>
               <th class="p-1 text-right font-normal">Cover</th>
-              <th class="p-1 font-normal">Then shows</th>
-              <th class="p-1 text-right font-normal">ΔE00</th>
+              <th class="p-1 font-normal">On this zone</th>
+              <th class="p-1 text-right font-normal">From aim</th>
               {#if shaded}<th class="p-1 text-right font-normal">Shade shows</th>{/if}
               <th class="p-1 text-right font-normal">Look changes</th>
-              <th class="p-1 text-right font-normal">Load</th>
-              <th class="p-1 font-normal">Base, cost</th>
+              <th class="p-1 text-right font-normal">Fullest zone</th>
+              <th class="p-1 font-normal">Base</th>
+              <th class="p-1 text-right font-normal">Cost</th>
             </tr>
           </thead>
           <tbody>
@@ -62,19 +94,33 @@
                       >{/if}
                   </button>
                 </td>
-                <td class="p-1 text-right"
+                <td class="p-1 text-right whitespace-nowrap"
                   >{each.product.cover == null ? '' : `${Math.round(each.product.cover * 100)} %`}</td
                 >
-                <td class="p-1"
-                  ><Swatch hex={each.result_hex} size={20} title="Finished colour {each.result_hex}" /></td
+                <td class="p-1">
+                  <svg
+                    width="72"
+                    height="22"
+                    role="img"
+                    aria-label="From {each.beneath_hex} to {each.result_hex}, finished {each.finished_hex}"
+                  >
+                    <rect width="24" height="22" fill={each.beneath_hex} />
+                    <rect x="24" width="24" height="22" fill={each.result_hex} />
+                    <rect x="48" width="24" height="22" fill={each.finished_hex} />
+                    <rect x="0.5" y="0.5" width="71" height="21" fill="none" stroke="#777" />
+                  </svg>
+                </td>
+                <td class="p-1 text-right whitespace-nowrap">ΔE {each.result_de.toFixed(1)}</td>
+                {#if shaded}<td class="p-1 text-right whitespace-nowrap">{each.shade_shows?.toFixed(1)} L*</td
+                  >{/if}
+                <td class="p-1 text-right whitespace-nowrap">{moved(each)}</td>
+                <td class="p-1 text-right whitespace-nowrap">{load(each)}</td>
+                <td class="label p-1 {each.beads ? 'font-semibold text-ink' : ''}"
+                  >{each.beads ? '▲ ' : ''}{each.agreement}</td
                 >
-                <td class="p-1 text-right">{each.result_de.toFixed(1)}</td>
-                {#if shaded}<td class="p-1 text-right">{each.shade_shows?.toFixed(1)} L*</td>{/if}
-                <td class="p-1 text-right">{each.current ? '' : `ΔE ${each.look_de.toFixed(1)}`}</td>
-                <td class="p-1 text-right">{Math.round(each.worst_cake * 100)} %</td>
-                <td class="label p-1"
-                  >{each.beads ? '▲ beads' : ''}{each.cost_change
-                    ? ` ${each.cost_change > 0 ? '+' : '−'}${Math.abs(each.cost_change).toFixed(2)}`
+                <td class="p-1 text-right whitespace-nowrap"
+                  >{each.cost_change
+                    ? `${each.cost_change > 0 ? '+' : '−'}${Math.abs(each.cost_change).toFixed(2)}`
                     : ''}</td
                 >
               </tr>

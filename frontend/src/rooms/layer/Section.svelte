@@ -2,7 +2,11 @@
   import type { Workbench, Zone } from '../../api/client';
   import { words } from '../../parts/vocabulary.svelte';
   import Choice from '../../parts/Choice.svelte';
-  import { savePng, saveSvg } from '../../parts/picture';
+  import PictureButtons from '../../parts/PictureButtons.svelte';
+  import CellStory from './CellStory.svelte';
+  import { lying } from './lies';
+  import type { Moving } from './moving.svelte';
+  import SectionKey from './SectionKey.svelte';
   import { cellsOf, COLUMN, columnsOf, type Cell } from './section';
 
   interface Props {
@@ -16,6 +20,13 @@
     label?: string;
     /** Without the key below it. */
     quiet?: boolean;
+    /** With the key but without controls, for showing. */
+    spare?: boolean;
+    /** Lets layers be dragged to another place in the order. */
+    moving?: Moving;
+    /** Zones picked, and what to do when one is picked by its name. */
+    picked?: readonly Zone[];
+    onpick?: (zone: Zone) => void;
   }
 
   let {
@@ -27,6 +38,10 @@
     tallest = 0,
     label = 'Section through the base',
     quiet = false,
+    spare = false,
+    moving,
+    picked = [],
+    onpick,
   }: Props = $props();
   const uid = $props.id();
 
@@ -53,17 +68,7 @@
   );
   /** How each column lies once the chosen step is done, told by shape. */
   const lies = $derived(at < 0 || quiet ? '' : (plan.states[at] ?? ''));
-  const LIES = {
-    w: { words: 'wet', path: 'M-6 0 q1.5 -4 3 0 t3 0 t3 0 t3 0' },
-    t: { words: 'tacky', path: 'M-6 0 h1.2 M-0.6 0 h1.2 M4.8 0 h1.2' },
-    s: { words: 'set', path: 'M-6 0 h12' },
-    p: { words: 'powdered', path: 'M-5 0 h.1 M0 0 h.1 M5 0 h.1' },
-  };
-
-  function lying(zone: Zone) {
-    const letter = lies[all.findIndex((each) => each.id === zone)] ?? 'b';
-    return letter in LIES ? LIES[letter as keyof typeof LIES] : null;
-  }
+  const lyingOn = (zone: Zone) => lying(lies[all.findIndex((each) => each.id === zone)]);
 
   const scale = $derived(PLOT / most);
   const width = $derived((columns.at(-1)?.x ?? 0) + COLUMN + LEFT + 4);
@@ -103,16 +108,90 @@
         ? `${words.zone(column.zone)}: ${column.load.toFixed(1)} µm of the ${column.limit.toFixed(1)} µm it carries.`
         : quiet
           ? ''
-          : 'Each column is a zone, cut through: skin at the foot, layers to scale, each in the colour it shows. Arrow keys walk.';
+          : `Each column is a zone, cut through: skin at the foot, layers to scale, each in the colour it shows.${
+              moving ? ' Arrow keys walk, Space picks a zone, a layer can be dragged.' : ''
+            }`;
     }
     const step = plan.steps[cell.step];
     const product = step?.product ? plan.products[step.product]?.name : '';
     const amount =
       cell.powder > 0 ? `${cell.powder.toFixed(2)} mg/cm² of powder` : `${cell.um.toFixed(1)} µm`;
-    return `${words.zone(cell.zone)} · ${words.step(step?.kind ?? '')}${product ? `, ${product}` : ''} · ${amount} · shows ${cell.hex}`;
+    return `${words.zone(cell.zone)} · ${words.step(step?.kind ?? '')}${product ? `, ${product}` : ''} · ${amount} · shows ${cell.hex}. ${step?.why?.[0] ?? ''}`;
+  });
+
+  const storied = $derived(quiet || moving?.step ? null : focus);
+  const column = $derived(storied ? columns[storied.column] : undefined);
+  /** The story stands beside the column, on the side that has room. */
+  const storyAt = $derived.by(() => {
+    if (!column) return null;
+    const x = LEFT + column.x;
+    return x < width / 2
+      ? { left: `${(100 * (x + COLUMN + 4)) / width}%`, right: 'auto' }
+      : { left: 'auto', right: `${(100 * (width - x + 5)) / width}%` };
+  });
+
+  let pressed: { cell: Cell; y: number } | null = null;
+  let dragged = false;
+
+  function press(event: PointerEvent, cell: Cell) {
+    dragged = false;
+    if (moving && !event.button && event.pointerType !== 'touch' && !moving.step)
+      pressed = { cell, y: event.clientY };
+  }
+
+  /** Where the held layer would lie: over the layers of its column whose middle is below the pointer. */
+  function drag(event: PointerEvent) {
+    if (!pressed || !moving || !drawing) return;
+    const { cell, y: from } = pressed;
+    const step = plan.steps[cell.step];
+    if (!dragged) {
+      if (!step || Math.abs(event.clientY - from) < 6) return;
+      dragged = true;
+      cursor = null;
+      void moving.pick(step, false);
+    }
+    if (!moving.gaps.length) return;
+    const matrix = drawing.getScreenCTM();
+    if (!matrix) return;
+    const height = (event.clientY - matrix.f) / matrix.d;
+    const others = cells.filter((each) => each.column === cell.column && each.step !== cell.step);
+    const below = others.filter((each) => y(each.from + each.um / 2) > height);
+    const above = others.filter((each) => y(each.from + each.um / 2) <= height);
+    const under = below.at(-1);
+    const over = above[0];
+    if (under && under.step > cell.step) moving.holdAt(under.step + 1);
+    else if (over && over.step < cell.step) moving.holdAt(over.step);
+    else moving.holdAt(cell.step);
+  }
+
+  function release() {
+    if (dragged && moving?.step) void moving.put();
+    pressed = null;
+  }
+
+  function chooseCell(cell: Cell) {
+    if (!dragged) onchoose(cell.step);
+    dragged = false;
+  }
+
+  /** Where the held layer would lie on each of its zones, in µm from the skin. */
+  const drops = $derived.by(() => {
+    const gap = moving?.gap;
+    const held = moving?.step;
+    if (!gap || !held || gap.here) return [];
+    const before = plan.steps.findIndex((step) => step.id === gap.before);
+    const place = before < 0 ? plan.steps.length : before;
+    return columns.flatMap((column, index) => {
+      if (!held.zones?.includes(column.zone)) return [];
+      const beneath = cells.filter(
+        (cell) => cell.column === index && cell.step < place && cell.stepId !== held.id,
+      );
+      return [{ x: column.x, um: beneath.reduce((sum, cell) => sum + cell.um, 0), zone: column.zone }];
+    });
   });
 
   function point(cell: Cell) {
+    if (dragged && moving?.step) return;
     cursor = { zone: cell.column, step: cell.step };
     onpoint(cell.zone);
   }
@@ -125,6 +204,12 @@
   function walk(event: KeyboardEvent) {
     const sideways = { ArrowLeft: -1, ArrowRight: 1 }[event.key];
     const up = { ArrowUp: 1, ArrowDown: -1 }[event.key];
+    const zone = cursor && columns[cursor.zone]?.zone;
+    if (event.key === ' ' && zone && onpick) {
+      event.preventDefault();
+      onpick(zone);
+      return;
+    }
     if (sideways === undefined && up === undefined && event.key !== 'Enter') return;
     event.preventDefault();
     event.stopPropagation();
@@ -148,10 +233,16 @@
   }
 </script>
 
+<svelte:window
+  onpointermove={drag}
+  onpointerup={release}
+  onpointercancel={() => dragged && moving?.leave()}
+/>
+
 <figure class="flex min-h-0 flex-col">
   <!-- svelte-ignore a11y_no_noninteractive_tabindex, a11y_no_noninteractive_element_interactions -->
   <div
-    class="overflow-x-auto"
+    class="relative overflow-x-auto"
     role="group"
     aria-label={label}
     aria-describedby="{uid}-told"
@@ -213,7 +304,7 @@
 
       <line x1={LEFT} x2={width - 4} y1={y(0)} y2={y(0)} stroke="var(--ink)" stroke-width="1.6" />
       {#each columns as column (column.zone)}
-        {@const state = lying(column.zone)}
+        {@const state = lyingOn(column.zone)}
         {#if state}
           <g
             transform="translate({LEFT + column.x + (COLUMN - 1) / 2} {y(0) + SKIN / 2})"
@@ -233,9 +324,11 @@
         {@const on = cell.step <= at || at < 0}
         <g
           role="presentation"
-          opacity={on ? 1 : 0.22}
+          opacity={moving?.step?.id === cell.stepId ? 0.35 : on ? 1 : 0.22}
+          class={moving ? 'cursor-grab' : ''}
           onpointerenter={() => point(cell)}
-          onclick={() => onchoose(cell.step)}
+          onpointerdown={(event) => press(event, cell)}
+          onclick={() => chooseCell(cell)}
         >
           <rect
             {x}
@@ -310,13 +403,50 @@
         <path d="M{LEFT + column.x + 4} {y(column.load) - 3} h9 l-4.5 -8 z" fill="var(--ink)" />
       {/each}
 
+      {#each drops as drop (drop.zone)}
+        <line
+          x1={LEFT + drop.x - 2}
+          x2={LEFT + drop.x + COLUMN + 1}
+          y1={y(drop.um)}
+          y2={y(drop.um)}
+          stroke={moving?.gap?.refused ? 'var(--ink)' : 'var(--accent)'}
+          stroke-width="3.5"
+          stroke-dasharray={moving?.gap?.refused ? '3 2.5' : 'none'}
+          pointer-events="none"
+        />
+        {#if moving?.gap?.refused}
+          <path
+            d="M{LEFT + drop.x + 5} {y(drop.um) - 11} l7 7 m0 -7 l-7 7"
+            stroke="var(--ink)"
+            stroke-width="2"
+            pointer-events="none"
+          />
+        {/if}
+      {/each}
+
       {#each columns as column (column.zone)}
-        <text
-          transform="translate({LEFT + column.x + COLUMN / 2 + 2} {TOP + PLOT + SKIN + 5}) rotate(90)"
-          font-size="10.5"
-          fill="var(--ink)"
-          font-weight={pointed === column.zone ? 700 : 400}>{words.zone(column.zone)}</text
+        {@const chosen = picked.includes(column.zone)}
+        <g
+          role="presentation"
+          class={onpick ? 'cursor-pointer' : ''}
+          onpointerenter={() => onpoint(column.zone)}
+          onclick={() => onpick?.(column.zone)}
         >
+          <rect
+            x={LEFT + column.x}
+            y={TOP + PLOT + SKIN + 1}
+            width={COLUMN - 1}
+            height={LABELS - 18}
+            fill={chosen ? 'var(--accent-soft)' : 'transparent'}
+            stroke={chosen ? 'var(--accent)' : 'none'}
+          />
+          <text
+            transform="translate({LEFT + column.x + COLUMN / 2 + 2} {TOP + PLOT + SKIN + 5}) rotate(90)"
+            font-size="10.5"
+            fill="var(--ink)"
+            font-weight={chosen || pointed === column.zone ? 700 : 400}>{words.zone(column.zone)}</text
+          >
+        </g>
       {/each}
       {#each regions as region (region.words)}
         <text
@@ -328,8 +458,23 @@
         >
       {/each}
     </svg>
+    {#if storied && column && storyAt}
+      <div
+        class="no-print pointer-events-none absolute top-1 z-10 w-64 rounded-sm border-2 border-ink bg-well p-2 text-xs shadow-lg"
+        style:left={storyAt.left}
+        style:right={storyAt.right}
+        aria-hidden="true"
+      >
+        <CellStory
+          {plan}
+          cell={storied}
+          {column}
+          stack={cells.filter((each) => each.column === storied.column)}
+        />
+      </div>
+    {/if}
   </div>
-  {#if !quiet}
+  {#if !quiet && !spare}
     <div class="no-print mt-1 flex flex-wrap items-center gap-2 text-xs">
       <Choice
         label="Sides"
@@ -351,14 +496,8 @@
         onchoose={(next) => (scaled = next)}
       />
       <span class="label">{(PLOT / most).toFixed(1)} px a µm</span>
-      <span class="ml-auto flex gap-1">
-        <button class="btn h-7" onclick={() => drawing && saveSvg(drawing, `${plan.nickname}-section`)}
-          >SVG</button
-        >
-        <button class="btn h-7" onclick={() => drawing && void savePng(drawing, `${plan.nickname}-section`)}
-          >PNG</button
-        >
-      </span>
+      <span class="ml-auto"><PictureButtons {drawing} name="{plan.nickname}-section" of="the section" /></span
+      >
     </div>
   {/if}
   <figcaption
@@ -367,50 +506,6 @@
     aria-live="polite"
   >
     <span class="grow">{told}</span>
-    <span class="flex items-center gap-3 text-quiet {quiet ? 'hidden' : ''}" aria-hidden="true">
-      <span class="flex items-center gap-1"
-        ><svg width="14" height="6"
-          ><line x1="0" x2="14" y1="3" y2="3" stroke="var(--ink)" stroke-width="1.6" /></svg
-        >ceiling</span
-      >
-      <span class="flex items-center gap-1"
-        ><svg width="12" height="12"
-          ><rect width="12" height="12" fill="#bbb" /><rect
-            width="12"
-            height="12"
-            fill="url(#{uid}-grain)"
-          /></svg
-        >powder</span
-      >
-      <span class="flex items-center gap-1"
-        ><svg width="12" height="12"><rect width="12" height="12" fill="url(#{uid}-over)" /></svg>over</span
-      >
-      {#each Object.values(LIES) as state (state.words)}
-        <span class="flex items-center gap-1"
-          ><svg width="16" height="10" viewBox="-8 -5 16 10"
-            ><path
-              d={state.path}
-              fill="none"
-              stroke="var(--ink)"
-              stroke-width="1.8"
-              stroke-linecap="round"
-            /></svg
-          >{state.words}</span
-        >
-      {/each}
-      <span class="flex items-center gap-1"
-        ><svg width="12" height="12"
-          ><rect
-            x="1"
-            y="1"
-            width="10"
-            height="10"
-            fill="none"
-            stroke="var(--ink)"
-            stroke-dasharray="2 1.6"
-          /></svg
-        >shade or light; above it the % that reads through</span
-      >
-    </span>
+    {#if !quiet}<SectionKey grain="{uid}-grain" over="{uid}-over" />{/if}
   </figcaption>
 </figure>

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { keyOf } from './marks';
   import ArrowDown from '@lucide/svelte/icons/arrow-down';
   import ArrowUp from '@lucide/svelte/icons/arrow-up';
   import Trash2 from '@lucide/svelte/icons/trash-2';
@@ -138,7 +139,7 @@
 
     <ReachLine {bench} {step} />
 
-    {#each found as finding (finding.rule + finding.says)}
+    {#each found as finding (keyOf(finding))}
       <FindingCard {bench} {finding} compact />
     {/each}
 

@@ -1,24 +1,19 @@
 <script lang="ts">
-  import type { Step, Zone } from '../../api/client';
+  import type { Step } from '../../api/client';
   import { words } from '../../parts/vocabulary.svelte';
   import type { WorkbenchState } from './workbench.svelte';
 
   let { bench, step }: { bench: WorkbenchState; step: Step } = $props();
-  let picked = $state<Zone[]>([]);
   const zones = $derived(step.zones ?? []);
-  const here = $derived(picked.filter((zone) => zones.includes(zone)));
+  const here = $derived(bench.picked.filter((zone) => zones.includes(zone)));
   const twins = $derived(
     (bench.plan?.steps ?? [])
       .map((each, index) => ({ each, number: index + 1 }))
       .filter(({ each }) => each.id !== step.id && each.kind === step.kind && each.product === step.product),
   );
 
-  function toggle(zone: Zone) {
-    picked = here.includes(zone) ? here.filter((each) => each !== zone) : [...here, zone];
-  }
-
   async function act(edit: Parameters<WorkbenchState['edit']>[0]) {
-    picked = [];
+    bench.picked = [];
     await bench.edit(edit);
   }
 </script>
@@ -31,7 +26,7 @@
           ? 'border-accent bg-accent-soft font-semibold'
           : ''}"
         aria-pressed={here.includes(zone)}
-        onclick={() => toggle(zone)}>{words.zone(zone)}</button
+        onclick={() => bench.toggle(zone)}>{words.zone(zone)}</button
       >
     {/each}
   </div>

@@ -5,6 +5,7 @@ import {
   type Kind,
   type Light,
   type Mix,
+  type Offered,
   type Place,
   type Ranked,
   type Well,
@@ -130,14 +131,44 @@ export class SchoolsState {
   }
 }
 
-/** A forgotten step: the places it could still go, and what each costs. */
-export class LateState {
-  kind = $state<Kind>('set');
+/** A step to add: chosen from the palette, and the places it could go with what each costs. */
+export class AddState {
+  offered = $state.raw<Offered[] | null>(null);
+  kind = $state<Kind | null>(null);
   zones = $state<Zone[]>([]);
+  product = $state<string | null>(null);
   places = $state.raw<Place[] | null>(null);
   busy = $state(false);
 
   constructor(readonly planId: string) {}
+
+  get chosen(): Offered | null {
+    return this.offered?.find((each) => each.kind === this.kind) ?? null;
+  }
+
+  async open() {
+    this.places = null;
+    try {
+      const found = await ask(
+        api.GET('/api/sequences/{id}/palette', { params: { path: { id: this.planId } } }),
+      );
+      this.offered = found.offered;
+    } catch (error) {
+      notices.refuse(error);
+    }
+  }
+
+  choose(kind: Kind) {
+    this.kind = kind;
+    this.zones = [...(this.chosen?.zones ?? [])];
+    this.product = this.chosen?.products[0]?.id ?? null;
+    void this.ask();
+  }
+
+  take(product: string) {
+    this.product = product;
+    void this.ask();
+  }
 
   toggle(zone: Zone) {
     this.zones = this.zones.includes(zone)
@@ -147,16 +178,18 @@ export class LateState {
   }
 
   async ask() {
-    this.busy = true;
+    const { kind, zones, product } = this;
     this.places = null;
+    if (!kind || (!zones.length && kind !== 'light_check')) return;
+    this.busy = true;
     try {
       const found = await ask(
         api.POST('/api/sequences/{id}/late', {
           params: { path: { id: this.planId } },
-          body: { kind: this.kind, zones: this.zones },
+          body: { kind, zones, product },
         }),
       );
-      this.places = found.places;
+      if (kind === this.kind && zones === this.zones && product === this.product) this.places = found.places;
     } catch (error) {
       notices.refuse(error);
     } finally {

@@ -3,35 +3,49 @@ import {
   ask,
   Refusal,
   type Candidate,
+  type Difference,
   type Edit,
   type Finding,
   type Light,
   type Preview,
   type Recipe,
   type Step,
+  type Trial,
   type Wishes,
   type Workbench,
   type Zone,
 } from '../../api/client';
 import { notices } from '../../parts/notices.svelte';
+import { told } from '../../parts/other-tabs';
 import { words } from '../../parts/vocabulary.svelte';
 
 /** The state of the Layer room: one plan, the chosen step, and edits on their way. All judgement is the core's. */
 export class WorkbenchState {
   plan = $state.raw<Workbench | null>(null);
   failed = $state<string | null>(null);
-  stale = $state(false);
+  /** Set when somebody else changed the plan: what they did, and the edits of ours that were not applied. */
+  stale = $state.raw<{ theirs: Difference | null; mine: Edit[] | null } | null>(null);
   busy = $state(false);
   /** Index of the chosen step; -1 is bare skin. */
   at = $state(-1);
   pointed = $state<Zone | null>(null);
+  /** Zones picked to be split off, left out, or looked at. */
+  picked = $state<Zone[]>([]);
   preview = $state.raw<{ wish: Wishes; found: Preview } | null>(null);
   candidates = $state.raw<{ step: string; list: Candidate[]; mix: Recipe | null } | null>(null);
+
+  #queue: Promise<boolean> = Promise.resolve(true);
+  #underway = 0;
 
   constructor(readonly id: string) {}
 
   get step(): Step | null {
     return this.plan?.steps[this.at] ?? null;
+  }
+
+  /** The layer shown, in words. */
+  get stageName(): string {
+    return this.step ? `after ${words.step(this.step.kind).toLowerCase()}` : 'bare skin';
   }
 
   get light(): Light {
@@ -57,6 +71,11 @@ export class WorkbenchState {
     ) as Record<Zone, string>;
   }
 
+  /** A step's number as shown, from 1; 0 where there is no such step. */
+  number(stepId: string): number {
+    return (this.plan?.steps.findIndex((step) => step.id === stepId) ?? -1) + 1;
+  }
+
   findingsOf(stepId: string): Finding[] {
     return this.plan?.findings.filter((finding) => finding.steps.includes(stepId)) ?? [];
   }
@@ -69,7 +88,7 @@ export class WorkbenchState {
         words.load(),
       ]);
       this.#take(found);
-      this.stale = false;
+      this.stale = null;
     } catch (error) {
       this.failed = error instanceof Refusal ? error.message : String(error);
     }
@@ -84,12 +103,51 @@ export class WorkbenchState {
     this.choose(this.plan?.steps.findIndex((step) => step.id === stepId) ?? -1);
   }
 
-  async edit(edits: Edit[]) {
-    await this.#change((plan) =>
-      ask(
-        api.POST('/api/sequences/{id}/edits', { ...this.#where(), body: { revision: plan.revision, edits } }),
-      ),
+  async edit(edits: Edit[]): Promise<boolean> {
+    return this.#change(
+      (plan) =>
+        ask(
+          api.POST('/api/sequences/{id}/edits', {
+            ...this.#where(),
+            body: { revision: plan.revision, edits },
+          }),
+        ),
+      edits,
     );
+  }
+
+  /** What edits would do; null where they are refused, which is said. */
+  async attempt(edits: Edit[]): Promise<Trial | null> {
+    try {
+      return await ask(api.POST('/api/sequences/{id}/try', { ...this.#where(), body: { edits } }));
+    } catch (error) {
+      notices.refuse(error);
+      return null;
+    }
+  }
+
+  /** Look whether the plan still stands as it is shown: another tab may have changed it. */
+  async checkStanding() {
+    if (!this.plan || this.busy || this.stale) return;
+    try {
+      const head = await ask(api.GET('/api/sequences/{id}/head', { params: { path: { id: this.id } } }));
+      if (this.plan && head.revision !== this.plan.revision && !this.busy) await this.#found(null);
+    } catch {
+      // Whoever edits next is told what is wrong; looking after a tab is no reason to speak.
+    }
+  }
+
+  /** Show the newest plan, with our own edits on top of it where there are any. */
+  async merge() {
+    const mine = this.stale?.mine;
+    await this.load();
+    if (mine && !this.failed) await this.edit(mine);
+  }
+
+  toggle(zone: Zone) {
+    this.picked = this.picked.includes(zone)
+      ? this.picked.filter((each) => each !== zone)
+      : [...this.picked, zone];
   }
 
   /** Keep a finding quiet, because of the note; without a note it speaks again. */
@@ -121,7 +179,7 @@ export class WorkbenchState {
       const low = run.low.length ? ` Running low: ${run.low.join(', ')}.` : '';
       notices.say(`Recorded: ${run.items} items gave what it took.${low}`);
     } catch (error) {
-      if (error instanceof Refusal && error.stale) this.stale = true;
+      if (error instanceof Refusal && error.stale) await this.#found(null);
       else notices.refuse(error);
     }
   }
@@ -172,12 +230,16 @@ export class WorkbenchState {
     if (done) this.preview = null;
   }
 
-  async findCandidates(stepId: string) {
-    this.candidates = null;
+  /** Products that could take a step's place, looked at on a zone; the largest if none. */
+  async findCandidates(stepId: string, zone?: Zone) {
+    if (this.candidates?.step !== stepId) this.candidates = null;
     try {
       const found = await ask(
         api.GET('/api/sequences/{id}/steps/{step}/candidates', {
-          params: { path: { id: this.id, step: stepId }, query: { light: this.light } },
+          params: {
+            path: { id: this.id, step: stepId },
+            query: { light: this.light, ...(zone ? { zone } : {}) },
+          },
         }),
       );
       this.candidates = { step: stepId, list: found.candidates, mix: found.mix ?? null };
@@ -198,18 +260,44 @@ export class WorkbenchState {
     return { params: { path: { id: this.id }, query: { light: this.light } } };
   }
 
-  async #change(call: (plan: Workbench) => Promise<Workbench>): Promise<boolean> {
-    if (!this.plan) return false;
+  /** Somebody else changed the plan: say so, and what they did since the revision shown. */
+  async #found(mine: Edit[] | null) {
+    this.stale = { theirs: null, mine };
+    if (!this.plan) return;
+    try {
+      const theirs = await ask(
+        api.GET('/api/sequences/{id}/versions/{number}/difference', {
+          params: { path: { id: this.id, number: this.plan.revision } },
+        }),
+      );
+      if (this.stale) this.stale = { ...this.stale, theirs };
+    } catch (error) {
+      notices.refuse(error);
+    }
+  }
+
+  /** Changes go out one after the other, each on the revision that the one before it made. */
+  #change(call: (plan: Workbench) => Promise<Workbench>, edits: Edit[] | null = null): Promise<boolean> {
+    this.#underway += 1;
     this.busy = true;
+    const turn = this.#queue.then(() => this.#send(call, edits));
+    this.#queue = turn;
+    return turn;
+  }
+
+  async #send(call: (plan: Workbench) => Promise<Workbench>, edits: Edit[] | null): Promise<boolean> {
+    if (!this.plan) return false;
     try {
       this.#take(await call(this.plan));
+      told(this.id, this.plan.revision);
       return true;
     } catch (error) {
-      if (error instanceof Refusal && error.stale) this.stale = true;
+      if (error instanceof Refusal && error.stale) await this.#found(edits);
       else notices.refuse(error);
       return false;
     } finally {
-      this.busy = false;
+      this.#underway -= 1;
+      this.busy = this.#underway > 0;
     }
   }
 

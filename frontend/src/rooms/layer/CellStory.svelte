@@ -1,0 +1,57 @@
+<script lang="ts">
+  import type { Workbench } from '../../api/client';
+  import Swatch from '../../parts/Swatch.svelte';
+  import { words } from '../../parts/vocabulary.svelte';
+  import { lying } from './lies';
+  import type { Cell, Column } from './section';
+
+  interface Props {
+    plan: Workbench;
+    cell: Cell;
+    column: Column;
+    /** Layers on this zone, from the skin up. */
+    stack: Cell[];
+  }
+
+  let { plan, cell, column, stack }: Props = $props();
+
+  const step = $derived(plan.steps[cell.step]);
+  const product = $derived(step?.product ? plan.products[step.product] : undefined);
+  const place = $derived((words.all?.zones ?? []).findIndex((zone) => zone.id === cell.zone));
+  const before = $derived(plan.stages[cell.step]?.[place] ?? '#808080');
+  const read = $derived(plan.zones[place]);
+  const came = $derived(plan.carried[cell.step] ?? []);
+  const state = $derived(lying(plan.states[cell.step]?.[place]));
+  const through = $derived(
+    plan.read_through.find((row) => row.zone === cell.zone && row.kind === step?.kind),
+  );
+  const share = $derived(column.limit > 0 ? Math.round((100 * column.load) / column.limit) : 0);
+</script>
+
+{#if step}
+  <p class="label">{words.zone(cell.zone)} · layer {stack.indexOf(cell) + 1} of {stack.length} here</p>
+  <p class="font-semibold">{cell.step + 1}. {words.step(step.kind)}{product ? `: ${product.name}` : ''}</p>
+  <p class="my-1 flex items-center gap-1.5">
+    <Swatch hex={before} size={20} /><span aria-hidden="true">→</span><Swatch hex={cell.hex} size={20} />
+    <span class="label">{before} → {cell.hex}</span>
+  </p>
+  <p>
+    {cell.powder > 0 ? `${cell.powder.toFixed(2)} mg/cm² of powder` : `${cell.um.toFixed(1)} µm`} here{step.take
+      ? `, from ${step.take.words}`
+      : ''}{state ? `; ${state.words} when done` : ''}.
+    {#if came.length}{Math.max(1, Math.round((came[0]?.share ?? 0) * 100))} % of it is {came[0]?.name} left in the
+      tool.{/if}
+  </p>
+  {#if step.tool && step.motion}
+    <p class="first-letter:uppercase">{words.tool(step.tool)}, {words.motion(step.motion).toLowerCase()}.</p>
+  {/if}
+  {#if through}<p>{Math.max(0, Math.round(through.percent))} % of it reads through the finished base.</p>{/if}
+  <p class="mt-1 border-t border-line pt-1">
+    <b>Why here.</b>
+    {#if read?.conditions.length}Read: {read.conditions
+        .map((each) => `${each.words.toLowerCase()} ${each.severity}`)
+        .join(', ')}.{/if}
+    {(step.why ?? [])[0] ?? ''}
+  </p>
+  <p class="label">{share} % of what this zone carries, all layers together.</p>
+{/if}

@@ -1,0 +1,96 @@
+<script lang="ts">
+  import Choice from '../../parts/Choice.svelte';
+  import FaceMap from '../../parts/FaceMap.svelte';
+  import FaceSlider from '../../parts/FaceSlider.svelte';
+  import PictureButtons from '../../parts/PictureButtons.svelte';
+  import { words } from '../../parts/vocabulary.svelte';
+  import { FaceState, type Beside } from './face.svelte';
+  import OffMap from './OffMap.svelte';
+  import type { WorkbenchState } from './workbench.svelte';
+
+  let { bench, big = false }: { bench: WorkbenchState; big?: boolean } = $props();
+  const plan = $derived(bench.plan!);
+  const face = $derived(new FaceState(bench));
+  let chart = $state<SVGSVGElement>();
+  const stageName = $derived(bench.stageName);
+  const chosen = $derived(bench.pointed ? [bench.pointed] : (bench.step?.zones ?? []));
+  const missed = $derived(face.aim?.zones.find((zone) => zone.zone === bench.pointed));
+  const options = $derived([
+    { id: 'nothing' as Beside, words: 'Nothing' },
+    { id: 'bare' as Beside, words: 'Bare skin' },
+    { id: 'aim' as Beside, words: 'The complexion aimed at' },
+    { id: 'off' as Beside, words: 'How far from the aim' },
+    ...face.versions.map((version) => ({
+      id: `version ${version.number}` as Beside,
+      words: face.called(version),
+    })),
+  ]);
+
+  $effect(() => {
+    if (plan.revision) void face.listed();
+  });
+
+  $effect(() => {
+    // Asked anew when layer, light or plan change.
+    if (plan.revision && bench.at >= -1 && bench.light) void face.ask();
+  });
+</script>
+
+<section aria-label="The face" class={big ? 'flex min-h-0 grow flex-col' : ''}>
+  <div class="flex flex-col {big ? 'min-h-64 grow' : face.beside === 'off' ? 'h-80' : 'h-64'}">
+    {#if face.beside === 'off' && face.aim}
+      <OffMap
+        bind:drawing={chart}
+        aim={face.aim}
+        proportions={plan.proportions}
+        pointed={bench.pointed}
+        label="How far {plan.nickname} is from the aim, {stageName}. {face.aim.says}"
+        onpoint={(zone) => (bench.pointed = zone)}
+      />
+    {:else if face.other}
+      <FaceSlider
+        proportions={plan.proportions}
+        left={{ colours: bench.colours, words: stageName }}
+        right={face.other}
+        {chosen}
+        onpoint={(zone) => (bench.pointed = zone)}
+      />
+    {:else}
+      <FaceMap
+        bind:drawing={chart}
+        proportions={plan.proportions}
+        colours={bench.colours}
+        {chosen}
+        label="{plan.nickname}, {stageName}, in {words.light(plan.light).toLowerCase()}"
+        onpoint={(zone) => (bench.pointed = zone)}
+      />
+    {/if}
+  </div>
+  {#if face.beside === 'off' && face.aim}
+    <p class="min-h-10 text-xs" role="status">
+      {#if missed}<b>{words.zone(missed.zone)}</b>:
+        {missed.purpose || `${missed.de.toFixed(1)} ΔE00, ${missed.says}`}{:else}{face.aim.says}{/if}
+    </p>
+  {/if}
+  <div class="no-print mt-1 flex flex-wrap items-center gap-2 text-xs">
+    <span>Beside</span>
+    <Choice label="Beside" value={face.beside} {options} onchoose={(next) => (face.beside = next)} />
+    {#if !face.other}
+      <span class="ml-auto"><PictureButtons drawing={chart} name="{plan.nickname}-face" of="the face" /></span
+      >
+    {/if}
+  </div>
+  <label class="no-print mt-1 flex items-center gap-2 text-xs">
+    <span class="w-24 shrink-0">Layer {bench.at + 1} of {plan.steps.length}</span>
+    <input
+      type="range"
+      class="grow accent-[var(--accent)]"
+      min="-1"
+      max={plan.steps.length - 1}
+      value={bench.at}
+      aria-label="Layer shown"
+      aria-valuetext={stageName}
+      oninput={(event) => bench.choose(Number(event.currentTarget.value))}
+    />
+  </label>
+</section>

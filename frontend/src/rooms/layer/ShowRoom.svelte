@@ -1,0 +1,88 @@
+<script lang="ts">
+  import ArrowLeft from '@lucide/svelte/icons/arrow-left';
+  import ArrowRight from '@lucide/svelte/icons/arrow-right';
+  import X from '@lucide/svelte/icons/x';
+  import Swatch from '../../parts/Swatch.svelte';
+  import { words } from '../../parts/vocabulary.svelte';
+  import FacePanel from './FacePanel.svelte';
+  import Section from './Section.svelte';
+  import type { WorkbenchState } from './workbench.svelte';
+
+  /** The plan shown to a class, on a projector: section and face as large as they go, one step at a time in large type. */
+  let { bench, onleave }: { bench: WorkbenchState; onleave: () => void } = $props();
+  const plan = $derived(bench.plan!);
+  const step = $derived(bench.step);
+  const product = $derived(step?.product ? plan.products[step.product] : undefined);
+  const zones = $derived(step?.zones ?? []);
+</script>
+
+<svelte:window
+  onkeydown={(event) => {
+    if (event.key === 'Escape' && !document.querySelector('[role="dialog"], [role="listbox"]')) onleave();
+  }}
+/>
+
+<main
+  class="grid min-h-0 grow grid-rows-[minmax(0,1fr)_auto] gap-2 overflow-auto p-2"
+  aria-label="Shown to a class"
+>
+  <div class="grid min-h-0 gap-2 md:grid-cols-[minmax(0,2fr)_minmax(16rem,1fr)]">
+    <div class="panel min-h-0 overflow-auto p-3">
+      <Section
+        {plan}
+        at={bench.at}
+        pointed={bench.pointed}
+        onchoose={(index) => bench.choose(index)}
+        onpoint={(zone) => (bench.pointed = zone)}
+        spare
+      />
+    </div>
+    <div class="panel flex min-h-72 flex-col p-3"><FacePanel {bench} big /></div>
+  </div>
+  <section class="panel flex items-start gap-4 p-4" aria-label="The step shown" aria-live="polite">
+    <button
+      class="btn h-14 w-14 justify-center"
+      aria-label="Layer before"
+      disabled={bench.at < 0}
+      onclick={() => bench.choose(bench.at - 1)}><ArrowLeft size={28} aria-hidden="true" /></button
+    >
+    <div class="min-h-28 min-w-0 grow text-xl leading-snug">
+      {#if step}
+        <h2 class="flex flex-wrap items-center gap-3 text-3xl font-semibold">
+          {bench.at + 1}. {words.step(step.kind)}
+          {#if product}
+            {#if step.product && plan.swatches[step.product]}<Swatch
+                hex={plan.swatches[step.product] ?? ''}
+                size={30}
+              />{/if}
+            <span class="text-2xl font-normal">{product.name}</span>
+          {/if}
+        </h2>
+        <p>
+          {#if step.take}Take {step.take.words}.{/if}
+          {#if step.tool && step.motion}With {words.tool(step.tool)}, {words
+              .motion(step.motion)
+              .toLowerCase()}.{/if}
+          {#if zones.length && zones.length <= 6}{zones
+              .map((zone, place) => (place ? words.zone(zone).toLowerCase() : words.zone(zone)))
+              .join(', ')}.{/if}
+          {#if step.wait_s}<b>Then wait {step.wait_s} s.</b>{/if}
+        </p>
+        <p>{(step.why ?? [])[0] ?? ''}</p>
+        {#if step.check}<p><b>Look for:</b> {step.check}</p>{/if}
+      {:else}
+        <h2 class="text-3xl font-semibold">Bare skin</h2>
+        <p>The face as it was read, before the first layer.</p>
+      {/if}
+    </div>
+    <button
+      class="btn h-14 w-14 justify-center"
+      aria-label="Next layer"
+      disabled={bench.at >= plan.steps.length - 1}
+      onclick={() => bench.choose(bench.at + 1)}><ArrowRight size={28} aria-hidden="true" /></button
+    >
+    <button class="btn" title="Back to the workbench (Escape)" onclick={onleave}
+      ><X size={16} aria-hidden="true" />Stop showing</button
+    >
+  </section>
+</main>

@@ -1,0 +1,81 @@
+import { api, ask, type Aim, type Look, type Version, type Zone } from '../../api/client';
+import { notices } from '../../parts/notices.svelte';
+import { words } from '../../parts/vocabulary.svelte';
+import type { WorkbenchState } from './workbench.svelte';
+
+/** What the face of the plan is held against: nothing, bare skin, its aim, or another version; or how far off it is. */
+export type Beside = 'nothing' | 'bare' | 'aim' | 'off' | `version ${number}`;
+
+export class FaceState {
+  beside = $state<Beside>('nothing');
+  versions = $state.raw<Version[]>([]);
+  look = $state.raw<Look | null>(null);
+  aim = $state.raw<Aim | null>(null);
+  #asked = 0;
+
+  constructor(readonly bench: WorkbenchState) {}
+
+  /** Versions worth holding it against: the named ones, and the one before the last change. */
+  async listed() {
+    try {
+      const found = await ask(
+        api.GET('/api/sequences/{id}/versions', { params: { path: { id: this.bench.id } } }),
+      );
+      const past = found.versions.filter((version) => !version.stands);
+      const last = past.find((version) => version.number < (this.bench.plan?.revision ?? 0));
+      this.versions = past.filter((version) => version.name || version === last);
+    } catch (error) {
+      notices.refuse(error);
+    }
+  }
+
+  called(version: Version): string {
+    return version.name ?? 'Before the last change';
+  }
+
+  /** Ask what the choice needs, for the layer and the light shown; only the last answer counts. */
+  async ask() {
+    const { bench, beside } = this;
+    const asked = ++this.#asked;
+    const query = { light: bench.light };
+    try {
+      if (beside === 'off') {
+        const found = await ask(
+          api.GET('/api/sequences/{id}/aim', {
+            params: { path: { id: bench.id }, query: { ...query, after: bench.at } },
+          }),
+        );
+        if (asked === this.#asked) this.aim = found;
+      } else if (beside.startsWith('version')) {
+        const number = Number(beside.split(' ')[1]);
+        const found = await ask(
+          api.GET('/api/sequences/{id}/versions/{number}/look', {
+            params: { path: { id: bench.id, number }, query },
+          }),
+        );
+        if (asked === this.#asked) this.look = found;
+      }
+    } catch (error) {
+      if (asked === this.#asked) {
+        this.beside = 'nothing';
+        notices.refuse(error);
+      }
+    }
+  }
+
+  /** What the face is held against, with its words; null where there is nothing yet. */
+  get other(): { colours: Record<Zone, string>; words: string } | null {
+    if (this.beside === 'bare') return { colours: this.bench.coloursAt(-1), words: 'bare skin' };
+    if (this.beside === 'aim') return { colours: this.bench.aimedAt, words: 'aimed at' };
+    if (!this.beside.startsWith('version') || !this.look) return null;
+    const { colours } = this.look;
+    const all = words.all?.zones ?? [];
+    return {
+      colours: Object.fromEntries(all.map((zone, i) => [zone.id, colours[i] ?? '#808080'])) as Record<
+        Zone,
+        string
+      >,
+      words: this.look.words,
+    };
+  }
+}
