@@ -6,6 +6,7 @@ export const { p, navigate, route } = createRouter({
   '/sitters/:id': Home,
   '/read/:id': () => import('./rooms/read/Read.svelte'),
   '/plans/:id': () => import('./rooms/layer/Layer.svelte'),
+  '/sheet/:id': () => import('./rooms/layer/Sheet.svelte'),
   '/weigh/:id': () => import('./rooms/weigh/Weigh.svelte'),
   '/shelf': () => import('./rooms/shelf/Shelf.svelte'),
   '/house': () => import('./rooms/house/HouseRules.svelte'),

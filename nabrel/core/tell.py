@@ -1,8 +1,9 @@
-"""A sequence told as a numbered text in Markdown, which a student can work from."""
+"""A sequence told as a numbered text, which a student can work from: in parts, and as Markdown."""
 
 from __future__ import annotations
 
 from collections.abc import Iterable, Iterator
+from dataclasses import dataclass
 
 from nabrel.core.evaluate import Evaluation
 from nabrel.core.plan.planner import SCHOOLS
@@ -15,7 +16,8 @@ from nabrel.core.vocabulary import (
     STEP_WORDS,
     TOOL_WORDS,
     VIEWING_WORDS,
-    ZONES,
+    StepKind,
+    Zone,
     join_words,
     places,
 )
@@ -33,42 +35,90 @@ HYGIENE: tuple[str, ...] = (
 """What stands on every told or printed sequence, whoever it is for."""
 
 
+@dataclass(frozen=True, slots=True)
+class Line:
+    """One line of a part: what leads it, the rest, and what is said below it."""
+
+    lead: str
+    rest: str = ""
+    details: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True, slots=True)
+class Part:
+    """A part of the telling under its title; the steps are numbered."""
+
+    title: str
+    lines: tuple[Line, ...]
+    numbered: bool = False
+
+
+@dataclass(frozen=True, slots=True)
+class Telling:
+    """A sequence told: its title, for whom and how, and the parts that have anything to say."""
+
+    title: str
+    opening: tuple[str, ...]
+    parts: tuple[Part, ...]
+
+
+def telling(evaluation: Evaluation) -> Telling:
+    """The sequence told: for whom, the steps with reasons and checks, what was left bare, findings, wear, hygiene."""
+    parts = (
+        _plain("Know before you start", evaluation.sequence.notes),
+        Part("The steps", tuple(_steps(evaluation)), numbered=True),
+        _plain("Left bare on purpose", _left_bare(evaluation)),
+        Part("What the rule book says", tuple(_findings(evaluation))),
+        _plain("Touch-ups", (f"After {t.hour:g} h, {places(t.zones)}: {t.does}" for t in evaluation.touch_ups)),
+        _plain("Hygiene and safety", HYGIENE),
+    )
+    return Telling(_title(evaluation), tuple(_opening(evaluation)), tuple(part for part in parts if part.lines))
+
+
 def tell(evaluation: Evaluation) -> str:
-    """The sequence as Markdown: for whom, the steps with reasons and checks, what was left bare, findings, wear, hygiene."""
-    return "\n".join(
-        [*_opening(evaluation), *_steps(evaluation), *_left_bare(evaluation), *_findings(evaluation), *_wear(evaluation),
-         *_hygiene()]
-    )  # fmt: skip
+    """The sequence told as Markdown."""
+    told = telling(evaluation)
+    lines = [f"# {told.title}", ""]
+    for paragraph in told.opening:
+        lines += [paragraph, ""]
+    for part in told.parts:
+        lines += [f"## {part.title}", ""]
+        for number, line in enumerate(part.lines, start=1):
+            mark = f"{number}." if part.numbered else "-"
+            lead = f"**{line.lead}**" if line.rest or line.details else line.lead
+            lines.append(f"{mark} {lead}{line.rest}")
+            lines += [f"   - {detail}" for detail in line.details]
+        lines.append("")
+    return "\n".join(lines)
+
+
+def _plain(title: str, lines: Iterable[str]) -> Part:
+    return Part(title, tuple(Line(line) for line in lines))
+
+
+def _title(evaluation: Evaluation) -> str:
+    sequence = evaluation.sequence
+    return f"{sequence.title or sequence.case.sitter.nickname}: a base, {SCHOOL_WORDS[sequence.school].lower()}"
 
 
 def _opening(evaluation: Evaluation) -> Iterator[str]:
     sequence, t = evaluation.sequence, evaluation.totals
     intent, sitter = sequence.case.intent, sequence.case.sitter
     school = SCHOOLS[sequence.school]
-    yield f"# {sequence.title or sitter.nickname}: a base, {SCHOOL_WORDS[sequence.school].lower()}"
-    yield ""
     lights = join_words(LIGHT_WORDS[light].lower() for light in intent.lights)
     yield (
         f"For {sitter.nickname}: {intent.cover} cover, {intent.finish}, {intent.wear_hours:g} hours, "
         f"{VIEWING_WORDS[intent.viewing].lower()} in {lights}. {SETTING_WORDS[intent.setting]}."
     )
-    yield ""
     yield f"{school.why} It demands: {school.demands[:1].lower()}{school.demands[1:]}"
-    yield ""
     cost = f", about {t.cost:.2f} of product" if t.cost is not None else ""
     yield f"{t.steps} steps, {t.minutes:.0f} minutes with one pair of hands ({t.active_minutes:.0f} of work){cost}."
-    yield ""
-    yield from _bullets("Know before you start", sequence.notes)
 
 
-def _steps(evaluation: Evaluation) -> Iterator[str]:
-    yield "## The steps"
-    yield ""
-    for number, step in enumerate(evaluation.sequence.steps, start=1):
-        yield f"{number}. **{STEP_WORDS[step.kind]}** {_where(step)}".rstrip() + "."
-        for line in _details(evaluation, step):
-            yield f"   - {line}"
-    yield ""
+def _steps(evaluation: Evaluation) -> Iterator[Line]:
+    for step in evaluation.sequence.steps:
+        where = _where(step)
+        yield Line(STEP_WORDS[step.kind], f" {where}." if where else ".", tuple(_details(evaluation, step)))
 
 
 def _where(step: Step) -> str:
@@ -106,41 +156,17 @@ def _time(seconds: float) -> str:
 
 
 def _left_bare(evaluation: Evaluation) -> Iterator[str]:
-    by_reason: dict[tuple[str, str], list[str]] = {}
+    by_reason: dict[tuple[StepKind, str], list[Zone]] = {}
     for bare in evaluation.sequence.left_bare:
         by_reason.setdefault((bare.kind, bare.why), []).append(bare.zone)
-    lines = [
-        f"No {STEP_WORDS[kind].lower()} {places([z for z in ZONES if z in zones])}: {why}"  # type: ignore[index]
-        for (kind, why), zones in by_reason.items()
-    ]
-    yield from _bullets("Left bare on purpose", lines, level=2)
+    for (kind, why), zones in by_reason.items():
+        yield f"No {STEP_WORDS[kind].lower()} {places(zones)}: {why}"
 
 
-def _findings(evaluation: Evaluation) -> Iterator[str]:
+def _findings(evaluation: Evaluation) -> Iterator[Line]:
     number = {step.id: str(i) for i, step in enumerate(evaluation.sequence.steps, start=1)}
-    lines = []
     for f in evaluation.findings:
         at = f" (step {join_words(number[s] for s in f.steps if s in number)})" if f.steps else ""
         fix = f" {f.fix.says}." if f.fix else ""
-        lines.append(f"**{f.severity.capitalize()}**{at}: {f.says} {f.why}{fix} {f.decided}".rstrip())
-    yield from _bullets("What the rule book says", lines, level=2)
-
-
-def _wear(evaluation: Evaluation) -> Iterator[str]:
-    lines = [f"After {each.hour:g} h, {places(each.zones)}: {each.does}" for each in evaluation.touch_ups]
-    yield from _bullets("Touch-ups", lines, level=2)
-
-
-def _hygiene() -> Iterator[str]:
-    yield from _bullets("Hygiene and safety", HYGIENE, level=2)
-
-
-def _bullets(title: str, lines: Iterable[str], level: int = 2) -> Iterator[str]:
-    listed = list(lines)
-    if not listed:
-        return
-    yield f"{'#' * level} {title}"
-    yield ""
-    for line in listed:
-        yield f"- {line}"
-    yield ""
+        lived = f" Lived with, because {f.accepted}." if f.accepted else ""
+        yield Line(f.severity.capitalize(), f"{at}: {f.says} {f.why}{fix} {f.decided}".rstrip() + lived)

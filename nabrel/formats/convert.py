@@ -511,6 +511,7 @@ def finding_to(finding: Finding) -> m.FindingModel:
         other_view=finding.other_view,
         decided=finding.decided,
         accepted=finding.accepted,
+        against=list(finding.against),
     )
 
 

@@ -356,6 +356,7 @@ class FindingModel(Wire):
     other_view: str = ""
     decided: str = ""
     accepted: str = ""
+    against: list[str] = []
 
 
 Note = Annotated[str, Field(max_length=300)]

@@ -13,6 +13,7 @@ from nabrel.core.late import late_places, told
 from nabrel.core.misses import missed
 from nabrel.core.palette import offered
 from nabrel.core.plan.possible import gaps
+from nabrel.core.tell import telling
 from nabrel.core.trial import try_edits
 from nabrel.core.vocabulary import ZONE_INFO
 from nabrel.formats import convert
@@ -117,3 +118,21 @@ def get_head(path: w.IdPath) -> wt.HeadWire:
     with database().session() as session:
         standing = next(each for each in Sequences(session).versions(path.id) if each.stands)
     return wt.HeadWire(revision=standing.number, says=standing.says)
+
+
+@trials.get("/sequences/<id>/telling", operation_id="telling", responses={200: wt.TellingWire})
+def get_telling(path: w.IdPath) -> wt.TellingWire:
+    """The sequence told in parts, for a printed sheet."""
+    found = telling(evaluated(stored_sequence(path.id)))
+    return wt.TellingWire(
+        title=found.title,
+        opening=list(found.opening),
+        parts=[
+            wt.PartWire(
+                title=part.title,
+                numbered=part.numbered,
+                lines=[wt.LineWire(lead=each.lead, rest=each.rest, details=list(each.details)) for each in part.lines],
+            )
+            for part in found.parts
+        ],
+    )

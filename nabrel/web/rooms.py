@@ -190,7 +190,8 @@ def post_edits(path: w.IdPath, query: w.LightQuery, body: w.EditsBody) -> w.Work
         before = evaluated(stored, query.light)
         edits = [convert.edit_from(edit) for edit in body.edits]
         edited = apply(stored.sequence, edits, before.products, house())
-        says = "; ".join(say(stored.sequence, edit, before.products) for edit in edits[:3])
+        said = dict.fromkeys(say(stored.sequence, edit, before.products) for edit in edits)
+        says = "; ".join(list(said)[:3])
         sequences.save(path.id, body.revision, edited, says)
         now = sequences.get(path.id)
     after = evaluated(now, query.light)

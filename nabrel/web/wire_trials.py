@@ -128,3 +128,27 @@ class RevisionPath(IdPath):
     """A plan and the number of one of its revisions."""
 
     number: int
+
+
+class LineWire(Answer):
+    """One line of a told part."""
+
+    lead: str
+    rest: str
+    details: list[str]
+
+
+class PartWire(Answer):
+    """A part of a told sequence; the steps are numbered."""
+
+    title: str
+    numbered: bool
+    lines: list[LineWire]
+
+
+class TellingWire(Answer):
+    """A sequence told, for a printed sheet."""
+
+    title: str
+    opening: list[str]
+    parts: list[PartWire]

@@ -16,7 +16,7 @@ from nabrel.core.house import House
 from nabrel.core.late import late_places, told
 from nabrel.core.misses import ON_PURPOSE, missed
 from nabrel.core.palette import GROUPS, offered, usual_zones
-from nabrel.core.plan.edits import Add, Move, Remove, SetAmount, SetProduct, apply
+from nabrel.core.plan.edits import Add, Move, Remove, SetAmount, SetProduct, SetZones, apply
 from nabrel.core.plan.possible import cannot, gaps
 from nabrel.core.recommend import plan
 from nabrel.core.trial import try_edits
@@ -237,3 +237,40 @@ def test_a_zone_is_told_the_way_it_misses(wren):
     worst = missed(evaluate(deep, HOUSE)).worst
     assert worst.de > 2
     assert "deeper" in worst.says
+
+
+# Who clashes
+
+
+def test_a_clash_names_the_step_it_is_with(wren):
+    base = [s for s in wren.sequence.steps if s.kind == "foundation"]
+    water = apply(wren.sequence, [SetProduct(s.id, "water-veil-2") for s in base], wren.products, HOUSE)
+    found = [f for f in evaluate(water, HOUSE).findings if f.rule == "bases-agree"]
+    order = [s.id for s in water.steps]
+    assert found
+    for each in found:
+        assert each.against
+        assert all(order.index(lower) < order.index(each.steps[0]) for lower in each.against)
+        assert all(water.step(lower).lays for lower in each.against)
+
+
+def test_wet_over_powder_clashes_with_the_powder(wren):
+    colour, powder = first(wren, "colour"), first(wren, "set")
+    zones = (*colour.zones, *powder.zones)
+    late = [Move(colour.id, None), SetZones(powder.id, zones)]
+    found = evaluate(apply(wren.sequence, late, wren.products, HOUSE), HOUSE).findings
+    assert (powder.id,) in {f.against for f in found if f.rule == "wet-over-powder" and f.steps == (colour.id,)}
+
+
+@settings(max_examples=25, deadline=None)
+@given(cases, st.data())
+def test_a_clash_is_always_with_another_step_of_the_plan(case, data):
+    sequence = plan(case, HOUSE)
+    step = data.draw(st.sampled_from(sequence.steps))
+    products = products_of(sequence, read(case, HOUSE))
+    open_places = [gap for gap in gaps(sequence.steps, step.id) if not gap.refused]
+    moved = apply(sequence, [Move(step.id, data.draw(st.sampled_from(open_places)).before)], products, HOUSE)
+    ids = {s.id for s in moved.steps}
+    for each in evaluate(moved, HOUSE, try_fixes=False).findings:
+        assert set(each.against) <= ids
+        assert not each.against or len({*each.steps, *each.against}) > 1

@@ -60,6 +60,7 @@ export type Trial = Schemas['TrialWire'];
 export type Gap = Schemas['GapWire'];
 export type Offered = Schemas['OfferedWire'];
 export type Aim = Schemas['AimWire'];
+export type Telling = Schemas['TellingWire'];
 export type Look = Schemas['LookWire'];
 type Problem = Schemas['Problem'];
 

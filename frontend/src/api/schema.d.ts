@@ -607,6 +607,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sequences/{id}/telling": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The sequence told in parts, for a printed sheet. */
+        get: operations["telling"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sequences/{id}/told": {
         parameters: {
             query?: never;
@@ -1728,6 +1745,11 @@ export interface components {
              */
             accepted?: string;
             /**
+             * Against
+             * @default []
+             */
+            against?: string[];
+            /**
              * Decided
              * @default
              */
@@ -2095,6 +2117,18 @@ export interface components {
              * @enum {string}
              */
             zone: "forehead_centre" | "hairline" | "temple_l" | "temple_r" | "brow_bone_l" | "brow_bone_r" | "eyelid_l" | "eyelid_r" | "under_eye_l" | "under_eye_r" | "inner_corner_l" | "inner_corner_r" | "nose_bridge" | "nose_side_l" | "nose_side_r" | "nose_tip" | "cheek_apple_l" | "cheek_apple_r" | "cheekbone_l" | "cheekbone_r" | "cheek_hollow_l" | "cheek_hollow_r" | "smile_line_l" | "smile_line_r" | "upper_lip" | "below_lip" | "lips" | "chin" | "jaw_l" | "jaw_r" | "under_jaw" | "ear_l" | "ear_r" | "neck";
+        };
+        /**
+         * LineWire
+         * @description One line of a told part.
+         */
+        LineWire: {
+            /** Details */
+            details: string[];
+            /** Lead */
+            lead: string;
+            /** Rest */
+            rest: string;
         };
         /**
          * LookWire
@@ -2488,6 +2522,18 @@ export interface components {
             why: string;
             /** Words */
             words: string;
+        };
+        /**
+         * PartWire
+         * @description A part of a told sequence; the steps are numbered.
+         */
+        PartWire: {
+            /** Lines */
+            lines: components["schemas"]["LineWire"][];
+            /** Numbered */
+            numbered: boolean;
+            /** Title */
+            title: string;
         };
         /**
          * PlaceColourWire
@@ -3494,6 +3540,18 @@ export interface components {
             changed: number;
             /** Left Out */
             left_out: number;
+        };
+        /**
+         * TellingWire
+         * @description A sequence told, for a printed sheet.
+         */
+        TellingWire: {
+            /** Opening */
+            opening: string[];
+            /** Parts */
+            parts: components["schemas"]["PartWire"][];
+            /** Title */
+            title: string;
         };
         /**
          * TermWire
@@ -7019,6 +7077,73 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ReachWire"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    telling: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TellingWire"];
                 };
             };
             /** @description Not Found */

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator, Mapping
+from collections.abc import Callable, Iterable, Iterator, Mapping
 from dataclasses import dataclass, field
 from typing import Literal
 
@@ -41,13 +41,17 @@ class Fix:
 
 @dataclass(frozen=True, slots=True)
 class Found:
-    """One cause a rule found: where, in words, and the way out. ``severity`` replaces the rule's own if given."""
+    """One cause a rule found: where, in words, and the way out. ``severity`` replaces the rule's own if given.
+
+    ``against`` are the steps that it clashes with, where it takes two to break the rule.
+    """
 
     steps: tuple[str, ...]
     zones: tuple[Zone, ...]
     says: str
     fix: Fix | None = None
     severity: Severity | None = None
+    against: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True, slots=True)
@@ -56,6 +60,7 @@ class Finding:
 
     other_view is the other position where the trade disputes the rule; decided what this educator decided about it;
     accepted the reason for which it is lived with in this plan, which keeps it quiet. A stop is never kept quiet.
+    against are the steps that the steps clash with, where it takes two to break the rule.
     """
 
     rule: str
@@ -69,6 +74,7 @@ class Finding:
     other_view: str = ""
     decided: str = ""
     accepted: str = ""
+    against: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True, slots=True)
@@ -96,6 +102,11 @@ class Judged:
     def state(self, index: int, zone: Zone) -> State:
         """Whether a zone is bare, wet, tacky, set or powdered when step ``index`` starts."""
         return self.before(index, zone).state(self.ledger.starts[index], self.house)
+
+    def beneath(self, index: int, zones: Iterable[Zone]) -> tuple[str, ...]:
+        """The steps whose film lies topmost on the zones when step ``index`` starts."""
+        lying = dict.fromkeys(self.before(index, zone).last_wet for zone in zones)
+        return tuple(self.sequence.steps[each].id for each in lying if each is not None)
 
     def here(self, zone: Zone) -> ZoneReading:
         """The reading of a zone."""
@@ -214,6 +225,7 @@ def consult(judged: Judged) -> tuple[Finding, ...]:
                     other_view=each.other_view,
                     decided=decided,
                     accepted="" if found_severity == "stop" else lived_with.get(in_order(cause.zones), ""),
+                    against=cause.against,
                 )
             )
     return tuple(

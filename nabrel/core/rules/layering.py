@@ -44,6 +44,7 @@ def care_under_colour(judged: Judged) -> Iterator[Found]:
                 zones,
                 f"{_said(step)} over colour {places(zones) if len(zones) <= 6 else f'on {len(zones)} zones'}.",
                 Fix("Move it under the colour", (Move(step.id, first.id),)),
+                against=(first.id,),
             )
 
 
@@ -106,7 +107,7 @@ def pore_filler_first(judged: Judged) -> Iterator[Found]:
             zones = tuple(z for z in filler.zones if z in matte.zones)
             if set(other.suits) & {"enlarged_pores", "pitted_scar", "raised_texture"} and zones:
                 yield Found((filler.id,), zones, f"{other.name} over {product.name} {places(zones)}.",
-                            Fix("Filler first", (Move(filler.id, matte.id),)))  # fmt: skip
+                            Fix("Filler first", (Move(filler.id, matte.id),)), against=(matte.id,))  # fmt: skip
 
 
 @rule(
@@ -127,7 +128,7 @@ def sculpted_beneath(judged: Judged) -> Iterator[Found]:
         if step.kind in ("shade", "light") and step.film_um and zones:
             first = min((covered[z] for z in zones), key=lambda s: _index(judged, s))
             yield Found((step.id,), zones, f"{_said(step)} lies over the foundation {places(zones)}.",
-                        Fix("Move it beneath", (Move(step.id, first.id),)))  # fmt: skip
+                        Fix("Move it beneath", (Move(step.id, first.id),)), against=(first.id,))  # fmt: skip
 
 
 @rule(
@@ -147,7 +148,7 @@ def light_or_shade_as_asked(judged: Judged) -> Iterator[Found]:
     first, second = (light, shade) if judged.sequence.case.intent.order == "light_first" else (shade, light)
     if _index(judged, first) > _index(judged, second):
         yield Found((first.id,), first.zones, f"{_said(first)} was asked for first; {second.kind} comes before it.",
-                    Fix(f"{_said(first)} first", (Move(first.id, second.id),)))  # fmt: skip
+                    Fix(f"{_said(first)} first", (Move(first.id, second.id),)), against=(second.id,))  # fmt: skip
 
 
 @rule(
@@ -169,7 +170,8 @@ def spots_after_foundation(judged: Judged) -> Iterator[Found]:
         if later:
             at = _index(judged, later[-1]) + 1
             yield Found((step.id,), step.zones, "Foundation will go over the concealed spots.",
-                        Fix("Conceal after it", (Move(step.id, steps[at].id if at < len(steps) else None),)))  # fmt: skip
+                        Fix("Conceal after it", (Move(step.id, steps[at].id if at < len(steps) else None),)),
+                        against=tuple(s.id for s in later))  # fmt: skip
 
 
 @rule(
@@ -210,7 +212,7 @@ def powder_colour_over_set_film(judged: Judged) -> Iterator[Found]:
                 "set", zones, step.id, powder.id, powder_mg_cm2=judged.house.press_mg, tool="puff", motion="press"
             )
             yield Found((step.id,), zones, f"{_said(step)} in powder over a film that is not set {places(zones)}.",
-                        Fix("A light press first", (add,)) if add else None)  # fmt: skip
+                        Fix("A light press first", (add,)) if add else None, against=judged.beneath(index, zones))  # fmt: skip
 
 
 @rule(
@@ -227,7 +229,8 @@ def no_powder_over_glow(judged: Judged) -> Iterator[Found]:
             glowing.update(dict.fromkeys(step.zones, step))
         zones = tuple(z for z in step.zones if z in glowing)
         if step.kind in POWDER_KINDS and zones:
-            yield Found((step.id,), zones, f"{_said(step)} goes over the glow {places(zones)}.", without(step, zones))
+            yield Found((step.id,), zones, f"{_said(step)} goes over the glow {places(zones)}.", without(step, zones),
+                        against=tuple(dict.fromkeys(glowing[z].id for z in zones)))  # fmt: skip
 
 
 @rule(
@@ -245,7 +248,7 @@ def soften_while_wet(judged: Judged) -> Iterator[Found]:
         powder = _opens_setting(judged, index, zones)
         if zones and powder:
             yield Found((step.id,), zones, f"The edges {places(zones)} are powdered already.",
-                        Fix("Move it before the powder", (Move(step.id, powder.id),)))  # fmt: skip
+                        Fix("Move it before the powder", (Move(step.id, powder.id),)), against=(powder.id,))  # fmt: skip
 
 
 def _opens_setting(judged: Judged, index: int, zones: tuple[Zone, ...]) -> Step | None:
@@ -273,7 +276,8 @@ def brows_before_blush(judged: Judged) -> Iterator[Found]:
         wet = tuple(z for s in coloured for z in s.zones if judged.state(index, z) in ("wet", "tacky"))
         if wet:
             yield Found((step.id,), in_order(wet), "The hand rests on colour that is still wet.",
-                        Fix("Brows before the colour", (Move(step.id, coloured[0].id),)))  # fmt: skip
+                        Fix("Brows before the colour", (Move(step.id, coloured[0].id),)),
+                        against=tuple(s.id for s in coloured))  # fmt: skip
 
 
 @rule(

@@ -40,6 +40,7 @@ def bases_agree(judged: Judged) -> Iterator[Found]:
                 f"{why_beads(lower, product.base)}",
                 _swap_base(judged, step, product, lower),
                 "advice" if thick < judged.house.thin_underlayer_um else None,
+                judged.beneath(index, zones),
             )
 
 

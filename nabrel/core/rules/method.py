@@ -98,6 +98,7 @@ def press_over_wet(judged: Judged) -> Iterator[Found]:
                 zones,
                 f"{step.motion.capitalize()} over a layer that is still unset {_short(zones)}.",
                 Fix("Press instead", (SetHand(step.id, motion="press"),)),
+                against=judged.beneath(index, zones),
             )
 
 
@@ -127,6 +128,7 @@ def shade_and_light_apart(judged: Judged) -> Iterator[Found]:
                     f"Shade with the {other.replace('_', ' ')}",
                     tuple(SetHand(s.id, tool=other) for s in sharing),
                 ),
+                against=tuple(s.id for s in pale if s.tool == tool),
             )
 
 
@@ -149,6 +151,7 @@ def clean_brush_for_powder(judged: Judged) -> Iterator[Found]:
                 (),
                 f"The {step.tool.replace('_', ' ')} laid cream in {earlier.kind.replace('_', ' ')} and then powder.",
                 Fix("Lay the powder with a puff", (SetHand(step.id, tool="puff", motion="press"),)),
+                against=(earlier.id,),
             )
 
 

@@ -57,6 +57,7 @@ def wet_over_powder(judged: Judged) -> Iterator[Found]:
             f"{_name(step)} goes wet over powder {places(zones)}.",
             fix,
             "advice" if sheen or line else None,
+            (powder.id,) if powder is not None else (),
         )
 
 
@@ -83,6 +84,7 @@ def correct_before_cover(judged: Judged) -> Iterator[Found]:
                     zones,
                     f"The corrector comes after the foundation {places(zones)}.",
                     Fix("Move it before the foundation", (Move(step.id, first),)),
+                    against=(first,),
                 )
 
 
@@ -154,6 +156,7 @@ def prime_on_bare_skin(judged: Judged) -> Iterator[Found]:
                 zones,
                 f"Primer over colour {places(zones)}.",
                 Fix("Move the primer under it", (Move(step.id, first.id),)),
+                against=(first.id,),
             )
 
 

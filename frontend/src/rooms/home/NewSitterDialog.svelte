@@ -1,6 +1,7 @@
 <script lang="ts">
   import { api, ask, type Lab, type Preset } from '../../api/client';
   import Choice from '../../parts/Choice.svelte';
+  import { Draft } from '../../parts/draft.svelte';
   import Modal from '../../parts/Modal.svelte';
   import Swatch from '../../parts/Swatch.svelte';
   import { notices } from '../../parts/notices.svelte';
@@ -9,7 +10,7 @@
   import { navigate } from '../../router';
 
   let { open = $bindable() }: { open: boolean } = $props();
-  let nickname = $state('');
+  const nickname = new Draft('new sitter');
   let text = $state('62 11 17');
   let preset = $state<Preset>('normal');
   let agreed = $state(false);
@@ -35,11 +36,16 @@
     try {
       const face = await ask(
         api.POST('/api/faces', {
-          body: { nickname, skin: seen.lab as Lab, preset, consent_on: agreed ? today() : null },
+          body: {
+            nickname: nickname.text,
+            skin: seen.lab as Lab,
+            preset,
+            consent_on: agreed ? today() : null,
+          },
         }),
       );
       open = false;
-      nickname = '';
+      nickname.text = '';
       await navigate('/read/:id', { params: { id: face.id } });
     } catch (error) {
       notices.refuse(error);
@@ -54,7 +60,7 @@
       ><span class="label">Nickname (never a full name)</span><input
         class="h-8 rounded-sm border border-line bg-well px-2"
         maxlength="60"
-        bind:value={nickname}
+        bind:value={nickname.text}
       /></label
     >
     <label class="flex flex-col"
@@ -81,6 +87,6 @@
       ><input type="checkbox" class="accent-[var(--accent)]" bind:checked={agreed} />The sitter agreed to this
       record today</label
     >
-    <button class="btn btn-main self-start" disabled={!nickname.trim()}>Read the face</button>
+    <button class="btn btn-main self-start" disabled={!nickname.text.trim()}>Read the face</button>
   </form>
 </Modal>

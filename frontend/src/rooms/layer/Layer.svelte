@@ -8,6 +8,7 @@
   import Download from '@lucide/svelte/icons/download';
   import ListPlus from '@lucide/svelte/icons/list-plus';
   import Presentation from '@lucide/svelte/icons/presentation';
+  import Printer from '@lucide/svelte/icons/printer';
   import Redo2 from '@lucide/svelte/icons/redo-2';
   import Scale from '@lucide/svelte/icons/scale';
   import ScrollText from '@lucide/svelte/icons/scroll-text';
@@ -163,6 +164,12 @@
       <a class="btn" href="/api/sequences/{plan.id}/told" download
         ><ScrollText size={15} aria-hidden="true" />Told</a
       >
+      <a
+        class="btn px-2"
+        href={p('/sheet/:id', { params: { id } })}
+        aria-label="Sheet to print"
+        title="Sheet to print"><Printer size={15} aria-hidden="true" /></a
+      >
     {/if}
   </RoomBar>
 
@@ -183,7 +190,7 @@
     <ShowRoom {bench} onleave={() => (showing = false)} />
   {:else}
     <main
-      class="flex min-h-0 grow flex-col gap-2 overflow-auto p-2 md:grid md:grid-cols-[13rem_minmax(0,1fr)_16rem] md:overflow-hidden xl:grid-cols-[16.5rem_minmax(0,1fr)_21rem]"
+      class="printed flex min-h-0 grow flex-col gap-2 overflow-auto p-2 md:grid md:grid-cols-[13rem_minmax(0,1fr)_16rem] md:overflow-hidden xl:grid-cols-[16.5rem_minmax(0,1fr)_21rem]"
       aria-busy={bench.busy}
     >
       <div class="panel flex max-h-80 shrink-0 flex-col p-1.5 md:max-h-none md:min-h-0 md:shrink">

@@ -47,10 +47,11 @@
 
   /** Numbers of the steps that speak against this one together with it. */
   function clashes(step: Step): number[] {
-    const others = bench
-      .findingsOf(step.id)
-      .filter((finding) => !finding.accepted && finding.steps.length > 1)
-      .flatMap((finding) => finding.steps)
+    const others = (plan?.findings ?? [])
+      .filter((finding) => !finding.accepted && finding.against?.length)
+      .map((finding) => [...finding.steps, ...(finding.against ?? [])])
+      .filter((ids) => ids.includes(step.id))
+      .flat()
       .filter((id) => id !== step.id);
     return [...new Set(others)].map((id) => bench.number(id)).filter((number) => number > 0);
   }
@@ -125,7 +126,10 @@
       {@const found = bench.findingsOf(step.id).filter((finding) => !finding.accepted)}
       {@const against = clashes(step)}
       {#if before === step.id}{@render drop()}{/if}
-      <li data-step={step.id} class={moving.step?.id === step.id ? 'opacity-45' : ''}>
+      <li
+        data-step={step.id}
+        class={moving.step?.id === step.id ? 'outline-2 -outline-offset-2 outline-dashed outline-ink' : ''}
+      >
         <button
           data-index={index}
           class="grid w-full grid-cols-[1.25rem_minmax(0,1fr)_auto] items-baseline gap-x-2 rounded-sm border-l-4 px-2 py-1 text-left {bench.at ===

@@ -1,5 +1,6 @@
 <script lang="ts">
   import { api, ask, type Difference, type Version } from '../../api/client';
+  import { Draft } from '../../parts/draft.svelte';
   import Modal from '../../parts/Modal.svelte';
   import { notices } from '../../parts/notices.svelte';
   import DifferenceList from './DifferenceList.svelte';
@@ -8,7 +9,7 @@
   let { bench, open = $bindable() }: { bench: WorkbenchState; open: boolean } = $props();
   let versions = $state.raw<Version[] | null>(null);
   let looked = $state.raw<{ number: number; found: Difference } | null>(null);
-  let name = $state('');
+  const name = $derived(new Draft(`version ${bench.id}`));
   let all = $state(false);
   const shown = $derived(versions?.filter((each) => all || each.name || each.stands) ?? []);
 
@@ -35,7 +36,7 @@
         }),
       ),
     );
-    name = '';
+    name.text = '';
   }
 
   async function look(number: number) {
@@ -62,7 +63,7 @@
     class="mb-2 flex flex-wrap items-center gap-2"
     onsubmit={(event) => {
       event.preventDefault();
-      if (bench.plan && name.trim()) void call(bench.plan.revision, name);
+      if (bench.plan && name.text.trim()) void call(bench.plan.revision, name.text);
     }}
   >
     <input
@@ -70,9 +71,9 @@
       aria-label="Name for the plan as it stands"
       placeholder="Name for the plan as it stands"
       maxlength="80"
-      bind:value={name}
+      bind:value={name.text}
     />
-    <button class="btn" disabled={!name.trim()}>Name it</button>
+    <button class="btn" disabled={!name.text.trim()}>Name it</button>
     <label class="flex items-center gap-1.5"
       ><input type="checkbox" class="accent-[var(--accent)]" bind:checked={all} />Unnamed revisions too</label
     >

@@ -10,6 +10,7 @@ import {
   type Table,
   type Tools,
 } from '../../api/client';
+import { Draft } from '../../parts/draft.svelte';
 import { notices } from '../../parts/notices.svelte';
 import { sent } from '../../parts/sending';
 import { today } from '../../parts/today';
@@ -31,6 +32,8 @@ export class ShelfState {
   onlyKit = $state(true);
   tools = $state.raw<Tools | null>(null);
   draft = $state<Product | null>(null);
+  /** The item being written, over a reload. */
+  #unsent = new Draft('shelf item');
   film = $state.raw<FilmPreview | null>(null);
   list = $state.raw<Ingredients | null>(null);
   table = $state.raw<{ file: File; found: Table } | null>(null);
@@ -85,6 +88,13 @@ export class ShelfState {
         ask(api.GET('/api/kit/tools')),
         words.load(),
       ]);
+      if (!this.draft && this.#unsent.text) {
+        this.draft = JSON.parse(this.#unsent.text) as Product;
+        notices.say(
+          `Picked up where you were: ${this.draft.name || 'a new item'} was not put on the shelf yet.`,
+        );
+        void this.look();
+      }
     } catch (error) {
       this.failed = error instanceof Error ? error.message : String(error);
     }
@@ -92,6 +102,7 @@ export class ShelfState {
 
   write(item: Product | null) {
     this.draft = item && structuredClone($state.snapshot(item) as Product);
+    this.#unsent.text = '';
     this.list = null;
     void this.look();
   }
@@ -114,6 +125,7 @@ export class ShelfState {
   set(change: Partial<Product>) {
     if (!this.draft) return;
     this.draft = { ...this.draft, ...change };
+    this.#unsent.text = JSON.stringify(this.draft);
     void this.look();
   }
 
@@ -153,10 +165,11 @@ export class ShelfState {
   async keep() {
     const item = this.draft;
     if (!item) return;
-    await this.#change(
+    const done = await this.#change(
       ask(api.PUT('/api/kit/items/{name}', { params: { path: { name: item.id } }, body: item })),
       `${item.name} is on the shelf. Plans made from now on may use it.`,
     );
+    if (done) this.#unsent.text = '';
   }
 
   async remove() {
@@ -166,7 +179,7 @@ export class ShelfState {
       ask(api.DELETE('/api/kit/items/{name}', { params: { path: { name: item.id } } })),
       `${item.name} is off the shelf; plans keep the kit they were made with.`,
     );
-    if (done) this.draft = null;
+    if (done) this.write(null);
   }
 
   async merge(keep: string, other: string) {

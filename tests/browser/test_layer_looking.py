@@ -1,0 +1,276 @@
+"""Looking at a plan: how far from the aim, half faces of two versions, findings by cause, showing and printing."""
+
+from __future__ import annotations
+
+import re
+from pathlib import Path
+
+import pytest
+from playwright.sync_api import Locator, Page, expect
+
+from tests.browser.test_layer import choose, chosen, order, serious
+
+
+def beside(page: Page, words: str) -> None:
+    page.get_by_role("combobox", name=re.compile("^Beside")).click()
+    page.get_by_role("option", name=words).click()
+
+
+def amount(page: Page, film: str) -> None:
+    page.get_by_label("Amount in µm").fill(film)
+    page.get_by_label("Amount in µm").press("Enter")
+    expect(page.get_by_label("Amount in µm")).to_have_value(film)
+    expect(page.get_by_role("main")).to_have_attribute("aria-busy", "false")
+
+
+def full_matt(page: Page) -> None:
+    choose(page, "Foundation")
+    page.get_by_role("button", name="Swap the product").click()
+    page.get_by_role("button", name="Full matt 2").click()
+    expect(page.get_by_role("region", name="Findings")).to_contain_text("The shade is lost")
+
+
+def findings(page: Page) -> Locator:
+    return page.get_by_role("region", name="Findings", exact=True)
+
+
+# The face
+
+
+def test_how_far_the_base_is_from_its_aim_is_mapped_and_told(bench: Page):
+    beside(bench, "How far from the aim")
+    face = bench.get_by_role("region", name="The face")
+    told = face.get_by_role("status")
+    expect(told).to_contain_text("ΔE00 from what is intended; furthest")
+    done = told.inner_text()
+    expect(face.get_by_role("img", name=re.compile("How far Wren is from the aim, after light check"))).to_be_visible()
+    expect(face).to_contain_text("on purpose")
+    assert serious(bench) == []
+    bench.get_by_role("slider", name="Layer shown").press("Home")
+    expect(told).not_to_have_text(done)
+    expect(face.get_by_role("img", name=re.compile("bare skin"))).to_be_visible()
+    bench.get_by_role("group", name="Section through the base").get_by_text("Under-eye, left", exact=True).hover()
+    expect(told).to_contain_text(re.compile(r"Under-eye, left:\s+\d+\.\d ΔE00, "))
+
+
+def test_two_versions_are_held_as_half_faces(bench: Page):
+    choose(bench, "Foundation")
+    amount(bench, "14")
+    bench.get_by_role("slider", name="Layer shown").press("End")
+    beside(bench, "Before the last change")
+    line = bench.get_by_role("slider", name=re.compile("^Line between after light check and Revision"))
+    expect(line).to_have_attribute("aria-valuetext", "half faces")
+    assert serious(bench) == []
+    bench.get_by_role("button", name="Versions").click()
+    versions = bench.get_by_role("dialog", name="Versions of this plan")
+    versions.get_by_role("textbox").fill("The heavy one")
+    versions.get_by_role("button", name="Name it").click()
+    expect(versions).to_contain_text("The heavy one")
+    bench.keyboard.press("Escape")
+    choose(bench, "Foundation")
+    amount(bench, "6")
+    beside(bench, "The heavy one")
+    expect(bench.get_by_role("slider", name=re.compile("and The heavy one$"))).to_be_visible()
+
+
+# The swap
+
+
+def test_candidates_are_looked_at_on_a_zone_of_choice(bench: Page):
+    choose(bench, "Foundation")
+    bench.get_by_role("button", name="Swap the product").click()
+    bench.get_by_role("combobox", name=re.compile("^Looked at on")).click()
+    bench.get_by_role("option", name="Brow bone, left").click()
+    table = bench.get_by_role("table", name="Products tried on Brow bone, left")
+    expect(table).to_be_visible()
+    water = table.get_by_role("row").filter(has_text="Water veil 2")
+    expect(water).to_contain_text("beads on")
+    expect(water.get_by_role("img", name=re.compile("^From #[0-9a-f]{6} to #[0-9a-f]{6}, finished"))).to_be_visible()
+    expect(table.get_by_role("row").filter(has_text="in use")).to_contain_text("agrees with")
+    assert serious(bench) == []
+
+
+# Findings
+
+
+def test_findings_are_grouped_by_cause_gravity_and_subject(bench: Page):
+    full_matt(bench)
+    amount(bench, "20")
+    shade = findings(bench).get_by_role("region", name="13. Shade, Liquid shade 2")
+    expect(shade).to_contain_text("The shade is lost")
+    base = findings(bench).get_by_role("region", name="14. Foundation, Full matt 2")
+    expect(base.get_by_role("article")).to_have_count(2)
+    assert serious(bench) == []
+    base.get_by_role("button", name="14. Foundation, Full matt 2").click()
+    expect(chosen(bench).get_by_role("heading", level=2)).to_have_text("14. Foundation")
+    bench.get_by_role("combobox", name=re.compile("^Grouped by")).click()
+    bench.get_by_role("option", name="How grave they are").click()
+    groups = findings(bench).get_by_role("heading", level=3)
+    expect(groups.first).to_contain_text("Problems")
+    expect(groups.last).to_contain_text("Advice")
+    bench.get_by_role("combobox", name=re.compile("^Grouped by")).click()
+    bench.get_by_role("option", name="What they are about").click()
+    expect(findings(bench).get_by_role("region", name="Colour")).to_contain_text("The shade is lost")
+
+
+def test_a_fix_is_seen_before_it_is_taken(bench: Page):
+    full_matt(bench)
+    shade = findings(bench).get_by_role("article").filter(has_text="The shade is lost")
+    shade.get_by_role("button", name=re.compile("^See what that changes")).click()
+    expect(shade).to_contain_text("Mended: The shade is lost")
+    expect(shade).to_contain_text("Full matt 2 becomes Thin satin 2")
+    expect(shade.get_by_role("row").filter(has_text="Shade that shows")).to_be_visible()
+    assert serious(bench) == []
+    expect(bench.get_by_role("button", name="Undo")).to_have_attribute("title", "Undo: Foundation: Full matt 2")
+    shade.get_by_role("button", name=re.compile("^Enough seen")).click()
+    expect(shade).not_to_contain_text("Mended")
+    shade.get_by_role("button", name=re.compile("^Thin satin 2 instead, cover")).click()
+    expect(findings(bench)).not_to_contain_text("The shade is lost")
+
+
+# Drafts and other tabs
+
+
+def test_a_note_half_written_survives_a_reload(bench: Page):
+    full_matt(bench)
+    shade = findings(bench).get_by_role("article").filter(has_text="The shade is lost")
+    shade.get_by_role("button", name="Accept, because…").click()
+    shade.get_by_role("textbox", name="Because").fill("she wants it")
+    bench.reload()
+    shade = findings(bench).get_by_role("article").filter(has_text="The shade is lost")
+    expect(shade.get_by_role("textbox", name="Because")).to_have_value("she wants it")
+    shade.get_by_role("textbox", name="Because").fill("she wants it hidden")
+    shade.get_by_role("button", name="Live with it").click()
+    bench.get_by_text("Lived with (1)").click()
+    expect(findings(bench)).to_contain_text("because she wants it hidden")
+    bench.reload()
+    expect(findings(bench)).to_contain_text("Lived with (1)")
+    expect(findings(bench).get_by_role("textbox")).to_have_count(0)
+
+
+def test_other_words_half_written_survive_a_reload_too(bench: Page, live: str):
+    bench.keyboard.press("v")
+    bench.get_by_role("textbox", name="Name for the plan as it stands").fill("Dress reh")
+    bench.reload()
+    expect(order(bench)).to_be_visible()
+    bench.keyboard.press("v")
+    expect(bench.get_by_role("textbox", name="Name for the plan as it stands")).to_have_value("Dress reh")
+    bench.goto(f"{live}/shelf")
+    expect(bench.get_by_role("searchbox", name="Search the shelf")).to_be_visible()
+    bench.keyboard.press("n")
+    bench.get_by_role("region", name="Item").get_by_label("Name").fill("Half a foundat")
+    bench.reload()
+    expect(bench.get_by_role("region", name="Item").get_by_label("Name")).to_have_value("Half a foundat")
+    bench.get_by_role("region", name="Item").get_by_role("button", name="Close").click()
+    bench.reload()
+    expect(bench.get_by_role("searchbox", name="Search the shelf")).to_be_visible()
+    expect(bench.get_by_role("region", name="Item")).to_have_count(0)
+
+
+def other_tab(page: Page, film: str) -> Page:
+    other = page.context.new_page()
+    other.goto(page.url)
+    choose(other, "Foundation")
+    amount(other, film)
+    return other
+
+
+def test_a_tab_left_open_hears_of_a_change_by_itself(bench: Page):
+    other_tab(bench, "5")
+    told = bench.get_by_role("alert")
+    expect(told).to_contain_text("changed in another tab")
+    told.get_by_text("What changed there").click()
+    expect(told).to_contain_text("Film, mean of zones")
+    assert serious(bench) == []
+    told.get_by_role("button", name="Show the newest").click()
+    expect(told).to_have_count(0)
+    choose(bench, "Foundation")
+    expect(bench.get_by_label("Amount in µm")).to_have_value("5")
+
+
+def test_an_edit_in_a_stale_tab_is_put_on_top(bench: Page):
+    other_tab(bench, "5")
+    choose(bench, "Colour")
+    bench.get_by_role("button", name="Take this step out").click()
+    told = bench.get_by_role("alert")
+    expect(told).to_contain_text("Your last edit was not applied")
+    told.get_by_role("button", name="Put my edit on top of theirs").click()
+    expect(told).to_have_count(0)
+    expect(order(bench).get_by_role("button").filter(has_text="Soft rose colour")).to_have_count(0)
+    choose(bench, "Foundation")
+    expect(bench.get_by_label("Amount in µm")).to_have_value("5")
+
+
+def test_quick_presses_are_all_counted(bench: Page):
+    choose(bench, "Foundation")
+    more = bench.get_by_role("button", name="More", exact=True)
+    for _ in range(4):
+        more.click()
+    expect(bench.get_by_label("Amount in µm")).to_have_value("8")
+    expect(bench.get_by_role("main")).to_have_attribute("aria-busy", "false")
+    expect(bench.get_by_role("alert")).to_have_count(0)
+    bench.reload()
+    choose(bench, "Foundation")
+    expect(bench.get_by_label("Amount in µm")).to_have_value("8")
+
+
+# Showing and printing
+
+
+@pytest.mark.parametrize(("width", "height"), [(1280, 800), (1920, 1080), (1024, 768), (390, 800)])
+def test_the_plan_is_shown_to_a_class(bench: Page, width: int, height: int):
+    bench.set_viewport_size({"width": width, "height": height})
+    choose(bench, "Shade")
+    bench.keyboard.press("p")
+    shown = bench.get_by_role("main", name="Shown to a class")
+    step = shown.get_by_role("region", name="The step shown")
+    expect(step).to_contain_text("13. Shade")
+    expect(step).to_contain_text("Look for:")
+    bench.keyboard.press("ArrowRight")
+    expect(step).to_contain_text("14. Foundation")
+    step.get_by_role("button", name="Layer before").click()
+    expect(step).to_contain_text("13. Shade")
+    assert serious(bench) == []
+    assert bench.evaluate("document.documentElement.scrollWidth") <= width
+    step.get_by_role("button", name="Stop showing").click()
+    expect(order(bench)).to_be_visible()
+
+
+def test_section_names_are_readable_on_a_projector(bench: Page):
+    """At 1920 × 1080 the names of the zones stand at least 15 px high."""
+    bench.set_viewport_size({"width": 1920, "height": 1080})
+    bench.keyboard.press("p")
+    name = bench.get_by_role("main", name="Shown to a class").locator("text", has_text="Hairline")
+    box = name.bounding_box()
+    assert box
+    assert box["width"] >= 15
+
+
+def test_a_sheet_is_laid_out_and_printed(bench: Page, tmp_path: Path):
+    bench.get_by_role("link", name="Sheet to print").click()
+    expect(bench.get_by_role("heading", level=1)).to_have_text("Wren for the season: a base, underpainted")
+    lines = bench.get_by_role("list").filter(has_text="Cleanse").first.locator("> li")
+    expect(lines).to_have_count(30)
+    expect(bench.get_by_role("heading", name="Hygiene and safety")).to_be_visible()
+    expect(bench.get_by_role("group", name="Section through the base")).to_be_visible()
+    expect(bench.get_by_role("img", name="Wren, the finished base")).to_be_visible()
+    assert serious(bench) == []
+    bench.pdf(path=tmp_path / "sheet.pdf", format="A4")
+    assert (tmp_path / "sheet.pdf").read_bytes().startswith(b"%PDF")
+    bench.emulate_media(media="print")
+    expect(bench.get_by_role("button", name="Print")).to_be_hidden()
+    bench.emulate_media(media="screen")
+    bench.get_by_role("link", name="To the plan").click()
+    expect(order(bench)).to_be_visible()
+
+
+def test_a_sheet_of_an_unknown_plan_says_so(quiet: Page, live: str):
+    quiet.goto(f"{live}/sheet/nothing")
+    expect(quiet.get_by_role("alert").first).to_contain_text("sequence: found 'nothing'")
+
+
+def test_the_room_on_paper_is_one_column(bench: Page):
+    bench.emulate_media(media="print")
+    expect(bench.get_by_role("button", name="Mixing well")).to_be_hidden()
+    tall = bench.evaluate("document.documentElement.scrollHeight")
+    assert tall > 1500

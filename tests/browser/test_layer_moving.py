@@ -1,0 +1,212 @@
+"""Moving layers in the order and in the section, adding them from the palette, and what a cell tells."""
+
+from __future__ import annotations
+
+import re
+
+import pytest
+from playwright.sync_api import Locator, Page, expect
+
+from tests.browser.test_layer import choose, chosen, order, serious
+
+
+def held(page: Page) -> Locator:
+    return page.get_by_role("status", name="The step that is held")
+
+
+def names(page: Page) -> list[str]:
+    return [text.split("\n")[1] for text in order(page).get_by_role("button").all_inner_texts()[1:]]
+
+
+def row(page: Page, kind: str) -> Locator:
+    return order(page).get_by_role("button").filter(has_text=kind).first
+
+
+def middle(place: Locator) -> tuple[float, float]:
+    box = place.bounding_box()
+    assert box
+    return box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
+
+
+def drag(page: Page, start: tuple[float, float], *to: tuple[float, float]) -> None:
+    """Press, wait until the step is picked up, and hold it over the last place."""
+    page.mouse.move(*start)
+    page.mouse.down()
+    page.mouse.move(start[0], start[1] + 8)
+    expect(held(page)).to_be_visible()
+    for x, y in to:
+        page.mouse.move(x, y)
+
+
+def test_a_step_is_carried_with_the_keyboard_and_tried_on_its_way(bench: Page):
+    choose(bench, "Shade")
+    before = names(bench)
+    bench.keyboard.press("x")
+    expect(held(bench)).to_contain_text("where it stands")
+    bench.keyboard.press("ArrowDown")
+    bench.keyboard.press("ArrowDown")
+    expect(held(bench)).to_contain_text("Problem comes: Liquid shade 2 is water-based")
+    expect(held(bench)).to_contain_text("The look moves by up to")
+    expect(order(bench)).to_contain_text("here")
+    assert serious(bench) == []
+    bench.keyboard.press("Enter")
+    expect(held(bench)).to_have_count(0)
+    expect(bench.get_by_role("button", name="Undo")).to_have_attribute("title", "Undo: Moved shade")
+    after = names(bench)
+    assert after.index("Shade") == before.index("Shade") + 2
+    expect(row(bench, "Shade")).to_contain_text("clashes with 14")
+
+
+def test_an_impossible_place_is_refused_with_its_reason(bench: Page):
+    choose(bench, "Soften edges")
+    bench.keyboard.press("x")
+    expect(held(bench)).to_be_visible()
+    bench.keyboard.press("Home")
+    expect(held(bench)).to_contain_text("Not possible. Soften edges: nothing lies there yet")
+    expect(order(bench)).to_contain_text("not here")
+    expect(bench.get_by_role("button", name="Put it there")).to_be_disabled()
+    assert serious(bench) == []
+    bench.keyboard.press("Enter")
+    expect(bench.get_by_role("alert")).to_contain_text("Not there. Soften edges")
+    expect(bench.get_by_role("button", name="Undo")).to_be_disabled()
+
+
+def test_a_held_step_is_left_where_it_was(bench: Page):
+    choose(bench, "Glow")
+    bench.keyboard.press("x")
+    expect(held(bench)).to_be_visible()
+    bench.get_by_role("button", name="Earlier", exact=True).last.click()
+    expect(held(bench)).to_contain_text("before")
+    bench.get_by_role("button", name="Leave it where it was").click()
+    expect(held(bench)).to_have_count(0)
+    expect(bench.get_by_role("button", name="Undo")).to_be_disabled()
+
+
+def test_a_step_is_dragged_in_the_order(bench: Page):
+    before = names(bench)
+    row(bench, "Glow").scroll_into_view_if_needed()
+    x, y = middle(row(bench, "Colour"))
+    drag(bench, middle(row(bench, "Glow")), (x, y - 6))
+    expect(held(bench)).to_contain_text(re.compile("before 22, colour"))
+    bench.mouse.up()
+    expect(bench.get_by_role("button", name="Undo")).to_have_attribute("title", "Undo: Moved glow")
+    after = names(bench)
+    assert after.index("Glow") == before.index("Colour")
+    assert sorted(after) == sorted(before)
+
+
+def test_a_drag_over_an_impossible_place_is_put_back(bench: Page):
+    before = names(bench)
+    row(bench, "Soften edges").scroll_into_view_if_needed()
+    start = middle(row(bench, "Soften edges"))
+    drag(bench, start, (start[0], 110))
+    expect(held(bench)).to_contain_text("before")
+    order(bench).evaluate("list => list.scrollTo(0, 0)")
+    bench.mouse.move(start[0], 112)
+    expect(held(bench)).to_contain_text("Not possible.")
+    bench.mouse.up()
+    expect(bench.get_by_role("alert")).to_contain_text("Not there.")
+    assert names(bench) == before
+
+
+def test_escape_ends_a_drag(bench: Page):
+    row(bench, "Glow").scroll_into_view_if_needed()
+    x, y = middle(row(bench, "Glow"))
+    drag(bench, (x, y), (x, y - 90))
+    expect(held(bench)).to_contain_text("before")
+    bench.keyboard.press("Escape")
+    expect(held(bench)).to_have_count(0)
+    bench.mouse.up()
+    expect(bench.get_by_role("button", name="Undo")).to_be_disabled()
+
+
+def test_a_layer_is_dragged_in_the_section(bench: Page):
+    cell = bench.get_by_role("group", name="Section through the base").locator("g.cursor-grab:has(rect[fill])")
+    # The colour on the left cheek apple is the topmost cell of its column.
+    choose(bench, "Colour")
+    marked = cell.filter(has=bench.locator("rect[stroke='var(--accent)']")).first
+    x, y = middle(marked)
+    drag(bench, (x, y), (x, y + 40))
+    expect(held(bench)).to_contain_text("Colour")
+    expect(held(bench)).to_contain_text(re.compile(r"before \d+, (foundation|spot conceal|conceal)"))
+    bench.mouse.up()
+    expect(bench.get_by_role("button", name="Undo")).to_have_attribute("title", "Undo: Moved colour")
+
+
+def test_a_cell_tells_its_whole_story(bench: Page):
+    section = bench.get_by_role("group", name="Section through the base")
+    section.focus()
+    for _ in range(11):
+        bench.keyboard.press("ArrowRight")
+    bench.keyboard.press("ArrowUp")
+    expect(section).to_contain_text(re.compile(r"layer \d of \d here"))
+    expect(section).to_contain_text("Why here. Read:")
+    expect(section).to_contain_text("of what this zone carries, all layers together")
+    expect(section).to_contain_text(re.compile("#[0-9a-f]{6} → #[0-9a-f]{6}"))
+    assert serious(bench) == []
+
+
+def test_zones_are_picked_in_the_section_and_split_off(bench: Page):
+    choose(bench, "Shade")
+    section = bench.get_by_role("group", name="Section through the base")
+    section.get_by_text("Temple, left", exact=True).click()
+    expect(chosen(bench).get_by_role("button", name="Temple, left")).to_have_attribute("aria-pressed", "true")
+    section.focus()
+    bench.keyboard.press("ArrowRight")
+    bench.keyboard.press("ArrowRight")
+    bench.keyboard.press("ArrowRight")
+    bench.keyboard.press("ArrowRight")
+    bench.keyboard.press("Space")
+    expect(chosen(bench).get_by_role("button", name="Temple, right")).to_have_attribute("aria-pressed", "true")
+    chosen(bench).get_by_role("button", name="Split these off").click()
+    expect(order(bench).get_by_role("button").filter(has_text="Shade")).to_have_count(2)
+
+
+def test_a_step_comes_from_the_palette(bench: Page):
+    bench.keyboard.press("a")
+    dialog = bench.get_by_role("dialog", name="Add a step")
+    kinds = dialog.get_by_role("group", name="Kinds of step")
+    expect(kinds.get_by_role("button", name="Foundation")).to_contain_text("×4")
+    assert serious(bench) == []
+    kinds.get_by_role("button", name="Setting mist").click()
+    places = dialog.get_by_role("list", name="Places").get_by_role("listitem")
+    expect(places.first).to_be_visible()
+    expect(dialog.get_by_role("combobox", name=re.compile("^With"))).to_be_visible()
+    kinds.get_by_role("button", name="Melting mist").click()
+    expect(places.last).to_contain_text("Not possible.")
+    expect(places.last.get_by_role("button")).to_have_count(0)
+    kinds.get_by_role("button", name="Setting mist").click()
+    expect(places.last).not_to_contain_text("Not possible.")
+    places.first.get_by_role("button").click()
+    expect(chosen(bench).get_by_role("heading", level=2)).to_contain_text("Setting mist")
+
+
+def test_the_palette_says_what_the_kit_lacks(bench: Page, live: str):
+    mists = [
+        item["id"] for item in bench.request.get(f"{live}/api/kit").json()["items"] if item["role"] == "setting_mist"
+    ]
+    for each in mists:
+        assert bench.request.delete(f"{live}/api/kit/items/{each}").ok
+    sitter = bench.request.get(f"{live}/api/sitters").json()["sitters"][0]["id"]
+    plan = bench.request.post(f"{live}/api/sitters/{sitter}/sequences", data={}).json()["id"]
+    bench.goto(f"{live}/plans/{plan}")
+    expect(order(bench)).to_be_visible()
+    bench.keyboard.press("a")
+    dialog = bench.get_by_role("dialog", name="Add a step")
+    expect(dialog).to_contain_text("Not offered: setting mist (the kit has no setting mist)")
+    expect(dialog.get_by_role("button", name="Setting mist")).to_be_disabled()
+
+
+@pytest.mark.parametrize(("width", "height"), [(1280, 800), (1024, 768), (390, 800)])
+def test_carrying_a_step_fits_every_screen(bench: Page, width: int, height: int):
+    bench.set_viewport_size({"width": width, "height": height})
+    choose(bench, "Glow")
+    bench.keyboard.press("x")
+    expect(held(bench)).to_be_visible()
+    bench.keyboard.press("ArrowUp")
+    expect(held(bench)).to_contain_text("The look")
+    box = held(bench).bounding_box()
+    assert box
+    assert box["x"] >= 0
+    assert box["x"] + box["width"] <= width
+    assert bench.evaluate("document.documentElement.scrollWidth") <= width
