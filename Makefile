@@ -49,7 +49,7 @@ check: setup
 	$(BIN)/lint-imports
 	cd frontend && npm run --silent lint && npm run --silent format:check && npm run --silent check
 
-bench: setup
+bench: setup chromium
 	$(BIN)/python -m bench
 
 screenshots: setup chromium

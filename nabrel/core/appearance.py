@@ -9,8 +9,9 @@ import numpy as np
 
 from nabrel.core.case import Product
 from nabrel.core.face.reading import Reading
+from nabrel.core.film.difference import delta_e
 from nabrel.core.film.films import Film, blended
-from nabrel.core.film.spectra import Floats, as_lab, delta_e, lab_of, surface, to_hex
+from nabrel.core.film.spectra import Floats, as_lab, lab_of, surface, to_hex
 from nabrel.core.film.stack import Layer, finished, lay, powder_layer
 from nabrel.core.house import House
 from nabrel.core.kit.optics import film_for, layer_for

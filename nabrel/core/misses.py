@@ -11,7 +11,8 @@ import numpy as np
 from nabrel.core.appearance import Appearance
 from nabrel.core.case import Lab
 from nabrel.core.evaluate import Evaluation
-from nabrel.core.film.spectra import as_lab, delta_e
+from nabrel.core.film.difference import delta_e
+from nabrel.core.film.spectra import as_lab
 from nabrel.core.plan.ledger import ZONE_INDEX
 from nabrel.core.solve.words import direction
 from nabrel.core.vocabulary import NOT_BASE, ZONES, StepKind, Zone, area_of

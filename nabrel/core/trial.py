@@ -10,7 +10,7 @@ import numpy as np
 
 from nabrel.core.compare import Difference, compare
 from nabrel.core.evaluate import Evaluation, evaluate
-from nabrel.core.film.spectra import delta_e
+from nabrel.core.film.difference import delta_e
 from nabrel.core.house import House
 from nabrel.core.plan.edits import Edit, apply
 from nabrel.core.rules.book import Finding

@@ -16,7 +16,8 @@ from nabrel.core.face.presets import PRESET_CONDITIONS
 from nabrel.core.face.proportions import proportions_of
 from nabrel.core.face.reading import Reading, read
 from nabrel.core.face.strokes import ANCHORS
-from nabrel.core.film.spectra import delta_e, to_hex
+from nabrel.core.film.difference import delta_e
+from nabrel.core.film.spectra import to_hex
 from nabrel.core.house import PARAMETERS, House
 from nabrel.core.house.tables import VIEWING_EDGE
 from nabrel.core.plan.options import OPTIONS

@@ -8,8 +8,9 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from nabrel.core.errors import Impossible, Refused
+from nabrel.core.film.difference import delta_e
 from nabrel.core.film.films import film_of, over
-from nabrel.core.film.spectra import delta_e, lab_of
+from nabrel.core.film.spectra import lab_of
 from nabrel.core.house import House
 from nabrel.core.kit.drawdown import read_drawdown
 

@@ -8,10 +8,10 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from nabrel.core.errors import Refused
+from nabrel.core.film.difference import delta_e
 from nabrel.core.film.films import contrast_ratio, film_of, over
 from nabrel.core.film.spectra import (
     SAMPLES,
-    delta_e,
     lab_of,
     recover,
     science,

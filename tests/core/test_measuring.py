@@ -27,7 +27,7 @@ from nabrel.core.face.reading import read
 from nabrel.core.face.shape import read_shape
 from nabrel.core.face.strokes import ANCHORS, strokes, zone_at, zones_under
 from nabrel.core.face.tone import beside, tone_says
-from nabrel.core.film.spectra import delta_e
+from nabrel.core.film.difference import delta_e
 from nabrel.core.house import House
 from nabrel.core.vocabulary import ZONE_INFO, ZONES
 from nabrel.devices import colour_reader, probe

@@ -11,7 +11,7 @@ from hypothesis import strategies as st
 
 from nabrel.core.case import Product
 from nabrel.core.errors import Impossible, Refused
-from nabrel.core.film.spectra import delta_e
+from nabrel.core.film.difference import delta_e
 from nabrel.core.house import House
 from nabrel.core.solve.mix import batch, solve_mix
 from nabrel.core.solve.words import direction

@@ -11,7 +11,7 @@ import numpy as np
 
 from nabrel.core.case import Lab
 from nabrel.core.errors import Refused
-from nabrel.core.film.spectra import delta_e
+from nabrel.core.film.difference import delta_e
 from nabrel.core.house import House
 from nabrel.core.vocabulary import T_ZONE, ZONE_INFO, ZONES, Condition, Zone
 

@@ -110,17 +110,24 @@ def as_lab(row: Floats) -> tuple[float, float, float]:
     return float(row[0]), float(row[1]), float(row[2])
 
 
-def delta_e(one: Floats, other: Floats) -> Floats:
-    """CIEDE2000 between L*a*b* arrays (…, 3), broadcast; shape (…)."""
-    return np.asarray(science().difference.delta_E_CIE2000(one, other), dtype=np.float64)
+@lru_cache(maxsize=1)
+def _screen() -> tuple[Floats, Floats]:
+    """The white that sRGB is meant for, as XYZ with Y of 1, and the matrix from XYZ to linear sRGB."""
+    colour = science()
+    white = colour.xy_to_XYZ(colour.CCS_ILLUMINANTS["CIE 1931 2 Degree Standard Observer"]["D65"])
+    return np.asarray(white), np.asarray(colour.RGB_COLOURSPACES["sRGB"].matrix_XYZ_to_RGB)
 
 
 def to_hex(lab: Floats) -> list[str]:
     """sRGB hex of L*a*b* rows (n, 3), D65; colours outside sRGB are clipped. IEC 61966-2-1."""
-    colour = science()
     # Our white is that of the sampled range; sRGB's is the standard one. L*a*b* carries over unchanged.
-    xyz = colour.Lab_to_XYZ(np.atleast_2d(lab), colour.CCS_ILLUMINANTS["CIE 1931 2 Degree Standard Observer"]["D65"])
-    rgb = np.clip(colour.XYZ_to_sRGB(xyz), 0.0, 1.0)
+    white, matrix = _screen()
+    rows = np.atleast_2d(lab)
+    y = (rows[:, 0] + 16.0) / 116.0
+    f = np.stack([y + rows[:, 1] / 500.0, y, y - rows[:, 2] / 200.0], axis=-1)
+    xyz = np.where(f > _DELTA, f**3, 3.0 * _DELTA**2 * (f - 4.0 / 29.0)) * white
+    linear = np.clip(xyz @ matrix.T, 0.0, 1.0)
+    rgb = np.where(linear <= 0.0031308, 12.92 * linear, 1.055 * linear ** (1.0 / 2.4) - 0.055)
     parts = np.rint(rgb * 255).astype(np.int64)
     return [f"#{code:06x}" for code in (parts[:, 0] * 65536 + parts[:, 1] * 256 + parts[:, 2]).tolist()]
 

@@ -13,9 +13,10 @@ import numpy as np
 
 from nabrel.core.case import Lab
 from nabrel.core.errors import Impossible, Refused
+from nabrel.core.film.difference import delta_e
 from nabrel.core.film.films import Film as OpticalFilm
 from nabrel.core.film.films import contrast_ratio, film_of, masstone_ratio, over
-from nabrel.core.film.spectra import SAMPLES, delta_e, lab_of, luminance, surface
+from nabrel.core.film.spectra import SAMPLES, lab_of, luminance, surface
 from nabrel.core.house import House
 
 ROUNDS = 40

@@ -10,7 +10,7 @@ import numpy as np
 
 from nabrel.core.case import Product
 from nabrel.core.errors import Refused
-from nabrel.core.film.spectra import delta_e
+from nabrel.core.film.difference import delta_e
 from nabrel.core.house import House
 
 ALIKE = 0.82

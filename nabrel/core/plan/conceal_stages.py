@@ -9,8 +9,9 @@ import numpy as np
 
 from nabrel.core.case import Lab, Product
 from nabrel.core.face.skin import DISCOLORATIONS, MARKS
+from nabrel.core.film.difference import delta_e
 from nabrel.core.film.films import over
-from nabrel.core.film.spectra import Floats, delta_e, lab_of, surface
+from nabrel.core.film.spectra import Floats, lab_of, surface
 from nabrel.core.film.stack import lay
 from nabrel.core.kit.optics import bank, film_for, layer_for
 from nabrel.core.plan.draft import Draft, Hand, Share

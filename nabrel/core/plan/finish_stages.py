@@ -7,7 +7,7 @@ from collections.abc import Iterable
 import numpy as np
 
 from nabrel.core.case import Product
-from nabrel.core.film.spectra import delta_e
+from nabrel.core.film.difference import delta_e
 from nabrel.core.plan.draft import Draft
 from nabrel.core.plan.feature_stages import features_at
 from nabrel.core.plan.step import LAYING_KINDS

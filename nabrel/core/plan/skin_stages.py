@@ -9,8 +9,9 @@ import numpy as np
 
 from nabrel.core.case import Lab, Product
 from nabrel.core.face.reading import ZoneReading
+from nabrel.core.film.difference import delta_e
 from nabrel.core.film.films import over
-from nabrel.core.film.spectra import delta_e, lab_of, surface
+from nabrel.core.film.spectra import lab_of, surface
 from nabrel.core.kit.bases import beads
 from nabrel.core.kit.optics import film_for
 from nabrel.core.plan.conceal_stages import shown_on

@@ -10,8 +10,9 @@ from dataclasses import replace
 
 import numpy as np
 
+from nabrel.core.film.difference import delta_e
 from nabrel.core.film.films import over
-from nabrel.core.film.spectra import Floats, delta_e, lab_of, surface
+from nabrel.core.film.spectra import Floats, lab_of, surface
 from nabrel.core.film.stack import lay
 from nabrel.core.kit.optics import film_for, layer_for
 from nabrel.core.plan.draft import Draft

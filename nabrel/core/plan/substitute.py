@@ -11,7 +11,8 @@ from nabrel.core.case import Lab, Product
 from nabrel.core.compare import visible
 from nabrel.core.errors import Impossible, Refused
 from nabrel.core.evaluate import Evaluation, evaluate
-from nabrel.core.film.spectra import as_lab, delta_e
+from nabrel.core.film.difference import delta_e
+from nabrel.core.film.spectra import as_lab
 from nabrel.core.house import House
 from nabrel.core.kit.allergens import avoided
 from nabrel.core.kit.bases import agreement, beads

@@ -9,7 +9,7 @@ import numpy as np
 
 from nabrel.core.appearance import ReadThrough
 from nabrel.core.case import Product
-from nabrel.core.film.spectra import delta_e
+from nabrel.core.film.difference import delta_e
 from nabrel.core.house.tables import VIEWING_EDGE
 from nabrel.core.plan.edits import Add, SetAmount, SetProduct
 from nabrel.core.plan.ledger import ZONE_INDEX

@@ -11,7 +11,8 @@ import numpy as np
 from nabrel.core.appearance import zone_with
 from nabrel.core.case import Product
 from nabrel.core.face.skin import MARKS
-from nabrel.core.film.spectra import Floats, delta_e
+from nabrel.core.film.difference import delta_e
+from nabrel.core.film.spectra import Floats
 from nabrel.core.plan.edits import Remove, SetAmount, SetProduct
 from nabrel.core.plan.step import Step
 from nabrel.core.rules.book import Fix, Found, Judged, rule

@@ -13,8 +13,9 @@ from functools import lru_cache
 import numpy as np
 
 from nabrel.core.case import Lab, Product
+from nabrel.core.film.difference import delta_e
 from nabrel.core.film.films import over
-from nabrel.core.film.spectra import SAMPLES, Floats, delta_e, lab_of, surface
+from nabrel.core.film.spectra import SAMPLES, Floats, lab_of, surface
 from nabrel.core.house import House
 from nabrel.core.kit.optics import bank, film_for
 

@@ -9,8 +9,9 @@ import numpy as np
 
 from nabrel.core.case import Lab, Product, Sitter
 from nabrel.core.face.skin import intended_complexion
+from nabrel.core.film.difference import delta_e
 from nabrel.core.film.films import over
-from nabrel.core.film.spectra import delta_e, lab_of, surface
+from nabrel.core.film.spectra import lab_of, surface
 from nabrel.core.house import House
 from nabrel.core.kit.optics import film_for
 from nabrel.core.solve.words import direction

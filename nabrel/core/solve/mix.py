@@ -16,8 +16,9 @@ from numpy.typing import NDArray
 
 from nabrel.core.case import Lab, Product
 from nabrel.core.errors import Impossible, Refused
+from nabrel.core.film.difference import delta_e
 from nabrel.core.film.films import over
-from nabrel.core.film.spectra import SAMPLES, Floats, delta_e, lab_of, luminance, surface
+from nabrel.core.film.spectra import SAMPLES, Floats, lab_of, luminance, surface
 from nabrel.core.house import House
 from nabrel.core.house.tables import FINISH_RANK
 from nabrel.core.kit.bases import beads

@@ -8,8 +8,9 @@ from dataclasses import dataclass
 import numpy as np
 
 from nabrel.core.case import Intent, Lab, Product
+from nabrel.core.film.difference import delta_e
 from nabrel.core.film.films import over
-from nabrel.core.film.spectra import delta_e, lab_of, surface
+from nabrel.core.film.spectra import lab_of, surface
 from nabrel.core.house import House
 from nabrel.core.house.tables import FINISH_RANK
 from nabrel.core.kit.bases import beads

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from nabrel.core.appearance import Appearance
-from nabrel.core.film.spectra import delta_e
+from nabrel.core.film.difference import delta_e
 from nabrel.core.house import House
 from nabrel.core.house.tables import EDGE_WIDTH_MM
 from nabrel.core.plan.ledger import ZONE_INDEX
