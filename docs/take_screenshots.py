@@ -74,7 +74,9 @@ def plan_and_step(page: Page, address: str) -> None:
     shoot(page, "layer-swap")
     page.get_by_role("button", name="Full matt 3").click()
     page.get_by_text("What that change did").wait_for()
-    page.get_by_role("region", name="Findings").scroll_into_view_if_needed()
+    page.get_by_role("button", name="See what that changes").first.click()
+    page.get_by_text("Mended:").first.wait_for()
+    page.get_by_role("region", name="Findings", exact=True).scroll_into_view_if_needed()
     shoot(page, "layer-findings")
 
 
@@ -89,12 +91,36 @@ def schools_and_wishes(page: Page, address: str) -> None:
     page.get_by_role("heading", name="Ways of working", exact=True).wait_for()
     shoot(page, "layer-wishes")
     close(page)
-    choose(page, "Set")
     page.keyboard.press("a")
-    page.get_by_role("button", name="Where could it go?").click()
+    page.get_by_role("button", name="Setting mist").click()
     page.get_by_role("list", name="Places").wait_for()
-    shoot(page, "layer-late")
+    shoot(page, "layer-add")
     close(page)
+
+
+def carrying_and_showing(page: Page, address: str) -> None:
+    """How far a base is from its aim, a step carried elsewhere, and the plan before a class."""
+    open_plan(page, address, "Wren")
+    page.get_by_role("combobox", name="Beside").click()
+    page.get_by_role("option", name="How far from the aim").click()
+    page.get_by_role("img", name="How far").wait_for()
+    page.get_by_role("group", name="Section through the base").focus()
+    for key in ["ArrowRight"] * 12:
+        page.keyboard.press(key)
+    shoot(page, "layer-aim")
+    choose(page, "Shade")
+    page.keyboard.press("p")
+    shoot(page, "layer-show")
+    page.get_by_role("button", name="Stop showing").click()
+    page.get_by_role("button", name="Dark room").click()
+    page.keyboard.press("x")
+    page.get_by_role("status", name="The step that is held").wait_for()
+    page.keyboard.press("ArrowDown")
+    page.keyboard.press("ArrowDown")
+    page.get_by_text("Problem comes:").wait_for()
+    shoot(page, "layer-carry")
+    page.keyboard.press("Escape")
+    page.get_by_role("button", name="Light room").click()
 
 
 def corrector_and_well(page: Page, address: str) -> None:
@@ -112,7 +138,7 @@ def corrector_and_well(page: Page, address: str) -> None:
 
 
 def reading_and_weighing(page: Page, address: str) -> None:
-    """A face being read, its placements and readings, and candidates weighed."""
+    """A face being read, its placements, and candidates weighed."""
     page.goto(address)
     page.get_by_role("link", name="Read the face").click()
     page.get_by_role("button", name="Chin:").wait_for()
@@ -121,9 +147,6 @@ def reading_and_weighing(page: Page, address: str) -> None:
     page.get_by_role("tab", name="Measures and placements").click()
     page.get_by_role("button", name="Shade on Cheek hollow, left").focus()
     shoot(page, "read-placements")
-    page.get_by_role("tab", name="Colour and probe").click()
-    page.get_by_role("heading", name="Readings over time").wait_for()
-    shoot(page, "read-colour")
     open_plan(page, address, "Tamsin")
     page.keyboard.press("g")
     page.get_by_role("region", name="Candidate B").wait_for()
@@ -131,7 +154,7 @@ def reading_and_weighing(page: Page, address: str) -> None:
 
 
 def wear_and_rules(page: Page, address: str) -> None:
-    """How a base wears, the rule book, and the dark room."""
+    """How a base wears, the rule book, and the shelf."""
     open_plan(page, address, "Bram")
     page.get_by_text("How it will wear").click()
     page.get_by_label("Forecast by zone").scroll_into_view_if_needed()
@@ -143,9 +166,6 @@ def wear_and_rules(page: Page, address: str) -> None:
     page.get_by_role("button", name="Thin satin 3").click()
     page.get_by_role("img", name="A film of 9 µm").wait_for()
     shoot(page, "shelf")
-    open_plan(page, address, "Merrick")
-    page.get_by_role("button", name="Dark room").click()
-    shoot(page, "layer-dark")
 
 
 def main() -> None:
@@ -159,7 +179,14 @@ def main() -> None:
         browser = playwright.chromium.launch(executable_path=shutil.which("chromium"), args=FLAGS)
         page = browser.new_page(viewport={"width": 1280, "height": 800}, reduced_motion="reduce")
         address = f"http://127.0.0.1:{server.server_port}"
-        for views in (plan_and_step, schools_and_wishes, corrector_and_well, reading_and_weighing, wear_and_rules):
+        for views in (
+            plan_and_step,
+            schools_and_wishes,
+            carrying_and_showing,
+            corrector_and_well,
+            reading_and_weighing,
+            wear_and_rules,
+        ):
             views(page, address)
         browser.close()
         server.shutdown()

@@ -26,14 +26,14 @@ def test_the_section_shows_one_side_and_scales_to_the_films(bench: Page):
 
 
 def test_section_and_face_are_kept_as_pictures(bench: Page):
-    for name, place in (("SVG", "section"), ("SVG of the face", "face")):
+    for name, place in (("SVG of the section", "section"), ("SVG of the face", "face")):
         with bench.expect_download() as download:
             bench.get_by_role("button", name=name, exact=True).click()
         assert download.value.suggested_filename == f"Wren-{place}.svg"
         text = Path(download.value.path()).read_text(encoding="utf-8")
         assert ElementTree.fromstring(text).tag.endswith("svg")
         assert "var(--" not in text
-    for name, place in (("PNG", "section"), ("PNG of the face", "face")):
+    for name, place in (("PNG of the section", "section"), ("PNG of the face", "face")):
         with bench.expect_download() as download:
             bench.get_by_role("button", name=name, exact=True).click()
         assert download.value.suggested_filename == f"Wren-{place}.png"

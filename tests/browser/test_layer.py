@@ -339,13 +339,14 @@ def test_wishes_and_ways_of_working_are_seen_before_they_are_kept(bench: Page):
 
 
 def test_a_forgotten_step_is_put_in_its_cheapest_place(bench: Page):
-    choose(bench, "Colour")
     bench.keyboard.press("a")
     dialog = bench.get_by_role("dialog", name="Add a step")
-    dialog.get_by_role("combobox", name=re.compile("^Kind of step")).click()
-    bench.get_by_role("option", name="Bronze").click()
-    expect(dialog.get_by_role("button", name="Cheek apple, left")).to_have_attribute("aria-pressed", "true")
-    dialog.get_by_role("button", name="Cheek apple, left").click()
+    dialog.get_by_role("button", name="Bronze").click()
+    dialog.get_by_text("On 6 zones").click()
+    temple = dialog.get_by_role("button", name="Temple, left")
+    expect(temple).to_have_attribute("aria-pressed", "true")
+    temple.click()
+    expect(temple).to_have_attribute("aria-pressed", "false")
     dialog.get_by_role("button", name="Where could it go?").click()
     places = dialog.get_by_role("list", name="Places").get_by_role("listitem")
     expect(places.first).to_be_visible()
@@ -353,6 +354,8 @@ def test_a_forgotten_step_is_put_in_its_cheapest_place(bench: Page):
     assert serious(bench) == []
     places.first.get_by_role("button").click()
     expect(order(bench).get_by_role("button").filter(has_text="Bronze")).to_have_count(1)
+    expect(chosen(bench).get_by_role("button", name="Temple, right")).to_be_visible()
+    expect(chosen(bench).get_by_role("button", name="Temple, left")).to_have_count(0)
 
 
 def test_a_step_is_split_by_zones_and_merged_back(bench: Page):

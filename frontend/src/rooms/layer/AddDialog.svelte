@@ -10,6 +10,7 @@
   import type { WorkbenchState } from './workbench.svelte';
 
   let { bench, open = $bindable() }: { bench: WorkbenchState; open: boolean } = $props();
+  let zonesOpen = $state(false);
   const add = $derived(new AddState(bench.id));
   const chosen = $derived(add.chosen);
   const groups = $derived([...new Set(add.offered?.map((each) => each.group) ?? [])]);
@@ -93,7 +94,7 @@
           {/if}
           {#if add.busy}<span class="label" role="status">Trying each place…</span>{/if}
         </div>
-        <details open={!add.zones.length}>
+        <details bind:open={zonesOpen}>
           <summary class="cursor-pointer text-sm"
             >On {add.zones.length === 0
               ? 'no zone yet'

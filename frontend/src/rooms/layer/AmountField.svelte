@@ -12,27 +12,28 @@
 
   let { value, unit, step, most, onset }: Props = $props();
   const uid = $props.id();
-  let text = $derived(String(value));
-  /** What was asked for last: quick presses go on from there, and Enter with leaving the field asks once. */
-  let asked = $derived(value);
+  /** What was asked for and is on its way: quick presses go on from there, and Enter with leaving the field asks once. */
+  let asked = $state<number | null>(null);
+  let underway = 0;
+  const now = $derived(asked ?? value);
+  let text = $derived(String(now));
 
   async function set(next: number) {
     const held = Math.min(most, Math.max(0, Number(next.toFixed(3))));
-    if (held === asked) return;
-    asked = held;
     text = String(held);
+    if (held === now) return;
+    asked = held;
+    underway += 1;
     await onset(held);
+    underway -= 1;
     // Where it was refused, the amount that stands is shown again.
-    if (asked === held) {
-      asked = value;
-      text = String(value);
-    }
+    if (!underway) asked = null;
   }
 
   function typed() {
     const next = Number(text.replace(',', '.'));
     if (text.trim() === '' || !Number.isFinite(next) || next < 0 || next > most) {
-      text = String(asked);
+      text = String(now);
       return;
     }
     void set(next);
@@ -41,7 +42,7 @@
 
 <div class="flex items-center gap-1">
   <label class="sr-only" for={uid}>Amount in {unit}</label>
-  <button class="btn px-2" aria-label="Less" onclick={() => set(asked - step)}
+  <button class="btn px-2" aria-label="Less" onclick={() => set(now - step)}
     ><Minus size={14} aria-hidden="true" /></button
   >
   <input
@@ -54,7 +55,7 @@
       if (event.key === 'Enter') typed();
     }}
   />
-  <button class="btn px-2" aria-label="More" onclick={() => set(asked + step)}
+  <button class="btn px-2" aria-label="More" onclick={() => set(now + step)}
     ><Plus size={14} aria-hidden="true" /></button
   >
   <span class="label">{unit}, 0 to {most}</span>

@@ -502,7 +502,7 @@
   {/if}
   <figcaption
     id="{uid}-told"
-    class="mt-1 flex flex-wrap items-center gap-x-4 gap-y-1 text-xs"
+    class="mt-1 flex flex-wrap items-center gap-x-4 gap-y-1 {spare ? 'text-sm' : 'text-xs'}"
     aria-live="polite"
   >
     <span class="grow">{told}</span>
