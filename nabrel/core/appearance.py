@@ -196,6 +196,31 @@ def _on(layer: Layer | None, columns: list[int]) -> Layer | None:
     return Layer(layer.film, layer.thickness_um[columns], None if layer.bare is None else layer.bare[columns])
 
 
+def zones_with(
+    sequence: Sequence,
+    reading: Reading,
+    products: Mapping[str, Product],
+    house: House,
+    asked: Iterable[tuple[Zone, Mapping[str, float]]],
+) -> Floats:
+    """Finished L*a*b* in daylight, (asked, 3): each a zone as if some steps (by id) laid another film, µm.
+
+    What tools carry and what steps lift is left out: it is the same with and without.
+    """
+    rows = list(asked)
+    state = np.stack([surface(reading.zones[zone].lab) for zone, _ in rows])
+    for step in sequence.steps:
+        product = products.get(step.product or "")
+        if product is None or not product.tinted or not step.lays:
+            continue
+        own = (step.film_um if step.film_um is not None else step.powder_mg_cm2) or 0.0
+        dry = step.film_um is None
+        amounts = [(own if dry else films.get(step.id, own)) if zone in step.zones else 0.0 for zone, films in rows]
+        if any(amounts):
+            state = lay(state, layer_for(product, np.array(amounts), house))
+    return np.asarray(lab_of(state))
+
+
 def zone_with(
     sequence: Sequence,
     reading: Reading,
@@ -205,14 +230,7 @@ def zone_with(
     films_um: Mapping[str, float],
 ) -> Floats:
     """The finished L*a*b* of one zone in daylight if some steps (by id) laid another film, µm."""
-    state = surface(reading.zones[zone].lab)[None, :]
-    for step in sequence.steps:
-        product = products.get(step.product or "")
-        if zone not in step.zones or product is None or not product.tinted or not step.lays:
-            continue
-        amount = films_um.get(step.id, step.film_um) if step.film_um is not None else step.powder_mg_cm2
-        state = lay(state, layer_for(product, np.array([amount or 0.0]), house))
-    return np.asarray(lab_of(state)[0])
+    return np.asarray(zones_with(sequence, reading, products, house, [(zone, films_um)])[0])
 
 
 def _zones_of(sequence: Sequence, at: Iterable[int]) -> list[Zone]:

@@ -5,12 +5,13 @@ from __future__ import annotations
 from collections.abc import Iterable
 from dataclasses import dataclass
 from datetime import UTC, datetime
+from functools import lru_cache
 from typing import Any
 from uuid import uuid4
 
 from pydantic import BaseModel
 from sqlalchemy import CursorResult, Result, func, select, update
-from sqlalchemy.orm import Session
+from sqlalchemy.orm import Session, defer
 
 from nabrel.core.case import Case, Intent, Product, Sitter
 from nabrel.core.errors import Refused
@@ -72,6 +73,12 @@ def _hit(taken: Result[Any]) -> bool:
     return isinstance(taken, CursorResult) and taken.rowcount > 0
 
 
+@lru_cache(maxsize=64)
+def _sequence_of(document: str) -> Sequence:
+    """The sequence that a revision's document holds; a revision never changes, so it is read once."""
+    return convert.sequence_from(SequenceModel.model_validate_json(document))
+
+
 def text_of(model: BaseModel) -> str:
     """A model as the tables keep it."""
     return model.model_dump_json(exclude_none=True)
@@ -122,6 +129,7 @@ class Sitters:
         gone = self.get(sitter_id).sequence_ids
         self._session.delete(self._session.get(SitterRow, sitter_id))
         self._session.flush()
+        _sequence_of.cache_clear()
         return gone
 
     def change(self, sitter_id: str, version: int, sitter: Sitter, intent: Intent) -> None:
@@ -240,6 +248,7 @@ class Sequences:
 
     def __init__(self, session: Session) -> None:
         self._session = session
+        self._taken: tuple[str, int] | None = None
 
     def add(self, sitter_id: str, sequence: Sequence, says: str = "Planned") -> str:
         """Store a new sequence with its first revision; its id."""
@@ -267,21 +276,24 @@ class Sequences:
         return KeptSequence(
             id=row.id,
             sitter_id=row.sitter_id,
-            sequence=convert.sequence_from(SequenceModel.model_validate_json(head.document)),
+            sequence=_sequence_of(head.document),
             revision=row.head,
             undo_says=head.says if head.parent is not None else None,
             redo_says=redo.says if redo else None,
         )
 
-    def save(self, sequence_id: str, on_revision: int, sequence: Sequence, says: str) -> None:
-        """Add a revision made on ``on_revision``. Refuses where that one no longer stands."""
-        self.stands(sequence_id, on_revision)
+    def save(self, sequence_id: str, on_revision: int, sequence: Sequence, says: str) -> KeptSequence:
+        """Add a revision made on ``on_revision``; the sequence as it then stands. Refuses where that one is not the head."""
+        if (sequence_id, on_revision) != self._taken:
+            self.stands(sequence_id, on_revision)
+        self._taken = None
         row = self._row(sequence_id)
         last = self._session.scalar(select(func.max(RevisionRow.number)).where(RevisionRow.sequence_id == sequence_id))
         number = (last or 0) + 1
         self._add_revision(sequence_id, number, row.head, says, sequence)
         row.head, row.school, row.title, row.changed_at = number, sequence.school, sequence.title, now()
         self._session.flush()
+        return KeptSequence(row.id, row.sitter_id, sequence, number, undo_says=says[:300], redo_says=None)
 
     def stands(self, sequence_id: str, revision: int) -> None:
         """Refuse where this revision is not the one that stands: another tab or person changed the sequence.
@@ -299,14 +311,24 @@ class Sequences:
             raise Missing("sequence", sequence_id, "the id of a stored sequence")
         if not _hit(taken):
             raise Stale("revision", revision, f"{row.head}, which stands now: reload to see what changed")
+        self._taken = (sequence_id, revision)
 
     def versions(self, sequence_id: str) -> tuple[Version, ...]:
         """Every revision, the newest first. Refuses an unknown id."""
         head = self._row(sequence_id).head
         rows = self._session.scalars(
-            select(RevisionRow).where(RevisionRow.sequence_id == sequence_id).order_by(RevisionRow.number.desc())
+            select(RevisionRow)
+            .where(RevisionRow.sequence_id == sequence_id)
+            .order_by(RevisionRow.number.desc())
+            .options(defer(RevisionRow.document))
         )
         return tuple(Version(row.number, row.name, row.says, row.created_at, row.number == head) for row in rows)
+
+    def standing(self, sequence_id: str) -> tuple[int, str]:
+        """The number of the revision that stands, and what was done last. Refuses an unknown id."""
+        head = self._row(sequence_id).head
+        says = select(RevisionRow.says).where(RevisionRow.sequence_id == sequence_id, RevisionRow.number == head)
+        return head, self._session.scalars(says).one()
 
     def call(self, sequence_id: str, number: int, name: str | None) -> None:
         """Give a revision a name to be found by, or take its name. Refuses an unknown one, and a name given twice."""
@@ -319,8 +341,7 @@ class Sequences:
 
     def at(self, sequence_id: str, number: int) -> Sequence:
         """The sequence as one revision has it. Refuses an unknown one."""
-        document = self._known(sequence_id, number).document
-        return convert.sequence_from(SequenceModel.model_validate_json(document))
+        return _sequence_of(self._known(sequence_id, number).document)
 
     def _known(self, sequence_id: str, number: int) -> RevisionRow:
         self._row(sequence_id)
@@ -349,7 +370,7 @@ class Sequences:
 
     def _stand_on(self, row: SequenceRow, number: int) -> None:
         row.head = number
-        row.school = SequenceModel.model_validate_json(self._revision(row.id, number).document).school
+        row.school = _sequence_of(self._revision(row.id, number).document).school
         row.changed_at = now()
         self._session.flush()
 
@@ -369,6 +390,7 @@ class Sequences:
             select(RevisionRow)
             .where(RevisionRow.sequence_id == sequence_id, RevisionRow.parent == head)
             .order_by(RevisionRow.number.desc())
+            .options(defer(RevisionRow.document))
             .limit(1)
         ).first()
 

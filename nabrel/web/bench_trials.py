@@ -116,8 +116,8 @@ def get_version_look(path: wt.RevisionPath, query: w.LightQuery) -> wt.LookWire:
 def get_head(path: w.IdPath) -> wt.HeadWire:
     """Which revision stands, for a tab that was left alone."""
     with database().session() as session:
-        standing = next(each for each in Sequences(session).versions(path.id) if each.stands)
-    return wt.HeadWire(revision=standing.number, says=standing.says)
+        revision, says = Sequences(session).standing(path.id)
+    return wt.HeadWire(revision=revision, says=says)
 
 
 @trials.get("/sequences/<id>/telling", operation_id="telling", responses={200: wt.TellingWire})

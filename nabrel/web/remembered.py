@@ -32,8 +32,13 @@ class Remembered:
             for key in [key for key in self._kept if key[0] in gone]:
                 del self._kept[key]
 
-    def evaluate(self, stored: KeptSequence, house: House, light: Light = "daylight") -> Evaluation:
-        """The evaluation of a stored revision, worked out at most once while it is remembered."""
+    def evaluate(
+        self, stored: KeptSequence, house: House, light: Light = "daylight", former: Evaluation | None = None
+    ) -> Evaluation:
+        """The evaluation of a stored revision, worked out at most once while it is remembered.
+
+        ``former`` is an evaluation made under the same house: the same case is not read again.
+        """
         today = date.today()
         key: Key = (stored.id, stored.revision, light, house, today)
         with self._lock:
@@ -41,7 +46,9 @@ class Remembered:
             if found is not None:
                 self._kept.move_to_end(key)
                 return found
-        found = evaluate(_on(stored.sequence, today), house, light)
+        sequence = _on(stored.sequence, today)
+        reading = former.reading if former is not None and former.sequence.case == sequence.case else None
+        found = evaluate(sequence, house, light, reading)
         with self._lock:
             self._kept[key] = found
             while len(self._kept) > MOST_KEPT:

@@ -63,10 +63,10 @@ def house() -> House:
     return found
 
 
-def evaluated(stored: KeptSequence, light: Light = "daylight") -> Evaluation:
-    """The evaluation of a stored revision."""
+def evaluated(stored: KeptSequence, light: Light = "daylight", former: Evaluation | None = None) -> Evaluation:
+    """The evaluation of a stored revision; ``former`` is one of the same plan, whose reading may still hold."""
     remembered: Remembered = current_app.extensions["nabrel_remembered"]
-    return remembered.evaluate(stored, house(), light)
+    return remembered.evaluate(stored, house(), light, former)
 
 
 @home.get("/vocabulary", operation_id="vocabulary", responses={200: w.VocabularyWire})
@@ -192,9 +192,8 @@ def post_edits(path: w.IdPath, query: w.LightQuery, body: w.EditsBody) -> w.Work
         edited = apply(stored.sequence, edits, before.products, house())
         said = dict.fromkeys(say(stored.sequence, edit, before.products) for edit in edits)
         says = "; ".join(list(said)[:3])
-        sequences.save(path.id, body.revision, edited, says)
-        now = sequences.get(path.id)
-    after = evaluated(now, query.light)
+        now = sequences.save(path.id, body.revision, edited, says)
+    after = evaluated(now, query.light, before)
     return present.workbench(now, after, compare(before, after))
 
 
@@ -227,8 +226,7 @@ def post_replan(path: w.IdPath, query: w.LightQuery, body: w.ReplanBody) -> w.Wo
         sequences.stands(path.id, body.revision)
         stored = sequences.get(path.id)
         planned = replanned(stored.sequence, body)
-        sequences.save(path.id, body.revision, planned, _replan_says(body))
-        now = sequences.get(path.id)
+        now = sequences.save(path.id, body.revision, planned, _replan_says(body))
     before = evaluated(stored, query.light)
     after = evaluated(now, query.light)
     return present.workbench(now, after, compare(before, after))
@@ -285,7 +283,8 @@ def _walk(sequence_id: str, revision: int, light: Light, *, back: bool) -> w.Wor
         else:
             sequences.redo(sequence_id)
         now = sequences.get(sequence_id)
-    before, after = evaluated(stored, light), evaluated(now, light)
+    before = evaluated(stored, light)
+    after = evaluated(now, light, before)
     return present.workbench(now, after, compare(before, after))
 
 

@@ -15,14 +15,17 @@
     options: Option[];
     onchoose: (value: T) => void;
     wide?: boolean;
+    /** Called when the list is about to be shown. */
+    onopen?: () => void;
   }
 
-  let { label, value, options, onchoose, wide = false }: Props = $props();
+  let { label, value, options, onchoose, wide = false, onopen }: Props = $props();
   const shown = $derived(options.find((option) => option.id === value)?.words ?? value.replaceAll('_', ' '));
 </script>
 
 <Select.Root
   type="single"
+  onOpenChange={(shown) => shown && onopen?.()}
   bind:value={
     // The value shown is always the one given: a choice that is not kept leaves no trace.
     () => value,

@@ -8,7 +8,7 @@ from typing import cast
 
 import numpy as np
 
-from nabrel.core.appearance import zone_with
+from nabrel.core.appearance import zone_with, zones_with
 from nabrel.core.case import Product
 from nabrel.core.face.skin import MARKS
 from nabrel.core.film.difference import delta_e
@@ -165,18 +165,22 @@ def _correctors(judged: Judged) -> Iterator[tuple[Step, Product]]:
 
 
 def _with_and_without(judged: Judged, step: Step) -> dict[Zone, tuple[float, float]]:
-    """ΔE00 of each of a step's zones from the complexion in the end, as it is and if the step laid nothing."""
-    known = judged.worked_out.get(f"without {step.id}")
-    if known is not None:
-        return cast("dict[Zone, tuple[float, float]]", known)
-    asked = (judged.sequence, judged.reading, judged.products, judged.house)
-    labs = [zone_with(*asked, zone, films) for zone in step.zones for films in ({}, {step.id: 0.0})]
-    if not labs:
-        return {}
-    off = delta_e(np.stack(labs), np.array(judged.appearance.target)).reshape(-1, 2)
-    found = {zone: (float(now), float(bare)) for zone, (now, bare) in zip(step.zones, off, strict=True)}
-    judged.worked_out[f"without {step.id}"] = found
-    return found
+    """ΔE00 of each of a step's zones from the complexion in the end, as it is and if the step laid nothing.
+
+    Worked out for all correctors of the plan at once.
+    """
+    known = cast("dict[str, dict[Zone, tuple[float, float]]] | None", judged.worked_out.get("without each corrector"))
+    if known is None:
+        asked = [(each.id, zone) for each, _ in _correctors(judged) for zone in each.zones]
+        rows = [(zone, films) for each, zone in asked for films in ({}, {each: 0.0})]
+        known = {}
+        if rows:
+            labs = zones_with(judged.sequence, judged.reading, judged.products, judged.house, rows)
+            off = delta_e(labs, np.array(judged.appearance.target)).reshape(-1, 2)
+            for (each, zone), (now, bare) in zip(asked, off, strict=True):
+                known.setdefault(each, {})[zone] = (float(now), float(bare))
+        judged.worked_out["without each corrector"] = known
+    return known.get(step.id, {})
 
 
 @rule(

@@ -27,10 +27,6 @@
   ]);
 
   $effect(() => {
-    if (plan.revision) void face.listed();
-  });
-
-  $effect(() => {
     // Asked anew when layer, light or plan change.
     if (plan.revision && bench.at >= -1 && bench.light) void face.ask();
   });
@@ -74,7 +70,13 @@
   {/if}
   <div class="no-print mt-1 flex flex-wrap items-center gap-2 text-xs">
     <span>Beside</span>
-    <Choice label="Beside" value={face.beside} {options} onchoose={(next) => (face.beside = next)} />
+    <Choice
+      label="Beside"
+      value={face.beside}
+      {options}
+      onopen={() => void face.listed()}
+      onchoose={(next) => (face.beside = next)}
+    />
     {#if !face.other}
       <span class="ml-auto"><PictureButtons drawing={chart} name="{plan.nickname}-face" of="the face" /></span
       >
