@@ -176,24 +176,35 @@ def read_through(
             continue
         zones = in_order(_zones_of(sequence, at))
         columns = [ZONE_INDEX[zone] for zone in zones]
-        kept = [_on(layer, columns) for layer in layers]
-        spared = [None if i in at else layer for i, layer in enumerate(kept)]
+        both = [_twice(layer, columns, spared=i in at) for i, layer in enumerate(layers)]
         upto = at[-1] + 1
-        with_it, without = finished(ground[columns], kept[:upto]), finished(ground[columns], spared[:upto])
-        bare = lab_of(with_it, light)[:, 0] - lab_of(without, light)[:, 0]
-        with_it, without = finished(with_it, kept[upto:]), finished(without, spared[upto:])
-        visible = lab_of(with_it, light)[:, 0] - lab_of(without, light)[:, 0]
+        state = finished(np.concatenate([ground[columns]] * 2), both[:upto])
+        bare = _step(lab_of(state, light))
+        visible = _step(lab_of(finished(state, both[upto:]), light))
         found.extend(
             ReadThrough(zone, kind, float(b), float(v)) for zone, b, v in zip(zones, bare, visible, strict=True)
         )
     return tuple(found)
 
 
-def _on(layer: Layer | None, columns: list[int]) -> Layer | None:
-    """The layer on some of its zones."""
+def _twice(layer: Layer | None, columns: list[int], *, spared: bool) -> Layer | None:
+    """The layer on some of its zones, and on the same zones again, where it is left out if ``spared``."""
     if layer is None:
         return None
-    return Layer(layer.film, layer.thickness_um[columns], None if layer.bare is None else layer.bare[columns])
+    own = layer.thickness_um[columns]
+    if not own.any():
+        return None
+    thickness = np.concatenate([own, np.zeros_like(own) if spared else own])
+    if layer.bare is None:
+        return Layer(layer.film, thickness)
+    bare = layer.bare[columns]
+    return Layer(layer.film, thickness, np.concatenate([bare, np.ones_like(bare) if spared else bare]))
+
+
+def _step(lab: Floats) -> Floats:
+    """ΔL* between the first half of the rows and the second."""
+    half = len(lab) // 2
+    return np.asarray(lab[:half, 0] - lab[half:, 0])
 
 
 def zones_with(

@@ -45,11 +45,8 @@ class ZoneReading:
 
     def severity(self, *conditions: Condition) -> int:
         """The highest severity among these conditions here, 0 where none was read."""
-        worst = 0
-        for condition in conditions:
-            here = self.conditions.get(condition, 0)
-            worst = max(worst, here)
-        return worst
+        read = self.conditions.get
+        return max([read(condition, 0) for condition in conditions], default=0)
 
     @property
     def broken(self) -> bool:

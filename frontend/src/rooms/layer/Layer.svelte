@@ -191,7 +191,7 @@
   {:else}
     <main
       class="printed flex min-h-0 grow flex-col gap-2 overflow-auto p-2 md:grid md:grid-cols-[13rem_minmax(0,1fr)_16rem] md:overflow-hidden xl:grid-cols-[16.5rem_minmax(0,1fr)_21rem]"
-      aria-busy={bench.busy}
+      aria-busy={bench.underway > 0}
     >
       <div class="panel flex max-h-80 shrink-0 flex-col p-1.5 md:max-h-none md:min-h-0 md:shrink">
         <div class="flex items-center justify-between px-2 pb-1">

@@ -21,7 +21,7 @@ export class Moving {
   }
 
   async pick(step: Step, stays: boolean) {
-    if (this.bench.busy) return;
+    if (this.bench.underway) return;
     this.step = step;
     this.stays = stays;
     this.trial = null;

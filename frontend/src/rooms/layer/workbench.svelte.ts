@@ -25,6 +25,9 @@ export class WorkbenchState {
   failed = $state<string | null>(null);
   /** Set when somebody else changed the plan: what they did, and the edits of ours that were not applied. */
   stale = $state.raw<{ theirs: Difference | null; mine: Edit[] | null } | null>(null);
+  /** Changes that are on their way. */
+  underway = $state(0);
+  /** Set where a change takes long enough to be noticed; until then the screen is not drawn for the waiting. */
   busy = $state(false);
   /** Index of the chosen step; -1 is bare skin. */
   at = $state(-1);
@@ -35,7 +38,8 @@ export class WorkbenchState {
   candidates = $state.raw<{ step: string; list: Candidate[]; mix: Recipe | null } | null>(null);
 
   #queue: Promise<boolean> = Promise.resolve(true);
-  #underway = 0;
+  #notice: ReturnType<typeof setTimeout> | undefined;
+  #last = '';
 
   constructor(readonly id: string) {}
 
@@ -53,15 +57,13 @@ export class WorkbenchState {
   }
 
   /** Colours of all zones once the chosen step is done. */
-  get colours(): Record<Zone, string> {
-    return this.coloursAt(this.at);
-  }
+  readonly colours = $derived(this.coloursAt(this.at));
 
   /** The complexion aimed at, on every zone. */
-  get aimedAt(): Record<Zone, string> {
+  readonly aimedAt = $derived.by(() => {
     const aim = this.plan?.target_hex ?? '#808080';
     return Object.fromEntries((words.all?.zones ?? []).map((zone) => [zone.id, aim])) as Record<Zone, string>;
-  }
+  });
 
   /** Colours of all zones once a step is done; -1 for bare skin. */
   coloursAt(step: number): Record<Zone, string> {
@@ -128,10 +130,10 @@ export class WorkbenchState {
 
   /** Look whether the plan still stands as it is shown: another tab may have changed it. */
   async checkStanding() {
-    if (!this.plan || this.busy || this.stale) return;
+    if (!this.plan || this.underway || this.stale) return;
     try {
       const head = await ask(api.GET('/api/sequences/{id}/head', { params: { path: { id: this.id } } }));
-      if (this.plan && head.revision !== this.plan.revision && !this.busy) await this.#found(null);
+      if (this.plan && head.revision !== this.plan.revision && !this.underway) await this.#found(null);
     } catch {
       // Whoever edits next is told what is wrong; looking after a tab is no reason to speak.
     }
@@ -278,8 +280,12 @@ export class WorkbenchState {
 
   /** Changes go out one after the other, each on the revision that the one before it made. */
   #change(call: (plan: Workbench) => Promise<Workbench>, edits: Edit[] | null = null): Promise<boolean> {
-    this.#underway += 1;
-    this.busy = true;
+    const said = edits ? JSON.stringify(edits) : '';
+    // The same edit pressed twice at once is meant once.
+    if (said && said === this.#last && this.underway) return this.#queue;
+    this.#last = said;
+    this.underway += 1;
+    this.#notice ??= setTimeout(() => (this.busy = this.underway > 0), 150);
     const turn = this.#queue.then(() => this.#send(call, edits));
     this.#queue = turn;
     return turn;
@@ -296,8 +302,12 @@ export class WorkbenchState {
       else notices.refuse(error);
       return false;
     } finally {
-      this.#underway -= 1;
-      this.busy = this.#underway > 0;
+      this.underway -= 1;
+      if (!this.underway) {
+        clearTimeout(this.#notice);
+        this.#notice = undefined;
+        this.busy = false;
+      }
     }
   }
 
