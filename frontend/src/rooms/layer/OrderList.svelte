@@ -5,15 +5,14 @@
   import Swatch from '../../parts/Swatch.svelte';
   import { words } from '../../parts/vocabulary.svelte';
   import type { Step } from '../../api/client';
+  import { Dragging } from './dragging';
   import type { Moving } from './moving.svelte';
   import SeverityMark from './SeverityMark.svelte';
   import type { WorkbenchState } from './workbench.svelte';
 
   let { bench, moving }: { bench: WorkbenchState; moving: Moving } = $props();
   let list = $state<HTMLOListElement>();
-  /** Where the pointer went down on a row; a step is picked up once it has moved. */
-  let pressed: { step: Step; y: number; id: number } | null = null;
-  let dragged = false;
+  const dragging = new Dragging<Step>((step) => void moving.pick(step, false));
 
   const plan = $derived(bench.plan);
   /** Step that the held one would stand before; null is the end, undefined while none is held. */
@@ -56,40 +55,22 @@
     return [...new Set(others)].map((id) => bench.number(id)).filter((number) => number > 0);
   }
 
-  function down(event: PointerEvent, step: Step) {
-    dragged = false;
-    if (event.button || event.pointerType === 'touch' || moving.step) return;
-    pressed = { step, y: event.clientY, id: event.pointerId };
-  }
-
-  function move(event: PointerEvent) {
-    if (!pressed || event.pointerId !== pressed.id) return;
-    if (!dragged) {
-      if (Math.abs(event.clientY - pressed.y) < 6) return;
-      dragged = true;
-      void moving.pick(pressed.step, false);
-    }
+  function drag(event: PointerEvent) {
+    if (!dragging.moved(event) || !moving.gaps.length) return;
     const rows = [...(list?.querySelectorAll<HTMLElement>('[data-step]') ?? [])];
     const place = rows.findIndex((row) => {
       const { top, height } = row.getBoundingClientRect();
       return event.clientY < top + height / 2;
     });
-    if (moving.gaps.length) moving.holdAt(place < 0 ? rows.length : place);
-  }
-
-  function up() {
-    if (dragged && moving.step) void moving.put();
-    pressed = null;
-  }
-
-  function choose(index: number) {
-    // The click that ends a drag chooses nothing.
-    if (!dragged) bench.choose(index);
-    dragged = false;
+    moving.holdAt(place < 0 ? rows.length : place);
   }
 </script>
 
-<svelte:window onpointermove={move} onpointerup={up} onpointercancel={() => dragged && moving.leave()} />
+<svelte:window
+  onpointermove={drag}
+  onpointerup={() => dragging.up() && moving.step && void moving.put()}
+  onpointercancel={() => dragging.up() && moving.leave()}
+/>
 
 {#snippet drop()}
   <li data-drop class="relative h-0" aria-hidden="true">
@@ -137,8 +118,8 @@
             ? 'border-accent bg-well'
             : 'border-transparent hover:bg-well'}"
           aria-current={bench.at === index ? 'step' : undefined}
-          onpointerdown={(event) => down(event, step)}
-          onclick={() => choose(index)}
+          onpointerdown={(event) => !moving.step && dragging.down(event, step)}
+          onclick={() => dragging.clicked() && bench.choose(index)}
         >
           <span class="label text-right">{index + 1}</span>
           <span class="min-w-0">

@@ -4,10 +4,12 @@
   import Choice from '../../parts/Choice.svelte';
   import PictureButtons from '../../parts/PictureButtons.svelte';
   import CellStory from './CellStory.svelte';
+  import { Dragging } from './dragging';
   import { lying } from './lies';
   import type { Moving } from './moving.svelte';
   import SectionKey from './SectionKey.svelte';
-  import { cellsOf, COLUMN, columnsOf, type Cell } from './section';
+  import { cellsOf, COLUMN, columnsOf, dropsOf, placeAt, walked, type Cell, type Cursor } from './section';
+  import SectionDrops from './SectionDrops.svelte';
 
   interface Props {
     plan: Workbench;
@@ -94,7 +96,7 @@
     }),
   );
 
-  let cursor = $state<{ zone: number; step: number } | null>(null);
+  let cursor = $state<Cursor | null>(null);
   const focus = $derived.by((): Cell | null => {
     if (!cursor) return null;
     const here = cells.filter((cell) => cell.column === cursor?.zone);
@@ -130,68 +132,28 @@
       : { left: 'auto', right: `${(100 * (width - x + 5)) / width}%` };
   });
 
-  let pressed: { cell: Cell; y: number } | null = null;
-  let dragged = false;
-
-  function press(event: PointerEvent, cell: Cell) {
-    dragged = false;
-    if (moving && !event.button && event.pointerType !== 'touch' && !moving.step)
-      pressed = { cell, y: event.clientY };
-  }
-
-  /** Where the held layer would lie: over the layers of its column whose middle is below the pointer. */
-  function drag(event: PointerEvent) {
-    if (!pressed || !moving || !drawing) return;
-    const { cell, y: from } = pressed;
+  const dragging = new Dragging<Cell>((cell) => {
     const step = plan.steps[cell.step];
-    if (!dragged) {
-      if (!step || Math.abs(event.clientY - from) < 6) return;
-      dragged = true;
-      cursor = null;
-      void moving.pick(step, false);
-    }
-    if (!moving.gaps.length) return;
-    const matrix = drawing.getScreenCTM();
-    if (!matrix) return;
-    const height = (event.clientY - matrix.f) / matrix.d;
-    const others = cells.filter((each) => each.column === cell.column && each.step !== cell.step);
-    const below = others.filter((each) => y(each.from + each.um / 2) > height);
-    const above = others.filter((each) => y(each.from + each.um / 2) <= height);
-    const under = below.at(-1);
-    const over = above[0];
-    if (under && under.step > cell.step) moving.holdAt(under.step + 1);
-    else if (over && over.step < cell.step) moving.holdAt(over.step);
-    else moving.holdAt(cell.step);
-  }
-
-  function release() {
-    if (dragged && moving?.step) void moving.put();
-    pressed = null;
-  }
-
-  function chooseCell(cell: Cell) {
-    if (!dragged) onchoose(cell.step);
-    dragged = false;
-  }
-
-  /** Where the held layer would lie on each of its zones, in µm from the skin. */
-  const drops = $derived.by(() => {
-    const gap = moving?.gap;
-    const held = moving?.step;
-    if (!gap || !held || gap.here) return [];
-    const before = plan.steps.findIndex((step) => step.id === gap.before);
-    const place = before < 0 ? plan.steps.length : before;
-    return columns.flatMap((column, index) => {
-      if (!held.zones?.includes(column.zone)) return [];
-      const beneath = cells.filter(
-        (cell) => cell.column === index && cell.step < place && cell.stepId !== held.id,
-      );
-      return [{ x: column.x, um: beneath.reduce((sum, cell) => sum + cell.um, 0), zone: column.zone }];
-    });
+    cursor = null;
+    if (step) void moving?.pick(step, false);
   });
 
+  function drag(event: PointerEvent) {
+    const cell = dragging.moved(event);
+    const matrix = drawing?.getScreenCTM();
+    if (!cell || !matrix || !moving?.gaps.length) return;
+    const height = (event.clientY - matrix.f) / matrix.d;
+    moving.holdAt(placeAt(cell, (TOP + PLOT - height) / scale, cells));
+  }
+
+  const drops = $derived(
+    moving?.step && moving.gap && !moving.gap.here
+      ? dropsOf(plan, moving.step, moving.gap.before, columns, cells)
+      : [],
+  );
+
   function point(cell: Cell) {
-    if (dragged && moving?.step) return;
+    if (dragging.underway) return;
     cursor = { zone: cell.column, step: cell.step };
     onpoint(cell.zone);
   }
@@ -202,41 +164,23 @@
   }
 
   function walk(event: KeyboardEvent) {
-    const sideways = { ArrowLeft: -1, ArrowRight: 1 }[event.key];
-    const up = { ArrowUp: 1, ArrowDown: -1 }[event.key];
     const zone = cursor && columns[cursor.zone]?.zone;
-    if (event.key === ' ' && zone && onpick) {
-      event.preventDefault();
-      onpick(zone);
-      return;
-    }
-    if (sideways === undefined && up === undefined && event.key !== 'Enter') return;
+    const next = walked(cursor, event.key, columns, cells);
+    if (next) {
+      cursor = next;
+      onpoint(columns[next.zone]?.zone ?? null);
+    } else if (event.key === 'Enter' && cursor) onchoose(cursor.step);
+    else if (event.key === ' ' && zone && onpick) onpick(zone);
+    else return;
     event.preventDefault();
     event.stopPropagation();
-    if (event.key === 'Enter') {
-      if (cursor) onchoose(cursor.step);
-      return;
-    }
-    const start = cursor ?? { zone: sideways === undefined ? 0 : -1, step: -1 };
-    if (sideways !== undefined) {
-      const zone = Math.max(0, Math.min(columns.length - 1, start.zone + sideways));
-      const stack = cells.filter((cell) => cell.column === zone);
-      const near = stack.find((cell) => cell.step >= start.step) ?? stack.at(-1);
-      cursor = { zone, step: near?.step ?? start.step };
-    } else {
-      const stack = cells.filter((cell) => cell.column === start.zone);
-      const index = stack.findIndex((cell) => cell.step === start.step);
-      const next = stack[Math.max(0, Math.min(stack.length - 1, index + (up ?? 0)))];
-      cursor = { zone: start.zone, step: next?.step ?? start.step };
-    }
-    onpoint(columns[cursor.zone]?.zone ?? null);
   }
 </script>
 
 <svelte:window
   onpointermove={drag}
-  onpointerup={release}
-  onpointercancel={() => dragged && moving?.leave()}
+  onpointerup={() => dragging.up() && moving?.step && void moving.put()}
+  onpointercancel={() => dragging.up() && moving?.leave()}
 />
 
 <figure class="flex min-h-0 flex-col">
@@ -327,8 +271,8 @@
           opacity={moving?.step?.id === cell.stepId ? 0.35 : on ? 1 : 0.22}
           class={moving ? 'cursor-grab' : ''}
           onpointerenter={() => point(cell)}
-          onpointerdown={(event) => press(event, cell)}
-          onclick={() => chooseCell(cell)}
+          onpointerdown={(event) => moving && !moving.step && dragging.down(event, cell)}
+          onclick={() => dragging.clicked() && onchoose(cell.step)}
         >
           <rect
             {x}
@@ -403,26 +347,7 @@
         <path d="M{LEFT + column.x + 4} {y(column.load) - 3} h9 l-4.5 -8 z" fill="var(--ink)" />
       {/each}
 
-      {#each drops as drop (drop.zone)}
-        <line
-          x1={LEFT + drop.x - 2}
-          x2={LEFT + drop.x + COLUMN + 1}
-          y1={y(drop.um)}
-          y2={y(drop.um)}
-          stroke={moving?.gap?.refused ? 'var(--ink)' : 'var(--accent)'}
-          stroke-width="3.5"
-          stroke-dasharray={moving?.gap?.refused ? '3 2.5' : 'none'}
-          pointer-events="none"
-        />
-        {#if moving?.gap?.refused}
-          <path
-            d="M{LEFT + drop.x + 5} {y(drop.um) - 11} l7 7 m0 -7 l-7 7"
-            stroke="var(--ink)"
-            stroke-width="2"
-            pointer-events="none"
-          />
-        {/if}
-      {/each}
+      <SectionDrops {drops} refused={Boolean(moving?.gap?.refused)} left={LEFT} {y} />
 
       {#each columns as column (column.zone)}
         {@const chosen = picked.includes(column.zone)}

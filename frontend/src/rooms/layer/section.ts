@@ -1,4 +1,4 @@
-import type { Workbench, Zone } from '../../api/client';
+import type { Step, Workbench, Zone } from '../../api/client';
 
 /** Geometry of the section: pure layout of numbers the core computed. */
 export interface Cell {
@@ -79,4 +79,62 @@ export function cellsOf(plan: Workbench, all: Named[], shown: Named[]): Cell[] {
     });
   });
   return cells;
+}
+
+export interface Cursor {
+  /** Index of a column. */
+  zone: number;
+  step: number;
+}
+
+/** Where the arrow keys lead from a cell; null for other keys. */
+export function walked(from: Cursor | null, key: string, columns: Column[], cells: Cell[]): Cursor | null {
+  const sideways = { ArrowLeft: -1, ArrowRight: 1 }[key];
+  const up = { ArrowUp: 1, ArrowDown: -1 }[key];
+  if (sideways === undefined && up === undefined) return null;
+  const start = from ?? { zone: sideways === undefined ? 0 : -1, step: -1 };
+  const zone = Math.max(0, Math.min(columns.length - 1, start.zone + (sideways ?? 0)));
+  const stack = cells.filter((cell) => cell.column === zone);
+  if (sideways !== undefined) {
+    const near = stack.find((cell) => cell.step >= start.step) ?? stack.at(-1);
+    return { zone, step: near?.step ?? start.step };
+  }
+  const index = stack.findIndex((cell) => cell.step === start.step);
+  const next = stack[Math.max(0, Math.min(stack.length - 1, index + (up ?? 0)))];
+  return { zone, step: next?.step ?? start.step };
+}
+
+/** The place in the order for a cell held at a height in µm: over the layers of its column whose middle is lower. */
+export function placeAt(cell: Cell, um: number, cells: Cell[]): number {
+  const others = cells.filter((each) => each.column === cell.column && each.step !== cell.step);
+  const under = others.filter((each) => each.from + each.um / 2 < um).at(-1);
+  const over = others.find((each) => each.from + each.um / 2 >= um);
+  if (under && under.step > cell.step) return under.step + 1;
+  if (over && over.step < cell.step) return over.step;
+  return cell.step;
+}
+
+export interface Drop {
+  zone: Zone;
+  x: number;
+  um: number;
+}
+
+/** Where a held step would lie on each of its zones, in µm from the skin, if it stood before another (null: last). */
+export function dropsOf(
+  plan: Workbench,
+  held: Step,
+  before: string | null,
+  columns: Column[],
+  cells: Cell[],
+): Drop[] {
+  const at = plan.steps.findIndex((step) => step.id === before);
+  const place = at < 0 ? plan.steps.length : at;
+  return columns.flatMap((column, index) => {
+    if (!held.zones?.includes(column.zone)) return [];
+    const beneath = cells.filter(
+      (cell) => cell.column === index && cell.step < place && cell.stepId !== held.id,
+    );
+    return [{ zone: column.zone, x: column.x, um: beneath.reduce((sum, cell) => sum + cell.um, 0) }];
+  });
 }
