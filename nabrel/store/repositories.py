@@ -6,11 +6,11 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 from datetime import UTC, datetime
 from functools import lru_cache
-from typing import Any
+from typing import TypeVar
 from uuid import uuid4
 
 from pydantic import BaseModel
-from sqlalchemy import CursorResult, Result, func, select, update
+from sqlalchemy import ColumnElement, CursorResult, func, select, update
 from sqlalchemy.orm import Session, defer
 
 from nabrel.core.case import Case, Intent, Product, Sitter
@@ -19,6 +19,8 @@ from nabrel.core.plan.step import Sequence
 from nabrel.formats import convert
 from nabrel.formats.models import IntentModel, ProductModel, SequenceModel, SitterModel
 from nabrel.store.tables import KitItemRow, RevisionRow, SequenceRow, SitterRow
+
+Claimed = TypeVar("Claimed", SitterRow, SequenceRow)
 
 
 class Missing(Refused):
@@ -68,9 +70,21 @@ def now() -> datetime:
     return datetime.now(UTC).replace(tzinfo=None)
 
 
-def _hit(taken: Result[Any]) -> bool:
-    """Whether an update found its row."""
-    return isinstance(taken, CursorResult) and taken.rowcount > 0
+def _claim(
+    session: Session, table: type[Claimed], row_id: str, stands: ColumnElement[bool]
+) -> tuple[Claimed | None, bool]:
+    """A row as it is now (None: there is none), and whether it is as ``stands`` says.
+
+    Asked as a write: where it is, nobody else can change it before this session ends.
+    """
+    taken = session.execute(
+        update(table)
+        .where(table.id == row_id, stands)
+        .values(changed_at=now())
+        .execution_options(synchronize_session=False)
+    )
+    hit = isinstance(taken, CursorResult) and taken.rowcount > 0
+    return session.get(table, row_id, populate_existing=True), hit
 
 
 @lru_cache(maxsize=64)
@@ -134,16 +148,10 @@ class Sitters:
 
     def change(self, sitter_id: str, version: int, sitter: Sitter, intent: Intent) -> None:
         """Keep a changed record made on ``version``. Refuses where that one no longer stands."""
-        taken = self._session.execute(
-            update(SitterRow)
-            .where(SitterRow.id == sitter_id, SitterRow.version == version)
-            .values(changed_at=now())
-            .execution_options(synchronize_session=False)
-        )
-        row = self._session.get(SitterRow, sitter_id, populate_existing=True)
+        row, standing = _claim(self._session, SitterRow, sitter_id, SitterRow.version == version)
         if row is None:
             raise Missing("sitter", sitter_id, "the id of a stored sitter")
-        if not _hit(taken):
+        if not standing:
             raise Stale("version", version, f"{row.version}, which stands now: reload to see what changed")
         row.sitter, row.intent = text_of(convert.sitter_to(sitter)), text_of(convert.intent_to(intent))
         row.nickname, row.version, row.changed_at = sitter.nickname, row.version + 1, now()
@@ -300,16 +308,10 @@ class Sequences:
 
         Asked as a write, before anything is read: from here to the end of the session nobody else can change it.
         """
-        taken = self._session.execute(
-            update(SequenceRow)
-            .where(SequenceRow.id == sequence_id, SequenceRow.head == revision)
-            .values(changed_at=now())
-            .execution_options(synchronize_session=False)
-        )
-        row = self._session.get(SequenceRow, sequence_id, populate_existing=True)
+        row, standing = _claim(self._session, SequenceRow, sequence_id, SequenceRow.head == revision)
         if row is None:
             raise Missing("sequence", sequence_id, "the id of a stored sequence")
-        if not _hit(taken):
+        if not standing:
             raise Stale("revision", revision, f"{row.head}, which stands now: reload to see what changed")
         self._taken = (sequence_id, revision)
 

@@ -210,3 +210,56 @@ def test_carrying_a_step_fits_every_screen(bench: Page, width: int, height: int)
     assert box["x"] >= 0
     assert box["x"] + box["width"] <= width
     assert bench.evaluate("document.documentElement.scrollWidth") <= width
+
+
+def test_a_zone_picked_in_the_section_is_added_to_the_step(bench: Page):
+    choose(bench, "Colour")
+    section = bench.get_by_role("group", name="Section through the base")
+    section.get_by_text("Cheekbone, left", exact=True).click()
+    chosen(bench).get_by_role("button", name="Lay it on cheekbone, left, too").click()
+    expect(chosen(bench).get_by_role("button", name="Cheekbone, left", exact=True)).to_be_visible()
+    expect(bench.get_by_role("button", name="Undo")).to_have_attribute("title", re.compile("^Undo: Colour: on both"))
+
+
+def test_a_wait_is_set_and_judged(bench: Page):
+    choose(bench, "Moisturise")
+    wait = bench.get_by_label("Wait in s")
+    expect(wait).to_have_value("900")
+    wait.fill("30")
+    wait.press("Enter")
+    expect(bench.get_by_role("button", name="Undo")).to_have_attribute("title", "Undo: Moisturise: wait 30 s")
+    expect(wait).to_have_value("30")
+    expect(row(bench, "Moisturise")).to_contain_text("30 s")
+    wait.fill("99999")
+    wait.press("Enter")
+    expect(wait).to_have_value("30")
+    chosen(bench).get_by_role("button", name="Wait: more").click()
+    expect(wait).to_have_value("40")
+
+
+def test_forty_steps_stay_readable(bench: Page, live: str):
+    """A plan split into forty steps: the order scrolls, every layer has a cell, and nothing runs over."""
+    plan = bench.url.rsplit("/", 1)[1]
+    now = bench.request.get(f"{live}/api/sequences/{plan}").json()
+    while len(now["steps"]) < 40:
+        wide = max((s for s in now["steps"] if s["film_um"]), key=lambda step: len(step["zones"]))
+        edit = {"edit": "split", "step": wide["id"], "zones": wide["zones"][: len(wide["zones"]) // 2]}
+        body = {"revision": now["revision"], "edits": [edit]}
+        now = bench.request.post(f"{live}/api/sequences/{plan}/edits", data=body).json()
+    bench.reload()
+    expect(order(bench).get_by_role("button")).to_have_count(41)
+    expect(bench.get_by_role("slider", name="Layer shown")).to_have_attribute("max", "39")
+    assert bench.evaluate("[document.documentElement.scrollWidth, document.documentElement.scrollHeight]") == [
+        1280,
+        800,
+    ]
+    row(bench, "Light check").scroll_into_view_if_needed()
+    bench.get_by_role("combobox", name=re.compile("^Scale")).click()
+    bench.get_by_role("option", name="To the films").click()
+    tall = bench.locator("g.cursor-grab > rect:first-child").evaluate_all(
+        "cells => cells.map((cell) => cell.getBoundingClientRect().height)"
+    )
+    laid = sum(film > 0 for row in now["film"] for film in row) + sum(mg > 0 for row in now["powder"] for mg in row)
+    assert len(tall) == laid
+    assert sorted(tall)[len(tall) // 10] > 4
+    assert serious(bench) == []

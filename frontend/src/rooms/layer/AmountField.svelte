@@ -5,12 +5,14 @@
   interface Props {
     value: number;
     unit: string;
+    /** What is set, for those who hear it. */
+    label?: string;
     step: number;
     most: number;
     onset: (value: number) => Promise<unknown>;
   }
 
-  let { value, unit, step, most, onset }: Props = $props();
+  let { value, unit, label = 'Amount', step, most, onset }: Props = $props();
   const uid = $props.id();
   /** What was asked for and is on its way: quick presses go on from there, and Enter with leaving the field asks once. */
   let asked = $state<number | null>(null);
@@ -41,9 +43,11 @@
 </script>
 
 <div class="flex items-center gap-1">
-  <label class="sr-only" for={uid}>Amount in {unit}</label>
-  <button class="btn px-2" aria-label="Less" onclick={() => set(now - step)}
-    ><Minus size={14} aria-hidden="true" /></button
+  <label class="sr-only" for={uid}>{label} in {unit}</label>
+  <button
+    class="btn px-2"
+    aria-label={label === 'Amount' ? 'Less' : `${label}: less`}
+    onclick={() => set(now - step)}><Minus size={14} aria-hidden="true" /></button
   >
   <input
     id={uid}
@@ -55,8 +59,10 @@
       if (event.key === 'Enter') typed();
     }}
   />
-  <button class="btn px-2" aria-label="More" onclick={() => set(now + step)}
-    ><Plus size={14} aria-hidden="true" /></button
+  <button
+    class="btn px-2"
+    aria-label={label === 'Amount' ? 'More' : `${label}: more`}
+    onclick={() => set(now + step)}><Plus size={14} aria-hidden="true" /></button
   >
   <span class="label">{unit}, 0 to {most}</span>
 </div>

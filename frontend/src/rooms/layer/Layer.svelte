@@ -33,6 +33,7 @@
   import PlanFigures from './PlanFigures.svelte';
   import PreviewDialog from './PreviewDialog.svelte';
   import SchoolsDialog from './SchoolsDialog.svelte';
+  import PlanFailed from './PlanFailed.svelte';
   import Section from './Section.svelte';
   import ShowRoom from './ShowRoom.svelte';
   import StaleBar from './StaleBar.svelte';
@@ -176,14 +177,7 @@
   <StaleBar {bench} />
 
   {#if bench.failed}
-    <main class="grid grow place-items-center p-4">
-      <div class="panel max-w-lg p-6" role="alert">
-        <h1 class="heading text-lg">This plan could not be opened</h1>
-        <p class="my-2 break-words">{bench.failed}</p>
-        <button class="btn" onclick={() => bench.load()}>Try again</button>
-        <a class="btn" href={p('/')}>Go to the sitters</a>
-      </div>
-    </main>
+    <PlanFailed {bench} />
   {:else if !plan || !words.all}
     <main class="grid grow place-items-center"><p role="status">Laying out the plan…</p></main>
   {:else if showing}

@@ -9,6 +9,7 @@
   import { today } from '../../parts/today';
   import { words } from '../../parts/vocabulary.svelte';
   import { p, route } from '../../router';
+  import PlanFailed from './PlanFailed.svelte';
   import Section from './Section.svelte';
   import { WorkbenchState } from './workbench.svelte';
 
@@ -39,13 +40,7 @@
     >
   </RoomBar>
   {#if bench.failed}
-    <main class="grid grow place-items-center p-4">
-      <div class="panel max-w-lg p-6" role="alert">
-        <h1 class="heading text-lg">This plan could not be opened</h1>
-        <p class="my-2 break-words">{bench.failed}</p>
-        <a class="btn" href={p('/')}>Go to the sitters</a>
-      </div>
-    </main>
+    <PlanFailed {bench} />
   {:else if !plan || !told || !words.all}
     <main class="grid grow place-items-center"><p role="status">Laying out the sheet…</p></main>
   {:else}

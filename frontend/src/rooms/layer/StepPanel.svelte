@@ -161,11 +161,28 @@
     </div>
     <div>
       <h3 class="label">Time</h3>
-      <p>
-        {step.active_s} s of work{step.wait_s
-          ? `, then wait ${step.wait_s} s before the next layer here`
-          : ''}{step.wait_at_most_s ? `, at most ${step.wait_at_most_s} s` : ''}
+      <p class="mb-1">
+        {step.active_s} s of work, then wait{step.wait_at_most_s
+          ? `, and go on within ${step.wait_at_most_s} s`
+          : ''}:
       </p>
+      <AmountField
+        value={step.wait_s ?? 0}
+        unit="s"
+        label="Wait"
+        step={10}
+        most={7200}
+        onset={(wait_s) =>
+          bench.edit([
+            {
+              edit: 'wait',
+              step: step.id,
+              wait_s,
+              // A longest wait that is shorter than the least one has no meaning any more.
+              wait_at_most_s: (step.wait_at_most_s ?? 0) >= wait_s ? step.wait_at_most_s : null,
+            },
+          ])}
+      />
     </div>
     {#if (step.rules ?? []).some((id) => words.rule(id))}
       <div>

@@ -6,6 +6,7 @@
   let { bench, step }: { bench: WorkbenchState; step: Step } = $props();
   const zones = $derived(step.zones ?? []);
   const here = $derived(bench.picked.filter((zone) => zones.includes(zone)));
+  const more = $derived(zones.length ? bench.picked.filter((zone) => !zones.includes(zone)) : []);
   const twins = $derived(
     (bench.plan?.steps ?? [])
       .map((each, index) => ({ each, number: index + 1 }))
@@ -46,6 +47,14 @@
       onclick={() =>
         act([{ edit: 'zones', step: step.id, zones: zones.filter((zone) => !here.includes(zone)) }])}
       >Leave these out</button
+    >
+  {/if}
+  {#if more.length}
+    <button
+      class="btn h-auto min-h-7 whitespace-normal"
+      disabled={bench.busy}
+      onclick={() => act([{ edit: 'zones', step: step.id, zones: [...zones, ...more] }])}
+      >Lay it on {more.map((zone) => words.zone(zone).toLowerCase()).join(' · ')}, too</button
     >
   {/if}
   {#each twins as { each, number } (each.id)}
