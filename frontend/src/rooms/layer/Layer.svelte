@@ -159,11 +159,19 @@
       <button class="btn" title="Wishes and ways of working (w)" onclick={() => (wishesOpen = true)}
         ><SlidersHorizontal size={15} aria-hidden="true" />Wishes</button
       >
-      <a class="btn" href="/api/sequences/{plan.id}/file" download
-        ><Download size={15} aria-hidden="true" />Sequence</a
+      <a
+        class="btn px-2"
+        href="/api/sequences/{plan.id}/file"
+        download
+        aria-label="Sequence"
+        title="The sequence as a file"><Download size={15} aria-hidden="true" /></a
       >
-      <a class="btn" href="/api/sequences/{plan.id}/told" download
-        ><ScrollText size={15} aria-hidden="true" />Told</a
+      <a
+        class="btn px-2"
+        href="/api/sequences/{plan.id}/told"
+        download
+        aria-label="Told"
+        title="The sequence told as text"><ScrollText size={15} aria-hidden="true" /></a
       >
       <a
         class="btn px-2"

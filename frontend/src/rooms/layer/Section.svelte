@@ -349,6 +349,16 @@
 
       <SectionDrops {drops} refused={Boolean(moving?.gap?.refused)} left={LEFT} {y} />
 
+      {#each columns.filter((column) => picked.includes(column.zone)) as column (column.zone)}
+        <rect
+          x={LEFT + column.x}
+          y={TOP + PLOT + SKIN + 1}
+          width={COLUMN - 1}
+          height={LABELS - 18}
+          fill="var(--accent-soft)"
+          stroke="var(--accent)"
+        />
+      {/each}
       {#each columns as column (column.zone)}
         {@const chosen = picked.includes(column.zone)}
         <g
@@ -362,8 +372,7 @@
             y={TOP + PLOT + SKIN + 1}
             width={COLUMN - 1}
             height={LABELS - 18}
-            fill={chosen ? 'var(--accent-soft)' : 'transparent'}
-            stroke={chosen ? 'var(--accent)' : 'none'}
+            fill="transparent"
           />
           <text
             transform="translate({LEFT + column.x + COLUMN / 2 + 2} {TOP + PLOT + SKIN + 5}) rotate(90)"

@@ -23,10 +23,10 @@
 />
 
 <main
-  class="grid min-h-0 grow grid-rows-[minmax(0,1fr)_auto] gap-2 overflow-auto p-2"
+  class="flex min-h-0 grow flex-col gap-2 overflow-auto p-2 md:grid md:grid-rows-[minmax(0,1fr)_auto]"
   aria-label="Shown to a class"
 >
-  <div class="grid min-h-0 gap-2 md:grid-cols-[minmax(0,2fr)_minmax(16rem,1fr)]">
+  <div class="grid shrink-0 gap-2 md:min-h-0 md:grid-cols-[minmax(0,2fr)_minmax(16rem,1fr)]">
     <div class="panel min-h-0 overflow-auto p-3">
       <Section
         {plan}
@@ -37,16 +37,22 @@
         spare
       />
     </div>
-    <div class="panel flex min-h-72 flex-col p-3"><FacePanel {bench} big /></div>
+    <div class="panel flex h-96 flex-col p-3 md:h-auto md:min-h-72"><FacePanel {bench} big /></div>
   </div>
-  <section class="panel flex items-start gap-4 p-4" aria-label="The step shown" aria-live="polite">
+  <section
+    class="panel flex shrink-0 flex-wrap items-start gap-2 p-3 md:flex-nowrap md:gap-4 md:p-4"
+    aria-label="The step shown"
+    aria-live="polite"
+  >
     <button
       class="btn h-14 w-14 justify-center"
       aria-label="Layer before"
       disabled={bench.at < 0}
       onclick={() => bench.choose(bench.at - 1)}><ArrowLeft size={28} aria-hidden="true" /></button
     >
-    <div class="min-h-28 min-w-0 grow text-xl leading-snug">
+    <div
+      class="order-last w-full leading-snug md:order-none md:min-h-28 md:w-auto md:min-w-0 md:grow md:text-xl"
+    >
       {#if step}
         <h2 class="flex flex-wrap items-center gap-3 text-3xl font-semibold">
           {bench.at + 1}. {words.step(step.kind)}
@@ -55,7 +61,7 @@
                 hex={plan.swatches[step.product] ?? ''}
                 size={30}
               />{/if}
-            <span class="text-2xl font-normal">{product.name}</span>
+            <span class="text-xl font-normal md:text-2xl">{product.name}</span>
           {/if}
         </h2>
         <p>
