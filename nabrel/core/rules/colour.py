@@ -54,6 +54,7 @@ def sculpt_reads_through(judged: Judged) -> Iterator[Found]:
             f"The {kind} is lost: of {abs(bare):.1f} L* laid, {abs(visible):.1f} still shows; {wanted:g} is wanted.",
             _let_it_through(judged, steps),
             None if _buried(judged, kind, visible, wanted, meant) else "advice",
+            tuple(s.id for s in _above(judged, steps)),
         )
 
 
@@ -63,14 +64,18 @@ def _buried(judged: Judged, kind: str, visible: float, wanted: float, meant: boo
     return underpainted or not meant or abs(visible) < judged.house.lost_share * 0.5 * wanted
 
 
+def _above(judged: Judged, steps: list[Step]) -> list[Step]:
+    """The foundation that goes over any of the zones of these steps once the first of them is on."""
+    if not steps:
+        return []
+    zones = {zone for step in steps for zone in step.zones}
+    later = judged.sequence.steps[judged.sequence.steps.index(steps[0]) + 1 :]
+    return [s for s in later if s.kind == "foundation" and s.product and zones & set(s.zones)]
+
+
 def _let_it_through(judged: Judged, steps: list[Step]) -> Fix | None:
     """A sheerer foundation of nearly the same colour, where it is the foundation over it that hides the sculpting."""
-    order = {s.id: i for i, s in enumerate(judged.sequence.steps)}
-    above = [
-        s
-        for s in judged.sequence.steps
-        if s.kind == "foundation" and steps and order[s.id] > order[steps[0].id] and s.product
-    ]
+    above = _above(judged, steps)
     if not above:
         return None
     product = judged.product(above[0])

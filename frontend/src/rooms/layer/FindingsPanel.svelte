@@ -22,13 +22,19 @@
     findings: Finding[];
   }
 
-  /** All was well until the last of the steps named came: it is the cause. */
+  /** All was well until the last of the steps named came, or the first of those laid over it that it clashes with. */
   function cause(finding: Finding): Omit<Group, 'findings'> {
-    const number = Math.max(0, ...finding.steps.map((id) => bench.number(id)));
-    const step = bench.plan?.steps[number - 1];
-    if (!step) return { key: '', words: 'The plan as a whole', step: null };
+    const own = Math.max(0, ...finding.steps.map((id) => bench.number(id)));
+    const over = (finding.against ?? []).map((id) => bench.number(id)).filter((number) => number > own);
+    const number = over.length ? Math.min(...over) : own;
+    const named = bench.plan?.steps[number - 1];
+    if (!named) return { key: '', words: 'The plan as a whole', step: null };
+    // A product laid in several steps is one cause, told by the first of them.
+    const step =
+      bench.plan?.steps.find((each) => each.kind === named.kind && each.product === named.product) ?? named;
     const product = step.product ? `, ${bench.plan?.products[step.product]?.name ?? step.product}` : '';
-    return { key: step.id, words: `${number}. ${words.step(step.kind)}${product}`, step: step.id };
+    const key = step.product ? step.id : named.id;
+    return { key, words: `${bench.number(key)}. ${words.step(step.kind)}${product}`, step: key };
   }
 
   function groupOf(finding: Finding): Omit<Group, 'findings'> {
