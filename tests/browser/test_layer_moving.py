@@ -176,7 +176,7 @@ def test_a_step_comes_from_the_palette(bench: Page):
     expect(places.last).to_contain_text("Not possible.")
     expect(places.last.get_by_role("button")).to_have_count(0)
     kinds.get_by_role("button", name="Setting mist").click()
-    expect(places.last).not_to_contain_text("Not possible.")
+    expect(places.last).to_contain_text("for the mist to hold")
     places.first.get_by_role("button").click()
     expect(chosen(bench).get_by_role("heading", level=2)).to_contain_text("Setting mist")
 

@@ -62,13 +62,15 @@ def test_no_face_is_planned_what_cannot_be_done(case):
         ("soften_edges", "cleanse", "whose edge could be softened"),
         ("crease_check", "cleanse", "could crease"),
         ("melting_mist", "cleanse", "for the mist to melt"),
+        ("setting_mist", "cleanse", "for the mist to hold"),
         ("edge_check", "moisturise", "whose edge could be checked"),
         ("light_check", "prime", "nothing is on the face yet"),
     ],
 )
-def test_work_on_nothing_is_refused_with_its_reason(wren, kind, before, why):
+def test_work_on_nothing_is_refused_with_its_reason(wren, bram, kind, before, why):
+    face = bram if kind == "setting_mist" else wren
     with pytest.raises(OutOfOrder) as no:
-        try_edits(wren, [Move(first(wren, kind).id, first(wren, before).id)], HOUSE)
+        try_edits(face, [Move(first(face, kind).id, first(face, before).id)], HOUSE)
     assert why in no.value.why
     assert no.value.field == "edits[0].before"
 

@@ -25,6 +25,7 @@ _NEEDS_SOMETHING: Mapping[StepKind, str] = {
     "press_back": "nothing lies {there} yet to press back",
     "crease_check": "nothing lies {there} yet that could crease",
     "melting_mist": "nothing lies {there} yet for the mist to melt",
+    "setting_mist": "nothing lies {there} yet for the mist to hold",
     "edge_check": "nothing lies {there} yet whose edge could be checked",
     "light_check": "nothing is on the face yet to look at",
 }

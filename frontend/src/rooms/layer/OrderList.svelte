@@ -47,12 +47,16 @@
   /** Numbers of the steps that speak against this one together with it. */
   function clashes(step: Step): number[] {
     const others = (plan?.findings ?? [])
-      .filter((finding) => !finding.accepted && finding.against?.length)
-      .map((finding) => [...finding.steps, ...(finding.against ?? [])])
-      .filter((ids) => ids.includes(step.id))
-      .flat()
+      .filter((finding) => !finding.accepted)
+      .flatMap(({ steps, against = [] }) => [
+        ...(steps.includes(step.id) ? against : []),
+        ...(against.includes(step.id) ? steps : []),
+      ])
       .filter((id) => id !== step.id);
-    return [...new Set(others)].map((id) => bench.number(id)).filter((number) => number > 0);
+    return [...new Set(others)]
+      .map((id) => bench.number(id))
+      .filter((number) => number > 0)
+      .sort((one, other) => one - other);
   }
 
   function drag(event: PointerEvent) {
