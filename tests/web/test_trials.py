@@ -142,3 +142,48 @@ def test_of_undo_and_edit_made_at_the_same_moment_one_stands(client, bench, demo
 
     with ThreadPoolExecutor(2) as hands:
         assert sorted(hands.map(send, ["edits", "undo"])) == [200, 409]
+
+
+def test_the_telling_has_every_step_and_the_hygiene(client, bench):
+    told = client.get(where(bench, "telling")).json
+    assert told["title"] == "Wren for the season: a base, underpainted"
+    steps = next(part for part in told["parts"] if part["numbered"])
+    assert len(steps["lines"]) == len(bench["steps"])
+    assert all(line["details"] for line in steps["lines"])
+    assert told["parts"][-1]["title"] == "Hygiene and safety"
+    text = client.get(where(bench, "told")).text
+    for part in told["parts"]:
+        assert f"## {part['title']}" in text
+        for line in part["lines"]:
+            assert line["lead"] in text
+            assert line["rest"] in text
+            assert all(detail in text for detail in line["details"])
+
+
+def test_a_finding_lived_with_is_told_with_its_reason(client, bench):
+    step = step_of(bench, "foundation")["id"]
+    thick = {"edit": "amount", "step": step, "film_um": 30.0}
+    now = client.post(where(bench, "edits"), json={"revision": bench["revision"], "edits": [thick]}).json
+    advice = next(each for each in now["findings"] if each["severity"] == "advice")
+    edit = {"edit": "accept", "rule": advice["rule"], "zones": advice["zones"], "note": "for the stage"}
+    client.post(where(bench, "edits"), json={"revision": now["revision"], "edits": [edit]})
+    told = client.get(where(bench, "telling")).json
+    lines = next(part for part in told["parts"] if part["title"] == "What the rule book says")["lines"]
+    assert any(line["rest"].endswith("Lived with, because for the stage.") for line in lines)
+
+
+def test_a_swap_is_said_once_for_all_its_steps(client, bench):
+    steps = [step["id"] for step in bench["steps"] if step["kind"] == "foundation"]
+    edits = [{"edit": "product", "step": step, "product": "full-matt-2"} for step in steps]
+    now = client.post(where(bench, "edits"), json={"revision": bench["revision"], "edits": edits}).json
+    assert len(steps) > 1
+    assert now["undo_says"] == "Foundation: Full matt 2"
+
+
+def test_a_clash_is_told_with_its_steps(client, bench):
+    steps = [step["id"] for step in bench["steps"] if step["kind"] == "foundation"]
+    edits = [{"edit": "product", "step": step, "product": "full-matt-2"} for step in steps]
+    now = client.post(where(bench, "edits"), json={"revision": bench["revision"], "edits": edits}).json
+    lost = next(each for each in now["findings"] if each["rule"] == "sculpt-reads-through")
+    assert set(lost["against"]) <= set(steps)
+    assert lost["against"]

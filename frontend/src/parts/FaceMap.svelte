@@ -30,16 +30,19 @@
     over,
   }: Props = $props();
   const uid = $props.id();
+  // Every answer brings its proportions anew; the paths are drawn again only where they differ.
+  const kept = $derived(JSON.stringify(proportions));
+  const own = $derived(JSON.parse(kept) as Proportions);
   const shapes = $derived(
-    SHAPES.map((shape) => ({ ...shape, path: drawn(shape.path, proportions, shape.mirrored) })),
+    SHAPES.map((shape) => ({ ...shape, path: drawn(shape.path, own, shape.mirrored) })),
   );
   const behind = $derived(shapes.filter((shape) => shape.behind));
   const front = $derived(shapes.filter((shape) => !shape.behind));
   const picked = $derived(shapes.filter((shape) => chosen.includes(shape.zone)));
-  const outline = $derived(drawn(OUTLINE, proportions));
-  const neck = $derived(drawn(NECK, proportions));
-  const half = (path: string, mirrored: boolean) => drawn(path, proportions, mirrored);
-  const spot = (x: number, y: number) => placed(x, y, proportions);
+  const outline = $derived(drawn(OUTLINE, own));
+  const neck = $derived(drawn(NECK, own));
+  const half = (path: string, mirrored: boolean) => drawn(path, own, mirrored);
+  const spot = (x: number, y: number) => placed(x, y, own);
 </script>
 
 <svg
@@ -60,7 +63,7 @@
     >
   </defs>
 
-  <path d={drawn(HAIR, proportions)} fill="var(--line)" />
+  <path d={drawn(HAIR, own)} fill="var(--line)" />
   <g>
     {#each behind.filter((shape) => shape.zone.startsWith('ear')) as shape (shape.zone)}
       <path d={shape.path} fill={colours[shape.zone]} />
@@ -93,7 +96,7 @@
     <g fill="#000" filter="url(#{uid}-shadow)" opacity="0.1">
       <path d={outline} fill="none" stroke="#000" stroke-width="12" />
       <ellipse cx={spot(160, 291)[0]} cy={spot(160, 291)[1]} rx="20" ry="5" />
-      {#each NOSE_SHADOWS as shadow (shadow)}<path d={drawn(shadow, proportions)} />{/each}
+      {#each NOSE_SHADOWS as shadow (shadow)}<path d={drawn(shadow, own)} />{/each}
       <ellipse cx={spot(160, 246)[0]} cy={spot(160, 246)[1]} rx="18" ry="4" />
     </g>
   </g>
@@ -113,7 +116,7 @@
     </g>
   {/each}
   <path d={shapes.find((shape) => shape.zone === 'lips')?.path} fill="#8e2f3a" opacity="0.3" />
-  <path d={drawn(MOUTH, proportions)} fill="none" stroke="#000" stroke-opacity="0.38" stroke-width="1.5" />
+  <path d={drawn(MOUTH, own)} fill="none" stroke="#000" stroke-opacity="0.38" stroke-width="1.5" />
 
   <g fill="none" stroke="var(--accent)" stroke-width="1.6" stroke-dasharray="4 2.5">
     {#each picked as shape (shape.zone)}

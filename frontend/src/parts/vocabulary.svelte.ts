@@ -1,8 +1,12 @@
 import { api, ask, type Vocabulary, type Zone } from '../api/client';
 
-/** The trade's words, loaded once. */
+type Terms = { id: string; words: string }[] | undefined;
+
+/** The trade's words, loaded once and never changed. */
 class Words {
-  all = $state<Vocabulary | null>(null);
+  all = $state.raw<Vocabulary | null>(null);
+  /** Words by id for each list that was asked about. */
+  #known = new WeakMap<object, Map<string, string>>();
   #loading: Promise<void> | null = null;
 
   load(): Promise<void> {
@@ -12,8 +16,14 @@ class Words {
     return this.#loading;
   }
 
-  #of(list: { id: string; words: string }[] | undefined, id: string): string {
-    return list?.find((term) => term.id === id)?.words ?? id.replaceAll('_', ' ');
+  #of(list: Terms, id: string): string {
+    if (!list) return id.replaceAll('_', ' ');
+    let known = this.#known.get(list);
+    if (!known) {
+      known = new Map(list.map((term) => [term.id, term.words]));
+      this.#known.set(list, known);
+    }
+    return known.get(id) ?? id.replaceAll('_', ' ');
   }
 
   zone(id: Zone): string {

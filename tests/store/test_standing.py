@@ -1,0 +1,146 @@
+"""What stands, who may change it, and what a revision costs to read."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from threading import Barrier, Thread
+
+import pytest
+from sqlalchemy import event
+
+from nabrel.core.house import House
+from nabrel.core.recommend import plan
+from nabrel.store import repositories
+from nabrel.store.repositories import Missing, Sequences, Sitters, Stale
+
+HOUSE = House()
+
+
+@pytest.fixture
+def stored(database, people):
+    """A stored plan of Wren: the database, its id and the sequence."""
+    case = people["Wren"]
+    sequence = replace(plan(case, HOUSE), title="Wren")
+    with database.session() as session:
+        sitter = Sitters(session).add(case.sitter, case.intent)
+        return database, Sequences(session).add(sitter, sequence), sequence
+
+
+def changed(sequence, title):
+    return replace(sequence, title=title)
+
+
+def test_saving_answers_with_what_then_stands(stored):
+    database, plan_id, sequence = stored
+    with database.session() as session:
+        kept = Sequences(session).save(plan_id, 1, changed(sequence, "Two"), "Second")
+    with database.session() as session:
+        read = Sequences(session).get(plan_id)
+    assert kept == read
+    assert (read.revision, read.undo_says, read.redo_says) == (2, "Second", None)
+
+
+def test_what_stands_is_told_without_its_document(stored):
+    database, plan_id, sequence = stored
+    with database.session() as session:
+        Sequences(session).save(plan_id, 1, changed(sequence, "Two"), "Second")
+    said: list[str] = []
+
+    @event.listens_for(database.engine, "before_cursor_execute")
+    def note(_connection, _cursor, statement, *_rest):
+        said.append(statement)
+
+    with database.session() as session:
+        assert Sequences(session).standing(plan_id) == (2, "Second")
+        assert [each.number for each in Sequences(session).versions(plan_id)] == [2, 1]
+    event.remove(database.engine, "before_cursor_execute", note)
+    assert said
+    assert not any("document" in each for each in said)
+
+
+def test_a_revision_is_read_once(stored, monkeypatch):
+    database, plan_id, _ = stored
+    read = []
+    genuine = repositories.convert.sequence_from
+    monkeypatch.setattr(repositories.convert, "sequence_from", lambda model: read.append(1) or genuine(model))
+    repositories._sequence_of.cache_clear()
+    for _ in range(3):
+        with database.session() as session:
+            Sequences(session).get(plan_id)
+    assert len(read) == 1
+
+
+def test_what_is_erased_is_not_kept_in_memory(stored):
+    database, plan_id, _ = stored
+    with database.session() as session:
+        sitter = Sequences(session).get(plan_id).sitter_id
+    assert repositories._sequence_of.cache_info().currsize
+    with database.session() as session:
+        Sitters(session).erase(sitter)
+    assert repositories._sequence_of.cache_info().currsize == 0
+
+
+def test_a_revision_that_does_not_stand_is_refused_before_anything_is_written(stored):
+    database, plan_id, sequence = stored
+    with database.session() as session:
+        Sequences(session).save(plan_id, 1, changed(sequence, "Two"), "Second")
+    with database.session() as session, pytest.raises(Stale, match="2, which stands now"):
+        Sequences(session).save(plan_id, 1, changed(sequence, "Three"), "Third")
+    with database.session() as session, pytest.raises(Missing):
+        Sequences(session).stands("nothing", 1)
+    with database.session() as session:
+        assert Sequences(session).standing(plan_id) == (2, "Second")
+
+
+def test_two_that_saw_the_same_revision_cannot_both_save(stored):
+    """Both read first and only then save: the second is told, whatever it has read."""
+    database, plan_id, sequence = stored
+    seen, outcomes = Barrier(2), []
+
+    def save(title):
+        try:
+            with database.session() as session:
+                sequences = Sequences(session)
+                assert sequences.get(plan_id).revision == 1
+                seen.wait(timeout=10)
+                sequences.save(plan_id, 1, changed(sequence, title), title)
+        except Stale:
+            outcomes.append("told")
+        else:
+            outcomes.append("saved")
+
+    hands = [Thread(target=save, args=(title,)) for title in ("One hand", "The other")]
+    for hand in hands:
+        hand.start()
+    for hand in hands:
+        hand.join()
+    assert sorted(outcomes) == ["saved", "told"]
+
+
+def test_two_records_of_a_face_cannot_both_be_kept(stored):
+    database, plan_id, sequence = stored
+    with database.session() as session:
+        sitter = Sequences(session).get(plan_id).sitter_id
+    person, intent = sequence.case.sitter, sequence.case.intent
+    seen, outcomes = Barrier(2), []
+
+    def keep(about):
+        try:
+            with database.session() as session:
+                sitters = Sitters(session)
+                assert sitters.get(sitter).version == 1
+                seen.wait(timeout=10)
+                sitters.change(sitter, 1, replace(person, about=about), intent)
+        except Stale:
+            outcomes.append("told")
+        else:
+            outcomes.append("kept")
+
+    hands = [Thread(target=keep, args=(about,)) for about in ("one", "another")]
+    for hand in hands:
+        hand.start()
+    for hand in hands:
+        hand.join()
+    assert sorted(outcomes) == ["kept", "told"]
+    with database.session() as session:
+        assert Sitters(session).get(sitter).version == 2
