@@ -26,7 +26,7 @@
 
 <section aria-label="Brush" class="panel p-3">
   <div class="flex flex-wrap items-center gap-x-4 gap-y-2">
-    <div class="flex items-center gap-1" role="group" aria-label="Severity">
+    <div class="flex flex-wrap items-center gap-1" role="group" aria-label="Severity">
       {#each [1, 2, 3] as severity (severity)}
         <button
           class="btn {!read.brush.erase && read.brush.severity === severity ? 'btn-main' : ''}"

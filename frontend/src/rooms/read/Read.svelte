@@ -153,8 +153,8 @@
     <main
       class="grid min-h-0 grow content-start gap-2 overflow-auto p-2 lg:grid-cols-[minmax(20rem,27rem)_minmax(0,1fr)] lg:grid-rows-[minmax(0,1fr)] lg:content-stretch lg:overflow-hidden"
     >
-      <div class="panel flex min-h-0 flex-col p-3">
-        <div class="min-h-[24rem] grow">
+      <div class="panel flex flex-col p-3 lg:min-h-0">
+        <div class="h-[24rem] shrink-0 lg:h-auto lg:min-h-[24rem] lg:shrink lg:grow">
           {#if tab === 'measures'}
             <StrokeMap {read} chosen={stroke} onchoose={(next) => (stroke = next)} />
           {:else}
@@ -178,7 +178,7 @@
           {/if}
         </p>
       </div>
-      <Tabs.Root bind:value={tab} class="flex min-h-0 min-w-0 flex-col gap-2">
+      <Tabs.Root bind:value={tab} class="flex min-w-0 flex-col gap-2 lg:min-h-0">
         <Tabs.List class="flex shrink-0 flex-wrap gap-1" aria-label="What is read">
           {#each TABS as each (each.id)}
             <Tabs.Trigger
@@ -189,7 +189,7 @@
           {/each}
         </Tabs.List>
         {#each TABS as each (each.id)}
-          <Tabs.Content value={each.id} class="flex min-h-0 flex-col gap-2 lg:overflow-auto" tabindex={-1}>
+          <Tabs.Content value={each.id} class="flex flex-col lg:min-h-0 gap-2 lg:overflow-auto" tabindex={-1}>
             {#if tab === each.id}
               {#if tab === 'paint'}<Palette {read} bind:layer />
               {:else if tab === 'measures'}<MeasuresPanel {read} bind:chosen={stroke} />
