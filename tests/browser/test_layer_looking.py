@@ -218,6 +218,17 @@ def test_quick_presses_are_all_counted(bench: Page):
     expect(bench.get_by_label("Amount in µm")).to_have_value("8")
 
 
+@pytest.mark.parametrize(("kind", "name"), [("Foundation", "More"), ("Shade", "More"), ("Foundation", "Wait: more")])
+def test_no_answer_moves_a_button_from_under_the_finger(bench: Page, kind: str, name: str):
+    choose(bench, kind)
+    more = bench.get_by_role("button", name=name, exact=True)
+    at = more.bounding_box()
+    for _ in range(8):
+        more.click()
+        expect(bench.get_by_role("main")).to_have_attribute("aria-busy", "false")
+        assert more.bounding_box() == at
+
+
 # Showing and printing
 
 

@@ -208,7 +208,9 @@
         <OrderList {bench} {moving} />
       </div>
 
-      <div class="flex shrink-0 flex-col gap-2 md:min-h-0 md:shrink md:overflow-auto">
+      <div
+        class="flex shrink-0 flex-col gap-2 md:min-h-0 md:shrink md:overflow-auto md:[scrollbar-gutter:stable]"
+      >
         <div class="panel p-2.5">
           <Section
             {plan}
@@ -272,7 +274,9 @@
         {/if}
       </div>
 
-      <div class="flex shrink-0 flex-col gap-2 md:min-h-0 md:shrink md:overflow-auto">
+      <div
+        class="flex shrink-0 flex-col gap-2 md:min-h-0 md:shrink md:overflow-auto md:[scrollbar-gutter:stable]"
+      >
         <div class="panel p-2"><FacePanel {bench} /></div>
         <div class="panel p-3"><StepPanel {bench} /></div>
         <p class="label px-1">

@@ -77,13 +77,10 @@
       </div>
     {/if}
 
+    <!-- What is pressed stands above what is told: no answer may move a button from under a finger. -->
     {#if step.film_um != null || step.powder_mg_cm2 != null}
       <div>
-        <p class="label">
-          How much on the skin{step.take
-            ? ` · take ${step.take.words} (${step.take.amount} ${step.take.unit})`
-            : ''}
-        </p>
+        <p class="label">How much on the skin</p>
         {#if step.film_um != null}
           <AmountField
             value={step.film_um}
@@ -100,6 +97,9 @@
             most={2}
             onset={(powder_mg_cm2) => bench.edit([{ edit: 'amount', step: step.id, powder_mg_cm2 }])}
           />
+        {/if}
+        {#if step.take}
+          <p class="mt-1">Take <b>{step.take.words}</b> ({step.take.amount} {step.take.unit}).</p>
         {/if}
       </div>
     {/if}
@@ -128,6 +128,28 @@
         </div>
       </div>
     {/if}
+
+    <div>
+      <p class="label">Wait after {step.active_s} s of work</p>
+      <AmountField
+        value={step.wait_s ?? 0}
+        unit="s"
+        label="Wait"
+        step={10}
+        most={7200}
+        onset={(wait_s) =>
+          bench.edit([
+            {
+              edit: 'wait',
+              step: step.id,
+              wait_s,
+              // A longest wait that is shorter than the least one has no meaning any more.
+              wait_at_most_s: (step.wait_at_most_s ?? 0) >= wait_s ? step.wait_at_most_s : null,
+            },
+          ])}
+      />
+      {#if step.wait_at_most_s}<p class="mt-1">Go on within {step.wait_at_most_s} s.</p>{/if}
+    </div>
 
     {#if brought.length}
       <p class="label">
@@ -158,31 +180,6 @@
     <div>
       <h3 class="label">Where</h3>
       <ZonesField {bench} {step} />
-    </div>
-    <div>
-      <h3 class="label">Time</h3>
-      <p class="mb-1">
-        {step.active_s} s of work, then wait{step.wait_at_most_s
-          ? `, and go on within ${step.wait_at_most_s} s`
-          : ''}:
-      </p>
-      <AmountField
-        value={step.wait_s ?? 0}
-        unit="s"
-        label="Wait"
-        step={10}
-        most={7200}
-        onset={(wait_s) =>
-          bench.edit([
-            {
-              edit: 'wait',
-              step: step.id,
-              wait_s,
-              // A longest wait that is shorter than the least one has no meaning any more.
-              wait_at_most_s: (step.wait_at_most_s ?? 0) >= wait_s ? step.wait_at_most_s : null,
-            },
-          ])}
-      />
     </div>
     {#if (step.rules ?? []).some((id) => words.rule(id))}
       <div>
