@@ -1,0 +1,71 @@
+"""Generated edits of a sequence: sensible ones, odd ones, and some that cannot be."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from hypothesis import strategies as st
+
+from nabrel.core.plan.edits import (
+    Accept,
+    Add,
+    Edit,
+    Merge,
+    Move,
+    Remove,
+    SetAmount,
+    SetHand,
+    SetProduct,
+    SetWait,
+    SetZones,
+    Split,
+)
+from nabrel.core.plan.step import Sequence
+from nabrel.core.rules.book import Finding
+from nabrel.core.vocabulary import MOTION_WORDS, STEP_KINDS, TOOL_WORDS, ZONES
+
+Draw = Callable[[st.SearchStrategy], object]
+zones = st.lists(st.sampled_from(ZONES), unique=True, min_size=1, max_size=6).map(tuple)
+film = st.floats(0, 40) | st.sampled_from([0.0, 40.0])
+powder = st.floats(0, 2)
+seconds = st.floats(0, 900)
+
+
+def edits_of(sequence: Sequence, products: list[str]) -> st.SearchStrategy[Edit]:
+    """Edits that name steps and items of this sequence; about half of them fit the step they name."""
+    ids = st.sampled_from([step.id for step in sequence.steps])
+    before = st.none() | ids
+    items = st.sampled_from(products)
+    tools = st.none() | st.sampled_from(list(TOOL_WORDS))
+    motions = st.none() | st.sampled_from(list(MOTION_WORDS))
+    return st.one_of(
+        st.builds(SetAmount, step=ids, film_um=film),
+        st.builds(SetAmount, step=ids, powder_mg_cm2=powder),
+        st.builds(SetHand, step=ids, tool=st.sampled_from(list(TOOL_WORDS)), motion=motions),
+        st.builds(SetProduct, step=ids, product=items),
+        st.builds(SetZones, step=ids, zones=zones),
+        st.builds(SetWait, step=ids, wait_s=seconds),
+        st.builds(Move, step=ids, before=before),
+        st.builds(Remove, step=ids),
+        st.builds(Split, step=ids, zones=zones),
+        st.builds(Merge, step=ids, other=ids),
+        st.builds(
+            Add,
+            kind=st.sampled_from(STEP_KINDS),
+            zones=zones,
+            before=before,
+            product=items,
+            film_um=film,
+            tool=tools,
+            motion=motions,
+            wait_s=seconds,
+        ),
+        st.builds(
+            Add, kind=st.sampled_from(STEP_KINDS), zones=zones, before=before, product=items, powder_mg_cm2=powder
+        ),
+    )
+
+
+def accepting(finding: Finding, note: str) -> Accept:
+    """The edit that lives with a finding."""
+    return Accept(finding.rule, finding.zones, note)

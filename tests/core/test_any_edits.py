@@ -1,0 +1,218 @@
+"""Whatever is done to whatever plan: it is refused by field, or what follows from it is sound and comes back whole."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+import numpy as np
+import pytest
+from hypothesis import HealthCheck, assume, event, given, settings
+from hypothesis import strategies as st
+
+from nabrel.core.compare import compare
+from nabrel.core.errors import Refused
+from nabrel.core.evaluate import Evaluation, evaluate
+from nabrel.core.house import House
+from nabrel.core.plan.edits import MOST_FILM_UM, MOST_POWDER_MG, MOST_STEPS, Accept, Move, Remove, SetAmount, apply, say
+from nabrel.core.plan.possible import cannot
+from nabrel.core.recommend import plan
+from nabrel.core.trial import against, try_edits
+from nabrel.core.vocabulary import SCHOOLS, ZONES
+from nabrel.formats.convert import edit_from, edit_to, sequence_from, sequence_to
+from nabrel.formats.models import SequenceModel
+from tests.conftest import in_school
+from tests.core.cases import cases
+from tests.core.edits import accepting, edits_of
+
+HOUSE = House()
+SOME = settings(max_examples=60, deadline=None, suppress_health_check=[HealthCheck.data_too_large])
+
+
+def sound(now: Evaluation) -> None:
+    """What holds of every evaluated sequence, whatever was done to it."""
+    steps = now.sequence.steps
+    ids = [step.id for step in steps]
+    assert len(set(ids)) == len(ids) <= MOST_STEPS
+    for array in (now.appearance.lab, now.appearance.de, now.appearance.film, now.appearance.powder):
+        assert np.isfinite(array).all()
+    assert now.appearance.lab.shape == (len(steps) + 1, len(ZONES), 3)
+    assert (now.appearance.film >= 0).all() and (now.appearance.powder >= 0).all()
+    assert len(now.ledger.starts) == len(steps)
+    assert all(start >= 0 for start in now.ledger.starts)
+    for row in now.forecast:
+        assert row.film_um >= 0 and row.powder_mg >= 0 and row.cake >= 0
+        assert 0 <= row.crease < 1 and 0 <= row.flare < 1
+        assert 0 < row.shine_hours <= now.house.most_hours
+    for found in now.findings:
+        assert set(found.steps) <= set(ids) and set(found.against) <= set(ids)
+        assert set(found.zones) <= set(ZONES)
+        assert found.says and found.why
+        assert not found.says[0].islower() and found.says.rstrip()[-1] in ".?!", found.says
+    for step in steps:
+        assert step.film_um is None or 0 <= step.film_um <= MOST_FILM_UM
+        assert step.powder_mg_cm2 is None or 0 <= step.powder_mg_cm2 <= MOST_POWDER_MG
+        assert step.take is None or step.take.amount >= 0
+    assert now.totals.minutes >= now.totals.active_minutes >= 0 or not steps
+
+
+@SOME
+@given(cases, st.data())
+def test_any_edits_are_refused_by_field_or_leave_a_sound_plan(case, data):
+    now = evaluate(plan(case, HOUSE), HOUSE, try_fixes=False)
+    for turn in range(data.draw(st.integers(1, 4), label="edits")):
+        if not now.sequence.steps:
+            break
+        edit = data.draw(edits_of(now.sequence, sorted(now.products)), label=f"edit {turn}")
+        before = now.sequence
+        try:
+            after = apply(before, [edit], now.products, HOUSE)
+        except Refused as no:
+            event(f"refused {edit.edit}")
+            assert no.field.startswith("edits[0]")
+            assert no.allowed
+            continue
+        event(f"taken {edit.edit}")
+        assert say(before, edit, now.products).strip()
+        assert now.sequence == before
+        now = evaluate(after, HOUSE, reading=now.reading, try_fixes=False)
+        sound(now)
+        assert sequence_from(SequenceModel.model_validate_json(sequence_to(after).model_dump_json())) == after
+
+
+@SOME
+@given(cases, st.data())
+def test_an_edit_comes_back_from_the_wire_as_it_went(case, data):
+    sequence = plan(case, HOUSE)
+    assume(sequence.steps)
+    edit = data.draw(edits_of(sequence, ["soft-rose", "generic-foundation"]))
+    assert edit_from(edit_to(edit)) == edit
+
+
+@SOME
+@given(cases, st.data())
+def test_trying_tells_what_keeping_brings(case, data):
+    now = evaluate(plan(case, HOUSE), HOUSE, try_fixes=False)
+    assume(now.sequence.steps)
+    edit = data.draw(edits_of(now.sequence, sorted(now.products)))
+    try:
+        trial = try_edits(now, [edit], HOUSE)
+    except Refused:
+        assume(False)
+    kept = evaluate(apply(now.sequence, [edit], now.products, HOUSE), HOUSE, try_fixes=False)
+    assert trial.difference == compare(now, kept)
+    assert len(now.findings) + len(trial.come) - len(trial.gone) == len(kept.findings)
+    back = against(kept, now)
+    assert (back.come, back.gone) == (trial.gone, trial.come)
+    assert back.look_de == pytest.approx(trial.look_de)
+
+
+@SOME
+@given(cases)
+def test_a_plan_has_no_difference_from_itself(case):
+    now = evaluate(plan(case, HOUSE), HOUSE, try_fixes=False)
+    same = against(now, now)
+    assert (same.come, same.gone, same.look_de) == ((), (), 0.0)
+    assert same.difference.says == same.difference.figures == ()
+
+
+@SOME
+@given(cases, st.data())
+def test_an_edit_touches_no_stage_before_its_step_and_no_other_zone(case, data):
+    """What was laid before the changed step looks as it did; zones that the step does not lie on keep their film."""
+    now = evaluate(plan(case, HOUSE), HOUSE, try_fixes=False)
+    laying = [index for index, step in enumerate(now.sequence.steps) if step.film_um]
+    assume(laying)
+    index = data.draw(st.sampled_from(laying))
+    step = now.sequence.steps[index]
+    amount = data.draw(st.floats(0, 40))
+    then = try_edits(now, [SetAmount(step.id, film_um=amount)], HOUSE).after
+    assert np.array_equal(then.appearance.lab[: index + 1], now.appearance.lab[: index + 1])
+    assert np.array_equal(then.appearance.film[:index], now.appearance.film[:index])
+    if step.kind != "soften_edges" and step.zones:
+        away = [place for place, zone in enumerate(ZONES) if zone not in step.zones]
+        assert np.array_equal(then.appearance.film[index, away], now.appearance.film[index, away])
+
+
+@SOME
+@given(cases, st.data())
+def test_taking_steps_out_one_by_one_ends_at_bare_skin(case, data):
+    now = evaluate(plan(case, HOUSE), HOUSE, try_fixes=False)
+    bare = now.appearance.lab[0]
+    sequence = now.sequence
+    while sequence.steps:
+        out = data.draw(st.sampled_from([step.id for step in sequence.steps]))
+        sequence = apply(sequence, [Remove(out)], now.products, HOUSE)
+    empty = evaluate(sequence, HOUSE)
+    sound(empty)
+    assert np.array_equal(empty.appearance.lab[-1], bare)
+    assert empty.totals.minutes == empty.totals.film_ml == empty.totals.powder_g == 0
+    assert all(row.film_um == row.powder_mg == 0 for row in empty.forecast)
+
+
+@pytest.mark.parametrize("school", SCHOOLS)
+def test_every_fix_offered_mends_its_finding(people, school):
+    """On every demo face, heavily covered so that there is something to mend: the fix takes the finding away or lessens it."""
+    mended = 0
+    for case in people.values():
+        wish = in_school(case, school, cover="opaque", wear_hours=12.0)
+        now = evaluate(plan(wish, HOUSE), HOUSE)
+        heavy = [
+            SetAmount(step.id, film_um=min(MOST_FILM_UM, step.film_um * 2))
+            for step in now.sequence.steps
+            if step.film_um
+        ]
+        now = evaluate(apply(now.sequence, heavy, now.products, HOUSE), HOUSE)
+        for found in now.findings:
+            if found.fix is None:
+                continue
+            trial = try_edits(now, found.fix.edits, HOUSE)
+            still = [
+                each
+                for each in trial.after.findings
+                if each.rule == found.rule and set(each.zones) >= set(found.zones) and each.steps == found.steps
+            ]
+            assert not any(each.says == found.says for each in still), (case.sitter.nickname, found.rule, found.says)
+            mended += 1
+    assert mended > 3
+
+
+@SOME
+@given(cases, st.text("abc .", min_size=1, max_size=12))
+def test_a_finding_lived_with_is_kept_on_file_and_changes_nothing_else(case, note):
+    now = evaluate(plan(case, HOUSE), HOUSE, try_fixes=False)
+    loud = [each for each in now.findings if each.severity != "stop"]
+    assume(loud and note.strip())
+    then = try_edits(now, [accepting(loud[0], note)], HOUSE).after
+    assert sequence_from(sequence_to(then.sequence)) == then.sequence
+    assert [replace(each, accepted="") for each in then.findings] == sorted(
+        (replace(each, accepted="") for each in now.findings), key=list(map(_unaccepted, then.findings)).index
+    )
+    assert np.array_equal(then.appearance.lab, now.appearance.lab)
+    again = try_edits(then, [Accept(loud[0].rule, loud[0].zones)], HOUSE).after
+    assert again.sequence.accepted == now.sequence.accepted
+
+
+def _unaccepted(finding):
+    return replace(finding, accepted="")
+
+
+@SOME
+@given(cases, st.data())
+def test_moving_into_an_order_that_cannot_be_worked_is_refused_and_any_other_is_taken(case, data):
+    now = evaluate(plan(case, HOUSE), HOUSE, try_fixes=False)
+    assume(len(now.sequence.steps) > 2)
+    ids = [step.id for step in now.sequence.steps]
+    moved, before = data.draw(st.sampled_from(ids)), data.draw(st.none() | st.sampled_from(ids))
+    assume(moved != before)
+    others = [step for step in now.sequence.steps if step.id != moved]
+    place = next((index for index, step in enumerate(others) if step.id == before), len(others))
+    wanted = [*others[:place], now.sequence.step(moved), *others[place:]]
+    stuck = {each.step for each in cannot(wanted) if not each.check or each.step == moved}
+    known = {each.step for each in cannot(now.sequence.steps)}
+    try:
+        after = apply(now.sequence, [Move(moved, before)], now.products, HOUSE)
+    except Refused:
+        assert stuck - known
+    else:
+        assert not stuck - known
+        assert list(after.steps) == wanted
