@@ -12,6 +12,15 @@ from pydantic import BaseModel, ConfigDict, Field, Strict
 from nabrel.core import vocabulary as v
 from nabrel.core.face.measuring import Measured, Place, Source
 from nabrel.core.kit.tools import Cleaning
+from nabrel.core.plan.edits import (
+    MOST_ACCEPTED,
+    MOST_FILM_UM,
+    MOST_POWDER_MG,
+    MOST_REASONS,
+    MOST_SECONDS,
+    MOST_STEPS,
+    MOST_WAIT_S,
+)
 
 Lightness = Annotated[float, Field(ge=0, le=100)]
 Opponent = Annotated[float, Field(ge=-128, le=128)]
@@ -177,15 +186,15 @@ class StepModel(Wire):
     kind: v.StepKind
     zones: list[v.Zone] = Field(default_factory=list)
     product: Ident | None = None
-    film_um: Annotated[float, Field(ge=0, le=40)] | None = None
-    powder_mg_cm2: Annotated[float, Field(ge=0, le=2)] | None = None
+    film_um: Annotated[float, Field(ge=0, le=MOST_FILM_UM)] | None = None
+    powder_mg_cm2: Annotated[float, Field(ge=0, le=MOST_POWDER_MG)] | None = None
     take: TakeModel | None = None
     tool: v.Tool | None = None
     motion: v.Motion | None = None
-    active_s: Annotated[float, Field(ge=0, le=7200)] = 15
-    wait_s: Annotated[float, Field(ge=0, le=7200)] = 0
-    wait_at_most_s: Annotated[float, Field(ge=0, le=14400)] | None = None
-    why: Annotated[list[Sentence], Field(max_length=20)] = Field(default_factory=list)
+    active_s: Annotated[float, Field(ge=0, le=MOST_SECONDS)] = 15
+    wait_s: Annotated[float, Field(ge=0, le=MOST_SECONDS)] = 0
+    wait_at_most_s: Annotated[float, Field(ge=0, le=MOST_WAIT_S)] | None = None
+    why: Annotated[list[Sentence], Field(max_length=MOST_REASONS)] = Field(default_factory=list)
     rules: Annotated[list[Words], Field(max_length=40)] = Field(default_factory=list)
     check: Sentence = ""
 
@@ -213,11 +222,11 @@ class SequenceModel(Wire):
     version: Literal[1]
     school: v.School
     case: CaseModel
-    steps: Annotated[list[StepModel], Field(max_length=80)]
+    steps: Annotated[list[StepModel], Field(max_length=MOST_STEPS)]
     left_bare: list[LeftBareModel] = Field(default_factory=list)
     notes: list[Sentence] = Field(default_factory=list)
     title: Annotated[str, Field(max_length=120)] = ""
-    accepted: Annotated[list[AcceptedModel], Field(max_length=200)] = Field(default_factory=list)
+    accepted: Annotated[list[AcceptedModel], Field(max_length=MOST_ACCEPTED)] = Field(default_factory=list)
 
 
 class AmountEdit(Wire):
@@ -290,8 +299,8 @@ class AddEdit(Wire):
     powder_mg_cm2: float | None = None
     tool: v.Tool | None = None
     motion: v.Motion | None = None
-    active_s: Annotated[float, Field(ge=0, le=7200)] = 20
-    wait_s: Annotated[float, Field(ge=0, le=7200)] = 0
+    active_s: Annotated[float, Field(ge=0, le=MOST_SECONDS)] = 20
+    wait_s: Annotated[float, Field(ge=0, le=MOST_SECONDS)] = 0
 
 
 class SplitEdit(Wire):

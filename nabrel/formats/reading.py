@@ -62,9 +62,11 @@ def _first(error: ValidationError) -> dict[str, Any]:
 
 
 def path_of(location: Sequence[int | str]) -> str:
-    """``('kit', 2, 'cover')`` as ``kit[2].cover``."""
+    """``('kit', 2, 'cover')`` as ``kit[2].cover``. The kind of an edit is no part of the path of its fields."""
     text = ""
-    for part in location:
+    for place, part in enumerate(location):
+        if place >= 2 and location[place - 2] == "edits" and isinstance(location[place - 1], int):
+            continue
         if isinstance(part, int):
             text += f"[{part}]"
         elif part != "[key]" and not part.startswith(("ColourModel", "tuple[")):

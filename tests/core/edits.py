@@ -25,10 +25,11 @@ from nabrel.core.rules.book import Finding
 from nabrel.core.vocabulary import MOTION_WORDS, STEP_KINDS, TOOL_WORDS, ZONES
 
 Draw = Callable[[st.SearchStrategy], object]
-zones = st.lists(st.sampled_from(ZONES), unique=True, min_size=1, max_size=6).map(tuple)
-film = st.floats(0, 40) | st.sampled_from([0.0, 40.0])
-powder = st.floats(0, 2)
-seconds = st.floats(0, 900)
+zones = st.lists(st.sampled_from(ZONES), unique=True, min_size=1).map(tuple)
+odd = st.sampled_from([-1.0, 0.0, 2.0, 40.0, 7200.0, 14401.0, 1e308])
+film = st.floats(0, 40) | odd
+powder = st.floats(0, 2) | odd
+seconds = st.floats(0, 900) | odd
 
 
 def edits_of(sequence: Sequence, products: list[str]) -> st.SearchStrategy[Edit]:
@@ -41,10 +42,10 @@ def edits_of(sequence: Sequence, products: list[str]) -> st.SearchStrategy[Edit]
     return st.one_of(
         st.builds(SetAmount, step=ids, film_um=film),
         st.builds(SetAmount, step=ids, powder_mg_cm2=powder),
-        st.builds(SetHand, step=ids, tool=st.sampled_from(list(TOOL_WORDS)), motion=motions),
+        st.builds(SetHand, step=ids, tool=tools, motion=motions),
         st.builds(SetProduct, step=ids, product=items),
         st.builds(SetZones, step=ids, zones=zones),
-        st.builds(SetWait, step=ids, wait_s=seconds),
+        st.builds(SetWait, step=ids, wait_s=seconds, wait_at_most_s=st.none() | seconds),
         st.builds(Move, step=ids, before=before),
         st.builds(Remove, step=ids),
         st.builds(Split, step=ids, zones=zones),
@@ -58,10 +59,17 @@ def edits_of(sequence: Sequence, products: list[str]) -> st.SearchStrategy[Edit]
             film_um=film,
             tool=tools,
             motion=motions,
+            active_s=seconds,
             wait_s=seconds,
         ),
         st.builds(
-            Add, kind=st.sampled_from(STEP_KINDS), zones=zones, before=before, product=items, powder_mg_cm2=powder
+            Add,
+            kind=st.sampled_from(STEP_KINDS),
+            zones=zones,
+            before=before,
+            product=items,
+            film_um=st.none() | film,
+            powder_mg_cm2=st.none() | powder,
         ),
     )
 

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 import pytest
 
 from nabrel.core.errors import Impossible, Refused
@@ -9,7 +11,11 @@ from nabrel.core.evaluate import evaluate, products_of
 from nabrel.core.face.reading import read
 from nabrel.core.house import House
 from nabrel.core.plan.edits import (
+    MOST_ACCEPTED,
+    MOST_REASONS,
+    Accept,
     Add,
+    Merge,
     Move,
     Remove,
     SetAmount,
@@ -17,11 +23,14 @@ from nabrel.core.plan.edits import (
     SetProduct,
     SetWait,
     SetZones,
+    Split,
     apply,
     say,
 )
 from nabrel.core.plan.ledger import keep
+from nabrel.core.plan.step import Accepted
 from nabrel.core.recommend import plan
+from nabrel.formats.convert import sequence_from, sequence_to
 
 HOUSE = House()
 
@@ -110,11 +119,19 @@ def test_dusting_before_the_bake_is_impossible(bram):
         (SetZones("s14", ()), "edits[0].zones"),
         (SetWait("s14", -1.0), "edits[0].wait_s"),
         (SetWait("s14", 60.0, 30.0), "edits[0].wait_at_most_s"),
+        (SetWait("s14", 60.0, 14401.0), "edits[0].wait_at_most_s"),
+        (SetHand("s14"), "edits[0]"),
         (Move("s14", "s99"), "edits[0].before"),
         (Add("foundation", ("chin",), film_um=3.0), "edits[0].product"),
         (Add("foundation", ("chin",), product="nothing"), "edits[0].product"),
         (Add("set", ("chin",), product="pow-fine", film_um=3.0), "edits[0].film_um"),
         (Add("set", ("chin",), product="pow-fine", powder_mg_cm2=9.0), "edits[0].powder_mg_cm2"),
+        (Add("foundation", ("chin",), product="thin-satin-2", powder_mg_cm2=0.2), "edits[0].powder_mg_cm2"),
+        (Add("set", ("chin",), product="thin-satin-2", film_um=3.0), "edits[0].product"),
+        (Add("setting_mist", ("chin",), product="thin-satin-2"), "edits[0].product"),
+        (Add("foundation", ("chin",), product="cle-1", film_um=3.0), "edits[0].product"),
+        (Add("cleanse", (), active_s=7201.0), "edits[0].active_s"),
+        (Add("cleanse", (), wait_s=-1.0), "edits[0].wait_s"),
     ],
 )
 def test_edits_that_cannot_be_are_refused_by_field(wren, edit, field):
@@ -126,6 +143,32 @@ def test_edits_that_cannot_be_are_refused_by_field(wren, edit, field):
 def test_a_set_takes_only_powder(wren):
     with pytest.raises(Impossible, match="a powder"):
         edited(wren, SetProduct(first(wren, "set").id, "thin-satin-2"))
+
+
+def test_reasons_stay_as_many_as_a_file_may_hold(wren):
+    """Merging a step that was split twenty times keeps it writable."""
+    step = first(wren, "foundation")
+    many = replace(step, why=tuple(f"Reason {number}." for number in range(MOST_REASONS)))
+    crowded = replace(wren, steps=tuple(many if each.id == step.id else each for each in wren.steps))
+    thinner = edited(crowded, SetAmount(step.id, film_um=2.0))
+    said = thinner.step(step.id).why
+    assert len(said) == MOST_REASONS
+    assert said[-1].startswith("By hand: Foundation")
+    apart = edited(thinner, Split(step.id, ("nose_tip",)))
+    twin = next(each.id for each in apart.steps if apart.step(each.id) and wren.step(each.id) is None)
+    other = edited(apart, SetAmount(twin, film_um=1.0))
+    merged = edited(other, Merge(step.id, twin))
+    assert len(merged.step(step.id).why) == MOST_REASONS
+    assert sequence_from(sequence_to(merged)) == merged
+
+
+def test_no_more_is_lived_with_than_a_file_may_hold(wren):
+    lived = tuple(Accepted(f"rule-{number}", (), "Because") for number in range(MOST_ACCEPTED))
+    full = replace(wren, accepted=lived)
+    with pytest.raises(Impossible, match="at most 200 findings"):
+        edited(full, Accept("one-more", (), "And this"))
+    assert len(edited(full, Accept("rule-7", (), "Because of the heat")).accepted) == MOST_ACCEPTED
+    assert len(edited(full, Accept("rule-7", ())).accepted) == MOST_ACCEPTED - 1
 
 
 def test_every_edit_says_what_it_does(wren):

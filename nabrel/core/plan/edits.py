@@ -16,7 +16,10 @@ from nabrel.core.vocabulary import Motion, StepKind, Tool, Zone, in_order, place
 MOST_FILM_UM = 40.0
 MOST_POWDER_MG = 2.0
 MOST_SECONDS = 7200.0
+MOST_WAIT_S = 2 * MOST_SECONDS
 MOST_STEPS = 80
+MOST_REASONS = 20
+MOST_ACCEPTED = 200
 
 
 @dataclass(frozen=True, slots=True)
@@ -187,7 +190,7 @@ def say(sequence: Sequence, edit: Edit, products: Mapping[str, Product]) -> str:
 def _apply_one(sequence: Sequence, edit: Edit, products: Mapping[str, Product], house: House, field: str) -> Sequence:
     steps = list(sequence.steps)
     if isinstance(edit, Accept):
-        return _accept(sequence, edit)
+        return _accept(sequence, edit, field)
     if isinstance(edit, Add):
         return _add(sequence, edit, products, house, field)
     index = _index(steps, edit.step, f"{field}.step")
@@ -211,10 +214,12 @@ def _apply_one(sequence: Sequence, edit: Edit, products: Mapping[str, Product], 
     return _settled(sequence, steps, field)
 
 
-def _accept(sequence: Sequence, edit: Accept) -> Sequence:
+def _accept(sequence: Sequence, edit: Accept, field: str) -> Sequence:
     zones = in_order(edit.zones)
     others = tuple(each for each in sequence.accepted if (each.rule, each.zones) != (edit.rule, zones))
     note = edit.note.strip()
+    if note and len(others) >= MOST_ACCEPTED:
+        raise Impossible(field, len(others) + 1, f"at most {MOST_ACCEPTED} findings to live with")
     return replace(sequence, accepted=(*others, Accepted(edit.rule, zones, note)) if note else others)
 
 
@@ -245,7 +250,7 @@ def _merged(
     if (other.kind, other.product) != (step.kind, step.product):
         what = f"{step.kind.replace('_', ' ')}" + (f" with {step.product}" if step.product else "")
         raise Impossible(f"{field}.other", edit.other, f"a step of {what}, as step {step.id} is")
-    why = tuple(dict.fromkeys([*step.why, *other.why]))
+    why = tuple(dict.fromkeys([*step.why, *other.why]))[:MOST_REASONS]
     whole = replace(step, zones=in_order([*step.zones, *other.zones]), why=why)
     return [_with_take(whole, products, house) if s.id == step.id else s for s in steps if s.id != other.id]
 
@@ -264,18 +269,23 @@ BY_HAND = "By hand: "
 
 def _by_hand(why: tuple[str, ...], said: str) -> tuple[str, ...]:
     """The reasons of the plan, and what was last decided by hand."""
-    return (*(sentence for sentence in why if not sentence.startswith(BY_HAND)), f"{BY_HAND}{said}.")
+    planned = [sentence for sentence in why if not sentence.startswith(BY_HAND)]
+    return (*planned[: MOST_REASONS - 1], f"{BY_HAND}{said}.")
 
 
 def _changed(step: Step, edit: Edit, products: Mapping[str, Product], field: str) -> Step:
     if isinstance(edit, SetAmount):
         return _with_amount(step, edit, field)
     if isinstance(edit, SetHand):
+        if edit.tool is None and edit.motion is None:
+            raise Refused(field, "neither", "a tool, a motion, or both")
         return replace(step, tool=edit.tool or step.tool, motion=edit.motion or step.motion)
     if isinstance(edit, SetWait):
         _within(f"{field}.wait_s", edit.wait_s, 0, MOST_SECONDS, "s")
-        if edit.wait_at_most_s is not None and edit.wait_at_most_s < edit.wait_s:
-            raise Refused(f"{field}.wait_at_most_s", edit.wait_at_most_s, f"{edit.wait_s:g} s or more, the least wait")
+        if edit.wait_at_most_s is not None:
+            _within(
+                f"{field}.wait_at_most_s", edit.wait_at_most_s, edit.wait_s, MOST_WAIT_S, "s, from the least wait on"
+            )
         return replace(step, wait_s=edit.wait_s, wait_at_most_s=edit.wait_at_most_s)
     if isinstance(edit, SetZones):
         if not edit.zones:
@@ -305,17 +315,22 @@ def _with_product(step: Step, edit: SetProduct, products: Mapping[str, Product],
     item = products.get(edit.product)
     if item is None:
         raise Refused(f"{field}.product", edit.product, "the id of an item in this case's kit")
-    if step.kind in POWDER_KINDS and not item.dry:
-        raise Impossible(f"{field}.product", edit.product, f"a powder: step {step.id} is {step.kind}")
-    if step.kind in MIST_KINDS and item.texture != "mist":
-        raise Impossible(f"{field}.product", edit.product, f"a mist: step {step.id} is {step.kind}")
-    if step.lays and step.kind in LAYING_KINDS and not item.tinted:
-        raise Impossible(f"{field}.product", edit.product, "an item with a colour and a cover")
+    _suits(step, item, f"{field}.product")
     if not step.lays or item.dry == (step.powder_mg_cm2 is not None):
         return replace(step, product=item.id)
     if item.dry:
         return replace(step, product=item.id, film_um=None, powder_mg_cm2=round((step.film_um or 0.0) / 10.0, 3))
     return replace(step, product=item.id, powder_mg_cm2=None, film_um=round((step.powder_mg_cm2 or 0.0) * 10.0, 2))
+
+
+def _suits(step: Step, item: Product, field: str) -> None:
+    """Refuse an item that this kind of step cannot be done with."""
+    if step.kind in POWDER_KINDS and not item.dry:
+        raise Impossible(field, item.id, f"a powder: step {step.id} is {step.kind}")
+    if step.kind in MIST_KINDS and item.texture != "mist":
+        raise Impossible(field, item.id, f"a mist: step {step.id} is {step.kind}")
+    if step.lays and step.kind in LAYING_KINDS and not item.tinted:
+        raise Impossible(field, item.id, "an item with a colour and a cover")
 
 
 def _add(sequence: Sequence, edit: Add, products: Mapping[str, Product], house: House, field: str) -> Sequence:
@@ -328,10 +343,14 @@ def _add(sequence: Sequence, edit: Add, products: Mapping[str, Product], house: 
         raise Refused(f"{field}.product", None, "a product, since the step lays something")
     if edit.film_um is not None:
         _within(f"{field}.film_um", edit.film_um, 0, MOST_FILM_UM, "µm")
+        if item is not None and item.dry:
+            raise Impossible(f"{field}.film_um", edit.film_um, f"powder_mg_cm2: {item.name} is a powder")
     if edit.powder_mg_cm2 is not None:
         _within(f"{field}.powder_mg_cm2", edit.powder_mg_cm2, 0, MOST_POWDER_MG, "mg/cm²")
-    if item is not None and edit.film_um is not None and item.dry:
-        raise Impossible(f"{field}.film_um", edit.film_um, f"powder_mg_cm2: {item.name} is a powder")
+        if item is not None and not item.dry:
+            raise Impossible(f"{field}.powder_mg_cm2", edit.powder_mg_cm2, f"film_um: {item.name} is no powder")
+    _within(f"{field}.active_s", edit.active_s, 0, MOST_SECONDS, "s")
+    _within(f"{field}.wait_s", edit.wait_s, 0, MOST_SECONDS, "s")
     step = Step(
         id=_new_id(list(sequence.steps)),
         kind=edit.kind,
@@ -345,6 +364,8 @@ def _add(sequence: Sequence, edit: Add, products: Mapping[str, Product], house: 
         wait_s=edit.wait_s,
         why=("Added by hand.",),
     )
+    if item is not None:
+        _suits(step, item, f"{field}.product")
     step = replace(step, take=take_for(step, item, house))
     steps = list(sequence.steps)
     steps.insert(len(steps) if edit.before is None else _index(steps, edit.before, f"{field}.before"), step)
