@@ -6,6 +6,7 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 
 import numpy as np
+from numpy.typing import NDArray
 
 from nabrel.core.case import Product
 from nabrel.core.face.reading import Reading
@@ -19,6 +20,8 @@ from nabrel.core.plan.ledger import ZONE_INDEX, Ledger
 from nabrel.core.plan.step import Sequence
 from nabrel.core.vocabulary import ZONES, Light, StepKind, Zone, in_order
 
+Flags = NDArray[np.bool_]
+Rows = NDArray[np.intp]
 READ_THROUGH_KINDS: tuple[StepKind, ...] = ("shade", "light", "bronze")
 
 
@@ -116,17 +119,18 @@ def appear(
     """Compute the appearance of a sequence under a light."""
     ground = grounds(reading)
     films = films_of(sequence, ledger, products, house)
-    shown = _course(sequence, ledger, products, house, ground, films)
-    lab = lab_of(shown, light)
+    shown, changed = _course(sequence, ledger, products, house, ground, films)
+    # Most zones look after a step as they did before it: only what changed is worked out, and found again by row.
+    lab = lab_of(shown[changed], light)
     target_lab = lab_of(surface(reading.complexion), light)
-    hexes = to_hex(np.concatenate([lab.reshape(-1, 3), target_lab[None, :]]))
-    width = len(ZONES)
+    hexes = to_hex(np.concatenate([lab, target_lab[None, :]]))
+    row = _last_change(changed)
     last = _layers(sequence, films, (ledger.film, ledger.powder), products, house)
     return Appearance(
         light=light,
-        lab=lab,
-        hexes=tuple(tuple(hexes[row * width : (row + 1) * width]) for row in range(len(lab))),
-        de=delta_e(lab, target_lab),
+        lab=lab[row],
+        hexes=tuple(tuple(hexes[each] for each in stage) for stage in row.tolist()),
+        de=delta_e(lab, target_lab)[row],
         film=ledger.film,
         powder=ledger.powder_laid,
         target=as_lab(target_lab),
@@ -142,8 +146,8 @@ def _course(
     house: House,
     ground: Floats,
     films: tuple[Film | None, ...],
-) -> Floats:
-    """Reflectance after each step, (steps + 1, zones, 31), as it is at that time.
+) -> tuple[Floats, Flags]:
+    """Reflectance after each step, (steps + 1, zones, 31), as it is at that time, and where a step changed it.
 
     Where a step lifts or dusts off what lay there, the zones concerned are built again from what is left of it.
     """
@@ -153,16 +157,29 @@ def _course(
     laid = _layers(sequence, films, (laid_film, ledger.powder_laid), products, house)
     shown = np.empty((len(laid) + 1, *ground.shape))
     shown[0] = ground
+    changed = np.zeros(shown.shape[:2], dtype=bool)
+    changed[0] = True
     for index, layer in enumerate(laid):
-        state = shown[index]
+        state = shown[index + 1]
+        state[:] = shown[index]
         disturbed = ledger.reshaped.get(index)
         if disturbed is not None:
             columns = list(disturbed.columns)
             left = _layers(sequence, films, (disturbed.film, disturbed.powder), products, house)
-            state = state.copy()
             state[columns] = finished(ground[columns], left)
-        shown[index + 1] = state if layer is None else lay(state, layer)
-    return shown
+            changed[index + 1, columns] = True
+        if layer is not None:
+            own = np.flatnonzero(layer.thickness_um)
+            state[own] = lay(state[own], layer.on(own))
+            changed[index + 1, own] = True
+    return shown, changed
+
+
+def _last_change(changed: Flags) -> Rows:
+    """For every stage and zone the row, counted over what changed, that its look comes from."""
+    number = np.cumsum(changed).reshape(changed.shape) - 1
+    stage = np.maximum.accumulate(np.where(changed, np.arange(len(changed))[:, None], 0), axis=0)
+    return np.take_along_axis(number, stage, axis=0)
 
 
 def read_through(
@@ -191,14 +208,14 @@ def _twice(layer: Layer | None, columns: list[int], *, spared: bool) -> Layer | 
     """The layer on some of its zones, and on the same zones again, where it is left out if ``spared``."""
     if layer is None:
         return None
-    own = layer.thickness_um[columns]
-    if not own.any():
+    own = layer.on(columns)
+    if not own.thickness_um.any():
         return None
-    thickness = np.concatenate([own, np.zeros_like(own) if spared else own])
-    if layer.bare is None:
-        return Layer(layer.film, thickness)
-    bare = layer.bare[columns]
-    return Layer(layer.film, thickness, np.concatenate([bare, np.ones_like(bare) if spared else bare]))
+    bare_skin = np.zeros_like(own.thickness_um)
+    thickness = np.concatenate([own.thickness_um, bare_skin if spared else own.thickness_um])
+    if own.bare is None:
+        return Layer(own.film, thickness)
+    return Layer(own.film, thickness, np.concatenate([own.bare, bare_skin + 1.0 if spared else own.bare]))
 
 
 def _step(lab: Floats) -> Floats:

@@ -6,6 +6,7 @@ from collections.abc import Iterable
 from dataclasses import asdict, replace
 from datetime import date
 from difflib import get_close_matches
+from functools import lru_cache
 
 import numpy as np
 
@@ -208,8 +209,9 @@ def product_from(model: m.ProductModel, field: str = "item") -> Product:
     return Product(**{**model.model_dump(), **lists, "opened_on": day_of(model.opened_on, f"{field}.opened_on")})
 
 
+@lru_cache(maxsize=1024)
 def product_to(item: Product) -> m.ProductModel:
-    """A kit item as a file has it."""
+    """A kit item as a file has it. Whoever asks again gets the same model, and must not change it."""
     return m.ProductModel(
         id=item.id,
         role=item.role,

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from datetime import UTC, datetime
+from functools import lru_cache
 
 from sqlalchemy import delete, select
 from sqlalchemy.orm import Session
@@ -11,6 +12,25 @@ from nabrel.core.house import House
 from nabrel.formats import convert
 from nabrel.formats.models import HouseModel, ParameterDecisionModel, RuleDecisionModel
 from nabrel.store.tables import DecisionRow
+
+Decided = tuple[str, str, str]
+"""A decision as it is kept: what it is about, its name, its document."""
+
+
+def _model_of(rows: tuple[Decided, ...]) -> HouseModel:
+    found = HouseModel(nabrel="house", version=1)
+    for about, name, document in rows:
+        if about == "rule":
+            found.rules[name] = RuleDecisionModel.model_validate_json(document)
+        else:
+            found.parameters[name] = ParameterDecisionModel.model_validate_json(document)
+    return found
+
+
+@lru_cache(maxsize=8)
+def _house_of(rows: tuple[Decided, ...]) -> House:
+    """The house of these decisions. Every request asks, and they seldom change."""
+    return convert.house_from(_model_of(rows))
 
 
 class HouseRules:
@@ -21,17 +41,16 @@ class HouseRules:
 
     def model(self) -> HouseModel:
         """All decisions as a house file."""
-        found = HouseModel(nabrel="house", version=1)
-        for row in self._session.scalars(select(DecisionRow).order_by(DecisionRow.about, DecisionRow.name)):
-            if row.about == "rule":
-                found.rules[row.name] = RuleDecisionModel.model_validate_json(row.document)
-            else:
-                found.parameters[row.name] = ParameterDecisionModel.model_validate_json(row.document)
-        return found
+        return _model_of(self._rows())
 
     def house(self) -> House:
         """The house that plans and checks go by."""
-        return convert.house_from(self.model())
+        return _house_of(self._rows())
+
+    def _rows(self) -> tuple[Decided, ...]:
+        kept = select(DecisionRow.about, DecisionRow.name, DecisionRow.document)
+        rows = self._session.execute(kept.order_by(DecisionRow.about, DecisionRow.name))
+        return tuple((about, name, document) for about, name, document in rows)
 
     def decide_rule(self, rule_id: str, decision: RuleDecisionModel) -> None:
         """Keep a decision about a rule; one that changes nothing is a reset. Refuses an unknown rule."""

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Annotated
+from typing import Annotated, Any, ClassVar
 
 from pydantic import BaseModel, ConfigDict, Field
 
@@ -14,6 +14,21 @@ class Answer(BaseModel):
     """Base of answers."""
 
     model_config = ConfigDict(extra="forbid")
+
+
+class Query(BaseModel):
+    """Base of what stands behind the ``?`` of an address. Every request asks for its schema: it is worked out once."""
+
+    _schemas: ClassVar[dict[type[BaseModel], dict[str, Any]]] = {}
+
+    @classmethod
+    def model_json_schema(cls, *args: Any, **wishes: Any) -> dict[str, Any]:
+        """The JSON schema of this query, not to be changed."""
+        if args or wishes:
+            return super().model_json_schema(*args, **wishes)
+        if cls not in cls._schemas:
+            cls._schemas[cls] = super().model_json_schema()
+        return cls._schemas[cls]
 
 
 class Problem(Answer):
@@ -402,7 +417,7 @@ class ReachWire(Answer):
     edits: list[m.EditModel]
 
 
-class ReachQuery(BaseModel):
+class ReachQuery(Query):
     """The wanted visible step in L*; the house's where left out."""
 
     wanted: Annotated[float, Field(ge=0.1, le=40)] | None = None
@@ -422,7 +437,7 @@ class JoiningWire(Answer):
     says: str
 
 
-class MixQuery(BaseModel):
+class MixQuery(Query):
     """Limits of a mix, and the foundation it stands in for; towards the complexion if none."""
 
     drops: Annotated[int, Field(ge=1, le=12)] = 8
@@ -508,7 +523,7 @@ class RevisionBody(BaseModel):
     revision: int
 
 
-class KitQuery(BaseModel):
+class KitQuery(Query):
     """The named kit to plan from; the whole shelf where left out."""
 
     kit: Annotated[str, Field(max_length=60)] | None = None
@@ -567,7 +582,7 @@ class StepPath(IdPath):
     step: Annotated[str, Field(max_length=64)]
 
 
-class LightQuery(BaseModel):
+class LightQuery(Query):
     """The light to see under."""
 
     light: v.Light = "daylight"

@@ -11,7 +11,7 @@ from nabrel.core.face.measuring import Measured, Place
 from nabrel.core.face.placement import Sculpt
 from nabrel.core.face.shape import Shape
 from nabrel.formats import models as m
-from nabrel.web.wire import Answer, IdPath, SitterWire
+from nabrel.web.wire import Answer, IdPath, Query, SitterWire
 
 
 class Body(BaseModel):
@@ -200,7 +200,7 @@ class ProbeWire(Answer):
     severity: int
 
 
-class FormQuery(BaseModel):
+class FormQuery(Query):
     """How readings are written: a table, or CGATS.17 text."""
 
     form: Literal["csv", "cgats"] = "csv"

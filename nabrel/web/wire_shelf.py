@@ -8,7 +8,7 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from nabrel.core import vocabulary as v
 from nabrel.formats import models as m
-from nabrel.web.wire import Answer
+from nabrel.web.wire import Answer, Query
 
 
 class KitWire(Answer):
@@ -46,7 +46,7 @@ class TakenWire(Answer):
     left_out: int
 
 
-class TakeQuery(BaseModel):
+class TakeQuery(Query):
     """Whether rows with problems may be left out; else one of them refuses the whole table."""
 
     leave_out: bool = False

@@ -6,6 +6,7 @@ from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 
 import numpy as np
+from numpy.typing import NDArray
 
 from nabrel.core.film.films import Film, over
 from nabrel.core.film.spectra import Floats
@@ -19,6 +20,10 @@ class Layer:
     film: Film
     thickness_um: Floats
     bare: Floats | None = None
+
+    def on(self, columns: NDArray[np.intp] | list[int]) -> Layer:
+        """The layer on some of the zones only."""
+        return Layer(self.film, self.thickness_um[columns], None if self.bare is None else self.bare[columns])
 
 
 def powder_cover(mg_cm2: Floats, house: House) -> tuple[Floats, Floats]:
@@ -61,5 +66,6 @@ def stack(ground: Floats, layers: Sequence[Layer | None]) -> Floats:
 def finished(ground: Floats, layers: Iterable[Layer | None]) -> Floats:
     """Reflectance (zones, 31) once all the layers lie on the ground."""
     for layer in layers:
-        ground = ground if layer is None else lay(ground, layer)
+        if layer is not None and layer.thickness_um.any():
+            ground = lay(ground, layer)
     return ground

@@ -8,7 +8,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass
-from typing import Literal, NamedTuple
+from typing import Any, Literal, NamedTuple
 
 import numpy as np
 
@@ -174,33 +174,39 @@ def lifted(step: Step, house: House) -> float:
 
 
 def _touched(lying: Lying, step: Step, product: Product | None, index: int, end: float) -> Lying:
-    common = lying._replace(last=index, ready_at=end + step.wait_s, done_at=end)
-    if step.kind in CARE_KINDS or step.kind == "prime":
-        return common._replace(
-            care=True,
-            film_um=lying.film_um + (step.film_um or 0.0),
-            top_base=product.base if step.kind == "prime" and product is not None else lying.top_base,
-            top_um=step.film_um or 0.0 if step.kind == "prime" else lying.top_um,
-        )
+    return lying._replace(last=index, ready_at=end + step.wait_s, done_at=end, **_laid_on(lying, step, product, index))
+
+
+def _laid_on(lying: Lying, step: Step, product: Product | None, index: int) -> dict[str, Any]:
+    """What a step changes of what lies on a zone, apart from its times."""
+    if step.kind in CARE_KINDS:
+        return {"care": True, "film_um": lying.film_um + (step.film_um or 0.0)}
+    if step.kind == "prime":
+        return {
+            "care": True,
+            "film_um": lying.film_um + (step.film_um or 0.0),
+            "top_base": product.base if product is not None else lying.top_base,
+            "top_um": step.film_um or 0.0,
+        }
     if step.kind in MIST_KINDS:
-        return common._replace(misted=True)
+        return {"misted": True}
     if step.powder_mg_cm2 is not None:
-        return common._replace(
-            powder_mg=lying.powder_mg + step.powder_mg_cm2,
-            wet_um=0.0,
-            wet_from=None,
-            top_base=None,
-            top_um=0.0,
-            misted=False,
-        )
+        return {
+            "powder_mg": lying.powder_mg + step.powder_mg_cm2,
+            "wet_um": 0.0,
+            "wet_from": None,
+            "top_base": None,
+            "top_um": 0.0,
+            "misted": False,
+        }
     if step.film_um is not None and step.film_um > 0:
-        return common._replace(
-            film_um=lying.film_um + step.film_um,
-            wet_um=lying.wet_um + step.film_um,
-            wet_from=lying.wet_from if lying.wet_from is not None else index,
-            top_base=product.base if product is not None else None,
-            top_um=step.film_um,
-            last_wet=index,
-            misted=False,
-        )
-    return common
+        return {
+            "film_um": lying.film_um + step.film_um,
+            "wet_um": lying.wet_um + step.film_um,
+            "wet_from": lying.wet_from if lying.wet_from is not None else index,
+            "top_base": product.base if product is not None else None,
+            "top_um": step.film_um,
+            "last_wet": index,
+            "misted": False,
+        }
+    return {}

@@ -112,6 +112,10 @@ class Judged:
         """The reading of a zone."""
         return self.reading.zones[zone]
 
+    def where(self, so: Callable[[ZoneReading], object]) -> frozenset[Zone]:
+        """The zones of which something is so, whatever is laid on them."""
+        return frozenset(zone for zone, here in self.reading.zones.items() if so(here))
+
     def foundations(self) -> Iterator[tuple[Step, Product]]:
         """Steps that lay a liquid or cream foundation, with it."""
         for step in self.sequence.steps:

@@ -46,9 +46,10 @@ def not_past_its_months(judged: Judged) -> Iterator[Found]:
 def new_to_sensitive_skin(judged: Judged) -> Iterator[Found]:
     day = judged.sequence.case.intent.day
     told: set[str] = set()
+    sensitive = judged.where(lambda here: here.severity("sensitive") >= 1)
     for _, step in judged.steps():
         product = judged.product(step)
-        zones = tuple(z for z in step.zones if judged.here(z).severity("sensitive") >= 1)
+        zones = tuple(z for z in step.zones if z in sensitive)
         if product is None or day is None or product.opened_on is None or not zones or product.id in told:
             continue
         if 0 <= (day - product.opened_on).days < TESTED_FIRST_DAYS:
@@ -68,8 +69,9 @@ def new_to_sensitive_skin(judged: Judged) -> Iterator[Found]:
     "What looks sore at an eye is left alone and shown to a pharmacist or clinician. This names no cause.",
 )
 def no_work_by_inflamed_eyes(judged: Judged) -> Iterator[Found]:
+    sore = judged.where(lambda here: here.inflamed_eye)
     for _, step in judged.steps():
-        zones = tuple(z for z in step.zones if judged.here(z).inflamed_eye)
+        zones = tuple(z for z in step.zones if z in sore)
         if (step.product is not None or step.motion is not None) and zones:
             yield Found((step.id,), zones, f"{step.kind.replace('_', ' ').capitalize()} where the eye looks sore, {places(zones)}.",
                         without(step, zones))  # fmt: skip

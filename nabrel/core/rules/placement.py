@@ -7,7 +7,7 @@ from collections.abc import Iterator
 from nabrel.core.plan.step import Step
 from nabrel.core.rules.book import Found, Judged, rule
 from nabrel.core.rules.material import without
-from nabrel.core.vocabulary import Zone, both, in_order, places
+from nabrel.core.vocabulary import StepKind, Zone, both, in_order, places
 
 
 @rule(
@@ -18,9 +18,7 @@ from nabrel.core.vocabulary import Zone, both, in_order, places
     "A copied placement draws attention to what another person needed.",
 )
 def placed_for_this_face(judged: Judged) -> Iterator[Found]:
-    for _, step in judged.steps():
-        if step.kind not in ("shade", "light") or not step.lays:
-            continue
+    for step in _laid(judged, "shade", "light"):
         placed = judged.reading.placement.shade if step.kind == "shade" else judged.reading.placement.light
         against = {left.zone: left.why for left in placed.left_off}
         zones = tuple(z for z in step.zones if z in against and not _spoken_for(judged, step, z))
@@ -41,9 +39,7 @@ def placed_for_this_face(judged: Judged) -> Iterator[Found]:
     "Pink over red draws the eye to what it should leave.",
 )
 def colour_off_blemishes(judged: Judged) -> Iterator[Found]:
-    for _, step in judged.steps():
-        if step.kind != "colour" or not step.lays:
-            continue
+    for step in _laid(judged, "colour"):
         zones = tuple(z for z in step.zones if judged.here(z).severity("active_blemish"))
         if zones:
             yield Found(
@@ -52,6 +48,11 @@ def colour_off_blemishes(judged: Judged) -> Iterator[Found]:
                 f"Colour on {judged.reading.cite(zones, 'active_blemish')}.",
                 without(step, zones),
             )
+
+
+def _laid(judged: Judged, *kinds: StepKind) -> Iterator[Step]:
+    """The steps of these kinds that lay something, in order."""
+    return (step for _, step in judged.steps() if step.kind in kinds and step.lays)
 
 
 def _spoken_for(judged: Judged, step: Step, zone: Zone) -> bool:
@@ -79,9 +80,9 @@ HIGH_PLANES: tuple[Zone, ...] = (
     "A line carried further pulls the face down; it stops 25 to 40 mm from the corner of the mouth.",
 )
 def shade_short_of_the_mouth(judged: Judged) -> Iterator[Found]:
-    for _, step in judged.steps():
+    for step in _laid(judged, "shade"):
         zones = tuple(z for z in step.zones if z in FALLS)
-        if step.kind == "shade" and step.lays and zones:
+        if zones:
             yield Found((step.id,), zones, f"Shade {places(zones)}: it reaches the mouth.", without(step, zones))
 
 
@@ -93,9 +94,9 @@ def shade_short_of_the_mouth(judged: Judged) -> Iterator[Found]:
     "Darkness on a soft jowl makes it look lower; from the back forward, it ends before it.",
 )
 def no_shade_on_the_jowl(judged: Judged) -> Iterator[Found]:
-    for _, step in judged.steps():
+    for step in _laid(judged, "shade", "bronze"):
         zones = tuple(z for z in step.zones if judged.here(z).severity("jowl"))
-        if step.kind in ("shade", "bronze") and step.lays and zones:
+        if zones:
             yield Found((step.id,), zones, f"Shade on {judged.reading.cite(zones, 'jowl')}.", without(step, zones))
 
 
@@ -107,9 +108,9 @@ def no_shade_on_the_jowl(judged: Judged) -> Iterator[Found]:
     "Shade in a hollow that is there already makes the face gaunt.",
 )
 def no_shade_in_hollows(judged: Judged) -> Iterator[Found]:
-    for _, step in judged.steps():
+    for step in _laid(judged, "shade"):
         zones = tuple(z for z in step.zones if judged.here(z).severity("hollow") >= 2)
-        if step.kind == "shade" and step.lays and zones:
+        if zones:
             yield Found((step.id,), zones, f"Shade over {judged.reading.cite(zones, 'hollow')}.", without(step, zones))
 
 
@@ -121,13 +122,13 @@ def no_shade_in_hollows(judged: Judged) -> Iterator[Found]:
     "A pale raised spot catches more light than the skin around it: it is advertised.",
 )
 def light_off_what_is_raised(judged: Judged) -> Iterator[Found]:
-    for _, step in judged.steps():
+    for step in _laid(judged, "light"):
         zones = tuple(
             z
             for z in step.zones
             if judged.here(z).severity("active_blemish") or judged.here(z).severity("raised_texture") >= 2
         )
-        if step.kind == "light" and step.lays and zones:
+        if zones:
             read_here = judged.reading.cite(zones, "active_blemish", "raised_texture")
             yield Found((step.id,), zones, f"Light on {read_here}.", without(step, zones))
 
@@ -142,13 +143,13 @@ def light_off_what_is_raised(judged: Judged) -> Iterator[Found]:
 )
 def light_off_lines(judged: Judged) -> Iterator[Found]:
     lined = (*both("temple"), "forehead_centre")
-    for _, step in judged.steps():
+    for step in _laid(judged, "light"):
         zones = tuple(
             z
             for z in step.zones
             if (z in lined and judged.here(z).lined >= 2) or judged.here(z).severity("puffiness") >= 2
         )
-        if step.kind == "light" and step.lays and zones:
+        if zones:
             read_here = judged.reading.cite(zones, "fine_lines", "creping", "puffiness", least=2)
             yield Found((step.id,), zones, f"Light on {read_here}.", without(step, zones))
 
@@ -162,10 +163,10 @@ def light_off_lines(judged: Judged) -> Iterator[Found]:
     other_view="Mixed into the foundation, a sheen may lie all over smooth dry skin.",
 )
 def glow_on_high_planes(judged: Judged) -> Iterator[Found]:
-    for _, step in judged.steps():
+    for step in _laid(judged, "glow"):
         zones = tuple(z for z in step.zones if z not in HIGH_PLANES and z != "lips")
         mixed = step.film_um is not None and step.film_um <= judged.house.least_film_um
-        if step.kind == "glow" and step.lays and zones and not mixed:
+        if zones and not mixed:
             yield Found((step.id,), zones, f"Glow {places(zones)}, below the high planes.", without(step, zones))
 
 

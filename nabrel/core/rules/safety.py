@@ -19,10 +19,11 @@ from nabrel.core.vocabulary import join_words, places
     "Product on broken or weeping skin hurts and can infect it. Leave it alone; refer to a pharmacist or clinician.",
 )
 def no_work_on_broken_skin(judged: Judged) -> Iterator[Found]:
+    broken = judged.where(lambda here: here.broken)
     for _, step in judged.steps():
         if step.product is None and step.motion is None:
             continue
-        zones = tuple(z for z in step.zones if judged.here(z).broken)
+        zones = tuple(z for z in step.zones if z in broken)
         if zones:
             yield Found(
                 (step.id,),

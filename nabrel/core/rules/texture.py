@@ -135,9 +135,10 @@ def powder_on_even_ground(judged: Judged) -> Iterator[Found]:
     "Fragrance is the commonest cause of stinging and redness under a base.",
 )
 def no_fragrance_on_sensitive_skin(judged: Judged) -> Iterator[Found]:
+    sensitive = judged.where(lambda here: here.severity("sensitive") >= 2)
     for _, step in judged.steps():
         product = judged.product(step)
-        zones = tuple(z for z in step.zones if judged.here(z).severity("sensitive") >= 2)
+        zones = tuple(z for z in step.zones if z in sensitive)
         if product is not None and zones and contains(product, "fragrance"):
             other = nearest_swap(judged, product, lambda item: not contains(item, "fragrance"))
             yield Found((step.id,), zones, f"{product.name} is scented, on {judged.reading.cite(zones, 'sensitive', least=2)}.",
@@ -154,8 +155,9 @@ def no_fragrance_on_sensitive_skin(judged: Judged) -> Iterator[Found]:
 )
 def little_powder_on_dry_skin(judged: Judged) -> Iterator[Found]:
     most = judged.house.most_dry_powder_mg
+    dry = judged.where(lambda here: here.dry >= 2)
     for _, step in judged.steps():
-        zones = tuple(z for z in step.zones if judged.here(z).dry >= 2)
+        zones = tuple(z for z in step.zones if z in dry)
         if step.kind in ("set", "mute_shine") and (step.powder_mg_cm2 or 0.0) > most and zones:
             yield Found((step.id,), zones,
                         f"{step.powder_mg_cm2:g} mg/cm² on {judged.reading.cite(zones, 'dry', 'dehydrated', 'flaking', least=2)}.",
