@@ -12,7 +12,7 @@ from nabrel.core.face.reading import Reading, read
 from nabrel.core.house import House
 from nabrel.core.kit.generic import generic_kit
 from nabrel.core.plan.edits import Remove, SetWait, SetZones, apply
-from nabrel.core.plan.ledger import ZONE_INDEX, Ledger, keep, product_index
+from nabrel.core.plan.ledger import ZONE_INDEX, Ledger, product_index
 from nabrel.core.plan.step import Sequence
 from nabrel.core.rules import (
     amounts,
@@ -30,10 +30,10 @@ from nabrel.core.rules import (
     safety,
     texture,
 )
-from nabrel.core.rules.book import BOOK, Finding, Judged, Rule, consult, graver
+from nabrel.core.rules.book import BOOK, Finding, Judged, Rule, consult
 from nabrel.core.vocabulary import Light, Zone
-from nabrel.core.wear.edges import Edge, edges
-from nabrel.core.wear.forecast import ZoneForecast, forecast
+from nabrel.core.wear.edges import Edge
+from nabrel.core.wear.forecast import ZoneForecast
 from nabrel.core.wear.protection import share_of_tested_dose
 from nabrel.core.wear.touch_up import TouchUp, touch_ups
 from nabrel.core.wear.viewing import house_for
@@ -118,28 +118,15 @@ def evaluate(
 
     ``try_fixes`` tries each fix on the whole plan, and offers none that would raise a graver finding than it mends.
     """
-    asked = house
-    house = house_for(sequence.case.intent.viewing, house)
-    reading = reading or read(sequence.case, house)
-    products = products_of(sequence, reading)
-    ledger = keep(sequence, products, house)
-    day = appear(sequence, reading, ledger, products, house, "daylight")
-    zones = forecast(sequence, reading, ledger, products, house)
-    borders = edges(sequence, day, house)
-    judged = Judged(
-        sequence=sequence,
-        reading=reading,
-        ledger=ledger,
-        appearance=day,
-        forecast={row.zone: row for row in zones},
-        edges=borders,
-        products=products,
-        house=house,
-    )
-    shown = day if light == "daylight" else appear(sequence, reading, ledger, products, house, light)
+    reading = reading or read(sequence.case, house_for(sequence.case.intent.viewing, house))
+    judged = Judged(sequence, reading, products_of(sequence, reading), house)
     findings = consult(judged)
     if try_fixes:
-        findings = tuple(_with_safe_fix(each, findings, judged, asked) for each in findings)
+        findings = tuple(_with_safe_fix(each, findings, judged, house) for each in findings)
+    ledger, products, zones = judged.ledger, judged.products, tuple(judged.forecast.values())
+    shown = judged.appearance
+    if light != "daylight":
+        shown = appear(sequence, reading, ledger, products, judged.house, light)
     return Evaluation(
         sequence=sequence,
         reading=reading,
@@ -147,11 +134,11 @@ def evaluate(
         ledger=ledger,
         appearance=shown,
         forecast=zones,
-        edges=borders,
-        touch_ups=touch_ups(zones, sequence.case.intent.wear_hours, house),
+        edges=judged.edges,
+        touch_ups=touch_ups(zones, sequence.case.intent.wear_hours, judged.house),
         findings=findings,
-        totals=_totals(sequence, ledger, zones, products, house),
-        house=house,
+        totals=_totals(sequence, ledger, zones, products, judged.house),
+        house=judged.house,
     )
 
 
@@ -168,12 +155,9 @@ def _with_safe_fix(finding: Finding, findings: tuple[Finding, ...], judged: Judg
         mended = apply(judged.sequence, fix.edits, judged.products, house)
     except Refused:
         return replace(finding, fix=None)
-    after = evaluate(mended, house, reading=judged.reading, try_fixes=False)
+    come = consult(Judged(mended, judged.reading, judged.products, house), graver_than=finding.severity)
     known = {(each.rule, zone) for each in findings for zone in each.zones or (None,)}
-    worse = any(
-        graver(each, finding) and any((each.rule, zone) not in known for zone in each.zones or (None,))
-        for each in after.findings
-    )
+    worse = any((each.rule, zone) not in known for each in come for zone in each.zones or (None,))
     return replace(finding, fix=None) if worse else finding
 
 

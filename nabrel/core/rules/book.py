@@ -3,19 +3,21 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Iterator, Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass
+from functools import cached_property
 from typing import Literal
 
-from nabrel.core.appearance import Appearance
+from nabrel.core.appearance import Appearance, appear
 from nabrel.core.case import Product
 from nabrel.core.face.reading import Reading, ZoneReading
 from nabrel.core.house import PARAMETERS, House, RuleDecision
 from nabrel.core.plan.edits import Edit, SetProduct
-from nabrel.core.plan.ledger import Ledger, Lying, State
+from nabrel.core.plan.ledger import Ledger, Lying, State, keep
 from nabrel.core.plan.step import Sequence, Step
 from nabrel.core.vocabulary import School, Severity, Zone, in_order
-from nabrel.core.wear.edges import Edge
-from nabrel.core.wear.forecast import ZoneForecast
+from nabrel.core.wear.edges import Edge, edges
+from nabrel.core.wear.forecast import ZoneForecast, forecast
+from nabrel.core.wear.viewing import house_for
 
 Family = Literal[
     "order",
@@ -77,19 +79,39 @@ class Finding:
     against: tuple[str, ...] = ()
 
 
-@dataclass(frozen=True, slots=True)
 class Judged:
-    """Everything a rule may look at. ``worked_out`` keeps what several rules ask for, by what it is of."""
+    """Everything a rule may look at, each part worked out when it is first asked for. Appearance is in daylight.
 
-    sequence: Sequence
-    reading: Reading
-    ledger: Ledger
-    appearance: Appearance
-    forecast: Mapping[Zone, ZoneForecast]
-    edges: tuple[Edge, ...]
-    products: Mapping[str, Product]
-    house: House
-    worked_out: dict[str, object] = field(default_factory=dict)
+    ``house`` is as the viewing wants it. ``worked_out`` keeps what several rules ask for, by what it is of.
+    """
+
+    def __init__(self, sequence: Sequence, reading: Reading, products: Mapping[str, Product], house: House) -> None:
+        self.sequence = sequence
+        self.reading = reading
+        self.products = products
+        self.house = house_for(sequence.case.intent.viewing, house)
+        self.worked_out: dict[str, object] = {}
+
+    @cached_property
+    def ledger(self) -> Ledger:
+        """What lies on each zone before and after every step."""
+        return keep(self.sequence, self.products, self.house)
+
+    @cached_property
+    def appearance(self) -> Appearance:
+        """The colour every zone shows after every step."""
+        return appear(self.sequence, self.reading, self.ledger, self.products, self.house, "daylight")
+
+    @cached_property
+    def forecast(self) -> Mapping[Zone, ZoneForecast]:
+        """How each zone wears."""
+        rows = forecast(self.sequence, self.reading, self.ledger, self.products, self.house)
+        return {row.zone: row for row in rows}
+
+    @cached_property
+    def edges(self) -> tuple[Edge, ...]:
+        """The borders of the finished base, steepest first."""
+        return edges(self.sequence, self.appearance, self.house)
 
     def product(self, step: Step) -> Product | None:
         """The product of a step, None where it has none."""
@@ -140,7 +162,10 @@ Check = Callable[[Judged], Iterator[Found]]
 
 @dataclass(frozen=True, slots=True)
 class Rule:
-    """One rule: what it holds, why, how grave a breach is, and the other position where the trade disputes it."""
+    """One rule: what it holds, why, how grave a breach is, and the other position where the trade disputes it.
+
+    at_worst is the gravest severity that it finds, where a finding may replace the rule's own.
+    """
 
     id: str
     family: Family
@@ -151,6 +176,7 @@ class Rule:
     other_view: str = ""
     schools: tuple[School, ...] = ()
     parameters: tuple[str, ...] = ()
+    at_worst: Severity | None = None
 
     def applies_to(self, school: School) -> bool:
         """Whether the rule speaks in this school; no schools named means all."""
@@ -171,13 +197,16 @@ def rule(
     other_view: str = "",
     schools: tuple[School, ...] = (),
     parameters: tuple[str, ...] = (),
+    at_worst: Severity | None = None,
 ) -> Callable[[Check], Check]:
     """Enter a check into the book. ``parameters`` names the house parameters it asks about."""
 
     def enter(check: Check) -> Check:
         if rule_id in BOOK:
             raise ValueError(f"rule {rule_id} stands in the book twice")
-        BOOK[rule_id] = Rule(rule_id, family, severity, statement, reason, check, other_view, schools, parameters)
+        BOOK[rule_id] = Rule(
+            rule_id, family, severity, statement, reason, check, other_view, schools, parameters, at_worst
+        )
         return check
 
     return enter
@@ -199,13 +228,8 @@ def _decided(each: Rule, decision: RuleDecision | None, house: House) -> str:
 _RANK: Mapping[Severity, int] = {"stop": 0, "problem": 1, "advice": 2}
 
 
-def graver(one: Finding, other: Finding) -> bool:
-    """Whether one finding is of a graver severity than another."""
-    return _RANK[one.severity] < _RANK[other.severity]
-
-
-def consult(judged: Judged) -> tuple[Finding, ...]:
-    """Every rule's findings, gravest first, then in the order of work."""
+def consult(judged: Judged, graver_than: Severity | None = None) -> tuple[Finding, ...]:
+    """Every rule's findings, gravest first, then in the order of work; only those graver than a severity if given."""
     order = {step.id: index for index, step in enumerate(judged.sequence.steps)}
     found: list[Finding] = []
     for each in BOOK.values():
@@ -213,6 +237,8 @@ def consult(judged: Judged) -> tuple[Finding, ...]:
         if not each.applies_to(judged.sequence.school) or (decision is not None and decision.off):
             continue
         severity = decision.severity if decision is not None else None
+        if graver_than is not None and _RANK[severity or each.at_worst or each.severity] >= _RANK[graver_than]:
+            continue
         decided = _decided(each, decision, judged.house)
         lived_with = {own.zones: own.note for own in judged.sequence.accepted if own.rule == each.id}
         for cause in each.check(judged):
@@ -232,6 +258,8 @@ def consult(judged: Judged) -> tuple[Finding, ...]:
                     against=cause.against,
                 )
             )
+    if graver_than is not None:
+        found = [each for each in found if _RANK[each.severity] < _RANK[graver_than]]
     return tuple(
         sorted(
             found,

@@ -20,6 +20,7 @@ TESTED_FIRST_DAYS = 2
     "problem",
     "Nothing is used past its months after opening.",
     "Preservatives give out; what grows then is not seen. At the eyes it stops the work.",
+    at_worst="stop",
 )
 def not_past_its_months(judged: Judged) -> Iterator[Found]:
     day = judged.sequence.case.intent.day
