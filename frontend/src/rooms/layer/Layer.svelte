@@ -209,7 +209,7 @@
       </div>
 
       <div
-        class="flex shrink-0 flex-col gap-2 md:min-h-0 md:shrink md:overflow-auto md:[scrollbar-gutter:stable]"
+        class="flex shrink-0 flex-col gap-2 md:min-h-0 md:shrink md:overflow-auto md:[scrollbar-gutter:stable] md:[scrollbar-width:thin]"
       >
         <div class="panel p-2.5">
           <Section
@@ -226,22 +226,22 @@
         <div class="panel flex flex-col gap-2 p-2.5">
           <PlanFigures {bench} />
           <div class="no-print flex flex-wrap gap-2">
-            <button class="btn" title="Which corrector here? (c)" onclick={() => (correctorOpen = true)}
+            <button class="btn px-2" title="Which corrector here? (c)" onclick={() => (correctorOpen = true)}
               ><Droplet size={15} aria-hidden="true" />Corrector</button
             >
-            <button class="btn" title="Mixing well (m)" onclick={() => (wellOpen = true)}
+            <button class="btn px-2" title="Mixing well (m)" onclick={() => (wellOpen = true)}
               ><FlaskConical size={15} aria-hidden="true" />Mixing well</button
             >
-            <button class="btn" title="Versions of this plan (v)" onclick={() => (versionsOpen = true)}
+            <button class="btn px-2" title="Versions of this plan (v)" onclick={() => (versionsOpen = true)}
               ><History size={15} aria-hidden="true" />Versions</button
             >
-            <a class="btn" title="Weigh candidates (g)" href={p('/weigh/:id', { params: { id } })}
+            <a class="btn px-2" title="Weigh candidates (g)" href={p('/weigh/:id', { params: { id } })}
               ><Columns3 size={15} aria-hidden="true" />Weigh</a
             >
-            <button class="btn" title="Show it to a class (p)" onclick={() => (showing = true)}
+            <button class="btn px-2" title="Show it to a class (p)" onclick={() => (showing = true)}
               ><Presentation size={15} aria-hidden="true" />Show</button
             >
-            <button class="btn" title="Done today (d)" onclick={() => (runOpen = true)}
+            <button class="btn px-2" title="Done today (d)" onclick={() => (runOpen = true)}
               ><ListChecks size={15} aria-hidden="true" />Done today</button
             >
           </div>
@@ -275,7 +275,7 @@
       </div>
 
       <div
-        class="flex shrink-0 flex-col gap-2 md:min-h-0 md:shrink md:overflow-auto md:[scrollbar-gutter:stable]"
+        class="flex shrink-0 flex-col gap-2 md:min-h-0 md:shrink md:overflow-auto md:[scrollbar-gutter:stable] md:[scrollbar-width:thin]"
       >
         <div class="panel p-2"><FacePanel {bench} /></div>
         <div class="panel p-3"><StepPanel {bench} /></div>
