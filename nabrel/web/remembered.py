@@ -46,7 +46,7 @@ class Remembered:
             if found is not None:
                 self._kept.move_to_end(key)
                 return found
-        sequence = _on(stored.sequence, today)
+        sequence = on_day(stored.sequence, today)
         reading = former.reading if former is not None and former.sequence.case == sequence.case else None
         found = evaluate(sequence, house, light, reading)
         with self._lock:
@@ -56,7 +56,7 @@ class Remembered:
         return found
 
 
-def _on(sequence: Sequence, day: date) -> Sequence:
+def on_day(sequence: Sequence, day: date) -> Sequence:
     """The sequence as done on a day, where it names none: products are judged too old by it."""
     intent = sequence.case.intent
     if intent.day is not None:

@@ -37,7 +37,7 @@ from nabrel.store.shelf import NamedKits, Runs
 from nabrel.web import present
 from nabrel.web import wire as w
 from nabrel.web.failures import UnsupportedType
-from nabrel.web.remembered import Remembered
+from nabrel.web.remembered import Remembered, on_day
 
 REFUSALS: dict[Any, Any] = {404: w.Problem, 409: w.Problem, 413: w.Problem, 415: w.Problem, 422: w.Problem}
 
@@ -67,6 +67,11 @@ def evaluated(stored: KeptSequence, light: Light = "daylight", former: Evaluatio
     """The evaluation of a stored revision; ``former`` is one of the same plan, whose reading may still hold."""
     remembered: Remembered = current_app.extensions["nabrel_remembered"]
     return remembered.evaluate(stored, house(), light, former)
+
+
+def evaluated_today(sequence: Sequence, light: Light = "daylight") -> Evaluation:
+    """The evaluation of a sequence that is not the one that stands, on the day that the standing one is judged by."""
+    return evaluate(on_day(sequence, date.today()), house(), light)
 
 
 @home.get("/vocabulary", operation_id="vocabulary", responses={200: w.VocabularyWire})
@@ -214,7 +219,7 @@ def post_preview(path: w.IdPath, body: w.IntentChange) -> w.PreviewWire:
     """What planning with a changed intent would bring; nothing is stored."""
     stored = stored_sequence(path.id)
     before = evaluated(stored)
-    after = evaluate(replanned(stored.sequence, body), house())
+    after = evaluated_today(replanned(stored.sequence, body))
     return present.preview(against(before, after))
 
 

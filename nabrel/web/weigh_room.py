@@ -3,13 +3,12 @@
 from __future__ import annotations
 
 from dataclasses import replace
-from datetime import date
 
 from flask_openapi3.blueprint import APIBlueprint
 from flask_openapi3.models.tag import Tag
 
 from nabrel.core.compare import compare
-from nabrel.core.evaluate import Evaluation, evaluate, products_of
+from nabrel.core.evaluate import Evaluation, products_of
 from nabrel.core.face.reading import read
 from nabrel.core.plan.edits import SetProduct, apply
 from nabrel.core.plan.step import Sequence
@@ -20,7 +19,7 @@ from nabrel.store.repositories import KeptSequence, Sequences
 from nabrel.web import present
 from nabrel.web import wire as w
 from nabrel.web import wire_weigh as ww
-from nabrel.web.rooms import REFUSALS, database, evaluated, house, replanned, stored_sequence
+from nabrel.web.rooms import REFUSALS, database, evaluated, evaluated_today, house, replanned, stored_sequence
 
 weigh_room = APIBlueprint("weigh", __name__, url_prefix="/api", abp_tags=[Tag(name="weigh")], abp_responses=REFUSALS)
 
@@ -44,12 +43,14 @@ def put_version(path: ww.VersionPath, body: ww.VersionBody) -> ww.VersionList:
 @weigh_room.get(
     "/sequences/<id>/versions/<number>/difference", operation_id="version_difference", responses={200: w.DifferenceWire}
 )
-def get_difference(path: ww.VersionPath) -> w.DifferenceWire:
-    """What changed from a version to the plan as it stands."""
-    stored = stored_sequence(path.id)
+def get_difference(path: ww.VersionPath, query: ww.UntilQuery) -> w.DifferenceWire:
+    """What changed from a version to another one, or to the plan as it stands."""
     with database().session() as session:
-        then = Sequences(session).at(path.id, path.number)
-    return present.difference(compare(_evaluated(then), evaluated(stored)))
+        sequences = Sequences(session)
+        then = sequences.at(path.id, path.number)
+        until = sequences.at(path.id, query.until) if query.until is not None else None
+    after = evaluated_today(until) if until is not None else evaluated(stored_sequence(path.id))
+    return present.difference(compare(evaluated_today(then), after))
 
 
 @weigh_room.post(
@@ -150,14 +151,7 @@ def _weighed(stored: KeptSequence, spec: ww.CandidateSpec) -> Evaluation:
     sequence = _sequence(stored, spec)
     if sequence == stored.sequence:
         return evaluated(stored, spec.light)
-    intent = sequence.case.intent
-    if intent.day is None:
-        sequence = replace(sequence, case=replace(sequence.case, intent=replace(intent, day=date.today())))
-    return evaluate(sequence, house(), spec.light)
-
-
-def _evaluated(sequence: Sequence) -> Evaluation:
-    return evaluate(sequence, house())
+    return evaluated_today(sequence, spec.light)
 
 
 def _words(stored: KeptSequence, spec: ww.CandidateSpec) -> str:

@@ -8,7 +8,7 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from nabrel.core import vocabulary as v
 from nabrel.formats import models as m
-from nabrel.web.wire import Answer, IdPath, WorkbenchWire
+from nabrel.web.wire import Answer, IdPath, Query, WorkbenchWire
 
 
 class VersionWire(Answer):
@@ -31,6 +31,12 @@ class VersionPath(IdPath):
     """A plan and the number of one of its revisions."""
 
     number: int
+
+
+class UntilQuery(Query):
+    """The revision up to which a difference is told; the plan as it stands where none is named."""
+
+    until: int | None = None
 
 
 class VersionBody(BaseModel):

@@ -25,6 +25,9 @@ FLAGS = [
     "--disable-sync",
 ]
 
+expect.set_options(timeout=20_000)
+"""Milliseconds to wait for what is expected: a shared machine may stand still for some seconds."""
+
 
 def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
     for item in items:

@@ -63,6 +63,36 @@ def test_a_version_is_named_compared_and_brought_back(bram: Page):
     expect(bram.get_by_role("button", name="Undo")).to_have_attribute("title", "Undo: Back to Before the storm")
 
 
+def test_changes_are_told_between_any_two_versions(bram: Page):
+    dialog = bram.get_by_role("dialog", name="Versions of this plan")
+
+    def named(name: str) -> None:
+        bram.keyboard.press("v")
+        dialog.get_by_label("Name for the plan as it stands").fill(name)
+        dialog.get_by_role("button", name="Name it").click()
+        expect(dialog.get_by_role("listitem").filter(has_text=name)).to_be_visible()
+        bram.keyboard.press("Escape")
+        expect(dialog).to_have_count(0)
+
+    named("Before the storm")
+    for name in ("Without foundation", "Without colour"):
+        bram.get_by_role("button", name=re.compile(name.split()[1].capitalize())).first.click()
+        bram.keyboard.press("Delete")
+        expect(bram.get_by_role("button", name="Undo")).to_have_attribute("title", re.compile(name.split()[1]))
+        named(name)
+    bram.keyboard.press("v")
+    expect(dialog.get_by_role("button", name=re.compile("^What changed"))).to_have_count(2)
+    dialog.get_by_role("combobox", name=re.compile("^Tell changes against: Without colour")).click()
+    bram.get_by_role("option", name="Without foundation").click()
+    dialog.get_by_role("button", name=re.compile("^What changed until.*Without colour")).click()
+    told = dialog.get_by_role("listitem").filter(has_text="From Without foundation to Without colour")
+    expect(told).to_contain_text("Steps")
+    assert serious(bram) == []
+    dialog.get_by_role("button", name=re.compile("^What changed since.*Before the storm")).click()
+    expect(dialog).to_contain_text("From Before the storm to Without foundation")
+    expect(dialog).not_to_contain_text("From Without foundation to Without colour")
+
+
 def test_a_run_takes_from_the_shelf_and_uses_tools(bram: Page, live: str):
     bram.keyboard.press("d")
     dialog = bram.get_by_role("dialog", name="Done today")

@@ -62,6 +62,52 @@ def test_versions_are_named_compared_and_brought_back(client, bench):
     assert [step.get("film_um") for step in back["steps"]] == [step.get("film_um") for step in bench["steps"]]
 
 
+def test_what_changed_is_told_between_any_two_versions(client, bench):
+    where = f"/api/sequences/{bench['id']}/versions"
+    heavier = thicker(client, bench)
+    last = edit(client, heavier, edit="remove", step=heavier["steps"][-1]["id"]).json
+    first, whole = (client.get(f"{where}/1/difference?until={number}").json for number in (2, last["revision"]))
+    assert {figure["name"]: figure["after"] for figure in whole["figures"]}["Steps"] == len(last["steps"])
+    assert "Steps" not in {figure["name"] for figure in first["figures"]}
+    assert whole == client.get(f"{where}/1/difference").json
+    back = client.get(f"{where}/2/difference?until=1").json
+    assert [(row["name"], row["after"], row["before"]) for row in back["figures"]] == [
+        (row["name"], row["before"], row["after"]) for row in first["figures"]
+    ]
+    assert client.get(f"{where}/2/difference?until=2").json == {"says": [], "figures": []}
+
+
+@pytest.mark.parametrize(("until", "status"), [("9", 404), ("0", 404), ("-1", 404), ("last", 422), ("1.5", 422)])
+def test_changes_until_no_version_are_refused(client, bench, until, status):
+    answer = client.get(f"/api/sequences/{bench['id']}/versions/1/difference?until={until}")
+    assert answer.status_code == status
+
+
+@pytest.fixture
+def aged(client):
+    """A plan with a product that is long past its months, which only a day can tell."""
+    sitter = client.get("/api/sitters").json["sitters"][2]
+    item = next(each for each in client.get("/api/kit").json["items"] if each["id"] == "cle-1")
+    old = {**item, "opened_on": "2019-01-01", "keeps_months": 6}
+    assert client.put("/api/kit/items/cle-1", json=old).status_code == 200
+    return client.post(f"/api/sitters/{sitter['id']}/sequences", json={}).json
+
+
+def rules_of(findings):
+    return {each["rule"] for each in findings}
+
+
+def test_other_versions_schools_and_candidates_are_judged_by_the_same_day(client, aged):
+    where = f"/api/sequences/{aged['id']}"
+    assert "not-past-its-months" in rules_of(aged["findings"])
+    assert client.get(f"{where}/versions/1/difference").json == {"says": [], "figures": []}
+    preview = client.post(f"{where}/preview", json={"school": "two_tone"}).json
+    assert "not-past-its-months" not in rules_of(preview["gone"])
+    weighed = client.post(f"{where}/weigh", json={"candidates": [{}, {"school": "two_tone"}]}).json
+    for candidate in weighed["candidates"]:
+        assert "not-past-its-months" in rules_of(candidate["plan"]["findings"])
+
+
 def test_a_name_is_given_once_and_taken_away(client, bench):
     where = f"/api/sequences/{bench['id']}/versions"
     client.put(f"{where}/1", json={"name": "One"})

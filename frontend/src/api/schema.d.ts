@@ -716,7 +716,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** What changed from a version to the plan as it stands. */
+        /** What changed from a version to another one, or to the plan as it stands. */
         get: operations["version_difference"];
         put?: never;
         post?: never;
@@ -7545,7 +7545,9 @@ export interface operations {
     };
     version_difference: {
         parameters: {
-            query?: never;
+            query?: {
+                until?: number | null;
+            };
             header?: never;
             path: {
                 id: string;
