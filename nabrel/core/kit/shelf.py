@@ -9,7 +9,16 @@ from nabrel.core.case import Case, Product
 from nabrel.core.face.reading import Reading
 from nabrel.core.kit.allergens import avoided, contains
 from nabrel.core.kit.generic import generic_kit
-from nabrel.core.vocabulary import Role, Zone
+from nabrel.core.vocabulary import Role, Texture, Zone
+
+LIGHTEST_FIRST: tuple[Texture, ...] = ("mist", "gel", "liquid", "mousse", "cream", "stick", "balm")
+"""Textures of care by how much they leave on the skin; others after them."""
+
+
+def _weight(item: Product) -> tuple[int, bool, str]:
+    """What is lighter comes first: its texture, then water before oil; the id keeps the order of the shelf out of it."""
+    rank = LIGHTEST_FIRST.index(item.texture) if item.texture in LIGHTEST_FIRST else len(LIGHTEST_FIRST)
+    return rank, item.base in ("oil", "anhydrous"), item.id
 
 
 @dataclass(frozen=True, slots=True)
@@ -26,8 +35,9 @@ class Shelf:
     def best_care(self, role: Role, reading: Reading, zones: Iterable[Zone], *, need: bool = False) -> Product | None:
         """The care item of a role whose ``suits`` answers most of what was read on the zones.
 
-        Each matching condition counts by its severity; an item that suits nothing here scores nothing. With
-        ``need``, only an item that answers something is given.
+        Each matching condition counts by its severity; an item that suits nothing here scores nothing. Of items that
+        answer alike the lightest is given: what nothing asks for should weigh least. With ``need``, only an item that
+        answers something is given.
         """
         wanted = tuple(zones)
         best: Product | None = None
@@ -39,7 +49,7 @@ class Shelf:
                 * sum(reading.zones[zone].conditions.get("sensitive", 0) for zone in wanted)
                 * contains(item, "fragrance")
             )
-            if score > best_score:
+            if score > best_score or (best is not None and score == best_score and _weight(item) < _weight(best)):
                 best, best_score = item, score
         return best
 
