@@ -57,6 +57,7 @@ screenshots: setup chromium
 
 # Everything generated that is committed: schemas, OpenAPI document, TypeScript types, examples, reference pages.
 generate: setup
+	$(BIN)/python -m nabrel.core.film.cie_build
 	$(BIN)/python -m nabrel.formats.schemas_build
 	$(BIN)/python -m nabrel.web.openapi_build
 	cd frontend && npm run --silent types

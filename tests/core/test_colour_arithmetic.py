@@ -2,14 +2,30 @@
 
 from __future__ import annotations
 
+import json
+import subprocess
+import sys
+
 import numpy as np
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from nabrel.core.film.cie_build import science, tables
 from nabrel.core.film.difference import delta_e
 from nabrel.core.film.films import film_of, masstone_ratio, over
-from nabrel.core.film.spectra import SAMPLES, WAVELENGTHS_NM, lab_of, luminance, recover, science, surface, to_hex, warm
+from nabrel.core.film.spectra import (
+    CIE_FILE,
+    SAMPLES,
+    WAVELENGTHS_NM,
+    lab_of,
+    lab_of_hex,
+    luminance,
+    recover,
+    surface,
+    to_hex,
+    warm,
+)
 from nabrel.core.vocabulary import LIGHTS
 
 SKIN = (62.0, 11.0, 17.0)
@@ -156,3 +172,32 @@ def test_hex_agrees_with_the_library(rows):
     for ours, theirs in zip(to_hex(np.array(rows)), rgb, strict=True):
         parts = [int(ours[at : at + 2], 16) for at in (1, 3, 5)]
         assert np.abs(np.array(parts) - theirs).max() <= 0.5 + 1e-4
+
+
+# The published data
+
+
+def test_the_kept_data_are_the_published_ones():
+    kept = json.loads(CIE_FILE.read_text(encoding="utf-8"))
+    assert kept == json.loads(json.dumps(tables()))
+    assert np.array(kept["observer"]).shape == (SAMPLES, 3)
+    assert all(len(power) == SAMPLES for power in kept["lights"].values())
+
+
+@pytest.mark.parametrize("module", ["nabrel.cli", "nabrel.web.app", "nabrel.core.evaluate"])
+def test_the_application_never_loads_the_colour_library(module):
+    """It takes two seconds and a hundred megabytes, which every start would pay."""
+    asked = f"import sys, {module}; from nabrel.core.film.spectra import lab_of_hex, weights; weights('led'); "
+    asked += "lab_of_hex('c68863'); print(sorted({'colour', 'scipy', 'matplotlib'} & set(sys.modules)))"
+    found = subprocess.run([sys.executable, "-c", asked], capture_output=True, text=True, check=True)
+    assert found.stdout.strip() == "[]"
+
+
+@given(st.lists(st.integers(0, 255), min_size=3, max_size=3))
+def test_a_screen_colour_comes_back_from_its_lab(parts):
+    code = "".join(f"{part:02x}" for part in parts)
+    lab = lab_of_hex(code)
+    assert to_hex(np.array([lab])) == [f"#{code}"]
+    colour = science()
+    theirs = colour.XYZ_to_Lab(colour.sRGB_to_XYZ(np.array(parts) / 255.0), np.array([0.3127, 0.3290]))
+    assert lab == pytest.approx(theirs, abs=0.02)

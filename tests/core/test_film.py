@@ -8,13 +8,13 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from nabrel.core.errors import Refused
+from nabrel.core.film.cie_build import science
 from nabrel.core.film.difference import delta_e
 from nabrel.core.film.films import contrast_ratio, film_of, over
 from nabrel.core.film.spectra import (
     SAMPLES,
     lab_of,
     recover,
-    science,
     surface,
     to_hex,
     weights,

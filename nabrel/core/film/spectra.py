@@ -1,15 +1,15 @@
 """Spectra: wavelengths, lights, colour from reflectance, and reflectance recovered from colour.
 
-All spectra cover 400 to 700 nm in 10 nm steps (31 samples). Illuminants and the 2° observer come from
-colour-science, whose import takes about a second: it is loaded at first use and kept.
+All spectra cover 400 to 700 nm in 10 nm steps (31 samples). Illuminants and the 2° observer are the CIE's and stand
+in ``cie.json``, which ``cie_build`` writes.
 """
 
 from __future__ import annotations
 
-import warnings
+import json
 from collections.abc import Iterable
 from functools import lru_cache
-from types import ModuleType
+from pathlib import Path
 from typing import Any
 
 import numpy as np
@@ -33,20 +33,14 @@ RECOVERY_TOLERANCE = 0.02
 _DELTA = 6.0 / 29.0
 
 
+CIE_FILE = Path(__file__).with_name("cie.json")
+
+
 @lru_cache(maxsize=1)
-def science() -> ModuleType:
-    """colour-science, imported once, with its notice about a missing plotting library kept quiet."""
-    with warnings.catch_warnings():
-        warnings.filterwarnings("ignore", message=".*[Mm]atplotlib.*")
-        import colour  # noqa: PLC0415 - a second of import, paid only where colour is computed
-
-    return colour
-
-
-def _sampled(distribution: Any) -> Floats:
-    colour = science()
-    shape = colour.SpectralShape(400, 700, 10)
-    return np.asarray(distribution.copy().align(shape).values, dtype=np.float64)
+def _cie() -> dict[str, Any]:
+    """Published data: the observer, the lights, CAT16 and sRGB, as ``cie_build`` wrote them."""
+    found: dict[str, Any] = json.loads(CIE_FILE.read_text(encoding="utf-8"))
+    return found
 
 
 def _light_power(light: Light) -> Floats:
@@ -55,13 +49,13 @@ def _light_power(light: Light) -> Floats:
     Daylight is CIE D65, the warm lamp CIE A, LED is CIE LED-B3, the shop tube CIE FL2, flash CIE D55 (a xenon
     flash is close to it). The warm stage is a 3200 K lamp behind an amber gel, a smooth long-pass curve (house).
     """
-    colour = science()
+    lights = _cie()["lights"]
     if light == "stage_warm":
-        lamp = _sampled(colour.sd_blackbody(3200, colour.SpectralShape(400, 700, 10)))
+        lamp = np.array(lights["blackbody 3200 K"])
         gel = 0.30 + 0.65 / (1.0 + np.exp(-(WAVELENGTHS_NM - 545.0) / 28.0))
         return np.asarray(lamp * gel / lamp.max())
     names = {"daylight": "D65", "warm_lamp": "A", "led": "LED-B3", "shop_tube": "FL2", "flash": "D55"}
-    return _sampled(colour.SDS_ILLUMINANTS[names[light]])
+    return np.array(lights[names[light]])
 
 
 @lru_cache(maxsize=8)
@@ -71,16 +65,12 @@ def weights(light: Light) -> Floats:
     A perfect white gives Y = 1. For other lights than daylight the CAT16 transform (CIE 248) with the degree
     :data:`LAMP_ADAPTATION` is folded in, so that colours are comparable across lights.
     """
-    colour = science()
-    observer = colour.MSDS_CMFS["CIE 1931 2 Degree Standard Observer"]
-    cmfs = np.asarray(observer.copy().align(colour.SpectralShape(400, 700, 10)).values, dtype=np.float64)
-    power = _light_power(light)
-    weighted = power[:, None] * cmfs
+    weighted = _light_power(light)[:, None] * np.array(_cie()["observer"])
     raw: Floats = weighted / weighted[:, 1].sum()
     if light == "daylight":
         return raw
     lamp_white, day_white = raw.sum(axis=0), white()
-    cat: Floats = np.asarray(colour.CHROMATIC_ADAPTATION_TRANSFORMS["CAT16"])
+    cat: Floats = np.array(_cie()["cat16"])
     gain = LAMP_ADAPTATION * (cat @ day_white) / (cat @ lamp_white) + (1.0 - LAMP_ADAPTATION)
     adapt = np.linalg.inv(cat) @ np.diag(gain) @ cat
     return np.asarray(raw @ adapt.T)
@@ -94,7 +84,11 @@ def white() -> Floats:
 
 def lab_of(reflectance: Floats, light: Light = "daylight") -> Floats:
     """L*a*b* of reflectances (…, 31) under a light, adapted to D65; shape (…, 3). CIE 15."""
-    ratio = (reflectance @ weights(light)) / white()
+    return _lab((reflectance @ weights(light)) / white())
+
+
+def _lab(ratio: Floats) -> Floats:
+    """L*a*b* of XYZ as shares of the white's, (…, 3). CIE 15."""
     cubed = np.where(ratio > _DELTA**3, np.cbrt(ratio), ratio / (3 * _DELTA**2) + 4.0 / 29.0)
     x, y, z = cubed[..., 0], cubed[..., 1], cubed[..., 2]
     return np.stack([116.0 * y - 16.0, 500.0 * (x - y), 200.0 * (y - z)], axis=-1)
@@ -113,9 +107,7 @@ def as_lab(row: Floats) -> tuple[float, float, float]:
 @lru_cache(maxsize=1)
 def _screen() -> tuple[Floats, Floats]:
     """The white that sRGB is meant for, as XYZ with Y of 1, and the matrix from XYZ to linear sRGB."""
-    colour = science()
-    white = colour.xy_to_XYZ(colour.CCS_ILLUMINANTS["CIE 1931 2 Degree Standard Observer"]["D65"])
-    return np.asarray(white), np.asarray(colour.RGB_COLOURSPACES["sRGB"].matrix_XYZ_to_RGB)
+    return np.array(_cie()["srgb_white"]), np.array(_cie()["srgb_from_xyz"])
 
 
 def to_hex(lab: Floats) -> list[str]:
@@ -134,11 +126,10 @@ def to_hex(lab: Floats) -> list[str]:
 
 def lab_of_hex(code: str) -> Lab:
     """CIE L*a*b* (D65, 2°) of an sRGB code of six hex digits. IEC 61966-2-1."""
-    colour = science()
+    white, matrix = _screen()
     rgb = np.array([int(code[place : place + 2], 16) for place in (0, 2, 4)]) / 255.0
-    white_point = colour.CCS_ILLUMINANTS["CIE 1931 2 Degree Standard Observer"]["D65"]
-    lightness, red, yellow = colour.XYZ_to_Lab(colour.sRGB_to_XYZ(rgb), white_point)
-    return (float(lightness), float(red), float(yellow))
+    linear = np.where(rgb <= 0.04045, rgb / 12.92, ((rgb + 0.055) / 1.055) ** 2.4)
+    return as_lab(_lab(np.linalg.solve(matrix, linear) / white))
 
 
 def recover(lab: Floats) -> tuple[Floats, Floats]:
