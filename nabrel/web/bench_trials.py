@@ -102,7 +102,7 @@ def get_aim(path: w.IdPath, query: wt.AimQuery) -> wt.AimWire:
 
 
 @trials.get("/sequences/<id>/versions/<number>/look", operation_id="version_look", responses={200: wt.LookWire})
-def get_version_look(path: wt.RevisionPath, query: w.LightQuery) -> wt.LookWire:
+def get_version_look(path: w.RevisionPath, query: w.LightQuery) -> wt.LookWire:
     """The finished face of a version under a light."""
     with database().session() as session:
         sequences = Sequences(session)

@@ -32,7 +32,7 @@ def get_versions(path: w.IdPath) -> ww.VersionList:
 
 
 @weigh_room.put("/sequences/<id>/versions/<number>", operation_id="name_version", responses={200: ww.VersionList})
-def put_version(path: ww.VersionPath, body: ww.VersionBody) -> ww.VersionList:
+def put_version(path: w.RevisionPath, body: ww.VersionBody) -> ww.VersionList:
     """Give a revision a name to be found by; without one it loses the name it had."""
     with database().session() as session:
         sequences = Sequences(session)
@@ -43,7 +43,7 @@ def put_version(path: ww.VersionPath, body: ww.VersionBody) -> ww.VersionList:
 @weigh_room.get(
     "/sequences/<id>/versions/<number>/difference", operation_id="version_difference", responses={200: w.DifferenceWire}
 )
-def get_difference(path: ww.VersionPath, query: ww.UntilQuery) -> w.DifferenceWire:
+def get_difference(path: w.RevisionPath, query: ww.UntilQuery) -> w.DifferenceWire:
     """What changed from a version to another one, or to the plan as it stands."""
     with database().session() as session:
         sequences = Sequences(session)
@@ -56,7 +56,7 @@ def get_difference(path: ww.VersionPath, query: ww.UntilQuery) -> w.DifferenceWi
 @weigh_room.post(
     "/sequences/<id>/versions/<number>/take", operation_id="take_version", responses={200: w.WorkbenchWire}
 )
-def post_take(path: ww.VersionPath, query: w.LightQuery, body: w.RevisionBody) -> w.WorkbenchWire:
+def post_take(path: w.RevisionPath, query: w.LightQuery, body: w.RevisionBody) -> w.WorkbenchWire:
     """Bring a version back as a new revision; undo returns to the plan as it stood."""
     with database().session() as session:
         sequences = Sequences(session)

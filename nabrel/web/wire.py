@@ -9,6 +9,9 @@ from pydantic import BaseModel, ConfigDict, Field
 from nabrel.core import vocabulary as v
 from nabrel.formats import models as m
 
+Number = Annotated[int, Field(ge=0, le=2**53)]
+"""The number of a revision, a record's version or a reading, as a request names it: within what JSON and SQLite hold."""
+
 
 class Answer(BaseModel):
     """Base of answers."""
@@ -511,7 +514,7 @@ class EditsBody(BaseModel):
 
     model_config = ConfigDict(strict=True, extra="forbid", allow_inf_nan=False)
 
-    revision: int
+    revision: Number
     edits: Annotated[list[m.EditModel], Field(min_length=1, max_length=60)]
 
 
@@ -520,7 +523,7 @@ class RevisionBody(BaseModel):
 
     model_config = ConfigDict(strict=True, extra="forbid")
 
-    revision: int
+    revision: Number
 
 
 class KitQuery(Query):
@@ -534,7 +537,7 @@ class RunBody(BaseModel):
 
     model_config = ConfigDict(strict=True, extra="forbid")
 
-    revision: int
+    revision: Number
     sitters: Annotated[int, Field(ge=1, le=60)] = 1
 
 
@@ -567,13 +570,19 @@ class IntentChange(BaseModel):
 class ReplanBody(IntentChange):
     """Changes to the intent made on a revision."""
 
-    revision: int
+    revision: Number
 
 
 class IdPath(BaseModel):
     """An id in the path."""
 
     id: Annotated[str, Field(max_length=64)]
+
+
+class RevisionPath(IdPath):
+    """A plan and the number of one of its revisions."""
+
+    number: Number
 
 
 class StepPath(IdPath):

@@ -11,7 +11,7 @@ from nabrel.core.face.measuring import Measured, Place
 from nabrel.core.face.placement import Sculpt
 from nabrel.core.face.shape import Shape
 from nabrel.formats import models as m
-from nabrel.web.wire import Answer, IdPath, Query, SitterWire
+from nabrel.web.wire import Answer, IdPath, Number, Query, SitterWire
 
 
 class Body(BaseModel):
@@ -98,7 +98,7 @@ class FaceWire(SitterWire):
 class RecordBody(Body):
     """A sitter's record changed, on a version of it."""
 
-    version: int
+    version: Number
     record: m.SitterModel
     intent: m.IntentModel
 
@@ -121,7 +121,7 @@ class ReadingsBody(Body):
 class ReadingPath(IdPath):
     """A sitter and one of their readings."""
 
-    reading: int
+    reading: Number
 
 
 class ReadingRowWire(Answer):

@@ -8,7 +8,7 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from nabrel.core import vocabulary as v
 from nabrel.formats import models as m
-from nabrel.web.wire import Answer, IdPath, LightQuery
+from nabrel.web.wire import Answer, LightQuery
 
 
 class TryBody(BaseModel):
@@ -122,12 +122,6 @@ class HeadWire(Answer):
 
     revision: int
     says: str
-
-
-class RevisionPath(IdPath):
-    """A plan and the number of one of its revisions."""
-
-    number: int
 
 
 class LineWire(Answer):

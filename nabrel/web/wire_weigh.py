@@ -8,7 +8,7 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from nabrel.core import vocabulary as v
 from nabrel.formats import models as m
-from nabrel.web.wire import Answer, IdPath, Query, WorkbenchWire
+from nabrel.web.wire import Answer, Number, Query, WorkbenchWire
 
 
 class VersionWire(Answer):
@@ -27,16 +27,10 @@ class VersionList(Answer):
     versions: list[VersionWire]
 
 
-class VersionPath(IdPath):
-    """A plan and the number of one of its revisions."""
-
-    number: int
-
-
 class UntilQuery(Query):
     """The revision up to which a difference is told; the plan as it stands where none is named."""
 
-    until: int | None = None
+    until: Number | None = None
 
 
 class VersionBody(BaseModel):
@@ -52,7 +46,7 @@ class CandidateSpec(BaseModel):
 
     model_config = ConfigDict(strict=True, extra="forbid")
 
-    version: int | None = None
+    version: Number | None = None
     school: v.School | None = None
     foundation: m.Ident | None = None
     light: v.Light = "daylight"
@@ -71,7 +65,7 @@ class TakeWeighedBody(BaseModel):
 
     model_config = ConfigDict(strict=True, extra="forbid")
 
-    revision: int
+    revision: Number
     candidate: CandidateSpec
 
 
