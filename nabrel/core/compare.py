@@ -2,27 +2,24 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from dataclasses import dataclass
-from typing import Literal
 
 from nabrel.core.evaluate import Evaluation
+from nabrel.core.figures import MEASURES, Gain
 from nabrel.core.plan.step import Step
 from nabrel.core.vocabulary import SCHOOL_WORDS, STEP_WORDS, StepKind, join_words
-
-Better = Literal["lower", "higher", "neither"]
 
 
 @dataclass(frozen=True, slots=True)
 class Figure:
-    """One figure before and after, with its unit, decimals worth showing, and which way is better."""
+    """One figure before and after, as told to its decimals, and whether that is better, worse or neither."""
 
     name: str
     unit: str
     before: float
     after: float
     decimals: int
-    better: Better
+    gain: Gain
 
 
 @dataclass(frozen=True, slots=True)
@@ -33,48 +30,15 @@ class Difference:
     figures: tuple[Figure, ...]
 
 
-def visible(evaluation: Evaluation, kind: str) -> float:
-    """Mean visible step of one kind of sculpting in L*, 0 where there is none.
-
-    Positive the way it is meant: darker for shade and bronze, lighter for light; negative where it does the opposite.
-    """
-    rows = [row for row in evaluation.appearance.read_through if row.kind == kind]
-    mean = sum(row.visible_step for row in rows) / len(rows) if rows else 0.0
-    return mean if kind == "light" else -mean
-
-
-def mean_film(evaluation: Evaluation) -> float:
-    """Film over the zones that carry any, in µm, weighted alike."""
-    rows = [row.film_um for row in evaluation.forecast if row.film_um > 0]
-    return sum(rows) / len(rows) if rows else 0.0
-
-
-Measure = tuple[str, str, int, Better, Callable[[Evaluation], float]]
-MEASURES: tuple[Measure, ...] = (
-    ("Steps", "", 0, "lower", lambda e: float(e.totals.steps)),
-    ("Time", "min", 0, "lower", lambda e: e.totals.minutes),
-    ("Film, mean of zones", "µm", 1, "lower", mean_film),
-    ("Fullest zone, of its ceiling", "%", 0, "lower", lambda e: 100 * e.totals.worst_cake),
-    ("Shade that shows", "L*", 1, "neither", lambda e: visible(e, "shade")),
-    ("Light that shows", "L*", 1, "neither", lambda e: visible(e, "light")),
-    ("First shine", "h", 1, "higher", lambda e: e.totals.least_shine_hours),
-    ("Powder", "g", 2, "lower", lambda e: e.totals.powder_g),
-    ("Product", "ml", 2, "lower", lambda e: e.totals.film_ml),
-    ("Deepest crease", "index", 2, "lower", lambda e: max(row.crease for row in e.forecast)),
-    ("Cost of a face", "", 2, "lower", lambda e: e.totals.cost or 0.0),
-    ("Findings", "", 0, "lower", lambda e: float(sum(not finding.accepted for finding in e.findings))),
-)
-"""Figures of a whole plan: name, unit, decimals worth showing, which way is better, and how it is worked out."""
-
-
 def compare(before: Evaluation, after: Evaluation) -> Difference:
     """What changed from one evaluation to another of the same face."""
-    figures: list[Figure] = []
-    for name, unit, decimals, better, measure in MEASURES:
-        old, new = measure(before), measure(after)
-        if round(old, decimals) != round(new, decimals):
-            figures.append(Figure(name, unit, old, new, decimals, better))
-    return Difference(tuple(_sentences(before, after)), tuple(figures))
+    told = [(each, each.told(before), each.told(after)) for each in MEASURES]
+    figures = tuple(
+        Figure(each.name, each.unit, old, new, each.decimals, each.gain(before, after))
+        for each, old, new in told
+        if old != new
+    )
+    return Difference(tuple(_sentences(before, after)), figures)
 
 
 def _sentences(before: Evaluation, after: Evaluation) -> list[str]:

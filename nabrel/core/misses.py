@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 from functools import cache
 
@@ -14,6 +14,7 @@ from nabrel.core.evaluate import Evaluation
 from nabrel.core.film.difference import delta_e
 from nabrel.core.film.spectra import as_lab
 from nabrel.core.plan.ledger import ZONE_INDEX
+from nabrel.core.plan.step import Step
 from nabrel.core.solve.words import direction
 from nabrel.core.vocabulary import NOT_BASE, ZONES, StepKind, Zone, area_of
 
@@ -23,6 +24,8 @@ ON_PURPOSE: Mapping[StepKind, str] = {
     "bronze": "is warmer on purpose",
 }
 """Kinds whose hue or sheen has no number to aim at: their zones are told, not judged."""
+FRAMED = "is framed deeper on purpose"
+"""In the two-tone school the zones that others shade bear the deeper foundation."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -62,12 +65,21 @@ def missed(evaluation: Evaluation, after: int | None = None) -> Missed:
     for zone in (each for each in ZONES if each not in NOT_BASE):
         place = ZONE_INDEX[zone]
         shown, aim = as_lab(seen.lab[row, place]), as_lab(aims[place])
-        purpose = next((ON_PURPOSE[s.kind] for s in steps[:row] if zone in s.zones and s.kind in ON_PURPOSE), "")
+        purpose = _purpose(evaluation, steps[:row], zone)
         found.append(Miss(zone, shown, aim, float(far[place]), direction(shown, aim), purpose))
     judged = [each for each in found if not each.purpose] or found
     areas = [_area(each.zone) for each in judged]
     mean = float(np.average([each.de for each in judged], weights=areas))
     return Missed(tuple(found), mean, max(judged, key=lambda each: each.de))
+
+
+def _purpose(evaluation: Evaluation, done: Iterable[Step], zone: Zone) -> str:
+    """Why a zone differs on purpose once some steps are done; empty where it is to meet its aim."""
+    kinds = [step.kind for step in done if zone in step.zones]
+    found = next((ON_PURPOSE[kind] for kind in kinds if kind in ON_PURPOSE), "")
+    if found or evaluation.sequence.school != "two_tone" or "foundation" not in kinds:
+        return found
+    return FRAMED if zone in evaluation.reading.placement.shade.zones else ""
 
 
 def _aim(evaluation: Evaluation, seen: Appearance, zone: Zone) -> Lab:

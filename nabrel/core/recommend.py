@@ -1,19 +1,20 @@
-"""Which school: all six planned on this face, weighed against its skin and its wishes, ranked with the reasons in words."""
+"""Which base suits: schools or other candidates on one face, weighed by its skin and wishes, ranked with the reasons."""
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Collection, Iterator, Sequence
 from dataclasses import dataclass, replace
 
 from nabrel.core.case import Case
-from nabrel.core.compare import mean_film, visible
 from nabrel.core.evaluate import Evaluation, evaluate
 from nabrel.core.face.reading import Reading, read
+from nabrel.core.figures import deepest_crease, mean_film, visible
 from nabrel.core.house import House
 from nabrel.core.house.tables import SCHOOL_WEIGHTS
+from nabrel.core.misses import missed
 from nabrel.core.plan.planner import SCHOOLS, plan_in
-from nabrel.core.plan.step import Sequence
-from nabrel.core.vocabulary import COMPLEXION_ZONES, SCHOOL_WORDS, School, join_words, places
+from nabrel.core.plan.step import Sequence as Planned
+from nabrel.core.vocabulary import SCHOOL_WORDS, School, join_words, places
 from nabrel.core.wear.viewing import house_for
 
 TOLD_REASONS = 3
@@ -24,7 +25,7 @@ WORTH_TELLING = 0.15
 
 @dataclass(frozen=True, slots=True)
 class Reason:
-    """One reason for or against a school here: its weight (against is positive) and the sentence."""
+    """One reason for or against a base here: its weight (against is positive) and the sentence."""
 
     weight: float
     says: str
@@ -32,13 +33,18 @@ class Reason:
 
 @dataclass(frozen=True, slots=True)
 class Ranked:
-    """A school with its plan for this face, and the reasons for and against it, heaviest first."""
+    """A base for this face by its place among those ranked, and the reasons for and against it, heaviest first."""
 
-    school: School
+    place: int
     evaluation: Evaluation
     speaks_for: tuple[str, ...]
     speaks_against: tuple[str, ...]
     weight: float
+
+    @property
+    def school(self) -> School:
+        """The school it is planned in."""
+        return self.evaluation.sequence.school
 
     @property
     def says(self) -> str:
@@ -57,11 +63,24 @@ def rank_schools(case: Case, house: House) -> tuple[Ranked, ...]:
         evaluate(plan_in(school, _in(case, school), house, reading), house, reading=reading, try_fixes=False)
         for school in SCHOOLS
     ]
-    ranked = [_ranked(each, evaluations, reading, seen) for each in evaluations]
+    return rank(evaluations)
+
+
+def rank(candidates: Sequence[Evaluation]) -> tuple[Ranked, ...]:
+    """Bases on one face, the one that suits best first. Equal weights keep the order in which they were given.
+
+    Reasons that all of them share count, but tell none of them apart, and are not told.
+    """
+    off = [missed(one).mean_de for one in candidates]
+    reasons = [_reasons(one, candidates, own, min(off)) for one, own in zip(candidates, off, strict=True)]
+    shared = set.intersection(*({each.says for each in own} for own in reasons)) if len(reasons) > 1 else set()
+    ranked = [
+        _ranked(place, one, own, shared) for place, (one, own) in enumerate(zip(candidates, reasons, strict=True))
+    ]
     return tuple(sorted(ranked, key=lambda each: each.weight))
 
 
-def plan(case: Case, house: House, reading: Reading | None = None) -> Sequence:
+def plan(case: Case, house: House, reading: Reading | None = None) -> Planned:
     """Plan a case in the school it asks for, or in the one that suits best, and say why.
 
     The same case and house always give the same sequence.
@@ -79,12 +98,21 @@ def _in(case: Case, school: School) -> Case:
     return replace(case, intent=replace(case.intent, school=school))
 
 
-def _ranked(one: Evaluation, all_six: list[Evaluation], reading: Reading, house: House) -> Ranked:
-    reasons = [*_skin(one, reading), *_wishes(one, house), *_figures(one, all_six), *_rules(one)]
-    telling = sorted(reasons, key=lambda each: -abs(each.weight))
-    good = [r.says for r in telling if r.weight <= -WORTH_TELLING][:TOLD_REASONS]
-    bad = [r.says for r in telling if r.weight >= WORTH_TELLING][:TOLD_REASONS]
-    return Ranked(one.sequence.school, one, tuple(good), tuple(bad), sum(r.weight for r in reasons))
+def _reasons(one: Evaluation, candidates: Sequence[Evaluation], off: float, least_off: float) -> list[Reason]:
+    return [
+        *_skin(one, one.reading),
+        *_wishes(one, one.house),
+        *_figures(one, candidates),
+        *_evenness(off, least_off),
+        *_rules(one),
+    ]
+
+
+def _ranked(place: int, one: Evaluation, reasons: Sequence[Reason], shared: Collection[str]) -> Ranked:
+    telling = sorted((each for each in reasons if each.says not in shared), key=lambda each: -abs(each.weight))
+    good = [each.says for each in telling if each.weight <= -WORTH_TELLING][:TOLD_REASONS]
+    bad = [each.says for each in telling if each.weight >= WORTH_TELLING][:TOLD_REASONS]
+    return Ranked(place, one, tuple(good), tuple(bad), sum(each.weight for each in reasons))
 
 
 def _skin(one: Evaluation, reading: Reading) -> Iterator[Reason]:
@@ -107,7 +135,7 @@ def _skin(one: Evaluation, reading: Reading) -> Iterator[Reason]:
         share = min(1.0, len(lined) / 4)
         yield Reason(weigh["powder on lines"] * share, f"lines {places(lined[:4])} show powder and second films")
     if lined and school == "underpainted":
-        yield Reason(-weigh["least film"], "the least film lies on lined skin")
+        yield Reason(-weigh["least film"], "lined skin is spared a film over its sculpting")
     if rough and school == "powder_sculpted":
         yield Reason(
             weigh["powder on lines"] * min(1.0, len(rough) / 4),
@@ -163,45 +191,39 @@ def _sculpting(one: Evaluation, house: House) -> Iterator[Reason]:
         yield Reason(-weigh["sculpting"] * 0.1, f"the shade shows as wanted, {shows:.1f} L*")
 
 
-def _figures(one: Evaluation, all_six: list[Evaluation]) -> Iterator[Reason]:
-    """Load, evenness, crease, shine, minutes and cost, beside the other five."""
+def _figures(one: Evaluation, candidates: Sequence[Evaluation]) -> Iterator[Reason]:
+    """Load, crease, shine, minutes and cost, beside the others."""
     weigh, t = SCHOOL_WEIGHTS, one.totals
     if t.worst_cake > 0.8:
         yield Reason(weigh["load"] * (t.worst_cake - 0.8) * 5, f"{100 * t.worst_cake:.0f} % of what "
-                     f"{places([t.worst_cake_zone])} carries")  # fmt: skip
-    film, least = mean_film(one), min(mean_film(e) for e in all_six)
+                     f"can lie {places([t.worst_cake_zone])}")  # fmt: skip
+    film, least = mean_film(one), min(mean_film(e) for e in candidates)
     yield Reason(weigh["film"] * (film - least) / max(least, 1.0), f"{film:.1f} µm a zone, {least:.1f} in the thinnest")
-    if film == least:
-        yield Reason(-weigh["least film"], f"the least film of the six, {film:.1f} µm a zone")
-    crease = max((row.crease for row in one.forecast), default=0.0)
-    low = min(max((row.crease for row in e.forecast), default=0.0) for e in all_six)
+    if film == least < max(mean_film(e) for e in candidates):
+        yield Reason(-weigh["least film"], f"the least film, {film:.1f} µm a zone")
+    crease, low = deepest_crease(one), min(deepest_crease(e) for e in candidates)
     yield Reason(weigh["crease"] * (crease - low), f"it creases more, index {crease:.2f} against {low:.2f}")
     wanted = one.sequence.case.intent.wear_hours
-    shine, longest = t.least_shine_hours, max(e.totals.least_shine_hours for e in all_six)
+    shine, longest = t.least_shine_hours, max(e.totals.least_shine_hours for e in candidates)
     if shine < wanted and shine < longest - 0.2:
         yield Reason(
             weigh["shine"] * (longest - shine) / wanted, f"it shines after {shine:.1f} h, the best after {longest:.1f}"
         )
-    uneven, best = _uneven(one), min(_uneven(e) for e in all_six)
-    yield Reason(
-        weigh["evenness"] * (uneven - best), f"the complexion ends ΔE00 {uneven:.1f} off, {best:.1f} in the evenest"
-    )
-    fewest = min(e.totals.minutes for e in all_six)
+    fewest = min(e.totals.minutes for e in candidates)
     yield Reason(weigh["minutes"] * (t.minutes - fewest) / 10, f"{t.minutes:.0f} min, {fewest:.0f} in the quickest")
-    costs = [e.totals.cost for e in all_six if e.totals.cost]
+    costs = [e.totals.cost for e in candidates if e.totals.cost]
     if t.cost and costs:
         yield Reason(
             weigh["cost"] * (t.cost / min(costs) - 1), f"a face costs {t.cost:.2f}, {min(costs):.2f} in the cheapest"
         )
 
 
-def _uneven(one: Evaluation) -> float:
-    """Mean ΔE00 from the complexion over the zones of the complexion that nothing sculpts on purpose."""
-    meant = {z for s in one.sequence.steps if s.kind in ("shade", "light", "bronze", "glow", "colour") for z in s.zones}
-    if one.sequence.school == "two_tone":
-        meant |= set(one.reading.placement.shade.zones)
-    zones = [z for z in COMPLEXION_ZONES if z not in meant] or list(COMPLEXION_ZONES)
-    return sum(one.off(zone) for zone in zones) / len(zones)
+def _evenness(off: float, best: float) -> Iterator[Reason]:
+    """How far the base ends from its aim, ΔE00, beside the one that ends nearest."""
+    yield Reason(
+        SCHOOL_WEIGHTS["evenness"] * (off - best),
+        f"the base ends ΔE00 {off:.1f} off its aim, {best:.1f} in the nearest",
+    )
 
 
 def _rules(one: Evaluation) -> Iterator[Reason]:

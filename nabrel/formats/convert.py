@@ -11,11 +11,11 @@ from functools import lru_cache
 import numpy as np
 
 from nabrel.core.case import Case, Climate, Intent, Lab, Measures, Options, Product, Sitter, ZoneSkin
-from nabrel.core.compare import mean_film
 from nabrel.core.errors import Refused
 from nabrel.core.evaluate import Evaluation, rule_book
 from nabrel.core.face.measuring import SkinReading, check_reading
 from nabrel.core.face.placement import SCULPTS
+from nabrel.core.figures import mean_film
 from nabrel.core.film.spectra import surface, to_hex, warm
 from nabrel.core.house import House, RuleDecision
 from nabrel.core.kit.doses import Take

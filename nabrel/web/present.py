@@ -10,12 +10,13 @@ import numpy as np
 
 from nabrel.core import vocabulary as v
 from nabrel.core.case import Case, Product, Sitter
-from nabrel.core.compare import Difference, visible
+from nabrel.core.compare import Difference
 from nabrel.core.evaluate import Evaluation, rule_book
 from nabrel.core.face.presets import PRESET_CONDITIONS
 from nabrel.core.face.proportions import proportions_of
 from nabrel.core.face.reading import Reading, read
 from nabrel.core.face.strokes import ANCHORS
+from nabrel.core.figures import visible
 from nabrel.core.film.difference import delta_e
 from nabrel.core.film.spectra import to_hex
 from nabrel.core.house import PARAMETERS, House
@@ -213,7 +214,7 @@ def difference(found: Difference) -> w.DifferenceWire:
                 before=round(f.before, 3),
                 after=round(f.after, 3),
                 decimals=f.decimals,
-                better=f.better,
+                gain=f.gain,
             )
             for f in found.figures
         ],

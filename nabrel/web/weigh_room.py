@@ -10,11 +10,11 @@ from flask_openapi3.models.tag import Tag
 from nabrel.core.compare import compare
 from nabrel.core.evaluate import Evaluation, products_of
 from nabrel.core.face.reading import read
-from nabrel.core.plan.edits import SetProduct, apply
+from nabrel.core.plan.edits import apply
 from nabrel.core.plan.step import Sequence
-from nabrel.core.recommend import rank_schools
-from nabrel.core.vocabulary import LIGHT_WORDS, SCHOOL_WORDS
-from nabrel.core.weigh import weigh
+from nabrel.core.recommend import rank
+from nabrel.core.vocabulary import LIGHT_WORDS, SCHOOL_WORDS, Light
+from nabrel.core.weigh import weigh, with_foundation
 from nabrel.store.repositories import KeptSequence, Sequences
 from nabrel.web import present
 from nabrel.web import wire as w
@@ -75,29 +75,39 @@ def post_take(path: w.RevisionPath, query: w.LightQuery, body: w.RevisionBody) -
 def post_weigh(path: w.IdPath, body: ww.WeighBody) -> ww.WeighWire:
     """Candidates on one face, each whole, with the figures in which they differ; nothing is stored."""
     stored = stored_sequence(path.id)
-    found = [_weighed(stored, spec) for spec in body.candidates]
-    ranked = rank_schools(stored.sequence.case, house())
+    meant = [_sequence(stored, spec) for spec in body.candidates]
+    found = [_seen(stored, sequence, spec.light) for sequence, spec in zip(meant, body.candidates, strict=True)]
+    ranked = rank(found)
+    reasons = {each.place: each for each in ranked}
     return ww.WeighWire(
+        revision=stored.revision,
+        foundations=[
+            w.Named(id=item.id, name=item.name)
+            for item in products_of(stored.sequence, found[0].reading).values()
+            if item.role == "foundation"
+        ],
         candidates=[
             ww.WeighedWire(
                 words=_words(stored, spec),
                 plan=present.workbench(replace(stored, sequence=seen.sequence), seen),
-                stands=_sequence(stored, spec) == stored.sequence,
+                stands=meant[place] == stored.sequence,
+                speaks_for=list(reasons[place].speaks_for),
+                speaks_against=list(reasons[place].speaks_against),
             )
-            for spec, seen in zip(body.candidates, found, strict=True)
+            for place, (spec, seen) in enumerate(zip(body.candidates, found, strict=True))
         ],
         figures=[
             ww.WeighedFigureWire(
                 name=row.name,
                 unit=row.unit,
                 decimals=row.decimals,
-                better=row.better,
+                wish=row.wish,
                 values=list(row.values),
                 best=list(row.best),
             )
             for row in weigh(found)
         ],
-        recommended=ranked[0].school,
+        recommended=ranked[0].place,
         says=ranked[0].says,
     )
 
@@ -142,16 +152,12 @@ def _sequence(stored: KeptSequence, spec: ww.CandidateSpec) -> Sequence:
         sequence = replanned(sequence, w.IntentChange(school=spec.school))
     if spec.foundation is not None:
         products = products_of(sequence, read(sequence.case, house()))
-        swaps = [SetProduct(step.id, spec.foundation) for step in sequence.steps if step.kind == "foundation"]
-        sequence = apply(sequence, swaps, products, house())
+        sequence = apply(sequence, with_foundation(sequence, spec.foundation), products, house())
     return sequence
 
 
-def _weighed(stored: KeptSequence, spec: ww.CandidateSpec) -> Evaluation:
-    sequence = _sequence(stored, spec)
-    if sequence == stored.sequence:
-        return evaluated(stored, spec.light)
-    return evaluated_today(sequence, spec.light)
+def _seen(stored: KeptSequence, sequence: Sequence, light: Light) -> Evaluation:
+    return evaluated(stored, light) if sequence == stored.sequence else evaluated_today(sequence, light)
 
 
 def _words(stored: KeptSequence, spec: ww.CandidateSpec) -> str:

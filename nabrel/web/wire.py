@@ -7,6 +7,7 @@ from typing import Annotated, Any, ClassVar
 from pydantic import BaseModel, ConfigDict, Field
 
 from nabrel.core import vocabulary as v
+from nabrel.core.figures import Gain
 from nabrel.formats import models as m
 
 Number = Annotated[int, Field(ge=0, le=2**53)]
@@ -208,15 +209,22 @@ class ImportedWire(Answer):
     kit_added: int
 
 
+class Named(Answer):
+    """Something by its id, and its name."""
+
+    id: str
+    name: str
+
+
 class FigureWire(Answer):
-    """A figure before and after."""
+    """A figure before and after, and whether that is better; empty where it is neither."""
 
     name: str
     unit: str
     before: float
     after: float
     decimals: int
-    better: str
+    gain: Gain
 
 
 class DifferenceWire(Answer):

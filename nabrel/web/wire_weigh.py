@@ -8,7 +8,7 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from nabrel.core import vocabulary as v
 from nabrel.formats import models as m
-from nabrel.web.wire import Answer, Number, Query, WorkbenchWire
+from nabrel.web.wire import Answer, Named, Number, Query, WorkbenchWire
 
 
 class VersionWire(Answer):
@@ -70,28 +70,33 @@ class TakeWeighedBody(BaseModel):
 
 
 class WeighedWire(Answer):
-    """One candidate, whole."""
+    """One candidate, whole, with what speaks for and against it beside the others; ``stands`` is the plan itself."""
 
     words: str
     plan: WorkbenchWire
     stands: bool
+    speaks_for: list[str]
+    speaks_against: list[str]
 
 
 class WeighedFigureWire(Answer):
-    """One figure of every candidate, in their order, and the places of the best."""
+    """One figure of every candidate, in their order, which way is better in words, and the places of the best."""
 
     name: str
     unit: str
     decimals: int
-    better: str
+    wish: str
     values: list[float]
     best: list[int]
 
 
 class WeighWire(Answer):
-    """Candidates side by side; and the school that is recommended for this face, with its reason."""
+    """Candidates side by side; the place of the one that suits best, its reason, and the revision they stand on."""
+
+    revision: int
+    foundations: list[Named]
 
     candidates: list[WeighedWire]
     figures: list[WeighedFigureWire]
-    recommended: v.School
+    recommended: int
     says: str

@@ -86,12 +86,17 @@ def test_only_what_differs_is_weighed_and_the_best_is_marked(schools):
     assert rows
     for row in rows:
         assert len(set(row.values)) > 1
-        if row.better == "lower":
-            assert {row.values[place] for place in row.best} == {min(row.values)}
-        elif row.better == "higher":
-            assert {row.values[place] for place in row.best} == {max(row.values)}
+        best = {row.values[place] for place in row.best}
+        if row.wish == "lower is better":
+            assert best == {min(row.values)}
+        elif row.wish == "higher is better":
+            assert best == {max(row.values)}
+        elif not row.wish:
+            assert best == set()
         else:
-            assert row.best == ()
+            aim = float(row.wish.removeprefix("nearest to ").removesuffix(" is best"))
+            nearest = min(abs(value - aim) for value in row.values)
+            assert {round(abs(value - aim), 6) for value in best} in ({round(nearest, 6)}, set())
 
 
 def test_figures_that_tie_share_the_mark(schools):

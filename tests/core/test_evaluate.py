@@ -8,11 +8,12 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from nabrel.core.compare import compare, visible
+from nabrel.core.compare import compare
 from nabrel.core.evaluate import evaluate
 from nabrel.core.face.reading import read
 from nabrel.core.face.shape import shape_of
 from nabrel.core.face.skin import depth_class, typology_angle, undertone, zone_colour
+from nabrel.core.figures import visible
 from nabrel.core.house import House
 from nabrel.core.kit.doses import film_words, powder_words
 from nabrel.core.plan.edits import SetAmount, SetProduct, apply

@@ -6,9 +6,9 @@ from dataclasses import replace
 
 import pytest
 
-from nabrel.core.compare import visible
 from nabrel.core.errors import Refused
 from nabrel.core.evaluate import evaluate
+from nabrel.core.figures import visible
 from nabrel.core.house import House
 from nabrel.core.plan.edits import SetAmount, SetProduct, apply
 from nabrel.core.plan.reach import reach

@@ -6,9 +6,9 @@ from dataclasses import replace
 
 import pytest
 
-from nabrel.core.compare import visible
 from nabrel.core.errors import Impossible, Refused
 from nabrel.core.evaluate import evaluate
+from nabrel.core.figures import visible
 from nabrel.core.house import House
 from nabrel.core.house.tables import VIEWING_EDGE
 from nabrel.core.plan.edits import SetHand, SetProduct, apply

@@ -1696,17 +1696,20 @@ export interface components {
         };
         /**
          * FigureWire
-         * @description A figure before and after.
+         * @description A figure before and after, and whether that is better; empty where it is neither.
          */
         FigureWire: {
             /** After */
             after: number;
             /** Before */
             before: number;
-            /** Better */
-            better: string;
             /** Decimals */
             decimals: number;
+            /**
+             * Gain
+             * @enum {string}
+             */
+            gain: "better" | "worse" | "";
             /** Name */
             name: string;
             /** Unit */
@@ -2317,6 +2320,16 @@ export interface components {
             edit: "move";
             /** Step */
             step: string;
+        };
+        /**
+         * Named
+         * @description Something by its id, and its name.
+         */
+        Named: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
         };
         /**
          * NamedKitModel
@@ -3867,30 +3880,29 @@ export interface components {
         };
         /**
          * WeighWire
-         * @description Candidates side by side; and the school that is recommended for this face, with its reason.
+         * @description Candidates side by side; the place of the one that suits best, its reason, and the revision they stand on.
          */
         WeighWire: {
             /** Candidates */
             candidates: components["schemas"]["WeighedWire"][];
             /** Figures */
             figures: components["schemas"]["WeighedFigureWire"][];
-            /**
-             * Recommended
-             * @enum {string}
-             */
-            recommended: "underpainted" | "overpainted" | "two_tone" | "light_led" | "powder_sculpted" | "doubled";
+            /** Foundations */
+            foundations: components["schemas"]["Named"][];
+            /** Recommended */
+            recommended: number;
+            /** Revision */
+            revision: number;
             /** Says */
             says: string;
         };
         /**
          * WeighedFigureWire
-         * @description One figure of every candidate, in their order, and the places of the best.
+         * @description One figure of every candidate, in their order, which way is better in words, and the places of the best.
          */
         WeighedFigureWire: {
             /** Best */
             best: number[];
-            /** Better */
-            better: string;
             /** Decimals */
             decimals: number;
             /** Name */
@@ -3899,13 +3911,19 @@ export interface components {
             unit: string;
             /** Values */
             values: number[];
+            /** Wish */
+            wish: string;
         };
         /**
          * WeighedWire
-         * @description One candidate, whole.
+         * @description One candidate, whole, with what speaks for and against it beside the others; ``stands`` is the plan itself.
          */
         WeighedWire: {
             plan: components["schemas"]["WorkbenchWire"];
+            /** Speaks Against */
+            speaks_against: string[];
+            /** Speaks For */
+            speaks_for: string[];
             /** Stands */
             stands: boolean;
             /** Words */

@@ -8,9 +8,9 @@ from dataclasses import dataclass
 import numpy as np
 
 from nabrel.core.case import Lab, Product
-from nabrel.core.compare import visible
 from nabrel.core.errors import Impossible, Refused
 from nabrel.core.evaluate import Evaluation, evaluate
+from nabrel.core.figures import visible
 from nabrel.core.film.difference import delta_e
 from nabrel.core.film.spectra import as_lab
 from nabrel.core.house import House

@@ -25,7 +25,7 @@
           <td class="text-right">{figure.after.toFixed(figure.decimals)} {figure.unit}</td>
           <td class="label pl-2">
             {up ? '▲' : '▼'}
-            {figure.better === 'neither' ? '' : (figure.better === 'higher') === up ? 'better' : 'worse'}
+            {figure.gain}
           </td>
         </tr>
       {/each}
