@@ -1,8 +1,5 @@
 <script lang="ts">
   import { LIES } from './lies';
-
-  /** Ids of the patterns that the section draws with. */
-  let { grain, over }: { grain: string; over: string } = $props();
 </script>
 
 <span class="flex flex-wrap items-center gap-x-3 text-quiet" aria-hidden="true">
@@ -13,11 +10,22 @@
   >
   <span class="flex items-center gap-1"
     ><svg width="12" height="12"
-      ><rect width="12" height="12" fill="#bbb" /><rect width="12" height="12" fill="url(#{grain})" /></svg
+      ><rect
+        width="12"
+        height="12"
+        fill="#bbb"
+      />{#each [2, 6, 10] as x (x)}{#each [2, 6, 10] as y (y)}<circle
+            cx={x}
+            cy={y}
+            r="0.75"
+            opacity="0.5"
+          /><circle cx={x + 2} cy={y + 2} r="0.75" fill="#fff" />{/each}{/each}</svg
     >powder</span
   >
   <span class="flex items-center gap-1"
-    ><svg width="12" height="12"><rect width="12" height="12" fill="url(#{over})" /></svg>over</span
+    ><svg width="12" height="12"
+      ><path d="M-1 5 L5 -1 M-1 12 L12 -1 M4 13 L13 4" stroke="var(--ink)" stroke-width="2.2" /></svg
+    >over</span
   >
   {#each Object.values(LIES) as state (state.words)}
     <span class="flex items-center gap-1"

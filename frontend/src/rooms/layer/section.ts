@@ -24,12 +24,58 @@ export interface Column {
 
 export const COLUMN = 18;
 export const GAP = 8;
+/** Room for the names of the zones under the skin. */
+export const NAMES = 112;
 /** Powder drawn as film of the same mass: 1 mg/cm² stands 10 µm high. */
 export const POWDER_UM = 10;
 
 interface Named {
   id: Zone;
   region: string;
+}
+
+/** How high the drawing reaches: to every ceiling, to the films as they lie, or to a fixed height in µm. */
+export const SCALES = ['ceilings', 'films', '10', '20', '40', '80'] as const;
+export type Scale = (typeof SCALES)[number];
+
+/** The height in µm that the drawing reaches to; ``tallest`` where several stand side by side on one scale. */
+export function reachOf(columns: Column[], scale: Scale, tallest = 0): number {
+  if (scale !== 'ceilings' && scale !== 'films') return Number(scale);
+  const heights = columns.map((column) =>
+    scale === 'films' ? column.load : Math.max(column.limit, column.load),
+  );
+  return Math.max(...heights, tallest, scale === 'films' ? 2 : 10) * 1.04;
+}
+
+/** Where things stand in the drawing, in its own units. */
+export interface Frame {
+  left: number;
+  top: number;
+  plot: number;
+  skin: number;
+  width: number;
+  height: number;
+  /** Units a µm. */
+  scale: number;
+  most: number;
+}
+
+export function frameOf(columns: Column[], most: number, plot: number, named: boolean): Frame {
+  const [left, top, skin] = [34, 14, 18];
+  return {
+    left,
+    top,
+    plot,
+    skin,
+    width: (columns.at(-1)?.x ?? 0) + COLUMN + left + 4,
+    height: top + plot + skin + (named ? NAMES : 3),
+    scale: plot / most,
+    most,
+  };
+}
+
+export function yOf(frame: Frame, um: number): number {
+  return frame.top + frame.plot - um * frame.scale;
 }
 
 /** Columns of the zones that are shown; ``all`` is the order in which the core tells zones. */
@@ -79,6 +125,24 @@ export function cellsOf(plan: Workbench, all: Named[], shown: Named[]): Cell[] {
     });
   });
   return cells;
+}
+
+/** What still shows of shade or light at the end, drawn as a ghost of what lies beneath. */
+export interface Ghost {
+  cell: Cell;
+  column: Column;
+  percent: number;
+  key: string;
+}
+
+export function ghostsOf(plan: Workbench, columns: Column[], cells: Cell[]): Ghost[] {
+  return plan.read_through.flatMap((row) => {
+    const cell = cells.find((each) => each.zone === row.zone && plan.steps[each.step]?.kind === row.kind);
+    const column = columns.find((each) => each.zone === row.zone);
+    return cell && column
+      ? [{ cell, column, percent: Math.max(0, Math.round(row.percent)), key: row.zone + row.kind }]
+      : [];
+  });
 }
 
 export interface Cursor {

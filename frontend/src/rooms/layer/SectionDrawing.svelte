@@ -1,0 +1,161 @@
+<script lang="ts">
+  import type { Workbench, Zone } from '../../api/client';
+  import { words } from '../../parts/vocabulary.svelte';
+  import { lying } from './lies';
+  import type { Moving } from './moving.svelte';
+  import { COLUMN, dropsOf, yOf, type Cell, type Column, type Frame, type Ghost } from './section';
+  import SectionCells from './SectionCells.svelte';
+  import SectionDrops from './SectionDrops.svelte';
+  import SectionMarks from './SectionMarks.svelte';
+  import SectionNames from './SectionNames.svelte';
+
+  interface Props {
+    plan: Workbench;
+    columns: Column[];
+    cells: Cell[];
+    ghosts: Ghost[];
+    frame: Frame;
+    at: number;
+    focus: Cell | null;
+    pointed: Zone | null;
+    /** With the names of zones and regions at its foot. */
+    named: boolean;
+    /** With how each zone lies at its foot. */
+    stated: boolean;
+    /** With the ceilings told that are out of the drawing. */
+    beyond: boolean;
+    moving?: Moving | undefined;
+    picked: readonly Zone[];
+    drawing?: SVGSVGElement | undefined;
+    onpoint: (cell: Cell | null) => void;
+    onzone: (zone: Zone) => void;
+    onleave: () => void;
+    onchoose: (step: number) => void;
+    onpick?: ((zone: Zone) => void) | undefined;
+  }
+
+  /** The cut itself, to scale: skin at the foot, layers on it, and what is told of them. */
+  let {
+    plan,
+    columns,
+    cells,
+    ghosts,
+    frame,
+    at,
+    focus,
+    pointed,
+    named,
+    stated,
+    beyond,
+    moving,
+    picked,
+    drawing = $bindable(),
+    onpoint,
+    onzone,
+    onleave,
+    onchoose,
+    onpick,
+  }: Props = $props();
+  const uid = $props.id();
+  const grain = `${uid}-grain`;
+  const over = `${uid}-over`;
+
+  const y = (um: number) => yOf(frame, um);
+  const ticks = $derived.by(() => {
+    const every = frame.most > 50 ? 10 : frame.most > 12 ? 5 : 2;
+    return Array.from({ length: Math.floor(frame.most / every) + 1 }, (_, i) => i * every);
+  });
+  /** How each column lies once the chosen step is done, told by shape. */
+  const lies = $derived(at < 0 || !stated ? '' : (plan.states[at] ?? ''));
+  const zones = $derived(words.all?.zones ?? []);
+  const lyingOn = (zone: Zone) => lying(lies[zones.findIndex((each) => each.id === zone)]);
+  const drops = $derived(
+    moving?.step && moving.gap && !moving.gap.here
+      ? dropsOf(plan, moving.step, moving.gap.before, columns, cells)
+      : [],
+  );
+</script>
+
+<svg
+  viewBox="0 0 {frame.width} {frame.height}"
+  bind:this={drawing}
+  class="block h-auto w-full min-w-[490px]"
+  role="presentation"
+  onpointerleave={onleave}
+>
+  <defs>
+    <pattern id={grain} width="4" height="4" patternUnits="userSpaceOnUse">
+      <circle cx="1" cy="1" r="0.75" fill="#000" opacity="0.5" />
+      <circle cx="3" cy="3" r="0.75" fill="#fff" opacity="0.9" />
+    </pattern>
+    <pattern id={over} width="5" height="5" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
+      <rect width="2" height="5" fill="var(--ink)" />
+    </pattern>
+    <clipPath id="{uid}-plot"
+      ><rect x="0" y={frame.top - 2} width={frame.width} height={frame.plot + frame.skin + 2} /></clipPath
+    >
+  </defs>
+
+  {#each ticks as tick (tick)}
+    <line
+      x1={frame.left - 4}
+      x2={frame.width}
+      y1={y(tick)}
+      y2={y(tick)}
+      stroke="var(--line)"
+      stroke-width="0.6"
+    />
+    <text x={frame.left - 7} y={y(tick) + 3.5} text-anchor="end" font-size="10" fill="var(--quiet)"
+      >{tick}</text
+    >
+  {/each}
+  <text x="2" y="9" font-size="10" fill="var(--quiet)">µm</text>
+
+  {#each columns as column (column.zone)}
+    <rect
+      x={frame.left + column.x}
+      y={y(0)}
+      width={COLUMN - 1}
+      height={frame.skin}
+      fill={column.skin}
+      role="presentation"
+      onpointerenter={() => onzone(column.zone)}
+    />
+  {/each}
+  <line x1={frame.left} x2={frame.width - 4} y1={y(0)} y2={y(0)} stroke="var(--ink)" stroke-width="1.6" />
+  {#each columns as column (column.zone)}
+    {@const state = lyingOn(column.zone)}
+    {#if state}
+      <g
+        transform="translate({frame.left + column.x + (COLUMN - 1) / 2} {y(0) + frame.skin / 2})"
+        fill="none"
+        stroke-linecap="round"
+        pointer-events="none"
+      >
+        <path d={state.path} stroke="#fff" stroke-width="4" stroke-opacity="0.8" />
+        <path d={state.path} stroke="#111" stroke-width="1.8" />
+      </g>
+    {/if}
+  {/each}
+
+  <g clip-path="url(#{uid}-plot)">
+    <SectionCells
+      {cells}
+      {columns}
+      {frame}
+      steps={plan.steps}
+      {at}
+      {focus}
+      {grain}
+      {drawing}
+      {moving}
+      {onpoint}
+      {onchoose}
+    />
+  </g>
+  <SectionMarks {columns} {frame} {ghosts} {over} {beyond} />
+  <SectionDrops {drops} refused={Boolean(moving?.gap?.refused)} left={frame.left} {y} />
+  {#if named}
+    <SectionNames {columns} {frame} {pointed} {picked} onpoint={onzone} {onpick} />
+  {/if}
+</svg>
