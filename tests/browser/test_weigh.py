@@ -117,9 +117,12 @@ def test_the_face_stands_beside_bare_skin_and_the_aim(bram: Page):
 
 def test_two_candidates_stand_side_by_side_with_their_figures(weigh: Page):
     expect(weigh.get_by_role("region", name="Candidate A")).to_contain_text("As it stands (this plan)")
-    expect(weigh.get_by_text("is recommended:")).to_be_visible()
+    best = weigh.get_by_role("region", name="What is recommended")
+    expect(best).to_contain_text(re.compile(r"Of these, [AB]\. [^.]+ suits this face\s+best:"))
+    expect(weigh.get_by_text("★ suits best")).to_have_count(1)
     table = weigh.get_by_role("region", name="Figures that differ")
     expect(table.get_by_text("★ best").first).to_be_visible()
+    expect(table.get_by_role("rowheader").filter(has_text="Shade that shows")).to_contain_text("nearest to")
     expect(weigh.get_by_role("group", name=re.compile("^Section of"))).to_have_count(2)
     assert serious(weigh) == []
 
@@ -138,6 +141,63 @@ def test_up_to_four_candidates_of_school_foundation_and_light(weigh: Page):
     expect(weigh.get_by_role("region", name="Candidate C")).to_contain_text("Full matt 5")
     weigh.get_by_role("button", name="Leave candidate D out").click()
     expect(weigh.get_by_role("region", name="Candidate D")).to_have_count(0)
+
+
+def test_a_zone_is_read_in_every_candidate(weigh: Page):
+    sections = weigh.get_by_role("region", name="Sections")
+    expect(sections).to_contain_text("point at a zone")
+    sections.get_by_role("group", name="Section of B").get_by_text("Nose tip", exact=True).hover()
+    expect(sections).to_contain_text("Nose tip")
+    expect(sections.get_by_text(re.compile(r"µm of the \d+\.\d µm it carries; crease"))).to_have_count(2)
+    box = [
+        sections.get_by_role("group", name=f"Section of {letter}").locator("svg").bounding_box()
+        for letter in ("A", "B")
+    ]
+    assert (box[0]["x"], box[0]["width"]) == (box[1]["x"], box[1]["width"])
+
+
+def test_what_stands_side_by_side_survives_a_reload_and_can_be_sent(weigh: Page, live: str):
+    weigh.get_by_role("combobox", name=re.compile("^School of B")).click()
+    weigh.get_by_role("option", name="Doubled").click()
+    expect(weigh.get_by_role("region", name="Candidate B")).to_contain_text("Doubled")
+    weigh.get_by_role("combobox", name=re.compile("^Light of A")).click()
+    weigh.get_by_role("option", name="Flash").click()
+    expect(weigh.get_by_role("region", name="Candidate A")).to_contain_text("flash")
+    weigh.reload()
+    expect(weigh.get_by_role("region", name="Candidate B")).to_contain_text("Doubled")
+    expect(weigh.get_by_role("combobox", name="Light of A: Flash")).to_be_visible()
+    weigh.goto(re.sub("school:doubled|school%3Adoubled", "school:seventh", weigh.url))
+    expect(weigh.get_by_role("alert")).to_contain_text("candidates")
+    weigh.get_by_role("button", name="Try again").click()
+    expect(weigh.get_by_role("region", name="Candidate B")).to_be_visible()
+
+
+def test_the_school_that_suits_best_is_offered_where_it_is_not_weighed(weigh: Page):
+    for letter, school in (("A", "Light-led"), ("B", "Two-tone")):
+        weigh.get_by_role("combobox", name=re.compile(f"^School of {letter}")).click()
+        weigh.get_by_role("option", name=school).click()
+        expect(weigh.get_by_role("combobox", name=f"School of {letter}: {school}")).to_be_visible()
+    best = weigh.get_by_role("region", name="What is recommended")
+    expect(best).to_contain_text("Of all six schools")
+    best.get_by_role("button", name="Weigh it too").click()
+    expect(weigh.get_by_role("region", name="Candidate C")).to_contain_text("★ suits best")
+    expect(best).not_to_contain_text("Of all six schools")
+
+
+def test_a_plan_changed_meanwhile_is_weighed_anew_before_it_is_taken(weigh: Page):
+    other = weigh.context.new_page()
+    other.goto(weigh.url.replace("/weigh/", "/plans/").split("?")[0])
+    other.get_by_role("list", name="Order of steps").get_by_role("button").filter(has_text="Foundation").first.click()
+    other.keyboard.press("Delete")
+    expect(other.get_by_role("button", name="Undo")).to_be_enabled()
+    film = weigh.get_by_role("row").filter(has_text="Film, mean of zones")
+    before = film.inner_text()
+    weigh.get_by_role("button", name="Take B").click()
+    expect(weigh.get_by_role("alert")).to_contain_text("weighed anew")
+    expect(film).not_to_have_text(before)
+    expect(weigh.get_by_role("region", name="Candidate B")).to_be_visible()
+    weigh.get_by_role("button", name="Take B").click()
+    expect(weigh.get_by_role("button", name="Undo")).to_have_attribute("title", re.compile("^Undo: Weighed: "))
 
 
 def test_half_faces_show_two_candidates_on_one_face(weigh: Page):

@@ -1,38 +1,63 @@
-import { api, ask, type CandidateSpec, type Product, type Version, type Weighing } from '../../api/client';
+import {
+  api,
+  ask,
+  Refusal,
+  type CandidateSpec,
+  type Ranked,
+  type Version,
+  type Weighing,
+  type Zone,
+} from '../../api/client';
 import { notices } from '../../parts/notices.svelte';
 import { words } from '../../parts/vocabulary.svelte';
+import { fromText, toText } from './specs';
 
 export const MOST = 4;
+export const LETTERS = ['A', 'B', 'C', 'D'];
 
 /** The state of the Weigh room: candidates on one face, and what was found of them. All judgement is the core's. */
 export class WeighState {
   specs = $state.raw<CandidateSpec[]>([]);
   found = $state.raw<Weighing | null>(null);
   versions = $state.raw<Version[]>([]);
-  foundations = $state.raw<Product[]>([]);
+  /** The school that suits this face best, of all six. */
+  best = $state.raw<Ranked | null>(null);
   failed = $state<string | null>(null);
   busy = $state(false);
+  pointed = $state<Zone | null>(null);
 
-  constructor(readonly id: string) {
-    void this.open();
-  }
+  readonly candidates = $derived(this.found?.candidates ?? []);
+  readonly suits = $derived(this.candidates[this.found?.recommended ?? 0]);
+  /** The best of all six schools, where none of the candidates is of it. */
+  readonly missing = $derived(
+    this.best && !this.candidates.some((each) => each.plan.school === this.best?.school) ? this.best : null,
+  );
 
-  /** The plan as it stands against the school that suits best, or against the next where that is its own. */
-  async open() {
+  /** ``keep`` is told what stands side by side, so that the address of the room can say it. */
+  constructor(
+    readonly id: string,
+    readonly keep: (candidates: string[]) => void,
+  ) {}
+
+  /** What the address asks for; else the plan as it stands against the school that suits best, or the next to its own. */
+  async open(asked: string[] = []) {
     this.failed = null;
     const path = { id: this.id };
     try {
-      const [plan, ranked, versions, kit] = await Promise.all([
+      const [plan, ranked, versions] = await Promise.all([
         ask(api.GET('/api/sequences/{id}', { params: { path } })),
         ask(api.GET('/api/sequences/{id}/schools', { params: { path } })),
         ask(api.GET('/api/sequences/{id}/versions', { params: { path } })),
-        ask(api.GET('/api/kit')),
         words.load(),
       ]);
-      this.foundations = kit.items.filter((item) => item.role === 'foundation');
       this.versions = versions.versions.filter((each) => each.name);
+      this.best = ranked.schools[0] ?? null;
       const other = ranked.schools.find((each) => each.school !== plan.school)?.school ?? 'overpainted';
-      await this.#weigh([{ light: 'daylight' }, { school: other, light: 'daylight' }]);
+      await this.#weigh(
+        asked.length >= 2
+          ? asked.map(fromText)
+          : [{ light: plan.light }, { school: other, light: plan.light }],
+      );
     } catch (error) {
       this.failed = error instanceof Error ? error.message : String(error);
     }
@@ -42,26 +67,32 @@ export class WeighState {
     return this.#weigh(this.specs.map((spec, at) => (at === place ? { ...spec, ...fields } : spec)));
   }
 
-  add() {
-    const taken = this.found?.candidates.map((each) => each.plan.school) ?? [];
-    const free = words.all?.schools.find((school) => !taken.includes(school.id))?.id;
-    return this.#weigh([...this.specs, { school: free ?? null, light: 'daylight' }]);
+  /** Another candidate: a school of choice, or one that is not there yet. */
+  add(school = this.#free()) {
+    return this.#weigh([...this.specs, { school, light: this.specs[0]?.light ?? 'daylight' }]);
   }
 
   drop(place: number) {
     return this.#weigh(this.specs.filter((_, at) => at !== place));
   }
 
+  #free() {
+    const taken = this.candidates.map((each) => each.plan.school);
+    return words.all?.schools.find((school) => !taken.includes(school.id))?.id ?? null;
+  }
+
   async #weigh(specs: CandidateSpec[]) {
     this.busy = true;
     try {
-      this.found = await ask(
+      const found = await ask(
         api.POST('/api/sequences/{id}/weigh', {
           params: { path: { id: this.id } },
           body: { candidates: specs },
         }),
       );
+      this.keep(specs.map(toText));
       this.specs = specs;
+      this.found = found;
     } catch (error) {
       if (this.found) notices.refuse(error);
       else throw error;
@@ -70,21 +101,35 @@ export class WeighState {
     }
   }
 
-  /** Make a candidate the plan; whether it was. */
+  /** Make a candidate the plan; whether it was. A plan that changed meanwhile is weighed anew, and nothing is taken. */
   async take(place: number): Promise<boolean> {
-    const [spec, revision] = [this.specs[place], this.found?.candidates[0]?.plan.revision];
-    if (!spec || revision === undefined) return false;
+    const spec = this.specs[place];
+    if (!spec || !this.found) return false;
     try {
       await ask(
         api.POST('/api/sequences/{id}/weigh/take', {
           params: { path: { id: this.id } },
-          body: { revision, candidate: spec },
+          body: { revision: this.found.revision, candidate: spec },
         }),
       );
       return true;
     } catch (error) {
-      notices.refuse(error);
+      if (error instanceof Refusal && error.stale) {
+        await this.#weigh(this.specs);
+        notices.say(
+          'The plan was changed in another tab. The candidates are weighed anew: look again.',
+          true,
+        );
+      } else notices.refuse(error);
       return false;
     }
   }
+}
+
+/** Colours of all zones of the finished base. */
+export function finished(plan: Weighing['candidates'][number]['plan']): Record<Zone, string> {
+  const last = plan.stages.at(-1) ?? [];
+  return Object.fromEntries(
+    (words.all?.zones ?? []).map((zone, place) => [zone.id, last[place] ?? '#808080']),
+  ) as Record<Zone, string>;
 }
