@@ -107,7 +107,7 @@ def six_schools() -> float:
 
 
 def over_http() -> tuple[float, float, float]:
-    """Edit round trip, 95th percentile, over a real socket in one process; cold import and first answer of `check`."""
+    """Edit through the application, 95th percentile; `nabrel check` in a cold process; this process's memory, MB."""
     with tempfile.TemporaryDirectory() as folder:
         environment = {**os.environ, "NABREL_DATA": folder}
         database = Database(Path(folder))
@@ -140,6 +140,11 @@ def over_http() -> tuple[float, float, float]:
     return trips[94], shell, resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024
 
 
+def in_browser() -> float:
+    """Edit from press to paint, the median of three rounds' 95th percentiles: a shared machine has slow minutes."""
+    return statistics.median(sorted(edit_in_browser())[94] for _ in range(3))
+
+
 def first_screen_kb() -> float:
     """Gzipped JavaScript that the first screen loads."""
     page = (STATIC / "index.html").read_text(encoding="utf-8")
@@ -164,7 +169,7 @@ def report() -> list[str]:
         row("of which the plan", planned, 60),
         row("all six schools ranked, slowest of the demo's sitters", six_schools(), 500),
         row("edit through the application, 95th percentile of 100", edit, 100),
-        row("edit in the browser, press to paint, 95th percentile of 100", sorted(edit_in_browser())[94], 100),
+        row("edit in the browser, press to paint, 95th percentile of 100", in_browser(), 100),
         row("`nabrel check`, cold process", shell, 3000),
         row("JavaScript of the first screen, gzip", first_screen_kb(), 150, "kB"),
         row("memory of this process, peak", memory, 350, "MB"),

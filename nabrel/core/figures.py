@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from nabrel.core.evaluate import Evaluation
-from nabrel.core.misses import missed
+from nabrel.core.misses import mean_miss
 
 Better = Literal["lower", "higher", "nearer", "neither"]
 Gain = Literal["better", "worse", ""]
@@ -88,7 +88,7 @@ MEASURES = (
     Measure("Shade that shows", "L*", 1, "nearer", lambda e: visible(e, "shade"), lambda e: e.house.wanted_shade_drop),
     Measure("Light that shows", "L*", 1, "nearer", lambda e: visible(e, "light"), lambda e: e.house.wanted_light_lift),
     Measure("Sculpting that reads through", "%", 0, "neither", reads_through),
-    Measure("Off its aim, mean by area", "ΔE00", 1, "lower", lambda e: missed(e).mean_de),
+    Measure("Off its aim, mean by area", "ΔE00", 1, "lower", lambda e: mean_miss(e)),
     Measure("First shine", "h", 1, "higher", lambda e: e.totals.least_shine_hours),
     Measure("Powder", "mg", 0, "lower", lambda e: 1000 * e.totals.powder_g),
     Measure("Product", "ml", 2, "lower", lambda e: e.totals.film_ml),

@@ -2,21 +2,18 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
-from functools import cache
 
 import numpy as np
 
-from nabrel.core.appearance import Appearance
 from nabrel.core.case import Lab
 from nabrel.core.evaluate import Evaluation
 from nabrel.core.film.difference import delta_e
-from nabrel.core.film.spectra import as_lab
+from nabrel.core.film.spectra import Floats, as_lab
 from nabrel.core.plan.ledger import ZONE_INDEX
-from nabrel.core.plan.step import Step
 from nabrel.core.solve.words import direction
-from nabrel.core.vocabulary import NOT_BASE, ZONES, StepKind, Zone, area_of
+from nabrel.core.vocabulary import NOT_BASE, ZONE_INFO, ZONES, StepKind, Zone
 
 ON_PURPOSE: Mapping[StepKind, str] = {
     "colour": "carries colour on purpose",
@@ -26,6 +23,7 @@ ON_PURPOSE: Mapping[StepKind, str] = {
 """Kinds whose hue or sheen has no number to aim at: their zones are told, not judged."""
 FRAMED = "is framed deeper on purpose"
 """In the two-tone school the zones that others shade bear the deeper foundation."""
+BASE: tuple[Zone, ...] = tuple(zone for zone in ZONES if zone not in NOT_BASE)
 
 
 @dataclass(frozen=True, slots=True)
@@ -57,41 +55,53 @@ def missed(evaluation: Evaluation, after: int | None = None) -> Missed:
 
     The aim is the complexion; where the plan shades or lights, it is deeper or lighter by the step that is wanted.
     """
-    seen, steps = evaluation.appearance, evaluation.sequence.steps
-    row = len(steps) if after is None else after + 1
-    aims = np.array([_aim(evaluation, seen, zone) for zone in ZONES])
-    far = delta_e(seen.lab[row], aims)
+    row = len(evaluation.sequence.steps) if after is None else after + 1
+    aims, far = _far(evaluation, row)
+    purposes = _purposes(evaluation, row)
+    shown = evaluation.appearance.lab[row]
     found: list[Miss] = []
-    for zone in (each for each in ZONES if each not in NOT_BASE):
+    for zone in BASE:
         place = ZONE_INDEX[zone]
-        shown, aim = as_lab(seen.lab[row, place]), as_lab(aims[place])
-        purpose = _purpose(evaluation, steps[:row], zone)
-        found.append(Miss(zone, shown, aim, float(far[place]), direction(shown, aim), purpose))
+        seen, aim = as_lab(shown[place]), as_lab(aims[place])
+        found.append(Miss(zone, seen, aim, float(far[place]), direction(seen, aim), purposes.get(zone, "")))
     judged = [each for each in found if not each.purpose] or found
-    areas = [_area(each.zone) for each in judged]
-    mean = float(np.average([each.de for each in judged], weights=areas))
-    return Missed(tuple(found), mean, max(judged, key=lambda each: each.de))
+    return Missed(tuple(found), _mean(far, [each.zone for each in judged]), max(judged, key=lambda each: each.de))
 
 
-def _purpose(evaluation: Evaluation, done: Iterable[Step], zone: Zone) -> str:
-    """Why a zone differs on purpose once some steps are done; empty where it is to meet its aim."""
-    kinds = [step.kind for step in done if zone in step.zones]
-    found = next((ON_PURPOSE[kind] for kind in kinds if kind in ON_PURPOSE), "")
-    if found or evaluation.sequence.school != "two_tone" or "foundation" not in kinds:
-        return found
-    return FRAMED if zone in evaluation.reading.placement.shade.zones else ""
+def mean_miss(evaluation: Evaluation) -> float:
+    """How far the finished base is from its aim, ΔE00, mean by area over the zones that are judged."""
+    row = len(evaluation.sequence.steps)
+    _, far = _far(evaluation, row)
+    purposes = _purposes(evaluation, row)
+    return _mean(far, [zone for zone in BASE if zone not in purposes] or BASE)
 
 
-def _aim(evaluation: Evaluation, seen: Appearance, zone: Zone) -> Lab:
-    kinds = {step.kind for step in evaluation.sequence.steps if zone in step.zones}
-    light, red, yellow = seen.target
-    if "shade" in kinds:
-        light -= evaluation.house.wanted_shade_drop
-    if "light" in kinds:
-        light += evaluation.house.wanted_light_lift
-    return light, red, yellow
+def _far(evaluation: Evaluation, row: int) -> tuple[Floats, Floats]:
+    """The aim of every zone in L*a*b*, (zones, 3), and how far a stage is from it, ΔE00, (zones,)."""
+    seen, house = evaluation.appearance, evaluation.house
+    aims = np.tile(np.array(seen.target), (len(ZONES), 1))
+    for kind, lift in (("shade", -house.wanted_shade_drop), ("light", house.wanted_light_lift)):
+        zones = {zone for step in evaluation.sequence.steps if step.kind == kind for zone in step.zones}
+        aims[[ZONE_INDEX[zone] for zone in zones], 0] += lift
+    return aims, delta_e(seen.lab[row], aims)
 
 
-@cache
-def _area(zone: Zone) -> float:
-    return area_of((zone,))
+def _purposes(evaluation: Evaluation, done: int) -> Mapping[Zone, str]:
+    """Zones that differ on purpose once so many steps are done, and why; the first purpose counts."""
+    found: dict[Zone, str] = {}
+    founded: set[Zone] = set()
+    for step in evaluation.sequence.steps[:done]:
+        if step.kind in ON_PURPOSE:
+            for zone in step.zones:
+                found.setdefault(zone, ON_PURPOSE[step.kind])
+        elif step.kind == "foundation":
+            founded.update(step.zones)
+    if evaluation.sequence.school == "two_tone":
+        for zone in founded.intersection(evaluation.reading.placement.shade.zones):
+            found.setdefault(zone, FRAMED)
+    return found
+
+
+def _mean(far: Floats, zones: Sequence[Zone]) -> float:
+    areas = [ZONE_INFO[zone].area_cm2 for zone in zones]
+    return float(np.average(far[[ZONE_INDEX[zone] for zone in zones]], weights=areas))

@@ -11,7 +11,7 @@ from nabrel.core.face.reading import Reading, read
 from nabrel.core.figures import deepest_crease, mean_film, visible
 from nabrel.core.house import House
 from nabrel.core.house.tables import SCHOOL_WEIGHTS
-from nabrel.core.misses import missed
+from nabrel.core.misses import mean_miss
 from nabrel.core.plan.planner import SCHOOLS, plan_in
 from nabrel.core.plan.step import Sequence as Planned
 from nabrel.core.vocabulary import SCHOOL_WORDS, School, join_words, places
@@ -71,7 +71,7 @@ def rank(candidates: Sequence[Evaluation]) -> tuple[Ranked, ...]:
 
     Reasons that all of them share count, but tell none of them apart, and are not told.
     """
-    off = [missed(one).mean_de for one in candidates]
+    off = [mean_miss(one) for one in candidates]
     reasons = [_reasons(one, candidates, own, min(off)) for one, own in zip(candidates, off, strict=True)]
     shared = set.intersection(*({each.says for each in own} for own in reasons)) if len(reasons) > 1 else set()
     ranked = [

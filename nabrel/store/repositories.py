@@ -257,6 +257,8 @@ class Sequences:
     def __init__(self, session: Session) -> None:
         self._session = session
         self._taken: tuple[str, int] | None = None
+        # A session forgets the rows that nobody holds, and would read them again.
+        self._held: dict[str, SequenceRow] = {}
 
     def add(self, sitter_id: str, sequence: Sequence, says: str = "Planned") -> str:
         """Store a new sequence with its first revision; its id."""
@@ -274,6 +276,7 @@ class Sequences:
         self._session.add(row)
         self._session.flush()
         self._add_revision(row.id, 1, None, says, sequence)
+        self._session.flush()
         return row.id
 
     def get(self, sequence_id: str) -> KeptSequence:
@@ -287,7 +290,7 @@ class Sequences:
             sequence=_sequence_of(head.document),
             revision=row.head,
             undo_says=head.says if head.parent is not None else None,
-            redo_says=redo.says if redo else None,
+            redo_says=redo[1] if redo else None,
         )
 
     def save(self, sequence_id: str, on_revision: int, sequence: Sequence, says: str) -> KeptSequence:
@@ -311,6 +314,7 @@ class Sequences:
         row, standing = _claim(self._session, SequenceRow, sequence_id, SequenceRow.head == revision)
         if row is None:
             raise Missing("sequence", sequence_id, "the id of a stored sequence")
+        self._held[sequence_id] = row
         if not standing:
             raise Stale("revision", revision, f"{row.head}, which stands now: reload to see what changed")
         self._taken = (sequence_id, revision)
@@ -368,7 +372,7 @@ class Sequences:
         child = self._redo(sequence_id, row.head)
         if child is None:
             raise Refused("redo", "the newest revision", "a sequence with something undone")
-        self._stand_on(row, child.number)
+        self._stand_on(row, child[0])
 
     def _stand_on(self, row: SequenceRow, number: int) -> None:
         row.head = number
@@ -377,9 +381,10 @@ class Sequences:
         self._session.flush()
 
     def _row(self, sequence_id: str) -> SequenceRow:
-        row = self._session.get(SequenceRow, sequence_id)
+        row = self._held.get(sequence_id) or self._session.get(SequenceRow, sequence_id)
         if row is None:
             raise Missing("sequence", sequence_id, "the id of a stored sequence")
+        self._held[sequence_id] = row
         return row
 
     def _revision(self, sequence_id: str, number: int) -> RevisionRow:
@@ -387,14 +392,15 @@ class Sequences:
             select(RevisionRow).where(RevisionRow.sequence_id == sequence_id, RevisionRow.number == number)
         ).one()
 
-    def _redo(self, sequence_id: str, head: int) -> RevisionRow | None:
-        return self._session.scalars(
-            select(RevisionRow)
+    def _redo(self, sequence_id: str, head: int) -> tuple[int, str] | None:
+        """The newest revision made on the head that was undone: its number, and what it did."""
+        found = self._session.execute(
+            select(RevisionRow.number, RevisionRow.says)
             .where(RevisionRow.sequence_id == sequence_id, RevisionRow.parent == head)
             .order_by(RevisionRow.number.desc())
-            .options(defer(RevisionRow.document))
             .limit(1)
         ).first()
+        return (found.number, found.says) if found else None
 
     def _add_revision(self, sequence_id: str, number: int, parent: int | None, says: str, sequence: Sequence) -> None:
         self._session.add(
@@ -407,7 +413,6 @@ class Sequences:
                 created_at=now(),
             )
         )
-        self._session.flush()
 
 
 def take_in_case(session: Session, case: Case) -> tuple[str, tuple[str, ...]]:

@@ -48,10 +48,10 @@
   {@const top = yOf(frame, cell.from + cell.um)}
   {@const tall = Math.max(cell.um * frame.scale, 0.8)}
   {@const x = frame.left + (columns[cell.column]?.x ?? 0)}
-  {@const on = cell.step <= at || at < 0}
+  <!-- Faintness of fill and line, not of the group: a group that is faint is a layer of its own to the browser. -->
+  {@const alpha = moving?.step?.id === cell.stepId ? 0.35 : cell.step <= at || at < 0 ? 1 : 0.22}
   <g
     role="presentation"
-    opacity={moving?.step?.id === cell.stepId ? 0.35 : on ? 1 : 0.22}
     class={moving ? 'cursor-grab' : ''}
     onpointerenter={() => !dragging.underway && onpoint(cell)}
     onpointerdown={(event) => moving && !moving.step && dragging.down(event, cell)}
@@ -63,12 +63,13 @@
       width={COLUMN - 1}
       height={tall}
       fill={cell.hex}
+      fill-opacity={alpha}
       stroke="#000"
-      stroke-opacity="0.28"
+      stroke-opacity={0.28 * alpha}
       stroke-width="0.5"
     />
     {#if cell.powder > 0}
-      <rect {x} y={top} width={COLUMN - 1} height={tall} fill="url(#{grain})" />
+      <rect {x} y={top} width={COLUMN - 1} height={tall} fill="url(#{grain})" fill-opacity={alpha} />
     {/if}
     {#if cell.step === at}
       <rect
