@@ -77,6 +77,55 @@ def test_two_versions_are_held_as_half_faces(bench: Page):
     expect(bench.get_by_role("slider", name=re.compile("and The heavy one$"))).to_be_visible()
 
 
+def test_the_base_is_built_by_itself_and_stops_at_the_end(bench: Page):
+    layer = bench.get_by_role("slider", name="Layer shown")
+    layer.fill("26")
+    bench.get_by_role("button", name="Build the base layer by layer").click()
+    expect(bench.get_by_role("button", name="Stop building")).to_be_visible()
+    expect(layer).to_have_attribute("aria-valuetext", "after light check")
+    expect(bench.get_by_role("button", name="Build the base layer by layer")).to_be_visible()
+    bench.keyboard.press("b")
+    expect(layer).to_have_attribute("aria-valuetext", "bare skin")
+    expect(layer).to_have_attribute("aria-valuetext", "after cleanse")
+    bench.keyboard.press("b")
+    expect(bench.get_by_role("button", name="Build the base layer by layer")).to_be_visible()
+    assert serious(bench) == []
+
+
+def test_choosing_a_layer_takes_over_from_the_building(bench: Page):
+    bench.keyboard.press("b")
+    expect(bench.get_by_role("button", name="Stop building")).to_be_visible()
+    choose(bench, "Colour")
+    expect(bench.get_by_role("button", name="Build the base layer by layer")).to_be_visible()
+    expect(chosen(bench).get_by_role("heading", level=2)).to_contain_text("Colour")
+
+
+# The section's scale
+
+
+def scale(page: Page, words: str) -> None:
+    page.get_by_role("combobox", name=re.compile("^Scale")).click()
+    page.get_by_role("option", name=words).click()
+
+
+def test_the_section_is_scaled_and_tells_what_goes_beyond(bench: Page):
+    section = bench.get_by_role("group", name="Section through the base")
+    expect(bench.get_by_text(re.compile(r"^\d+\.\d px a µm$"))).to_be_visible()
+    usual = bench.get_by_text(re.compile(r"^\d+\.\d px a µm$")).inner_text()
+    scale(bench, "10 µm high")
+    expect(bench.get_by_text(usual, exact=True)).to_have_count(0)
+    expect(section.get_by_text(re.compile(r"^↑\d+$")).first).to_be_visible()
+    expect(section.get_by_text(re.compile(r"^1\d\.\d µm$")).first).to_be_visible()
+    assert serious(bench) == []
+    scale(bench, "80 µm high")
+    expect(section.get_by_text(re.compile(r"^↑\d+$"))).to_have_count(0)
+    expect(section.get_by_text(re.compile(r"^1\d\.\d µm$"))).to_have_count(0)
+    scale(bench, "To the films")
+    choose(bench, "Foundation")
+    amount(bench, "24")
+    expect(section.locator("text", has_text=re.compile("^20$"))).to_be_visible()
+
+
 # The swap
 
 

@@ -1,9 +1,14 @@
 <script lang="ts">
+  import Pause from '@lucide/svelte/icons/pause';
+  import Play from '@lucide/svelte/icons/play';
+  import { onMount } from 'svelte';
   import Choice from '../../parts/Choice.svelte';
   import FaceMap from '../../parts/FaceMap.svelte';
   import FaceSlider from '../../parts/FaceSlider.svelte';
   import PictureButtons from '../../parts/PictureButtons.svelte';
   import { words } from '../../parts/vocabulary.svelte';
+  import { shortcuts } from '../../parts/shortcuts.svelte';
+  import { Building } from './building.svelte';
   import { FaceState, type Beside } from './face.svelte';
   import OffMap from './OffMap.svelte';
   import type { WorkbenchState } from './workbench.svelte';
@@ -11,6 +16,7 @@
   let { bench, big = false }: { bench: WorkbenchState; big?: boolean } = $props();
   const plan = $derived(bench.plan!);
   const face = $derived(new FaceState(bench));
+  const building = $derived(new Building(bench));
   let chart = $state<SVGSVGElement>();
   const stageName = $derived(bench.stageName);
   const chosen = $derived(bench.pointed ? [bench.pointed] : (bench.step?.zones ?? []));
@@ -25,6 +31,16 @@
       words: face.called(version),
     })),
   ]);
+
+  onMount(() => {
+    const undeclare = shortcuts.declare([
+      { keys: 'b', does: 'Build the base layer by layer; again to stop', run: () => building.toggle() },
+    ]);
+    return () => {
+      undeclare();
+      building.stop();
+    };
+  });
 
   $effect(() => {
     // Asked anew when layer, light or plan change.
@@ -82,7 +98,17 @@
       >
     {/if}
   </div>
-  <label class="no-print mt-1 flex items-center gap-2 text-xs">
+  <div class="no-print mt-1 flex items-center gap-2 text-xs">
+    <button
+      class="btn h-7 px-1.5"
+      aria-label={building.running ? 'Stop building' : 'Build the base layer by layer'}
+      title={building.running ? 'Stop building (b)' : 'Build the base layer by layer (b)'}
+      onclick={() => building.toggle()}
+      >{#if building.running}<Pause size={14} aria-hidden="true" />{:else}<Play
+          size={14}
+          aria-hidden="true"
+        />{/if}</button
+    >
     <span class="w-24 shrink-0">Layer {bench.at + 1} of {plan.steps.length}</span>
     <input
       type="range"
@@ -94,5 +120,5 @@
       aria-valuetext={stageName}
       oninput={(event) => bench.choose(Number(event.currentTarget.value))}
     />
-  </label>
+  </div>
 </section>

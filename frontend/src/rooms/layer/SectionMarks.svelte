@@ -29,7 +29,7 @@
         stroke="var(--ink)"
         stroke-width="1.4"
       />
-    {:else if beyond && column.limit > 0}
+    {:else if beyond && column.limit > 0 && column.load <= column.limit}
       <text
         x={x(column) + COLUMN / 2 - 0.5}
         y={frame.top - 5}
@@ -81,7 +81,7 @@
       stroke-width="1.4"
     />
     <text
-      transform="translate({x(column) + COLUMN / 2 + 3} {frame.top + 10}) rotate(90)"
+      transform="translate({x(column) + COLUMN / 2 - 3.5} {frame.top + 13}) rotate(90)"
       font-size="9"
       fill="var(--ink)"
       stroke="var(--panel)"

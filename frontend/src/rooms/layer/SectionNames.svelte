@@ -42,7 +42,7 @@
       stroke={chosen ? 'var(--accent)' : 'none'}
     />
     <text
-      transform="translate({frame.left + column.x + COLUMN / 2 + 2} {foot + 5}) rotate(90)"
+      transform="translate({frame.left + column.x + COLUMN / 2 - 4} {foot + 5}) rotate(90)"
       font-size="10.5"
       fill="var(--ink)"
       font-weight={chosen || pointed === column.zone ? 700 : 400}>{words.zone(column.zone)}</text

@@ -61,7 +61,7 @@ export interface Frame {
 }
 
 export function frameOf(columns: Column[], most: number, plot: number, named: boolean): Frame {
-  const [left, top, skin] = [34, 14, 18];
+  const [left, top, skin] = [34, 19, 18];
   return {
     left,
     top,
