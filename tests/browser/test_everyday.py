@@ -21,7 +21,7 @@ def test_the_section_shows_one_side_and_scales_to_the_films(bench: Page):
     expect(section).to_contain_text("25")
     bench.get_by_role("combobox", name="Scale: To the ceilings").click()
     bench.get_by_role("option", name="To the films").click()
-    expect(section).not_to_contain_text("25")
+    expect(section.get_by_text("25", exact=True)).to_have_count(0)
     assert serious(bench) == []
 
 
