@@ -10,6 +10,8 @@ from nabrel.core.evaluate import Evaluation
 from nabrel.core.misses import mean_miss
 
 Better = Literal["lower", "higher", "nearer", "neither"]
+AS_WANTED = 0.5
+"""A step this near to what is wanted looks as wanted, ΔL*: about what an eye tells apart side by side."""
 Gain = Literal["better", "worse", ""]
 
 
@@ -18,7 +20,7 @@ class Measure:
     """One figure of a whole plan.
 
     ``of`` works it out, in ``unit``, told to ``decimals``. ``better`` is lower, higher, nearer to what ``aim`` says
-    of the same plan, or neither where the figure only tells how it is.
+    of the same plan (L*; within AS_WANTED is near enough), or neither where the figure only tells how it is.
     """
 
     name: str
@@ -41,7 +43,8 @@ class Measure:
             return told
         if self.better == "higher" or self.aim is None:
             return -told
-        return round(abs(told - round(self.aim(evaluation), self.decimals)), self.decimals)
+        off = abs(told - round(self.aim(evaluation), self.decimals))
+        return round(max(0.0, off - AS_WANTED), self.decimals)
 
     def gain(self, before: Evaluation, after: Evaluation) -> Gain:
         """Whether the second is better at this than the first; empty where they are alike."""
@@ -51,7 +54,7 @@ class Measure:
     def wish(self, evaluation: Evaluation) -> str:
         """Which way is better, in words; empty where neither is."""
         if self.better == "nearer" and self.aim is not None:
-            return f"nearest to {self.aim(evaluation):.{self.decimals}f} is best"
+            return f"{self.aim(evaluation):.{self.decimals}f} is wanted"
         return "" if self.better == "neither" else f"{self.better} is better"
 
 

@@ -122,7 +122,7 @@ def test_two_candidates_stand_side_by_side_with_their_figures(weigh: Page):
     expect(weigh.get_by_text("★ suits best")).to_have_count(1)
     table = weigh.get_by_role("region", name="Figures that differ")
     expect(table.get_by_text("★ best").first).to_be_visible()
-    expect(table.get_by_role("rowheader").filter(has_text="Shade that shows")).to_contain_text("nearest to")
+    expect(table.get_by_role("rowheader").filter(has_text="Shade that shows")).to_contain_text("is wanted")
     expect(weigh.get_by_role("group", name=re.compile("^Section of"))).to_have_count(2)
     assert serious(weigh) == []
 

@@ -8,7 +8,7 @@ import pytest
 
 from nabrel.core.compare import compare
 from nabrel.core.evaluate import evaluate
-from nabrel.core.figures import MEASURES, deepest_crease, mean_film, reads_through, visible
+from nabrel.core.figures import AS_WANTED, MEASURES, deepest_crease, mean_film, reads_through, visible
 from nabrel.core.house import House
 from nabrel.core.misses import FRAMED, missed
 from nabrel.core.plan.edits import SetAmount, SetProduct, apply
@@ -46,7 +46,7 @@ def test_every_figure_has_a_name_of_its_own_and_says_which_way_is_better(six):
             "lower": "lower is better",
             "higher": "higher is better",
             "neither": "",
-        }.get(each.better, f"nearest to {each.aim(one):.1f} is best" if each.aim else "")
+        }.get(each.better, f"{each.aim(one):.1f} is wanted" if each.aim else "")
 
 
 @pytest.mark.parametrize("measure", MEASURES, ids=lambda each: each.name)
@@ -73,6 +73,15 @@ def test_a_shade_is_best_as_wanted_neither_lost_nor_a_stripe(six, kit):
     stripe = evaluate(apply(wanted.sequence, [SetAmount(step.id, film_um=20.0)], kit, HOUSE), HOUSE)
     assert visible(stripe, "shade") > 1.5 * HOUSE.wanted_shade_drop
     assert shade.gain(wanted, stripe) == "worse"
+
+
+def test_a_step_that_looks_as_wanted_is_neither_better_nor_worse(six, kit):
+    shade = BY_NAME["Shade that shows"]
+    one = six["underpainted"]
+    step = next(each for each in one.sequence.steps if each.kind == "shade")
+    nearly = evaluate(apply(one.sequence, [SetAmount(step.id, film_um=step.film_um * 1.05)], kit, HOUSE), HOUSE)
+    assert 0 < abs(shade.of(nearly) - shade.of(one)) < AS_WANTED
+    assert shade.gain(one, nearly) == ""
 
 
 def test_a_camera_wants_another_shade_than_an_arm_s_length(people):
