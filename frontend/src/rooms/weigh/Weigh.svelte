@@ -88,7 +88,7 @@
     <main class="printed flex min-h-0 grow flex-col gap-2 overflow-auto p-2" aria-busy={weigh.busy}>
       <!-- svelte-ignore a11y_no_noninteractive_tabindex -->
       <div class="panel shrink-0 overflow-x-auto p-2.5" role="group" aria-label="Candidates" tabindex="0">
-        <div class={candidates.length > 2 ? 'min-w-[68rem]' : 'min-w-[44rem]'}>
+        <div style:min-width="{16 + 13 * candidates.length}rem">
           <div
             class="mb-2 grid"
             style:grid-template-columns="16rem repeat({candidates.length}, minmax(0, 1fr))"
