@@ -64,7 +64,7 @@ def visible(evaluation: Evaluation, kind: str) -> float:
     Positive the way it is meant: darker for shade and bronze, lighter for light; negative where it does the opposite.
     """
     mean = _mean(row.visible_step for row in evaluation.appearance.read_through if row.kind == kind)
-    return mean if kind == "light" else -mean
+    return mean if kind == "light" else 0.0 - mean
 
 
 def reads_through(evaluation: Evaluation) -> float:

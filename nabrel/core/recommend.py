@@ -99,13 +99,20 @@ def _in(case: Case, school: School) -> Case:
 
 
 def _reasons(one: Evaluation, candidates: Sequence[Evaluation], off: float, least_off: float) -> list[Reason]:
+    if not _lies(one):
+        return [Reason(SCHOOL_WEIGHTS["bare"], "nothing lies on the skin yet")]
     return [
         *_skin(one, one.reading),
         *_wishes(one, one.house),
-        *_figures(one, candidates),
+        *_figures(one, [each for each in candidates if _lies(each)]),
         *_evenness(off, least_off),
         *_rules(one),
     ]
+
+
+def _lies(one: Evaluation) -> bool:
+    """Whether anything lies on the skin at the end: bare skin is no base to compare with."""
+    return bool(one.ledger.film.any() or one.ledger.powder.any())
 
 
 def _ranked(place: int, one: Evaluation, reasons: Sequence[Reason], shared: Collection[str]) -> Ranked:

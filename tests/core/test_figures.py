@@ -179,6 +179,15 @@ def test_reasons_told_differ_between_candidates(six):
     assert not told[0] & told[1]
 
 
+def test_bare_skin_suits_worse_than_any_base(six):
+    bare = evaluate(replace(six["underpainted"].sequence, steps=()), HOUSE)
+    assert [each.place for each in rank([bare, six["doubled"]])] == [1, 0]
+    base, nothing = rank([bare, six["doubled"]])
+    assert nothing.speaks_against == ("nothing lies on the skin yet",)
+    assert not any("in the quickest" in each or "in the thinnest" in each for each in base.speaks_against)
+    assert str(visible(bare, "shade")) == "0.0"
+
+
 def test_one_candidate_alone_keeps_its_reasons(six):
     (only,) = rank([six["underpainted"]])
     assert only.speaks_for or only.speaks_against

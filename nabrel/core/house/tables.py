@@ -221,7 +221,7 @@ SCHOOL_WEIGHTS: Mapping[str, float] = _table(
     "points",
     0.0,
     10.0,
-    "What a reason for or against a school weighs when all six are ranked on a face; told in words, never as a number.",
+    "What a reason for or against a base weighs when schools or candidates are ranked; told in words, never as a number.",
     HOUSE,
     {
         "oil rises": 1.6,
@@ -245,6 +245,7 @@ SCHOOL_WEIGHTS: Mapping[str, float] = _table(
         "minutes": 0.25,
         "cost": 0.3,
         "finding": 2.0,
+        "bare": 10.0,
     },
 )
 

@@ -68,7 +68,9 @@
     <h2 class="heading">
       {speaking.length
         ? `${speaking.length} ${speaking.length === 1 ? 'finding' : 'findings'}, ${grave} to mend`
-        : 'No findings: every rule is kept'}
+        : bench.plan?.steps.length
+          ? 'No findings: every rule is kept'
+          : 'Nothing is laid yet, so no rule speaks'}
     </h2>
     {#if speaking.length > 1}
       <div class="no-print flex items-center gap-1.5 text-xs">

@@ -205,7 +205,7 @@
             onclick={() => (addOpen = true)}><ListPlus size={15} aria-hidden="true" /></button
           >
         </div>
-        <OrderList {bench} {moving} />
+        <OrderList {bench} {moving} onadd={() => (addOpen = true)} />
       </div>
 
       <div

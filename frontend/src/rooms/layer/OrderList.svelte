@@ -10,7 +10,14 @@
   import SeverityMark from './SeverityMark.svelte';
   import type { WorkbenchState } from './workbench.svelte';
 
-  let { bench, moving }: { bench: WorkbenchState; moving: Moving } = $props();
+  interface Props {
+    bench: WorkbenchState;
+    moving: Moving;
+    /** Asked for a step where there is none. */
+    onadd: () => void;
+  }
+
+  let { bench, moving, onadd }: Props = $props();
   let list = $state<HTMLOListElement>();
   const dragging = new Dragging<Step>((step) => void moving.pick(step, false));
 
@@ -155,4 +162,15 @@
     {/each}
     {#if before === null}{@render drop()}{/if}
   </ol>
+  {#if !plan.steps.length}
+    <div class="flex flex-col items-start gap-2 px-2 py-3">
+      <p>There is no step in this plan.</p>
+      <button class="btn" onclick={onadd}>Add a step</button>
+      <button
+        class="btn h-auto min-h-8 whitespace-normal"
+        onclick={() => bench.consider({ school: plan.school })}
+        >Plan this face, {words.school(plan.school).toLowerCase()}</button
+      >
+    </div>
+  {/if}
 {/if}

@@ -203,6 +203,9 @@
 {:else}
   <section aria-label="Bare skin">
     <h2 class="text-lg font-semibold">Bare skin</h2>
-    <p>The face as it was read, before the first layer. Step forward with → to watch the base being built.</p>
+    <p>
+      The face as it was read, before the first layer.
+      {#if bench.plan?.steps.length}Step forward with → to watch the base being built.{/if}
+    </p>
   </section>
 {/if}
