@@ -165,3 +165,130 @@ def test_every_stage_tells_how_each_zone_lies(client, bench):
     assert bench["states"][0][cheek] == "b"
     assert bench["states"][laid][cheek] == "w"
     assert bench["states"][powdered][zones.index(own)] == "p"
+
+
+# What suits best
+
+
+def weighed(client, plan, *candidates):
+    answer = client.post(f"/api/sequences/{plan['id']}/weigh", json={"candidates": list(candidates)})
+    assert answer.status_code == 200, answer.json
+    return answer.json
+
+
+def test_the_candidate_that_suits_best_is_named_with_its_reasons(client, bench):
+    found = weighed(client, bench, {"school": "doubled"}, {"school": "light_led"}, {})
+    best = found["candidates"][found["recommended"]]
+    assert best["speaks_for"] or best["speaks_against"]
+    for reason in (*best["speaks_for"], *best["speaks_against"]):
+        assert reason in found["says"]
+
+
+@pytest.mark.parametrize("turned", [False, True])
+def test_what_suits_best_does_not_hang_on_the_order_of_candidates(client, bench, turned):
+    specs = [{"school": school} for school in ("overpainted", "two_tone", "light_led", "doubled")]
+    found = weighed(client, bench, *(reversed(specs) if turned else specs))
+    schools = [each["plan"]["school"] for each in found["candidates"]]
+    ranked = client.get(f"/api/sequences/{bench['id']}/schools").json["schools"]
+    assert schools[found["recommended"]] == next(each["school"] for each in ranked if each["school"] in schools)
+
+
+def test_reasons_tell_candidates_apart(client, bench):
+    found = weighed(client, bench, {}, {"light": "flash"}, {"school": "two_tone"})
+    told = [set(each["speaks_for"]) | set(each["speaks_against"]) for each in found["candidates"]]
+    assert not set.intersection(*told)
+    assert told[2]
+
+
+def test_the_same_candidate_twice_differs_in_nothing(client, bench):
+    found = weighed(client, bench, {}, {})
+    assert found["figures"] == []
+    assert found["recommended"] == 0
+    assert [each["stands"] for each in found["candidates"]] == [True, True]
+
+
+def test_every_figure_has_a_value_for_each_and_marks_only_candidates(client, bench):
+    found = weighed(client, bench, {}, {"school": "two_tone"}, {"school": "doubled"}, {"light": "stage_warm"})
+    assert found["figures"]
+    for row in found["figures"]:
+        assert len(row["values"]) == 4
+        assert set(row["best"]) <= {0, 1, 2, 3}
+        assert len(row["best"]) < 4
+        if not row["wish"]:
+            assert row["best"] == []
+    names = [row["name"] for row in found["figures"]]
+    assert len(names) == len(set(names))
+
+
+def test_light_changes_the_look_and_not_the_work(client, bench):
+    found = weighed(client, bench, {}, {"light": "warm_lamp"})
+    day, lamp = (each["plan"] for each in found["candidates"])
+    assert day["stages"] != lamp["stages"]
+    assert day["steps"] == lamp["steps"]
+    assert {row["name"] for row in found["figures"]} <= {
+        "Shade that shows",
+        "Light that shows",
+        "Sculpting that reads through",
+        "Off its aim, mean by area",
+    }
+
+
+def test_foundations_are_those_the_plan_may_use(client, bench):
+    found = weighed(client, bench, {}, {"school": "two_tone"})
+    kit = {item["id"]: item for item in client.get("/api/kit").json["items"]}
+    assert found["foundations"]
+    for each in found["foundations"]:
+        assert kit[each["id"]]["role"] == "foundation"
+        assert kit[each["id"]]["name"] == each["name"]
+
+
+def test_a_plan_on_the_generic_kit_is_weighed_with_its_foundations(client, database):
+    empty = create_app(database).test_client()
+    case = client.get(f"/api/sitters/{client.get('/api/sitters').json['sitters'][1]['id']}/case").json
+    case["kit"] = []
+    sequence = empty.post("/api/cases", json=case).json["sequence_id"]
+    plan = empty.get(f"/api/sequences/{sequence}").json
+    found = weighed(empty, plan, {}, {"school": "overpainted"})
+    assert found["foundations"]
+    other = found["foundations"][0]["id"]
+    swapped = weighed(empty, plan, {}, {"foundation": other})["candidates"][1]["plan"]
+    assert other in {step.get("product") for step in swapped["steps"] if step["kind"] == "foundation"}
+
+
+def test_two_tones_keep_their_second_tone_with_another_foundation(client, bench):
+    kit = client.get("/api/kit").json["items"]
+    two = weighed(client, bench, {}, {"school": "two_tone"})["candidates"][1]["plan"]
+    tones = {step["product"] for step in two["steps"] if step["kind"] == "foundation"}
+    other = next(item["id"] for item in kit if item["role"] == "foundation" and item["id"] not in tones)
+    now = weighed(client, bench, {}, {"school": "two_tone", "foundation": other})["candidates"][1]["plan"]
+    after = {step["product"] for step in now["steps"] if step["kind"] == "foundation"}
+    assert other in after
+    assert len(after & tones) == len(tones) - 1
+
+
+def test_a_version_in_another_school_is_weighed_and_taken(client, bench):
+    where = f"/api/sequences/{bench['id']}"
+    client.put(f"{where}/versions/1", json={"name": "Rehearsal"})
+    now = thicker(client, bench)
+    spec = {"version": 1, "school": "doubled", "light": "flash"}
+    found = weighed(client, now, {}, spec)
+    assert found["candidates"][1]["words"] == "Rehearsal, Doubled, flash"
+    assert found["revision"] == now["revision"]
+    taken = client.post(f"{where}/weigh/take", json={"revision": found["revision"], "candidate": spec}).json
+    assert taken["school"] == "doubled"
+    assert taken["undo_says"] == "Weighed: Rehearsal, Doubled, flash"
+    back = client.post(f"{where}/undo", json={"revision": taken["revision"]}).json
+    assert back["steps"] == now["steps"]
+
+
+def test_a_change_tells_of_each_figure_whether_it_gained(client, bench):
+    rows = {row["name"]: row for row in thicker(client, bench)["difference"]["figures"]}
+    assert rows["Film, mean of zones"]["gain"] == "worse"
+    assert {row["gain"] for row in rows.values()} <= {"better", "worse", ""}
+
+
+def test_weighing_stores_nothing_and_answers_the_same_twice(client, bench):
+    specs = ({}, {"school": "two_tone"}, {"light": "led"})
+    assert weighed(client, bench, *specs) == weighed(client, bench, *specs)
+    assert client.get(f"/api/sequences/{bench['id']}").json["revision"] == bench["revision"]
+    assert len(client.get(f"/api/sequences/{bench['id']}/versions").json["versions"]) == 1

@@ -1,0 +1,326 @@
+"""What the trade holds true, asked of every sitter of the demo in every school: forty-eight plans."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from functools import cache
+
+import pytest
+
+from nabrel.core.case import Case, Climate
+from nabrel.core.evaluate import Evaluation, evaluate
+from nabrel.core.face.reading import ZoneReading
+from nabrel.core.house import House
+from nabrel.core.plan.edits import SetAmount, apply
+from nabrel.core.plan.planner import plan_in
+from nabrel.core.plan.step import Step
+from nabrel.core.recommend import plan
+from nabrel.core.tell import tell
+from nabrel.core.vocabulary import (
+    ROLES,
+    SCHOOLS,
+    SHEAR,
+    STEP_WORDS,
+    TOOLS,
+    ZONES,
+    Condition,
+    School,
+    Zone,
+)
+from nabrel.demo.kestrel_quay import sitters
+from nabrel.formats import convert
+from nabrel.formats.models import SequenceModel
+from tests.conftest import in_school
+
+HOUSE = House()
+PEOPLE = {case.sitter.nickname: case for case in sitters()}
+CARE = ("cleanse", "moisturise", "eye_care", "sunscreen", "prime")
+DISCOLOURED: tuple[Condition, ...] = (
+    "redness",
+    "visible_vessels",
+    "dark_circle_blue",
+    "dark_circle_violet",
+    "dark_circle_brown",
+    "brown_spot",
+    "mouth_darkness",
+    "outer_eye_pigment",
+    "sallow",
+    "post_blemish_mark",
+    "active_blemish",
+    "healing_blemish",
+)
+
+
+@cache
+def seen(name: str, school: School) -> Evaluation:
+    """A demo sitter in a school, evaluated once for all tests."""
+    return evaluate(plan(in_school(PEOPLE[name], school), HOUSE), HOUSE)
+
+
+@pytest.fixture(params=[(name, school) for name in PEOPLE for school in SCHOOLS], ids=lambda each: "-".join(each))
+def one(request: pytest.FixtureRequest) -> Evaluation:
+    return seen(*request.param)
+
+
+@pytest.fixture(params=PEOPLE)
+def sitter(request: pytest.FixtureRequest) -> Case:
+    return PEOPLE[request.param]
+
+
+def steps(one: Evaluation, *kinds: str) -> list[Step]:
+    return [step for step in one.sequence.steps if step.kind in kinds]
+
+
+def first(one: Evaluation, *kinds: str) -> int:
+    """The place of the first step of these kinds; after the last where there is none."""
+    return next((n for n, step in enumerate(one.sequence.steps) if step.kind in kinds), len(one.sequence.steps))
+
+
+def zone_of(one: Evaluation, zone: Zone) -> ZoneReading:
+    return one.reading.zones[zone]
+
+
+# Order
+
+
+def test_clean_skin_is_the_first_step_and_a_look_in_each_light_the_last(one):
+    assert one.sequence.steps[0].kind == "cleanse"
+    assert one.sequence.steps[-1].kind == "light_check"
+
+
+def test_skin_is_fed_before_anything_covers_it(one):
+    covering = first(one, "correct", "conceal", "light", "shade", "foundation", "colour", "glow", "set")
+    for place, step in enumerate(one.sequence.steps):
+        if step.kind in CARE:
+            assert place < covering, step.kind
+
+
+def test_moisturiser_has_time_to_sink_in(one):
+    for step in steps(one, "moisturise"):
+        assert 600 <= step.wait_s <= 1800
+
+
+def test_a_melting_mist_dries_before_it_is_judged(one):
+    for step in steps(one, "melting_mist", "setting_mist"):
+        assert step.wait_s >= 60
+
+
+def test_what_is_baked_is_dusted_off_later(one):
+    for place, step in enumerate(one.sequence.steps):
+        if step.kind == "bake":
+            off = [later for later in one.sequence.steps[place + 1 :] if later.kind == "dust_off"]
+            dusted = {zone for later in off for zone in later.zones}
+            assert set(step.zones) <= dusted
+            assert 300 <= step.wait_s <= 900
+
+
+def test_creases_are_smoothed_right_before_powder_where_it_creases(one):
+    for place, step in enumerate(one.sequence.steps):
+        if step.kind != "crease_check":
+            continue
+        powders = [later for later in one.sequence.steps[place + 1 :] if later.kind in ("set", "bake")]
+        assert powders, "smoothed for nothing"
+        assert set(powders[0].zones) & set(step.zones) or set(step.zones) & {z for p in powders for z in p.zones}
+
+
+def test_correctors_come_before_what_covers_them(one):
+    for step in steps(one, "correct"):
+        later = [each for each in one.sequence.steps if each.kind in ("foundation", "conceal", "spot_conceal")]
+        for zone in step.zones:
+            over = [each for each in later if zone in each.zones]
+            assert not over or one.sequence.steps.index(over[-1]) > one.sequence.steps.index(step)
+
+
+# Where
+
+
+def test_correctors_go_only_where_there_is_something_to_correct(one):
+    for step in steps(one, "correct"):
+        for zone in step.zones:
+            assert zone_of(one, zone).severity(*DISCOLOURED) > 0, zone
+
+
+def test_no_step_touches_broken_skin_or_an_inflamed_eye(one):
+    for step in one.sequence.steps:
+        if step.product is not None:
+            assert not [zone for zone in step.zones if zone_of(one, zone).left_alone]
+
+
+def test_nothing_shimmers_on_texture_blemishes_or_lines(one):
+    for step in steps(one, "glow"):
+        for zone in step.zones:
+            assert zone_of(one, zone).severity("raised_texture", "active_blemish", "pitted_scar") < 2, zone
+            assert zone_of(one, zone).severity("fine_lines", "creping") < 2, zone
+
+
+def test_light_and_shade_never_share_a_zone(one):
+    lit = {zone for step in steps(one, "light") for zone in step.zones}
+    shaded = {zone for step in steps(one, "shade") for zone in step.zones}
+    assert not lit & shaded
+
+
+def test_no_bake_under_lined_or_dry_eyes(one):
+    for step in steps(one, "bake"):
+        for zone in set(step.zones) & {"under_eye_l", "under_eye_r"}:
+            assert zone_of(one, zone).severity("fine_lines", "creping", "dry") < 2
+
+
+def test_foundation_reaches_the_neck_or_it_says_why_not(one):
+    reached = {zone for step in steps(one, "foundation") for zone in step.zones}
+    bare = {each.zone for each in one.sequence.left_bare}
+    assert "neck" in reached | bare
+
+
+def test_what_was_left_bare_says_why_in_a_sentence(one):
+    for each in one.sequence.left_bare:
+        assert len(each.why) > 15
+        assert each.zone in ZONES
+
+
+# How
+
+
+def test_no_motion_pulls_harder_than_the_skin_allows(one):
+    for step in one.sequence.steps:
+        if step.motion is None or step.kind in ("cleanse", "brows", "lashes", "lips", "eyes"):
+            continue
+        for zone in step.zones:
+            assert SHEAR[step.motion] <= zone_of(one, zone).shear_limit + 1e-9, (step.kind, step.motion, zone)
+
+
+def test_every_tool_and_product_is_one_that_is_there(one):
+    kit = {item.id for item in one.sequence.case.kit}
+    for step in one.sequence.steps:
+        assert step.tool is None or step.tool in TOOLS
+        assert step.product is None or step.product in kit
+        if step.product is not None:
+            assert one.products[step.product].role in ROLES
+
+
+def test_powder_is_pressed_thin_and_a_bake_is_thick(one):
+    for step in steps(one, "set"):
+        assert 0.02 <= step.powder_mg_cm2 <= 0.35
+    for step in steps(one, "bake"):
+        assert 0.5 <= step.powder_mg_cm2 <= 1.2
+
+
+def test_films_are_as_thin_as_a_hand_can_lay_them(one):
+    for step in one.sequence.steps:
+        if step.film_um is not None and step.kind not in CARE:
+            assert 0.0 < step.film_um <= 16.0, step.kind
+
+
+def test_what_is_taken_is_told_in_the_hands_words(one):
+    for step in one.sequence.steps:
+        if step.take is not None:
+            assert step.take.amount > 0
+            assert step.take.words
+            assert not step.take.words[0].isupper()
+
+
+def test_no_zone_carries_more_than_it_can(one):
+    for row in one.forecast:
+        assert row.cake <= 1.0 + 1e-9, row.zone
+
+
+def test_a_base_is_no_sun_protection(one):
+    assert one.totals.tested_dose_share is not None
+    assert one.totals.tested_dose_share < 1.0
+
+
+# Said
+
+
+def test_every_step_says_why_and_every_covering_one_what_to_look_for(one):
+    for step in one.sequence.steps:
+        assert step.why, step.kind
+        assert all(each.rstrip().endswith((".", "!", "?")) for each in step.why)
+        if step.lays and step.kind not in CARE:
+            assert step.check, step.kind
+
+
+def test_no_school_plans_what_must_stop(one):
+    assert [each.says for each in one.findings if each.severity == "stop"] == []
+
+
+def test_in_the_school_that_suits_best_nothing_is_left_to_mend(sitter):
+    best = evaluate(plan(in_school(sitter, None), HOUSE), HOUSE)
+    assert [each.says for each in best.findings if each.severity != "advice"] == []
+
+
+def test_the_whole_sequence_can_be_told(one):
+    told = tell(one)
+    for place, step in enumerate(one.sequence.steps, start=1):
+        assert f"{place}. " in told
+        assert STEP_WORDS[step.kind] in told
+    assert "{" not in told
+    assert "None" not in told
+
+
+def test_a_sequence_goes_to_a_file_and_comes_back_as_it_was(one):
+    text = convert.sequence_to(one.sequence).model_dump_json(exclude_none=True)
+    assert convert.sequence_from(SequenceModel.model_validate_json(text)) == one.sequence
+
+
+def test_the_look_ends_nearer_to_its_aim_than_bare_skin(one):
+    bare, done = one.appearance.de[0], one.appearance.de[-1]
+    judged = [n for n, zone in enumerate(ZONES) if zone_of(one, zone).severity(*DISCOLOURED) >= 2]
+    covered = [n for n in judged if any(ZONES[n] in step.zones for step in steps(one, "foundation", "conceal"))]
+    if covered:
+        assert done[covered].mean() < bare[covered].mean()
+
+
+# What follows from weather, viewing and amount
+
+
+def test_a_hot_day_brings_the_shine_sooner(sitter):
+    cool, hot = (replace(sitter, intent=replace(sitter.intent, climate=Climate(each, 50.0))) for each in (15.0, 34.0))
+    early, late = (
+        evaluate(plan_in("overpainted", each, HOUSE), HOUSE).totals.least_shine_hours for each in (hot, cool)
+    )
+    assert early < late
+
+
+def test_more_powder_keeps_the_shine_away_longer(sitter):
+    sequence = plan(in_school(sitter, "overpainted", setting="whole_face"), HOUSE)
+    kit = {item.id: item for item in sitter.kit}
+    powders = [step for step in sequence.steps if step.kind == "set"]
+    zone = powders[0].zones[0]
+    hours = []
+    for mass in (0.05, 0.15, 0.3):
+        edited = apply(sequence, [SetAmount(step.id, powder_mg_cm2=mass) for step in powders], kit, HOUSE)
+        row = next(each for each in evaluate(edited, HOUSE, try_fixes=False).forecast if each.zone == zone)
+        hours.append(row.shine_hours)
+    assert hours == sorted(hours)
+    assert hours[0] < hours[-1]
+
+
+def test_a_thicker_foundation_loads_and_creases_more_and_hides_more_shade(sitter):
+    sequence = plan(in_school(sitter, "underpainted"), HOUSE)
+    kit = {item.id: item for item in sitter.kit}
+    own = [step for step in sequence.steps if step.kind == "foundation"]
+    found = []
+    for film in (2.0, 6.0, 12.0):
+        edited = apply(sequence, [SetAmount(step.id, film_um=film) for step in own], kit, HOUSE)
+        found.append(evaluate(edited, HOUSE, try_fixes=False))
+    loads = [one.totals.worst_cake for one in found]
+    creases = [max(row.crease for row in one.forecast) for one in found]
+    shades = [[abs(row.share) for row in one.appearance.read_through if row.kind == "shade"] for one in found]
+    assert loads == sorted(loads)
+    assert creases == sorted(creases)
+    for thin, middle, thick in zip(*shades, strict=True):
+        assert thin >= middle >= thick
+
+
+def test_a_stage_wants_a_deeper_shade_than_an_arm_s_length(sitter):
+    near, far = (
+        replace(in_school(sitter, "overpainted"), intent=replace(sitter.intent, school="overpainted", viewing=viewing))
+        for viewing in ("in_person", "stage")
+    )
+    shades = []
+    for case in (near, far):
+        found = evaluate(plan(case, HOUSE), HOUSE).appearance.read_through
+        shades.append([row.visible_step for row in found if row.kind == "shade"])
+    assert bool(shades[0]) == bool(shades[1])
+    if shades[0]:
+        assert sum(shades[1]) / len(shades[1]) < sum(shades[0]) / len(shades[0])
