@@ -186,17 +186,21 @@ export class WorkbenchState {
     }
   }
 
+  /** Take the last change back; one that is still on its way is waited for. */
   async undo() {
-    if (!this.plan?.undo_says) return;
-    const says = this.plan.undo_says;
-    const done = await this.#change((plan) =>
-      ask(api.POST('/api/sequences/{id}/undo', { ...this.#where(), body: { revision: plan.revision } })),
-    );
+    if (!this.underway && !this.plan?.undo_says) return;
+    let says = '';
+    const done = await this.#change((plan) => {
+      says = plan.undo_says ?? '';
+      return ask(
+        api.POST('/api/sequences/{id}/undo', { ...this.#where(), body: { revision: plan.revision } }),
+      );
+    });
     if (done) notices.say(`Taken back: ${says}`);
   }
 
   async redo() {
-    if (!this.plan?.redo_says) return;
+    if (!this.underway && !this.plan?.redo_says) return;
     await this.#change((plan) =>
       ask(api.POST('/api/sequences/{id}/redo', { ...this.#where(), body: { revision: plan.revision } })),
     );
