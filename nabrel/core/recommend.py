@@ -236,4 +236,4 @@ def _evenness(off: float, best: float) -> Iterator[Reason]:
 def _rules(one: Evaluation) -> Iterator[Reason]:
     grave = [f for f in one.findings if f.severity != "advice"]
     if grave:
-        yield Reason(SCHOOL_WEIGHTS["finding"] * len(grave), grave[0].says.rstrip("."))
+        yield Reason(SCHOOL_WEIGHTS["finding"] * len(grave), grave[0].says[:1].lower() + grave[0].says[1:].rstrip("."))

@@ -71,7 +71,7 @@
               .toLowerCase()}.{/if}
           {#if zones.length && zones.length <= 6}{zones
               .map((zone, place) => (place ? words.zone(zone).toLowerCase() : words.zone(zone)))
-              .join(', ')}.{/if}
+              .join('; ')}.{/if}
           {#if step.wait_s}<b>Then wait {step.wait_s} s.</b>{/if}
         </p>
         <p>{(step.why ?? [])[0] ?? ''}</p>

@@ -21,7 +21,7 @@
 </script>
 
 <section class="flex min-w-0 flex-col gap-1.5 border-l border-line px-2.5" aria-label="Candidate {letter}">
-  <div class="flex min-h-12 items-start gap-1">
+  <div class="flex items-start gap-1 {many ? 'min-h-12' : ''}">
     <h2 class="heading grow text-base">
       {letter}. <span class="first-letter:uppercase">{each.words}</span>
       {#if each.stands}<span class="label">(this plan)</span>{/if}
