@@ -127,7 +127,7 @@
   {#if over}
     {@render over()}
   {:else}
-    <g fill="transparent" role="presentation" onpointerleave={() => onpoint?.(null)}>
+    <g fill="none" pointer-events="all" role="presentation" onpointerleave={() => onpoint?.(null)}>
       {#each [...behind, ...front] as shape (shape.zone)}
         <path d={shape.path} role="presentation" onpointerenter={() => onpoint?.(shape.zone)}>
           <title>{words.zone(shape.zone)}</title>

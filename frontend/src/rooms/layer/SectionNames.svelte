@@ -38,7 +38,8 @@
       y={foot + 1}
       width={COLUMN - 1}
       height={NAMES - 18}
-      fill={chosen ? 'var(--accent-soft)' : 'transparent'}
+      fill={chosen ? 'var(--accent-soft)' : 'none'}
+      pointer-events="all"
       stroke={chosen ? 'var(--accent)' : 'none'}
     />
     <text
