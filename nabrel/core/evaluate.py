@@ -12,7 +12,7 @@ from nabrel.core.face.reading import Reading, read
 from nabrel.core.house import House
 from nabrel.core.kit.generic import generic_kit
 from nabrel.core.plan.edits import Remove, SetWait, SetZones, apply
-from nabrel.core.plan.ledger import ZONE_INDEX, Ledger, product_index
+from nabrel.core.plan.ledger import Ledger, product_index
 from nabrel.core.plan.step import Sequence
 from nabrel.core.rules import (
     amounts,
@@ -89,10 +89,6 @@ class Evaluation:
     findings: tuple[Finding, ...]
     totals: Totals
     house: House
-
-    def off(self, zone: Zone) -> float:
-        """CIEDE2000 of the finished zone from the intended complexion."""
-        return float(self.appearance.de[-1, ZONE_INDEX[zone]])
 
 
 def rule_book() -> Mapping[str, Rule]:

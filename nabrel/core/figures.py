@@ -10,8 +10,6 @@ from nabrel.core.evaluate import Evaluation
 from nabrel.core.misses import mean_miss
 
 Better = Literal["lower", "higher", "nearer", "neither"]
-AS_WANTED = 0.5
-"""A step this near to what is wanted looks as wanted, ΔL*: about what an eye tells apart side by side."""
 Gain = Literal["better", "worse", ""]
 
 
@@ -20,7 +18,7 @@ class Measure:
     """One figure of a whole plan.
 
     ``of`` works it out, in ``unit``, told to ``decimals``. ``better`` is lower, higher, nearer to what ``aim`` says
-    of the same plan (L*; within AS_WANTED is near enough), or neither where the figure only tells how it is.
+    of the same plan (L*; within the house's ``wanted_within``), or neither where the figure only tells how it is.
     """
 
     name: str
@@ -44,7 +42,7 @@ class Measure:
         if self.better == "higher" or self.aim is None:
             return -told
         off = abs(told - round(self.aim(evaluation), self.decimals))
-        return round(max(0.0, off - AS_WANTED), self.decimals)
+        return round(max(0.0, off - evaluation.house.wanted_within), self.decimals)
 
     def gain(self, before: Evaluation, after: Evaluation) -> Gain:
         """Whether the second is better at this than the first; empty where they are alike."""

@@ -39,6 +39,17 @@ def to_step(page: Page, kind: str) -> None:
     raise AssertionError(f"no {kind} in the order")
 
 
+def swap_by_keys(page: Page) -> None:
+    """A foundation of full cover instead, by keys alone."""
+    to_step(page, "Foundation")
+    tab_to(page, "Swap the product")
+    page.keyboard.press("Enter")
+    expect(page.get_by_role("button", name="Full matt 2")).to_be_visible()
+    assert serious(page) == []
+    tab_to(page, "Full matt 2|Use Full matt 2")
+    page.keyboard.press("Enter")
+
+
 def test_from_the_sitters_to_a_plan(quiet: Page, live: str):
     quiet.goto(live)
     expect(quiet.get_by_role("heading", name="Wren")).to_be_visible()
@@ -83,13 +94,7 @@ def test_a_tool_and_a_motion_are_chosen_by_keys(bench: Page):
 
 
 def test_a_product_is_swapped_by_keys(bench: Page):
-    to_step(bench, "Foundation")
-    tab_to(bench, "Swap the product")
-    bench.keyboard.press("Enter")
-    expect(bench.get_by_role("button", name="Full matt 2")).to_be_visible()
-    assert serious(bench) == []
-    tab_to(bench, "Full matt 2|Use Full matt 2")
-    bench.keyboard.press("Enter")
+    swap_by_keys(bench)
     expect(chosen(bench)).to_contain_text("Full matt 2")
 
 
@@ -107,12 +112,7 @@ def test_a_dialog_keeps_the_focus_and_gives_it_back(bench: Page):
 
 
 def test_a_finding_is_mended_by_keys(bench: Page):
-    to_step(bench, "Foundation")
-    tab_to(bench, "Swap the product")
-    bench.keyboard.press("Enter")
-    expect(bench.get_by_role("button", name="Full matt 2")).to_be_visible()
-    tab_to(bench, "Full matt 2|Use Full matt 2")
-    bench.keyboard.press("Enter")
+    swap_by_keys(bench)
     findings = bench.get_by_role("region", name="Findings", exact=True)
     expect(findings).to_contain_text("is lost")
     fix = findings.get_by_role("button", name=re.compile("instead, cover")).first

@@ -6,7 +6,7 @@ import re
 from typing import Any
 
 import pytest
-from playwright.sync_api import Page, Route, expect
+from playwright.sync_api import Locator, Page, Route, expect
 
 from tests.browser.test_layer import choose, chosen, order, serious
 
@@ -207,6 +207,15 @@ def test_a_plan_on_its_way_says_so(bench: Page):
 # Much
 
 
+def pressed_to_the_end(page: Page, button: Locator) -> None:
+    """Undo or Redo pressed until there is nothing left for it."""
+    while button.is_enabled():
+        said = button.get_attribute("title")
+        button.click()
+        expect(button).not_to_have_attribute("title", said or "")
+        expect(page.get_by_role("main")).to_have_attribute("aria-busy", "false")
+
+
 def test_everything_is_taken_back_after_a_reload_and_done_again(bench: Page):
     start = plan_of(bench)["steps"]
     choose(bench, "Foundation")
@@ -221,19 +230,11 @@ def test_everything_is_taken_back_after_a_reload_and_done_again(bench: Page):
     done = plan_of(bench)["steps"]
     bench.reload()
     expect(redo).to_have_attribute("title", "Nothing to redo")
-    while undo.is_enabled():
-        said = undo.get_attribute("title")
-        undo.click()
-        expect(undo).not_to_have_attribute("title", said or "")
-        expect(bench.get_by_role("main")).to_have_attribute("aria-busy", "false")
+    pressed_to_the_end(bench, undo)
     assert plan_of(bench)["steps"] == start
     bench.reload()
     expect(undo).to_have_attribute("title", "Nothing to undo")
-    while redo.is_enabled():
-        said = redo.get_attribute("title")
-        redo.click()
-        expect(redo).not_to_have_attribute("title", said or "")
-        expect(bench.get_by_role("main")).to_have_attribute("aria-busy", "false")
+    pressed_to_the_end(bench, redo)
     assert plan_of(bench)["steps"] == done
 
 

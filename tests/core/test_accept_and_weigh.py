@@ -9,7 +9,6 @@ import pytest
 from nabrel.core.compare import compare
 from nabrel.core.errors import Refused
 from nabrel.core.evaluate import evaluate
-from nabrel.core.figures import AS_WANTED
 from nabrel.core.house import House
 from nabrel.core.plan.edits import Accept, SetAmount, apply, say
 from nabrel.core.recommend import plan
@@ -97,7 +96,7 @@ def test_only_what_differs_is_weighed_and_the_best_is_marked(schools):
         else:
             aim = float(row.wish.removesuffix(" is wanted"))
             off = [abs(value - aim) for value in row.values]
-            nearest = max(min(off), AS_WANTED)
+            nearest = max(min(off), HOUSE.wanted_within)
             assert row.best in (tuple(place for place, each in enumerate(off) if each <= nearest + 1e-9), ())
 
 

@@ -17,13 +17,13 @@ from nabrel.core.plan.step import Step
 from nabrel.core.recommend import plan
 from nabrel.core.tell import tell
 from nabrel.core.vocabulary import (
+    CONDITION_GROUPS,
     ROLES,
     SCHOOLS,
     SHEAR,
     STEP_WORDS,
     TOOLS,
     ZONES,
-    Condition,
     School,
     Zone,
 )
@@ -35,20 +35,7 @@ from tests.conftest import in_school
 HOUSE = House()
 PEOPLE = {case.sitter.nickname: case for case in sitters()}
 CARE = ("cleanse", "moisturise", "eye_care", "sunscreen", "prime")
-DISCOLOURED: tuple[Condition, ...] = (
-    "redness",
-    "visible_vessels",
-    "dark_circle_blue",
-    "dark_circle_violet",
-    "dark_circle_brown",
-    "brown_spot",
-    "mouth_darkness",
-    "outer_eye_pigment",
-    "sallow",
-    "post_blemish_mark",
-    "active_blemish",
-    "healing_blemish",
-)
+DISCOLOURED = (*CONDITION_GROUPS["Colour"], *CONDITION_GROUPS["Blemishes"])
 
 
 @cache

@@ -8,7 +8,7 @@ import pytest
 
 from nabrel.core.compare import compare
 from nabrel.core.evaluate import evaluate
-from nabrel.core.figures import AS_WANTED, MEASURES, deepest_crease, mean_film, reads_through, visible
+from nabrel.core.figures import MEASURES, deepest_crease, mean_film, reads_through, visible
 from nabrel.core.house import House
 from nabrel.core.misses import FRAMED, missed
 from nabrel.core.plan.edits import SetAmount, SetProduct, apply
@@ -80,8 +80,19 @@ def test_a_step_that_looks_as_wanted_is_neither_better_nor_worse(six, kit):
     one = six["underpainted"]
     step = next(each for each in one.sequence.steps if each.kind == "shade")
     nearly = evaluate(apply(one.sequence, [SetAmount(step.id, film_um=step.film_um * 1.05)], kit, HOUSE), HOUSE)
-    assert 0 < abs(shade.of(nearly) - shade.of(one)) < AS_WANTED
+    assert 0 < abs(shade.of(nearly) - shade.of(one)) < HOUSE.wanted_within
     assert shade.gain(one, nearly) == ""
+
+
+def test_an_educator_may_want_it_nearer(six, kit):
+    shade = BY_NAME["Shade that shows"]
+    sequence = six["underpainted"].sequence
+    step = next(each for each in sequence.steps if each.kind == "shade")
+    further = apply(sequence, [SetAmount(step.id, film_um=step.film_um * 1.25)], kit, HOUSE)
+    exact = replace(HOUSE, wanted_within=0.0)
+    off = [abs(shade.told(evaluate(each, exact)) - exact.wanted_shade_drop) for each in (sequence, further)]
+    assert off[0] != off[1]
+    assert shade.gain(evaluate(sequence, exact), evaluate(further, exact)) == ("worse" if off[1] > off[0] else "better")
 
 
 def test_a_camera_wants_another_shade_than_an_arm_s_length(people):

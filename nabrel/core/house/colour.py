@@ -34,6 +34,9 @@ class Colours:
         4.0, "ΔL*", 1.0, 10.0, "Visible darkening of the shade at arm's length that reads as a shadow, not a stripe."
     )
     wanted_light_lift: float = parameter(2.0, "ΔL*", 0.5, 6.0, "Visible lift that reads as light, not as paint.")
+    wanted_within: float = parameter(
+        0.5, "ΔL*", 0.0, 2.0, "A shade or light this near to the step wanted looks as wanted: no eye tells them apart."
+    )
     lost_share: float = parameter(
         0.55, "share", 0.05, 0.8, "Sculpting that shows less than about half of the wanted step is counted as lost."
     )
