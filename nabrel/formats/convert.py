@@ -549,8 +549,8 @@ def read_through_to(evaluation: Evaluation) -> list[m.ReadThroughModel]:
 
 def appearance_to(evaluation: Evaluation) -> m.AppearanceModel:
     """An appearance as a file has it: every zone at every stage."""
-    seen = evaluation.appearance
-    film, powder = seen.film.cumsum(axis=0), seen.powder.cumsum(axis=0)
+    seen, ledger = evaluation.appearance, evaluation.ledger
+    lying = [*ledger.before[1:], ledger.after]
     stages = [
         m.StageModel(
             step=step.id,
@@ -559,8 +559,8 @@ def appearance_to(evaluation: Evaluation) -> m.AppearanceModel:
                     lab=_rounded(seen.lab[index + 1, column]),
                     hex=seen.hexes[index + 1][column],
                     de=round(float(seen.de[index + 1, column]), 2),
-                    film_um=round(float(film[index, column]), 2),
-                    powder_mg_cm2=round(float(powder[index, column]), 3),
+                    film_um=round(lying[index][zone].film_um, 2),
+                    powder_mg_cm2=round(lying[index][zone].powder_mg, 3),
                 )
                 for column, zone in enumerate(ZONES)
             },

@@ -278,7 +278,9 @@ def workbench(kept: KeptSequence, evaluation: Evaluation, changed: Difference | 
         stages=[list(row) for row in seen.hexes],
         states=_states(evaluation),
         film=np.round(seen.film, 3).tolist(),
-        powder=np.round(seen.powder, 4).tolist(),
+        powder=np.round(evaluation.ledger.powder, 4).tolist(),
+        powder_um_per_mg=evaluation.house.powder_film_um_per_mg,
+        dusted=_dusted(evaluation),
         carried=[
             [
                 w.CarriedWire(
@@ -299,6 +301,21 @@ def workbench(kept: KeptSequence, evaluation: Evaluation, changed: Difference | 
         proportions=_proportions(sequence.case.sitter),
         difference=difference(changed) if changed else None,
     )
+
+
+def _dusted(evaluation: Evaluation) -> list[w.DustedWire]:
+    """What lay higher before it was dusted off."""
+    ledger = evaluation.ledger
+    found: list[w.DustedWire] = []
+    for step, column in np.argwhere(ledger.powder_laid - ledger.powder > 1e-9).tolist():
+        laid = float(ledger.powder_laid[step, column])
+        until = next(
+            later
+            for later, what in sorted(ledger.reshaped.items())
+            if later > step and column in what.columns and what.powder[step, what.columns.index(column)] < laid
+        )
+        found.append(w.DustedWire(step=step, until=until, zone=v.ZONES[column], laid_mg_cm2=round(laid, 4)))
+    return found
 
 
 def _states(evaluation: Evaluation) -> list[str]:

@@ -271,6 +271,15 @@ class CarriedWire(Answer):
     share: float
 
 
+class DustedWire(Answer):
+    """Powder that lies higher for a while: laid in a step (its place) on a zone, until another step takes it off."""
+
+    step: int
+    until: int
+    zone: v.Zone
+    laid_mg_cm2: float
+
+
 class WorkbenchWire(Answer):
     """The Layer workbench: a sequence and everything computed from it.
 
@@ -300,6 +309,8 @@ class WorkbenchWire(Answer):
     states: list[str]
     film: list[list[float]]
     powder: list[list[float]]
+    powder_um_per_mg: float
+    dusted: list[DustedWire]
     carried: list[list[CarriedWire]]
     de: list[float]
     forecast: dict[v.Zone, m.ZoneForecastModel]

@@ -71,6 +71,7 @@ def test_the_workbench_holds_the_plan_and_all_that_follows(client, plan_id):
     assert len(bench["stages"]) == steps + 1
     assert all(len(row) == zones for row in bench["stages"])
     assert len(bench["film"]) == len(bench["powder"]) == steps
+    assert bench["powder_um_per_mg"] > 0
     assert bench["totals"]["minutes"] > 15
     assert bench["undo_says"] is None
 

@@ -1610,6 +1610,23 @@ export interface components {
             lab: number[];
         };
         /**
+         * DustedWire
+         * @description Powder that lies higher for a while: laid in a step (its place) on a zone, until another step takes it off.
+         */
+        DustedWire: {
+            /** Laid Mg Cm2 */
+            laid_mg_cm2: number;
+            /** Step */
+            step: number;
+            /** Until */
+            until: number;
+            /**
+             * Zone
+             * @enum {string}
+             */
+            zone: "forehead_centre" | "hairline" | "temple_l" | "temple_r" | "brow_bone_l" | "brow_bone_r" | "eyelid_l" | "eyelid_r" | "under_eye_l" | "under_eye_r" | "inner_corner_l" | "inner_corner_r" | "nose_bridge" | "nose_side_l" | "nose_side_r" | "nose_tip" | "cheek_apple_l" | "cheek_apple_r" | "cheekbone_l" | "cheekbone_r" | "cheek_hollow_l" | "cheek_hollow_r" | "smile_line_l" | "smile_line_r" | "upper_lip" | "below_lip" | "lips" | "chin" | "jaw_l" | "jaw_r" | "under_jaw" | "ear_l" | "ear_r" | "neck";
+        };
+        /**
          * EdgeWire
          * @description A border of the finished base: its colour step, the width it fades over, and what passes unseen.
          */
@@ -3985,6 +4002,8 @@ export interface components {
             de: number[];
             /** @default null */
             difference?: components["schemas"]["DifferenceWire"] | null;
+            /** Dusted */
+            dusted: components["schemas"]["DustedWire"][];
             /** Edges */
             edges: components["schemas"]["EdgeWire"][];
             /** Film */
@@ -4011,6 +4030,8 @@ export interface components {
             notes: string[];
             /** Powder */
             powder: number[][];
+            /** Powder Um Per Mg */
+            powder_um_per_mg: number;
             /** Products */
             products: {
                 [key: string]: components["schemas"]["ProductModel"];

@@ -36,9 +36,10 @@
     <span class="label">{before} → {cell.hex}</span>
   </p>
   <p>
-    {cell.powder > 0 ? `${cell.powder.toFixed(2)} mg/cm² of powder` : `${cell.um.toFixed(1)} µm`} here{step.take
-      ? `, from ${step.take.words}`
-      : ''}{state ? `; ${state.words} when done` : ''}.
+    {cell.powder > 0 ? `${cell.powder.toFixed(2)} mg/cm² of powder` : `${cell.um.toFixed(1)} µm`} here{cell.laid >
+    cell.powder
+      ? `, what is left of ${cell.laid.toFixed(2)}`
+      : ''}{step.take ? `, from ${step.take.words}` : ''}{state ? `; ${state.words} when done` : ''}.
     {#if came.length}{Math.max(1, Math.round((came[0]?.share ?? 0) * 100))} % of it is {came[0]?.name} left in the
       tool.{/if}
   </p>

@@ -72,7 +72,7 @@
   const all = $derived(words.all?.zones ?? []);
   const zones = $derived(all.filter((zone) => sides === 'both' || !zone.side || zone.side === sides));
   const columns = $derived(columnsOf(plan, all, zones));
-  const cells = $derived(cellsOf(plan, all, zones));
+  const cells = $derived(cellsOf(plan, all, zones, at));
   const ghosts = $derived(ghostsOf(plan, columns, cells));
   const frame = $derived(frameOf(columns, reachOf(columns, scale, tallest), plot, named));
 

@@ -10,6 +10,8 @@ export interface Cell {
   from: number;
   um: number;
   powder: number;
+  /** Powder as it was laid, where a later step dusts some of it off. */
+  laid: number;
   hex: string;
 }
 
@@ -26,8 +28,6 @@ export const COLUMN = 18;
 export const GAP = 8;
 /** Room for the names of the zones under the skin. */
 export const NAMES = 112;
-/** Powder drawn as film of the same mass: 1 mg/cm² stands 10 µm high. */
-export const POWDER_UM = 10;
 
 interface Named {
   id: Zone;
@@ -100,7 +100,8 @@ export function columnsOf(plan: Workbench, all: Named[], shown: Named[]): Column
   });
 }
 
-export function cellsOf(plan: Workbench, all: Named[], shown: Named[]): Cell[] {
+/** Layers of the zones that are shown, from the skin up, as they lie once a step is done; -1 for the finished base. */
+export function cellsOf(plan: Workbench, all: Named[], shown: Named[], at: number): Cell[] {
   const height = shown.map(() => 0);
   const places = shown.map((zone) => all.indexOf(zone));
   const cells: Cell[] = [];
@@ -108,9 +109,12 @@ export function cellsOf(plan: Workbench, all: Named[], shown: Named[]): Cell[] {
     shown.forEach((zone, z) => {
       const place = places[z] ?? 0;
       const um = plan.film[s]?.[place] ?? 0;
-      const powder = plan.powder[s]?.[place] ?? 0;
+      const left = plan.powder[s]?.[place] ?? 0;
+      const dusted = plan.dusted.find((each) => each.step === s && each.zone === zone.id);
+      const laid = dusted?.laid_mg_cm2 ?? left;
+      const powder = dusted && at >= s && at < dusted.until ? laid : left;
       if (um <= 0 && powder <= 0) return;
-      const thick = um + powder * POWDER_UM;
+      const thick = um + powder * plan.powder_um_per_mg;
       cells.push({
         zone: zone.id,
         column: z,
@@ -119,6 +123,7 @@ export function cellsOf(plan: Workbench, all: Named[], shown: Named[]): Cell[] {
         from: height[z] ?? 0,
         um: thick,
         powder,
+        laid,
         hex: plan.stages[s + 1]?.[place] ?? '#808080',
       });
       height[z] = (height[z] ?? 0) + thick;
