@@ -338,3 +338,27 @@ def test_the_room_on_paper_is_one_column(bench: Page):
     expect(bench.get_by_role("button", name="Mixing well")).to_be_hidden()
     tall = bench.evaluate("document.documentElement.scrollHeight")
     assert tall > 1500
+
+
+# A bake, high and dusted
+
+
+def test_a_bake_lies_high_until_it_is_dusted_off(quiet: Page, live: str):
+    sitters = quiet.request.get(f"{live}/api/sitters").json()["sitters"]
+    bram = next(each for each in sitters if each["nickname"] == "Bram")
+    quiet.goto(f"{live}/plans/{bram['sequence_id']}")
+    section = quiet.get_by_role("group", name="Section through the base")
+    expect(section).to_be_visible()
+
+    def powder() -> str:
+        section.focus()
+        for key in ("ArrowRight", *["ArrowUp"] * 9):
+            section.press(key)
+        told = quiet.get_by_text(re.compile(r"^Forehead centre · Bake.* mg/cm² of powder"))
+        return re.search(r"(\d\.\d\d) mg/cm²", told.inner_text()).group(1)
+
+    choose(quiet, "Bake")
+    assert powder() == "0.80"
+    choose(quiet, "Dust off")
+    assert powder() == "0.30"
+    expect(section).to_contain_text("what is left of 0.80")
