@@ -145,3 +145,28 @@ def test_a_wrong_house_file_is_one_clear_line(tmp_path, decided, says):
     assert checked.returncode == 2
     assert says in checked.stderr
     assert checked.stderr.count("\n") == 1
+
+
+def test_a_bake_in_a_file_of_the_look_is_high_until_it_is_dusted_off():
+    planned = run("plan", str(EXAMPLES / "bram.case.json"))
+    steps = json.loads(planned.stdout)["steps"]
+    baked = next(step for step in steps if step["kind"] == "bake")
+    dusted = next(step for step in steps if step["kind"] == "dust_off")
+    appearance = json.loads(run("film", "-", text=planned.stdout).stdout)
+    by_step = {stage["step"]: stage["zones"] for stage in appearance["steps"]}
+    for zone in baked["zones"]:
+        high, low = (by_step[step["id"]][zone]["powder_mg_cm2"] for step in (baked, dusted))
+        assert high >= baked["powder_mg_cm2"] > low > 0
+
+
+def test_what_lies_in_a_file_of_the_look_only_grows_but_for_what_is_dusted_or_lifted():
+    planned = run("plan", str(EXAMPLES / "wren.case.json"))
+    steps = json.loads(planned.stdout)["steps"]
+    stages = json.loads(run("film", "-", text=planned.stdout).stdout)["steps"]
+    assert [stage["step"] for stage in stages] == [step["id"] for step in steps]
+    for step, before, after in zip(steps[1:], stages, stages[1:], strict=False):
+        for zone, now in after["zones"].items():
+            if zone not in step["zones"]:
+                assert now == before["zones"][zone], (step["kind"], zone)
+            elif step["kind"] not in ("dust_off", "soften_edges", "press_back"):
+                assert now["powder_mg_cm2"] >= before["zones"][zone]["powder_mg_cm2"]
