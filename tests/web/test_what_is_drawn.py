@@ -116,3 +116,12 @@ def test_products_drawn_have_their_swatch(plan):
         if item.get("lab") is not None:
             assert re.fullmatch("#[0-9a-f]{6}", plan["swatches"][key])
     assert {step["product"] for step in plan["steps"] if step.get("product")} == set(plan["products"])
+
+
+def test_the_height_of_powder_in_the_section_is_the_house_s(client, zones):
+    client.put("/api/house/parameters/powder_film_um_per_mg", json={"value": 5.0, "note": "drawn flatter here"})
+    bram = next(each for each in client.get("/api/sitters").json["sitters"] if each["nickname"] == "Bram")
+    plan = client.get(f"/api/sequences/{bram['sequence_id']}").json
+    assert plan["powder_um_per_mg"] == 5.0
+    for place, zone in enumerate(zones):
+        assert drawn(plan, place) == pytest.approx(plan["forecast"][zone]["load_um"], abs=0.06), zone
