@@ -126,6 +126,26 @@ def test_the_section_is_scaled_and_tells_what_goes_beyond(bench: Page):
     expect(section.locator("text", has_text=re.compile("^20$"))).to_be_visible()
 
 
+def test_nothing_of_the_section_is_drawn_over_its_top_whatever_the_scale(bench: Page):
+    section = bench.get_by_role("group", name="Section through the base")
+    for words in ("10 µm high", "20 µm high", "To the films", "To the ceilings"):
+        scale(bench, words)
+        drawing = section.locator("svg").bounding_box()
+        for name in section.locator("text").all():
+            box = name.bounding_box()
+            assert box["y"] >= drawing["y"] - 1, (words, name.text_content())
+
+
+def test_what_the_section_tells_moves_nothing_below_it(bench: Page):
+    section = bench.get_by_role("group", name="Section through the base")
+    below = bench.get_by_role("button", name="Mixing well")
+    at = below.bounding_box()
+    section.focus()
+    for key in ("ArrowRight", "ArrowUp", "ArrowUp", "ArrowRight", "ArrowRight", "ArrowUp"):
+        section.press(key)
+        assert below.bounding_box() == at
+
+
 # The swap
 
 

@@ -200,6 +200,32 @@ def test_a_plan_changed_meanwhile_is_weighed_anew_before_it_is_taken(weigh: Page
     expect(weigh.get_by_role("button", name="Undo")).to_have_attribute("title", re.compile("^Undo: Weighed: "))
 
 
+@pytest.mark.parametrize(
+    ("query", "says"),
+    [
+        ("a=&b=version:last", "version 'last'; a whole number"),
+        ("a=&b=colour:blue", "asks for 'colour'"),
+        ("a=&b=version:999", "version"),
+        ("a=&b=foundation:nothing", "nothing"),
+        ("a=%25&b=light:moon", "asks for '%'"),
+        ("a=&b=light:moon", "light"),
+    ],
+)
+def test_an_address_that_asks_for_what_is_not_there_is_refused_by_name(weigh: Page, query: str, says: str):
+    weigh.goto(f"{weigh.url.split('?')[0]}?{query}")
+    expect(weigh.get_by_role("alert")).to_contain_text(says)
+    weigh.get_by_role("button", name="Try again").click()
+    expect(weigh.get_by_role("region", name="Candidate B")).to_be_visible()
+
+
+def test_an_address_of_one_candidate_or_none_gives_the_usual_two(weigh: Page):
+    for query in ("", "?a=school:doubled", "?c=school:doubled"):
+        weigh.goto(weigh.url.split("?")[0] + query)
+        expect(weigh.get_by_role("region", name="Candidate B")).to_be_visible()
+        expect(weigh.get_by_role("region", name="Candidate A")).to_contain_text("As it stands")
+        expect(weigh.get_by_role("region", name="Candidate C")).to_have_count(0)
+
+
 def test_half_faces_show_two_candidates_on_one_face(weigh: Page):
     halves = weigh.get_by_role("region", name="Half faces")
     expect(halves.get_by_role("img", name=re.compile("^As it stands, on the viewer's left"))).to_be_visible()

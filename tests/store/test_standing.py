@@ -9,21 +9,10 @@ import pytest
 from sqlalchemy import event
 
 from nabrel.core.house import House
-from nabrel.core.recommend import plan
 from nabrel.store import repositories
 from nabrel.store.repositories import Missing, Sequences, Sitters, Stale
 
 HOUSE = House()
-
-
-@pytest.fixture
-def stored(database, people):
-    """A stored plan of Wren: the database, its id and the sequence."""
-    case = people["Wren"]
-    sequence = replace(plan(case, HOUSE), title="Wren")
-    with database.session() as session:
-        sitter = Sitters(session).add(case.sitter, case.intent)
-        return database, Sequences(session).add(sitter, sequence), sequence
 
 
 def changed(sequence, title):

@@ -71,8 +71,8 @@
 
   const all = $derived(words.all?.zones ?? []);
   const zones = $derived(all.filter((zone) => sides === 'both' || !zone.side || zone.side === sides));
-  const columns = $derived(columnsOf(plan, all, zones));
   const cells = $derived(cellsOf(plan, all, zones, at));
+  const columns = $derived(columnsOf(plan, all, zones, cells));
   const ghosts = $derived(ghostsOf(plan, columns, cells));
   const frame = $derived(frameOf(columns, reachOf(columns, scale, tallest), plot, named));
 
@@ -211,7 +211,8 @@
       class="mt-1 flex flex-wrap items-center gap-x-4 gap-y-1 {spare ? 'text-sm' : 'text-xs'}"
       aria-live="polite"
     >
-      <span class="grow">{told}</span>
+      <!-- Two lines always, so that what is told moves nothing; the story beside the column tells the rest. -->
+      <span class="line-clamp-2 min-h-[2lh] grow basis-full">{told}</span>
       <SectionKey />
     </figcaption>
   {/if}

@@ -59,6 +59,7 @@
   const uid = $props.id();
   const grain = `${uid}-grain`;
   const over = `${uid}-over`;
+  const plot = `${uid}-plot`;
 
   const y = (um: number) => yOf(frame, um);
   const ticks = $derived.by(() => {
@@ -91,7 +92,7 @@
     <pattern id={over} width="5" height="5" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
       <rect width="2" height="5" fill="var(--ink)" />
     </pattern>
-    <clipPath id="{uid}-plot"
+    <clipPath id={plot}
       ><rect x="0" y={frame.top - 2} width={frame.width} height={frame.plot + frame.skin + 2} /></clipPath
     >
   </defs>
@@ -138,7 +139,7 @@
     {/if}
   {/each}
 
-  <g clip-path="url(#{uid}-plot)">
+  <g clip-path="url(#{plot})">
     <SectionCells
       {cells}
       {columns}
@@ -153,7 +154,7 @@
       {onchoose}
     />
   </g>
-  <SectionMarks {columns} {frame} {ghosts} {over} {beyond} />
+  <SectionMarks {columns} {frame} {ghosts} {over} {plot} {beyond} />
   <SectionDrops {drops} refused={Boolean(moving?.gap?.refused)} left={frame.left} {y} />
   {#if named}
     <SectionNames {columns} {frame} {pointed} {picked} onpoint={onzone} {onpick} />

@@ -1,6 +1,5 @@
 <script lang="ts">
-  import type { Ghost } from './section';
-  import { COLUMN, yOf, type Column, type Frame } from './section';
+  import { COLUMN, yOf, type Column, type Frame, type Ghost } from './section';
 
   interface Props {
     columns: Column[];
@@ -8,12 +7,14 @@
     ghosts: Ghost[];
     /** Pattern of what lies over a ceiling. */
     over: string;
+    /** Clip of the part that is to scale. */
+    plot: string;
     /** Whether ceilings out of the drawing are told at its top. */
     beyond: boolean;
   }
 
   /** What is told over the layers: ceilings, where they are broken, what reads through, what is out of the drawing. */
-  let { columns, frame, ghosts, over, beyond }: Props = $props();
+  let { columns, frame, ghosts, over, plot, beyond }: Props = $props();
   const x = (column: Column) => frame.left + column.x;
   const y = (um: number) => yOf(frame, um);
 </script>
@@ -40,21 +41,25 @@
     {/if}
   {/each}
 
+  <g clip-path="url(#{plot})">
+    {#each ghosts as ghost (ghost.key)}
+      <rect
+        x={x(ghost.column) + 2.5}
+        y={y(ghost.cell.from + ghost.cell.um) + 1.5}
+        width={COLUMN - 6}
+        height={Math.max(ghost.cell.um * frame.scale - 3, 1)}
+        fill="none"
+        stroke="var(--ink)"
+        stroke-width="0.9"
+        stroke-dasharray="2 1.6"
+        opacity={0.35 + (0.65 * Math.min(ghost.percent, 100)) / 100}
+      />
+    {/each}
+  </g>
   {#each ghosts as ghost (ghost.key)}
-    <rect
-      x={x(ghost.column) + 2.5}
-      y={y(ghost.cell.from + ghost.cell.um) + 1.5}
-      width={COLUMN - 6}
-      height={Math.max(ghost.cell.um * frame.scale - 3, 1)}
-      fill="none"
-      stroke="var(--ink)"
-      stroke-width="0.9"
-      stroke-dasharray="2 1.6"
-      opacity={0.35 + (0.65 * Math.min(ghost.percent, 100)) / 100}
-    />
     <text
       x={x(ghost.column) + COLUMN / 2 - 0.5}
-      y={Math.max(y(ghost.column.load) - 4, frame.top + 9)}
+      y={Math.max(y(ghost.column.height) - 4, frame.top + 9)}
       text-anchor="middle"
       font-size="8.2"
       fill="var(--ink)"
@@ -72,7 +77,7 @@
     <path d="M{x(column) + 4} {top - 3} h9 l-4.5 -8 z" fill="var(--ink)" />
   {/each}
 
-  {#each columns.filter((column) => column.load > frame.most) as column (column.zone)}
+  {#each columns.filter((column) => column.height > frame.most) as column (column.zone)}
     <!-- The column goes on: a torn edge, and how high it is. -->
     <path
       d="M{x(column) - 0.5} {frame.top + 3} l3 -4 l3 4 l3 -4 l3 4 l3 -4 l3 4"
@@ -86,7 +91,7 @@
       fill="var(--ink)"
       stroke="var(--panel)"
       stroke-width="2.4"
-      paint-order="stroke">{column.load.toFixed(1)} µm</text
+      paint-order="stroke">{column.height.toFixed(1)} µm</text
     >
   {/each}
 </g>

@@ -20,7 +20,10 @@ export interface Column {
   x: number;
   skin: string;
   limit: number;
+  /** Of the finished base, which the ceiling is held against. */
   load: number;
+  /** Of the layers as they are drawn: a bake lies higher until it is dusted off. */
+  height: number;
   region: string;
 }
 
@@ -42,7 +45,7 @@ export type Scale = (typeof SCALES)[number];
 export function reachOf(columns: Column[], scale: Scale, tallest = 0): number {
   if (scale !== 'ceilings' && scale !== 'films') return Number(scale);
   const heights = columns.map((column) =>
-    scale === 'films' ? column.load : Math.max(column.limit, column.load),
+    scale === 'films' ? column.height : Math.max(column.limit, column.height),
   );
   return Math.max(...heights, tallest, scale === 'films' ? 2 : 10) * 1.04;
 }
@@ -78,8 +81,10 @@ export function yOf(frame: Frame, um: number): number {
   return frame.top + frame.plot - um * frame.scale;
 }
 
-/** Columns of the zones that are shown; ``all`` is the order in which the core tells zones. */
-export function columnsOf(plan: Workbench, all: Named[], shown: Named[]): Column[] {
+/** Columns of the zones that are shown, under their cells; ``all`` is the order in which the core tells zones. */
+export function columnsOf(plan: Workbench, all: Named[], shown: Named[], cells: Cell[]): Column[] {
+  // Cells come from the skin up: the last of a zone is its top.
+  const heights = new Map(cells.map((cell) => [cell.zone, cell.from + cell.um]));
   let x = 0;
   let region = '';
   return shown.map((zone) => {
@@ -93,6 +98,7 @@ export function columnsOf(plan: Workbench, all: Named[], shown: Named[]): Column
       skin: plan.stages[0]?.[index] ?? '#808080',
       limit: forecast?.limit_um ?? 0,
       load: forecast?.load_um ?? 0,
+      height: heights.get(zone.id) ?? 0,
       region: zone.region,
     };
     x += COLUMN;
