@@ -59,7 +59,7 @@
   {#each ghosts as ghost (ghost.key)}
     <text
       x={x(ghost.column) + COLUMN / 2 - 0.5}
-      y={Math.max(y(ghost.column.height) - 4, frame.top + 9)}
+      y={Math.max(y(ghost.column.height) - 4, frame.top + 13)}
       text-anchor="middle"
       font-size="8.2"
       fill="var(--ink)"
@@ -86,7 +86,7 @@
       stroke-width="1.4"
     />
     <text
-      transform="translate({x(column) + COLUMN / 2 - 3.5} {frame.top + 13}) rotate(90)"
+      transform="translate({x(column) + COLUMN / 2 - 3.5} {frame.top + 17}) rotate(90)"
       font-size="9"
       fill="var(--ink)"
       stroke="var(--panel)"
