@@ -1,0 +1,1 @@
+"""Evaluations as they were computed, kept to notice when one changes by accident."""
