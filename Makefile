@@ -40,7 +40,7 @@ dev: setup
 	trap "kill $$SERVER" EXIT; cd frontend && npm run --silent dev
 
 test: setup chromium check
-	$(BIN)/python -m pytest
+	$(BIN)/python -m pytest -n 2 --dist worksteal
 
 check: setup
 	$(BIN)/ruff check .
@@ -57,6 +57,8 @@ screenshots: setup chromium
 
 # Everything generated that is committed: schemas, OpenAPI document, TypeScript types, examples, reference pages.
 generate: setup
+	$(BIN)/python -m nabrel.formats.ids_build
+	$(BIN)/ruff format -q nabrel/core/terms/ids.py
 	$(BIN)/python -m nabrel.core.film.cie_build
 	$(BIN)/python -m nabrel.formats.schemas_build
 	$(BIN)/python -m nabrel.web.openapi_build

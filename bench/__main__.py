@@ -18,14 +18,14 @@ from pathlib import Path
 import numpy as np
 
 from bench.in_browser import edit_in_browser
-from nabrel.core.case import Case
-from nabrel.core.evaluate import evaluate
+from nabrel.core.ask.recommend import plan, rank_schools
+from nabrel.core.case.case import Case
 from nabrel.core.film.films import film_of
 from nabrel.core.film.spectra import surface
 from nabrel.core.film.stack import Layer, stack
 from nabrel.core.house import House
-from nabrel.core.plan.step import Sequence
-from nabrel.core.recommend import plan, rank_schools
+from nabrel.core.judge.evaluate import evaluate
+from nabrel.core.plan.sequence import Sequence
 from nabrel.core.solve.corrector import remembered, solve_corrector
 from nabrel.core.solve.mix import solve_mix
 from nabrel.demo.fill import fill

@@ -5,15 +5,17 @@ from __future__ import annotations
 from dataclasses import replace
 from pathlib import Path
 
-from nabrel.core.case import Case, Intent, Sitter
-from nabrel.core.evaluate import rule_book
+from nabrel.core.ask.recommend import plan
+from nabrel.core.case.case import Case
+from nabrel.core.case.intent import OPTIONS, Intent
+from nabrel.core.case.sitter import Sitter
 from nabrel.core.house import PARAMETERS, House
 from nabrel.core.house.parameter import Parameter
 from nabrel.core.house.tables import TABLES
-from nabrel.core.plan.options import OPTIONS
-from nabrel.core.plan.planner import SCHOOLS
-from nabrel.core.recommend import plan
-from nabrel.core.vocabulary import SCHOOL_WORDS, STEP_WORDS
+from nabrel.core.judge.evaluate import rule_book
+from nabrel.core.planner.planner import SCHOOLS
+from nabrel.core.terms.looks import SCHOOL_INFO
+from nabrel.core.terms.steps import STEP_INFO
 from nabrel.demo.kit import kit
 
 DOCS = Path(__file__).parent
@@ -32,7 +34,7 @@ def rules_page() -> str:
     families: dict[str, list[str]] = {}
     for rule in rule_book().values():
         other = f" *Another view:* {rule.other_view}" if rule.other_view else ""
-        schools = f" Only in {', '.join(SCHOOL_WORDS[s].lower() for s in rule.schools)}." if rule.schools else ""
+        schools = f" Only in {', '.join(SCHOOL_INFO[s].words.lower() for s in rule.schools)}." if rule.schools else ""
         numbers = ", ".join(f"`{name}`" for name in rule.parameters)
         families.setdefault(rule.family, []).append(
             f"| `{rule.id}` | {rule.severity} | {rule.statement}{schools} | {rule.reason}{other} | {numbers} |"
@@ -125,9 +127,9 @@ def skins_page() -> str:
         for skin in SKINS:
             sitter = Sitter("Someone", (62.0, 11.0, 17.0), neck=(64.0, 9.0, 16.0), preset=skin)
             sequences[skin] = plan(Case(sitter, replace(Intent(), school=school), kit()), House())
-        lines += [f"## {SCHOOL_WORDS[school]}", "", "| | " + " | ".join(s.replace("_", "-") for s in SKINS) + " |"]
+        lines += [f"## {SCHOOL_INFO[school].words}", "", "| | " + " | ".join(s.replace("_", "-") for s in SKINS) + " |"]
         lines.append("|---" * (len(SKINS) + 1) + "|")
-        kinds = [k for k in STEP_WORDS if any(step.kind == k for s in sequences.values() for step in s.steps)]
+        kinds = [k for k in STEP_INFO if any(step.kind == k for s in sequences.values() for step in s.steps)]
         for kind in kinds:
             cells = []
             for sequence in sequences.values():
@@ -145,7 +147,7 @@ def skins_page() -> str:
                     zones = f"{len(step.zones)} zones"
                     said.append(f"{item.name if item else 'done'}{amount}{hand} ({zones})")
                 cells.append("<br>".join(said) or "–")
-            lines.append(f"| {STEP_WORDS[kind]} | " + " | ".join(cells) + " |")
+            lines.append(f"| {STEP_INFO[kind].words} | " + " | ".join(cells) + " |")
         lines.append("")
     return "\n".join(lines)
 

@@ -14,14 +14,16 @@ from typing import TYPE_CHECKING
 from pydantic import BaseModel
 
 from nabrel import __version__
-from nabrel.core.case import Lab
 from nabrel.core.errors import Refused
 from nabrel.core.house import House
-from nabrel.core.vocabulary import FINISHES, LIGHTS, ZONES
+from nabrel.core.terms.colour import Lab
+from nabrel.core.terms.looks import LIGHTS
+from nabrel.core.terms.products import FINISHES
+from nabrel.core.terms.zones import ZONES
 from nabrel.formats.models import Wire
 
 if TYPE_CHECKING:
-    from nabrel.core.plan.step import Sequence as Plan
+    from nabrel.core.plan.sequence import Sequence as Plan
 
 EXIT_FINE, EXIT_FINDINGS, EXIT_REFUSED = 0, 1, 2
 
@@ -98,7 +100,7 @@ def _house(given: argparse.Namespace) -> House:
     if not given.house:
         return House()
     from nabrel.formats.convert import house_from  # noqa: PLC0415
-    from nabrel.formats.reading import read_house  # noqa: PLC0415
+    from nabrel.formats.loader import read_house  # noqa: PLC0415
 
     return house_from(read_house(_bytes(given.house)))
 
@@ -126,18 +128,18 @@ def _print(model: BaseModel) -> None:
 
 
 def _plan(given: argparse.Namespace) -> int:
-    from nabrel.core.recommend import plan  # noqa: PLC0415 - each command pays only for what it needs
+    from nabrel.core.ask.recommend import plan  # noqa: PLC0415 - each command pays only for what it needs
     from nabrel.formats.convert import case_from, sequence_to  # noqa: PLC0415
-    from nabrel.formats.reading import read_case  # noqa: PLC0415
+    from nabrel.formats.loader import read_case  # noqa: PLC0415
 
     _print(sequence_to(plan(case_from(read_case(_bytes(given.file))), _house(given))))
     return EXIT_FINE
 
 
 def _check(given: argparse.Namespace) -> int:
-    from nabrel.core.evaluate import evaluate  # noqa: PLC0415
+    from nabrel.core.judge.evaluate import evaluate  # noqa: PLC0415
     from nabrel.formats.convert import findings_to, sequence_from  # noqa: PLC0415
-    from nabrel.formats.reading import read_sequence  # noqa: PLC0415
+    from nabrel.formats.loader import read_sequence  # noqa: PLC0415
 
     evaluation = evaluate(_dated(sequence_from(read_sequence(_bytes(given.file)))), _house(given))
     _print(findings_to(evaluation.findings))
@@ -146,9 +148,9 @@ def _check(given: argparse.Namespace) -> int:
 
 
 def _film(given: argparse.Namespace) -> int:
-    from nabrel.core.evaluate import evaluate  # noqa: PLC0415
+    from nabrel.core.judge.evaluate import evaluate  # noqa: PLC0415
     from nabrel.formats.convert import appearance_to, sequence_from  # noqa: PLC0415
-    from nabrel.formats.reading import read_sequence  # noqa: PLC0415
+    from nabrel.formats.loader import read_sequence  # noqa: PLC0415
 
     if given.light not in LIGHTS:
         raise Refused("--light", given.light, "one of " + ", ".join(LIGHTS))
@@ -158,28 +160,28 @@ def _film(given: argparse.Namespace) -> int:
 
 
 def _tell(given: argparse.Namespace) -> int:
-    from nabrel.core.evaluate import evaluate  # noqa: PLC0415
-    from nabrel.core.tell import tell  # noqa: PLC0415
+    from nabrel.core.judge.evaluate import evaluate  # noqa: PLC0415
+    from nabrel.core.told.tell import tell  # noqa: PLC0415
     from nabrel.formats.convert import sequence_from  # noqa: PLC0415
-    from nabrel.formats.reading import read_sequence  # noqa: PLC0415
+    from nabrel.formats.loader import read_sequence  # noqa: PLC0415
 
     print(tell(evaluate(_dated(sequence_from(read_sequence(_bytes(given.file)))), _house(given))))
     return EXIT_FINE
 
 
 def _schools(given: argparse.Namespace) -> int:
-    from nabrel.core.recommend import rank_schools  # noqa: PLC0415
+    from nabrel.core.ask.recommend import rank_schools  # noqa: PLC0415
     from nabrel.formats.convert import case_from, schools_to  # noqa: PLC0415
-    from nabrel.formats.reading import read_case  # noqa: PLC0415
+    from nabrel.formats.loader import read_case  # noqa: PLC0415
 
     _print(schools_to(rank_schools(case_from(read_case(_bytes(given.file))), _house(given))))
     return EXIT_FINE
 
 
 def _correct(given: argparse.Namespace) -> int:
-    from nabrel.core.plan.correction import correct_zone  # noqa: PLC0415
+    from nabrel.core.ask.correction import correct_zone  # noqa: PLC0415
     from nabrel.formats.convert import case_from, correction_to  # noqa: PLC0415
-    from nabrel.formats.reading import read_case  # noqa: PLC0415
+    from nabrel.formats.loader import read_case  # noqa: PLC0415
 
     zone = next((each for each in ZONES if each == given.zone), None)
     if zone is None:
@@ -193,7 +195,7 @@ def _mix(given: argparse.Namespace) -> int:
     from nabrel.core.face.skin import intended_complexion  # noqa: PLC0415
     from nabrel.core.solve.mix import solve_mix  # noqa: PLC0415
     from nabrel.formats.convert import case_from, mix_to  # noqa: PLC0415
-    from nabrel.formats.reading import read_case  # noqa: PLC0415
+    from nabrel.formats.loader import read_case  # noqa: PLC0415
 
     finish = next((each for each in FINISHES[:3] if each == given.finish), None)
     if given.finish is not None and finish is None:

@@ -9,7 +9,7 @@ from pathlib import Path
 import pytest
 from hypothesis import settings
 
-from nabrel.core.case import Case
+from nabrel.core.case.case import Case
 from nabrel.core.house import House
 from nabrel.demo.fill import fill
 from nabrel.demo.kestrel_quay import sitters

@@ -8,8 +8,8 @@ from pathlib import Path
 
 from pydantic import BaseModel
 
+from nabrel.core.ask.recommend import plan
 from nabrel.core.house import House
-from nabrel.core.recommend import plan
 from nabrel.demo.kestrel_quay import sitters
 from nabrel.formats.convert import case_to, sequence_to
 

@@ -5,15 +5,15 @@ from __future__ import annotations
 from dataclasses import replace
 from datetime import date, timedelta
 
+from nabrel.core.ask.recommend import plan
 from nabrel.core.house import House
-from nabrel.core.recommend import plan
 from nabrel.demo import season
 from nabrel.demo.kestrel_quay import sitters
 from nabrel.demo.kit import kit
 from nabrel.store.database import Database
-from nabrel.store.readings import SkinReadings
 from nabrel.store.repositories import Kit, Sequences, Sitters
 from nabrel.store.shelf import NamedKits, Tools
+from nabrel.store.skin_readings import SkinReadings
 
 
 def fill(database: Database, today: date | None = None) -> bool:

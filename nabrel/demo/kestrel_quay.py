@@ -7,8 +7,12 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 
-from nabrel.core.case import Case, Intent, Lab, Measures, Sitter, ZoneSkin
-from nabrel.core.vocabulary import Condition, Zone, both
+from nabrel.core.case.case import Case
+from nabrel.core.case.intent import Intent
+from nabrel.core.case.sitter import Measures, Sitter, ZoneSkin
+from nabrel.core.terms.colour import Lab
+from nabrel.core.terms.ids import Condition, Zone
+from nabrel.core.terms.zones import both
 from nabrel.demo.kit import kit
 
 

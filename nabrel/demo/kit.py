@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from nabrel.core.case import Lab, Product
-from nabrel.core.vocabulary import Base, Condition, Finish, Role, Texture
+from nabrel.core.case.product import Product
+from nabrel.core.terms.colour import Lab
+from nabrel.core.terms.ids import Base, Condition, Finish, Role, Texture
 
 TONES: tuple[Lab, ...] = (
     (76, 8, 14),

@@ -9,9 +9,9 @@ from collections.abc import Mapping
 from dataclasses import replace
 from datetime import date, timedelta
 
-from nabrel.core.case import Product
+from nabrel.core.case.product import Product
 from nabrel.core.face.measuring import SkinReading
-from nabrel.core.kit.tools import OwnedTool
+from nabrel.core.shelf.tools import OwnedTool
 from nabrel.formats.models import NamedKitModel
 
 CONSENTED = 250

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from nabrel.core.case import Lab
+from nabrel.core.terms.colour import Lab
 
 SCATTER: Lab = (0.45, 0.30, 0.35)
 """Standard deviation of L*, a* and b* between careful takes on living skin."""

@@ -7,7 +7,8 @@ from collections.abc import Mapping
 import numpy as np
 
 from nabrel.core.house import House
-from nabrel.core.vocabulary import T_ZONE, Condition, Zone
+from nabrel.core.terms.ids import Condition, Zone
+from nabrel.core.terms.zones import T_ZONE
 
 OIL_SCATTER, MOISTURE_SCATTER = 0.05, 1.5
 """Relative scatter of oil, and scatter of moisture in units."""

@@ -6,9 +6,9 @@ import re
 
 import numpy as np
 
-from nabrel.core.case import Lab
 from nabrel.core.errors import Refused
 from nabrel.core.film.spectra import lab_of_hex, surface
+from nabrel.core.terms.colour import Lab
 
 _HEX = re.compile(r"#?([0-9A-Fa-f]{6}|[0-9A-Fa-f]{3})")
 _NUMBER = re.compile(r"[-+\u2212]?\d+(?:[.,]\d+)?")

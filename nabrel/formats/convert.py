@@ -10,24 +10,31 @@ from functools import lru_cache
 
 import numpy as np
 
-from nabrel.core.case import Case, Climate, Intent, Lab, Measures, Options, Product, Sitter, ZoneSkin
+from nabrel.core.ask.correction import ZoneCorrection, shows_from
+from nabrel.core.ask.recommend import Ranked
+from nabrel.core.case.case import Case
+from nabrel.core.case.intent import Climate, Intent, Options
+from nabrel.core.case.product import Product
+from nabrel.core.case.sitter import Measures, Sitter, ZoneSkin
 from nabrel.core.errors import Refused
-from nabrel.core.evaluate import Evaluation, rule_book
 from nabrel.core.face.measuring import SkinReading, check_reading
 from nabrel.core.face.placement import SCULPTS
-from nabrel.core.figures import mean_film
 from nabrel.core.film.spectra import surface, to_hex, warm
 from nabrel.core.house import House, RuleDecision
-from nabrel.core.kit.doses import Take
-from nabrel.core.kit.tools import OwnedTool
+from nabrel.core.judge.book import Finding
+from nabrel.core.judge.evaluate import Evaluation, rule_book
+from nabrel.core.judge.figures import mean_film
 from nabrel.core.plan import edits as e
-from nabrel.core.plan.correction import ZoneCorrection, shows_from
-from nabrel.core.plan.step import Accepted, LeftBare, Sequence, Step
-from nabrel.core.recommend import Ranked
-from nabrel.core.rules.book import Finding
+from nabrel.core.plan.sequence import Accepted, LeftBare, Sequence
+from nabrel.core.plan.step import Step
+from nabrel.core.shelf.doses import Take
+from nabrel.core.shelf.tools import OwnedTool
 from nabrel.core.solve.corrector import Covering
 from nabrel.core.solve.mix import MixAnswer, Recipe
-from nabrel.core.vocabulary import SCHOOL_WORDS, ZONE_INFO, ZONES, Role, in_order
+from nabrel.core.terms.colour import Lab
+from nabrel.core.terms.ids import Role
+from nabrel.core.terms.looks import SCHOOL_INFO
+from nabrel.core.terms.zones import ZONE_INFO, ZONES, in_order
 from nabrel.core.wear.forecast import ZoneForecast
 from nabrel.formats import models as m
 
@@ -453,7 +460,7 @@ def schools_to(ranked: Iterable[Ranked]) -> m.SchoolsModel:
         schools=[
             m.RankedSchoolModel(
                 school=each.school,
-                words=SCHOOL_WORDS[each.school],
+                words=SCHOOL_INFO[each.school].words,
                 says=each.says,
                 speaks_for=list(each.speaks_for),
                 speaks_against=list(each.speaks_against),

@@ -12,11 +12,11 @@ from dataclasses import dataclass
 
 from pydantic import ValidationError
 
-from nabrel.core.case import Product
+from nabrel.core.case.product import Product
 from nabrel.core.errors import Refused
 from nabrel.formats import convert
+from nabrel.formats.loader import refusal
 from nabrel.formats.models import ProductModel
-from nabrel.formats.reading import refusal
 from nabrel.formats.tables import cells_of, number_of, table_of, triple_of
 
 COLUMNS: tuple[str, ...] = (

@@ -9,9 +9,8 @@ from typing import Annotated, Literal
 
 from pydantic import BaseModel, ConfigDict, Field, Strict
 
-from nabrel.core import vocabulary as v
+from nabrel.core.case.sitter import Leaning
 from nabrel.core.face.measuring import Measured, Place, Source
-from nabrel.core.kit.tools import Cleaning
 from nabrel.core.plan.edits import (
     MOST_ACCEPTED,
     MOST_FILM_UM,
@@ -20,6 +19,39 @@ from nabrel.core.plan.edits import (
     MOST_SECONDS,
     MOST_STEPS,
     MOST_WAIT_S,
+)
+from nabrel.core.shelf.tools import Cleaning
+from nabrel.core.terms.ids import (
+    Base,
+    BlendWay,
+    BronzerWay,
+    BrowsWay,
+    Condition,
+    CorrectorWay,
+    CoverClass,
+    EvennessWay,
+    Feature,
+    Finish,
+    GlowWay,
+    LaidFromWay,
+    Light,
+    MeltingMistWay,
+    Motion,
+    OrderWay,
+    PowderFoundationWay,
+    PowderSculptWay,
+    Preset,
+    Role,
+    School,
+    SettingPolicy,
+    Severity,
+    ShadeEdgeWay,
+    SpotWay,
+    StepKind,
+    Texture,
+    Tool,
+    Viewing,
+    Zone,
 )
 
 Lightness = Annotated[float, Field(ge=0, le=100)]
@@ -36,7 +68,7 @@ Day = Annotated[str, Field(pattern=r"^\d{4}-\d{2}-\d{2}$")]
 """A day as YYYY-MM-DD; whether it exists is checked when it is read."""
 
 
-def _daylight() -> list[v.Light]:
+def _daylight() -> list[Light]:
     return ["daylight"]
 
 
@@ -55,7 +87,7 @@ class ColourModel(Wire):
 class ZoneSkinModel(Wire):
     """What was read on one zone."""
 
-    conditions: dict[v.Condition, Rank] = Field(default_factory=dict)
+    conditions: dict[Condition, Rank] = Field(default_factory=dict)
     lab: LabModel | None = None
 
 
@@ -68,7 +100,7 @@ class MeasuresModel(Wire):
     forehead_width_mm: Millimetres | None = None
     nose_length_mm: Millimetres | None = None
     forehead_fingers: Annotated[float, Field(ge=0.5, le=8)] | None = None
-    nose_leans: v.Leaning | None = None
+    nose_leans: Leaning | None = None
     outer_eye_down: bool = False
 
 
@@ -82,8 +114,8 @@ class SitterModel(Wire):
     skin: ColourModel
     neck: LabModel | ColourModel | None = None
     chest: LabModel | ColourModel | None = None
-    preset: v.Preset = "normal"
-    zones: dict[v.Zone, ZoneSkinModel] = Field(default_factory=dict)
+    preset: Preset = "normal"
+    zones: dict[Zone, ZoneSkinModel] = Field(default_factory=dict)
     measures: MeasuresModel = Field(default_factory=MeasuresModel)
     avoid: Annotated[list[Words], Field(max_length=60)] = Field(default_factory=list)
     about: Annotated[str, Field(max_length=300)] = ""
@@ -103,36 +135,36 @@ class ClimateModel(Wire):
 class OptionsModel(Wire):
     """Ways of working inside a school; each left out is the usual one."""
 
-    corrector: v.CorrectorAt = "before_sculpt"
-    spot: v.SpotAt = "after_foundation"
+    corrector: CorrectorWay = "before_sculpt"
+    spot: SpotWay = "after_foundation"
     second_pass: bool = False
-    bronzer: v.BronzerAt = "none"
-    shade_edge: v.ShadeEdge = "faded"
+    bronzer: BronzerWay = "none"
+    shade_edge: ShadeEdgeWay = "faded"
     border_pass: bool = False
-    glow: v.GlowAt = "school"
-    melting_mist: v.MeltAt = "school"
-    laid_from: v.LaidFrom = "hand"
-    powder_sculpt: v.PowderSculptAt = "after_setting"
-    powder_foundation: v.PowderFoundationAs = "none"
-    evenness: v.Evenness = "let_stand"
-    brows: v.FeatureAt = "helps"
-    eyes: v.FeatureAt = "helps"
+    glow: GlowWay = "school"
+    melting_mist: MeltingMistWay = "school"
+    laid_from: LaidFromWay = "hand"
+    powder_sculpt: PowderSculptWay = "after_setting"
+    powder_foundation: PowderFoundationWay = "none"
+    evenness: EvennessWay = "let_stand"
+    brows: BrowsWay = "helps"
+    eyes: BrowsWay = "helps"
 
 
 class IntentModel(Wire):
     """What is wanted. Without a school the planner recommends one."""
 
-    school: v.School | None = None
-    cover: v.CoverClass = "medium"
-    finish: v.Finish = "satin"
+    school: School | None = None
+    cover: CoverClass = "medium"
+    finish: Finish = "satin"
     wear_hours: Annotated[float, Field(gt=0, le=24)] = 8
-    lights: Annotated[list[v.Light], Field(min_length=1, max_length=6)] = Field(default_factory=_daylight)
-    setting: v.SettingPolicy = "spot"
-    order: v.Order = "light_first"
-    blend: v.Blend = "one_at_a_time"
-    features: Annotated[list[v.Feature], Field(max_length=4)] = Field(default_factory=list)
+    lights: Annotated[list[Light], Field(min_length=1, max_length=6)] = Field(default_factory=_daylight)
+    setting: SettingPolicy = "spot"
+    order: OrderWay = "light_first"
+    blend: BlendWay = "one_at_a_time"
+    features: Annotated[list[Feature], Field(max_length=4)] = Field(default_factory=list)
     climate: ClimateModel | None = None
-    viewing: v.Viewing = "in_person"
+    viewing: Viewing = "in_person"
     options: OptionsModel | None = None
     day: Day | None = None
 
@@ -141,18 +173,18 @@ class ProductModel(Wire):
     """One kit item. ``lab`` is its masstone, ``cover`` its contrast ratio at a film of 9 µm."""
 
     id: Ident
-    role: v.Role
+    role: Role
     name: Words
-    texture: v.Texture
-    base: v.Base
-    finish: v.Finish = "satin"
+    texture: Texture
+    base: Base
+    finish: Finish = "satin"
     lab: LabModel | None = None
     cover: Annotated[float, Field(ge=0.01, le=0.995)] | None = None
     ml: Positive | None = None
     g: Positive | None = None
     price: Annotated[float, Field(ge=0, le=100000)] | None = None
     dose_ml: Annotated[float, Field(gt=0, le=20)] | None = None
-    suits: list[v.Condition] = Field(default_factory=list)
+    suits: list[Condition] = Field(default_factory=list)
     contains: Annotated[list[Words], Field(max_length=200)] = Field(default_factory=list)
     half_hour: Annotated[tuple[Shift, Shift, Shift], Strict(strict=False)] | None = None
     ingredients: Annotated[list[Words], Field(max_length=200)] = Field(default_factory=list)
@@ -183,14 +215,14 @@ class StepModel(Wire):
     """One step. Powder steps give ``powder_mg_cm2`` instead of ``film_um``."""
 
     id: Ident
-    kind: v.StepKind
-    zones: list[v.Zone] = Field(default_factory=list)
+    kind: StepKind
+    zones: list[Zone] = Field(default_factory=list)
     product: Ident | None = None
     film_um: Annotated[float, Field(ge=0, le=MOST_FILM_UM)] | None = None
     powder_mg_cm2: Annotated[float, Field(ge=0, le=MOST_POWDER_MG)] | None = None
     take: TakeModel | None = None
-    tool: v.Tool | None = None
-    motion: v.Motion | None = None
+    tool: Tool | None = None
+    motion: Motion | None = None
     active_s: Annotated[float, Field(ge=0, le=MOST_SECONDS)] = 15
     wait_s: Annotated[float, Field(ge=0, le=MOST_SECONDS)] = 0
     wait_at_most_s: Annotated[float, Field(ge=0, le=MOST_WAIT_S)] | None = None
@@ -202,8 +234,8 @@ class StepModel(Wire):
 class LeftBareModel(Wire):
     """A zone left out of a kind of step on purpose."""
 
-    zone: v.Zone
-    kind: v.StepKind
+    zone: Zone
+    kind: StepKind
     why: Sentence
 
 
@@ -211,7 +243,7 @@ class AcceptedModel(Wire):
     """A finding that is lived with: one rule's, on these zones, and why."""
 
     rule: Ident
-    zones: list[v.Zone] = Field(default_factory=list)
+    zones: list[Zone] = Field(default_factory=list)
     note: Annotated[str, Field(min_length=1, max_length=300)]
 
 
@@ -220,7 +252,7 @@ class SequenceModel(Wire):
 
     nabrel: Literal["sequence"]
     version: Literal[1]
-    school: v.School
+    school: School
     case: CaseModel
     steps: Annotated[list[StepModel], Field(max_length=MOST_STEPS)]
     left_bare: list[LeftBareModel] = Field(default_factory=list)
@@ -243,8 +275,8 @@ class HandEdit(Wire):
 
     edit: Literal["hand"]
     step: Ident
-    tool: v.Tool | None = None
-    motion: v.Motion | None = None
+    tool: Tool | None = None
+    motion: Motion | None = None
 
 
 class ProductEdit(Wire):
@@ -260,7 +292,7 @@ class ZonesEdit(Wire):
 
     edit: Literal["zones"]
     step: Ident
-    zones: list[v.Zone]
+    zones: list[Zone]
 
 
 class WaitEdit(Wire):
@@ -291,14 +323,14 @@ class AddEdit(Wire):
     """Add a step before another, or at the end."""
 
     edit: Literal["add"]
-    kind: v.StepKind
-    zones: list[v.Zone] = Field(default_factory=list)
+    kind: StepKind
+    zones: list[Zone] = Field(default_factory=list)
     before: Ident | None = None
     product: Ident | None = None
     film_um: float | None = None
     powder_mg_cm2: float | None = None
-    tool: v.Tool | None = None
-    motion: v.Motion | None = None
+    tool: Tool | None = None
+    motion: Motion | None = None
     active_s: Annotated[float, Field(ge=0, le=MOST_SECONDS)] = 20
     wait_s: Annotated[float, Field(ge=0, le=MOST_SECONDS)] = 0
 
@@ -308,7 +340,7 @@ class SplitEdit(Wire):
 
     edit: Literal["split"]
     step: Ident
-    zones: list[v.Zone]
+    zones: list[Zone]
 
 
 class MergeEdit(Wire):
@@ -324,7 +356,7 @@ class AcceptEdit(Wire):
 
     edit: Literal["accept"]
     rule: Ident
-    zones: list[v.Zone] = Field(default_factory=list)
+    zones: list[Zone] = Field(default_factory=list)
     note: Annotated[str, Field(max_length=300)] = ""
 
 
@@ -356,9 +388,9 @@ class FindingModel(Wire):
 
     rule: str
     family: str
-    severity: v.Severity
+    severity: Severity
     steps: list[str]
-    zones: list[v.Zone]
+    zones: list[Zone]
     says: str
     why: str
     fix: FixModel | None = None
@@ -375,7 +407,7 @@ class RuleDecisionModel(Wire):
     """What was decided otherwise about one rule."""
 
     off: bool = False
-    severity: v.Severity | None = None
+    severity: Severity | None = None
     note: Note = ""
 
 
@@ -398,7 +430,7 @@ class HouseModel(Wire):
 class RankedSchoolModel(Wire):
     """One school on a face: the reasons for and against it, and the figures they rest on."""
 
-    school: v.School
+    school: School
     words: str
     says: str
     speaks_for: list[str]
@@ -442,7 +474,7 @@ class StageModel(Wire):
     """The face once one step is done."""
 
     step: str
-    zones: dict[v.Zone, ShownModel]
+    zones: dict[Zone, ShownModel]
 
 
 class ZoneForecastModel(Wire):
@@ -464,15 +496,15 @@ class TouchUpModel(Wire):
     """Something to do while it is worn, so many hours after."""
 
     hour: float
-    zones: list[v.Zone]
+    zones: list[Zone]
     does: str
 
 
 class ReadThroughModel(Wire):
     """What still shows of one kind of sculpting on one zone."""
 
-    zone: v.Zone
-    kind: v.StepKind
+    zone: Zone
+    kind: StepKind
     percent: float
     visible_dl: float
     bare_dl: float
@@ -483,11 +515,11 @@ class AppearanceModel(Wire):
 
     nabrel: Literal["appearance"] = "appearance"
     version: Literal[1] = 1
-    light: v.Light
+    light: Light
     target: LabModel
     target_hex: str
     steps: list[StageModel]
-    zones: dict[v.Zone, ZoneForecastModel]
+    zones: dict[Zone, ZoneForecastModel]
     read_through: list[ReadThroughModel]
     touch_ups: list[TouchUpModel] = Field(default_factory=list)
 
@@ -516,7 +548,7 @@ class CorrectionModel(Wire):
 
     nabrel: Literal["correction"] = "correction"
     version: Literal[1] = 1
-    zone: v.Zone
+    zone: Zone
     skin: LabModel
     skin_hex: str
     target: LabModel
@@ -552,7 +584,7 @@ class RecipeModel(Wire):
     de: float
     misses: str
     cover: float
-    finish: v.Finish
+    finish: Finish
     warnings: list[str]
 
 
@@ -585,7 +617,7 @@ class ToolModel(Wire):
     """One tool that is owned."""
 
     id: Ident
-    kind: v.Tool
+    kind: Tool
     name: Annotated[str, Field(max_length=120)] = ""
     state: Cleaning = "clean"
     cleaned_on: Day | None = None

@@ -14,12 +14,13 @@ from typing import Annotated, Literal, TypeVar
 
 from pydantic import BaseModel, Field, ValidationError
 
-from nabrel.core.case import Product
+from nabrel.core.case.product import Product
 from nabrel.core.errors import Refused
 from nabrel.core.face.measuring import SkinReading
-from nabrel.core.kit.tools import OwnedTool
+from nabrel.core.shelf.tools import OwnedTool
 from nabrel.formats import convert
 from nabrel.formats.kit_csv import read_kit, write_kit
+from nabrel.formats.loader import refusal
 from nabrel.formats.models import (
     CaseModel,
     Day,
@@ -33,8 +34,7 @@ from nabrel.formats.models import (
     ToolsModel,
     Wire,
 )
-from nabrel.formats.reading import refusal
-from nabrel.formats.readings import read_readings, write_readings
+from nabrel.formats.skin_readings import read_readings, write_readings
 
 MOST_ZIP_BYTES = 64_000_000
 MOST_UNPACKED_BYTES = 1_000_000_000

@@ -13,9 +13,12 @@ from pydantic import BaseModel
 from sqlalchemy import ColumnElement, CursorResult, func, select, update
 from sqlalchemy.orm import Session, defer
 
-from nabrel.core.case import Case, Intent, Product, Sitter
+from nabrel.core.case.case import Case
+from nabrel.core.case.intent import Intent
+from nabrel.core.case.product import Product
+from nabrel.core.case.sitter import Sitter
 from nabrel.core.errors import Refused
-from nabrel.core.plan.step import Sequence
+from nabrel.core.plan.sequence import Sequence
 from nabrel.formats import convert
 from nabrel.formats.models import IntentModel, ProductModel, SequenceModel, SitterModel
 from nabrel.store.tables import KitItemRow, RevisionRow, SequenceRow, SitterRow

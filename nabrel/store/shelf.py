@@ -8,10 +8,10 @@ from datetime import date
 from sqlalchemy import func, select
 from sqlalchemy.orm import Session
 
+from nabrel.core.base.spending import after_taking, taken
 from nabrel.core.errors import Refused
-from nabrel.core.kit.spending import after_taking, taken
-from nabrel.core.kit.tools import HANDS, SINGLE_USE, OwnedTool
-from nabrel.core.kit.twins import merged
+from nabrel.core.shelf.tools import HANDS, SINGLE_USE, OwnedTool
+from nabrel.core.shelf.twins import merged
 from nabrel.formats import convert
 from nabrel.formats.models import NamedKitModel, ToolModel
 from nabrel.formats.workspace import RunModel

@@ -13,9 +13,9 @@ from nabrel.formats import convert
 from nabrel.formats.models import SequenceModel
 from nabrel.formats.workspace import KeptPerson, KeptPlan, PlanModel, RevisionModel, Workspace
 from nabrel.store.house_rules import HouseRules
-from nabrel.store.readings import SkinReadings
 from nabrel.store.repositories import KeptSitter, Kit, Sitters, now, text_of
 from nabrel.store.shelf import NamedKits, Runs, Tools
+from nabrel.store.skin_readings import SkinReadings
 from nabrel.store.tables import (
     DecisionRow,
     KitItemRow,

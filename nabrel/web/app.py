@@ -14,16 +14,17 @@ from werkzeug.exceptions import NotFound
 
 from nabrel import __version__
 from nabrel.store.database import Database
-from nabrel.web import failures
-from nabrel.web.bench_questions import questions
-from nabrel.web.bench_trials import trials
-from nabrel.web.house_room import house_rules
-from nabrel.web.read_room import read_room
-from nabrel.web.remembered import Remembered
-from nabrel.web.rooms import home, layer
-from nabrel.web.shelf_room import shelf
-from nabrel.web.weigh_room import weigh_room
-from nabrel.web.workspace_room import workspace
+from nabrel.web.home.endpoints import home
+from nabrel.web.home.workspace import workspace
+from nabrel.web.house.endpoints import house_rules
+from nabrel.web.layer.endpoints import layer
+from nabrel.web.layer.questions import questions
+from nabrel.web.layer.trials import trials
+from nabrel.web.read.endpoints import read_room
+from nabrel.web.shared import failures
+from nabrel.web.shared.remembered import Remembered
+from nabrel.web.shelf.endpoints import shelf
+from nabrel.web.weigh.endpoints import weigh_room
 
 STATIC = Path(__file__).parent / "static"
 MOST_BYTES = 4_000_000

@@ -8,7 +8,7 @@ import logging
 import waitress
 
 from nabrel.core.film.spectra import weights
-from nabrel.core.vocabulary import LIGHTS
+from nabrel.core.terms.looks import LIGHTS
 from nabrel.demo.fill import fill
 from nabrel.store.database import Database, data_folder
 from nabrel.web.app import create_app

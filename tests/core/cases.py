@@ -4,9 +4,13 @@ from __future__ import annotations
 
 from hypothesis import strategies as st
 
-from nabrel.core.case import Case, Intent, Measures, Options, Sitter, ZoneSkin
-from nabrel.core.plan.options import OPTIONS
-from nabrel.core.vocabulary import CONDITIONS, FEATURES, PRESETS, SCHOOLS, SETTING_POLICIES, ZONES
+from nabrel.core.case.case import Case
+from nabrel.core.case.intent import OPTIONS, Intent, Options
+from nabrel.core.case.sitter import Measures, Sitter, ZoneSkin
+from nabrel.core.terms.conditions import CONDITIONS
+from nabrel.core.terms.looks import PRESETS, SCHOOLS, SETTING_POLICIES
+from nabrel.core.terms.steps import FEATURES
+from nabrel.core.terms.zones import ZONES
 from nabrel.demo.kit import TONES, kit
 
 SKINS = [(tone[0] + 1.0, float(tone[1]), float(tone[2]) - 1) for tone in TONES]

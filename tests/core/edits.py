@@ -6,6 +6,7 @@ from collections.abc import Callable
 
 from hypothesis import strategies as st
 
+from nabrel.core.judge.book import Finding
 from nabrel.core.plan.edits import (
     Accept,
     Add,
@@ -20,9 +21,10 @@ from nabrel.core.plan.edits import (
     SetZones,
     Split,
 )
-from nabrel.core.plan.step import Sequence
-from nabrel.core.rules.book import Finding
-from nabrel.core.vocabulary import MOTION_WORDS, STEP_KINDS, TOOL_WORDS, ZONES
+from nabrel.core.plan.sequence import Sequence
+from nabrel.core.terms.hands import MOTION_INFO, TOOL_INFO
+from nabrel.core.terms.steps import STEP_KINDS
+from nabrel.core.terms.zones import ZONES
 
 Draw = Callable[[st.SearchStrategy], object]
 zones = st.lists(st.sampled_from(ZONES), unique=True, min_size=1).map(tuple)
@@ -37,8 +39,8 @@ def edits_of(sequence: Sequence, products: list[str]) -> st.SearchStrategy[Edit]
     ids = st.sampled_from([step.id for step in sequence.steps])
     before = st.none() | ids
     items = st.sampled_from(products)
-    tools = st.none() | st.sampled_from(list(TOOL_WORDS))
-    motions = st.none() | st.sampled_from(list(MOTION_WORDS))
+    tools = st.none() | st.sampled_from(list(TOOL_INFO))
+    motions = st.none() | st.sampled_from(list(MOTION_INFO))
     return st.one_of(
         st.builds(SetAmount, step=ids, film_um=film),
         st.builds(SetAmount, step=ids, powder_mg_cm2=powder),

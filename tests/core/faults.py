@@ -7,13 +7,15 @@ from dataclasses import dataclass, field, replace
 from datetime import date
 from typing import Any
 
-from nabrel.core.case import Case, ZoneSkin
-from nabrel.core.evaluate import products_of
+from nabrel.core.ask.recommend import plan
+from nabrel.core.base.possible import apply_edits
+from nabrel.core.case.case import Case
+from nabrel.core.case.sitter import ZoneSkin
 from nabrel.core.face.reading import read
 from nabrel.core.house import House
-from nabrel.core.plan.edits import Add, Edit, Move, Remove, SetAmount, SetHand, SetProduct, SetWait, SetZones, apply
-from nabrel.core.plan.step import Sequence
-from nabrel.core.recommend import plan
+from nabrel.core.judge.evaluate import products_of
+from nabrel.core.plan.edits import Add, Edit, Move, Remove, SetAmount, SetHand, SetProduct, SetWait, SetZones
+from nabrel.core.plan.sequence import Sequence
 
 HOUSE = House()
 
@@ -44,7 +46,7 @@ class Fault:
         sequence = self.sound(people)
         edits = self.edits(sequence)
         if edits:
-            sequence = apply(sequence, edits, products_of(sequence, read(sequence.case, HOUSE)), HOUSE)
+            sequence = apply_edits(sequence, edits, products_of(sequence, read(sequence.case, HOUSE)), HOUSE)
         return replace(sequence, case=self._as_found(sequence.case))
 
     def _as_found(self, case: Case) -> Case:

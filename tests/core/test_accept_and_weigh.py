@@ -6,14 +6,15 @@ from dataclasses import replace
 
 import pytest
 
-from nabrel.core.compare import compare
+from nabrel.core.ask.compare import compare
+from nabrel.core.ask.recommend import plan
+from nabrel.core.ask.weigh import weigh
+from nabrel.core.base.possible import apply_edits
 from nabrel.core.errors import Refused
-from nabrel.core.evaluate import evaluate
 from nabrel.core.house import House
-from nabrel.core.plan.edits import Accept, SetAmount, apply, say
-from nabrel.core.recommend import plan
-from nabrel.core.vocabulary import SCHOOLS
-from nabrel.core.weigh import weigh
+from nabrel.core.judge.evaluate import evaluate
+from nabrel.core.plan.edits import Accept, SetAmount, say
+from nabrel.core.terms.looks import SCHOOLS
 from tests.conftest import in_school
 
 HOUSE = House()
@@ -26,7 +27,7 @@ def shiny(people):
 
 
 def accepted(sequence, finding, note="he blots at three"):
-    return apply(sequence, [Accept(finding.rule, finding.zones, note)], {}, HOUSE)
+    return apply_edits(sequence, [Accept(finding.rule, finding.zones, note)], {}, HOUSE)
 
 
 def test_an_accepted_finding_is_quiet_and_says_why(shiny):
@@ -53,7 +54,7 @@ def test_without_a_note_it_speaks_again(shiny):
 
 def test_the_same_rule_elsewhere_still_speaks(shiny):
     finding = evaluate(shiny, HOUSE).findings[0]
-    elsewhere = apply(shiny, [Accept(finding.rule, finding.zones[:1], "only there")], {}, HOUSE)
+    elsewhere = apply_edits(shiny, [Accept(finding.rule, finding.zones[:1], "only there")], {}, HOUSE)
     assert evaluate(elsewhere, HOUSE).findings[0].accepted == ""
 
 
@@ -114,7 +115,7 @@ def test_a_thicker_foundation_shows_in_film_and_load(people):
     sequence = plan(people["Tamsin"], HOUSE)
     step = next(s for s in sequence.steps if s.kind == "foundation")
     products = {item.id: item for item in people["Tamsin"].kit}
-    thick = apply(sequence, [SetAmount(step.id, film_um=14.0)], products, HOUSE)
+    thick = apply_edits(sequence, [SetAmount(step.id, film_um=14.0)], products, HOUSE)
     rows = {row.name: row for row in weigh([evaluate(sequence, HOUSE), evaluate(thick, HOUSE)])}
     assert rows["Film, mean of zones"].best == (0,)
     assert rows["Cost of a face"].best == (0,)

@@ -11,15 +11,16 @@ from hypothesis import HealthCheck, assume, event, given, settings
 from hypothesis import strategies as st
 from pydantic import ValidationError
 
-from nabrel.core.compare import compare
+from nabrel.core.ask.compare import compare
+from nabrel.core.ask.recommend import plan
+from nabrel.core.ask.trial import against, try_edits
+from nabrel.core.base.possible import apply_edits, cannot
 from nabrel.core.errors import Refused
-from nabrel.core.evaluate import Evaluation, evaluate
 from nabrel.core.house import House
-from nabrel.core.plan.edits import MOST_FILM_UM, MOST_POWDER_MG, MOST_STEPS, Accept, Move, Remove, SetAmount, apply, say
-from nabrel.core.plan.possible import cannot
-from nabrel.core.recommend import plan
-from nabrel.core.trial import against, try_edits
-from nabrel.core.vocabulary import SCHOOLS, ZONES
+from nabrel.core.judge.evaluate import Evaluation, evaluate
+from nabrel.core.plan.edits import MOST_FILM_UM, MOST_POWDER_MG, MOST_STEPS, Accept, Move, Remove, SetAmount, say
+from nabrel.core.terms.looks import SCHOOLS
+from nabrel.core.terms.zones import ZONES
 from nabrel.formats.convert import edit_from, edit_to, sequence_from, sequence_to
 from nabrel.formats.models import SequenceModel
 from tests.conftest import in_school
@@ -67,7 +68,7 @@ def test_any_edits_are_refused_by_field_or_leave_a_sound_plan(case, data):
         edit = data.draw(edits_of(now.sequence, sorted(now.products)), label=f"edit {turn}")
         before = now.sequence
         try:
-            after = apply(before, [edit], now.products, HOUSE)
+            after = apply_edits(before, [edit], now.products, HOUSE)
         except Refused as refused:
             event(f"refused {edit.edit}")
             said = str(refused)
@@ -104,7 +105,7 @@ def test_trying_tells_what_keeping_brings(case, data):
         trial = try_edits(now, [edit], HOUSE)
     except Refused:
         assume(False)
-    kept = evaluate(apply(now.sequence, [edit], now.products, HOUSE), HOUSE, try_fixes=False)
+    kept = evaluate(apply_edits(now.sequence, [edit], now.products, HOUSE), HOUSE, try_fixes=False)
     assert trial.difference == compare(now, kept)
     assert len(now.findings) + len(trial.come) - len(trial.gone) == len(kept.findings)
     back = against(kept, now)
@@ -147,7 +148,7 @@ def test_taking_steps_out_one_by_one_ends_at_bare_skin(case, data):
     sequence = now.sequence
     while sequence.steps:
         out = data.draw(st.sampled_from([step.id for step in sequence.steps]))
-        sequence = apply(sequence, [Remove(out)], now.products, HOUSE)
+        sequence = apply_edits(sequence, [Remove(out)], now.products, HOUSE)
     empty = evaluate(sequence, HOUSE)
     sound(empty)
     assert np.array_equal(empty.appearance.lab[-1], bare)
@@ -167,7 +168,7 @@ def test_every_fix_offered_mends_its_finding(people, school):
             for step in now.sequence.steps
             if step.film_um
         ]
-        now = evaluate(apply(now.sequence, heavy, now.products, HOUSE), HOUSE)
+        now = evaluate(apply_edits(now.sequence, heavy, now.products, HOUSE), HOUSE)
         for found in now.findings:
             if found.fix is None:
                 continue
@@ -216,7 +217,7 @@ def test_moving_into_an_order_that_cannot_be_worked_is_refused_and_any_other_is_
     stuck = {each.step for each in cannot(wanted) if not each.check or each.step == moved}
     known = {each.step for each in cannot(now.sequence.steps)}
     try:
-        after = apply(now.sequence, [Move(moved, before)], now.products, HOUSE)
+        after = apply_edits(now.sequence, [Move(moved, before)], now.products, HOUSE)
     except Refused:
         assert stuck - known
     else:

@@ -13,18 +13,20 @@ from hypothesis import HealthCheck, Phase, assume, given, settings
 from hypothesis import strategies as st
 from scipy.integrate import solve_ivp
 
-from nabrel.core.case import Case
+from nabrel.core.ask.recommend import plan
+from nabrel.core.ask.trial import try_edits
+from nabrel.core.base.possible import apply_edits
+from nabrel.core.case.case import Case
 from nabrel.core.errors import Refused
-from nabrel.core.evaluate import Evaluation, evaluate
 from nabrel.core.film.films import Film, blended, over
 from nabrel.core.house import House
-from nabrel.core.misses import missed
-from nabrel.core.plan.edits import apply, say
+from nabrel.core.judge.evaluate import Evaluation, evaluate
+from nabrel.core.judge.misses import missed
+from nabrel.core.plan.edits import say
 from nabrel.core.plan.step import Step
-from nabrel.core.recommend import plan
-from nabrel.core.tell import tell
-from nabrel.core.trial import try_edits
-from nabrel.core.vocabulary import ZONES, Zone
+from nabrel.core.terms.ids import Zone
+from nabrel.core.terms.zones import ZONES
+from nabrel.core.told.tell import tell
 from tests.core.cases import cases
 from tests.core.edits import edits_of
 
@@ -166,7 +168,7 @@ def test_a_refusal_says_what_would_be_taken(case, data):
     assume(now.sequence.steps)
     edit = data.draw(edits_of(now.sequence, sorted(now.products)))
     try:
-        apply(now.sequence, [edit], now.products, HOUSE)
+        apply_edits(now.sequence, [edit], now.products, HOUSE)
     except Refused as refused:
         said = str(refused)
         assert len(said) < 700, said

@@ -7,16 +7,17 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from nabrel.core.case import Case
-from nabrel.core.compare import compare
-from nabrel.core.evaluate import Evaluation, evaluate
-from nabrel.core.figures import MEASURES
+from nabrel.core.ask.compare import compare
+from nabrel.core.ask.recommend import rank
+from nabrel.core.ask.weigh import weigh, with_foundation
+from nabrel.core.case.case import Case
 from nabrel.core.house import House
-from nabrel.core.misses import mean_miss, missed
-from nabrel.core.plan.planner import plan_in
-from nabrel.core.recommend import rank
-from nabrel.core.vocabulary import ZONES, School
-from nabrel.core.weigh import weigh, with_foundation
+from nabrel.core.judge.evaluate import Evaluation, evaluate
+from nabrel.core.judge.figures import MEASURES
+from nabrel.core.judge.misses import mean_miss, missed
+from nabrel.core.planner.planner import plan_in
+from nabrel.core.terms.ids import School
+from nabrel.core.terms.zones import ZONES
 from tests.conftest import in_school
 from tests.core.cases import cases
 

@@ -26,7 +26,7 @@ from nabrel.core.film.spectra import (
     to_hex,
     warm,
 )
-from nabrel.core.vocabulary import LIGHTS
+from nabrel.core.terms.looks import LIGHTS
 
 SKIN = (62.0, 11.0, 17.0)
 TIGHT = 1e-9
@@ -184,7 +184,7 @@ def test_the_kept_data_are_the_published_ones():
     assert all(len(power) == SAMPLES for power in kept["lights"].values())
 
 
-@pytest.mark.parametrize("module", ["nabrel.cli", "nabrel.web.app", "nabrel.core.evaluate"])
+@pytest.mark.parametrize("module", ["nabrel.cli", "nabrel.web.app", "nabrel.core.judge.evaluate"])
 def test_the_application_never_loads_the_colour_library(module):
     """It takes two seconds and a hundred megabytes, which every start would pay."""
     asked = f"import sys, {module}; from nabrel.core.film.spectra import lab_of_hex, weights; weights('led'); "

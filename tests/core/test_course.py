@@ -9,14 +9,18 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from nabrel.core.case import Case, Intent, Sitter
-from nabrel.core.evaluate import evaluate
+from nabrel.core.base.in_hand import InHand
+from nabrel.core.base.ledger import Lying, keep
+from nabrel.core.case.case import Case
+from nabrel.core.case.intent import Intent
+from nabrel.core.case.sitter import Sitter
 from nabrel.core.film.films import blended, film_of
 from nabrel.core.film.spectra import lab_of
 from nabrel.core.house import House
-from nabrel.core.plan.in_hand import InHand
-from nabrel.core.plan.ledger import ZONE_INDEX, Lying, keep
-from nabrel.core.plan.step import Sequence, Step
+from nabrel.core.judge.evaluate import evaluate
+from nabrel.core.plan.sequence import Sequence
+from nabrel.core.plan.step import Step
+from nabrel.core.terms.zones import ZONE_INDEX
 from nabrel.demo.kit import kit
 
 HOUSE = House()
@@ -108,7 +112,7 @@ def test_a_stage_shows_the_film_as_it_lay_then_and_the_lift_afterwards():
 
 
 def test_the_last_stage_is_the_stack_of_what_is_left(people):
-    from nabrel.core.recommend import plan
+    from nabrel.core.ask.recommend import plan
 
     evaluation = evaluate(plan(people["Bram"], HOUSE), HOUSE)
     dusted = next(i for i, s in enumerate(evaluation.sequence.steps) if s.kind == "dust_off")

@@ -12,7 +12,7 @@ from nabrel.core.film.difference import delta_e
 from nabrel.core.film.films import film_of, over
 from nabrel.core.film.spectra import lab_of
 from nabrel.core.house import House
-from nabrel.core.kit.drawdown import read_drawdown
+from nabrel.core.shelf.drawdown import read_drawdown
 
 HOUSE = House()
 TONES = [(76.0, 8.0, 14.0), (62.0, 11.0, 17.0), (48.0, 14.0, 19.0), (34.0, 12.0, 13.0), (67.0, 25.0, 27.0)]

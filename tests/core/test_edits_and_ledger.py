@@ -6,10 +6,13 @@ from dataclasses import replace
 
 import pytest
 
+from nabrel.core.ask.recommend import plan
+from nabrel.core.base.ledger import keep
+from nabrel.core.base.possible import apply_edits
 from nabrel.core.errors import Impossible, Refused
-from nabrel.core.evaluate import evaluate, products_of
 from nabrel.core.face.reading import read
 from nabrel.core.house import House
+from nabrel.core.judge.evaluate import evaluate, products_of
 from nabrel.core.plan.edits import (
     MOST_ACCEPTED,
     MOST_REASONS,
@@ -24,12 +27,9 @@ from nabrel.core.plan.edits import (
     SetWait,
     SetZones,
     Split,
-    apply,
     say,
 )
-from nabrel.core.plan.ledger import keep
-from nabrel.core.plan.step import Accepted
-from nabrel.core.recommend import plan
+from nabrel.core.plan.sequence import Accepted
 from nabrel.formats.convert import sequence_from, sequence_to
 
 HOUSE = House()
@@ -50,7 +50,7 @@ def products(sequence):
 
 
 def edited(sequence, *edits):
-    return apply(sequence, edits, products(sequence), HOUSE)
+    return apply_edits(sequence, edits, products(sequence), HOUSE)
 
 
 def first(sequence, kind):

@@ -8,18 +8,19 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from nabrel.core.compare import compare
-from nabrel.core.evaluate import evaluate
+from nabrel.core.ask.compare import compare
+from nabrel.core.ask.recommend import plan
+from nabrel.core.base.possible import apply_edits
 from nabrel.core.face.reading import read
 from nabrel.core.face.shape import shape_of
 from nabrel.core.face.skin import depth_class, typology_angle, undertone, zone_colour
-from nabrel.core.figures import visible
 from nabrel.core.house import House
-from nabrel.core.kit.doses import film_words, powder_words
-from nabrel.core.plan.edits import SetAmount, SetProduct, apply
-from nabrel.core.plan.ledger import ZONE_INDEX
-from nabrel.core.recommend import plan
-from nabrel.core.vocabulary import ZONES, both, places
+from nabrel.core.judge.evaluate import evaluate
+from nabrel.core.judge.figures import visible
+from nabrel.core.plan.edits import SetAmount, SetProduct
+from nabrel.core.shelf.doses import film_words, powder_words
+from nabrel.core.terms.places import places
+from nabrel.core.terms.zones import ZONE_INDEX, ZONES, both
 from nabrel.core.wear.forecast import crease_index, shine_hours
 from tests.conftest import in_school
 
@@ -34,7 +35,7 @@ def tamsin(people):
 def swapped(evaluation, product_id):
     sequence = evaluation.sequence
     edits = [SetProduct(s.id, product_id) for s in sequence.steps if s.kind == "foundation"]
-    return evaluate(apply(sequence, edits, evaluation.products, HOUSE), HOUSE)
+    return evaluate(apply_edits(sequence, edits, evaluation.products, HOUSE), HOUSE)
 
 
 def test_the_shade_fades_as_the_foundation_gets_fuller(tamsin):
@@ -73,7 +74,7 @@ def test_another_light_changes_the_look_and_not_the_findings(tamsin):
 
 def test_more_film_is_more_load_and_past_the_ceiling_a_problem(tamsin):
     step = next(s for s in tamsin.sequence.steps if s.kind == "foundation")
-    heavy = evaluate(apply(tamsin.sequence, [SetAmount(step.id, film_um=30.0)], tamsin.products, HOUSE), HOUSE)
+    heavy = evaluate(apply_edits(tamsin.sequence, [SetAmount(step.id, film_um=30.0)], tamsin.products, HOUSE), HOUSE)
     assert heavy.totals.worst_cake > max(1.0, tamsin.totals.worst_cake)
     assert "within-what-it-carries" in [finding.rule for finding in heavy.findings]
 
@@ -169,7 +170,7 @@ def test_shape_is_unknown_without_measures():
 
 
 def read_measures():
-    from nabrel.core.case import Measures
+    from nabrel.core.case.sitter import Measures
 
     return Measures(182.0, 138.0, 112.0)
 

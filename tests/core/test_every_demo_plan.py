@@ -7,26 +7,24 @@ from functools import cache
 
 import pytest
 
-from nabrel.core.case import Case, Climate
-from nabrel.core.evaluate import Evaluation, evaluate
+from nabrel.core.ask.recommend import plan
+from nabrel.core.base.possible import apply_edits
+from nabrel.core.case.case import Case
+from nabrel.core.case.intent import Climate
 from nabrel.core.face.reading import ZoneReading
 from nabrel.core.house import House
-from nabrel.core.plan.edits import SetAmount, apply
-from nabrel.core.plan.planner import plan_in
+from nabrel.core.judge.evaluate import Evaluation, evaluate
+from nabrel.core.plan.edits import SetAmount
 from nabrel.core.plan.step import Step
-from nabrel.core.recommend import plan
-from nabrel.core.tell import tell
-from nabrel.core.vocabulary import (
-    CONDITION_GROUPS,
-    ROLES,
-    SCHOOLS,
-    SHEAR,
-    STEP_WORDS,
-    TOOLS,
-    ZONES,
-    School,
-    Zone,
-)
+from nabrel.core.planner.planner import plan_in
+from nabrel.core.terms.conditions import condition_groups
+from nabrel.core.terms.hands import MOTION_INFO, TOOLS
+from nabrel.core.terms.ids import School, Zone
+from nabrel.core.terms.looks import SCHOOLS
+from nabrel.core.terms.products import ROLES
+from nabrel.core.terms.steps import STEP_INFO
+from nabrel.core.terms.zones import ZONES
+from nabrel.core.told.tell import tell
 from nabrel.demo.kestrel_quay import sitters
 from nabrel.formats import convert
 from nabrel.formats.models import SequenceModel
@@ -35,7 +33,7 @@ from tests.conftest import in_school
 HOUSE = House()
 PEOPLE = {case.sitter.nickname: case for case in sitters()}
 CARE = ("cleanse", "moisturise", "eye_care", "sunscreen", "prime")
-DISCOLOURED = (*CONDITION_GROUPS["Colour"], *CONDITION_GROUPS["Blemishes"])
+DISCOLOURED = (*condition_groups()["Colour"], *condition_groups()["Blemishes"])
 
 
 @cache
@@ -172,7 +170,11 @@ def test_no_motion_pulls_harder_than_the_skin_allows(one):
         if step.motion is None or step.kind in ("cleanse", "brows", "lashes", "lips", "eyes"):
             continue
         for zone in step.zones:
-            assert SHEAR[step.motion] <= zone_of(one, zone).shear_limit + 1e-9, (step.kind, step.motion, zone)
+            assert MOTION_INFO[step.motion].shear <= zone_of(one, zone).shear_limit + 1e-9, (
+                step.kind,
+                step.motion,
+                zone,
+            )
 
 
 def test_every_tool_and_product_is_one_that_is_there(one):
@@ -239,7 +241,7 @@ def test_the_whole_sequence_can_be_told(one):
     told = tell(one)
     for place, step in enumerate(one.sequence.steps, start=1):
         assert f"{place}. " in told
-        assert STEP_WORDS[step.kind] in told
+        assert STEP_INFO[step.kind].words in told
     assert "{" not in told
     assert "None" not in told
 
@@ -275,7 +277,7 @@ def test_more_powder_keeps_the_shine_away_longer(sitter):
     zone = powders[0].zones[0]
     hours = []
     for mass in (0.05, 0.15, 0.3):
-        edited = apply(sequence, [SetAmount(step.id, powder_mg_cm2=mass) for step in powders], kit, HOUSE)
+        edited = apply_edits(sequence, [SetAmount(step.id, powder_mg_cm2=mass) for step in powders], kit, HOUSE)
         row = next(each for each in evaluate(edited, HOUSE, try_fixes=False).forecast if each.zone == zone)
         hours.append(row.shine_hours)
     assert hours == sorted(hours)
@@ -288,7 +290,7 @@ def test_a_thicker_foundation_loads_and_creases_more_and_hides_more_shade(sitter
     own = [step for step in sequence.steps if step.kind == "foundation"]
     found = []
     for film in (2.0, 6.0, 12.0):
-        edited = apply(sequence, [SetAmount(step.id, film_um=film) for step in own], kit, HOUSE)
+        edited = apply_edits(sequence, [SetAmount(step.id, film_um=film) for step in own], kit, HOUSE)
         found.append(evaluate(edited, HOUSE, try_fixes=False))
     loads = [one.totals.worst_cake for one in found]
     creases = [max(row.crease for row in one.forecast) for one in found]

@@ -6,15 +6,16 @@ from dataclasses import replace
 
 import pytest
 
-from nabrel.core.compare import compare
-from nabrel.core.evaluate import evaluate
-from nabrel.core.figures import MEASURES, deepest_crease, mean_film, reads_through, visible
+from nabrel.core.ask.compare import compare
+from nabrel.core.ask.recommend import plan, rank, rank_schools
+from nabrel.core.ask.weigh import weigh, with_foundation
+from nabrel.core.base.possible import apply_edits
 from nabrel.core.house import House
-from nabrel.core.misses import FRAMED, missed
-from nabrel.core.plan.edits import SetAmount, SetProduct, apply
-from nabrel.core.recommend import plan, rank, rank_schools
-from nabrel.core.vocabulary import SCHOOLS
-from nabrel.core.weigh import weigh, with_foundation
+from nabrel.core.judge.evaluate import evaluate
+from nabrel.core.judge.figures import MEASURES, deepest_crease, mean_film, reads_through, visible
+from nabrel.core.judge.misses import FRAMED, missed
+from nabrel.core.plan.edits import SetAmount, SetProduct
+from nabrel.core.terms.looks import SCHOOLS
 from tests.conftest import in_school
 
 HOUSE = House()
@@ -30,7 +31,7 @@ def six(people):
 def films(sequence, kit, film_um):
     """The sequence with all its foundation laid at one film."""
     own = [step.id for step in sequence.steps if step.kind == "foundation"]
-    return apply(sequence, [SetAmount(step, film_um=film_um) for step in own], kit, HOUSE)
+    return apply_edits(sequence, [SetAmount(step, film_um=film_um) for step in own], kit, HOUSE)
 
 
 @pytest.fixture(scope="module")
@@ -70,7 +71,7 @@ def test_a_shade_is_best_as_wanted_neither_lost_nor_a_stripe(six, kit):
     assert visible(lost, "shade") < visible(wanted, "shade")
     assert shade.gain(wanted, lost) == "worse"
     step = next(each for each in wanted.sequence.steps if each.kind == "shade")
-    stripe = evaluate(apply(wanted.sequence, [SetAmount(step.id, film_um=20.0)], kit, HOUSE), HOUSE)
+    stripe = evaluate(apply_edits(wanted.sequence, [SetAmount(step.id, film_um=20.0)], kit, HOUSE), HOUSE)
     assert visible(stripe, "shade") > 1.5 * HOUSE.wanted_shade_drop
     assert shade.gain(wanted, stripe) == "worse"
 
@@ -79,7 +80,7 @@ def test_a_step_that_looks_as_wanted_is_neither_better_nor_worse(six, kit):
     shade = BY_NAME["Shade that shows"]
     one = six["underpainted"]
     step = next(each for each in one.sequence.steps if each.kind == "shade")
-    nearly = evaluate(apply(one.sequence, [SetAmount(step.id, film_um=step.film_um * 1.05)], kit, HOUSE), HOUSE)
+    nearly = evaluate(apply_edits(one.sequence, [SetAmount(step.id, film_um=step.film_um * 1.05)], kit, HOUSE), HOUSE)
     assert 0 < abs(shade.of(nearly) - shade.of(one)) < HOUSE.wanted_within
     assert shade.gain(one, nearly) == ""
 
@@ -88,7 +89,7 @@ def test_an_educator_may_want_it_nearer(six, kit):
     shade = BY_NAME["Shade that shows"]
     sequence = six["underpainted"].sequence
     step = next(each for each in sequence.steps if each.kind == "shade")
-    further = apply(sequence, [SetAmount(step.id, film_um=step.film_um * 1.25)], kit, HOUSE)
+    further = apply_edits(sequence, [SetAmount(step.id, film_um=step.film_um * 1.25)], kit, HOUSE)
     exact = replace(HOUSE, wanted_within=0.0)
     off = [abs(shade.told(evaluate(each, exact)) - exact.wanted_shade_drop) for each in (sequence, further)]
     assert off[0] != off[1]
@@ -137,7 +138,7 @@ def test_two_tones_are_framed_deeper_on_purpose(six):
 
 def test_another_foundation_goes_where_most_of_it_lies(six, kit):
     sequence = six["underpainted"].sequence
-    now = apply(sequence, with_foundation(sequence, "full-matt-3"), kit, HOUSE)
+    now = apply_edits(sequence, with_foundation(sequence, "full-matt-3"), kit, HOUSE)
     assert {step.product for step in now.steps if step.kind == "foundation"} == {"full-matt-3"}
 
 
@@ -145,7 +146,7 @@ def test_the_second_tone_stays_when_the_first_is_swapped(six, kit):
     sequence = six["two_tone"].sequence
     tones = {step.product for step in sequence.steps if step.kind == "foundation"}
     assert len(tones) == 2
-    now = apply(sequence, with_foundation(sequence, "full-matt-3"), kit, HOUSE)
+    now = apply_edits(sequence, with_foundation(sequence, "full-matt-3"), kit, HOUSE)
     after = {step.product for step in now.steps if step.kind == "foundation"}
     assert "full-matt-3" in after
     assert len(after & tones) == 1
@@ -206,7 +207,7 @@ def test_one_candidate_alone_keeps_its_reasons(six):
 
 def test_a_foundation_of_fuller_cover_is_weighed_by_what_still_shows(six, kit):
     sequence = six["underpainted"].sequence
-    fuller = apply(
+    fuller = apply_edits(
         sequence,
         [SetProduct(step.id, "full-matt-3") for step in sequence.steps if step.kind == "foundation"],
         kit,

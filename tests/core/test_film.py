@@ -11,18 +11,11 @@ from nabrel.core.errors import Refused
 from nabrel.core.film.cie_build import science
 from nabrel.core.film.difference import delta_e
 from nabrel.core.film.films import contrast_ratio, film_of, over
-from nabrel.core.film.spectra import (
-    SAMPLES,
-    lab_of,
-    recover,
-    surface,
-    to_hex,
-    weights,
-    white,
-)
+from nabrel.core.film.spectra import SAMPLES, lab_of, recover, surface, to_hex, weights, white
 from nabrel.core.film.stack import Layer, lay, powder_layer, stack
 from nabrel.core.house import House
-from nabrel.core.vocabulary import COVER_CLASSES, LIGHTS
+from nabrel.core.terms.looks import LIGHTS
+from nabrel.core.terms.products import COVER_INFO
 
 CLOSE_DE = 0.1
 SKIN = (62.0, 11.0, 17.0)
@@ -138,8 +131,8 @@ def through(cover: float, film_um: float) -> float:
 
 
 def test_most_of_the_shade_reads_through_a_thin_sheer_pass_and_little_through_full_cover():
-    assert through(COVER_CLASSES["sheer"], 4.5) > 0.7
-    assert through(COVER_CLASSES["full"], 9.0) < 0.10
+    assert through(COVER_INFO["sheer"].ratio, 4.5) > 0.7
+    assert through(COVER_INFO["full"].ratio, 9.0) < 0.10
 
 
 @pytest.mark.parametrize("cover", [0.2, 0.35, 0.55, 0.8])

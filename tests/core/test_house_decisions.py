@@ -8,10 +8,10 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from nabrel.core.ask.recommend import plan
 from nabrel.core.errors import Refused
-from nabrel.core.evaluate import evaluate, rule_book
 from nabrel.core.house import PARAMETERS, House, RuleDecision
-from nabrel.core.recommend import plan
+from nabrel.core.judge.evaluate import evaluate, rule_book
 from tests.conftest import in_school
 from tests.core.faults import FAULTS
 

@@ -6,10 +6,10 @@ from dataclasses import replace
 
 import pytest
 
-from nabrel.core.case import Sitter
-from nabrel.core.evaluate import evaluate
+from nabrel.core.ask.recommend import plan
+from nabrel.core.case.sitter import Sitter
 from nabrel.core.house import House
-from nabrel.core.recommend import plan
+from nabrel.core.judge.evaluate import evaluate
 from nabrel.core.solve.join import join_face_and_body, settled_product
 from nabrel.core.wear.protection import share_of_tested_dose
 from nabrel.demo.kit import kit

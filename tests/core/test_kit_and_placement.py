@@ -6,17 +6,23 @@ from dataclasses import replace
 
 import pytest
 
-from nabrel.core.case import Case, Intent, Measures, Product, Sitter, ZoneSkin
+from nabrel.core.ask.recommend import plan
+from nabrel.core.case.case import Case
+from nabrel.core.case.intent import Intent
+from nabrel.core.case.product import Product
+from nabrel.core.case.sitter import Measures, Sitter, ZoneSkin
 from nabrel.core.face.reading import read
 from nabrel.core.house import PARAMETERS, House
 from nabrel.core.house.tables import TABLES
-from nabrel.core.kit.allergens import avoided
-from nabrel.core.kit.bases import beads, why_beads
-from nabrel.core.kit.doses import film_words, passed_on, powder_words, take_film, take_powder
-from nabrel.core.kit.generic import generic_kit
-from nabrel.core.kit.shelf import shelf_for
-from nabrel.core.recommend import plan
-from nabrel.core.vocabulary import BASES, SETTING_POLICIES, T_ZONE, TOOLS, ZONES, area_of, both
+from nabrel.core.shelf.allergens import avoided
+from nabrel.core.shelf.bases import beads, why_beads
+from nabrel.core.shelf.doses import film_words, passed_on, powder_words, take_film, take_powder
+from nabrel.core.shelf.generic import generic_kit
+from nabrel.core.shelf.shelf import shelf_for
+from nabrel.core.terms.hands import TOOLS
+from nabrel.core.terms.looks import SETTING_POLICIES
+from nabrel.core.terms.products import BASES
+from nabrel.core.terms.zones import T_ZONE, ZONES, area_of, both
 from nabrel.demo.kit import kit
 
 HOUSE = House()

@@ -9,18 +9,19 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from nabrel.core.case import Product
+from nabrel.core.ask.late import late_places, told
+from nabrel.core.ask.recommend import plan
+from nabrel.core.base.possible import apply_edits
+from nabrel.core.case.product import Product
 from nabrel.core.errors import Impossible, Refused
-from nabrel.core.evaluate import evaluate, products_of
 from nabrel.core.face.reading import read
 from nabrel.core.house import House
-from nabrel.core.kit.age import months_open, past_its_months
-from nabrel.core.kit.allergens import SYNONYMS, avoided, contains, plain
-from nabrel.core.late import late_places, told
-from nabrel.core.plan.edits import Merge, Split, apply, say
-from nabrel.core.recommend import plan
-from nabrel.core.tell import HYGIENE, tell
-from nabrel.core.vocabulary import STEP_WORDS
+from nabrel.core.judge.evaluate import evaluate, products_of
+from nabrel.core.plan.edits import Merge, Split, say
+from nabrel.core.shelf.age import months_open, past_its_months
+from nabrel.core.shelf.allergens import SYNONYMS, avoided, contains, plain
+from nabrel.core.terms.steps import STEP_INFO
+from nabrel.core.told.tell import HYGIENE, tell
 from tests.core.cases import cases
 
 HOUSE = House()
@@ -37,7 +38,7 @@ def evaluation(tamsin):
 
 
 def edited(sequence, *edits):
-    return apply(sequence, edits, products_of(sequence, read(sequence.case, HOUSE)), HOUSE)
+    return apply_edits(sequence, edits, products_of(sequence, read(sequence.case, HOUSE)), HOUSE)
 
 
 def first(sequence, kind):
@@ -104,7 +105,7 @@ def test_a_forgotten_press_of_powder_is_cheapest_before_nothing_wet_follows(eval
 def test_every_place_can_be_taken_and_brings_just_the_cost_that_was_told(evaluation):
     known = {(f.rule, f.says) for f in evaluation.findings}
     for place in late_places(evaluation, "prime", ("cheek_apple_l", "cheek_apple_r"), HOUSE):
-        after = evaluate(apply(evaluation.sequence, place.edits, evaluation.products, HOUSE), HOUSE)
+        after = evaluate(apply_edits(evaluation.sequence, place.edits, evaluation.products, HOUSE), HOUSE)
         assert tuple(f.says for f in after.findings if (f.rule, f.says) not in known) == place.costs
 
 
@@ -122,7 +123,7 @@ def test_nothing_is_placed_nowhere_or_from_an_empty_shelf(evaluation, people):
         late_places(evaluate(plan(bare, HOUSE), HOUSE), "bronze", ("temple_l",), HOUSE)
 
 
-@pytest.mark.parametrize("kind", sorted(STEP_WORDS))
+@pytest.mark.parametrize("kind", sorted(STEP_INFO))
 def test_every_kind_of_step_can_be_added_late(evaluation, kind):
     if kind == "dust_off":
         assert all(place.refused for place in late_places(evaluation, kind, ("chin",), HOUSE))
@@ -132,7 +133,7 @@ def test_every_kind_of_step_can_be_added_late(evaluation, kind):
 
 def edited_with_bake(evaluation):
     (place, *_) = late_places(evaluation, "bake", ("chin",), HOUSE)
-    return apply(evaluation.sequence, place.edits, evaluation.products, HOUSE)
+    return apply_edits(evaluation.sequence, place.edits, evaluation.products, HOUSE)
 
 
 # Told
@@ -141,7 +142,7 @@ def edited_with_bake(evaluation):
 def test_a_told_sequence_numbers_every_step_with_its_reason_and_check(evaluation):
     text = tell(evaluation)
     for number, step in enumerate(evaluation.sequence.steps, start=1):
-        assert f"\n{number}. **{STEP_WORDS[step.kind]}**" in text
+        assert f"\n{number}. **{STEP_INFO[step.kind].words}**" in text
     assert text.count("Why: ") >= len(evaluation.sequence.steps)
     assert "Look for: " in text
     assert "µm on the skin" in text

@@ -10,7 +10,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from nabrel.core.case import Case, Measures, Sitter, ZoneSkin
+from nabrel.core.case.case import Case
+from nabrel.core.case.sitter import Measures, Sitter, ZoneSkin
 from nabrel.core.errors import Refused
 from nabrel.core.face.measuring import (
     PLACES,
@@ -29,7 +30,7 @@ from nabrel.core.face.strokes import ANCHORS, strokes, zone_at, zones_under
 from nabrel.core.face.tone import beside, tone_says
 from nabrel.core.film.difference import delta_e
 from nabrel.core.house import House
-from nabrel.core.vocabulary import ZONE_INFO, ZONES
+from nabrel.core.terms.zones import ZONE_INFO, ZONES
 from nabrel.devices import colour_reader, probe
 
 HOUSE = House()

@@ -9,12 +9,12 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from nabrel.core.case import Product
+from nabrel.core.case.product import Product
 from nabrel.core.errors import Impossible, Refused
 from nabrel.core.film.difference import delta_e
+from nabrel.core.film.direction import direction
 from nabrel.core.house import House
 from nabrel.core.solve.mix import batch, solve_mix
-from nabrel.core.solve.words import direction
 from nabrel.demo.kit import TONES, kit
 
 HOUSE = House()

@@ -5,12 +5,14 @@ from __future__ import annotations
 import numpy as np
 import pytest
 
-from nabrel.core.appearance import zones_with
-from nabrel.core.evaluate import evaluate
+from nabrel.core.ask.recommend import plan
+from nabrel.core.base.appearance import zones_with
+from nabrel.core.base.possible import apply_edits
 from nabrel.core.film.difference import delta_e
-from nabrel.core.plan.edits import SetWait, apply
-from nabrel.core.recommend import plan
-from nabrel.core.vocabulary import SCHOOLS, ZONES
+from nabrel.core.judge.evaluate import evaluate
+from nabrel.core.plan.edits import SetWait
+from nabrel.core.terms.looks import SCHOOLS
+from nabrel.core.terms.zones import ZONES
 from tests.conftest import in_school
 
 
@@ -23,7 +25,7 @@ def test_an_unrelated_edit_changes_no_take(people, house):
         for step in now.sequence.steps:
             if step.take is None:
                 continue
-            waited = apply(now.sequence, [SetWait(step.id, step.wait_s + 10)], now.products, house)
+            waited = apply_edits(now.sequence, [SetWait(step.id, step.wait_s + 10)], now.products, house)
             tried += 1
             after = waited.step(step.id)
             if after is None or after.take != step.take:

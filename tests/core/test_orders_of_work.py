@@ -8,13 +8,18 @@ from pathlib import Path
 
 import pytest
 
-from nabrel.core.case import Case, Intent, Options, Sitter, ZoneSkin
-from nabrel.core.evaluate import evaluate, products_of
+from nabrel.core.base.possible import apply_edits
+from nabrel.core.case.case import Case
+from nabrel.core.case.intent import Intent, Options
+from nabrel.core.case.sitter import Sitter, ZoneSkin
 from nabrel.core.face.reading import read
 from nabrel.core.house import House
-from nabrel.core.plan.edits import Add, Move, Remove, SetAmount, SetHand, SetProduct, SetWait, SetZones, apply
-from nabrel.core.plan.step import Sequence, Step
-from nabrel.core.vocabulary import SCHOOLS, in_order
+from nabrel.core.judge.evaluate import evaluate, products_of
+from nabrel.core.plan.edits import Add, Move, Remove, SetAmount, SetHand, SetProduct, SetWait, SetZones
+from nabrel.core.plan.sequence import Sequence
+from nabrel.core.plan.step import Step
+from nabrel.core.terms.looks import SCHOOLS
+from nabrel.core.terms.zones import in_order
 
 HOUSE = House()
 DATA = json.loads((Path(__file__).parents[1] / "data" / "orders_of_work.json").read_text(encoding="utf-8"))
@@ -127,7 +132,7 @@ FAULTS = [
 def test_a_fault_seeded_in_a_real_order_is_found_on_the_right_step(name, edits, rule, step):
     sound = sequence(name)
     before = {(f.rule, f.says) for f in findings(sound)}
-    faulty = apply(sound, edits, products_of(sound, read(sound.case, HOUSE)), HOUSE)
+    faulty = apply_edits(sound, edits, products_of(sound, read(sound.case, HOUSE)), HOUSE)
     new = [f for f in findings(faulty) if (f.rule, f.says) not in before]
     assert step in {s for f in new if f.rule == rule for s in f.steps}, [(f.rule, f.steps, f.says) for f in new]
 

@@ -8,14 +8,17 @@ from itertools import combinations
 import pytest
 from hypothesis import given, settings
 
-from nabrel.core.case import Case, Intent, Sitter, ZoneSkin
-from nabrel.core.evaluate import evaluate, products_of
+from nabrel.core.ask.recommend import plan
+from nabrel.core.base.ledger import keep
+from nabrel.core.case.case import Case
+from nabrel.core.case.intent import Intent
+from nabrel.core.case.sitter import Sitter, ZoneSkin
 from nabrel.core.face.reading import read
 from nabrel.core.house import House
-from nabrel.core.plan.ledger import keep
-from nabrel.core.plan.step import LAYING_KINDS
-from nabrel.core.recommend import plan
-from nabrel.core.vocabulary import SHEAR, both
+from nabrel.core.judge.evaluate import evaluate, products_of
+from nabrel.core.terms.hands import MOTION_INFO
+from nabrel.core.terms.steps import LAYER_KINDS
+from nabrel.core.terms.zones import both
 from tests.conftest import in_school
 from tests.core.cases import cases
 
@@ -44,7 +47,7 @@ def test_every_plan_is_sound(case):
         for zone in step.zones:
             assert not reading.zones[zone].broken
             if step.motion and step.lays:
-                assert SHEAR[step.motion] <= reading.zones[zone].shear_limit
+                assert MOTION_INFO[step.motion].shear <= reading.zones[zone].shear_limit
             if step.film_um and step.kind != "prime":
                 assert ledger.before[index][zone].powder_mg == 0
 
@@ -113,7 +116,7 @@ def test_lined_skin_gets_less_film_fed_first_and_only_pressed(people):
     smooth = next(s for s in foundation if "cheek_apple_l" in s.zones)
     assert under_eye.film_um < smooth.film_um
     assert "eye_care" in kinds(sequence)
-    assert all(SHEAR[s.motion] <= 0.5 for s in sequence.steps if "under_eye_l" in s.zones and s.motion)
+    assert all(MOTION_INFO[s.motion].shear <= 0.5 for s in sequence.steps if "under_eye_l" in s.zones and s.motion)
 
 
 def test_reasons_cite_this_sitter(people):
@@ -224,7 +227,7 @@ def test_eyes_are_done_while_a_bake_sits_and_brows_before_the_colour(people):
 def test_what_is_left_out_says_why(case):
     for bare in plan(case, HOUSE).left_bare:
         assert len(bare.why) > 10
-        assert bare.kind in LAYING_KINDS | {"set", "bake"}
+        assert bare.kind in LAYER_KINDS | {"set", "bake"}
 
 
 def test_a_waxy_corrector_is_kept_thin_under_a_water_based_foundation(people):

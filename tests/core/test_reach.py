@@ -6,13 +6,14 @@ from dataclasses import replace
 
 import pytest
 
+from nabrel.core.ask.reach import reach
+from nabrel.core.ask.recommend import plan
+from nabrel.core.base.possible import apply_edits
 from nabrel.core.errors import Refused
-from nabrel.core.evaluate import evaluate
-from nabrel.core.figures import visible
 from nabrel.core.house import House
-from nabrel.core.plan.edits import SetAmount, SetProduct, apply
-from nabrel.core.plan.reach import reach
-from nabrel.core.recommend import plan
+from nabrel.core.judge.evaluate import evaluate
+from nabrel.core.judge.figures import visible
+from nabrel.core.plan.edits import SetAmount, SetProduct
 
 HOUSE = House()
 
@@ -28,7 +29,7 @@ def asked(evaluation, kind="shade", wanted=None):
 
 def with_foundation(evaluation, product):
     edits = [SetProduct(s.id, product) for s in evaluation.sequence.steps if s.kind == "foundation"]
-    return evaluated(apply(evaluation.sequence, edits, evaluation.products, HOUSE))
+    return evaluated(apply_edits(evaluation.sequence, edits, evaluation.products, HOUSE))
 
 
 @pytest.fixture(scope="module")
@@ -39,7 +40,7 @@ def tamsin(people):
 @pytest.mark.parametrize("wanted", [2.0, 4.0, 5.0])
 def test_the_film_it_names_shows_the_wanted_step(tamsin, wanted):
     found, step = asked(tamsin, wanted=wanted)
-    after = evaluated(apply(tamsin.sequence, [SetAmount(step.id, film_um=found.film_um)], tamsin.products, HOUSE))
+    after = evaluated(apply_edits(tamsin.sequence, [SetAmount(step.id, film_um=found.film_um)], tamsin.products, HOUSE))
     assert visible(after, "shade") == pytest.approx(wanted, rel=0.06)
     assert found.shows == pytest.approx(visible(tamsin, "shade"), abs=0.05)
 
@@ -56,7 +57,7 @@ def test_under_a_fuller_foundation_a_deeper_shade_of_the_kit_may_do(tamsin):
     assert found.film_um is None
     assert found.product is not None
     assert found.product.lab[0] < tamsin.products["shade-3"].lab[0]
-    after = evaluated(apply(fuller.sequence, found.edits, fuller.products, HOUSE))
+    after = evaluated(apply_edits(fuller.sequence, found.edits, fuller.products, HOUSE))
     assert visible(after, "shade") > visible(fuller, "shade")
 
 

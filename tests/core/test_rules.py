@@ -8,15 +8,17 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from nabrel.core.case import ZoneSkin
+from nabrel.core.ask.recommend import plan
+from nabrel.core.base.possible import apply_edits
+from nabrel.core.case.sitter import ZoneSkin
 from nabrel.core.errors import Refused
-from nabrel.core.evaluate import evaluate, products_of, rule_book
 from nabrel.core.face.reading import read
 from nabrel.core.house import PARAMETERS, House
-from nabrel.core.plan.edits import Add, Move, SetAmount, SetHand, SetProduct, apply
-from nabrel.core.plan.step import Sequence
-from nabrel.core.recommend import plan
-from nabrel.core.vocabulary import MOTIONS, SCHOOLS
+from nabrel.core.judge.evaluate import evaluate, products_of, rule_book
+from nabrel.core.plan.edits import Add, Move, SetAmount, SetHand, SetProduct
+from nabrel.core.plan.sequence import Sequence
+from nabrel.core.terms.hands import MOTIONS
+from nabrel.core.terms.looks import SCHOOLS
 from tests.conftest import in_school
 from tests.core.cases import cases
 from tests.core.faults import FAULTS, step_id
@@ -29,7 +31,7 @@ def planned(people, name: str) -> Sequence:
 
 
 def faulty(sequence: Sequence, fault) -> Sequence:
-    return apply(sequence, fault(sequence), products_of(sequence, read(sequence.case, HOUSE)), HOUSE)
+    return apply_edits(sequence, fault(sequence), products_of(sequence, read(sequence.case, HOUSE)), HOUSE)
 
 
 @pytest.mark.parametrize("rule_id", FAULTS)
@@ -57,7 +59,7 @@ def test_a_fix_mends_its_finding_and_raises_nothing_graver(people, rule_id):
     before = [f.says for f in evaluate(FAULTS[rule_id].sound(people), HOUSE).findings if f.rule == rule_id]
     finding = next(f for f in evaluation.findings if f.rule == rule_id and f.says not in before)
     assert finding.fix is not None
-    mended = evaluate(apply(sequence, finding.fix.edits, evaluation.products, HOUSE), HOUSE)
+    mended = evaluate(apply_edits(sequence, finding.fix.edits, evaluation.products, HOUSE), HOUSE)
     same = [f for f in mended.findings if f.rule == rule_id and f.says == finding.says]
     assert not same
     rank = {"stop": 0, "problem": 1, "advice": 2}
@@ -75,7 +77,7 @@ def test_broken_skin_stops_the_work(people):
     stops = [f for f in evaluation.findings if f.severity == "stop"]
     assert {f.rule for f in stops} == {"no-work-on-broken-skin"}
     edits = [edit for f in stops for edit in f.fix.edits]
-    mended = evaluate(apply(sequence, edits, evaluation.products, HOUSE), HOUSE)
+    mended = evaluate(apply_edits(sequence, edits, evaluation.products, HOUSE), HOUSE)
     assert not [f for f in mended.findings if f.severity == "stop"]
     assert "clinician" in stops[0].why
 
@@ -123,7 +125,7 @@ def test_every_fix_can_be_applied(case):
     evaluation = evaluate(plan(case, HOUSE), HOUSE)
     for finding in evaluation.findings:
         if finding.fix is not None:
-            apply(evaluation.sequence, finding.fix.edits, evaluation.products, HOUSE)
+            apply_edits(evaluation.sequence, finding.fix.edits, evaluation.products, HOUSE)
 
 
 @settings(max_examples=25, deadline=None)
@@ -136,7 +138,7 @@ def test_no_fix_raises_a_graver_finding_than_the_one_it_mends(case, data):
     for finding in evaluation.findings[:4]:
         if finding.fix is None:
             continue
-        mended = evaluate(apply(evaluation.sequence, finding.fix.edits, evaluation.products, HOUSE), HOUSE)
+        mended = evaluate(apply_edits(evaluation.sequence, finding.fix.edits, evaluation.products, HOUSE), HOUSE)
         graver = [
             (f.severity, f.rule, f.says)
             for f in mended.findings
@@ -158,7 +160,7 @@ def disturbed(sequence: Sequence, data: st.DataObject) -> Sequence:
             motion = data.draw(st.sampled_from(MOTIONS))
             edits = data.draw(st.sampled_from([edits, [SetHand(step.id, motion=motion)]]))
         try:
-            sequence = apply(sequence, edits, products, HOUSE)
+            sequence = apply_edits(sequence, edits, products, HOUSE)
         except Refused:
             continue
     return sequence

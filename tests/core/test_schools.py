@@ -7,13 +7,12 @@ from dataclasses import replace
 import pytest
 from hypothesis import given, settings
 
-from nabrel.core.case import Intent, Options
-from nabrel.core.evaluate import evaluate
+from nabrel.core.ask.recommend import plan, rank_schools
+from nabrel.core.case.intent import OPTIONS, Intent, Options
 from nabrel.core.house import House
-from nabrel.core.plan.options import OPTIONS
-from nabrel.core.plan.planner import SCHOOLS, plan_in
-from nabrel.core.recommend import plan, rank_schools
-from nabrel.core.vocabulary import SCHOOLS as SCHOOL_IDS
+from nabrel.core.judge.evaluate import evaluate
+from nabrel.core.planner.planner import SCHOOLS, plan_in
+from nabrel.core.terms.looks import SCHOOLS as SCHOOL_IDS
 from tests.conftest import in_school
 from tests.core.cases import cases
 

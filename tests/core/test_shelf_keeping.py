@@ -9,15 +9,15 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from nabrel.core.case import Product
+from nabrel.core.base.spending import after_taking, taken
+from nabrel.core.case.product import Product
 from nabrel.core.errors import Refused
 from nabrel.core.house import House
-from nabrel.core.kit.age import ends_on, past_its_months, standing
-from nabrel.core.kit.doses import Take
-from nabrel.core.kit.spending import after_taking, taken
-from nabrel.core.kit.tools import OwnedTool, tool_standing, tool_words
-from nabrel.core.kit.twins import merged, twins
 from nabrel.core.plan.step import Step
+from nabrel.core.shelf.age import ends_on, past_its_months, standing
+from nabrel.core.shelf.doses import Take
+from nabrel.core.shelf.tools import OwnedTool, tool_standing, tool_words
+from nabrel.core.shelf.twins import merged, twins
 
 HOUSE = House()
 FOUNDATION = Product("fdn", "foundation", "Thin satin 4", "liquid", "silicone", "satin", (62, 11, 17), 0.45, ml=30)

@@ -6,16 +6,17 @@ from dataclasses import replace
 
 import pytest
 
+from nabrel.core.ask.recommend import plan
+from nabrel.core.ask.substitute import mix_instead, substitutes
+from nabrel.core.base.possible import apply_edits
 from nabrel.core.errors import Impossible, Refused
-from nabrel.core.evaluate import evaluate
-from nabrel.core.figures import visible
 from nabrel.core.house import House
 from nabrel.core.house.tables import VIEWING_EDGE
-from nabrel.core.plan.edits import SetHand, SetProduct, apply
-from nabrel.core.plan.substitute import mix_instead, substitutes
-from nabrel.core.recommend import plan
-from nabrel.core.vocabulary import VIEWINGS
-from nabrel.core.wear.viewing import house_for
+from nabrel.core.house.viewing import house_for
+from nabrel.core.judge.evaluate import evaluate
+from nabrel.core.judge.figures import visible
+from nabrel.core.plan.edits import SetHand, SetProduct
+from nabrel.core.terms.looks import VIEWINGS
 
 HOUSE = House()
 
@@ -39,7 +40,7 @@ def test_the_one_in_use_comes_first_and_changes_nothing(tamsin):
 
 def test_the_figures_are_those_of_the_swap_itself(tamsin):
     each = next(s for s in substitutes(tamsin, first(tamsin, "foundation").id, HOUSE) if s.product.id == "full-matt-3")
-    after = evaluate(apply(tamsin.sequence, each.edits, tamsin.products, HOUSE), HOUSE)
+    after = evaluate(apply_edits(tamsin.sequence, each.edits, tamsin.products, HOUSE), HOUSE)
     assert each.shade_shows == pytest.approx(visible(after, "shade"))
     assert each.worst_cake == after.totals.worst_cake
     assert each.cost_change == pytest.approx(after.totals.cost - tamsin.totals.cost)
@@ -105,7 +106,7 @@ def test_a_shade_paler_than_the_skin_shows_as_less_than_nothing(people):
 
 def test_a_softer_motion_makes_a_softer_edge(tamsin):
     shade = first(tamsin, "shade").id
-    pressed = evaluate(apply(tamsin.sequence, [SetHand(shade, motion="press")], tamsin.products, HOUSE), HOUSE)
+    pressed = evaluate(apply_edits(tamsin.sequence, [SetHand(shade, motion="press")], tamsin.products, HOUSE), HOUSE)
 
     def steepness(evaluation):
         return max(edge.steepness for edge in evaluation.edges if edge.kind == "shade")
@@ -114,6 +115,6 @@ def test_a_softer_motion_makes_a_softer_edge(tamsin):
 
 
 def test_a_shade_far_too_deep_makes_a_steeper_border(tamsin):
-    deep = apply(tamsin.sequence, [SetProduct(first(tamsin, "shade").id, "shade-6")], tamsin.products, HOUSE)
+    deep = apply_edits(tamsin.sequence, [SetProduct(first(tamsin, "shade").id, "shade-6")], tamsin.products, HOUSE)
     worst = max(e.steepness for e in evaluate(deep, HOUSE).edges)
     assert worst > max(e.steepness for e in tamsin.edges)

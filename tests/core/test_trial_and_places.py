@@ -9,18 +9,20 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from nabrel.core.ask.late import late_places, told
+from nabrel.core.ask.palette import GROUPS, offered, usual_zones
+from nabrel.core.ask.recommend import plan
+from nabrel.core.ask.trial import try_edits
+from nabrel.core.base.possible import apply_edits, cannot, gaps
 from nabrel.core.errors import OutOfOrder, Refused
-from nabrel.core.evaluate import evaluate, products_of
 from nabrel.core.face.reading import read
 from nabrel.core.house import House
-from nabrel.core.late import late_places, told
-from nabrel.core.misses import ON_PURPOSE, missed
-from nabrel.core.palette import GROUPS, offered, usual_zones
-from nabrel.core.plan.edits import Add, Move, Remove, SetAmount, SetProduct, SetZones, apply
-from nabrel.core.plan.possible import cannot, gaps
-from nabrel.core.recommend import plan
-from nabrel.core.trial import try_edits
-from nabrel.core.vocabulary import NOT_BASE, SCHOOLS, STEP_KINDS, ZONES
+from nabrel.core.judge.evaluate import evaluate, products_of
+from nabrel.core.judge.misses import ON_PURPOSE, missed
+from nabrel.core.plan.edits import Add, Move, Remove, SetAmount, SetProduct, SetZones
+from nabrel.core.terms.looks import SCHOOLS
+from nabrel.core.terms.steps import STEP_KINDS
+from nabrel.core.terms.zones import NOT_BASE, ZONES
 from tests.conftest import in_school
 from tests.core.cases import cases
 
@@ -84,17 +86,17 @@ def test_a_step_may_move_out_of_an_order_that_was_impossible_before(wren):
     steps = list(wren.sequence.steps)
     soften = next(step for step in steps if step.kind == "soften_edges")
     stuck = [soften, *(step for step in steps if step is not soften)]
-    sequence = apply(wren.sequence, [], wren.products, HOUSE)
+    sequence = apply_edits(wren.sequence, [], wren.products, HOUSE)
     sequence = type(sequence)(sequence.school, sequence.case, tuple(stuck))
     assert [each.step for each in cannot(sequence.steps)] == [soften.id]
-    moved = apply(sequence, [Move(steps[0].id, steps[2].id)], wren.products, HOUSE)
+    moved = apply_edits(sequence, [Move(steps[0].id, steps[2].id)], wren.products, HOUSE)
     assert moved.steps[0].id == soften.id
-    mended = apply(sequence, [Move(soften.id, None)], wren.products, HOUSE)
+    mended = apply_edits(sequence, [Move(soften.id, None)], wren.products, HOUSE)
     assert cannot(mended.steps) == ()
 
 
 def test_taking_a_bake_out_is_left_to_the_rule_book(bram):
-    bare = apply(bram.sequence, [Remove(first(bram, "bake").id)], bram.products, HOUSE)
+    bare = apply_edits(bram.sequence, [Remove(first(bram, "bake").id)], bram.products, HOUSE)
     assert bare.step(first(bram, "dust_off").id) is not None
 
 
@@ -121,9 +123,9 @@ def test_a_gap_is_refused_exactly_where_the_move_is(case, data):
     for gap in gaps(sequence.steps, step.id):
         if gap.refused:
             with pytest.raises(OutOfOrder, match=re.escape(gap.refused)):
-                apply(sequence, [Move(step.id, gap.before)], products, HOUSE)
+                apply_edits(sequence, [Move(step.id, gap.before)], products, HOUSE)
         else:
-            assert (apply(sequence, [Move(step.id, gap.before)], products, HOUSE) == sequence) == gap.here
+            assert (apply_edits(sequence, [Move(step.id, gap.before)], products, HOUSE) == sequence) == gap.here
 
 
 # Trials
@@ -156,7 +158,7 @@ def test_a_trial_is_what_the_edit_then_does(case, data):
     now = evaluate(plan(case, HOUSE), HOUSE)
     step = data.draw(st.sampled_from(now.sequence.steps))
     tried = try_edits(now, [Remove(step.id)], HOUSE)
-    done = evaluate(apply(now.sequence, [Remove(step.id)], now.products, HOUSE), HOUSE)
+    done = evaluate(apply_edits(now.sequence, [Remove(step.id)], now.products, HOUSE), HOUSE)
     assert np.array_equal(tried.after.appearance.lab, done.appearance.lab)
     rules = [each.rule for each in done.findings]
     assert [each.rule for each in tried.after.findings] == rules
@@ -235,7 +237,7 @@ def test_shade_and_light_are_aimed_at_and_colour_is_on_purpose(wren):
 
 def test_a_zone_is_told_the_way_it_misses(wren):
     base = [s for s in wren.sequence.steps if s.kind == "foundation"]
-    deep = apply(wren.sequence, [SetProduct(s.id, "thin-satin-5") for s in base], wren.products, HOUSE)
+    deep = apply_edits(wren.sequence, [SetProduct(s.id, "thin-satin-5") for s in base], wren.products, HOUSE)
     worst = missed(evaluate(deep, HOUSE)).worst
     assert worst.de > 2
     assert "deeper" in worst.says
@@ -246,7 +248,7 @@ def test_a_zone_is_told_the_way_it_misses(wren):
 
 def test_a_clash_names_the_step_it_is_with(wren):
     base = [s for s in wren.sequence.steps if s.kind == "foundation"]
-    water = apply(wren.sequence, [SetProduct(s.id, "water-veil-2") for s in base], wren.products, HOUSE)
+    water = apply_edits(wren.sequence, [SetProduct(s.id, "water-veil-2") for s in base], wren.products, HOUSE)
     found = [f for f in evaluate(water, HOUSE).findings if f.rule == "bases-agree"]
     order = [s.id for s in water.steps]
     assert found
@@ -260,7 +262,7 @@ def test_wet_over_powder_clashes_with_the_powder(wren):
     colour, powder = first(wren, "colour"), first(wren, "set")
     zones = (*colour.zones, *powder.zones)
     late = [Move(colour.id, None), SetZones(powder.id, zones)]
-    found = evaluate(apply(wren.sequence, late, wren.products, HOUSE), HOUSE).findings
+    found = evaluate(apply_edits(wren.sequence, late, wren.products, HOUSE), HOUSE).findings
     assert (powder.id,) in {f.against for f in found if f.rule == "wet-over-powder" and f.steps == (colour.id,)}
 
 
@@ -271,7 +273,7 @@ def test_a_clash_is_always_with_another_step_of_the_plan(case, data):
     step = data.draw(st.sampled_from(sequence.steps))
     products = products_of(sequence, read(case, HOUSE))
     open_places = [gap for gap in gaps(sequence.steps, step.id) if not gap.refused]
-    moved = apply(sequence, [Move(step.id, data.draw(st.sampled_from(open_places)).before)], products, HOUSE)
+    moved = apply_edits(sequence, [Move(step.id, data.draw(st.sampled_from(open_places)).before)], products, HOUSE)
     ids = {s.id for s in moved.steps}
     for each in evaluate(moved, HOUSE, try_fixes=False).findings:
         assert set(each.against) <= ids

@@ -8,13 +8,15 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from nabrel.core.case import Climate
-from nabrel.core.evaluate import evaluate
+from nabrel.core.ask.recommend import plan
+from nabrel.core.base.ledger import lifted
+from nabrel.core.base.possible import apply_edits
+from nabrel.core.case.intent import Climate
 from nabrel.core.house import House
-from nabrel.core.plan.edits import SetHand, apply
-from nabrel.core.plan.ledger import ZONE_INDEX, lifted
+from nabrel.core.judge.evaluate import evaluate
+from nabrel.core.plan.edits import SetHand
 from nabrel.core.plan.step import Step
-from nabrel.core.recommend import plan
+from nabrel.core.terms.zones import ZONE_INDEX
 from nabrel.core.wear.climate import climate_oil, climate_setting
 from nabrel.core.wear.forecast import colour_hours, flare_index
 from nabrel.core.wear.touch_up import BLOT, REFRESH, touch_ups
@@ -38,7 +40,7 @@ def test_dragging_foundation_over_wet_shade_takes_shade_away(people):
     sequence = plan(people["Tamsin"], HOUSE)
     before = evaluate(sequence, HOUSE)
     over = next(s for s in sequence.steps if s.kind == "foundation" and "cheek_hollow_l" in s.zones)
-    dragged = apply(sequence, [SetHand(over.id, motion="drag")], before.products, HOUSE)
+    dragged = apply_edits(sequence, [SetHand(over.id, motion="drag")], before.products, HOUSE)
     after = evaluate(dragged, HOUSE)
     shade = next(i for i, s in enumerate(sequence.steps) if s.kind == "shade")
     column = ZONE_INDEX["cheek_hollow_l"]

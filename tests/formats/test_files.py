@@ -9,14 +9,14 @@ import jsonschema
 import pytest
 from hypothesis import given, settings
 
+from nabrel.core.ask.recommend import plan
 from nabrel.core.errors import Refused
-from nabrel.core.evaluate import evaluate
 from nabrel.core.house import House
-from nabrel.core.recommend import plan
+from nabrel.core.judge.evaluate import evaluate
 from nabrel.demo.export import examples
 from nabrel.formats import convert
+from nabrel.formats.loader import MOST_BYTES, read_case, read_sequence
 from nabrel.formats.models import FILES, CaseModel, SequenceModel
-from nabrel.formats.reading import MOST_BYTES, read_case, read_sequence
 from nabrel.formats.schemas_build import SCHEMAS, schema_text
 from tests.core.cases import cases
 

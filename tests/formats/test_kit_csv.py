@@ -9,10 +9,10 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from nabrel.core.case import Product
+from nabrel.core.case.product import Product
 from nabrel.core.errors import Refused
-from nabrel.core.kit.ingredients import base_of, read_list, split_list
-from nabrel.core.vocabulary import BASES, FINISHES
+from nabrel.core.shelf.ingredients import base_of, read_list, split_list
+from nabrel.core.terms.products import BASES, FINISHES
 from nabrel.demo.kit import kit
 from nabrel.formats.kit_csv import COLUMNS, read_kit, write_kit
 
@@ -188,6 +188,6 @@ def test_allergens_are_named_by_their_group():
 def test_what_was_read_serves_an_avoid_list():
     listed = read_list("Aqua, Glycerin, Linalool").ingredients
     item = replace(kit()[0], ingredients=listed)
-    from nabrel.core.kit.allergens import avoided
+    from nabrel.core.shelf.allergens import avoided
 
     assert avoided(item, ("perfume",)) == ("perfume",)

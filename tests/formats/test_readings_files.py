@@ -10,9 +10,9 @@ from hypothesis import strategies as st
 
 from nabrel.core.errors import Refused
 from nabrel.core.face.measuring import PLACES, SkinReading
-from nabrel.core.vocabulary import ZONES
+from nabrel.core.terms.zones import ZONES
 from nabrel.formats.colour_text import colour_of
-from nabrel.formats.readings import read_readings, write_cgats, write_readings
+from nabrel.formats.skin_readings import read_readings, write_cgats, write_readings
 
 TODAY = date(2026, 11, 2)
 

@@ -14,12 +14,13 @@ from pathlib import Path
 from random import Random
 from typing import Any
 
-from nabrel.core.case import Case, Options
-from nabrel.core.evaluate import Evaluation, evaluate
+from nabrel.core.ask.recommend import plan
+from nabrel.core.case.case import Case
+from nabrel.core.case.intent import OPTIONS, Options
 from nabrel.core.house import House
-from nabrel.core.plan.options import OPTIONS
-from nabrel.core.recommend import plan
-from nabrel.core.vocabulary import SCHOOLS, SETTING_POLICIES, ZONES
+from nabrel.core.judge.evaluate import Evaluation, evaluate
+from nabrel.core.terms.looks import SCHOOLS, SETTING_POLICIES
+from nabrel.core.terms.zones import ZONES
 from nabrel.demo.kestrel_quay import sitters
 
 FILE = Path(__file__).parent / "evaluations.json"

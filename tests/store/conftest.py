@@ -6,8 +6,8 @@ from dataclasses import replace
 
 import pytest
 
+from nabrel.core.ask.recommend import plan
 from nabrel.core.house import House
-from nabrel.core.recommend import plan
 from nabrel.store.repositories import Sequences, Sitters
 
 HOUSE = House()

@@ -7,9 +7,9 @@ from dataclasses import replace
 import pytest
 from sqlalchemy import inspect, text
 
+from nabrel.core.ask.recommend import plan
 from nabrel.core.errors import Refused
 from nabrel.core.house import House
-from nabrel.core.recommend import plan
 from nabrel.demo.fill import fill
 from nabrel.store.database import Database, data_folder
 from nabrel.store.repositories import Kit, Missing, Sequences, Sitters, Stale, take_in_case

@@ -18,21 +18,21 @@ from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 from sqlalchemy import text
 
-from nabrel.core.case import Sitter
+from nabrel.core.ask.recommend import plan
+from nabrel.core.case.sitter import Sitter
 from nabrel.core.errors import Refused
 from nabrel.core.face.measuring import SkinReading
 from nabrel.core.house import House
-from nabrel.core.kit.tools import OwnedTool
-from nabrel.core.recommend import plan
+from nabrel.core.shelf.tools import OwnedTool
 from nabrel.demo.fill import fill
 from nabrel.demo.kit import kit
 from nabrel.formats.models import NamedKitModel, ParameterDecisionModel, RuleDecisionModel
 from nabrel.formats.workspace import read_workspace, write_workspace
 from nabrel.store.database import FILE_NAME, Database
 from nabrel.store.house_rules import HouseRules
-from nabrel.store.readings import SkinReadings
 from nabrel.store.repositories import Kit, Missing, Sequences, Sitters, Stale
 from nabrel.store.shelf import NamedKits, Runs, Tools, merge_items, take_off
+from nabrel.store.skin_readings import SkinReadings
 from nabrel.store.workspace import gather, gather_one, replace_all, take_in_people
 from tests.core.cases import cases
 from tests.formats.test_readings_files import colours, probes
@@ -224,7 +224,7 @@ def test_a_process_killed_in_the_middle_of_an_import_leaves_the_state_before_it(
 
 
 def plan_intent():
-    from nabrel.core.case import Intent
+    from nabrel.core.case.intent import Intent
 
     return Intent()
 

@@ -11,7 +11,7 @@ from hypothesis import strategies as st
 from hypothesis.stateful import RuleBasedStateMachine, initialize, invariant, precondition, rule
 from pydantic import ValidationError
 
-from nabrel.core.vocabulary import SCHOOLS
+from nabrel.core.terms.looks import SCHOOLS
 from nabrel.demo.fill import fill
 from nabrel.formats.convert import edit_to, sequence_from
 from nabrel.formats.models import SequenceModel

@@ -13,8 +13,8 @@ import pytest
 from sqlalchemy import text
 
 from nabrel.store.repositories import Kit, Sitters
-from nabrel.web import rooms
 from nabrel.web.app import create_app
+from nabrel.web.layer import endpoints
 from nabrel.web.openapi_build import DOCUMENT, document_text
 
 EXAMPLES = Path(__file__).parents[2] / "examples"
@@ -271,7 +271,7 @@ def test_our_own_mistake_is_a_plain_500(client, plan_id, monkeypatch):
     def fail(*_):
         raise RuntimeError("secret detail")
 
-    monkeypatch.setattr(rooms, "evaluated", fail)
+    monkeypatch.setattr(endpoints, "evaluated", fail)
     answer = client.get(f"/api/sequences/{plan_id}")
     assert answer.status_code == 500
     assert "secret detail" not in answer.text

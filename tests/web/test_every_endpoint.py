@@ -11,7 +11,7 @@ from hypothesis import HealthCheck, Phase, given, settings
 from hypothesis import strategies as st
 
 import nabrel.web
-from nabrel.core.vocabulary import ZONES
+from nabrel.core.terms.zones import ZONES
 from nabrel.web.app import create_app
 
 DOCUMENT = json.loads((Path(nabrel.web.__file__).parent / "openapi.json").read_text(encoding="utf-8"))

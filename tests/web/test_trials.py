@@ -6,8 +6,8 @@ from concurrent.futures import ThreadPoolExecutor
 
 import pytest
 
-from nabrel.core.palette import GROUPS
-from nabrel.core.vocabulary import NOT_BASE, ZONES
+from nabrel.core.ask.palette import GROUPS
+from nabrel.core.terms.zones import NOT_BASE, ZONES
 from nabrel.web.app import create_app
 
 

@@ -61,8 +61,8 @@ def test_a_bake_is_dusted_and_a_press_is_not(client):
 
 
 def test_a_file_of_the_look_has_a_bake_high_until_it_is_dusted(client, zones, people):
-    from nabrel.core.evaluate import evaluate
-    from nabrel.core.recommend import plan as planned
+    from nabrel.core.ask.recommend import plan as planned
+    from nabrel.core.judge.evaluate import evaluate
     from nabrel.formats.convert import appearance_to
 
     one = evaluate(planned(people["Bram"], HOUSE), HOUSE)

@@ -9,11 +9,12 @@ from typing import Literal, get_args
 
 import numpy as np
 
-from nabrel.core.case import Lab
 from nabrel.core.errors import Refused
 from nabrel.core.film.difference import delta_e
 from nabrel.core.house import House
-from nabrel.core.vocabulary import T_ZONE, ZONE_INFO, ZONES, Condition, Zone
+from nabrel.core.terms.colour import Lab
+from nabrel.core.terms.ids import Condition, Zone
+from nabrel.core.terms.zones import T_ZONE, ZONE_INFO, ZONES
 
 Measured = Literal["colour", "oil", "moisture"]
 Source = Literal["typed", "imported", "reader", "probe"]

@@ -6,10 +6,11 @@ from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
 from typing import Literal, get_args
 
-from nabrel.core.case import Measures
+from nabrel.core.case.sitter import Measures
 from nabrel.core.face.shape import Shape
 from nabrel.core.house import House
-from nabrel.core.vocabulary import Condition, Zone, both, in_order
+from nabrel.core.terms.ids import Condition, Zone
+from nabrel.core.terms.zones import both, in_order
 
 Sculpt = Literal["shade", "light", "glow", "colour"]
 SCULPTS: tuple[Sculpt, ...] = get_args(Sculpt)

@@ -4,7 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 
-from nabrel.core.vocabulary import CONDITIONS, T_ZONE, ZONES, Condition, Preset, Zone, both
+from nabrel.core.terms.conditions import CONDITIONS
+from nabrel.core.terms.ids import Condition, Preset, Zone
+from nabrel.core.terms.zones import T_ZONE, ZONES, both
 
 _FACE = tuple(z for z in ZONES if z not in ("neck", "lips", "ear_l", "ear_r", "under_jaw"))
 _CHEEKS = both("cheek_apple", "cheekbone", "cheek_hollow")

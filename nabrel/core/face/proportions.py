@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from nabrel.core.case import Measures
+from nabrel.core.case.sitter import Measures
 from nabrel.core.house.tables import USUAL_MEASURES
 
 LEAST, MOST = 0.86, 1.16

@@ -5,21 +5,20 @@ from __future__ import annotations
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 
-from nabrel.core.case import Case, Lab, Sitter
+from nabrel.core.case.case import Case
+from nabrel.core.case.sitter import Sitter
 from nabrel.core.face.placement import Placement, place
 from nabrel.core.face.presets import PRESET_CONDITIONS
 from nabrel.core.face.shape import Shape, shape_of
-from nabrel.core.face.skin import (
-    DISCOLORATIONS,
-    Undertone,
-    depth_class,
-    intended_complexion,
-    undertone,
-    zone_colour,
-)
+from nabrel.core.face.skin import Undertone, depth_class, intended_complexion, undertone, zone_colour
 from nabrel.core.face.strokes import moved_placement
 from nabrel.core.house import House
-from nabrel.core.vocabulary import CONDITION_WORDS, EYE_ZONES, ZONES, Condition, DepthClass, Zone, join_words, places
+from nabrel.core.terms.colour import Lab
+from nabrel.core.terms.conditions import CONDITION_INFO, DISCOLORATIONS, DepthClass
+from nabrel.core.terms.ids import Condition, Zone
+from nabrel.core.terms.places import places
+from nabrel.core.terms.words import join_words
+from nabrel.core.terms.zones import EYE_ZONES, ZONES
 
 TEXTURE_CONDITIONS: tuple[Condition, ...] = ("enlarged_pores", "raised_texture", "pitted_scar")
 LINE_CONDITIONS: tuple[Condition, ...] = ("fine_lines", "creping", "deep_fold")
@@ -136,7 +135,7 @@ class Reading:
             for severity in sorted(by_severity, reverse=True):
                 found = by_severity[severity]
                 where = places(found) if len(found) <= 6 else f"on {len(found)} zones"
-                said.append(f"{CONDITION_WORDS[condition]} {severity} {where}")
+                said.append(f"{CONDITION_INFO[condition].words} {severity} {where}")
         return join_words(said)
 
 

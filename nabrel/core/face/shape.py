@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 from itertools import product
 from typing import Literal
 
-from nabrel.core.case import Measures
+from nabrel.core.case.sitter import Measures
 from nabrel.core.house import House
 from nabrel.core.house.tables import MEASURE_ERRORS
 

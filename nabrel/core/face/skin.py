@@ -6,18 +6,14 @@ from collections.abc import Mapping
 from math import atan2, degrees, hypot
 from typing import Literal
 
-from nabrel.core.case import Lab, Sitter
+from nabrel.core.case.sitter import Sitter
 from nabrel.core.house import House
 from nabrel.core.house.tables import DEPTH_CUTS, PATCHY, SHIFT_PER_SEVERITY, USUAL_HUE
-from nabrel.core.vocabulary import Condition, DepthClass
+from nabrel.core.terms.colour import Lab
+from nabrel.core.terms.conditions import DepthClass
+from nabrel.core.terms.ids import Condition
 
 Undertone = Literal["cool", "neutral", "warm", "olive"]
-
-MARKS: tuple[Condition, ...] = ("post_blemish_mark", "active_blemish", "healing_blemish", "brown_spot")
-"""Spots and marks: concealed one by one, not as a zone."""
-
-DISCOLORATIONS: tuple[Condition, ...] = tuple(c for c in SHIFT_PER_SEVERITY if c not in MARKS)
-"""Conditions of colour that fill a zone, which a corrector or concealer is asked to even out."""
 
 _REFERENCE_L = 65.0
 

@@ -15,7 +15,8 @@ from math import dist, hypot
 
 from nabrel.core.face.placement import SCULPTS, Placement, Sculpt
 from nabrel.core.house import House
-from nabrel.core.vocabulary import ZONE_INFO, ZONES, Zone, in_order
+from nabrel.core.terms.ids import Zone
+from nabrel.core.terms.zones import ZONE_INFO, ZONES, in_order
 
 Point = tuple[float, float]
 MM_A_UNIT = 138.0 / 178.0

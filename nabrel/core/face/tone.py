@@ -6,9 +6,10 @@ from math import hypot
 
 import numpy as np
 
-from nabrel.core.case import Lab, Sitter
+from nabrel.core.case.sitter import Sitter
 from nabrel.core.face.skin import depth_class, typology_angle, undertone
 from nabrel.core.film.difference import delta_e
+from nabrel.core.terms.colour import Lab
 
 SAME_DE = 1.0
 """Below this ΔE00 two skins pass as one."""

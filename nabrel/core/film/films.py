@@ -13,9 +13,9 @@ from functools import lru_cache
 
 import numpy as np
 
-from nabrel.core.case import Lab
 from nabrel.core.errors import Refused
 from nabrel.core.film.spectra import Floats, luminance, surface
+from nabrel.core.terms.colour import Lab
 
 
 @dataclass(frozen=True, slots=True)

@@ -15,10 +15,10 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
-from nabrel.core.case import Lab
 from nabrel.core.errors import Refused
 from nabrel.core.house.tables import LAMP_ADAPTATION
-from nabrel.core.vocabulary import Light
+from nabrel.core.terms.colour import Lab
+from nabrel.core.terms.ids import Light
 
 Floats = NDArray[np.float64]
 

@@ -22,7 +22,7 @@ from nabrel.core.house.measuring import Measuring
 from nabrel.core.house.parameter import Parameter
 from nabrel.core.house.times import Times
 from nabrel.core.house.wearing import Wearing
-from nabrel.core.vocabulary import Severity
+from nabrel.core.terms.ids import Severity
 
 SUBJECTS = (Films, Amounts, Carrying, Colours, Times, Wearing, Hands, Judging, Measuring)
 

@@ -10,9 +10,10 @@ from dataclasses import dataclass
 from types import MappingProxyType
 from typing import TypeVar
 
-from nabrel.core.case import Lab
 from nabrel.core.house.parameter import HOUSE
-from nabrel.core.vocabulary import Condition, DepthClass, Finish, Motion, Viewing
+from nabrel.core.terms.colour import Lab
+from nabrel.core.terms.conditions import DepthClass
+from nabrel.core.terms.ids import Condition, Finish, Motion, Viewing
 
 Key = TypeVar("Key", bound=str)
 Value = TypeVar("Value")

@@ -6,12 +6,15 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, replace
 from typing import Literal
 
-from nabrel.core.case import Product
-from nabrel.core.errors import Impossible, OutOfOrder, Refused
+from nabrel.core.case.product import Product
+from nabrel.core.errors import Impossible, Refused
 from nabrel.core.house import House
-from nabrel.core.plan.possible import newly_impossible
-from nabrel.core.plan.step import LAYING_KINDS, MIST_KINDS, POWDER_KINDS, Accepted, Sequence, Step, take_for
-from nabrel.core.vocabulary import Motion, StepKind, Tool, Zone, in_order, places
+from nabrel.core.plan.sequence import Accepted, Sequence
+from nabrel.core.plan.step import Step, take_for
+from nabrel.core.terms.ids import Motion, StepKind, Tool, Zone
+from nabrel.core.terms.places import places
+from nabrel.core.terms.steps import LAYER_KINDS, MIST_KINDS, POWDER_KINDS
+from nabrel.core.terms.zones import in_order
 
 MOST_FILM_UM = 40.0
 MOST_POWDER_MG = 2.0
@@ -138,22 +141,10 @@ Edit = SetAmount | SetHand | SetProduct | SetZones | SetWait | Move | Remove | A
 def apply(sequence: Sequence, edits: Iterable[Edit], products: Mapping[str, Product], house: House) -> Sequence:
     """Apply edits in order. Refuses unknown steps and products, and what the trade rules out, with the reason.
 
-    An order in which a step cannot be done (``plan.possible``) is refused where an edit brings it about by moving or
-    adding; what is taken out may leave a step without sense, which is the rule book's to say.
+    Whether the order can still be worked is :func:`nabrel.core.base.possible.apply_edits`'s to say.
     """
-    before = sequence
-    placed: tuple[str, str] | None = None
-    moved: set[str] = set()
     for number, edit in enumerate(edits):
         sequence = _apply_one(sequence, edit, products, house, f"edits[{number}]")
-        if isinstance(edit, Move | Add):
-            moved.update([edit.step] if isinstance(edit, Move) else [])
-            placed = f"edits[{number}].before", edit.before or "the end"
-    if placed is not None:
-        new = {step.id for step in sequence.steps if before.step(step.id) is None}
-        stuck = newly_impossible(before.steps, sequence.steps, moved | new)
-        if stuck is not None:
-            raise OutOfOrder(*placed, stuck.why)
     return sequence
 
 
@@ -329,7 +320,7 @@ def _suits(step: Step, item: Product, field: str) -> None:
         raise Impossible(field, item.id, f"a powder: step {step.id} is {step.kind}")
     if step.kind in MIST_KINDS and item.texture != "mist":
         raise Impossible(field, item.id, f"a mist: step {step.id} is {step.kind}")
-    if step.lays and step.kind in LAYING_KINDS and not item.tinted:
+    if step.lays and step.kind in LAYER_KINDS and not item.tinted:
         raise Impossible(field, item.id, "an item with a colour and a cover")
 
 

@@ -1,13 +1,14 @@
-"""A sequence and its steps, as frozen values."""
+"""One step of a sequence, as a frozen value."""
 
 from __future__ import annotations
 
 from dataclasses import dataclass
 
-from nabrel.core.case import Case, Product
+from nabrel.core.case.product import Product
 from nabrel.core.house import House
-from nabrel.core.kit.doses import Take, take_film, take_powder
-from nabrel.core.vocabulary import Motion, School, StepKind, Tool, Zone, area_of
+from nabrel.core.shelf.doses import Take, take_film, take_powder
+from nabrel.core.terms.ids import Motion, StepKind, Tool, Zone
+from nabrel.core.terms.zones import area_of
 
 CARE_KINDS: frozenset[StepKind] = frozenset({"cleanse", "moisturise", "eye_care", "sunscreen"})
 SCULPT_KINDS: frozenset[StepKind] = frozenset({"shade", "light", "bronze", "glow"})
@@ -47,47 +48,6 @@ class Step:
     def lays(self) -> bool:
         """Whether the step puts product on the zones."""
         return self.film_um is not None or self.powder_mg_cm2 is not None
-
-
-@dataclass(frozen=True, slots=True)
-class LeftBare:
-    """A zone left out of a kind of step on purpose, and why."""
-
-    zone: Zone
-    kind: StepKind
-    why: str
-
-
-@dataclass(frozen=True, slots=True)
-class Accepted:
-    """A finding that was looked at and is kept quiet, because of ``note``: one rule's, on these zones."""
-
-    rule: str
-    zones: tuple[Zone, ...]
-    note: str
-
-
-@dataclass(frozen=True, slots=True)
-class Sequence:
-    """An ordered plan for one case. ``notes`` says what the planner wants known about the whole.
-
-    ``accepted`` are the findings that somebody decided to live with, each with the reason.
-    """
-
-    school: School
-    case: Case
-    steps: tuple[Step, ...]
-    left_bare: tuple[LeftBare, ...] = ()
-    notes: tuple[str, ...] = ()
-    title: str = ""
-    accepted: tuple[Accepted, ...] = ()
-
-    def step(self, step_id: str) -> Step | None:
-        """The step with this id, or None."""
-        for step in self.steps:
-            if step.id == step_id:
-                return step
-        return None
 
 
 def take_for(step: Step, product: Product | None, house: House) -> Take | None:

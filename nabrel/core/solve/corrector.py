@@ -12,12 +12,13 @@ from functools import lru_cache
 
 import numpy as np
 
-from nabrel.core.case import Lab, Product
+from nabrel.core.case.product import Product
 from nabrel.core.film.difference import delta_e
 from nabrel.core.film.films import over
 from nabrel.core.film.spectra import SAMPLES, Floats, lab_of, surface
 from nabrel.core.house import House
-from nabrel.core.kit.optics import bank, film_for
+from nabrel.core.shelf.optics import bank, film_for
+from nabrel.core.terms.colour import Lab
 
 CORRECTOR_UM: Floats = np.array([0.5, 1.0, 1.5, 2.0, 3.0, 4.0, 5.0])
 CONCEALER_UM: Floats = np.array([0.0, 1.0, 2.0, 3.0, 4.5, 6.0, 8.0, 10.0, 12.0])

@@ -7,14 +7,16 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from nabrel.core.case import Lab, Product, Sitter
+from nabrel.core.case.product import Product
+from nabrel.core.case.sitter import Sitter
 from nabrel.core.face.skin import intended_complexion
 from nabrel.core.film.difference import delta_e
+from nabrel.core.film.direction import direction
 from nabrel.core.film.films import over
 from nabrel.core.film.spectra import lab_of, surface
 from nabrel.core.house import House
-from nabrel.core.kit.optics import film_for
-from nabrel.core.solve.words import direction
+from nabrel.core.shelf.optics import film_for
+from nabrel.core.terms.colour import Lab
 
 
 @dataclass(frozen=True, slots=True)

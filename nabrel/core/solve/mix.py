@@ -14,17 +14,19 @@ from itertools import combinations
 import numpy as np
 from numpy.typing import NDArray
 
-from nabrel.core.case import Lab, Product
+from nabrel.core.case.product import Product
 from nabrel.core.errors import Impossible, Refused
 from nabrel.core.film.difference import delta_e
+from nabrel.core.film.direction import direction
 from nabrel.core.film.films import over
 from nabrel.core.film.spectra import SAMPLES, Floats, lab_of, luminance, surface
 from nabrel.core.house import House
 from nabrel.core.house.tables import FINISH_RANK
-from nabrel.core.kit.bases import beads
-from nabrel.core.kit.optics import film_for
-from nabrel.core.solve.words import direction
-from nabrel.core.vocabulary import Finish, Light, join_words
+from nabrel.core.shelf.bases import beads
+from nabrel.core.shelf.optics import film_for
+from nabrel.core.terms.colour import Lab
+from nabrel.core.terms.ids import Finish, Light
+from nabrel.core.terms.words import join_words
 
 MOST_DROPS = 12
 MOST_PRODUCTS = 3

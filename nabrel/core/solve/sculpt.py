@@ -7,11 +7,12 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from nabrel.core.case import Lab, Product
+from nabrel.core.case.product import Product
 from nabrel.core.film.films import over
 from nabrel.core.film.spectra import Floats, lab_of, surface
 from nabrel.core.house import House
-from nabrel.core.kit.optics import film_for, lay_each
+from nabrel.core.shelf.optics import film_for, lay_each
+from nabrel.core.terms.colour import Lab
 
 
 @dataclass(frozen=True, slots=True)

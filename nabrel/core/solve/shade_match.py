@@ -7,14 +7,16 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from nabrel.core.case import Intent, Lab, Product
+from nabrel.core.case.intent import Intent
+from nabrel.core.case.product import Product
 from nabrel.core.film.difference import delta_e
 from nabrel.core.film.films import over
 from nabrel.core.film.spectra import lab_of, surface
 from nabrel.core.house import House
 from nabrel.core.house.tables import FINISH_RANK
-from nabrel.core.kit.bases import beads
-from nabrel.core.kit.optics import bank
+from nabrel.core.shelf.bases import beads
+from nabrel.core.shelf.optics import bank
+from nabrel.core.terms.colour import Lab
 
 
 @dataclass(frozen=True, slots=True)

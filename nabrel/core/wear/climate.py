@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from nabrel.core.case import Climate
+from nabrel.core.case.intent import Climate
 from nabrel.core.house import House
 
 

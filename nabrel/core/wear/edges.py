@@ -4,13 +4,14 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from nabrel.core.appearance import Appearance
+from nabrel.core.base.appearance import Appearance
 from nabrel.core.film.difference import delta_e
 from nabrel.core.house import House
 from nabrel.core.house.tables import EDGE_WIDTH_MM
-from nabrel.core.plan.ledger import ZONE_INDEX
-from nabrel.core.plan.step import LAYING_KINDS, Sequence
-from nabrel.core.vocabulary import Zone
+from nabrel.core.plan.sequence import Sequence
+from nabrel.core.terms.ids import Zone
+from nabrel.core.terms.steps import LAYER_KINDS
+from nabrel.core.terms.zones import ZONE_INDEX
 
 BORDERS: tuple[tuple[str, Zone, Zone], ...] = (
     ("shade", "cheek_hollow_l", "cheek_apple_l"),
@@ -44,7 +45,7 @@ def edges(sequence: Sequence, appearance: Appearance, house: House) -> tuple[Edg
     ending: list[tuple[str, Zone, Zone, float]] = []
     for kind, one, other in BORDERS:
         differing = [
-            s for s in sequence.steps if s.film_um and s.kind in LAYING_KINDS and (one in s.zones) != (other in s.zones)
+            s for s in sequence.steps if s.film_um and s.kind in LAYER_KINDS and (one in s.zones) != (other in s.zones)
         ]
         if not differing:
             continue

@@ -10,13 +10,14 @@ from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from math import exp, sqrt
 
-from nabrel.core.case import Product
+from nabrel.core.base.ledger import Ledger, Lying
+from nabrel.core.case.product import Product
 from nabrel.core.face.reading import Reading, ZoneReading
 from nabrel.core.house import House
 from nabrel.core.house.tables import FOLDING, MATTE
-from nabrel.core.plan.ledger import Ledger, Lying
-from nabrel.core.plan.step import Sequence
-from nabrel.core.vocabulary import ZONES, StepKind, Zone
+from nabrel.core.plan.sequence import Sequence
+from nabrel.core.terms.ids import StepKind, Zone
+from nabrel.core.terms.zones import ZONES
 from nabrel.core.wear.climate import climate_oil
 
 FADING: frozenset[StepKind] = frozenset({"colour", "shade", "bronze", "light", "glow"})

@@ -6,7 +6,8 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 
 from nabrel.core.house import House
-from nabrel.core.vocabulary import Zone, in_order
+from nabrel.core.terms.ids import Zone
+from nabrel.core.terms.zones import in_order
 from nabrel.core.wear.forecast import ZoneForecast
 
 

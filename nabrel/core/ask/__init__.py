@@ -1,0 +1,1 @@
+"""What a person asks of a plan."""

@@ -1,0 +1,1 @@
+"""What a plan starts from: the sitter, what is wanted, and the kit, as frozen values."""

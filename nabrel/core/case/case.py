@@ -1,0 +1,25 @@
+"""A case: the sitter, the intent and the kit that a plan starts from."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+
+from nabrel.core.case.intent import Intent
+from nabrel.core.case.product import Product
+from nabrel.core.case.sitter import Sitter
+
+
+@dataclass(frozen=True, slots=True)
+class Case:
+    """Sitter, intent and kit. An empty kit means the planner uses a generic one and says so."""
+
+    sitter: Sitter
+    intent: Intent = field(default_factory=Intent)
+    kit: tuple[Product, ...] = ()
+
+    def product(self, product_id: str) -> Product | None:
+        """The kit item with this id, or None."""
+        for item in self.kit:
+            if item.id == product_id:
+                return item
+        return None

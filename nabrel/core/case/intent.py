@@ -1,0 +1,204 @@
+"""What is wanted of a base, and by which of the disputed ways of working."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+from datetime import date
+
+from nabrel.core.case.ways import OptionInfo, described, ways
+from nabrel.core.terms.ids import (
+    BlendWay,
+    BronzerWay,
+    BrowsWay,
+    CorrectorWay,
+    CoverClass,
+    EvennessWay,
+    EyesWay,
+    Feature,
+    Finish,
+    GlowWay,
+    LaidFromWay,
+    Light,
+    MeltingMistWay,
+    OrderWay,
+    PowderFoundationWay,
+    PowderSculptWay,
+    School,
+    SettingPolicy,
+    ShadeEdgeWay,
+    SpotWay,
+    Viewing,
+)
+from nabrel.core.terms.products import COVER_INFO
+
+
+@dataclass(frozen=True, slots=True)
+class Climate:
+    """The day it is worn on: air temperature in °C and relative humidity in percent."""
+
+    temperature_c: float = 22.0
+    humidity_percent: float = 50.0
+
+
+@dataclass(frozen=True, slots=True)
+class Options:
+    """Ways of working inside a school. Each is disputed, and each has its reason."""
+
+    corrector: CorrectorWay = ways(
+        "Corrector",
+        {
+            "before_sculpt": ("Before light and shade", "A hue cancelled first lets every layer above be thinner."),
+            "after_sculpt": ("After shade", "The sculpting shows how much darkness may stay as form."),
+            "after_foundation": ("After foundation", "Only what the foundation left is corrected."),
+        },
+    )
+    spot: SpotWay = ways(
+        "Marks and spots",
+        {
+            "after_foundation": ("After foundation", "Only what still shows gets concealer."),
+            "before_foundation": ("Before foundation", "An even canvas lets the foundation be thin everywhere."),
+        },
+    )
+    second_pass: bool = ways(
+        "Second targeted pass",
+        {
+            False: ("One pass", "What is even enough after one thin press needs no more."),
+            True: ("Look, then a second pass", "Two thin passes beat one thick, only where still needed."),
+        },
+    )
+    bronzer: BronzerWay = ways(
+        "Bronzer",
+        {
+            "none": ("None", "Warmth was not asked for."),
+            "bridge": ("As a bridging tone", "A tone between skin and shade makes the step gentle."),
+            "last": ("Last", "Warmth where the sun would reach brings life back at the end."),
+        },
+    )
+    shade_edge: ShadeEdgeWay = ways(
+        "Edge of the shade",
+        {
+            "faded": ("Faded to nothing", "A believable shadow has no lower edge."),
+            "crisp": ("Crisp, with a cleaning line", "A clean line below the shade sharpens the form for camera."),
+        },
+    )
+    border_pass: bool = ways(
+        "Border pass",
+        {
+            False: ("None", "Every pass over a border adds or lifts film."),
+            True: ("The dark tool once more", "Where light meets shade, one more pass marries the two."),
+        },
+    )
+    glow: GlowWay = ways(
+        "Glow",
+        {
+            "school": ("Where the school puts it", "Each school has its place for it."),
+            "under": ("Under the foundation", "It looks like the skin's own."),
+            "mixed": ("Mixed into the foundation", "An all-over sheen, for smooth dry skin only."),
+            "after_colour": ("After colour", "It joins the colour while both are still wet."),
+            "last": ("Last", "It stays clearest when nothing goes over it."),
+            "none": ("None", "Shine was not asked for."),
+        },
+    )
+    melting_mist: MeltingMistWay = ways(
+        "Melting mist",
+        {
+            "school": ("Where powder asks for it", "Powder on dry or lined skin looks dusty until it melts in."),
+            "before_glow": ("Before glow", "The glow grips damp powder."),
+            "between_powders": ("Between powders", "Each powder joins the skin before the next."),
+            "last": ("Last", "One mist joins everything."),
+            "none": ("None", "On oily skin a mist wakes the shine."),
+        },
+    )
+    laid_from: LaidFromWay = ways(
+        "Laid on",
+        {
+            "hand": ("From the hand", "Less is taken, and it is spread before it touches the face."),
+            "face": ("Dotted on the face", "Quick; but dots must be spread at once."),
+        },
+    )
+    powder_sculpt: PowderSculptWay = ways(
+        "Powder sculpting",
+        {
+            "after_setting": ("After setting", "Powder glides over a set film."),
+            "before_setting": ("Before setting", "A veil over it softens every edge; needs a light hand."),
+        },
+    )
+    powder_foundation: PowderFoundationWay = ways(
+        "Powder foundation",
+        {
+            "none": ("None", "More powder than needed dulls skin."),
+            "veil": ("As a veil over everything", "Brings the skin's value back after sculpting."),
+            "set": ("As the setting powder", "Sets and covers a little in one."),
+        },
+    )
+    evenness: EvennessWay = ways(
+        "How much skin shows",
+        {
+            "let_stand": ("Freckles and flush may stand", "Only marks are covered; skin looks like skin."),
+            "even_out": ("Even everything first", "Powder sculpting shows every unevenness beneath it."),
+        },
+    )
+    brows: BrowsWay = ways(
+        "Brows",
+        {
+            "helps": ("Where it helps", "Before the colour, which a resting hand would smudge."),
+            "before_base": ("Before the base", "They frame every later decision."),
+            "in_wait": ("In a wait", "No minute is lost."),
+            "after_setting": ("After setting", "Nothing wet is smudged by the resting hand."),
+            "last": ("Last", "Over a finished base they stay crisp."),
+        },
+    )
+    eyes: EyesWay = ways(
+        "Eyes",
+        {
+            "helps": ("Where it helps", "Dark eyes go before the base; else in a wait."),
+            "before_base": ("Before the base", "Fallout of dark shadow falls on skin that is still bare."),
+            "in_wait": ("In a wait", "No minute is lost."),
+            "after_setting": ("After setting", "Fallout sweeps off a powdered under-eye."),
+            "last": ("Last", "The base frames them."),
+        },
+    )
+
+
+@dataclass(frozen=True, slots=True)
+class Intent:
+    """What is wanted: school (None: recommend one), cover, finish, hours, lights, setting and options.
+
+    ``day`` is the day it is done on, by which products are judged too old; nothing is judged without it.
+    """
+
+    school: School | None = None
+    cover: CoverClass = "medium"
+    finish: Finish = "satin"
+    wear_hours: float = 8.0
+    lights: tuple[Light, ...] = ("daylight",)
+    setting: SettingPolicy = "spot"
+    order: OrderWay = ways(
+        "Light or shade first",
+        {
+            "light_first": ("Light first", "Pale shades are blended while the tools are still clean of dark."),
+            "shade_first": ("Shade first", "Structure first; its edge is then cleaned up with light."),
+        },
+    )
+    blend: BlendWay = ways(
+        "Place and blend",
+        {
+            "one_at_a_time": ("One at a time", "Creams dry, and late blending needs force."),
+            "place_all": ("Place all, then blend", "The whole map is seen first; only with slow creams."),
+        },
+    )
+
+    features: tuple[Feature, ...] = ()
+    climate: Climate = field(default_factory=Climate)
+    viewing: Viewing = "in_person"
+    options: Options = field(default_factory=Options)
+    day: date | None = None
+
+    @property
+    def cover_ratio(self) -> float:
+        """The wanted cover as a contrast ratio."""
+        return COVER_INFO[self.cover].ratio
+
+
+OPTIONS: tuple[OptionInfo, ...] = (*described(Intent), *described(Options))
+"""Every disputed way of working, in the order of work."""

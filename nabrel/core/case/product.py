@@ -1,0 +1,58 @@
+"""An item of the kit."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import date
+
+from nabrel.core.terms.colour import Lab
+from nabrel.core.terms.ids import Base, Condition, Finish, Role, Texture
+from nabrel.core.terms.products import FINISH_INFO, TEXTURE_INFO
+
+
+@dataclass(frozen=True, slots=True)
+class Product:
+    """One item of the kit. ``lab`` is its masstone, ``cover`` its contrast ratio at the standard film.
+
+    Care products (cleanser to primer, mists) may leave both out: they add no colour.
+    ``suits`` names the conditions a primer or care product is meant for; ``contains`` what avoid lists are held
+    against; ``dose_ml`` is one pump or drop; ``half_hour`` how its colour shifts within half
+    an hour of wear (ΔL*, Δa*, Δb*), for foundations that darken. ``ingredients`` is the list on the pack, read for
+    avoid lists as ``contains`` is; ``opened_on`` and ``keeps_months`` say how long it may be used once opened; ``left`` is what is left of its content,
+    0 to 1, where that is kept count of.
+    """
+
+    id: str
+    role: Role
+    name: str
+    texture: Texture
+    base: Base
+    finish: Finish = "satin"
+    lab: Lab | None = None
+    cover: float | None = None
+    ml: float | None = None
+    g: float | None = None
+    price: float | None = None
+    dose_ml: float | None = None
+    suits: tuple[Condition, ...] = ()
+    contains: tuple[str, ...] = ()
+    half_hour: Lab | None = None
+    ingredients: tuple[str, ...] = ()
+    opened_on: date | None = None
+    keeps_months: int | None = None
+    left: float | None = None
+
+    @property
+    def dry(self) -> bool:
+        """Whether it is a powder."""
+        return TEXTURE_INFO[self.texture].dry
+
+    @property
+    def tinted(self) -> bool:
+        """Whether it changes the colour of what lies beneath."""
+        return self.lab is not None and self.cover is not None
+
+    @property
+    def shimmers(self) -> bool:
+        """Whether it sparkles, which shows up any texture."""
+        return FINISH_INFO[self.finish].sparkles

@@ -1,0 +1,270 @@
+"""What a rule is, what it finds, and the book that collects the rules of all families."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterable, Iterator, Mapping
+from dataclasses import dataclass
+from functools import cached_property
+from typing import Literal
+
+from nabrel.core.base.appearance import Appearance, appear
+from nabrel.core.base.ledger import Ledger, Lying, State, keep
+from nabrel.core.case.product import Product
+from nabrel.core.face.reading import Reading, ZoneReading
+from nabrel.core.house import PARAMETERS, House, RuleDecision
+from nabrel.core.house.viewing import house_for
+from nabrel.core.plan.edits import Edit, SetProduct
+from nabrel.core.plan.sequence import Sequence
+from nabrel.core.plan.step import Step
+from nabrel.core.terms.ids import School, Severity, Zone
+from nabrel.core.terms.zones import in_order
+from nabrel.core.wear.edges import Edge, edges
+from nabrel.core.wear.forecast import ZoneForecast, forecast
+
+Family = Literal[
+    "order",
+    "bases",
+    "texture",
+    "method",
+    "amounts",
+    "setting",
+    "placement",
+    "correcting",
+    "colour",
+    "hygiene and safety",
+]
+
+
+@dataclass(frozen=True, slots=True)
+class Fix:
+    """A way out as edits that can be applied in one action."""
+
+    says: str
+    edits: tuple[Edit, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class Found:
+    """One cause a rule found: where, in words, and the way out. ``severity`` replaces the rule's own if given.
+
+    ``against`` are the steps that it clashes with, where it takes two to break the rule.
+    """
+
+    steps: tuple[str, ...]
+    zones: tuple[Zone, ...]
+    says: str
+    fix: Fix | None = None
+    severity: Severity | None = None
+    against: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True, slots=True)
+class Finding:
+    """What a check says: the rule's finding with its severity and the reason a student can repeat.
+
+    other_view is the other position where the trade disputes the rule; decided what this educator decided about it;
+    accepted the reason for which it is lived with in this plan, which keeps it quiet. A stop is never kept quiet.
+    against are the steps that the steps clash with, where it takes two to break the rule.
+    """
+
+    rule: str
+    family: Family
+    severity: Severity
+    steps: tuple[str, ...]
+    zones: tuple[Zone, ...]
+    says: str
+    why: str
+    fix: Fix | None
+    other_view: str = ""
+    decided: str = ""
+    accepted: str = ""
+    against: tuple[str, ...] = ()
+
+
+class Judged:
+    """Everything a rule may look at, each part worked out when it is first asked for. Appearance is in daylight.
+
+    ``house`` is as the viewing wants it. ``worked_out`` keeps what several rules ask for, by what it is of.
+    """
+
+    def __init__(self, sequence: Sequence, reading: Reading, products: Mapping[str, Product], house: House) -> None:
+        self.sequence = sequence
+        self.reading = reading
+        self.products = products
+        self.house = house_for(sequence.case.intent.viewing, house)
+        self.worked_out: dict[str, object] = {}
+
+    @cached_property
+    def ledger(self) -> Ledger:
+        """What lies on each zone before and after every step."""
+        return keep(self.sequence, self.products, self.house)
+
+    @cached_property
+    def appearance(self) -> Appearance:
+        """The colour every zone shows after every step."""
+        return appear(self.sequence, self.reading, self.ledger, self.products, self.house, "daylight")
+
+    @cached_property
+    def forecast(self) -> Mapping[Zone, ZoneForecast]:
+        """How each zone wears."""
+        rows = forecast(self.sequence, self.reading, self.ledger, self.products, self.house)
+        return {row.zone: row for row in rows}
+
+    @cached_property
+    def edges(self) -> tuple[Edge, ...]:
+        """The borders of the finished base, steepest first."""
+        return edges(self.sequence, self.appearance, self.house)
+
+    def product(self, step: Step) -> Product | None:
+        """The product of a step, None where it has none."""
+        return self.products.get(step.product) if step.product else None
+
+    def before(self, index: int, zone: Zone) -> Lying:
+        """What lies on a zone when step ``index`` starts."""
+        return self.ledger.before[index][zone]
+
+    def state(self, index: int, zone: Zone) -> State:
+        """Whether a zone is bare, wet, tacky, set or powdered when step ``index`` starts."""
+        return self.before(index, zone).state(self.ledger.starts[index], self.house)
+
+    def beneath(self, index: int, zones: Iterable[Zone]) -> tuple[str, ...]:
+        """The steps whose film lies topmost on the zones when step ``index`` starts."""
+        lying = dict.fromkeys(self.before(index, zone).last_wet for zone in zones)
+        return tuple(self.sequence.steps[each].id for each in lying if each is not None)
+
+    def here(self, zone: Zone) -> ZoneReading:
+        """The reading of a zone."""
+        return self.reading.zones[zone]
+
+    def where(self, so: Callable[[ZoneReading], object]) -> frozenset[Zone]:
+        """The zones of which something is so, whatever is laid on them."""
+        return frozenset(zone for zone, here in self.reading.zones.items() if so(here))
+
+    def foundations(self) -> Iterator[tuple[Step, Product]]:
+        """Steps that lay a liquid or cream foundation, with it."""
+        for step in self.sequence.steps:
+            product = self.product(step)
+            if step.kind == "foundation" and product is not None and step.film_um:
+                yield step, product
+
+    def swap(self, product: Product, other: Product | None) -> Fix | None:
+        """Another product in every foundation step that uses this one; None where there is none."""
+        if other is None:
+            return None
+        same = tuple(s.id for s in self.sequence.steps if s.product == product.id and s.kind == "foundation")
+        return Fix(f"{other.name} instead", tuple(SetProduct(each, other.id) for each in same))
+
+    def steps(self) -> Iterator[tuple[int, Step]]:
+        """Steps with their index, in order."""
+        return iter(enumerate(self.sequence.steps))
+
+
+Check = Callable[[Judged], Iterator[Found]]
+
+
+@dataclass(frozen=True, slots=True)
+class Rule:
+    """One rule: what it holds, why, how grave a breach is, and the other position where the trade disputes it.
+
+    at_worst is the gravest severity that it finds, where a finding may replace the rule's own.
+    """
+
+    id: str
+    family: Family
+    severity: Severity
+    statement: str
+    reason: str
+    check: Check
+    other_view: str = ""
+    schools: tuple[School, ...] = ()
+    parameters: tuple[str, ...] = ()
+    at_worst: Severity | None = None
+
+    def applies_to(self, school: School) -> bool:
+        """Whether the rule speaks in this school; no schools named means all."""
+        return not self.schools or school in self.schools
+
+
+BOOK: dict[str, Rule] = {}
+"""All rules by id; the family modules fill it at import."""
+
+
+def rule(
+    rule_id: str,
+    family: Family,
+    severity: Severity,
+    statement: str,
+    reason: str,
+    *,
+    other_view: str = "",
+    schools: tuple[School, ...] = (),
+    parameters: tuple[str, ...] = (),
+    at_worst: Severity | None = None,
+) -> Callable[[Check], Check]:
+    """Enter a check into the book. ``parameters`` names the house parameters it asks about."""
+
+    def enter(check: Check) -> Check:
+        if rule_id in BOOK:
+            raise ValueError(f"rule {rule_id} stands in the book twice")
+        BOOK[rule_id] = Rule(
+            rule_id, family, severity, statement, reason, check, other_view, schools, parameters, at_worst
+        )
+        return check
+
+    return enter
+
+
+def _decided(each: Rule, decision: RuleDecision | None, house: House) -> str:
+    """What this educator decided about a rule and the numbers it asks about, in a sentence; empty where nothing."""
+    said: list[str] = []
+    if decision is not None and decision.severity is not None:
+        said.append(f"{each.severity} became {decision.severity}" + (f" ({decision.note})" if decision.note else ""))
+    for own in house.decided:
+        if own.name in each.parameters:
+            note = f" ({own.note})" if own.note else ""
+            each_number = PARAMETERS[own.name]
+            said.append(f"{each_number.words} is {own.value:g}, not {each_number.default:g} {each_number.unit}{note}")
+    return f"Decided here: {'; '.join(said)}." if said else ""
+
+
+_RANK: Mapping[Severity, int] = {"stop": 0, "problem": 1, "advice": 2}
+
+
+def consult(judged: Judged, graver_than: Severity | None = None) -> tuple[Finding, ...]:
+    """Every rule's findings, gravest first, then in the order of work; only those graver than a severity if given."""
+    order = {step.id: index for index, step in enumerate(judged.sequence.steps)}
+    found: list[Finding] = []
+    for each in BOOK.values():
+        decision = judged.house.on_rule(each.id)
+        if not each.applies_to(judged.sequence.school) or (decision is not None and decision.off):
+            continue
+        severity = decision.severity if decision is not None else None
+        if graver_than is not None and _RANK[severity or each.at_worst or each.severity] >= _RANK[graver_than]:
+            continue
+        decided = _decided(each, decision, judged.house)
+        lived_with = {own.zones: own.note for own in judged.sequence.accepted if own.rule == each.id}
+        for cause in each.check(judged):
+            found.append(
+                Finding(
+                    rule=each.id,
+                    family=each.family,
+                    severity=(found_severity := severity or cause.severity or each.severity),
+                    steps=cause.steps,
+                    zones=cause.zones,
+                    says=cause.says,
+                    why=each.reason,
+                    fix=cause.fix,
+                    other_view=each.other_view,
+                    decided=decided,
+                    accepted="" if found_severity == "stop" else lived_with.get(in_order(cause.zones), ""),
+                    against=cause.against,
+                )
+            )
+    if graver_than is not None:
+        found = [each for each in found if _RANK[each.severity] < _RANK[graver_than]]
+    return tuple(
+        sorted(
+            found,
+            key=lambda f: (bool(f.accepted), _RANK[f.severity], min((order.get(s, 999) for s in f.steps), default=999)),
+        )
+    )

@@ -1,0 +1,219 @@
+"""Amounts and setting: load, passes, waits, bakes and shine."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from nabrel.core.judge.book import Fix, Found, Judged, rule
+from nabrel.core.plan.edits import Add, Edit, Remove, SetAmount, SetWait, SetZones
+from nabrel.core.plan.step import Step
+from nabrel.core.terms.ids import Zone
+from nabrel.core.terms.places import places
+from nabrel.core.terms.steps import POWDER_KINDS
+from nabrel.core.terms.zones import in_order
+
+
+@rule(
+    "within-what-it-carries",
+    "amounts",
+    "problem",
+    "No zone is loaded beyond what it carries.",
+    "Past that ceiling a base stops looking like skin and starts looking like makeup: cake.",
+    parameters=("film_limit_um", "cake_grave"),
+)
+def within_what_it_carries(judged: Judged) -> Iterator[Found]:
+    over = [f for f in judged.forecast.values() if f.cake > 1.0]
+    if not over:
+        return
+    zones = in_order(f.zone for f in over)
+    heavy = _heaviest(judged, zones)
+    worst = max(over, key=lambda f: f.cake)
+    fix = None
+    if heavy is not None and heavy.film_um is not None:
+        spare = max(worst.load_um - worst.limit_um, 0.0)
+        less = max(1.0, round(heavy.film_um - spare - 0.5, 1))
+        if less < heavy.film_um:
+            fix = Fix(
+                f"{heavy.kind.replace('_', ' ').capitalize()} at {less:g} µm", (SetAmount(heavy.id, film_um=less),)
+            )
+    steps = tuple(s.id for s in judged.sequence.steps if s.lays and set(s.zones) & set(zones))
+    yield Found(
+        (heavy.id,) if heavy else steps,
+        zones,
+        f"{worst.load_um:.1f} µm lies {places([worst.zone])}, which carries {worst.limit_um:.1f} µm"
+        + (f"; {len(zones)} zones are over their ceiling." if len(zones) > 1 else "."),
+        fix,
+        None if worst.cake > judged.house.cake_grave else "advice",
+    )
+
+
+def _heaviest(judged: Judged, zones: tuple[Zone, ...]) -> Step | None:
+    laid = [s for s in judged.sequence.steps if s.film_um and set(s.zones) & set(zones)]
+    return max(laid, key=lambda s: (s.film_um or 0.0, -judged.sequence.steps.index(s)), default=None)
+
+
+@rule(
+    "thin-passes",
+    "amounts",
+    "advice",
+    "Two thin passes beat one thick.",
+    "A thick pass cannot be pressed even, and it dries with a skin over wet product.",
+    parameters=("thick_pass_um",),
+)
+def thin_passes(judged: Judged) -> Iterator[Found]:
+    for _, step in judged.steps():
+        if step.film_um is not None and step.film_um > judged.house.thick_pass_um:
+            yield Found(
+                (step.id,),
+                step.zones,
+                f"{step.film_um:g} µm of {step.kind.replace('_', ' ')} in one pass.",
+                Fix(
+                    f"{judged.house.thick_pass_um - 2:g} µm, then look",
+                    (SetAmount(step.id, film_um=judged.house.thick_pass_um - 2),),
+                ),
+            )
+
+
+@rule(
+    "let-it-settle",
+    "setting",
+    "advice",
+    "Each layer settles before the next one goes over it.",
+    "A layer put on too soon mixes with the one below and slides.",
+    parameters=("settle_share", "moisturiser_wait_s", "primer_wait_s", "foundation_wait_s", "bake_s", "mist_dry_s"),
+)
+def let_it_settle(judged: Judged) -> Iterator[Found]:
+    house = judged.house
+    needed = {
+        "moisturise": house.moisturiser_wait_s,
+        "prime": house.primer_wait_s,
+        "foundation": house.foundation_wait_s,
+        "bake": house.bake_s,
+        "setting_mist": house.mist_dry_s,
+        "melting_mist": house.mist_dry_s,
+    }
+    covered_later = _touched_later(judged)
+    for index, step in judged.steps():
+        need = needed.get(step.kind)
+        if need is None or step.wait_s >= house.settle_share * need or not covered_later[index]:
+            continue
+        yield Found(
+            (step.id,),
+            step.zones,
+            f"{step.kind.replace('_', ' ').capitalize()} waits {step.wait_s:g} s; it wants about {need:g} s.",
+            Fix(f"Wait {need:g} s", (SetWait(step.id, need, None),)),
+        )
+
+
+def _touched_later(judged: Judged) -> list[bool]:
+    found, later = [], set[Zone]()
+    for step in reversed(judged.sequence.steps):
+        found.append(bool(later & set(step.zones)))
+        if step.lays or step.kind == "dust_off":
+            later |= set(step.zones)
+    return found[::-1]
+
+
+@rule(
+    "set-in-time",
+    "setting",
+    "problem",
+    "What creases is followed up before it gathers.",
+    "A smoothed crease comes back within half a minute, and a wet under-eye gathers within a few.",
+)
+def set_in_time(judged: Judged) -> Iterator[Found]:
+    steps, starts = judged.sequence.steps, judged.ledger.starts
+    for index, step in judged.steps():
+        if step.wait_at_most_s is None:
+            continue
+        end = starts[index] + step.active_s
+        late: list[Zone] = []
+        worst = 0.0
+        for zone in step.zones:
+            following = next((j for j in range(index + 1, len(steps)) if zone in steps[j].zones), None)
+            gap = None if following is None else starts[following] - end
+            if gap is not None and gap > step.wait_at_most_s:
+                late.append(zone)
+                worst = max(worst, gap)
+        if late:
+            yield Found(
+                (step.id,),
+                tuple(late),
+                f"After {step.kind.replace('_', ' ')} {places(late)} nothing follows for {worst:.0f} s; "
+                f"the longest wait is {step.wait_at_most_s:g} s.",
+            )
+
+
+@rule(
+    "no-bake-on-lines",
+    "setting",
+    "problem",
+    "No bake under lined, creped or dry eyes.",
+    "Thick powder sinks into a line, dries it further and stays there.",
+    other_view="Others bake there for brightness on camera and accept the crease.",
+    parameters=("bake_line_limit",),
+)
+def no_bake_on_lines(judged: Judged) -> Iterator[Found]:
+    for _, step in judged.steps():
+        if step.kind != "bake":
+            continue
+        zones = tuple(
+            z for z in step.zones if judged.here(z).lined >= judged.house.bake_line_limit or judged.here(z).dry >= 2
+        )
+        if zones:
+            evidence = judged.reading.cite(zones, "creping", "fine_lines", "dry", "dehydrated", "flaking", least=2)
+            yield Found((step.id,), zones, f"A bake where there is {evidence}.", _press_instead(judged, step, zones))
+
+
+def _press_instead(judged: Judged, step: Step, zones: tuple[Zone, ...]) -> Fix:
+    rest = tuple(z for z in step.zones if z not in zones)
+    press = Add(
+        "set", zones, step.id, step.product, powder_mg_cm2=judged.house.press_mg, tool="fluffy_brush", motion="press"
+    )
+    edits: list[Edit] = [press]
+    for other in judged.sequence.steps:
+        if other.kind not in ("bake", "dust_off") or not set(other.zones) & set(zones):
+            continue
+        left = rest if other.id == step.id else tuple(z for z in other.zones if z not in zones)
+        if not left and other.kind == "bake":
+            edits.append(Remove(other.id))
+        elif left:
+            edits.append(SetZones(other.id, left))
+        else:
+            edits.insert(1, Remove(other.id))
+    return Fix("A light press there instead", tuple(edits))
+
+
+@rule(
+    "shine-before-time",
+    "setting",
+    "advice",
+    "Oily zones are given enough powder for the hours wanted.",
+    "Oil comes at its own rate; powder takes up only so much of it.",
+    parameters=("short_shine_share", "oil_per_mg_powder"),
+)
+def shine_before_time(judged: Judged) -> Iterator[Found]:
+    wanted = judged.sequence.case.intent.wear_hours
+    soon = [
+        f
+        for f in judged.forecast.values()
+        if f.film_um > 0 and judged.here(f.zone).oily >= 2 and f.shine_hours < judged.house.short_shine_share * wanted
+    ]
+    if not soon:
+        return
+    zones = in_order(f.zone for f in soon)
+    first = min(soon, key=lambda f: f.shine_hours)
+    powder = next((s for s in judged.sequence.steps if s.kind in POWDER_KINDS and s.powder_mg_cm2 is not None), None)
+    before = next((s.id for s in judged.sequence.steps if s.kind in ("melting_mist", "setting_mist")), None)
+    unset = tuple(z for z in zones if judged.forecast[z].powder_mg == 0)
+    fix = None
+    if unset and powder is not None:
+        add = Add("set", unset, before, powder.product, powder_mg_cm2=judged.house.set_mg, tool="puff", motion="press")
+        fix = Fix("Press powder there", (add,))
+    yield Found(
+        (powder.id,) if powder else (),
+        zones,
+        f"Shine is expected after {first.shine_hours:.1f} h {places([first.zone])}; {wanted:g} h are wanted. "
+        "Plan a blot and touch-up.",
+        fix,
+    )

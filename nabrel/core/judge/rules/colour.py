@@ -1,0 +1,325 @@
+"""Colour: sculpting that shows as meant, values that stay skin, edges and lights."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from math import hypot
+
+import numpy as np
+
+from nabrel.core.base.appearance import ReadThrough
+from nabrel.core.case.product import Product
+from nabrel.core.film.difference import delta_e
+from nabrel.core.film.direction import direction
+from nabrel.core.house.tables import VIEWING_EDGE
+from nabrel.core.judge.book import Fix, Found, Judged, rule
+from nabrel.core.judge.rules.material import nearest_swap
+from nabrel.core.plan.edits import Add, SetAmount, SetProduct
+from nabrel.core.plan.step import Step
+from nabrel.core.terms.ids import StepKind, Zone
+from nabrel.core.terms.places import places
+from nabrel.core.terms.zones import COMPLEXION_ZONES, ZONE_INDEX, both, in_order
+
+MEANT_OTHERWISE: frozenset[StepKind] = frozenset({"shade", "light", "bronze", "glow", "colour", "correct", "conceal"})
+"""Kinds of step that move a zone away from the complexion on purpose, or cover what was not it."""
+
+
+def _mean_step(rows: list[ReadThrough]) -> tuple[float, float]:
+    return (
+        sum(r.visible_step for r in rows) / len(rows),
+        sum(r.bare_step for r in rows) / len(rows),
+    )
+
+
+@rule(
+    "sculpt-reads-through",
+    "colour",
+    "problem",
+    "Sculpting still shows once everything lies over it.",
+    "A foundation scatters light back before it reaches the paint beneath, so shade and light fade as cover rises.",
+    parameters=("wanted_shade_drop", "wanted_light_lift", "lost_share"),
+)
+def sculpt_reads_through(judged: Judged) -> Iterator[Found]:
+    for kind, wanted in (("shade", judged.house.wanted_shade_drop), ("light", judged.house.wanted_light_lift)):
+        rows = [r for r in judged.appearance.read_through if r.kind == kind]
+        if not rows:
+            continue
+        visible, bare = _mean_step(rows)
+        meant = visible < 0 if kind == "shade" else visible > 0
+        if meant and abs(visible) >= judged.house.lost_share * wanted:
+            continue
+        steps = [s for s in judged.sequence.steps if s.kind == kind and s.lays]
+        yield Found(
+            tuple(s.id for s in steps),
+            in_order(r.zone for r in rows),
+            f"The {kind} is lost: of {abs(bare):.1f} L* laid, {abs(visible):.1f} still shows; {wanted:g} is wanted.",
+            _let_it_through(judged, steps),
+            None if _buried(judged, kind, visible, wanted, meant) else "advice",
+            tuple(s.id for s in _above(judged, steps)),
+        )
+
+
+def _buried(judged: Judged, kind: str, visible: float, wanted: float, meant: bool) -> bool:
+    """Whether the school's own aim is missed: an underpainted shade, or sculpting that hardly shows at all."""
+    underpainted = judged.sequence.school == "underpainted" and kind == "shade"
+    return underpainted or not meant or abs(visible) < judged.house.lost_share * 0.5 * wanted
+
+
+def _above(judged: Judged, steps: list[Step]) -> list[Step]:
+    """The foundation that goes over any of the zones of these steps once the first of them is on."""
+    if not steps:
+        return []
+    zones = {zone for step in steps for zone in step.zones}
+    later = judged.sequence.steps[judged.sequence.steps.index(steps[0]) + 1 :]
+    return [s for s in later if s.kind == "foundation" and s.product and zones & set(s.zones)]
+
+
+def _let_it_through(judged: Judged, steps: list[Step]) -> Fix | None:
+    """A sheerer foundation of nearly the same colour, where it is the foundation over it that hides the sculpting."""
+    above = _above(judged, steps)
+    if not above:
+        return None
+    product = judged.product(above[0])
+    if product is None or product.cover is None:
+        return None
+    least = product.cover - 0.15
+    other = nearest_swap(judged, product, lambda item: item.base == product.base and (item.cover or 1.0) <= least)
+    if other is None or other.lab is None or abs(other.lab[0] - judged.appearance.target[0]) > 6:
+        return None
+    edits = tuple(
+        SetProduct(s.id, other.id) for s in judged.sequence.steps if s.product == product.id and s.kind == "foundation"
+    )
+    return Fix(f"{other.name} instead, cover {100 * (other.cover or 0):.0f} %", edits)
+
+
+@rule(
+    "no-stripes",
+    "colour",
+    "advice",
+    "Sculpting reads as shadow and light, not as stripes.",
+    "A step far beyond what light does on a face is seen as paint.",
+    parameters=("stripe_factor", "wanted_shade_drop", "wanted_light_lift"),
+)
+def no_stripes(judged: Judged) -> Iterator[Found]:
+    for kind, wanted in (("shade", judged.house.wanted_shade_drop), ("light", judged.house.wanted_light_lift)):
+        rows = [r for r in judged.appearance.read_through if r.kind == kind]
+        strong = [r for r in rows if abs(r.visible_step) > judged.house.stripe_factor * wanted]
+        steps = [s for s in judged.sequence.steps if s.kind == kind and s.lays]
+        if not strong or not steps:
+            continue
+        worst = max(abs(r.visible_step) for r in strong)
+        part = judged.house.stripe_factor * wanted / worst * 0.85
+        zones = in_order(r.zone for r in strong)
+        edits = tuple(_less(s, part) for s in steps if set(s.zones) & set(zones))
+        yield Found(
+            tuple(s.id for s in steps),
+            zones,
+            f"The {kind} shows {worst:.1f} L* {places(zones) if len(zones) <= 4 else ''}; about {wanted:g} reads as real.",
+            Fix(f"Less of it, about {100 * part:.0f} %", edits) if edits else None,
+        )
+
+
+def _less(step: Step, part: float) -> SetAmount:
+    """A share of what a step lays, no less than a hand can."""
+    if step.powder_mg_cm2 is not None:
+        return SetAmount(step.id, powder_mg_cm2=max(0.03, round(step.powder_mg_cm2 * part, 3)))
+    return SetAmount(step.id, film_um=max(0.5, round((step.film_um or 0.0) * part, 1)))
+
+
+@rule(
+    "face-meets-neck",
+    "colour",
+    "advice",
+    "Finished face and neck join without a step.",
+    "The jaw is where a mask shows first, in daylight and from the side.",
+    parameters=("neck_step_de",),
+)
+def face_meets_neck(judged: Judged) -> Iterator[Found]:
+    if judged.reading.sitter.neck is None or not any(s.kind == "foundation" for s in judged.sequence.steps):
+        return
+    shaded = {z for s in judged.sequence.steps if s.kind in ("shade", "bronze") for z in s.zones}
+    cheeks = [z for z in both("jaw") if z not in shaded] or list(both("chin"))
+    neck = judged.appearance.last_lab("neck")
+    worst = float(delta_e(np.stack([judged.appearance.last_lab(z) for z in cheeks]), np.asarray(neck)).max())
+    if worst <= judged.house.neck_step_de:
+        return
+    yield Found(
+        tuple(s.id for s in judged.sequence.steps if s.kind == "foundation")[-1:],
+        in_order([*cheeks, "neck"]),
+        f"Face and neck end ΔE00 {worst:.1f} apart; up to {judged.house.neck_step_de:g} passes unseen. "
+        "Carry the shade further down, or mix nearer to the neck.",
+    )
+
+
+@rule(
+    "edges-fade",
+    "colour",
+    "advice",
+    "No border can be followed with the eye.",
+    "A colour step over a few millimetres is read as a line; the same step over a centimetre is read as form.",
+)
+def edges_fade(judged: Judged) -> Iterator[Found]:
+    most = VIEWING_EDGE[judged.sequence.case.intent.viewing]
+    hard = [edge for edge in judged.edges if edge.steepness > most]
+    if not hard:
+        return
+    worst = hard[0]
+    steps = [s for s in judged.sequence.steps if s.film_um and set(s.zones) & set(worst.zones)]
+    closes = (s.id for s in judged.sequence.steps if s.kind == "crease_check" or s.powder_mg_cm2 is not None)
+    before = next(closes, None)
+    zones = in_order(z for edge in hard for z in edge.zones)
+    fix = None
+    if not any(s.kind == "soften_edges" for s in judged.sequence.steps):
+        soften = Add("soften_edges", zones, before, tool="damp_sponge", motion="press", active_s=40)
+        fix = Fix("Soften the edges with the empty sponge", (soften,))
+    yield Found(
+        tuple(s.id for s in steps[-2:]),
+        zones,
+        f"The {worst.kind} border steps ΔE00 {worst.step_de:.1f} over {worst.width_mm:g} mm, {worst.steepness:.2f} per mm; "
+        f"up to {most:g} passes unseen here.",
+        fix,
+    )
+
+
+@rule(
+    "flash-flare",
+    "colour",
+    "advice",
+    "Very pale powder is kept thin where a flash will fire.",
+    "Fine pale powder throws a flash straight back, and the zone photographs white.",
+    parameters=("flare_limit", "flare_mg"),
+)
+def flash_flare(judged: Judged) -> Iterator[Found]:
+    if "flash" not in judged.sequence.case.intent.lights:
+        return
+    white = [row for row in judged.forecast.values() if row.flare > judged.house.flare_limit]
+    if not white:
+        return
+    zones = in_order(row.zone for row in white)
+    steps = [s for s in judged.sequence.steps if s.powder_mg_cm2 and set(s.zones) & set(zones)]
+    worst = max(white, key=lambda row: row.flare)
+    yield Found(
+        tuple(s.id for s in steps),
+        zones,
+        f"Pale powder {places([worst.zone])} has a flare index of {worst.flare:.2f} under a flash"
+        + (f", and {len(zones) - 1} more zones are over {judged.house.flare_limit:g}." if len(zones) > 1 else "."),
+    )
+
+
+@rule(
+    "complexion-is-met",
+    "colour",
+    "problem",
+    "The finished base has the complexion aimed at.",
+    "A base shades off looks like a mask from across the room, and no powder mends it.",
+    parameters=("complexion_off_de",),
+)
+def complexion_is_met(judged: Judged) -> Iterator[Found]:
+    based = {z for s in judged.sequence.steps if s.kind == "foundation" and s.lays for z in s.zones}
+    meant = {z for s in judged.sequence.steps if s.lays and s.kind in MEANT_OTHERWISE for z in s.zones}
+    zones = [z for z in COMPLEXION_ZONES if z in based and z not in meant and not judged.here(z).discolorations]
+    if judged.sequence.school == "two_tone" or len(zones) < 3:
+        return
+    off = sum(float(judged.appearance.de[-1, ZONE_INDEX[z]]) for z in zones) / len(zones)
+    if off <= judged.house.complexion_off_de:
+        return
+    steps = [s for s in judged.sequence.steps if s.kind == "foundation" and s.lays]
+    product = judged.product(steps[0])
+    yield Found(
+        tuple(s.id for s in steps),
+        in_order(zones),
+        f"The finished complexion is ΔE00 {off:.1f} off"
+        + (f" with {product.name}" if product else "")
+        + f"; it should end {_direction(judged, zones)}.",
+        _nearer(judged, steps, product),
+    )
+
+
+def _direction(judged: Judged, zones: list[Zone]) -> str:
+    mean = np.mean([judged.appearance.last_lab(z) for z in zones], axis=0)
+    return direction(judged.appearance.target, (float(mean[0]), float(mean[1]), float(mean[2])))
+
+
+def _nearer(judged: Judged, steps: list[Step], product: Product | None) -> Fix | None:
+    """The foundation of the same base and nearly the same cover that lies nearest to the complexion."""
+    if product is None or product.lab is None:
+        return None
+    target = np.array(judged.appearance.target)
+    own = float(delta_e(np.array(product.lab), target))
+    fitting = [
+        item
+        for item in judged.products.values()
+        if item.role == "foundation" and item.lab and item.base == product.base and not item.dry
+        and abs((item.cover or 0.0) - (product.cover or 0.0)) < 0.15
+    ]  # fmt: skip
+    best = min(fitting, key=lambda item: (float(delta_e(np.array(item.lab), target)), item.id), default=product)
+    if best.id == product.id or float(delta_e(np.array(best.lab), target)) > own - 1.0:
+        return None
+    return Fix(f"{best.name} instead", tuple(SetProduct(s.id, best.id) for s in steps if s.product == product.id))
+
+
+@rule(
+    "shade-is-believable",
+    "colour",
+    "advice",
+    "Shade is cooler than the skin, neither grey nor orange.",
+    "A shadow loses light, not colour: too warm it is a stain, too grey it is dirt.",
+)
+def shade_is_believable(judged: Judged) -> Iterator[Found]:
+    target = judged.appearance.target
+    chroma = hypot(target[1], target[2])
+    for step in (s for s in judged.sequence.steps if s.kind == "shade" and s.lays):
+        shown = {z: judged.appearance.last_lab(z) for z in step.zones}
+        orange = tuple(z for z, lab in shown.items() if hypot(lab[1], lab[2]) > chroma + 6)
+        grey = tuple(z for z, lab in shown.items() if hypot(lab[1], lab[2]) < 0.62 * chroma)
+        for zones, word in ((orange, "orange"), (grey, "grey")):
+            if zones:
+                product = judged.product(step)
+                yield Found(
+                    (step.id,), zones, f"{product.name if product else 'The shade'} turns {word} {places(zones)}."
+                )
+
+
+@rule(
+    "light-lifts",
+    "colour",
+    "advice",
+    "Light lifts without turning grey.",
+    "The wrong tone for the depth does nothing or turns ashen: rose on very light skin, yellow or peach on deeper.",
+)
+def light_lifts(judged: Judged) -> Iterator[Found]:
+    target = judged.appearance.target
+    chroma = hypot(target[1], target[2])
+    for step in (s for s in judged.sequence.steps if s.kind == "light" and s.lays):
+        ashen = tuple(
+            z
+            for z in step.zones
+            if (lab := judged.appearance.last_lab(z))[0] > target[0] and hypot(lab[1], lab[2]) < 0.65 * chroma
+        )
+        if ashen:
+            product = judged.product(step)
+            yield Found((step.id,), ashen, f"{product.name if product else 'The light'} turns ashen {places(ashen)}.")
+
+
+@rule(
+    "bronzer-near-the-skin",
+    "colour",
+    "advice",
+    "Bronzer is warmth, a few shades deeper than the skin.",
+    "Deeper than that, or cooler than the skin, it is a shade in the wrong place.",
+    parameters=("bronzer_most_steps", "shade_step_l"),
+)
+def bronzer_near_the_skin(judged: Judged) -> Iterator[Found]:
+    level = judged.appearance.target[0]
+    most = judged.house.bronzer_most_steps * judged.house.shade_step_l
+    for _, step in judged.steps():
+        product = judged.product(step)
+        if step.kind != "bronze" or product is None or product.lab is None or level - product.lab[0] <= most:
+            continue
+        other = nearest_swap(judged, product, lambda item: item.lab is not None and 0 < level - item.lab[0] <= most)
+        yield Found(
+            (step.id,),
+            step.zones,
+            f"{product.name} is {level - product.lab[0]:.0f} L* deeper than the skin; up to {most:.0f} is warmth.",
+            Fix(f"Use {other.name}", (SetProduct(step.id, other.id),)) if other else None,
+        )

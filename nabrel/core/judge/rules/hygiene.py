@@ -1,0 +1,109 @@
+"""Hygiene: clean tools, products within their months, and skin that should be left alone."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from nabrel.core.judge.book import Fix, Found, Judged, rule
+from nabrel.core.judge.rules.material import nearest_swap, without
+from nabrel.core.plan.edits import Remove, SetProduct
+from nabrel.core.plan.step import Step
+from nabrel.core.shelf.age import past_its_months
+from nabrel.core.terms.ids import Tool
+from nabrel.core.terms.places import places
+from nabrel.core.terms.steps import CARE_KINDS, FEATURE_KINDS
+from nabrel.core.terms.zones import EYE_ZONES
+
+TESTED_FIRST_DAYS = 2
+
+
+@rule(
+    "not-past-its-months",
+    "hygiene and safety",
+    "problem",
+    "Nothing is used past its months after opening.",
+    "Preservatives give out; what grows then is not seen. At the eyes it stops the work.",
+    at_worst="stop",
+)
+def not_past_its_months(judged: Judged) -> Iterator[Found]:
+    day = judged.sequence.case.intent.day
+    for _, step in judged.steps():
+        product = judged.product(step)
+        if product is None or day is None or (over := past_its_months(product, day)) is None:
+            continue
+        eyes = tuple(z for z in step.zones if z in EYE_ZONES) or (step.zones if step.kind in ("eyes", "lashes") else ())
+        other = nearest_swap(judged, product, lambda item: past_its_months(item, day) is None)
+        yield Found((step.id,), eyes or step.zones,
+                    f"{product.name} is {over} {'month' if over == 1 else 'months'} past the time it keeps"
+                    + (f", and it would be used {places(eyes)}." if eyes else "."),
+                    Fix(f"Use {other.name}", (SetProduct(step.id, other.id),)) if other else Fix("Leave it out", (Remove(step.id),)),
+                    "stop" if eyes else None)  # fmt: skip
+
+
+@rule(
+    "new-to-sensitive-skin",
+    "hygiene and safety",
+    "advice",
+    "A new product is patch-tested on sensitive skin first.",
+    "24 to 48 hours behind the ear or on the inner elbow tell what a face should not have to.",
+)
+def new_to_sensitive_skin(judged: Judged) -> Iterator[Found]:
+    day = judged.sequence.case.intent.day
+    told: set[str] = set()
+    sensitive = judged.where(lambda here: here.severity("sensitive") >= 1)
+    for _, step in judged.steps():
+        product = judged.product(step)
+        zones = tuple(z for z in step.zones if z in sensitive)
+        if product is None or day is None or product.opened_on is None or not zones or product.id in told:
+            continue
+        if 0 <= (day - product.opened_on).days < TESTED_FIRST_DAYS:
+            told.add(product.id)
+            yield Found(
+                (step.id,),
+                zones,
+                f"{product.name} was opened on {product.opened_on:%d %B}: was it tested on this sitter?",
+            )
+
+
+@rule(
+    "no-work-by-inflamed-eyes",
+    "hygiene and safety",
+    "stop",
+    "Nothing is laid by an eye that looks inflamed.",
+    "What looks sore at an eye is left alone and shown to a pharmacist or clinician. This names no cause.",
+)
+def no_work_by_inflamed_eyes(judged: Judged) -> Iterator[Found]:
+    sore = judged.where(lambda here: here.inflamed_eye)
+    for _, step in judged.steps():
+        zones = tuple(z for z in step.zones if z in sore)
+        if (step.product is not None or step.motion is not None) and zones:
+            yield Found((step.id,), zones, f"{step.kind.replace('_', ' ').capitalize()} where the eye looks sore, {places(zones)}.",
+                        without(step, zones))  # fmt: skip
+
+
+@rule(
+    "clean-tool-after-blemishes",
+    "hygiene and safety",
+    "advice",
+    "A tool that touched active blemishes is not carried to the eyes.",
+    "It takes along what grows in them; use another tool, or go there last.",
+)
+def clean_tool_after_blemishes(judged: Judged) -> Iterator[Found]:
+    touched: dict[Tool, Step] = {}
+    told: set[Tool] = set()
+    for _, step in judged.steps():
+        if (
+            step.tool is None
+            or step.tool in told
+            or not step.lays
+            or step.kind in FEATURE_KINDS | CARE_KINDS | {"prime", "foundation"}
+        ):
+            continue
+        clear = [z for z in step.zones if z in EYE_ZONES]
+        sore = [z for z in step.zones if judged.here(z).severity("active_blemish") >= 2]
+        if clear and not sore and step.tool in touched and step.tool != "fingers":
+            told.add(step.tool)
+            yield Found((touched[step.tool].id, step.id), (),
+                        f"The {step.tool.replace('_', ' ')} goes from active blemishes to the eyes: clean it between, or take a second.")  # fmt: skip
+        elif sore:
+            touched.setdefault(step.tool, step)

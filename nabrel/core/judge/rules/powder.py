@@ -1,0 +1,165 @@
+"""Powder: where it is needed, of which value, and how it is joined to the skin."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from nabrel.core.judge.book import Fix, Found, Judged, rule
+from nabrel.core.judge.rules.material import nearest_swap, without
+from nabrel.core.plan.edits import Add, Remove, SetProduct, SetWait
+from nabrel.core.terms.places import places
+from nabrel.core.terms.steps import POWDER_KINDS
+from nabrel.core.terms.zones import both, in_order
+
+
+@rule(
+    "bake-to-its-time",
+    "setting",
+    "advice",
+    "A bake is dusted off in time.",
+    "Left longer, it has drunk the film dry and cracks with the first smile.",
+    parameters=("longest_bake_s",),
+)
+def bake_to_its_time(judged: Judged) -> Iterator[Found]:
+    longest = judged.house.longest_bake_s
+    for index, step in judged.steps():
+        if step.kind != "bake":
+            continue
+        end = judged.ledger.starts[index] + step.active_s
+        dusts = [
+            judged.ledger.starts[i] - end
+            for i, s in enumerate(judged.sequence.steps)
+            if i > index and s.kind == "dust_off" and set(s.zones) & set(step.zones)
+        ]
+        sits = min(dusts, default=step.wait_s)
+        if sits > longest:
+            fix = (
+                Fix(f"Wait {judged.house.bake_s:g} s", (SetWait(step.id, judged.house.bake_s),))
+                if step.wait_s > longest
+                else None
+            )
+            yield Found((step.id,), step.zones, f"The bake sits {sits / 60:.0f} min; {longest / 60:.0f} at most.", fix)
+
+
+@rule(
+    "what-creases-is-set",
+    "setting",
+    "advice",
+    "A lined fold that carries film is set.",
+    "Unset film runs into the line within the hour.",
+    other_view="Dewy schools leave it unset and accept the crease for the freshness.",
+)
+def what_creases_is_set(judged: Judged) -> Iterator[Found]:
+    if judged.sequence.case.intent.setting == "none":
+        return
+    zones = tuple(
+        z for z in both("under_eye", "smile_line") if judged.here(z).lined >= 2 and judged.ledger.after[z].wet_um > 4.0
+    )
+    if not zones:
+        return
+    steps = judged.sequence.steps
+    last = max((i for i, s in enumerate(steps) if s.film_um and set(s.zones) & set(zones)), default=0)
+    powder = next((i for i in judged.products.values() if i.role == "setting_powder" and i.dry), None)
+    before = steps[last + 1].id if last + 1 < len(steps) else None
+    edits = (
+        Add("crease_check", zones, before, tool="damp_sponge", motion="press"),
+        Add("set", zones, before, powder.id, powder_mg_cm2=judged.house.press_mg, tool="fluffy_brush", motion="press"),
+    ) if powder else ()  # fmt: skip
+    yield Found((steps[last].id,), zones, f"{judged.reading.cite(zones, 'creping', 'fine_lines', least=2).capitalize()}, and the film there is never set.",
+                Fix("Check the crease and press a whisper of powder", edits) if edits else None)  # fmt: skip
+
+
+@rule(
+    "powder-matches-value",
+    "setting",
+    "advice",
+    "Powder matches the value it lies on: pale over light, deeper over shade.",
+    "A face-coloured powder darkens the lift, and a pale one greys deep skin.",
+    parameters=("ashy_step_l",),
+)
+def powder_matches_value(judged: Judged) -> Iterator[Found]:
+    level = judged.appearance.target[0]
+    lit = {z for s in judged.sequence.steps if s.kind == "light" and s.lays for z in s.zones}
+    for _, step in judged.steps():
+        product = judged.product(step)
+        if step.kind not in POWDER_KINDS or product is None or product.lab is None or not step.powder_mg_cm2:
+            continue
+        dark = tuple(z for z in step.zones if z in lit and product.lab[0] < level - 6)
+        left = judged.house.bake_left_mg if step.kind == "bake" else step.powder_mg_cm2
+        ashy = product.lab[0] - level > judged.house.ashy_step_l and left >= judged.house.set_mg
+        if not dark and not ashy:
+            continue
+        zones = dark or step.zones
+        other = nearest_swap(judged, product, lambda item: item.lab is not None and abs(item.lab[0] - level) <= 14)
+        word = "darkens the light" if dark else f"is {product.lab[0] - level:.0f} L* paler than the skin and greys it"
+        yield Found((step.id,), zones, f"{product.name} {word} {places(zones) if len(zones) <= 6 else ''}".rstrip() + ".",
+                    Fix(f"Use {other.name}", (SetProduct(step.id, other.id),)) if other else None)  # fmt: skip
+
+
+@rule(
+    "powder-as-asked",
+    "setting",
+    "advice",
+    "Where no powder was asked for, none is laid.",
+    "Every grain takes a little of the light that the wish was for.",
+)
+def powder_as_asked(judged: Judged) -> Iterator[Found]:
+    if judged.sequence.case.intent.setting != "none" or judged.sequence.school in (
+        "powder_sculpted",
+        "doubled",
+        "light_led",
+    ):
+        return
+    for _, step in judged.steps():
+        if step.kind == "set" and step.powder_mg_cm2:
+            yield Found((step.id,), step.zones, "No powder was asked for.", Fix("Leave it out", (Remove(step.id),)))
+
+
+@rule(
+    "mist-for-long-wear",
+    "setting",
+    "advice",
+    "Long wear gets a film-forming mist at the end.",
+    "It joins the layers into one film that moves with the face.",
+    parameters=("long_wear_h",),
+)
+def mist_for_long_wear(judged: Judged) -> Iterator[Found]:
+    hours = judged.sequence.case.intent.wear_hours
+    mist = next((i for i in judged.products.values() if i.role == "setting_mist"), None)
+    if hours < judged.house.long_wear_h or mist is None or any(s.kind == "setting_mist" for s in judged.sequence.steps):
+        return
+    laid = [s for s in judged.sequence.steps if s.kind == "foundation" and s.lays]
+    if laid:
+        zones = in_order(z for s in laid for z in s.zones)
+        add = Add(
+            "setting_mist",
+            zones,
+            None,
+            mist.id,
+            tool="fingers",
+            motion="mist",
+            active_s=15,
+            wait_s=judged.house.mist_dry_s,
+        )
+        yield Found(
+            (laid[-1].id,),
+            (),
+            f"{hours:g} hours are wanted, without a setting mist.",
+            Fix(f"{mist.name} at the end", (add,)),
+        )
+
+
+@rule(
+    "mute-where-light-rests",
+    "setting",
+    "advice",
+    "Shine is muted in the recesses, not on the planes that should catch light.",
+    "Powder on the high planes takes away what this order works with.",
+    schools=("light_led",),
+)
+def mute_where_light_rests(judged: Judged) -> Iterator[Found]:
+    glowing = {z for s in judged.sequence.steps if s.kind == "glow" and s.lays for z in s.zones}
+    for _, step in judged.steps():
+        zones = tuple(z for z in step.zones if z in glowing)
+        if step.kind == "mute_shine" and zones:
+            yield Found((step.id,), zones, f"Shine muted {places(zones)}, where the glow lies.", without(step, zones))

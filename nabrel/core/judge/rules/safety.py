@@ -1,0 +1,62 @@
+"""Safety: what nobody argues about. The application never diagnoses; it says where not to work."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from nabrel.core.judge.book import Fix, Found, Judged, rule
+from nabrel.core.judge.rules.material import nearest_swap, without
+from nabrel.core.plan.edits import Edit, Remove, SetProduct
+from nabrel.core.shelf.allergens import avoided
+from nabrel.core.terms.places import places
+from nabrel.core.terms.words import join_words
+
+
+@rule(
+    "no-work-on-broken-skin",
+    "hygiene and safety",
+    "stop",
+    "Nothing is laid on broken skin.",
+    "Product on broken or weeping skin hurts and can infect it. Leave it alone; refer to a pharmacist or clinician.",
+)
+def no_work_on_broken_skin(judged: Judged) -> Iterator[Found]:
+    broken = judged.where(lambda here: here.broken)
+    for _, step in judged.steps():
+        if step.product is None and step.motion is None:
+            continue
+        zones = tuple(z for z in step.zones if z in broken)
+        if zones:
+            yield Found(
+                (step.id,),
+                zones,
+                f"{step.kind.replace('_', ' ').capitalize()} on broken skin {places(zones)}.",
+                without(step, zones),
+            )
+
+
+@rule(
+    "nothing-avoided",
+    "hygiene and safety",
+    "stop",
+    "Nothing the sitter avoids is used.",
+    "An avoid list is asked for so that nobody reacts; stop and remove at stinging, swelling or a rash.",
+)
+def nothing_avoided(judged: Judged) -> Iterator[Found]:
+    avoid = judged.reading.sitter.avoid
+    by_product: dict[str, list[str]] = {}
+    for _, step in judged.steps():
+        product = judged.product(step)
+        if product is not None and avoided(product, avoid):
+            by_product.setdefault(product.id, []).append(step.id)
+    for product_id, steps in by_product.items():
+        product = judged.products[product_id]
+        other = nearest_swap(judged, product, lambda item: True)
+        edits: tuple[Edit, ...] = (
+            tuple(SetProduct(s, other.id) for s in steps) if other else tuple(Remove(s) for s in steps)
+        )
+        yield Found(
+            tuple(steps),
+            (),
+            f"{product.name} contains {join_words(avoided(product, avoid))}, which the sitter avoids.",
+            Fix(f"Use {other.name} instead" if other else "Leave it out", edits),
+        )

@@ -1,0 +1,1 @@
+"""How a case becomes a plan, in six schools of order."""

@@ -1,0 +1,152 @@
+"""Glow and colour in cream: what catches light, and what reads as blood beneath the skin."""
+
+from __future__ import annotations
+
+from nabrel.core.case.product import Product
+from nabrel.core.face.placement import LeftOff
+from nabrel.core.planner.draft import Draft, Hand
+from nabrel.core.planner.sculpt_stages import nearest_by_depth
+from nabrel.core.terms.ids import GlowWay, Zone
+from nabrel.core.terms.places import places
+from nabrel.core.terms.zones import COMPLEXION_ZONES
+
+GLOW_WHY: dict[GlowWay, str] = {
+    "under": "Under the foundation it looks like the skin's own.",
+    "mixed": "Stirred into what comes next, about one part in ten: a sheen that has no edge.",
+    "after_colour": "Tapped on while the colour is still wet, it joins it.",
+    "last": "Tapped on last, it stays clear.",
+}
+
+
+def glow_at(draft: Draft, moment: GlowWay, usual: GlowWay) -> None:
+    """Glow, if this is its moment: the one asked for, else the school's own."""
+    wanted = usual if draft.options.glow == "school" else draft.options.glow
+    if draft.case.intent.finish == "matte" or wanted == "none":
+        draft.note("No glow: a matte finish was asked for." if wanted != "none" else "No glow: none was asked for.")
+        return
+    if wanted == moment:
+        _glow(draft, moment)
+
+
+def _glow(draft: Draft, moment: GlowWay) -> None:
+    house, reading = draft.house, draft.reading
+    placed = reading.placement.glow
+    for left in placed.left_off:
+        draft.leave(left.zone, "glow", left.why)
+    zones = reading.workable(placed.zones)
+    film = house.glow_film_um
+    why = [*placed.why, GLOW_WHY[moment], _spared(placed.left_off)]
+    if moment == "mixed":
+        zones = tuple(z for z in COMPLEXION_ZONES if _smooth(draft, z))
+        film, why = house.least_film_um, [GLOW_WHY["mixed"]]
+    beneath = moment in ("under", "mixed")
+    dry = [z for z in zones if z in draft.powdered]
+    if dry and not _powder_glow(draft, tuple(dry), why):
+        for zone in dry:
+            draft.leave(zone, "glow", "Powder lies here by now, and the kit has no powder glow: a cream would grab.")
+    zones = tuple(z for z in zones if z not in dry)
+    creams = [i for i in draft.shelf.of("glow") if i.tinted and not i.dry]
+    creams = list(draft.sitting(draft.agreeing(creams) if beneath else creams, zones))
+    if not zones or not creams:
+        return
+    draft.add(
+        "glow",
+        zones,
+        why,
+        product=nearest_by_depth(creams, reading.complexion[0] + 10),
+        film_um=film,
+        hand=("fingers", "press"),
+        wait_s=house.cream_wait_s,
+        rules=["no-shimmer-on-texture", "gentle-on-fragile"],
+        check="It moves with the light and shows no pore.",
+    )
+
+
+def _spared(left_off: tuple[LeftOff, ...]) -> str:
+    """Which planes it was left off on this face, and the first reason why."""
+    if not left_off:
+        return "Every high plane of this face is smooth enough for it."
+    why = left_off[0].why
+    return f"Left off {places(left.zone for left in left_off)}: {why[:1].lower()}{why[1:]}"
+
+
+def _smooth(draft: Draft, zone: Zone) -> bool:
+    here = draft.reading.zones[zone]
+    return not (here.textured or here.lined >= 2 or here.oily >= 2 or here.severity("active_blemish"))
+
+
+def _powder_glow(draft: Draft, zones: tuple[Zone, ...], why: list[str]) -> bool:
+    """Glow in powder where powder lies already; whether the kit has one."""
+    pans = [i for i in draft.shelf.of("glow") if i.tinted and i.dry]
+    if not pans:
+        return False
+    draft.add(
+        "glow",
+        zones,
+        [*why, "Powder lies here, so this one is a powder."],
+        product=nearest_by_depth(pans, draft.reading.complexion[0] + 10),
+        powder_mg=draft.house.powder_colour_mg / 2,
+        hand=draft.hand_for(zones, ("fan_brush", "whisk"), ("fluffy_brush", "press")),
+        rules=["no-shimmer-on-texture"],
+        check="It moves with the light and shows no grain.",
+    )
+    return True
+
+
+def colour(draft: Draft) -> None:
+    """Cream colour, started a little strong since a third of it fades within hours."""
+    reading, house = draft.reading, draft.house
+    placed = reading.placement.colour
+    for left in placed.left_off:
+        draft.leave(left.zone, "colour", left.why)
+    zones = reading.workable(placed.zones)
+    creams = [i for i in draft.shelf.of("colour") if i.tinted and not i.dry]
+    creams = list(draft.of_role_now(draft.sitting(creams, zones), zones))
+    if not zones:
+        return
+    if not creams:
+        draft.missing("colour", "a cream or liquid colour whose base agrees with the foundation")
+        return
+    draft.add(
+        "colour",
+        zones,
+        [*placed.why, hue_why(draft), long_wear(draft)],
+        product=best_colour(draft, creams),
+        film_um=house.colour_film_um * (1.2 if draft.case.intent.wear_hours >= 6 else 1.0),
+        hand=_colour_hand(draft, zones),
+        wait_s=house.cream_wait_s,
+        rules=["colour-off-blemishes", "press-over-wet"],
+        check="Both sides the same height, seen straight on.",
+    )
+
+
+def _colour_hand(draft: Draft, zones: tuple[Zone, ...]) -> Hand:
+    """A brush on oily cheeks, warm fingers elsewhere: they melt the edge away."""
+    if any(draft.reading.zones[z].oily >= 2 for z in zones):
+        return draft.hand_for(zones, ("stippling_brush", "stipple"), ("fingers", "press"))
+    return draft.hand_for(zones, ("fingers", "warm_melt"), ("fingers", "press"))
+
+
+def long_wear(draft: Draft) -> str:
+    """Why a colour starts strong, where it must last."""
+    lasts = draft.case.intent.wear_hours >= 6
+    return "Started stronger, since about a third fades within hours." if lasts else ""
+
+
+def hue_why(draft: Draft) -> str:
+    """Why this hue, from the undertone and depth that were read."""
+    reading = draft.reading
+    hue = "a warm hue" if reading.undertone in ("warm", "olive") else "a cool or soft rose hue"
+    return f"{reading.undertone.capitalize()} undertone on {reading.depth} skin: {hue}, deep enough to show."
+
+
+def best_colour(draft: Draft, items: list[Product]) -> Product:
+    """The colour nearest in depth, warm on warm skin and cool on cool."""
+    warm = draft.reading.undertone in ("warm", "olive")
+    level = draft.reading.complexion[0]
+
+    def cost(item: Product) -> float:
+        lab = item.lab or (50.0, 0.0, 0.0)
+        return abs(lab[0] - (level - 10)) + 0.5 * abs(lab[2] - (18.0 if warm else 9.0))
+
+    return min(items, key=cost)

@@ -1,0 +1,62 @@
+"""Brows, eyes, lashes and lips: asked for beside the base, and placed where they help it."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+from nabrel.core.planner.draft import Draft
+from nabrel.core.terms.ids import BrowsWay, Feature, Zone
+from nabrel.core.terms.zones import both
+
+Moment = Literal["before_base", "before_colour", "in_wait", "after_setting", "last"]
+
+_FEATURE: dict[Feature, tuple[tuple[Zone, ...], str, float]] = {
+    "brows": (both("brow_bone"), "Brows frame what the base has done", 120),
+    "eyes": (both("eyelid"), "The lid is lifted, never pulled", 240),
+    "lashes": (both("eyelid"), "After everything that could fall on them", 60),
+    "lips": (("lips",), "In one family of hue with the colour on the cheeks", 60),
+}
+_WHEN: dict[Moment, str] = {
+    "before_base": "before the base, while the skin is bare and fallout wipes off",
+    "before_colour": "before the colour, which a resting hand would smudge",
+    "in_wait": "while the bake sits",
+    "after_setting": "after setting, over a film that no hand smudges",
+    "last": "at the end",
+}
+
+
+def features_at(draft: Draft, moment: Moment, *, waits: bool = False) -> None:
+    """The features whose moment this is. ``waits`` says that there will be a wait to fill."""
+    done = {step.kind for step in draft.steps}
+    for feature in draft.case.intent.features:
+        if feature not in done and (moment == "last" or _moment(draft, feature, waits) == moment):
+            _add(draft, feature, moment)
+
+
+def _moment(draft: Draft, feature: Feature, waits: bool) -> Moment:
+    if feature in ("lashes", "lips"):
+        return "last"
+    asked: BrowsWay = draft.options.brows if feature == "brows" else draft.options.eyes
+    if asked == "in_wait" and not waits:
+        draft.note(
+            f"The {feature} were asked for in a wait; nothing bakes here, so they come where they disturb least."
+        )
+        asked = "helps"
+    if asked != "helps":
+        return asked
+    if feature == "brows":
+        return "before_colour"
+    return "in_wait" if waits else "after_setting"
+
+
+def _add(draft: Draft, feature: Feature, moment: Moment) -> None:
+    zones, why, seconds = _FEATURE[feature]
+    draft.add(
+        feature,
+        zones,
+        [f"{why}; done {_WHEN[moment]}."],
+        active_s=seconds,
+        hand=("disposable_wand", "feather") if feature == "lashes" else None,
+        rules=["single-use-wand"] if feature == "lashes" else ["brows-before-blush"] if feature == "brows" else [],
+        check="No fallout on the cheek." if feature == "eyes" else "Both sides alike.",
+    )

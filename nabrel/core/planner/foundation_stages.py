@@ -1,0 +1,226 @@
+"""The foundation: which one, how thin where, with which hand."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+
+from nabrel.core.case.product import Product
+from nabrel.core.film.films import over
+from nabrel.core.film.spectra import surface
+from nabrel.core.planner.conceal_stages import off_complexion, shown_on
+from nabrel.core.planner.draft import Draft, Hand, Share, fragile
+from nabrel.core.shelf.optics import film_for
+from nabrel.core.solve.shade_match import match_foundation
+from nabrel.core.terms.colour import triple
+from nabrel.core.terms.conditions import DISCOLORATIONS
+from nabrel.core.terms.ids import Zone
+from nabrel.core.terms.words import lead
+from nabrel.core.terms.zones import COMPLEXION_ZONES, EDGE_ZONES
+
+
+def choose_foundation(draft: Draft, *, beneath: bool) -> None:
+    """Settle the foundation before anything else: what lies beneath it is judged through it.
+
+    ``beneath`` says that sculpting will lie under it, so its base must agree with the kit's creams.
+    """
+    reading, intent = draft.reading, draft.case.intent
+    oily = len(reading.where("oily", least=2))
+    dry = len(reading.where("dry", "fine_lines", "creping", least=2))
+    lean = -0.8 if oily > 6 and oily > dry else 0.5 if dry > 4 else 0.0
+    candidates = draft.shelf.of("foundation")
+    if reading.where("active_blemish", least=2):
+        candidates = tuple(item for item in candidates if item.base != "oil") or candidates
+    needed = [i for i in draft.shelf.of("corrector", "shade", "light") if i.tinted and not i.dry]
+    ranked = match_foundation(
+        reading.sitter.skin,
+        reading.complexion,
+        intent,
+        [item for item in candidates if not item.dry],
+        draft.house.foundation_film_um,
+        draft.house,
+        finish_lean=lean,
+        beneath=needed if beneath else [i for i in needed if i.role == "corrector"],
+    )
+    if not ranked:
+        draft.missing(
+            "a foundation", "a liquid or cream foundation near the complexion, L*a*b* " + triple(reading.complexion)
+        )
+        return
+    best = ranked[0]
+    draft.foundation = best.product
+    draft.foundation_um = draft.house.foundation_film_um
+    if best.de > 2 * draft.house.close_enough_de:
+        draft.note(
+            f"The nearest foundation, {best.product.name}, ends ΔE00 {best.de:.1f} from the complexion: "
+            "a mix in drops or another shade would join face to neck better."
+        )
+
+
+def even_share(draft: Draft, zone: Zone) -> float:
+    """The share of the foundation film a zone gets where nothing was painted beneath it: less on fragile skin and edges."""
+    if zone not in COMPLEXION_ZONES and zone not in EDGE_ZONES:
+        return 0.0
+    part = draft.house.fragile_share if fragile(draft, zone) else 1.0
+    return min(part, draft.house.edge_share) if zone in EDGE_ZONES else part
+
+
+def foundation(draft: Draft, share: Share, *, over_sculpting: tuple[Zone, ...] = ()) -> None:
+    """Foundation by zones: the middle first, thinner on fragile skin, the remainder rolled onto the edges."""
+    product = draft.foundation
+    if product is None:
+        return
+    middle = [z for z in COMPLEXION_ZONES if z not in over_sculpting and not fragile(draft, z)]
+    covered = [z for z in COMPLEXION_ZONES if z in over_sculpting and not fragile(draft, z)]
+    thin = [z for z in COMPLEXION_ZONES if fragile(draft, z)]
+    lay_foundation(
+        draft,
+        product,
+        middle,
+        share,
+        [
+            f"As planned, {product.name} ends ΔE00 {_bare_match(draft, product):.1f} from the complexion between face and neck; one "
+            "thin pass where most is needed, from the middle outwards.",
+            _skin_note(draft, middle),
+        ],
+        "Skin still shows; nothing sits on the surface.",
+    )
+    lay_foundation(
+        draft,
+        product,
+        covered,
+        share,
+        [
+            "Over what was painted beneath, only pressed, with what is on the tool: its edges soften and its value "
+            "comes through.",
+        ],
+        "The shape beneath still reads, without a line.",
+    )
+    lay_foundation(draft, product, thin, share, *thinly(draft, thin))
+    edges = [z for z in EDGE_ZONES if z not in over_sculpting] + [z for z in EDGE_ZONES if z in over_sculpting]
+    lay_foundation(draft, product, edges, share, *rolled_out())
+
+
+def _bare_match(draft: Draft, product: Product) -> float:
+    """ΔE00 from the complexion that the planned film leaves on the sitter's even skin."""
+    film = film_for(product, draft.house)
+    shown = over(surface(draft.reading.sitter.skin), film.ratio, film.s * draft.foundation_um)
+    return float(off_complexion(draft, shown))
+
+
+def thinly(draft: Draft, zones: Iterable[Zone]) -> tuple[list[str], str]:
+    """Why fragile zones get less, and what to look for."""
+    listed = tuple(zones)
+    return [
+        lead(draft.reading.cite(listed, "creping", "fine_lines", "deep_fold", "flaking", least=2))
+        + f"only {100 * draft.house.fragile_share:.0f} % of the film, since film gathers where skin moves or lifts."
+    ], "No line is drawn by the film when the sitter smiles."
+
+
+def rolled_out() -> tuple[list[str], str]:
+    """Why edges get what is left in the tool, and what to look for."""
+    return [
+        "What is left on the tool is rolled onto the edges and down the neck, so that no line is left."
+    ], "No step at jaw, hairline or ears, straight on and from the side."
+
+
+def lay_foundation(
+    draft: Draft, product: Product, zones: Iterable[Zone], share: Share, why: list[str], check: str
+) -> None:
+    """One step of a foundation for each share among the zones."""
+    by_share: dict[float, list[Zone]] = {}
+    for zone in zones:
+        by_share.setdefault(round(share(zone), 3), []).append(zone)
+    for part, group in by_share.items():
+        draft.add(
+            "foundation",
+            group,
+            why,
+            product=product,
+            film_um=max(draft.house.least_film_um, draft.foundation_um * part),
+            hand=_foundation_hand(draft, group),
+            wait_s=draft.house.foundation_wait_s,
+            rules=["thin-passes", "gentle-on-fragile", "press-over-wet"],
+            check=check,
+        )
+
+
+def second_pass(draft: Draft) -> None:
+    """Look, and add a little foundation only where the first thin press left it uneven."""
+    product, house = draft.foundation, draft.house
+    if not draft.options.second_pass or product is None:
+        return
+    sculpted = {z for step in draft.steps if step.kind in ("shade", "light", "glow") for z in step.zones}
+    film = film_for(product, house)
+    wanted: list[Zone] = []
+    for zone in draft.reading.workable(z for z in COMPLEXION_ZONES if z not in sculpted):
+        before = shown_on(draft, zone, draft.reading.zones[zone].lab)
+        off = off_complexion(draft, before)
+        after = off_complexion(draft, over(before, film.ratio, film.s * house.second_pass_um))
+        room = draft.room(zone) - house.reserve_um >= house.second_pass_um
+        if float(off) > 2 * house.close_enough_de and float(after) < float(off) - 0.5 and room:
+            wanted.append(zone)
+    if not wanted:
+        draft.note("No second pass: one thin press was even enough everywhere.")
+        return
+    draft.add(
+        "foundation",
+        wanted,
+        [lead(draft.reading.cite(wanted, *DISCOLORATIONS)) + "a second thin press, only where it is still needed."],
+        product=product,
+        film_um=house.second_pass_um,
+        hand=("damp_sponge", "press"),
+        wait_s=house.foundation_wait_s,
+        rules=["thin-passes", "press-over-wet"],
+        check="Even at arm's length; if not, concealer on the spot rather than a third pass.",
+    )
+
+
+def choose_two(draft: Draft) -> Product | None:
+    """Settle a paler foundation for the middle and a deeper one around it; the deeper one, None where there is none.
+
+    Both of one base, and a shade apart of each other in the same hue: the paler half a step above the complexion.
+    """
+    choose_foundation(draft, beneath=False)
+    first = draft.foundation
+    if first is None:
+        return None
+    level, red, yellow = draft.reading.complexion
+    half = draft.house.two_tone_step_l / 2
+
+    def off(item: Product, wanted_l: float) -> float:
+        lab = item.lab or (0.0, 0.0, 0.0)
+        cover = abs((item.cover or 0.0) - (first.cover or 0.0))
+        return abs(lab[0] - wanted_l) + 0.4 * (abs(lab[1] - red) + abs(lab[2] - yellow)) + 20 * cover
+
+    family = [i for i in draft.shelf.of("foundation") if i.tinted and not i.dry and i.base == first.base]
+    paler = min(family, key=lambda i: (off(i, level + half - 1), i.id))
+    deeper = [i for i in family if i.lab and paler.lab and i.lab[0] < paler.lab[0] - draft.house.shade_step_l]
+    if not deeper:
+        return None
+    draft.foundation = paler
+    return min(deeper, key=lambda i: (off(i, level - half - 1), i.id))
+
+
+def _foundation_hand(draft: Draft, zones: Iterable[Zone]) -> Hand:
+    listed = tuple(zones)
+    reading = draft.reading
+    if any(reading.zones[z].severity("active_blemish", "healing_blemish") for z in listed):
+        return ("damp_sponge", "press")
+    if any(reading.zones[z].lined >= 2 or reading.zones[z].dry >= 2 for z in listed):
+        return ("fingers", "press")
+    if any(draft.wet.get(z, 0.0) > 0 for z in listed) or any(reading.zones[z].textured for z in listed):
+        return ("damp_sponge", "press")
+    if draft.foundation is not None and (draft.foundation.cover or 0.0) >= 0.7:
+        return draft.hand_for(listed, ("stippling_brush", "stipple"), ("damp_sponge", "bounce"))
+    return draft.hand_for(listed, ("damp_sponge", "bounce"))
+
+
+def _skin_note(draft: Draft, zones: Iterable[Zone]) -> str:
+    listed = tuple(zones)
+    textured = draft.reading.cite(listed, "raised_texture", "pitted_scar", "enlarged_pores", least=2)
+    blemished = draft.reading.cite(listed, "active_blemish")
+    if blemished:
+        return f"{lead(blemished)}light taps, with a sponge kept for this sitter."
+    if textured:
+        return f"{lead(textured)}pressed, since a swipe leaves film on the high points and bares the low."
+    return ""

@@ -1,0 +1,96 @@
+"""The planner: a case becomes a sequence in a school of order. Which school is :mod:`nabrel.core.recommend`'s question."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+
+from nabrel.core.case.case import Case
+from nabrel.core.face.reading import Reading, read
+from nabrel.core.house import House
+from nabrel.core.house.viewing import house_for
+from nabrel.core.plan.sequence import Sequence
+from nabrel.core.planner.draft import Draft
+from nabrel.core.planner.schools import doubled, light_led, overpainted, powder_sculpted, two_tone, underpainted
+from nabrel.core.planner.schools.school import SchoolOfOrder
+from nabrel.core.planner.spare import spare_correctors
+from nabrel.core.shelf.shelf import shelf_for
+from nabrel.core.terms.ids import School
+from nabrel.core.terms.looks import VIEWING_INFO
+from nabrel.core.terms.words import join_words
+
+SCHOOLS: Mapping[School, SchoolOfOrder] = {
+    each.id: each
+    for each in (
+        underpainted.SCHOOL, overpainted.SCHOOL, two_tone.SCHOOL, light_led.SCHOOL, powder_sculpted.SCHOOL,
+        doubled.SCHOOL,
+    )
+}  # fmt: skip
+"""The schools the planner drafts, by id."""
+
+
+def plan_in(school_id: School, case: Case, house: House, reading: Reading | None = None) -> Sequence:
+    """Plan a case in a school. The same case and house always give the same sequence."""
+    house = house_for(case.intent.viewing, house)
+    reading = reading or read(case, house)
+    notes: list[str] = []
+    school = SCHOOLS[school_id]
+    shelf = shelf_for(case, reading)
+    if shelf.generic:
+        notes.append(
+            "No kit was given, so this is planned with a generic kit whose colours follow from the sitter's own: "
+            "read it as properties to look for."
+        )
+    elif len(shelf.items) < len(case.kit):
+        left_out = [item.name for item in case.kit if item not in shelf.items]
+        notes.append(f"Left out for what the sitter avoids: {join_words(left_out)}.")
+    if case.intent.viewing != "in_person":
+        notes.append(
+            f"{VIEWING_INFO[case.intent.viewing].words}: {VIEWING_INFO[case.intent.viewing].why} It will look heavy in person."
+        )
+    draft = Draft(case=case, reading=reading, shelf=shelf, house=house)
+    school.plan(draft)
+    spare_correctors(draft)
+    _say_what_was_not_done(draft)
+    if any(here.left_alone for here in reading.zones.values()):
+        draft.note(
+            "Broken skin or a sore eye was read: those zones are left alone. Refer to a pharmacist or clinician."
+        )
+    return Sequence(
+        school=school_id,
+        case=case,
+        steps=tuple(draft.steps),
+        left_bare=tuple(draft.left_bare),
+        notes=(*notes, *draft.notes),
+    )
+
+
+def _say_what_was_not_done(draft: Draft) -> None:
+    """Ways of working that were asked for and have no place in this order: said, never dropped in silence."""
+    options, kinds = draft.options, {step.kind for step in draft.steps}
+    products = {item.id: item.role for item in draft.shelf.items}
+    asked: tuple[tuple[str, bool, bool], ...] = (
+        ("a bronzer", options.bronzer != "none", "bronze" in kinds),
+        ("a melting mist", options.melting_mist not in ("school", "none"), "melting_mist" in kinds),
+        ("a crisp edge", options.shade_edge == "crisp", "clean_edge" in kinds),
+        (
+            "a border pass",
+            options.border_pass,
+            any(s.kind == "soften_edges" and s.tool in ("angled_brush", "fingers") for s in draft.steps),
+        ),
+        (
+            "placing all before blending",
+            draft.case.intent.blend == "place_all",
+            any(why.startswith("Everything was placed first") for s in draft.steps for why in s.why),
+        ),
+        (
+            "powder foundation",
+            options.powder_foundation != "none",
+            any(products.get(s.product or "") == "powder_foundation" for s in draft.steps),
+        ),
+    )
+    left_out = [name for name, wanted, done in asked if wanted and not done]
+    if left_out:
+        draft.note(
+            f"Asked for, and left out: {join_words(left_out)}. It has no place in this order on this face, or nothing to "
+            "go on."
+        )

@@ -1,0 +1,48 @@
+"""Doubled: a cream sculpt, set, then the same sculpt again lightly in powder."""
+
+from __future__ import annotations
+
+from functools import partial
+
+from nabrel.core.planner import finish_stages, foundation_stages, powder_stages, sculpt_stages, skin_stages
+from nabrel.core.planner.accent_stages import colour, glow_at
+from nabrel.core.planner.draft import Draft
+from nabrel.core.planner.foundation_stages import even_share
+from nabrel.core.planner.schools.school import (
+    SchoolOfOrder,
+    close_with_checks,
+    lay_an_even_ground,
+    open_with_skin,
+    soften_and_set,
+)
+
+
+def plan(draft: Draft) -> None:
+    """Draft a doubled sequence."""
+    foundation_stages.choose_foundation(draft, beneath=False)
+    share = partial(even_share, draft)
+    part = draft.house.doubled_share
+    if draft.case.intent.viewing == "in_person":
+        draft.note("Two films lie on every sculpted zone: longest wear, and it shows at arm's length.")
+    open_with_skin(draft)
+    lay_an_even_ground(draft, share, "last")
+    sculpt_stages.bridge(draft, beneath=False)
+    sculpt_stages.both_sculpts(draft, share, beneath=False, part_wanted=part)
+    skin_stages.correct_at(draft, "after_sculpt", share)
+    colour(draft)
+    glow_at(draft, "after_colour", "last")
+    soften_and_set(draft, powder_stages.sculpted_zones(draft))
+    powder_stages.shade_in_powder(draft, part_wanted=1.0 - part)
+    finish_stages.melt_at(draft, "between_powders")
+    powder_stages.bronze_last(draft)
+    powder_stages.colour_in_powder(draft, lightly=True)
+    powder_stages.veil(draft)
+    close_with_checks(draft, "last")
+
+
+SCHOOL = SchoolOfOrder(
+    id="doubled",
+    why="The longest wear; for camera and stage.",
+    demands="Two films per zone; shade one to two steps only in the cream.",
+    plan=plan,
+)

@@ -1,0 +1,191 @@
+"""Light and shade in cream, beneath the foundation or over it."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+
+import numpy as np
+
+from nabrel.core.case.product import Product
+from nabrel.core.face.placement import Sculpt
+from nabrel.core.film.spectra import Floats
+from nabrel.core.planner.draft import Draft, Hand, Share, fragile
+from nabrel.core.solve.sculpt import Sculpting, solve_sculpt
+from nabrel.core.terms.ids import Zone
+from nabrel.core.terms.words import lead
+from nabrel.core.terms.zones import both
+
+BRIDGE_ZONES: tuple[Zone, ...] = both("temple", "cheekbone")
+SCULPT_UM: Floats = np.array([1.5, 2.0, 2.5, 3.0, 3.5, 4.0, 4.5, 5.0, 6.0, 7.0, 8.0])
+
+
+def sculpt(draft: Draft, kind: Sculpt, share: Share, *, beneath: bool, part_wanted: float = 1.0) -> tuple[Zone, ...]:
+    """Light or shade in cream, beneath the foundation or over it; the zones it was laid on.
+
+    The product and film are those whose step still shows as wanted once everything lies over it. Any item whose
+    optics allow it may serve: a concealer as light, a deep foundation or concealer as shade. ``part_wanted`` asks for
+    a part of the wanted step only, where powder doubles it later.
+    """
+    house, reading = draft.house, draft.reading
+    placed = reading.placement.of(kind)
+    for left in placed.left_off:
+        draft.leave(left.zone, "shade" if kind == "shade" else "light", left.why)
+    zones = reading.workable(placed.zones)
+    if not zones:
+        return ()
+    wanted = -house.wanted_shade_drop if kind == "shade" else house.wanted_light_lift
+    found = _solve(draft, kind, zones, wanted * part_wanted, share, beneath)
+    if found is None:
+        what = (
+            "a cream four or more shades deeper"
+            if kind == "shade"
+            else "a cream or concealer one to two shades lighter"
+        )
+        draft.missing(kind, f"{what} than the skin, matte, with cover about 0.6")
+        return ()
+    delicate = tuple(z for z in zones if fragile(draft, z))
+    sound = tuple(z for z in zones if z not in delicate)
+    for group, part in ((sound, 1.0), (delicate, house.fragile_share)):
+        _add_sculpt(draft, kind, _with_room(draft, kind, group, found.amount * part), found, part, beneath)
+    return zones
+
+
+def both_sculpts(draft: Draft, share: Share, *, beneath: bool, part_wanted: float = 1.0) -> None:
+    """Light and shade in the order asked for; placed one by one, or both placed and then blended.
+
+    ``part_wanted`` holds back the shade alone.
+    """
+    kinds: tuple[Sculpt, Sculpt] = (
+        ("light", "shade") if draft.case.intent.order == "light_first" else ("shade", "light")
+    )
+    laid: list[Zone] = []
+    for kind in kinds:
+        laid += sculpt(draft, kind, share, beneath=beneath, part_wanted=part_wanted if kind == "shade" else 1.0)
+    if draft.case.intent.blend == "place_all" and laid:
+        draft.add(
+            "soften_edges",
+            laid,
+            ["Everything was placed first to see the whole map; now it is blended, the pale shades before the dark."],
+            hand=draft.hand_for(laid, ("damp_sponge", "bounce"), ("damp_sponge", "press")),
+            active_s=60,
+            rules=["place-all-needs-slow-creams", "press-over-wet"],
+            check="Nothing has dried where it was placed.",
+        )
+
+
+def bridge(draft: Draft, *, beneath: bool) -> None:
+    """A cream bronzer as the tone between skin and shade, laid just above the shade before it."""
+    if draft.options.bronzer != "bridge":
+        return
+    zones = draft.reading.workable(z for z in BRIDGE_ZONES if draft.reading.placement.shade.zones)
+    creams = [i for i in draft.shelf.of("bronzer") if i.tinted and not i.dry]
+    creams = list(draft.of_role_now(draft.sitting(draft.agreeing(creams) if beneath else creams, zones), zones))
+    level = draft.reading.complexion[0]
+    creams = [i for i in creams if i.lab and i.lab[0] < level]
+    if not creams:
+        draft.missing("a bridging tone", "a cream bronzer two or three shades deeper than the skin")
+        return
+    draft.add(
+        "bronze",
+        zones,
+        ["A tone between skin and shade makes the step between them gentle."],
+        product=nearest_by_depth(creams, level - 2.5 * draft.house.shade_step_l),
+        film_um=draft.house.colour_film_um,
+        hand=draft.hand_for(zones, ("stippling_brush", "stipple"), ("fingers", "press")),
+        wait_s=draft.house.cream_wait_s,
+        rules=["bronzer-near-the-skin"],
+        check="Warm, not dark; the shade will sit below it.",
+    )
+
+
+def nearest_by_depth(items: Iterable[Product], lightness: float) -> Product:
+    """The item whose own L* is nearest; the first of equals."""
+    return min(items, key=lambda item: abs((item.lab or (50.0, 0.0, 0.0))[0] - lightness))
+
+
+def _solve(
+    draft: Draft, kind: Sculpt, zones: tuple[Zone, ...], wanted: float, share: Share, beneath: bool
+) -> Sculpting | None:
+    reading = draft.reading
+    level = reading.complexion[0]
+    step = draft.house.shade_step_l
+    if kind == "shade":
+        own = draft.shelf.of("shade")
+        others = [i for i in draft.shelf.of("concealer", "foundation") if i.lab and i.lab[0] < level - 1.5 * step]
+    else:
+        own = draft.shelf.of("light")
+        others = [i for i in draft.shelf.of("concealer") if i.lab and i.lab[0] > level + 0.6 * step]
+    candidates = [i for i in (*own, *others) if i.tinted and not i.dry and not i.shimmers]
+    candidates = list(draft.of_role_now(candidates, zones))
+    candidates = [i for i in candidates if i.lab and (i.lab[0] < level if kind == "shade" else i.lab[0] > level)]
+    candidates = list(draft.sitting(draft.agreeing(candidates) if beneath else candidates, zones))
+    mean_share = sum(share(z) for z in zones) / len(zones)
+    return solve_sculpt(
+        [reading.zones[z].lab for z in zones],
+        wanted,
+        candidates,
+        draft.foundation,
+        draft.foundation_um * mean_share,
+        SCULPT_UM,
+        draft.house,
+        beneath=beneath,
+        usual=draft.house.shade_film_um if kind == "shade" else draft.house.light_film_um,
+        handicap={item.id: draft.house.role_handicap for item in others},
+    )
+
+
+def _with_room(draft: Draft, kind: Sculpt, zones: tuple[Zone, ...], film_um: float) -> tuple[Zone, ...]:
+    """Those of the zones that still carry the film; the others are left bare, and it is said why."""
+    fits = tuple(z for z in zones if film_um <= draft.room(z) - draft.house.reserve_um)
+    for zone in zones:
+        if zone not in fits:
+            draft.leave(zone, "shade" if kind == "shade" else "light", "It carries no more film by now.")
+    return fits
+
+
+def _add_sculpt(
+    draft: Draft, kind: Sculpt, zones: tuple[Zone, ...], found: Sculpting, part: float, beneath: bool
+) -> None:
+    if not zones:
+        return
+    house, reading = draft.house, draft.reading
+    film = max(house.least_film_um, found.amount * part)
+    word = "drop" if kind == "shade" else "lift"
+    cover = (
+        f"As planned: bare it would show a {word} of {abs(found.bare_step):.1f} L*; under the foundation "
+        f"{100 * found.read_through:.0f} % of that reads through, {abs(found.visible_step):.1f} L*."
+        if beneath
+        else f"As planned: over the foundation all of it shows, so it is laid for a {word} of only {abs(found.visible_step):.1f} L*."
+    )
+    thinner = ""
+    if part < 1.0:
+        thinner = lead(reading.cite(zones, "creping", "fine_lines", "deep_fold", least=2)) + "thinner here."
+    place_all = draft.case.intent.blend == "place_all"
+    role_note = ""
+    if found.product.role != kind:
+        role_note = f"A {found.product.role} serves as {kind}: its depth and cover allow it."
+    draft.add(
+        "shade" if kind == "shade" else "light",
+        zones,
+        [*reading.placement.of(kind).why, cover, thinner, role_note],
+        product=found.product,
+        film_um=film,
+        hand=("dense_small_brush", "press") if place_all else _sculpt_hand(draft, zones, kind),
+        wait_s=0.0 if place_all else house.cream_wait_s,
+        rules=["shade-and-light-apart", "sculpt-reads-through" if beneath else "no-stripes", "gentle-on-fragile"],
+        check=(
+            "Darker than it should end up, soft at the upper edge, nothing carried towards the mouth."
+            if kind == "shade" and beneath
+            else "A shadow, not a stripe, straight on and turned."
+            if kind == "shade"
+            else "Lifted, not painted; nothing lies in the crease."
+        ),
+    )
+
+
+def _sculpt_hand(draft: Draft, zones: tuple[Zone, ...], kind: Sculpt) -> Hand:
+    if any(draft.reading.zones[z].lined >= 2 for z in zones):
+        return ("fingers", "press")
+    if kind == "shade":
+        return draft.hand_for(zones, ("angled_brush", "feather"), ("angled_brush", "stipple"))
+    return draft.hand_for(zones, ("dense_small_brush", "stipple"))

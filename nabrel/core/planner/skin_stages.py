@@ -1,0 +1,323 @@
+"""Stages below the colour: cleaning, feeding, priming and correcting. Every school starts with them."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from nabrel.core.case.product import Product
+from nabrel.core.face.reading import ZoneReading
+from nabrel.core.film.difference import delta_e
+from nabrel.core.film.films import over
+from nabrel.core.film.spectra import lab_of, surface
+from nabrel.core.planner.conceal_stages import shown_on
+from nabrel.core.planner.draft import Draft, Share
+from nabrel.core.shelf.bases import beads
+from nabrel.core.shelf.optics import film_for
+from nabrel.core.solve.corrector import CorrectorAnswer, Covering, solve_corrector
+from nabrel.core.terms.colour import Lab
+from nabrel.core.terms.conditions import CONDITION_INFO
+from nabrel.core.terms.ids import Condition, CorrectorWay, Zone
+from nabrel.core.terms.places import places
+from nabrel.core.terms.words import join_words, lead, sentence
+from nabrel.core.terms.zones import ZONES, both, in_order
+
+FACE: tuple[Zone, ...] = tuple(z for z in ZONES if z not in ("lips", "ear_l", "ear_r"))
+CARED: tuple[Zone, ...] = tuple(z for z in FACE if z not in both("eyelid"))
+EYES: tuple[Zone, ...] = both("under_eye", "inner_corner")
+
+
+def skin_first(draft: Draft) -> None:
+    """Clean, feed what is dry, and let it sink in."""
+    house, reading = draft.house, draft.reading
+    cleanser = draft.shelf.best_care("cleanser", reading, CARED)
+    draft.add(
+        "cleanse",
+        FACE,
+        [
+            lead(reading.cite(FACE, "oily", "sensitive", "active_blemish", least=2))
+            + "film on oil or old product slides, so the base starts on clean skin."
+        ],
+        product=cleanser,
+        hand=("fingers", "press"),
+        active_s=90,
+        rules=["clean-first"],
+        check="Skin feels clean and not tight.",
+    )
+    _moisturise(draft)
+    hungry = tuple(z for z in EYES if reading.zones[z].dry or reading.zones[z].lined)
+    care = draft.shelf.best_care("eye_care", reading, hungry)
+    if hungry and care is not None:
+        read_here = reading.cite(hungry, "creping", "fine_lines", "dry", "dehydrated")
+        draft.add(
+            "eye_care",
+            hungry,
+            [f"{sentence(read_here)}: a fed under-eye creases less, so it is fed before anything covers it."],
+            product=care,
+            hand=("fingers", "press"),
+            active_s=30,
+            wait_s=house.moisturiser_wait_s / 3,
+            rules=["fed-first"],
+            check="No wet shine left under the eye.",
+        )
+    sunscreen = draft.shelf.of("sunscreen")
+    if sunscreen and "daylight" in draft.case.intent.lights:
+        draft.add(
+            "sunscreen",
+            tuple(z for z in FACE if z not in both("eyelid", "inner_corner")),
+            [
+                "Sunscreen belongs to skin care by day; what a base holds is far below the tested amount "
+                "and does not count as protection."
+            ],
+            product=sunscreen[0],
+            hand=("fingers", "press"),
+            active_s=90,
+            wait_s=house.moisturiser_wait_s / 3,
+            rules=["clean-first"],
+            check="Dry to the touch.",
+        )
+
+
+def _moisturise(draft: Draft) -> None:
+    reading, house = draft.reading, draft.house
+    oily = tuple(z for z in CARED if reading.zones[z].oily >= 1 or reading.zones[z].severity("active_blemish"))
+    rest = tuple(z for z in CARED if z not in oily)
+    gel = draft.shelf.best_care("moisturiser", reading, oily, need=True)
+    cream = draft.shelf.best_care("moisturiser", reading, rest)
+    parts: list[tuple[tuple[Zone, ...], Product | None]] = [(oily, gel), (rest, cream)]
+    if gel is None or gel == cream:
+        parts = [(CARED, cream or draft.shelf.best_care("moisturiser", reading, CARED))]
+    for zones, product in parts:
+        if not zones or product is None:
+            continue
+        flaking = reading.where("flaking")
+        if product.texture == "gel":
+            evidence = reading.cite(zones, "oily", least=2) or reading.cite(zones, "oily")
+            blemished = reading.cite(zones, "active_blemish")
+            why = f"{sentence(evidence)}: oily skin still needs water, and a gel feeds it without adding oil."
+            if not evidence:
+                why = (
+                    f"{sentence(blemished)}: fed with water only, since added oil would sit on the blemishes."
+                    if blemished
+                    else "A gel feeds this skin without weight."
+                )
+        else:
+            evidence = reading.cite(zones, "dry", "dehydrated", "flaking", least=2)
+            why = (
+                f"{sentence(evidence)}: a dry zone drinks the film unevenly unless it is fed first."
+                if evidence
+                else "Fed skin takes a thinner film evenly."
+            )
+        smooth = f"Smooth the flakes {places(flaking)} flat as you press." if set(flaking) & set(zones) else ""
+        draft.add(
+            "moisturise",
+            zones,
+            [why, smooth],
+            product=product,
+            hand=("fingers", "press"),
+            active_s=60,
+            wait_s=house.moisturiser_wait_s,
+            rules=["fed-first", "let-it-settle"],
+            check="Nothing tacky comes off on the back of the hand.",
+        )
+
+
+def prime(draft: Draft) -> None:
+    """One to three primers, each only where its zones ask for it; pore filler first, and dry."""
+    reading, house = draft.reading, draft.house
+    wants: tuple[tuple[str, tuple[Condition, ...], int, str], ...] = (
+        (
+            "pores",
+            ("enlarged_pores", "raised_texture", "pitted_scar"),
+            1,
+            "filled level, so that the film does not sink",
+        ),
+        ("oil", ("oily",), 2, "held matt from below, where powder alone would cake"),
+        (
+            "dryness",
+            ("dry", "fine_lines", "flaking"),
+            2,
+            "given slip and water, so that the film bends and does not split",
+        ),
+    )
+    primed: set[Zone] = set()
+    used: list[str] = []
+    for _, conditions, least, result in wants:
+        zones = tuple(
+            z for z in reading.where(*conditions, least=least) if z in CARED and z not in primed and z != "neck"
+        )
+        product = draft.shelf.best_care("primer", reading, zones, need=True) if zones else None
+        if product is None or not set(product.suits) & set(conditions):
+            continue
+        primed.update(zones)
+        used.append(product.id)
+        draft.add(
+            "prime",
+            zones,
+            [f"{sentence(reading.cite(zones, *conditions, least=least))}: {result}. Pressed, never dragged."],
+            product=product,
+            film_um=house.primer_film_um,
+            hand=("fingers", "press"),
+            wait_s=house.primer_wait_s * (1.5 if "oily" in conditions else 1.0),
+            rules=["let-it-settle", "gentle-on-fragile"],
+            check="Tacky, not wet.",
+        )
+    if not used:
+        draft.note("No primer: no zone of this face asks for one, and a layer left out cannot cake.")
+
+
+@dataclass(frozen=True, slots=True)
+class Correction:
+    """The corrector answer for one zone."""
+
+    zone: Zone
+    answer: CorrectorAnswer
+    chosen: Covering
+
+
+def correct_at(draft: Draft, moment: CorrectorWay, foundation_share: Share) -> None:
+    """Correct only what is discoloured, if this is the moment, with the corrector and film that make the whole thinnest.
+
+    After the foundation, what still shows through it is corrected; else the planned foundation counts as lying over it.
+    """
+    if draft.options.corrector != moment:
+        return
+    over_it = moment != "after_foundation"
+    foundation = draft.foundation if over_it else None
+    reading = draft.reading
+    correctors = draft.agreeing(draft.shelf.of("corrector"))
+    concealers = nearest(draft.shelf.of("concealer"), draft, 1)
+    groups: dict[tuple[str, float], list[Correction]] = {}
+    solved: dict[object, CorrectorAnswer] = {}
+    asking = [z for z in ZONES if reading.zones[z].discolorations and not reading.zones[z].left_alone]
+    worst_first = sorted(asking, key=lambda z: -reading.zones[z].severity(*reading.zones[z].discolorations))
+    lit = reading.placement.light.zones
+    for zone in (z for z in worst_first if z not in ("lips", "neck", "under_jaw")):
+        here = reading.zones[zone]
+        planned = draft.foundation_um * foundation_share(zone) + draft.house.primer_film_um
+        planned += draft.house.light_film_um * draft.house.fragile_share if zone in lit else 0.0
+        usable = draft.sitting(draft.of_role_now(correctors, [zone]), [zone])
+        film_um = draft.foundation_um * foundation_share(zone) if over_it else 0.0
+        skin = here.lab if over_it else _seen(draft, zone)
+        room = max(1.0, here.film_limit_um - planned)
+        key = (skin, film_um, room, tuple(item.id for item in usable))
+        if key not in solved:
+            solved[key] = solve_corrector(
+                skin, reading.complexion, usable, concealers, foundation, film_um, draft.house, most_um=room
+            )
+        answer = solved[key]
+        best = answer.rather({corrector_id for corrector_id, _ in groups})
+        if (
+            best.corrector is None
+            or not answer.worth_it(draft.house)
+            or not _helps_alone(draft, skin, best, foundation, film_um)
+        ):
+            draft.leave(zone, "correct", _none_needed(here, answer, draft))
+            continue
+        best = _thin_enough(draft, best, foundation)
+        groups.setdefault((best.corrector.id if best.corrector else "", best.corrector_um), []).append(
+            Correction(zone, answer, best)
+        )
+    for corrections in groups.values():
+        _add_correction(draft, corrections)
+    if not correctors and any(reading.zones[z].discolorations for z in ZONES):
+        draft.missing("a corrector", "a cream corrector whose hue opposes the discoloration, with cover about 0.5")
+
+
+def _thin_enough(draft: Draft, best: Covering, foundation: Product | None) -> Covering:
+    """The covering with a corrector on which the foundation would bead kept so thin that it only might."""
+    corrector = best.corrector
+    if corrector is None or foundation is None or not beads(corrector.base, foundation.base):
+        return best
+    draft.note(
+        f"{corrector.name} is {corrector.base}, and {foundation.name} is {foundation.base}-based: it would bead on more of "
+        "it, so the corrector is kept thin. A corrector of the foundation's own base would be free of this."
+    )
+    return replace(best, corrector_um=min(best.corrector_um, draft.house.thin_underlayer_um - 0.25))
+
+
+def _seen(draft: Draft, zone: Zone) -> Lab:
+    """The colour a zone shows by now."""
+    lab = lab_of(shown_on(draft, zone, draft.reading.zones[zone].lab))
+    return (float(lab[0]), float(lab[1]), float(lab[2]))
+
+
+def _helps_alone(draft: Draft, skin: Lab, covering: Covering, foundation: Product | None, foundation_um: float) -> bool:
+    """Whether the corrector brings the zone nearer even before any concealer, which may be laid later or as light.
+
+    A hue that only works together with a film over it would tint the base wherever that film comes out thinner.
+    """
+    assert covering.corrector is not None
+    film = film_for(covering.corrector, draft.house)
+    ground = surface(skin)
+    shown = np.stack([ground, over(ground, film.ratio, film.s * covering.corrector_um)])
+    if foundation is not None:
+        base = film_for(foundation, draft.house)
+        shown = over(shown, base.ratio, base.s * foundation_um)
+    without, alone = delta_e(lab_of(shown), np.array(draft.reading.complexion))
+    return bool(alone < without - 0.3)
+
+
+def nearest(candidates: Iterable[Product], draft: Draft, most: int) -> tuple[Product, ...]:
+    """The candidates whose own colour is nearest to the complexion, at most so many."""
+
+    def off(item: Product) -> float:
+        lab = item.lab or (0.0, 0.0, 0.0)
+        return sum((a - b) ** 2 for a, b in zip(lab, draft.reading.complexion, strict=True))
+
+    return tuple(sorted((item for item in candidates if item.tinted), key=off)[:most])
+
+
+def _none_needed(here: ZoneReading, answer: CorrectorAnswer, draft: Draft) -> str:
+    read_here = draft.reading.cite([here.zone], *here.discolorations)
+    if answer.best.total_um == 0:
+        return (
+            f"{sentence(read_here)}: the foundation alone brings it within ΔE00 {answer.best.de:.1f} of the "
+            "complexion, so no corrector."
+        )
+    return f"{sentence(read_here)}: a corrector saves too little film here to be worth a step; concealer on what still shows will do."
+
+
+def _add_correction(draft: Draft, corrections: list[Correction]) -> None:
+    reading, house = draft.reading, draft.house
+    zones = in_order(each.zone for each in corrections)
+    best = corrections[0].chosen
+    corrector = best.corrector
+    assert corrector is not None
+    conditions: list[Condition] = []
+    for zone in zones:
+        conditions.extend(c for c in reading.zones[zone].discolorations if c not in conditions)
+    saving = sum(each.answer.saving for each in corrections) / len(corrections)
+    bare = corrections[0].answer.without_corrector
+    gain = (
+        f"As planned, it saves {100 * saving:.0f} % of the film that concealer alone would need."
+        if saving > 0.03
+        else f"As planned: without it the zone stays ΔE00 {bare.de:.1f} off; with it {best.de:.1f}."
+    )
+    lined = reading.cite(zones, "creping", "fine_lines", least=2)
+    thin = f"{sentence(lined)}: thin it on the back of the hand with eye cream or balm." if lined else ""
+    window = house.under_eye_window_s if any(z in EYES and reading.zones[z].lined for z in zones) else None
+    draft.add(
+        "correct",
+        zones,
+        [
+            f"{sentence(reading.cite(zones, *conditions))}: its hue is cancelled first, so that the layers above "
+            "can be thinner.",
+            gain,
+            thin,
+        ],
+        product=corrector,
+        film_um=best.corrector_um,
+        hand=draft.cream_hand(zones),
+        active_s=max(20.0, 12.0 * len(zones)),
+        wait_s=house.cream_wait_s,
+        wait_at_most_s=None if window is None else window * 2,
+        rules=["correct-before-cover", "corrector-within-patch", "gentle-on-fragile"],
+        check=f"The {join_words(_hue_words(conditions))} is grey or skin-coloured, not hidden; the edge is feathered away.",
+    )
+
+
+def _hue_words(conditions: Iterable[Condition]) -> list[str]:
+    return list(dict.fromkeys(CONDITION_INFO[c].words.removeprefix("a ") for c in conditions))

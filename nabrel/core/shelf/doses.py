@@ -1,0 +1,90 @@
+"""How much to take: millilitres and grams from area, film and tool, and in words for hands."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Literal
+
+from nabrel.core.case.product import Product
+from nabrel.core.house import House
+from nabrel.core.terms.ids import Tool
+
+
+@dataclass(frozen=True, slots=True)
+class Take:
+    """What to take from the pack for one step."""
+
+    amount: float
+    unit: Literal["ml", "g"]
+    words: str
+
+
+def passed_on(tool: Tool | None, house: House) -> float:
+    """Share of what a tool takes up that it leaves on the skin, 0 to 1."""
+    if tool in ("fingers", "spatula"):
+        return house.pass_fingers
+    if tool == "damp_sponge":
+        return house.pass_damp_sponge
+    if tool == "dry_sponge":
+        return house.pass_dry_sponge
+    if tool == "puff":
+        return house.pass_puff
+    if tool in ("fluffy_brush", "fan_brush"):
+        return house.pass_fluffy
+    return house.pass_brush
+
+
+def take_film(area_cm2: float, film_um: float, product: Product, tool: Tool | None, house: House) -> Take:
+    """Millilitres that leave ``film_um`` on ``area_cm2`` (1 cm² at 1 µm is 0.0001 ml)."""
+    ml = area_cm2 * film_um * 1e-4 / passed_on(tool, house)
+    return Take(_rounded(ml), "ml", film_words(ml, product.dose_ml))
+
+
+def take_powder(area_cm2: float, mg_cm2: float, tool: Tool | None, house: House) -> Take:
+    """Grams that leave ``mg_cm2`` on ``area_cm2``."""
+    grams = area_cm2 * mg_cm2 / 1000.0 / passed_on(tool, house)
+    return Take(_rounded(grams), "g", powder_words(grams))
+
+
+def _rounded(amount: float) -> float:
+    return float(f"{amount:.2g}")
+
+
+_FILM_WORDS: tuple[tuple[float, str], ...] = (
+    (0.0025, "less than a pinhead"),
+    (0.007, "a pinhead"),
+    (0.015, "half a rice grain"),
+    (0.035, "a rice grain"),
+    (0.06, "two rice grains"),
+    (0.11, "a lentil"),
+    (0.2, "half a pea"),
+    (0.4, "a pea"),
+    (0.8, "a hazelnut"),
+)
+_QUARTERS = {1: "a quarter of a pump", 2: "half a pump", 3: "three quarters of a pump", 4: "one pump"}
+
+
+def film_words(ml: float, dose_ml: float | None) -> str:
+    """Millilitres in hands' words: pumps where the pack doses and it is a quarter pump or more."""
+    if dose_ml and ml >= 0.2 * dose_ml:
+        quarters = max(1, round(4 * ml / dose_ml))
+        if quarters in _QUARTERS:
+            return _QUARTERS[quarters]
+        whole, rest = divmod(quarters, 4)
+        tail = {0: "", 1: " and a quarter", 2: " and a half", 3: " and three quarters"}[rest]
+        return f"{whole}{tail} pumps"
+    for most, words in _FILM_WORDS:
+        if ml <= most:
+            return words
+    return f"{ml:.1f} ml, measured"
+
+
+def powder_words(grams: float) -> str:
+    """Grams of powder in hands' words."""
+    if grams < 0.004:
+        return "the brush tip, tapped off"
+    if grams < 0.012:
+        return "a light dip, tapped off"
+    if grams < 0.04:
+        return "a pinch"
+    return "a good pinch" if grams < 0.12 else f"{grams:.2f} g, weighed"

@@ -1,0 +1,58 @@
+"""The tools of a kit: whether each is clean, and whether a sponge is past its time."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import date
+from typing import Literal
+
+from nabrel.core.house import House
+from nabrel.core.shelf.age import months_open
+from nabrel.core.terms.hands import TOOL_INFO
+from nabrel.core.terms.ids import Tool
+
+Cleaning = Literal["clean", "used", "washing"]
+SPONGES: frozenset[Tool] = frozenset({"damp_sponge", "dry_sponge"})
+SINGLE_USE: frozenset[Tool] = frozenset({"disposable_wand"})
+HANDS: frozenset[Tool] = frozenset({"fingers"})
+
+
+@dataclass(frozen=True, slots=True)
+class OwnedTool:
+    """One tool that is owned: its kind, what it is called, whether it is clean, and since when it is in use."""
+
+    id: str
+    kind: Tool
+    name: str = ""
+    state: Cleaning = "clean"
+    cleaned_on: date | None = None
+    since: date | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class ToolStanding:
+    """Whether a tool may touch the next sitter, and why not."""
+
+    ready: bool
+    says: str
+
+
+def tool_standing(tool: OwnedTool, day: date, house: House) -> ToolStanding:
+    """Clean and within its time, or what is to be done first."""
+    said: list[str] = []
+    if tool.kind in SINGLE_USE and tool.state != "clean":
+        said.append("Single use: throw it away.")
+    elif tool.state == "used":
+        said.append("Used: wash it before the next sitter.")
+    elif tool.state == "washing":
+        said.append("Washed, not dry yet: best left for hours.")
+    if tool.kind in SPONGES and tool.since is not None:
+        months = months_open(tool.since, day)
+        if months >= house.sponge_keeps_months:
+            said.append(f"In use for {months} months: replace it.")
+    return ToolStanding(not said, " ".join(said) or "Clean.")
+
+
+def tool_words(tool: OwnedTool) -> str:
+    """What it is called, or its kind."""
+    return tool.name or TOOL_INFO[tool.kind].words

@@ -1,0 +1,125 @@
+"""How and for whom a base is seen and worn: lights, viewings, schools of order and policies of setting."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+from nabrel.core.terms.ids import Light, Preset, School, SettingPolicy, Severity, Viewing
+from nabrel.core.terms.table import table
+
+
+@dataclass(frozen=True, slots=True)
+class LightInfo:
+    """A light to see under."""
+
+    id: Light
+    words: str
+
+
+@dataclass(frozen=True, slots=True)
+class ViewingInfo:
+    """For whom it is seen, and how that differs from arm's length in person."""
+
+    id: Viewing
+    words: str
+    why: str
+
+
+@dataclass(frozen=True, slots=True)
+class SchoolInfo:
+    """A school of order by its name; what it does stands in the planner."""
+
+    id: School
+    words: str
+
+
+@dataclass(frozen=True, slots=True)
+class SettingInfo:
+    """A policy of setting."""
+
+    id: SettingPolicy
+    words: str
+
+
+@dataclass(frozen=True, slots=True)
+class PresetInfo:
+    """A kind of skin to start a reading from."""
+
+    id: Preset
+    words: str
+
+
+@dataclass(frozen=True, slots=True)
+class SeverityInfo:
+    """How grave a finding is: ``rank`` grows with it."""
+
+    id: Severity
+    words: str
+    rank: int
+
+
+LIGHT_INFO: Mapping[Light, LightInfo] = table(
+    (
+        LightInfo("daylight", "Daylight"),
+        LightInfo("warm_lamp", "Warm lamp"),
+        LightInfo("led", "LED"),
+        LightInfo("shop_tube", "Shop tube"),
+        LightInfo("flash", "Flash"),
+        LightInfo("stage_warm", "Warm stage"),
+    )
+)
+VIEWING_INFO: Mapping[Viewing, ViewingInfo] = table(
+    (
+        ViewingInfo("in_person", "In person", "At arm's length every film and edge is seen: least film, soft edges."),
+        ViewingInfo("camera", "Camera", "A camera's light washes colour out, and hides fine texture of film."),
+        ViewingInfo("stage", "Stage", "From the seats only strong contrast carries; nobody is near."),
+        ViewingInfo("dim_room", "Dim room", "Dim light flattens; depth and colour must be stronger to be seen."),
+    )
+)
+SCHOOL_INFO: Mapping[School, SchoolInfo] = table(
+    (
+        SchoolInfo("underpainted", "Underpainted"),
+        SchoolInfo("overpainted", "Overpainted"),
+        SchoolInfo("two_tone", "Two-tone"),
+        SchoolInfo("light_led", "Light-led"),
+        SchoolInfo("powder_sculpted", "Powder-sculpted"),
+        SchoolInfo("doubled", "Doubled"),
+    )
+)
+SETTING_INFO: Mapping[SettingPolicy, SettingInfo] = table(
+    (
+        SettingInfo("none", "No powder"),
+        SettingInfo("spot", "Spots that crease or shine"),
+        SettingInfo("t_zone", "T-zone"),
+        SettingInfo("on_light", "Wherever light was laid"),
+        SettingInfo("whole_face", "Whole face"),
+        SettingInfo("bake_points", "Bake points"),
+        SettingInfo("bake_wide", "Bake wide"),
+    )
+)
+PRESET_INFO: Mapping[Preset, PresetInfo] = table(
+    (
+        PresetInfo("normal", "normal"),
+        PresetInfo("dry", "dry"),
+        PresetInfo("oily", "oily"),
+        PresetInfo("combination", "combination: an oily middle, drier edges"),
+        PresetInfo("mature", "mature"),
+        PresetInfo("textured", "textured"),
+        PresetInfo("acne_prone", "acne-prone"),
+        PresetInfo("sensitive", "red and sensitive"),
+    )
+)
+SEVERITY_INFO: Mapping[Severity, SeverityInfo] = table(
+    (
+        SeverityInfo("stop", "Stop", 3),
+        SeverityInfo("problem", "Problem", 2),
+        SeverityInfo("advice", "Advice", 1),
+    )
+)
+LIGHTS: tuple[Light, ...] = tuple(LIGHT_INFO)
+VIEWINGS: tuple[Viewing, ...] = tuple(VIEWING_INFO)
+SCHOOLS: tuple[School, ...] = tuple(SCHOOL_INFO)
+SETTING_POLICIES: tuple[SettingPolicy, ...] = tuple(SETTING_INFO)
+PRESETS: tuple[Preset, ...] = tuple(PRESET_INFO)
+SEVERITIES: tuple[Severity, ...] = tuple(SEVERITY_INFO)

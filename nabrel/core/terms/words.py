@@ -1,0 +1,23 @@
+"""Words put together as in speech."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+
+
+def join_words(words: Iterable[str]) -> str:
+    """Words joined as in speech: "a, b and c"."""
+    listed = list(words)
+    if len(listed) <= 1:
+        return "".join(listed)
+    return ", ".join(listed[:-1]) + " and " + listed[-1]
+
+
+def sentence(text: str) -> str:
+    """The text with a capital first letter; the rest untouched."""
+    return text[:1].upper() + text[1:]
+
+
+def lead(evidence: str) -> str:
+    """Evidence as the start of a sentence, "Creping 2 under both eyes: ", or nothing."""
+    return f"{sentence(evidence)}: " if evidence else ""

@@ -1,0 +1,1 @@
+"""A plan in words."""

@@ -1,0 +1,93 @@
+"""Dated skin readings in the store. The newest of each place counts: it becomes the sitter's colour there."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from dataclasses import replace
+
+from sqlalchemy import select
+from sqlalchemy.orm import Session
+
+from nabrel.core.case.sitter import Sitter, ZoneSkin
+from nabrel.core.face.measuring import SkinReading, moisture_band, newest, oil_band
+from nabrel.core.house import House
+from nabrel.core.terms.ids import Condition
+from nabrel.formats import convert
+from nabrel.formats.models import SkinReadingModel
+from nabrel.store.repositories import Missing, Sitters, text_of
+from nabrel.store.tables import ReadingRow
+
+
+class SkinReadings:
+    """The readings of sitters."""
+
+    def __init__(self, session: Session) -> None:
+        self._session = session
+
+    def of(self, sitter_id: str) -> tuple[tuple[int, SkinReading], ...]:
+        """All readings of a sitter with their ids, oldest first. Refuses an unknown sitter."""
+        Sitters(self._session).get(sitter_id)
+        rows = self._session.scalars(
+            select(ReadingRow).where(ReadingRow.sitter_id == sitter_id).order_by(ReadingRow.day, ReadingRow.id)
+        )
+        return tuple(
+            (row.id, convert.skin_reading_from(SkinReadingModel.model_validate_json(row.document))) for row in rows
+        )
+
+    def add(self, sitter_id: str, readings: Iterable[SkinReading]) -> int:
+        """Keep readings that are not kept yet; how many were added."""
+        known = {reading for _, reading in self.of(sitter_id)}
+        added = 0
+        for reading in readings:
+            if reading in known:
+                continue
+            known.add(reading)
+            added += 1
+            self._session.add(
+                ReadingRow(
+                    sitter_id=sitter_id,
+                    day=reading.day,
+                    place=reading.place,
+                    what=reading.what,
+                    document=text_of(convert.skin_reading_to(reading)),
+                )
+            )
+        self._session.flush()
+        return added
+
+    def remove(self, sitter_id: str, reading_id: int) -> None:
+        """Take a reading out. Refuses one that is not this sitter's."""
+        row = self._session.get(ReadingRow, reading_id)
+        if row is None or row.sitter_id != sitter_id:
+            raise Missing("reading", reading_id, "the id of a reading of this sitter")
+        self._session.delete(row)
+        self._session.flush()
+
+    def let_newest_count(self, sitter_id: str, house: House) -> None:
+        """Bring the newest reading of each place into the sitter's record."""
+        kept = Sitters(self._session).get(sitter_id)
+        sitter = kept.sitter
+        for reading in newest(each for _, each in self.of(sitter_id)).values():
+            sitter = _read_into(sitter, reading, house)
+        if sitter != kept.sitter:
+            Sitters(self._session).change(sitter_id, kept.version, sitter, kept.intent)
+
+
+def _read_into(sitter: Sitter, reading: SkinReading, house: House) -> Sitter:
+    """The sitter with one reading in their record."""
+    zone = reading.place
+    if zone == "face":
+        return sitter if reading.lab is None else replace(sitter, skin=reading.lab)
+    if zone == "chest":
+        return replace(sitter, chest=reading.lab)
+    if zone == "neck" and reading.what == "colour":
+        return replace(sitter, neck=reading.lab)
+    skin = sitter.zones.get(zone, ZoneSkin())
+    if reading.what == "colour":
+        return replace(sitter, zones={**sitter.zones, zone: replace(skin, lab=reading.lab)})
+    value = reading.value or 0.0
+    band = oil_band(value, zone, house) if reading.what == "oil" else moisture_band(value, house)
+    found: dict[Condition, int] = {**skin.conditions, band.condition: band.severity}
+    if reading.what == "oil":
+        found["dry" if band.condition == "oily" else "oily"] = 0
+    return replace(sitter, zones={**sitter.zones, zone: replace(skin, conditions=found)})

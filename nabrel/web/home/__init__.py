@@ -1,0 +1,1 @@
+"""Sitters, and the workspace as a whole."""

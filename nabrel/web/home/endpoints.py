@@ -1,0 +1,91 @@
+"""Sitters: who is here, erased or imported; and the vocabulary."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+from flask import Response, current_app
+from flask_openapi3.blueprint import APIBlueprint
+from flask_openapi3.models.tag import Tag
+
+from nabrel.core.ask.recommend import plan
+from nabrel.core.face.reading import read
+from nabrel.formats import convert
+from nabrel.formats.loader import read_case
+from nabrel.store.repositories import Kit, Sequences, Sitters, take_in_case
+from nabrel.web.shared import present
+from nabrel.web.shared import wire as w
+from nabrel.web.shared.remembered import Remembered
+from nabrel.web.shared.requests import (
+    REFUSALS,
+    as_file,
+    database,
+    house,
+    taken_file,
+)
+
+home = APIBlueprint("home", __name__, url_prefix="/api", abp_tags=[Tag(name="home")], abp_responses=REFUSALS)
+
+
+@home.get("/vocabulary", operation_id="vocabulary", responses={200: w.VocabularyWire})
+def get_vocabulary() -> w.VocabularyWire:
+    """The terms, schools and rules with their words."""
+    return present.vocabulary()
+
+
+@home.get("/sitters", operation_id="sitters", responses={200: w.SitterList})
+def get_sitters() -> w.SitterList:
+    """All sitters."""
+    with database().session() as session:
+        kept = Sitters(session).all()
+    return w.SitterList(
+        sitters=[present.sitter_summary(each, read(present.case_of(each, ()), house())) for each in kept]
+    )
+
+
+@home.get("/sitters/<id>", operation_id="sitter", responses={200: w.SitterWire})
+def get_sitter(path: w.IdPath) -> w.SitterWire:
+    """One sitter as read."""
+    with database().session() as session:
+        kept = Sitters(session).get(path.id)
+    return present.sitter(kept, read(present.case_of(kept, ()), house()))
+
+
+@home.get("/sitters/<id>/belongings", operation_id="belongings", responses={200: w.BelongingsWire})
+def get_belongings(path: w.IdPath) -> w.BelongingsWire:
+    """What would go with a sitter who is erased."""
+    with database().session() as session:
+        plans, revisions = Sitters(session).belongings(path.id)
+    return w.BelongingsWire(plans=plans, revisions=revisions)
+
+
+@home.delete("/sitters/<id>", operation_id="erase_sitter", responses={200: w.BelongingsWire})
+def delete_sitter(path: w.IdPath) -> w.BelongingsWire:
+    """Erase a sitter with every plan and revision, for good; says what went. The kit stays."""
+    with database().session() as session:
+        sitters = Sitters(session)
+        plans, revisions = sitters.belongings(path.id)
+        gone = sitters.erase(path.id)
+    remembered: Remembered = current_app.extensions["nabrel_remembered"]
+    remembered.forget(gone)
+    return w.BelongingsWire(plans=plans, revisions=revisions)
+
+
+@home.get("/sitters/<id>/case", operation_id="export_case", responses={200: None})
+def get_case_file(path: w.IdPath) -> Response:
+    """The sitter's case file, with the whole shelf."""
+    with database().session() as session:
+        kept = Sitters(session).get(path.id)
+        kit = Kit(session).all()
+    return as_file(convert.case_to(present.case_of(kept, kit)), f"{kept.sitter.nickname}.case.json")
+
+
+@home.post("/cases", operation_id="import_case", responses={201: w.ImportedWire})
+def post_case() -> tuple[w.ImportedWire, int]:
+    """Import a case file (JSON body): stores the sitter, takes in kit items the shelf lacks, and plans."""
+    case = convert.case_from(read_case(taken_file("application/json")))
+    sequence = replace(plan(case, house()), title=f"{case.sitter.nickname}, imported")
+    with database().session() as session:
+        sitter_id, added = take_in_case(session, case)
+        sequence_id = Sequences(session).add(sitter_id, sequence)
+    return w.ImportedWire(sitter_id=sitter_id, sequence_id=sequence_id, kit_added=len(added)), 201

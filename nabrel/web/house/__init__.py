@@ -1,0 +1,1 @@
+"""The House rules room."""

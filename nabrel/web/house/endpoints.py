@@ -1,0 +1,87 @@
+"""The House rules room: the book, its parameters, and what this educator decided otherwise."""
+
+from __future__ import annotations
+
+from flask import Response
+from flask_openapi3.blueprint import APIBlueprint
+from flask_openapi3.models.tag import Tag
+
+from nabrel.core.house import House
+from nabrel.formats import models as m
+from nabrel.formats.loader import read_house
+from nabrel.store.house_rules import HouseRules
+from nabrel.web.shared import present
+from nabrel.web.shared import wire as w
+from nabrel.web.shared.requests import REFUSALS, as_file, database, house, taken_file
+
+house_rules = APIBlueprint(
+    "house_rules", __name__, url_prefix="/api/house", abp_tags=[Tag(name="house")], abp_responses=REFUSALS
+)
+
+
+@house_rules.get("", operation_id="house", responses={200: w.HouseWire})
+def get_house() -> w.HouseWire:
+    """Every rule and parameter with what was decided."""
+    return present.house_book(house())
+
+
+@house_rules.put("/rules/<name>", operation_id="decide_rule", responses={200: w.HouseWire})
+def put_rule(path: w.NamePath, body: m.RuleDecisionModel) -> w.HouseWire:
+    """Switch a rule off or change its severity, with a note why; a decision that changes nothing is a reset."""
+    with database().session() as session:
+        rules = HouseRules(session)
+        rules.decide_rule(path.name, body)
+        return present.house_book(rules.house())
+
+
+@house_rules.put("/parameters/<name>", operation_id="decide_parameter", responses={200: w.HouseWire})
+def put_parameter(path: w.NamePath, body: m.ParameterDecisionModel) -> w.HouseWire:
+    """Decide a parameter otherwise, with a note why."""
+    with database().session() as session:
+        rules = HouseRules(session)
+        rules.decide_parameter(path.name, body)
+        return present.house_book(rules.house())
+
+
+@house_rules.delete("/rules/<name>", operation_id="reset_rule", responses={200: w.HouseWire})
+def delete_rule(path: w.NamePath) -> w.HouseWire:
+    """Back to the book."""
+    return _reset("rule", path.name)
+
+
+@house_rules.delete("/parameters/<name>", operation_id="reset_parameter", responses={200: w.HouseWire})
+def delete_parameter(path: w.NamePath) -> w.HouseWire:
+    """Back to the book."""
+    return _reset("parameter", path.name)
+
+
+@house_rules.delete("", operation_id="reset_house", responses={200: w.HouseWire})
+def delete_house() -> w.HouseWire:
+    """All decisions back to the book."""
+    with database().session() as session:
+        HouseRules(session).replace(m.HouseModel(nabrel="house", version=1))
+    return present.house_book(House())
+
+
+@house_rules.get("/file", operation_id="export_house", responses={200: None})
+def get_house_file() -> Response:
+    """The decisions as a house file."""
+    with database().session() as session:
+        return as_file(HouseRules(session).model(), "house.json")
+
+
+@house_rules.put("/file", operation_id="import_house", responses={200: w.HouseWire})
+def put_house_file() -> w.HouseWire:
+    """Take a house file in (JSON body), in place of all decisions that stand; all of it or nothing."""
+    model = read_house(taken_file("application/json"))
+    with database().session() as session:
+        rules = HouseRules(session)
+        rules.replace(model)
+        return present.house_book(rules.house())
+
+
+def _reset(about: str, name: str) -> w.HouseWire:
+    with database().session() as session:
+        rules = HouseRules(session)
+        rules.reset(about, name)
+        return present.house_book(rules.house())

@@ -1,0 +1,226 @@
+"""The Layer room: a plan with everything computed from it, edited, planned anew, undone."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from datetime import date
+
+import numpy as np
+from flask import Response
+from flask_openapi3.blueprint import APIBlueprint
+from flask_openapi3.models.tag import Tag
+from sqlalchemy.orm import Session
+
+from nabrel.core.ask.compare import compare
+from nabrel.core.ask.recommend import plan
+from nabrel.core.ask.substitute import Substitute, mix_instead, substitutes
+from nabrel.core.ask.trial import against
+from nabrel.core.base.possible import apply_edits
+from nabrel.core.case.intent import Climate, Intent
+from nabrel.core.case.product import Product
+from nabrel.core.film.spectra import to_hex
+from nabrel.core.plan.edits import say
+from nabrel.core.plan.sequence import Sequence
+from nabrel.core.shelf.age import standing
+from nabrel.core.terms.ids import Light
+from nabrel.core.terms.looks import SCHOOL_INFO, SETTING_INFO
+from nabrel.formats import convert
+from nabrel.store.repositories import Kit, Sequences, Sitters
+from nabrel.store.shelf import NamedKits, Runs
+from nabrel.web.shared import present
+from nabrel.web.shared import wire as w
+from nabrel.web.shared.requests import (
+    REFUSALS,
+    as_file,
+    database,
+    evaluated,
+    evaluated_today,
+    house,
+    stored_sequence,
+)
+
+layer = APIBlueprint("layer", __name__, url_prefix="/api", abp_tags=[Tag(name="layer")], abp_responses=REFUSALS)
+
+
+@layer.post("/sitters/<id>/sequences", operation_id="plan", responses={201: w.WorkbenchWire})
+def post_sequence(path: w.IdPath, query: w.KitQuery, body: w.IntentChange) -> tuple[w.WorkbenchWire, int]:
+    """Plan a sitter anew, with their intent and any changes to it, from the whole shelf or a named kit."""
+    with database().session() as session:
+        kept = Sitters(session).get(path.id)
+        case = present.case_of(kept, _shelf(session, query.kit))
+        case = replace(case, intent=_changed(case.intent, body))
+        sequence = replace(plan(case, house()), title=kept.sitter.nickname)
+        sequence_id = Sequences(session).add(kept.id, sequence)
+        stored = Sequences(session).get(sequence_id)
+    return present.workbench(stored, evaluated(stored)), 201
+
+
+def _shelf(session: Session, kit: str | None) -> tuple[Product, ...]:
+    """The whole shelf, or the items of a named kit."""
+    items = Kit(session).all()
+    if kit is None:
+        return items
+    wanted = set(NamedKits(session).get(kit).items)
+    return tuple(item for item in items if item.id in wanted)
+
+
+@layer.post("/sequences/<id>/runs", operation_id="record_run", responses={201: w.RunWire})
+def post_run(path: w.IdPath, body: w.RunBody) -> tuple[w.RunWire, int]:
+    """Record that the standing plan was done today: packs lose what it took, and its tools are used."""
+    with database().session() as session:
+        Sequences(session).stands(path.id, body.revision)
+        run = Runs(session).record(path.id, date.today(), body.sitters)
+        low = [item.name for item in Kit(session).all() if standing(item, date.today(), house()).low]
+    return w.RunWire(day=run.day, items=len(run.taken), low=low), 201
+
+
+@layer.get("/sequences/<id>", operation_id="workbench", responses={200: w.WorkbenchWire})
+def get_workbench(path: w.IdPath, query: w.LightQuery) -> w.WorkbenchWire:
+    """A sequence with everything computed from it, seen under a light."""
+    stored = stored_sequence(path.id)
+    return present.workbench(stored, evaluated(stored, query.light))
+
+
+@layer.get("/sequences/<id>/file", operation_id="export_sequence", responses={200: None})
+def get_sequence_file(path: w.IdPath) -> Response:
+    """The sequence file."""
+    stored = stored_sequence(path.id)
+    name = f"{stored.sequence.case.sitter.nickname}-{stored.sequence.school}.sequence.json"
+    return as_file(convert.sequence_to(stored.sequence), name)
+
+
+@layer.post("/sequences/<id>/edits", operation_id="edit", responses={200: w.WorkbenchWire})
+def post_edits(path: w.IdPath, query: w.LightQuery, body: w.EditsBody) -> w.WorkbenchWire:
+    """Apply edits made on a revision; answers with everything recomputed and what changed."""
+    with database().session() as session:
+        sequences = Sequences(session)
+        sequences.stands(path.id, body.revision)
+        stored = sequences.get(path.id)
+        before = evaluated(stored, query.light)
+        edits = [convert.edit_from(edit) for edit in body.edits]
+        edited = apply_edits(stored.sequence, edits, before.products, house())
+        said = dict.fromkeys(say(stored.sequence, edit, before.products) for edit in edits)
+        says = "; ".join(list(said)[:3])
+        now = sequences.save(path.id, body.revision, edited, says)
+    after = evaluated(now, query.light, before)
+    return present.workbench(now, after, compare(before, after))
+
+
+@layer.post("/sequences/<id>/undo", operation_id="undo", responses={200: w.WorkbenchWire})
+def post_undo(path: w.IdPath, query: w.LightQuery, body: w.RevisionBody) -> w.WorkbenchWire:
+    """Take back the last change."""
+    return _walk(path.id, body.revision, query.light, back=True)
+
+
+@layer.post("/sequences/<id>/redo", operation_id="redo", responses={200: w.WorkbenchWire})
+def post_redo(path: w.IdPath, query: w.LightQuery, body: w.RevisionBody) -> w.WorkbenchWire:
+    """Bring a change back."""
+    return _walk(path.id, body.revision, query.light, back=False)
+
+
+@layer.post("/sequences/<id>/preview", operation_id="preview", responses={200: w.PreviewWire})
+def post_preview(path: w.IdPath, body: w.IntentChange) -> w.PreviewWire:
+    """What planning with a changed intent would bring; nothing is stored."""
+    stored = stored_sequence(path.id)
+    before = evaluated(stored)
+    after = evaluated_today(replanned(stored.sequence, body))
+    return present.preview(against(before, after))
+
+
+@layer.post("/sequences/<id>/replan", operation_id="replan", responses={200: w.WorkbenchWire})
+def post_replan(path: w.IdPath, query: w.LightQuery, body: w.ReplanBody) -> w.WorkbenchWire:
+    """Plan anew with a changed intent, as a new revision: undo brings the former plan back."""
+    with database().session() as session:
+        sequences = Sequences(session)
+        sequences.stands(path.id, body.revision)
+        stored = sequences.get(path.id)
+        planned = replanned(stored.sequence, body)
+        now = sequences.save(path.id, body.revision, planned, _replan_says(body))
+    before = evaluated(stored, query.light)
+    after = evaluated(now, query.light)
+    return present.workbench(now, after, compare(before, after))
+
+
+@layer.get("/sequences/<id>/steps/<step>/candidates", operation_id="candidates", responses={200: w.CandidateList})
+def get_candidates(path: w.StepPath, query: w.ZoneQuery) -> w.CandidateList:
+    """Products that could take this step's place, each with what it would do on this face."""
+    now = evaluated(stored_sequence(path.id), query.light)
+    found = substitutes(now, path.step, house(), query.zone)
+    shown = present.swatches({each.product.id: each.product for each in found})
+    own = next((each.product for each in found if each.current), None)
+    mix = mix_instead(now, own.id, house()) if own is not None and own.role == "foundation" else None
+    return w.CandidateList(
+        candidates=[_candidate(each, shown.get(each.product.id, "#808080")) for each in found],
+        mix=None if mix is None else convert.recipe_to(mix.smallest),
+    )
+
+
+def _candidate(found: Substitute, swatch: str) -> w.CandidateWire:
+    beneath, result, finished = to_hex(np.array([found.beneath, found.lab, found.finished]))
+    return w.CandidateWire(
+        product=convert.product_to(found.product),
+        swatch=swatch,
+        zone=found.zone,
+        beneath_hex=beneath,
+        result_hex=result,
+        result_de=round(found.de, 1),
+        finished_hex=finished,
+        look_de=round(found.look_de, 1),
+        shade_shows=None if found.shade_shows is None else round(found.shade_shows, 1),
+        worst_cake=round(found.worst_cake, 3),
+        cost_change=None if found.cost_change is None else round(found.cost_change, 2),
+        beads=found.beads,
+        agreement=found.agreement,
+        current=found.current,
+        edits=[convert.edit_to(edit) for edit in found.edits],
+    )
+
+
+def _walk(sequence_id: str, revision: int, light: Light, *, back: bool) -> w.WorkbenchWire:
+    with database().session() as session:
+        sequences = Sequences(session)
+        sequences.stands(sequence_id, revision)
+        stored = sequences.get(sequence_id)
+        if back:
+            sequences.undo(sequence_id)
+        else:
+            sequences.redo(sequence_id)
+        now = sequences.get(sequence_id)
+    before = evaluated(stored, light)
+    after = evaluated(now, light, before)
+    return present.workbench(now, after, compare(before, after))
+
+
+def _changed(intent: Intent, change: w.IntentChange) -> Intent:
+    """The intent with what was given changed; options and climate one by one."""
+    given = change.model_dump(exclude={"revision", "options", "climate"}, exclude_none=True)
+    if change.options is not None:
+        given["options"] = replace(intent.options, **change.options.model_dump(exclude_unset=True))
+    if change.climate is not None:
+        given["climate"] = Climate(**change.climate.model_dump())
+    if "lights" in given:
+        given["lights"] = tuple(dict.fromkeys(given["lights"]))
+    return replace(intent, **given)
+
+
+def replanned(sequence: Sequence, change: w.IntentChange) -> Sequence:
+    """The sequence planned anew with a changed intent; what was accepted stays accepted."""
+    intent = _changed(replace(sequence.case.intent, school=sequence.school), change)
+    planned = plan(replace(sequence.case, intent=intent), house())
+    return replace(planned, title=sequence.title, accepted=sequence.accepted)
+
+
+def _replan_says(change: w.IntentChange) -> str:
+    said = []
+    if change.school:
+        said.append(SCHOOL_INFO[change.school].words)
+    if change.setting:
+        said.append(f"set {SETTING_INFO[change.setting].words.lower()}")
+    plain = change.model_dump(exclude={"revision", "school", "setting", "options", "climate"}, exclude_none=True)
+    said += [f"{name.replace('_', ' ')} {value}" for name, value in plain.items()]
+    if change.options is not None:
+        chosen = change.options.model_dump(exclude_unset=True)
+        said += [f"{name} {value}".replace("_", " ") for name, value in chosen.items()]
+    if change.climate is not None:
+        said.append(f"{change.climate.temperature_c:g} °C, {change.climate.humidity_percent:g} % humidity")
+    return "Planned anew: " + (", ".join(said) or "same wishes")

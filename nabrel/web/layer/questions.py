@@ -1,0 +1,169 @@
+"""The questions asked at the workbench: which corrector for this zone, and how to mix to this complexion."""
+
+from __future__ import annotations
+
+import numpy as np
+from flask import Response
+from flask_openapi3.blueprint import APIBlueprint
+from flask_openapi3.models.tag import Tag
+
+from nabrel.core.ask.correction import ZoneCorrection, correct_zone, edits_for
+from nabrel.core.ask.reach import reach
+from nabrel.core.ask.recommend import rank_schools
+from nabrel.core.case.product import Product
+from nabrel.core.errors import Refused
+from nabrel.core.film.spectra import lab_of, surface, to_hex
+from nabrel.core.plan.sequence import Sequence
+from nabrel.core.shelf.doses import passed_on
+from nabrel.core.solve.join import join_face_and_body
+from nabrel.core.solve.mix import Part, batch, pour, solve_mix
+from nabrel.core.terms.colour import Lab
+from nabrel.core.terms.zones import COMPLEXION_ZONES, area_of
+from nabrel.core.told.tell import tell
+from nabrel.formats import convert
+from nabrel.formats import models as m
+from nabrel.store.repositories import KeptSequence
+from nabrel.web.shared import present
+from nabrel.web.shared import wire as w
+from nabrel.web.shared.requests import REFUSALS, download, evaluated, house, stored_sequence
+
+questions = APIBlueprint("questions", __name__, url_prefix="/api", abp_tags=[Tag(name="layer")], abp_responses=REFUSALS)
+
+MIXED_ROLES = ("foundation", "mixer", "thinning_balm")
+
+
+@questions.get("/sequences/<id>/corrector/<zone>", operation_id="corrector", responses={200: w.CorrectionWire})
+def get_corrector(path: w.ZonePath) -> w.CorrectionWire:
+    """The corrector question for one zone of this plan's face, under the foundation it would get."""
+    stored = stored_sequence(path.id)
+    sequence = stored.sequence
+    correction = correct_zone(sequence.case, path.zone, house())
+    model = convert.correction_to(correction, house())
+    reading = evaluated(stored).reading
+    products = {item.id: item for item in correction.products}
+    return w.CorrectionWire(
+        correction=model,
+        names={key: item.name for key, item in products.items()},
+        swatches=present.swatches(products),
+        zones=[zone for zone, here in reading.zones.items() if here.discolorations and not here.left_alone],
+        rows=_rows(sequence, correction),
+    )
+
+
+def _rows(sequence: Sequence, correction: ZoneCorrection) -> list[w.CoveringRow]:
+    answer = correction.answer
+    rows: list[w.CoveringRow] = []
+    for covering in answer.each:
+        label = "best" if covering == answer.best else "runner-up" if covering == answer.runner_up else ""
+        if covering.corrector is None:
+            label = f"{label}, no corrector".removeprefix(", ")
+        rows.append(
+            w.CoveringRow(
+                covering=convert.covering_to(correction, covering, house()),
+                label=label,
+                take=[convert.edit_to(edit) for edit in edits_for(sequence, correction.zone, covering)],
+            )
+        )
+    return rows
+
+
+@questions.get("/sequences/<id>/steps/<step>/reach", operation_id="reach", responses={200: w.ReachWire})
+def get_reach(path: w.StepPath, query: w.ReachQuery) -> w.ReachWire:
+    """What would let the wanted step of this shade or light show on this face."""
+    evaluation = evaluated(stored_sequence(path.id))
+    found = reach(evaluation.sequence, path.step, evaluation.reading, evaluation.products, house(), query.wanted)
+    return w.ReachWire(
+        wanted=found.wanted,
+        shows=round(found.shows, 2),
+        says=found.says,
+        edits=[convert.edit_to(edit) for edit in found.edits],
+    )
+
+
+@questions.get("/sequences/<id>/mix", operation_id="mix", responses={200: w.MixWire})
+def get_mix(path: w.IdPath, query: w.MixQuery) -> w.MixWire:
+    """Recipes in whole drops for the complexion that this plan aims at."""
+    stored = stored_sequence(path.id)
+    mixable = _mixable(stored.sequence)
+    answer = solve_mix(
+        _towards(stored, query.instead),
+        [item for item in mixable if item.id != query.instead],
+        house(),
+        most_drops=query.drops,
+        most_products=query.products,
+        finish=query.finish,
+    )
+    return w.MixWire(
+        mix=convert.mix_to(answer),
+        joining=_joining(stored.sequence),
+        products=[convert.product_to(item) for item in mixable],
+        swatches=present.swatches({item.id: item for item in mixable}),
+    )
+
+
+@questions.post("/sequences/<id>/well", operation_id="well", responses={200: w.WellWire})
+def post_well(path: w.IdPath, query: w.LightQuery, body: w.WellBody) -> w.WellWire:
+    """What drops taken by hand give against the complexion, seen under a light; nothing is stored."""
+    stored = stored_sequence(path.id)
+    known = {item.id: item for item in _mixable(stored.sequence)}
+    parts: list[Part] = []
+    for index, part in enumerate(body.parts):
+        if part.product not in known:
+            raise Refused(f"parts[{index}].product", part.product, "a foundation or mixer of this case's kit")
+        parts.append(Part(known[part.product], part.drops))
+    target = _towards(stored, body.instead)
+    recipe, seen = pour(parts, target, house(), query.light)
+    face_ml = area_of(COMPLEXION_ZONES) * house().foundation_film_um * 1e-4 / passed_on("damp_sponge", house())
+    return w.WellWire(
+        recipe=convert.recipe_to(recipe),
+        seen_hex=to_hex(np.array([seen]))[0],
+        target_hex=to_hex(np.array([lab_of(surface(target), query.light)]))[0],
+        batch_ml=[round(ml, 3) for _, ml in batch(recipe, face_ml, body.faces)],
+    )
+
+
+@questions.get("/sequences/<id>/schools", operation_id="schools", responses={200: m.SchoolsModel})
+def get_schools(path: w.IdPath) -> m.SchoolsModel:
+    """All six schools planned on this plan's face and wishes, the one that suits best first, with the reasons."""
+    return convert.schools_to(rank_schools(stored_sequence(path.id).sequence.case, house()))
+
+
+@questions.get("/sequences/<id>/told", operation_id="told", responses={200: None})
+def get_told(path: w.IdPath) -> Response:
+    """The sequence told as Markdown, to work from."""
+    evaluation = evaluated(stored_sequence(path.id))
+    name = f"{evaluation.sequence.case.sitter.nickname}-{evaluation.sequence.school}.md"
+    return download(tell(evaluation), name, "text/markdown")
+
+
+def _towards(stored: KeptSequence, instead: str | None) -> Lab:
+    """The colour to mix to: the complexion, or that of a foundation which is missing, dear or discontinued."""
+    if instead is None:
+        return evaluated(stored).reading.complexion
+    item = stored.sequence.case.product(instead)
+    if item is None or item.role != "foundation" or item.lab is None:
+        raise Refused("instead", instead, "the id of a foundation in this case's kit")
+    return item.lab
+
+
+def _joining(sequence: Sequence, most: int = 4) -> list[w.JoiningWire]:
+    foundations = [item for item in sequence.case.kit if item.role == "foundation"]
+    ranked = join_face_and_body(sequence.case.sitter, foundations, house().foundation_film_um, house())[:most]
+    return [
+        w.JoiningWire(
+            product=each.product.id,
+            name=each.product.name,
+            face_hex=to_hex(np.array([each.face]))[0],
+            settled_hex=to_hex(np.array([each.settled]))[0],
+            neck_de=None if each.neck_de is None else round(each.neck_de, 1),
+            chest_de=None if each.chest_de is None else round(each.chest_de, 1),
+            de=round(each.de, 1),
+            settled_de=round(each.settled_de, 1),
+            says=each.says,
+        )
+        for each in ranked
+    ]
+
+
+def _mixable(sequence: Sequence) -> list[Product]:
+    return [item for item in sequence.case.kit if item.role in MIXED_ROLES and not item.dry]

@@ -1,0 +1,148 @@
+"""Wire models of what is tried before it is kept: edits, places, the palette, and how far a look is from its aim."""
+
+from __future__ import annotations
+
+from typing import Annotated
+
+from pydantic import BaseModel, ConfigDict, Field
+
+from nabrel.core.terms.ids import Severity, StepKind, Zone
+from nabrel.formats import models as m
+from nabrel.web.shared.wire import Answer, LightQuery
+
+
+class TryBody(BaseModel):
+    """Edits to try on the plan as it stands."""
+
+    model_config = ConfigDict(strict=True, extra="forbid", allow_inf_nan=False)
+
+    edits: Annotated[list[m.EditModel], Field(min_length=1, max_length=60)]
+
+
+class GapWire(Answer):
+    """A place a step could stand: before which step (null: at the end); ``refused`` says why it cannot, "" if it can."""
+
+    before: str | None
+    refused: str
+    here: bool
+
+
+class GapList(Answer):
+    """Every place for a step among the others, in order."""
+
+    gaps: list[GapWire]
+
+
+class PlaceWire(Answer):
+    """One place for a late step: in words, its gravest new finding, and the edits that put it there."""
+
+    before: str | None
+    says: str
+    worst: Severity | None
+    usual: bool
+    refused: str
+    edits: list[m.EditModel]
+
+
+class LateWire(Answer):
+    """Where a forgotten step could still go, the cheapest place first."""
+
+    places: list[PlaceWire]
+
+
+class LateBody(BaseModel):
+    """A step to add: its kind, zones and product; without a product the one that the plan or the kit suggests."""
+
+    model_config = ConfigDict(strict=True, extra="forbid")
+
+    kind: StepKind
+    zones: Annotated[list[Zone], Field(max_length=40)]
+    product: m.Ident | None = None
+
+
+class ServingWire(Answer):
+    """An item that serves a kind of step."""
+
+    id: str
+    name: str
+    hex: str | None
+
+
+class OfferedWire(Answer):
+    """A kind of step as it could be added; ``missing`` says what the kit lacks for it."""
+
+    kind: StepKind
+    group: str
+    products: list[ServingWire]
+    missing: str
+    zones: list[Zone]
+    used: int
+
+
+class PaletteWire(Answer):
+    """Every kind of step that could be added, in groups by what it is for."""
+
+    offered: list[OfferedWire]
+
+
+class AimQuery(LightQuery):
+    """The light to see under, and the step (by index) that was just done: -1 is bare skin, null the finished base."""
+
+    after: Annotated[int, Field(ge=-1, le=200)] | None = None
+
+
+class MissWire(Answer):
+    """One zone against its aim: CIEDE2000, the way it misses in words, and why it differs on purpose if it does."""
+
+    zone: Zone
+    de: float
+    says: str
+    purpose: str
+    aim_hex: str
+
+
+class AimWire(Answer):
+    """How far a look is from what is intended; the mean is by area over the zones that are judged."""
+
+    zones: list[MissWire]
+    mean_de: float
+    worst: Zone
+    says: str
+
+
+class LookWire(Answer):
+    """The finished colours of a version, in the vocabulary's order of zones."""
+
+    words: str
+    colours: list[str]
+
+
+class HeadWire(Answer):
+    """Where a plan stands: its revision, and what was done last."""
+
+    revision: int
+    says: str
+
+
+class LineWire(Answer):
+    """One line of a told part."""
+
+    lead: str
+    rest: str
+    details: list[str]
+
+
+class PartWire(Answer):
+    """A part of a told sequence; the steps are numbered."""
+
+    title: str
+    numbered: bool
+    lines: list[LineWire]
+
+
+class TellingWire(Answer):
+    """A sequence told, for a printed sheet."""
+
+    title: str
+    opening: list[str]
+    parts: list[PartWire]

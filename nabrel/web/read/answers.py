@@ -1,0 +1,228 @@
+"""Wire models of the Read room: a face as read, its record as it can be changed, and what instruments say."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from pydantic import BaseModel, ConfigDict, Field
+
+from nabrel.core.face.measuring import Measured, Place
+from nabrel.core.face.placement import Sculpt
+from nabrel.core.face.shape import Shape
+from nabrel.core.terms.conditions import DepthClass
+from nabrel.core.terms.ids import Condition, Preset, Zone
+from nabrel.formats import models as m
+from nabrel.web.shared.wire import Answer, IdPath, Number, Query, SitterWire
+
+
+class Body(BaseModel):
+    """Base of bodies."""
+
+    model_config = ConfigDict(strict=True, extra="forbid", allow_inf_nan=False)
+
+
+class ShapeWire(Answer):
+    """A shape class with its ratios and how sure it is, 0 to 1."""
+
+    shape: Shape
+    stretch: float
+    taper: float
+    brow: float | None
+    sure: float
+    instead: Shape | None
+    says: str
+
+
+class StrokeWire(Answer):
+    """One stroke of a placement on the map's sheet, 320 by 400 units; moved in mm."""
+
+    id: str
+    kind: Sculpt
+    zones: list[Zone]
+    points: list[list[float]]
+    moved_mm: list[float]
+    why: str
+
+
+class LeftOffWire(Answer):
+    """A zone that a placement leaves off, and why."""
+
+    kind: Sculpt
+    zone: Zone
+    why: str
+
+
+class PlaceColourWire(Answer):
+    """The colour that counts for one place: its newest reading, where it was read on a day."""
+
+    place: Place
+    words: str
+    lab: m.LabModel
+    hex: str
+    day: str | None
+
+
+class DatedWire(Answer):
+    """One kept reading, told for the screen."""
+
+    id: int
+    reading: m.SkinReadingModel
+    hex: str | None
+    says: str
+
+
+class CourseWire(Answer):
+    """One place's readings of one kind, oldest first."""
+
+    place: Place
+    words: str
+    what: Measured
+    says: str
+    readings: list[DatedWire]
+
+
+class FaceWire(SitterWire):
+    """A face as read, with the record as it can be changed; ``version`` is the one a change is made on."""
+
+    version: int
+    record: m.SitterModel
+    shape_reading: ShapeWire | None
+    mm_a_unit: float
+    strokes: list[StrokeWire]
+    left_off: list[LeftOffWire]
+    tone_says: list[str]
+    colours: list[PlaceColourWire]
+    courses: list[CourseWire]
+    sequence_ids: list[str]
+
+
+class RecordBody(Body):
+    """A sitter's record changed, on a version of it."""
+
+    version: Number
+    record: m.SitterModel
+    intent: m.IntentModel
+
+
+class NewSitterBody(Body):
+    """A new sitter: a nickname, a skin colour to start from, a preset."""
+
+    nickname: Annotated[str, Field(min_length=1, max_length=60)]
+    skin: m.LabModel
+    preset: Preset = "normal"
+    consent_on: m.Day | None = None
+
+
+class ReadingsBody(Body):
+    """Readings to keep."""
+
+    readings: Annotated[list[m.SkinReadingModel], Field(min_length=1, max_length=200)]
+
+
+class ReadingPath(IdPath):
+    """A sitter and one of their readings."""
+
+    reading: Number
+
+
+class ReadingRowWire(Answer):
+    """One row of a file of readings: the reading, or what is wrong with it."""
+
+    line: int
+    name: str
+    status: Literal["good", "problem"]
+    says: str
+    hex: str | None
+
+
+class ReadingRowsWire(Answer):
+    """A file of readings before it is kept."""
+
+    rows: list[ReadingRowWire]
+
+
+class ColourBody(Body):
+    """A colour as typed: L*a*b* or hex."""
+
+    text: Annotated[str, Field(max_length=80)]
+
+
+class ColourWire(Answer):
+    """A colour as it was understood."""
+
+    lab: m.LabModel
+    hex: str
+    depth: DepthClass
+
+
+class ReaderBody(Body):
+    """Takes kept so far, and how many more to take of a place. ``seed`` makes the simulated reader repeat itself."""
+
+    place: Place
+    takes: Annotated[list[m.LabModel], Field(max_length=20)] = Field(default_factory=list)
+    more: Annotated[int, Field(ge=0, le=9)] = 3
+    seed: Annotated[int, Field(ge=0)] | None = None
+
+
+class TakeWire(Answer):
+    """One take: its colour, its ΔE00 from the middle of all, and whether it is too far off."""
+
+    lab: m.LabModel
+    hex: str
+    off: float
+    far: bool
+
+
+class ReaderWire(Answer):
+    """All takes of a place, with their mean and spread."""
+
+    takes: list[TakeWire]
+    mean: m.LabModel
+    hex: str
+    spread: float
+    says: str
+
+
+class ProbeBody(Body):
+    """A zone, and what the probe is held on it for."""
+
+    zone: Zone
+    what: Literal["oil", "moisture"]
+    seed: Annotated[int, Field(ge=0)] | None = None
+
+
+class ProbeWire(Answer):
+    """What the probe says: its value, the band, and the condition that follows."""
+
+    value: float
+    says: str
+    condition: Condition
+    words: str
+    severity: int
+
+
+class FormQuery(Query):
+    """How readings are written: a table, or CGATS.17 text."""
+
+    form: Literal["csv", "cgats"] = "csv"
+
+
+class WorkspaceWire(Answer):
+    """What a workspace holds."""
+
+    sitters: int
+    plans: int
+    revisions: int
+    readings: int
+    items: int
+    kits: int
+    tools: int
+    runs: int
+    nicknames: list[str]
+
+
+class WorkspacePreviewWire(Answer):
+    """What a zip holds, and what stands now and would go."""
+
+    comes: WorkspaceWire
+    goes: WorkspaceWire

@@ -1,0 +1,219 @@
+"""The Read room: the record of a face, its dated readings, and the simulated instruments that take them."""
+
+from __future__ import annotations
+
+import secrets
+from datetime import date
+
+from flask import Response
+from flask_openapi3.blueprint import APIBlueprint
+from flask_openapi3.models.tag import Tag
+
+from nabrel.core.case.intent import Intent
+from nabrel.core.case.sitter import Sitter
+from nabrel.core.errors import Refused
+from nabrel.core.face.measuring import Place, SkinReading, colour_taking, moisture_band, oil_band, place_words
+from nabrel.core.face.reading import Reading, read
+from nabrel.core.face.skin import depth_class
+from nabrel.core.terms.colour import Lab
+from nabrel.core.terms.conditions import CONDITION_INFO
+from nabrel.devices import colour_reader, probe
+from nabrel.formats import convert
+from nabrel.formats.colour_text import colour_of, rounded
+from nabrel.formats.skin_readings import ReadingRow, read_readings, write_cgats, write_readings
+from nabrel.formats.workspace import write_workspace
+from nabrel.store.repositories import Sitters
+from nabrel.store.skin_readings import SkinReadings
+from nabrel.store.workspace import gather_one
+from nabrel.web.read import answers as wf
+from nabrel.web.read import present as present_face
+from nabrel.web.shared import present
+from nabrel.web.shared import wire as w
+from nabrel.web.shared.requests import REFUSALS, TABLES, database, download, house, taken_file
+from nabrel.web.shelf import answers as ws
+
+read_room = APIBlueprint("read", __name__, url_prefix="/api", abp_tags=[Tag(name="read")], abp_responses=REFUSALS)
+
+
+def _face(sitter_id: str) -> wf.FaceWire:
+    with database().session() as session:
+        kept = Sitters(session).get(sitter_id)
+        dated = SkinReadings(session).of(sitter_id)
+    return present_face.face(kept, read(present.case_of(kept, ()), house()), dated, house())
+
+
+@read_room.post("/faces", operation_id="new_sitter", responses={201: wf.FaceWire})
+def post_sitter(body: wf.NewSitterBody) -> tuple[wf.FaceWire, int]:
+    """A new sitter, to be read."""
+    nickname = body.nickname.strip()
+    if not nickname:
+        raise Refused("nickname", body.nickname, "a nickname, not only spaces")
+    consent = convert.day_of(body.consent_on, "consent_on")
+    sitter = Sitter(nickname=nickname, skin=body.skin, preset=body.preset, consent_on=consent)
+    convert.check_sitter(sitter, "sitter")
+    with database().session() as session:
+        sitter_id = Sitters(session).add(sitter, Intent())
+    return _face(sitter_id), 201
+
+
+@read_room.get("/sitters/<id>/face", operation_id="face", responses={200: wf.FaceWire})
+def get_face(path: w.IdPath) -> wf.FaceWire:
+    """A face as read, with the record as it can be changed."""
+    return _face(path.id)
+
+
+@read_room.put("/sitters/<id>/face", operation_id="change_record", responses={200: wf.FaceWire})
+def put_sitter(path: w.IdPath, body: wf.RecordBody) -> wf.FaceWire:
+    """Keep a changed record, made on a version of it. Plans keep the face they were made for until planned anew."""
+    sitter = convert.sitter_from(body.record)
+    convert.check_sitter(sitter, "sitter")
+    intent = convert.intent_from(body.intent)
+    with database().session() as session:
+        Sitters(session).change(path.id, body.version, sitter, intent)
+    return _face(path.id)
+
+
+@read_room.post("/sitters/<id>/readings", operation_id="keep_readings", responses={200: wf.FaceWire})
+def post_readings(path: w.IdPath, body: wf.ReadingsBody) -> wf.FaceWire:
+    """Keep dated readings; the newest of each place counts."""
+    readings = [convert.skin_reading_from(each, f"readings[{n}]") for n, each in enumerate(body.readings)]
+    _keep(path.id, readings)
+    return _face(path.id)
+
+
+@read_room.delete("/sitters/<id>/readings/<reading>", operation_id="remove_reading", responses={200: wf.FaceWire})
+def delete_reading(path: wf.ReadingPath) -> wf.FaceWire:
+    """Take a reading out; the newest of those that stay counts."""
+    with database().session() as session:
+        readings = SkinReadings(session)
+        readings.remove(path.id, path.reading)
+        readings.let_newest_count(path.id, house())
+    return _face(path.id)
+
+
+@read_room.get("/sitters/<id>/readings/table", operation_id="export_readings", responses={200: None})
+def get_readings(path: w.IdPath, query: wf.FormQuery) -> Response:
+    """The readings as CSV, or the colours among them as CGATS.17 text."""
+    with database().session() as session:
+        nickname = Sitters(session).get(path.id).sitter.nickname
+        readings = [each for _, each in SkinReadings(session).of(path.id)]
+    if query.form == "cgats":
+        return download(write_cgats(readings), f"{nickname}-colours.txt", "text/plain")
+    return download(write_readings(readings), f"{nickname}-readings.csv", "text/csv")
+
+
+@read_room.post("/sitters/<id>/readings/preview", operation_id="preview_readings", responses={200: wf.ReadingRowsWire})
+def post_preview(path: w.IdPath) -> wf.ReadingRowsWire:
+    """What each row of a file of readings says; nothing is kept."""
+    with database().session() as session:
+        Sitters(session).get(path.id)
+    return wf.ReadingRowsWire(rows=[_told(row) for row in read_readings(taken_file(*TABLES), date.today())])
+
+
+@read_room.post("/sitters/<id>/readings/table", operation_id="take_readings", responses={200: wf.FaceWire})
+def post_table(path: w.IdPath, query: ws.TakeQuery) -> wf.FaceWire:
+    """Keep a file of readings, CSV or CGATS.17. All of it, or nothing, unless rows with problems may be left out."""
+    rows = read_readings(taken_file(*TABLES), date.today())
+    for row in rows:
+        if row.refused is not None and not query.leave_out:
+            raise Refused(f"line {row.line}: {row.refused.field}", row.refused.found, row.refused.allowed)
+    _keep(path.id, [row.reading for row in rows if row.reading is not None])
+    return _face(path.id)
+
+
+@read_room.get("/sitters/<id>/everything", operation_id="export_sitter", responses={200: None})
+def get_everything(path: w.IdPath) -> Response:
+    """All that is kept of one sitter, as a zip."""
+    with database().session() as session:
+        held = gather_one(session, path.id)
+    return download(write_workspace(held), f"{held.people[0].sitter.nickname}.zip", "application/zip")
+
+
+@read_room.post("/colour", operation_id="read_colour", responses={200: wf.ColourWire})
+def post_colour(body: wf.ColourBody) -> wf.ColourWire:
+    """A typed colour, L*a*b* or hex, as it is understood."""
+    lab = rounded(colour_of(body.text))
+    return wf.ColourWire(lab=lab, hex=present_face.hex_of(lab), depth=depth_class(lab))
+
+
+@read_room.post("/sitters/<id>/reader", operation_id="take_colour", responses={200: wf.ReaderWire})
+def post_reader(path: w.IdPath, body: wf.ReaderBody) -> wf.ReaderWire:
+    """Takes of the simulated colour reader, with those kept so far: mean, spread, and which to take again."""
+    true = _true_colour(_read(path.id), body.place)
+    seed = secrets.randbits(32) if body.seed is None else body.seed
+    takes = [*body.takes, *(colour_reader.take(true, seed + number) for number in range(body.more))]
+    found = colour_taking(takes, house())
+    mean = rounded(found.mean)
+    far = f" {len(found.far)} too far off: take it again." if len(found.far) == 1 else ""
+    far = f" {len(found.far)} too far off: take them again." if len(found.far) > 1 else far
+    return wf.ReaderWire(
+        takes=[
+            wf.TakeWire(lab=lab, hex=present_face.hex_of(lab), off=round(off, 1), far=number in found.far)
+            for number, (lab, off) in enumerate(zip(takes, found.off, strict=True))
+        ],
+        mean=mean,
+        hex=present_face.hex_of(mean),
+        spread=round(found.spread, 2),
+        says=f"{place_words(body.place)}: mean of {len(takes) - len(found.far)}, spread ΔE00 {found.spread:.1f}.{far}",
+    )
+
+
+@read_room.post("/sitters/<id>/probe", operation_id="hold_probe", responses={200: wf.ProbeWire})
+def post_probe(path: w.IdPath, body: wf.ProbeBody) -> wf.ProbeWire:
+    """The simulated probe on one zone: its value, the published band, and the condition that follows."""
+    conditions = _read(path.id).zones[body.zone].conditions
+    seed = secrets.randbits(32) if body.seed is None else body.seed
+    if body.what == "oil":
+        value = probe.oil(body.zone, conditions, seed, house())
+        band = oil_band(value, body.zone, house())
+    else:
+        value = probe.moisture(conditions, seed, house())
+        band = moisture_band(value, house())
+    return wf.ProbeWire(
+        value=value,
+        says=band.says,
+        condition=band.condition,
+        words=CONDITION_INFO[band.condition].words,
+        severity=band.severity,
+    )
+
+
+def _read(sitter_id: str) -> Reading:
+    with database().session() as session:
+        kept = Sitters(session).get(sitter_id)
+    return read(present.case_of(kept, ()), house())
+
+
+BODY_USUALLY: Lab = (1.5, -1.5, -0.5)
+"""What the simulated reader finds on a neck or chest that was never read, from the face's colour."""
+
+
+def _true_colour(reading: Reading, place: Place) -> Lab:
+    person = reading.sitter
+    if place == "face":
+        return person.skin
+    known = person.chest if place == "chest" else person.neck if place == "neck" else reading.zones[place].lab
+    if known is not None:
+        return known
+    lightness, red, yellow = (here + step for here, step in zip(person.skin, BODY_USUALLY, strict=True))
+    return (lightness, red, yellow)
+
+
+def _keep(sitter_id: str, readings: list[SkinReading]) -> None:
+    with database().session() as session:
+        kept = SkinReadings(session)
+        kept.add(sitter_id, readings)
+        kept.let_newest_count(sitter_id, house())
+
+
+def _told(row: ReadingRow) -> wf.ReadingRowWire:
+    if row.reading is None:
+        return wf.ReadingRowWire(line=row.line, name=row.name, status="problem", says=str(row.refused), hex=None)
+    reading = row.reading
+    return wf.ReadingRowWire(
+        line=row.line,
+        name=place_words(reading.place),
+        status="good",
+        says=f"{reading.day.isoformat()}: {present_face.reading_says(reading, house())}",
+        hex=None if reading.lab is None else present_face.hex_of(reading.lab),
+    )

@@ -1,0 +1,142 @@
+"""From core values to the wire models of the Read room."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import asdict
+
+import numpy as np
+
+from nabrel.core.face.measuring import Place, SkinReading, courses, moisture_band, newest, oil_band, place_words
+from nabrel.core.face.placement import SCULPTS
+from nabrel.core.face.reading import Reading
+from nabrel.core.face.shape import read_shape
+from nabrel.core.face.strokes import MM_A_UNIT, strokes
+from nabrel.core.face.tone import tone_says
+from nabrel.core.film.spectra import to_hex
+from nabrel.core.house import House
+from nabrel.core.terms.colour import Lab
+from nabrel.core.terms.ids import Zone
+from nabrel.core.terms.zones import ZONES
+from nabrel.formats import convert
+from nabrel.formats.workspace import Workspace
+from nabrel.store.repositories import KeptSitter
+from nabrel.web.read import answers as wf
+from nabrel.web.shared import present
+
+
+def hex_of(lab: Lab) -> str:
+    """The sRGB code of one colour."""
+    return to_hex(np.array([lab]))[0]
+
+
+def face(kept: KeptSitter, reading: Reading, dated: Sequence[tuple[int, SkinReading]], house: House) -> wf.FaceWire:
+    """A face as read, with its record."""
+    person = kept.sitter
+    shape = read_shape(person.measures, house)
+    return wf.FaceWire(
+        **present.sitter(kept, reading).model_dump(),
+        version=kept.version,
+        record=convert.sitter_to(person),
+        shape_reading=None if shape is None else wf.ShapeWire(**asdict(shape), says=shape.says),
+        mm_a_unit=MM_A_UNIT,
+        strokes=[
+            wf.StrokeWire(
+                id=stroke.id,
+                kind=stroke.kind,
+                zones=list(stroke.zones),
+                points=[[round(x, 1), round(y, 1)] for x, y in stroke.points],
+                moved_mm=list(stroke.moved_mm),
+                why=stroke.why,
+            )
+            for stroke in strokes(reading.suggested, person.moved, house)
+        ],
+        left_off=[
+            wf.LeftOffWire(kind=kind, zone=each.zone, why=each.why)
+            for kind in SCULPTS
+            for each in reading.placement.of(kind).left_off
+        ],
+        tone_says=list(tone_says(person)),
+        colours=_colours(reading, [each for _, each in dated]),
+        courses=_courses(dated, house),
+        sequence_ids=list(kept.sequence_ids),
+    )
+
+
+def _colours(reading: Reading, dated: Sequence[SkinReading]) -> list[wf.PlaceColourWire]:
+    """The colours that count: face, neck and chest, and every zone that was measured."""
+    person = reading.sitter
+    found: list[tuple[Place, Lab]] = [("face", person.skin)]
+    found += [(place, lab) for place, lab in _body(person.neck, person.chest) if lab is not None]
+    found += [
+        (zone, skin.lab) for zone in ZONES if (skin := person.zones.get(zone)) is not None and skin.lab is not None
+    ]
+    counting = newest(dated)
+    rows = []
+    for place, lab in found:
+        last = counting.get((place, "colour"))
+        rows.append(
+            wf.PlaceColourWire(
+                place=place,
+                words=place_words(place),
+                lab=lab,
+                hex=hex_of(lab),
+                day=last.day.isoformat() if last is not None and last.lab == lab else None,
+            )
+        )
+    return rows
+
+
+def _body(neck: Lab | None, chest: Lab | None) -> tuple[tuple[Zone, Lab | None], tuple[Place, Lab | None]]:
+    return ("neck", neck), ("chest", chest)
+
+
+def _courses(dated: Sequence[tuple[int, SkinReading]], house: House) -> list[wf.CourseWire]:
+    ids = {reading: number for number, reading in dated}
+    return [
+        wf.CourseWire(
+            place=course.place,
+            words=place_words(course.place),
+            what=course.what,
+            says=course.says,
+            readings=[_dated(ids[reading], reading, house) for reading in course.readings],
+        )
+        for course in courses(reading for _, reading in dated)
+    ]
+
+
+def _dated(number: int, reading: SkinReading, house: House) -> wf.DatedWire:
+    return wf.DatedWire(
+        id=number,
+        reading=convert.skin_reading_to(reading),
+        hex=None if reading.lab is None else hex_of(reading.lab),
+        says=reading_says(reading, house),
+    )
+
+
+def reading_says(reading: SkinReading, house: House) -> str:
+    """A reading in words: how often it was taken and how it scattered, or the band it falls into."""
+    if reading.lab is not None:
+        said = f"L* {reading.lab[0]:.1f}, a* {reading.lab[1]:.1f}, b* {reading.lab[2]:.1f}"
+        scatter = "" if reading.spread is None else f", mean ΔE00 {reading.spread:.1f} among them"
+        return said + (f"; {reading.takes} takes{scatter}" if reading.takes > 1 else "")
+    value = reading.value or 0.0
+    if reading.what == "oil":
+        return oil_band(value, reading.place, house).says
+    return moisture_band(value, house).says
+
+
+def workspace(held: Workspace) -> wf.WorkspaceWire:
+    """What a workspace holds, in numbers."""
+    plans = [kept for person in held.people for kept in person.plans]
+    return wf.WorkspaceWire(
+        sitters=len(held.people),
+        plans=len(plans),
+        revisions=sum(len(kept.sequences) for kept in plans),
+        readings=sum(len(person.readings) for person in held.people),
+        items=len(held.kit),
+        kits=len(held.kits),
+        tools=len(held.tools),
+        runs=sum(len(person.runs) for person in held.people),
+        nicknames=[person.sitter.nickname for person in held.people],
+    )

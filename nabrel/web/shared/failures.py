@@ -1,0 +1,104 @@
+"""Every failure mapped to an answer, once: the person's mistakes to 4xx with the field, ours to a plain 500."""
+
+from __future__ import annotations
+
+from flask import Flask, Response, current_app, jsonify, request
+from flask.typing import ResponseReturnValue
+from pydantic import ValidationError
+from werkzeug.exceptions import BadRequest, HTTPException
+
+from nabrel.core.errors import Refused
+from nabrel.formats.loader import refusal
+from nabrel.store.repositories import Missing, Stale
+
+
+class UnsupportedType(Refused):
+    """The body is of a kind this endpoint does not take."""
+
+
+OWN_READING = (
+    "/api/cases",
+    "/api/house/file",
+    "/api/kit/preview",
+    "/api/kit/table",
+    "/api/sitters/<id>/readings/preview",
+    "/api/sitters/<id>/readings/table",
+    "/api/workspace/preview",
+    "/api/workspace",
+    "/api/workspace/people",
+)
+"""Endpoints that take a file and read it themselves."""
+
+STATUS: tuple[tuple[type[Refused], int], ...] = ((Missing, 404), (Stale, 409), (UnsupportedType, 415), (Refused, 422))
+
+
+def status_of(refused: Refused) -> int:
+    """The HTTP status of a refusal."""
+    return next(status for kind, status in STATUS if isinstance(refused, kind))
+
+
+def answer(refused: Refused) -> Response:
+    """A refusal as an answer."""
+    body = {"field": refused.field, "found": refused.found, "allowed": refused.allowed, "says": str(refused)}
+    response = jsonify(body)
+    response.status_code = status_of(refused)
+    return response
+
+
+def validation_answer(error: ValidationError) -> Response:
+    """A body, path or query that does not fit its model."""
+    return answer(refusal(error, "request"))
+
+
+def check_body() -> None:
+    """Refuse a body that is not JSON before any endpoint looks at it; files are read by their own endpoint."""
+    rule = request.url_rule.rule if request.url_rule is not None else request.path
+    if request.method not in ("POST", "PUT") or not request.path.startswith("/api/") or rule in OWN_READING:
+        return
+    if request.mimetype != "application/json":
+        raise UnsupportedType("Content-Type", request.mimetype or "nothing", "application/json")
+    try:
+        request.get_json()
+    except BadRequest as error:
+        raise Refused("request", "a body that is not JSON", f"JSON ({error.description})") from None
+
+
+def install(app: Flask) -> None:
+    """Map failures of the application."""
+    app.before_request(check_body)
+
+    @app.errorhandler(Refused)
+    def refused(error: Refused) -> ResponseReturnValue:
+        return answer(error)
+
+    @app.errorhandler(HTTPException)
+    def http(error: HTTPException) -> ResponseReturnValue:
+        if not request.path.startswith("/api"):
+            return error.get_response()
+        allowed = {
+            404: "an address of this API",
+            405: "another method",
+            413: "a smaller body, at most 4 MB",
+            415: "application/json",
+            400: "well-formed JSON",
+        }
+        said = allowed.get(error.code or 500, error.name)
+        found = request.mimetype if error.code == 415 else request.path
+        body = {"field": "request", "found": found, "allowed": said, "says": f"request: {error.name}; allowed: {said}"}
+        response = jsonify(body)
+        response.status_code = error.code or 500
+        allow = getattr(error, "valid_methods", None)
+        if allow:
+            response.headers["Allow"] = ", ".join(sorted(allow))
+        return response
+
+    @app.errorhandler(Exception)
+    def fault(error: Exception) -> ResponseReturnValue:
+        current_app.logger.exception("unhandled failure", exc_info=error)
+        body = {
+            "field": "application",
+            "found": type(error).__name__,
+            "allowed": "nothing you did: this is our mistake, and nothing was changed",
+            "says": "Something went wrong in Nabrel. Nothing was changed.",
+        }
+        return jsonify(body), 500

@@ -1,0 +1,379 @@
+"""From core values to wire models."""
+
+from __future__ import annotations
+
+from dataclasses import asdict
+from functools import lru_cache
+from typing import Any
+
+import numpy as np
+
+from nabrel.core.ask.compare import Difference
+from nabrel.core.ask.trial import Trial
+from nabrel.core.case.case import Case
+from nabrel.core.case.intent import OPTIONS
+from nabrel.core.case.product import Product
+from nabrel.core.case.sitter import Sitter
+from nabrel.core.face.presets import PRESET_CONDITIONS
+from nabrel.core.face.proportions import proportions_of
+from nabrel.core.face.reading import Reading, read
+from nabrel.core.face.strokes import ANCHORS
+from nabrel.core.film.difference import delta_e
+from nabrel.core.film.spectra import to_hex
+from nabrel.core.house import PARAMETERS, House
+from nabrel.core.house.tables import VIEWING_EDGE
+from nabrel.core.judge.evaluate import Evaluation, rule_book
+from nabrel.core.judge.figures import visible
+from nabrel.core.planner.planner import SCHOOLS
+from nabrel.core.terms.conditions import CONDITION_INFO, CONDITIONS, SEVERITY_WORDS, condition_groups
+from nabrel.core.terms.hands import MOTION_INFO, TOOL_INFO
+from nabrel.core.terms.ids import Preset
+from nabrel.core.terms.looks import LIGHT_INFO, PRESET_INFO, PRESETS, SCHOOL_INFO, SETTING_INFO, VIEWING_INFO
+from nabrel.core.terms.products import COVER_INFO, ROLE_INFO
+from nabrel.core.terms.steps import STEP_INFO
+from nabrel.core.terms.zones import REGION_INFO, ZONE_INFO, ZONES
+from nabrel.formats import convert
+from nabrel.formats import models as m
+from nabrel.store.repositories import KeptSequence, KeptSitter
+from nabrel.web.shared import wire as w
+
+
+@lru_cache(maxsize=1)
+def vocabulary() -> w.VocabularyWire:
+    """The vocabulary with its words, the schools and the rule book."""
+    return w.VocabularyWire(
+        zones=[
+            w.ZoneWire(id=i.id, words=i.words, place=i.place, region=i.region, side=i.side, area_cm2=i.area_cm2)
+            for i in ZONE_INFO.values()
+        ],
+        regions=[w.TermWire(id=i.id, words=i.words) for i in REGION_INFO.values()],
+        steps=[w.TermWire(id=i.id, words=i.words) for i in STEP_INFO.values()],
+        tools=[w.TermWire(id=i.id, words=i.words) for i in TOOL_INFO.values()],
+        motions=[w.MotionWire(id=i.id, words=i.words, shear=i.shear) for i in MOTION_INFO.values()],
+        lights=[w.TermWire(id=i.id, words=i.words) for i in LIGHT_INFO.values()],
+        settings=[w.TermWire(id=i.id, words=i.words) for i in SETTING_INFO.values()],
+        conditions=[w.TermWire(id=i.id, words=i.words) for i in CONDITION_INFO.values()],
+        roles=[w.TermWire(id=i.id, words=i.words) for i in ROLE_INFO.values()],
+        schools=[
+            w.SchoolWire(id=s.id, words=SCHOOL_INFO[s.id].words, why=s.why, demands=s.demands) for s in SCHOOLS.values()
+        ],
+        rules=[
+            w.RuleWire(
+                id=r.id,
+                family=r.family,
+                severity=r.severity,
+                statement=r.statement,
+                reason=r.reason,
+                other_view=r.other_view,
+            )
+            for r in rule_book().values()
+        ],
+        options=[
+            w.OptionWire(
+                name=o.name,
+                words=o.words,
+                ways=[w.WayWire(value=way.value, words=way.words, why=way.why) for way in o.ways],
+            )
+            for o in OPTIONS
+        ],
+        viewings=[w.TermWire(id=i.id, words=i.words) for i in VIEWING_INFO.values()],
+        covers=[w.TermWire(id=i.id, words=i.words) for i in COVER_INFO.values()],
+        finishes=[w.TermWire(id=key, words=key) for key in ("matte", "satin", "dewy")],
+        condition_groups=[
+            w.ConditionGroupWire(words=words, conditions=list(found)) for words, found in condition_groups().items()
+        ],
+        presets=[_preset(preset) for preset in PRESETS],
+        anchors={
+            zone: [round(float(np.mean(axis)), 1) for axis in zip(*points, strict=True)]
+            for zone, points in ANCHORS.items()
+        },
+        rank_words={str(rank): words for rank, words in SEVERITY_WORDS.items()},
+    )
+
+
+def _preset(preset: Preset) -> w.PresetWire:
+    bare = Sitter(nickname="preset", skin=(62.0, 11.0, 17.0), preset=preset)
+    return w.PresetWire(
+        id=preset,
+        words=PRESET_INFO[preset].words,
+        sets=_read_words(read(Case(bare), House())),
+        zones={zone: dict(found) for zone, found in PRESET_CONDITIONS[preset].items()},
+    )
+
+
+def house_book(house: House) -> w.HouseWire:
+    """The rule book and the parameters, with what was decided."""
+    notes = {each.name: each.note for each in house.decided}
+    decisions = convert.house_to(house).rules
+    book = rule_book()
+    return w.HouseWire(
+        rules=[
+            w.BookRuleWire(
+                id=r.id,
+                family=r.family,
+                severity=r.severity,
+                statement=r.statement,
+                reason=r.reason,
+                other_view=r.other_view,
+                schools=list(r.schools),
+                parameters=list(r.parameters),
+                decision=decisions.get(r.id),
+            )
+            for r in book.values()
+        ],
+        parameters=[
+            w.ParameterWire(
+                name=p.name,
+                words=p.words,
+                subject=p.subject,
+                unit=p.unit,
+                value=getattr(house, p.name),
+                default=p.default,
+                low=p.low,
+                high=p.high,
+                why=p.why,
+                source=p.source,
+                note=notes.get(p.name, ""),
+                rules=[r.id for r in book.values() if p.name in r.parameters],
+            )
+            for p in PARAMETERS.values()
+        ],
+    )
+
+
+def zone_readings(reading: Reading) -> list[w.ZoneReadingWire]:
+    """The reading, zone by zone."""
+    hexes = to_hex(np.array([reading.zones[zone].lab for zone in ZONES]))
+    return [
+        w.ZoneReadingWire(
+            zone=zone,
+            hex=shown,
+            measured=reading.zones[zone].measured,
+            conditions=[
+                w.ConditionWire(id=condition, words=CONDITION_INFO[condition].words, severity=severity)
+                for condition, severity in sorted(reading.zones[zone].conditions.items(), key=lambda row: -row[1])
+            ],
+            film_limit_um=round(reading.zones[zone].film_limit_um, 1),
+            shear_limit=reading.zones[zone].shear_limit,
+            oil_rate=round(reading.zones[zone].oil_rate, 2),
+        )
+        for zone, shown in zip(ZONES, hexes, strict=True)
+    ]
+
+
+def sitter_summary(kept: KeptSitter, reading: Reading) -> w.SitterSummary:
+    """A sitter for the list."""
+    return w.SitterSummary(**_summary(kept, reading))
+
+
+def _summary(kept: KeptSitter, reading: Reading) -> dict:  # type: ignore[type-arg]
+    return {
+        "id": kept.id,
+        "nickname": kept.sitter.nickname,
+        "about": kept.sitter.about,
+        "skin_hex": to_hex(np.array([kept.sitter.skin]))[0],
+        "depth": reading.depth,
+        "undertone": reading.undertone,
+        "preset": kept.sitter.preset,
+        "sequence_id": kept.sequence_ids[0] if kept.sequence_ids else None,
+    }
+
+
+def sitter(kept: KeptSitter, reading: Reading) -> w.SitterWire:
+    """A sitter as read."""
+    person = kept.sitter
+    neck_de = float(delta_e(np.array(person.skin), np.array(person.neck))) if person.neck else None
+    return w.SitterWire(
+        **_summary(kept, reading),
+        shape=reading.shape,
+        proportions=_proportions(person),
+        neck_hex=to_hex(np.array([person.neck]))[0] if person.neck else None,
+        neck_de=round(neck_de, 1) if neck_de is not None else None,
+        complexion_hex=to_hex(np.array([reading.complexion]))[0],
+        intent=convert.intent_to(kept.intent),
+        zones=zone_readings(reading),
+        read_words=_read_words(reading),
+    )
+
+
+def _proportions(sitter: Sitter) -> w.ProportionsWire:
+    return w.ProportionsWire(**asdict(proportions_of(sitter.measures)))
+
+
+def _read_words(reading: Reading) -> list[str]:
+    """What was read, a sentence a condition, gravest first."""
+    said: list[tuple[int, str]] = []
+    for condition in CONDITIONS:
+        cited = reading.cite(ZONES, condition)
+        if cited:
+            worst = max(reading.zones[zone].conditions.get(condition, 0) for zone in ZONES)
+            said.append((worst, cited[:1].upper() + cited[1:]))
+    return [text for _, text in sorted(said, key=lambda row: -row[0])]
+
+
+def difference(found: Difference) -> w.DifferenceWire:
+    """A difference."""
+    return w.DifferenceWire(
+        says=list(found.says),
+        figures=[
+            w.FigureWire(
+                name=f.name,
+                unit=f.unit,
+                before=round(f.before, 3),
+                after=round(f.after, 3),
+                decimals=f.decimals,
+                gain=f.gain,
+            )
+            for f in found.figures
+        ],
+    )
+
+
+def trial(found: Trial) -> w.TrialWire:
+    """A trial."""
+    return w.TrialWire(**_tried(found))
+
+
+def preview(found: Trial) -> w.PreviewWire:
+    """A replan before it is kept."""
+    return w.PreviewWire(
+        **_tried(found),
+        intent=convert.intent_to(found.after.sequence.case.intent),
+        findings=len(found.after.findings),
+    )
+
+
+def _tried(found: Trial) -> dict[str, Any]:
+    return {
+        "difference": difference(found.difference),
+        "come": [convert.finding_to(each) for each in found.come],
+        "gone": [convert.finding_to(each) for each in found.gone],
+        "look_de": round(found.look_de, 1),
+        "look_zone": found.look_zone,
+    }
+
+
+def swatches(products: dict[str, Product]) -> dict[str, str]:
+    """Masstone hex of every tinted product by id."""
+    tinted = [item for item in products.values() if item.lab is not None]
+    hexes = to_hex(np.array([item.lab for item in tinted])) if tinted else []
+    return {item.id: shown for item, shown in zip(tinted, hexes, strict=True)}
+
+
+def workbench(kept: KeptSequence, evaluation: Evaluation, changed: Difference | None = None) -> w.WorkbenchWire:
+    """The workbench of a stored sequence."""
+    sequence, seen = evaluation.sequence, evaluation.appearance
+    used = {step.product for step in sequence.steps if step.product}
+    products = {key: item for key, item in evaluation.products.items() if key in used}
+    return w.WorkbenchWire(
+        id=kept.id,
+        sitter_id=kept.sitter_id,
+        nickname=sequence.case.sitter.nickname,
+        title=sequence.title,
+        revision=kept.revision,
+        undo_says=kept.undo_says,
+        redo_says=kept.redo_says,
+        school=sequence.school,
+        intent=convert.intent_to(sequence.case.intent),
+        light=seen.light,
+        steps=[convert.step_to(step) for step in sequence.steps],
+        products={key: convert.product_to(item) for key, item in products.items()},
+        swatches=swatches(products),
+        left_bare=[m.LeftBareModel(zone=b.zone, kind=b.kind, why=b.why) for b in sequence.left_bare],
+        notes=list(sequence.notes),
+        starts_s=[round(start, 1) for start in evaluation.ledger.starts],
+        target_hex=seen.target_hex,
+        stages=[list(row) for row in seen.hexes],
+        states=_states(evaluation),
+        film=np.round(seen.film, 3).tolist(),
+        powder=np.round(evaluation.ledger.powder, 4).tolist(),
+        powder_um_per_mg=evaluation.house.powder_film_um_per_mg,
+        dusted=_dusted(evaluation),
+        carried=[
+            [
+                w.CarriedWire(
+                    product=each.product, name=evaluation.products[each.product].name, share=round(each.share, 3)
+                )
+                for each in came
+            ]
+            for came in evaluation.ledger.carried
+        ],
+        de=np.round(seen.de[-1], 2).tolist(),
+        forecast={row.zone: convert.forecast_to(row) for row in evaluation.forecast},
+        read_through=convert.read_through_to(evaluation),
+        touch_ups=convert.touch_ups_to(evaluation),
+        edges=edges(evaluation),
+        findings=[convert.finding_to(each) for each in evaluation.findings],
+        totals=totals(evaluation),
+        zones=zone_readings(evaluation.reading),
+        proportions=_proportions(sequence.case.sitter),
+        difference=difference(changed) if changed else None,
+    )
+
+
+def _dusted(evaluation: Evaluation) -> list[w.DustedWire]:
+    """What lay higher before it was dusted off."""
+    ledger = evaluation.ledger
+    found: list[w.DustedWire] = []
+    for step, column in np.argwhere(ledger.powder_laid - ledger.powder > 1e-9).tolist():
+        laid = float(ledger.powder_laid[step, column])
+        until = next(
+            later
+            for later, what in sorted(ledger.reshaped.items())
+            if later > step and column in what.columns and what.powder[step, what.columns.index(column)] < laid
+        )
+        found.append(w.DustedWire(step=step, until=until, zone=ZONES[column], laid_mg_cm2=round(laid, 4)))
+    return found
+
+
+def _states(evaluation: Evaluation) -> list[str]:
+    """How every zone lies when each step's work ends, a letter a zone."""
+    ledger, steps = evaluation.ledger, evaluation.sequence.steps
+    found: list[str] = []
+    for index, step in enumerate(steps):
+        lying = ledger.before[index + 1] if index + 1 < len(steps) else ledger.after
+        ends = ledger.starts[index] + step.active_s
+        found.append("".join(lying[zone].state(ends, evaluation.house)[0] for zone in ZONES))
+    return found
+
+
+def edges(evaluation: Evaluation) -> list[w.EdgeWire]:
+    """The borders of the finished base, steepest first."""
+    unseen = VIEWING_EDGE[evaluation.sequence.case.intent.viewing]
+    return [
+        w.EdgeWire(
+            kind=edge.kind,
+            zones=list(edge.zones),
+            step_de=round(edge.step_de, 1),
+            width_mm=edge.width_mm,
+            steepness=round(edge.steepness, 2),
+            unseen=unseen,
+        )
+        for edge in evaluation.edges
+    ]
+
+
+def totals(evaluation: Evaluation) -> w.TotalsWire:
+    """Figures of the whole sequence."""
+    t = evaluation.totals
+    kinds = {row.kind for row in evaluation.appearance.read_through}
+    return w.TotalsWire(
+        steps=t.steps,
+        minutes=round(t.minutes, 1),
+        active_minutes=round(t.active_minutes, 1),
+        cost=round(t.cost, 2) if t.cost is not None else None,
+        worst_cake=round(t.worst_cake, 3),
+        worst_cake_zone=t.worst_cake_zone,
+        least_shine_hours=round(t.least_shine_hours, 1),
+        least_shine_zone=t.least_shine_zone,
+        film_ml=round(t.film_ml, 3),
+        powder_g=round(t.powder_g, 3),
+        shade_shows=round(visible(evaluation, "shade"), 1) if "shade" in kinds else None,
+        light_shows=round(visible(evaluation, "light"), 1) if "light" in kinds else None,
+        tested_dose_share=None if t.tested_dose_share is None else round(t.tested_dose_share, 3),
+    )
+
+
+def case_of(kept: KeptSitter, kit: tuple[Product, ...]) -> Case:
+    """The case of a stored sitter with the whole shelf."""
+    return Case(kept.sitter, kept.intent, kit)

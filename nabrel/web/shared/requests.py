@@ -1,0 +1,81 @@
+"""What endpoints of all rooms ask of a request: the store, the house, the plan, files in and out."""
+
+from __future__ import annotations
+
+import json
+import re
+from datetime import date
+from typing import Any
+
+from flask import Response, current_app, g, request
+from pydantic import BaseModel
+
+from nabrel.core.house import House
+from nabrel.core.judge.evaluate import Evaluation, evaluate
+from nabrel.core.plan.sequence import Sequence
+from nabrel.core.terms.ids import Light
+from nabrel.store.database import Database
+from nabrel.store.house_rules import HouseRules
+from nabrel.store.repositories import KeptSequence, Sequences
+from nabrel.web.shared import wire as w
+from nabrel.web.shared.failures import UnsupportedType
+from nabrel.web.shared.remembered import Remembered, on_day
+
+REFUSALS: dict[Any, Any] = {404: w.Problem, 409: w.Problem, 413: w.Problem, 415: w.Problem, 422: w.Problem}
+
+
+TABLES = ("text/csv", "text/plain", "application/octet-stream")
+"""Kinds of content that a table may come as."""
+
+
+def database() -> Database:
+    """The application's database."""
+    found: Database = current_app.extensions["nabrel_database"]
+    return found
+
+
+def house() -> House:
+    """The house that this request goes by: what was decided stands from the next request on."""
+    if "nabrel_house" not in g:
+        with database().session() as session:
+            g.nabrel_house = HouseRules(session).house()
+    found: House = g.nabrel_house
+    return found
+
+
+def evaluated(stored: KeptSequence, light: Light = "daylight", former: Evaluation | None = None) -> Evaluation:
+    """The evaluation of a stored revision; ``former`` is one of the same plan, whose reading may still hold."""
+    remembered: Remembered = current_app.extensions["nabrel_remembered"]
+    return remembered.evaluate(stored, house(), light, former)
+
+
+def evaluated_today(sequence: Sequence, light: Light = "daylight") -> Evaluation:
+    """The evaluation of a sequence that is not the one that stands, on the day that the standing one is judged by."""
+    return evaluate(on_day(sequence, date.today()), house(), light)
+
+
+def stored_sequence(sequence_id: str) -> KeptSequence:
+    """A stored sequence at its head."""
+    with database().session() as session:
+        return Sequences(session).get(sequence_id)
+
+
+def as_file(model: BaseModel, name: str) -> Response:
+    """A model as a JSON file of this name."""
+    text = json.dumps(model.model_dump(mode="json", exclude_none=True), indent=1, ensure_ascii=False)
+    return download(text + "\n", name, "application/json")
+
+
+def taken_file(*kinds: str) -> bytes:
+    """The body as the file it is. Refuses other kinds of content, and compression."""
+    if request.mimetype not in kinds:
+        raise UnsupportedType("Content-Type", request.mimetype or "nothing", " or ".join(kinds))
+    if request.headers.get("Content-Encoding", "identity") != "identity":
+        raise UnsupportedType("Content-Encoding", request.headers["Content-Encoding"], "no compression")
+    return request.get_data()
+
+
+def download(text: str | bytes, name: str, mimetype: str) -> Response:
+    """A text as a file of this name, whatever is in the name."""
+    safe = re.sub(r"[^A-Za-z0-9._-]+", "-", name).strip("-.") or "nabrel.json"
+    return Response(text, mimetype=mimetype, headers={"Content-Disposition": f'attachment; filename="{safe}"'})

@@ -1,0 +1,644 @@
+"""Wire models of the API that are not files: lists, the workbench, differences. The OpenAPI document comes from them."""
+
+from __future__ import annotations
+
+from typing import Annotated, Any, ClassVar
+
+from pydantic import BaseModel, ConfigDict, Field
+
+from nabrel.core.judge.figures import Gain
+from nabrel.core.terms.ids import (
+    BlendWay,
+    Condition,
+    CoverClass,
+    Finish,
+    Light,
+    Motion,
+    OrderWay,
+    Preset,
+    Region,
+    School,
+    SettingPolicy,
+    Severity,
+    Viewing,
+    Zone,
+)
+from nabrel.core.terms.zones import Side
+from nabrel.formats import models as m
+
+Number = Annotated[int, Field(ge=0, le=2**53)]
+"""The number of a revision, a record's version or a reading, as a request names it: within what JSON and SQLite hold."""
+
+
+class Answer(BaseModel):
+    """Base of answers."""
+
+    model_config = ConfigDict(extra="forbid")
+
+
+class Query(BaseModel):
+    """Base of what stands behind the ``?`` of an address. Every request asks for its schema: it is worked out once."""
+
+    _schemas: ClassVar[dict[type[BaseModel], dict[str, Any]]] = {}
+
+    @classmethod
+    def model_json_schema(cls, *args: Any, **wishes: Any) -> dict[str, Any]:
+        """The JSON schema of this query, not to be changed."""
+        if args or wishes:
+            return super().model_json_schema(*args, **wishes)
+        if cls not in cls._schemas:
+            cls._schemas[cls] = super().model_json_schema()
+        return cls._schemas[cls]
+
+
+class Problem(Answer):
+    """Why a request was refused: the field, what was found, what is allowed."""
+
+    field: str
+    found: str
+    allowed: str
+    says: str
+
+
+class TermWire(Answer):
+    """One term with its words."""
+
+    id: str
+    words: str
+
+
+class ZoneWire(Answer):
+    """One zone of the face."""
+
+    id: Zone
+    words: str
+    place: str
+    region: Region
+    side: Side
+    area_cm2: float
+
+
+class MotionWire(Answer):
+    """One motion with its shear."""
+
+    id: Motion
+    words: str
+    shear: float
+
+
+class SchoolWire(Answer):
+    """One school that can be planned."""
+
+    id: School
+    words: str
+    why: str
+    demands: str
+
+
+class RuleWire(Answer):
+    """One rule of the book."""
+
+    id: str
+    family: str
+    severity: Severity
+    statement: str
+    reason: str
+    other_view: str
+
+
+class VocabularyWire(Answer):
+    """Everything the screens need words for."""
+
+    zones: list[ZoneWire]
+    regions: list[TermWire]
+    steps: list[TermWire]
+    tools: list[TermWire]
+    motions: list[MotionWire]
+    lights: list[TermWire]
+    settings: list[TermWire]
+    conditions: list[TermWire]
+    roles: list[TermWire]
+    schools: list[SchoolWire]
+    rules: list[RuleWire]
+    rank_words: dict[str, str]
+    options: list[OptionWire]
+    viewings: list[TermWire]
+    covers: list[TermWire]
+    finishes: list[TermWire]
+    presets: list[PresetWire]
+    condition_groups: list[ConditionGroupWire]
+    anchors: dict[Zone, list[float]]
+
+
+class PresetWire(Answer):
+    """A skin preset: a starting point, and what it sets, in words and zone by zone."""
+
+    id: Preset
+    words: str
+    sets: list[str]
+    zones: dict[Zone, dict[Condition, int]]
+
+
+class ConditionGroupWire(Answer):
+    """Conditions that are looked for together."""
+
+    words: str
+    conditions: list[Condition]
+
+
+class ConditionWire(Answer):
+    """A condition read on a zone."""
+
+    id: Condition
+    words: str
+    severity: int
+
+
+class ZoneReadingWire(Answer):
+    """The reading of one zone."""
+
+    zone: Zone
+    hex: str
+    measured: bool
+    conditions: list[ConditionWire]
+    film_limit_um: float
+    shear_limit: float
+    oil_rate: float
+
+
+class ProportionsWire(Answer):
+    """Factors by which the face map is drawn wider, narrower, longer or shorter."""
+
+    length: float
+    jaw: float
+    forehead: float
+    brow_height: float
+    nose: float
+    eye_down: bool
+    nose_leans: int
+
+
+class SitterSummary(Answer):
+    """A sitter in the list."""
+
+    id: str
+    nickname: str
+    about: str
+    skin_hex: str
+    depth: str
+    undertone: str
+    preset: Preset
+    sequence_id: str | None
+
+
+class SitterWire(SitterSummary):
+    """A sitter as read."""
+
+    shape: str | None
+    proportions: ProportionsWire
+    neck_hex: str | None
+    neck_de: float | None
+    complexion_hex: str
+    intent: m.IntentModel
+    zones: list[ZoneReadingWire]
+    read_words: list[str]
+
+
+class SitterList(Answer):
+    """All sitters."""
+
+    sitters: list[SitterSummary]
+
+
+class BelongingsWire(Answer):
+    """What goes with a sitter: plans, and revisions of them."""
+
+    plans: int
+    revisions: int
+
+
+class ImportedWire(Answer):
+    """What an imported case became."""
+
+    sitter_id: str
+    sequence_id: str
+    kit_added: int
+
+
+class Named(Answer):
+    """Something by its id, and its name."""
+
+    id: str
+    name: str
+
+
+class FigureWire(Answer):
+    """A figure before and after, and whether that is better; empty where it is neither."""
+
+    name: str
+    unit: str
+    before: float
+    after: float
+    decimals: int
+    gain: Gain
+
+
+class DifferenceWire(Answer):
+    """What differs, in words and figures."""
+
+    says: list[str]
+    figures: list[FigureWire]
+
+
+class TotalsWire(Answer):
+    """Figures of the whole sequence."""
+
+    steps: int
+    minutes: float
+    active_minutes: float
+    cost: float | None
+    worst_cake: float
+    worst_cake_zone: Zone
+    least_shine_hours: float
+    least_shine_zone: Zone
+    film_ml: float
+    powder_g: float
+    shade_shows: float | None
+    light_shows: float | None
+    tested_dose_share: float | None
+
+
+class EdgeWire(Answer):
+    """A border of the finished base: its colour step, the width it fades over, and what passes unseen."""
+
+    kind: str
+    zones: list[Zone]
+    step_de: float
+    width_mm: float
+    steepness: float
+    unseen: float
+
+
+class CarriedWire(Answer):
+    """Part of a step's film that came along in its tool from an earlier product; share 0 to 1."""
+
+    product: str
+    name: str
+    share: float
+
+
+class DustedWire(Answer):
+    """Powder that lies higher for a while: laid in a step (its place) on a zone, until another step takes it off."""
+
+    step: int
+    until: int
+    zone: Zone
+    laid_mg_cm2: float
+
+
+class WorkbenchWire(Answer):
+    """The Layer workbench: a sequence and everything computed from it.
+
+    ``stages`` is one row of hex colours a stage (bare skin first), zones in the vocabulary's order; ``film`` (µm) and
+    ``powder`` (mg/cm²) hold what each step lays, one row a step; ``states`` is one string a step, a letter a zone, of
+    how it lies when that step's work ends: ``b`` bare, ``w`` wet, ``t`` tacky, ``s`` set, ``p`` powdered; ``de`` is CIEDE2000 from the complexion at the end.
+    """
+
+    id: str
+    sitter_id: str
+    nickname: str
+    title: str
+    revision: int
+    undo_says: str | None
+    redo_says: str | None
+    school: School
+    intent: m.IntentModel
+    light: Light
+    steps: list[m.StepModel]
+    products: dict[str, m.ProductModel]
+    swatches: dict[str, str]
+    left_bare: list[m.LeftBareModel]
+    notes: list[str]
+    starts_s: list[float]
+    target_hex: str
+    stages: list[list[str]]
+    states: list[str]
+    film: list[list[float]]
+    powder: list[list[float]]
+    powder_um_per_mg: float
+    dusted: list[DustedWire]
+    carried: list[list[CarriedWire]]
+    de: list[float]
+    forecast: dict[Zone, m.ZoneForecastModel]
+    read_through: list[m.ReadThroughModel]
+    touch_ups: list[m.TouchUpModel]
+    edges: list[EdgeWire]
+    findings: list[m.FindingModel]
+    totals: TotalsWire
+    zones: list[ZoneReadingWire]
+    proportions: ProportionsWire
+    difference: DifferenceWire | None = None
+
+
+class CandidateWire(Answer):
+    """A product that could take a step's place, with what it would do here.
+
+    On ``zone``: beneath_hex before the step, result_hex and result_de once it is on, finished_hex under the whole base.
+    The rest is of the whole plan.
+    """
+
+    product: m.ProductModel
+    swatch: str
+    zone: Zone
+    beneath_hex: str
+    result_hex: str
+    result_de: float
+    finished_hex: str
+    look_de: float
+    shade_shows: float | None
+    worst_cake: float
+    cost_change: float | None
+    beads: bool
+    agreement: str
+    current: bool
+    edits: list[m.EditModel]
+
+
+class CandidateList(Answer):
+    """Candidates for one step, the current one among them; for a foundation also the mix that would stand in for it."""
+
+    candidates: list[CandidateWire]
+    mix: m.RecipeModel | None = None
+
+
+class TrialWire(Answer):
+    """What a change would do, before it is kept: in words and figures, with the findings that come and go.
+
+    look_de is the largest CIEDE2000 between a zone's finished colour now and then, on look_zone.
+    """
+
+    difference: DifferenceWire
+    come: list[m.FindingModel]
+    gone: list[m.FindingModel]
+    look_de: float
+    look_zone: Zone
+
+
+class PreviewWire(TrialWire):
+    """What a replan would bring, before it is kept."""
+
+    intent: m.IntentModel
+    findings: int
+
+
+class CoveringRow(Answer):
+    """One way to even the zone out, what it is among the answers, and the edits that bring it into the plan."""
+
+    covering: m.CoveringModel
+    label: str
+    take: list[m.EditModel]
+
+
+class CorrectionWire(Answer):
+    """The corrector question for one zone: the answer and its rows, the best first."""
+
+    correction: m.CorrectionModel
+    names: dict[str, str]
+    swatches: dict[str, str]
+    zones: list[Zone]
+    rows: list[CoveringRow]
+
+
+class MixWire(Answer):
+    """Recipes for the complexion, and what may go into the well."""
+
+    mix: m.MixModel
+    joining: list[JoiningWire]
+    products: list[m.ProductModel]
+    swatches: dict[str, str]
+
+
+class WellPart(BaseModel):
+    """Drops of one product in the well."""
+
+    model_config = ConfigDict(strict=True, extra="forbid")
+
+    product: Annotated[str, Field(max_length=60)]
+    drops: Annotated[int, Field(ge=1, le=99)]
+
+
+class WellBody(BaseModel):
+    """What was dropped into the well, for how many faces, and the foundation it stands in for (the complexion if none)."""
+
+    model_config = ConfigDict(strict=True, extra="forbid")
+
+    parts: Annotated[list[WellPart], Field(min_length=1, max_length=12)]
+    faces: Annotated[int, Field(ge=1, le=60)] = 1
+    instead: Annotated[str, Field(max_length=60)] | None = None
+
+
+class WellWire(Answer):
+    """What the well gives, in daylight against the target and as seen under a light."""
+
+    recipe: m.RecipeModel
+    seen_hex: str
+    target_hex: str
+    batch_ml: list[float]
+
+
+class ReachWire(Answer):
+    """What would let the wanted step of a shade or light show, with the edits that do it where there are any."""
+
+    wanted: float
+    shows: float
+    says: str
+    edits: list[m.EditModel]
+
+
+class ReachQuery(Query):
+    """The wanted visible step in L*; the house's where left out."""
+
+    wanted: Annotated[float, Field(ge=0.1, le=40)] | None = None
+
+
+class JoiningWire(Answer):
+    """A foundation on this face beside neck and chest."""
+
+    product: str
+    name: str
+    face_hex: str
+    settled_hex: str
+    neck_de: float | None
+    chest_de: float | None
+    de: float
+    settled_de: float
+    says: str
+
+
+class MixQuery(Query):
+    """Limits of a mix, and the foundation it stands in for; towards the complexion if none."""
+
+    drops: Annotated[int, Field(ge=1, le=12)] = 8
+    products: Annotated[int, Field(ge=1, le=3)] = 3
+    finish: Finish | None = None
+    instead: Annotated[str, Field(max_length=60)] | None = None
+
+
+class BookRuleWire(Answer):
+    """One rule as the house rules room shows it, with what was decided about it."""
+
+    id: str
+    family: str
+    severity: Severity
+    statement: str
+    reason: str
+    other_view: str
+    schools: list[School]
+    parameters: list[str]
+    decision: m.RuleDecisionModel | None
+
+
+class ParameterWire(Answer):
+    """One house parameter: its value now, the book's, and its range."""
+
+    name: str
+    words: str
+    subject: str
+    unit: str
+    value: float
+    default: float
+    low: float
+    high: float
+    why: str
+    source: str
+    note: str
+    rules: list[str]
+
+
+class HouseWire(Answer):
+    """The rule book and every parameter, with what was decided."""
+
+    rules: list[BookRuleWire]
+    parameters: list[ParameterWire]
+
+
+class NamePath(BaseModel):
+    """A rule id or parameter name in the path."""
+
+    name: Annotated[str, Field(max_length=80)]
+
+
+class WayWire(Answer):
+    """One side of an option, with its reason."""
+
+    value: str
+    words: str
+    why: str
+
+
+class OptionWire(Answer):
+    """One way of working that is disputed, with its sides; the first is the usual one."""
+
+    name: str
+    words: str
+    ways: list[WayWire]
+
+
+class EditsBody(BaseModel):
+    """Edits made on a revision."""
+
+    model_config = ConfigDict(strict=True, extra="forbid", allow_inf_nan=False)
+
+    revision: Number
+    edits: Annotated[list[m.EditModel], Field(min_length=1, max_length=60)]
+
+
+class RevisionBody(BaseModel):
+    """The revision a request was made on."""
+
+    model_config = ConfigDict(strict=True, extra="forbid")
+
+    revision: Number
+
+
+class KitQuery(Query):
+    """The named kit to plan from; the whole shelf where left out."""
+
+    kit: Annotated[str, Field(max_length=60)] | None = None
+
+
+class RunBody(BaseModel):
+    """A plan was done as it stands, on so many sitters."""
+
+    model_config = ConfigDict(strict=True, extra="forbid")
+
+    revision: Number
+    sitters: Annotated[int, Field(ge=1, le=60)] = 1
+
+
+class RunWire(Answer):
+    """A recorded run: how many items it took from, and which of the shelf now run low."""
+
+    day: str
+    items: int
+    low: list[str]
+
+
+class IntentChange(BaseModel):
+    """Changes to the intent; what is left out stays."""
+
+    model_config = ConfigDict(strict=True, extra="forbid", allow_inf_nan=False)
+
+    school: School | None = None
+    setting: SettingPolicy | None = None
+    cover: CoverClass | None = None
+    finish: Finish | None = None
+    order: OrderWay | None = None
+    blend: BlendWay | None = None
+    viewing: Viewing | None = None
+    lights: Annotated[list[Light], Field(min_length=1, max_length=6)] | None = None
+    wear_hours: Annotated[float, Field(gt=0, le=24)] | None = None
+    options: m.OptionsModel | None = None
+    climate: m.ClimateModel | None = None
+
+
+class ReplanBody(IntentChange):
+    """Changes to the intent made on a revision."""
+
+    revision: Number
+
+
+class IdPath(BaseModel):
+    """An id in the path."""
+
+    id: Annotated[str, Field(max_length=64)]
+
+
+class RevisionPath(IdPath):
+    """A plan and the number of one of its revisions."""
+
+    number: Number
+
+
+class StepPath(IdPath):
+    """A sequence id and a step id in the path."""
+
+    step: Annotated[str, Field(max_length=64)]
+
+
+class LightQuery(Query):
+    """The light to see under."""
+
+    light: Light = "daylight"
+
+
+class ZoneQuery(LightQuery):
+    """The light to see under, and the zone to look at; the largest if none."""
+
+    zone: Zone | None = None
+
+
+class ZonePath(IdPath):
+    """A sequence id and a zone in the path."""
+
+    zone: Zone

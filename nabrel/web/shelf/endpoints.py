@@ -1,0 +1,245 @@
+"""The Shelf room: the kit, by hand and as a table; what a film and an ingredient list say before an item is kept."""
+
+from __future__ import annotations
+
+from datetime import date
+
+import numpy as np
+from flask import Response
+from flask_openapi3.blueprint import APIBlueprint
+from flask_openapi3.models.tag import Tag
+from sqlalchemy.orm import Session
+
+from nabrel.core.case.product import Product
+from nabrel.core.errors import Impossible, Refused
+from nabrel.core.face.skin import depth_class
+from nabrel.core.film.films import contrast_ratio, over
+from nabrel.core.film.spectra import Floats, lab_of, surface, to_hex
+from nabrel.core.house import House
+from nabrel.core.shelf.age import standing
+from nabrel.core.shelf.drawdown import read_drawdown
+from nabrel.core.shelf.ingredients import read_list
+from nabrel.core.shelf.optics import film_for
+from nabrel.core.shelf.tools import tool_standing, tool_words
+from nabrel.core.shelf.twins import twins
+from nabrel.core.terms.colour import Lab
+from nabrel.formats import convert
+from nabrel.formats import models as m
+from nabrel.formats.kit_csv import Row, read_kit, write_kit
+from nabrel.store.repositories import Kit
+from nabrel.store.shelf import NamedKits, Tools, merge_items, take_off
+from nabrel.web.shared import present
+from nabrel.web.shared import wire as w
+from nabrel.web.shared.requests import REFUSALS, TABLES, database, download, house, taken_file
+from nabrel.web.shelf import answers as ws
+
+shelf = APIBlueprint("shelf", __name__, url_prefix="/api/kit", abp_tags=[Tag(name="shelf")], abp_responses=REFUSALS)
+
+LIGHT_SKIN: Lab = (68.0, 10.0, 16.0)
+DEEP_SKIN: Lab = (38.0, 13.0, 15.0)
+
+
+@shelf.get("", operation_id="kit", responses={200: ws.KitWire})
+def get_kit() -> ws.KitWire:
+    """Every item on the shelf."""
+    with database().session() as session:
+        return _kit(session)
+
+
+@shelf.put("/items/<name>", operation_id="put_item", responses={200: ws.KitWire})
+def put_item(path: w.NamePath, body: m.ProductModel) -> ws.KitWire:
+    """Put an item on the shelf, in the place of the one with its id if there is one."""
+    if body.id != path.name:
+        raise Refused("id", body.id, f"the id in the address, {path.name}")
+    item = convert.product_from(body)
+    convert.check_product(item, "item")
+    with database().session() as session:
+        Kit(session).put(item)
+        return _kit(session)
+
+
+@shelf.delete("/items/<name>", operation_id="remove_item", responses={200: ws.KitWire})
+def delete_item(path: w.NamePath) -> ws.KitWire:
+    """Take an item off the shelf and out of every named kit; plans keep the kit they were made with."""
+    with database().session() as session:
+        take_off(session, path.name)
+        return _kit(session)
+
+
+@shelf.post("/merge", operation_id="merge_items", responses={200: ws.KitWire})
+def post_merge(body: ws.MergeBody) -> ws.KitWire:
+    """Make one item of two."""
+    with database().session() as session:
+        merge_items(session, body.keep, body.other)
+        return _kit(session)
+
+
+@shelf.put("/kits/<name>", operation_id="put_named_kit", responses={200: ws.KitWire})
+def put_named_kit(path: w.NamePath, body: m.NamedKitModel) -> ws.KitWire:
+    """Keep a named part of the shelf."""
+    if body.id != path.name:
+        raise Refused("id", body.id, f"the id in the address, {path.name}")
+    with database().session() as session:
+        NamedKits(session).put(body)
+        return _kit(session)
+
+
+@shelf.delete("/kits/<name>", operation_id="remove_named_kit", responses={200: ws.KitWire})
+def delete_named_kit(path: w.NamePath) -> ws.KitWire:
+    """Take a named kit apart; its items stay on the shelf."""
+    with database().session() as session:
+        NamedKits(session).remove(path.name)
+        return _kit(session)
+
+
+@shelf.get("/tools", operation_id="tools", responses={200: ws.ToolsWire})
+def get_tools() -> ws.ToolsWire:
+    """Every tool that is owned, and whether it may touch the next sitter."""
+    with database().session() as session:
+        return _tools(session)
+
+
+@shelf.put("/tools/<name>", operation_id="put_tool", responses={200: ws.ToolsWire})
+def put_tool(path: w.NamePath, body: m.ToolModel) -> ws.ToolsWire:
+    """Keep a tool, in the place of the one with its id if there is one."""
+    if body.id != path.name:
+        raise Refused("id", body.id, f"the id in the address, {path.name}")
+    with database().session() as session:
+        Tools(session).put(convert.tool_from(body))
+        return _tools(session)
+
+
+@shelf.delete("/tools/<name>", operation_id="remove_tool", responses={200: ws.ToolsWire})
+def delete_tool(path: w.NamePath) -> ws.ToolsWire:
+    """Take a tool out."""
+    with database().session() as session:
+        Tools(session).remove(path.name)
+        return _tools(session)
+
+
+@shelf.get("/table", operation_id="export_kit", responses={200: None})
+def get_table() -> Response:
+    """The shelf as CSV."""
+    with database().session() as session:
+        return download(write_kit(Kit(session).all()), "kit.csv", "text/csv")
+
+
+@shelf.post("/preview", operation_id="preview_kit", responses={200: ws.TableWire})
+def post_preview() -> ws.TableWire:
+    """What each row of a CSV table would do; nothing is saved."""
+    rows = read_kit(taken_file(*TABLES))
+    with database().session() as session:
+        owned = {item.id: item for item in Kit(session).all()}
+    return ws.TableWire(rows=[_told(row, owned) for row in rows])
+
+
+@shelf.post("/table", operation_id="take_kit", responses={200: ws.TakenWire})
+def post_table(query: ws.TakeQuery) -> ws.TakenWire:
+    """Take a CSV table in: new items are added, changed ones replaced. All of it, or nothing."""
+    rows = read_kit(taken_file(*TABLES))
+    wrong = [row for row in rows if row.refused is not None]
+    if wrong and not query.leave_out:
+        raise Impossible(f"line {wrong[0].line}", wrong[0].name, str(wrong[0].refused))
+    added = changed = 0
+    with database().session() as session:
+        kit = Kit(session)
+        owned = {item.id: item for item in kit.all()}
+        for item in (row.item for row in rows if row.item is not None):
+            added += item.id not in owned
+            changed += item.id in owned and owned[item.id] != item
+            kit.put(item)
+    return ws.TakenWire(added=added, changed=changed, left_out=len(wrong))
+
+
+@shelf.post("/ingredients", operation_id="read_ingredients", responses={200: ws.IngredientsWire})
+def post_ingredients(body: ws.IngredientsBody) -> ws.IngredientsWire:
+    """What a pasted ingredient list says: base with its evidence, allergen groups."""
+    found = read_list(body.text)
+    return ws.IngredientsWire(
+        ingredients=list(found.ingredients),
+        base=found.base,
+        evidence=list(found.evidence),
+        says=found.says,
+        allergens=list(found.allergens),
+    )
+
+
+@shelf.post("/drawdown", operation_id="read_drawdown", responses={200: ws.DrawdownWire})
+def post_drawdown(body: ws.DrawdownBody) -> ws.DrawdownWire:
+    """Colour and cover measured instead of guessed, from readings over a black and a white card."""
+    found = read_drawdown(body.over_black, body.over_white, body.film_um, house())
+    return ws.DrawdownWire(lab=found.lab, cover=found.cover)
+
+
+@shelf.post("/film", operation_id="preview_film", responses={200: ws.FilmPreviewWire})
+def post_film(body: m.ProductModel) -> ws.FilmPreviewWire:
+    """What an item's film does at the standard thickness; nothing is saved. Refuses items without colour and cover."""
+    item = convert.product_from(body)
+    convert.check_product(item, "item")
+    if not item.tinted:
+        raise Impossible("cover", None, "an item with a colour and a cover")
+    decided = house()
+    film = film_for(item, decided)
+    power = film.s * decided.standard_film_um
+    grounds: Floats = np.stack(
+        [
+            np.full_like(film.s, 0.001),
+            np.full_like(film.s, decided.white_ground),
+            surface(LIGHT_SKIN),
+            surface(DEEP_SKIN),
+        ]
+    )
+    black, white, light, deep = to_hex(lab_of(over(grounds, film.ratio, power)))
+    masstone, light_skin, deep_skin = to_hex(np.array([item.lab, LIGHT_SKIN, DEEP_SKIN]))
+    return ws.FilmPreviewWire(
+        masstone=masstone,
+        over_black=black,
+        over_white=white,
+        light_skin=light_skin,
+        over_light_skin=light,
+        deep_skin=deep_skin,
+        over_deep_skin=deep,
+        contrast_ratio=round(contrast_ratio(film, decided.standard_film_um, decided.white_ground), 3),
+    )
+
+
+def _kit(session: Session) -> ws.KitWire:
+    items = Kit(session).all()
+    decided, today = house(), date.today()
+    return ws.KitWire(
+        items=[convert.product_to(item) for item in items],
+        swatches=present.swatches({item.id: item for item in items}),
+        depths={item.id: depth_class(item.lab) for item in items if item.lab is not None},
+        standing={item.id: _standing(item, today, decided) for item in items},
+        twins=[ws.TwinsWire(keep=each.keep.id, other=each.other.id, why=each.why) for each in twins(items, decided)],
+        kits=NamedKits(session).all(),
+    )
+
+
+def _standing(item: Product, today: date, decided: House) -> ws.StandingWire:
+    found = standing(item, today, decided)
+    return ws.StandingWire(state=found.state, low=found.low, says=found.says)
+
+
+def _tools(session: Session) -> ws.ToolsWire:
+    found: list[ws.ToolWire] = []
+    for tool in Tools(session).all():
+        now = tool_standing(tool, date.today(), house())
+        found.append(ws.ToolWire(tool=convert.tool_to(tool), words=tool_words(tool), ready=now.ready, says=now.says))
+    return ws.ToolsWire(tools=found)
+
+
+def _told(row: Row, owned: dict[str, Product]) -> ws.TableRowWire:
+    if row.item is None:
+        return ws.TableRowWire(line=row.line, name=row.name, status="problem", says=str(row.refused), swatch=None)
+    swatch = present.swatches({row.item.id: row.item}).get(row.item.id)
+    mine = owned.get(row.item.id)
+    if mine is None:
+        twin = next((each.name for each in owned.values() if each.name.lower() == row.item.name.lower()), None)
+        says = f"New. Another item is called {twin} too." if twin else "New."
+        return ws.TableRowWire(line=row.line, name=row.name, status="new", says=says, swatch=swatch)
+    if mine == row.item:
+        return ws.TableRowWire(line=row.line, name=row.name, status="same", says="As it stands.", swatch=swatch)
+    was, now = convert.product_to(mine).model_dump(), convert.product_to(row.item).model_dump()
+    fields = ", ".join(name.replace("_", " ") for name in was if was[name] != now[name])
+    return ws.TableRowWire(line=row.line, name=row.name, status="changed", says=f"Changes {fields}.", swatch=swatch)

@@ -1,0 +1,102 @@
+"""Wire models of versions and the Weigh room."""
+
+from __future__ import annotations
+
+from typing import Annotated
+
+from pydantic import BaseModel, ConfigDict, Field
+
+from nabrel.core.terms.ids import Light, School
+from nabrel.formats import models as m
+from nabrel.web.shared.wire import Answer, Named, Number, Query, WorkbenchWire
+
+
+class VersionWire(Answer):
+    """One revision of a plan; ``name`` where somebody gave it one."""
+
+    number: int
+    name: str | None
+    says: str
+    made: str
+    stands: bool
+
+
+class VersionList(Answer):
+    """Every revision, the newest first."""
+
+    versions: list[VersionWire]
+
+
+class UntilQuery(Query):
+    """The revision up to which a difference is told; the plan as it stands where none is named."""
+
+    until: Number | None = None
+
+
+class VersionBody(BaseModel):
+    """The name of a version; empty takes it away."""
+
+    model_config = ConfigDict(strict=True, extra="forbid")
+
+    name: Annotated[str, Field(max_length=80)]
+
+
+class CandidateSpec(BaseModel):
+    """What a candidate is: a version (or the plan as it stands), in a school, with a foundation, under a light."""
+
+    model_config = ConfigDict(strict=True, extra="forbid")
+
+    version: Number | None = None
+    school: School | None = None
+    foundation: m.Ident | None = None
+    light: Light = "daylight"
+
+
+class WeighBody(BaseModel):
+    """Two to four candidates."""
+
+    model_config = ConfigDict(strict=True, extra="forbid")
+
+    candidates: Annotated[list[CandidateSpec], Field(min_length=2, max_length=4)]
+
+
+class TakeWeighedBody(BaseModel):
+    """The candidate to make the plan, on a revision of it."""
+
+    model_config = ConfigDict(strict=True, extra="forbid")
+
+    revision: Number
+    candidate: CandidateSpec
+
+
+class WeighedWire(Answer):
+    """One candidate, whole, with what speaks for and against it beside the others; ``stands`` is the plan itself."""
+
+    words: str
+    plan: WorkbenchWire
+    stands: bool
+    speaks_for: list[str]
+    speaks_against: list[str]
+
+
+class WeighedFigureWire(Answer):
+    """One figure of every candidate, in their order, which way is better in words, and the places of the best."""
+
+    name: str
+    unit: str
+    decimals: int
+    wish: str
+    values: list[float]
+    best: list[int]
+
+
+class WeighWire(Answer):
+    """Candidates side by side; the place of the one that suits best, its reason, and the revision they stand on."""
+
+    revision: int
+    foundations: list[Named]
+
+    candidates: list[WeighedWire]
+    figures: list[WeighedFigureWire]
+    recommended: int
+    says: str

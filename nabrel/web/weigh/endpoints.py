@@ -1,0 +1,180 @@
+"""Versions of a plan, and the Weigh room: candidates on one face, side by side."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+from flask_openapi3.blueprint import APIBlueprint
+from flask_openapi3.models.tag import Tag
+
+from nabrel.core.ask.compare import compare
+from nabrel.core.ask.recommend import rank
+from nabrel.core.ask.weigh import weigh, with_foundation
+from nabrel.core.base.possible import apply_edits
+from nabrel.core.face.reading import read
+from nabrel.core.judge.evaluate import Evaluation, products_of
+from nabrel.core.plan.sequence import Sequence
+from nabrel.core.terms.ids import Light
+from nabrel.core.terms.looks import LIGHT_INFO, SCHOOL_INFO
+from nabrel.store.repositories import KeptSequence, Sequences
+from nabrel.web.layer.endpoints import replanned
+from nabrel.web.shared import present
+from nabrel.web.shared import wire as w
+from nabrel.web.shared.requests import REFUSALS, database, evaluated, evaluated_today, house, stored_sequence
+from nabrel.web.weigh import answers as ww
+
+weigh_room = APIBlueprint("weigh", __name__, url_prefix="/api", abp_tags=[Tag(name="weigh")], abp_responses=REFUSALS)
+
+
+@weigh_room.get("/sequences/<id>/versions", operation_id="versions", responses={200: ww.VersionList})
+def get_versions(path: w.IdPath) -> ww.VersionList:
+    """Every revision of a plan, the newest first; some have a name."""
+    with database().session() as session:
+        return _versions(Sequences(session), path.id)
+
+
+@weigh_room.put("/sequences/<id>/versions/<number>", operation_id="name_version", responses={200: ww.VersionList})
+def put_version(path: w.RevisionPath, body: ww.VersionBody) -> ww.VersionList:
+    """Give a revision a name to be found by; without one it loses the name it had."""
+    with database().session() as session:
+        sequences = Sequences(session)
+        sequences.call(path.id, path.number, body.name.strip() or None)
+        return _versions(sequences, path.id)
+
+
+@weigh_room.get(
+    "/sequences/<id>/versions/<number>/difference", operation_id="version_difference", responses={200: w.DifferenceWire}
+)
+def get_difference(path: w.RevisionPath, query: ww.UntilQuery) -> w.DifferenceWire:
+    """What changed from a version to another one, or to the plan as it stands."""
+    with database().session() as session:
+        sequences = Sequences(session)
+        then = sequences.at(path.id, path.number)
+        until = sequences.at(path.id, query.until) if query.until is not None else None
+    after = evaluated_today(until) if until is not None else evaluated(stored_sequence(path.id))
+    return present.difference(compare(evaluated_today(then), after))
+
+
+@weigh_room.post(
+    "/sequences/<id>/versions/<number>/take", operation_id="take_version", responses={200: w.WorkbenchWire}
+)
+def post_take(path: w.RevisionPath, query: w.LightQuery, body: w.RevisionBody) -> w.WorkbenchWire:
+    """Bring a version back as a new revision; undo returns to the plan as it stood."""
+    with database().session() as session:
+        sequences = Sequences(session)
+        sequences.stands(path.id, body.revision)
+        before = evaluated(sequences.get(path.id), query.light)
+        named = next((each.name for each in sequences.versions(path.id) if each.number == path.number), None)
+        sequences.save(
+            path.id, body.revision, sequences.at(path.id, path.number), f"Back to {named or f'revision {path.number}'}"
+        )
+        now = sequences.get(path.id)
+    after = evaluated(now, query.light)
+    return present.workbench(now, after, compare(before, after))
+
+
+@weigh_room.post("/sequences/<id>/weigh", operation_id="weigh", responses={200: ww.WeighWire})
+def post_weigh(path: w.IdPath, body: ww.WeighBody) -> ww.WeighWire:
+    """Candidates on one face, each whole, with the figures in which they differ; nothing is stored."""
+    stored = stored_sequence(path.id)
+    meant = [_sequence(stored, spec) for spec in body.candidates]
+    found = [_seen(stored, sequence, spec.light) for sequence, spec in zip(meant, body.candidates, strict=True)]
+    ranked = rank(found)
+    reasons = {each.place: each for each in ranked}
+    return ww.WeighWire(
+        revision=stored.revision,
+        foundations=[
+            w.Named(id=item.id, name=item.name)
+            for item in products_of(stored.sequence, found[0].reading).values()
+            if item.role == "foundation"
+        ],
+        candidates=[
+            ww.WeighedWire(
+                words=_words(stored, spec),
+                plan=present.workbench(replace(stored, sequence=seen.sequence), seen),
+                stands=meant[place] == stored.sequence,
+                speaks_for=list(reasons[place].speaks_for),
+                speaks_against=list(reasons[place].speaks_against),
+            )
+            for place, (spec, seen) in enumerate(zip(body.candidates, found, strict=True))
+        ],
+        figures=[
+            ww.WeighedFigureWire(
+                name=row.name,
+                unit=row.unit,
+                decimals=row.decimals,
+                wish=row.wish,
+                values=list(row.values),
+                best=list(row.best),
+            )
+            for row in weigh(found)
+        ],
+        recommended=ranked[0].place,
+        says=ranked[0].says,
+    )
+
+
+@weigh_room.post("/sequences/<id>/weigh/take", operation_id="take_weighed", responses={200: w.WorkbenchWire})
+def post_take_weighed(path: w.IdPath, query: w.LightQuery, body: ww.TakeWeighedBody) -> w.WorkbenchWire:
+    """Make a candidate the plan, as a new revision."""
+    with database().session() as session:
+        sequences = Sequences(session)
+        sequences.stands(path.id, body.revision)
+        stored = sequences.get(path.id)
+        chosen = _sequence(stored, body.candidate)
+        if chosen != stored.sequence:
+            sequences.save(path.id, body.revision, chosen, f"Weighed: {_words(stored, body.candidate)}"[:300])
+        now = sequences.get(path.id)
+    before, after = evaluated(stored, query.light), evaluated(now, query.light)
+    return present.workbench(now, after, compare(before, after))
+
+
+def _versions(sequences: Sequences, sequence_id: str) -> ww.VersionList:
+    return ww.VersionList(
+        versions=[
+            ww.VersionWire(
+                number=each.number,
+                name=each.name,
+                says=each.says,
+                made=each.made.isoformat(timespec="minutes"),
+                stands=each.stands,
+            )
+            for each in sequences.versions(sequence_id)
+        ]
+    )
+
+
+def _sequence(stored: KeptSequence, spec: ww.CandidateSpec) -> Sequence:
+    """The sequence that a candidate means: a version or the plan as it stands, in a school, with a foundation."""
+    sequence = stored.sequence
+    if spec.version is not None:
+        with database().session() as session:
+            sequence = Sequences(session).at(stored.id, spec.version)
+    if spec.school is not None and spec.school != sequence.school:
+        sequence = replanned(sequence, w.IntentChange(school=spec.school))
+    if spec.foundation is not None:
+        products = products_of(sequence, read(sequence.case, house()))
+        sequence = apply_edits(sequence, with_foundation(sequence, spec.foundation), products, house())
+    return sequence
+
+
+def _seen(stored: KeptSequence, sequence: Sequence, light: Light) -> Evaluation:
+    return evaluated(stored, light) if sequence == stored.sequence else evaluated_today(sequence, light)
+
+
+def _words(stored: KeptSequence, spec: ww.CandidateSpec) -> str:
+    said = []
+    if spec.version is not None:
+        with database().session() as session:
+            versions = {each.number: each.name for each in Sequences(session).versions(stored.id)}
+        said.append(versions.get(spec.version) or f"Revision {spec.version}")
+    if spec.school is not None and (spec.school != stored.sequence.school or spec.version is not None):
+        said.append(SCHOOL_INFO[spec.school].words)
+    if spec.foundation is not None:
+        item = stored.sequence.case.product(spec.foundation)
+        said.append(item.name if item is not None else spec.foundation)
+    if not said:
+        said.append("As it stands")
+    if spec.light != "daylight":
+        said.append(LIGHT_INFO[spec.light].words.lower())
+    return ", ".join(said)
