@@ -62,7 +62,7 @@ def film_saved() -> None:
         for corrector in box:
             answer = solve_corrector(
                 zone_colour(skin, {"dark_circle_blue": 2}), skin, [corrector], [replace(press, lab=skin)],
-                replace(satin, lab=skin), 4.5, HOUSE,
+                ((replace(satin, lab=skin), 4.5),), HOUSE,
             )  # fmt: skip
             only = next((each for each in answer.each if each.corrector == corrector), None)
             bare = answer.without_corrector

@@ -8,11 +8,12 @@ from pathlib import Path
 from nabrel.core.ask.recommend import plan
 from nabrel.core.case.case import Case
 from nabrel.core.case.intent import OPTIONS, Intent
-from nabrel.core.case.sitter import Sitter
+from nabrel.core.case.sitter import Colour, Sitter
 from nabrel.core.house import PARAMETERS, House
 from nabrel.core.house.parameter import Parameter
 from nabrel.core.house.tables import TABLES
 from nabrel.core.judge.evaluate import rule_book
+from nabrel.core.plan.step import Portion, Unit
 from nabrel.core.planner.planner import SCHOOLS
 from nabrel.core.terms.looks import SCHOOL_INFO
 from nabrel.core.terms.steps import STEP_INFO
@@ -113,6 +114,12 @@ def _told(value: object) -> str:
     return " ".join(f"{each:g}" for each in (value if isinstance(value, tuple) else (value,)))
 
 
+def _portion(portion: Portion, unit: Unit | None) -> str:
+    amount = "" if portion.amount is None else f"{portion.amount:g}{'p' if unit == 'mg_cm2' else ''}, "
+    hand = f"{portion.motion.replace('_', ' ')}, " if portion.motion else ""
+    return f"{amount}{hand}{len(portion.zones)} zones"
+
+
 def skins_page() -> str:
     """The same wishes on four skins, side by side, in every school."""
     lines = [
@@ -125,7 +132,7 @@ def skins_page() -> str:
     for school in SCHOOLS:
         sequences = {}
         for skin in SKINS:
-            sitter = Sitter("Someone", (62.0, 11.0, 17.0), neck=(64.0, 9.0, 16.0), preset=skin)
+            sitter = Sitter("Someone", Colour((62.0, 11.0, 17.0)), neck=Colour((64.0, 9.0, 16.0)), preset=skin)
             sequences[skin] = plan(Case(sitter, replace(Intent(), school=school), kit()), House())
         lines += [f"## {SCHOOL_INFO[school].words}", "", "| | " + " | ".join(s.replace("_", "-") for s in SKINS) + " |"]
         lines.append("|---" * (len(SKINS) + 1) + "|")
@@ -135,17 +142,9 @@ def skins_page() -> str:
             for sequence in sequences.values():
                 said = []
                 for step in (s for s in sequence.steps if s.kind == kind):
-                    item = sequence.case.product(step.product or "")
-                    amount = (
-                        f" {step.film_um:g}"
-                        if step.film_um
-                        else f" {step.powder_mg_cm2:g}p"
-                        if step.powder_mg_cm2
-                        else ""
-                    )
-                    hand = f", {step.motion.replace('_', ' ')}" if step.motion else ""
-                    zones = f"{len(step.zones)} zones"
-                    said.append(f"{item.name if item else 'done'}{amount}{hand} ({zones})")
+                    item = sequence.case.product(step.item or "")
+                    portions = "; ".join(_portion(portion, step.unit) for portion in step.portions)
+                    said.append(f"{item.name if item else 'done'}: {portions}")
                 cells.append("<br>".join(said) or "–")
             lines.append(f"| {STEP_INFO[kind].words} | " + " | ".join(cells) + " |")
         lines.append("")

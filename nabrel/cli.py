@@ -20,7 +20,6 @@ from nabrel.core.terms.colour import Lab
 from nabrel.core.terms.looks import LIGHTS
 from nabrel.core.terms.products import FINISHES
 from nabrel.core.terms.zones import ZONES
-from nabrel.formats.models import Wire
 
 if TYPE_CHECKING:
     from nabrel.core.plan.sequence import Sequence as Plan
@@ -99,10 +98,10 @@ def _house(given: argparse.Namespace) -> House:
     """The house to go by: the file given, else the book as it is."""
     if not given.house:
         return House()
-    from nabrel.formats.convert import house_from  # noqa: PLC0415
+    from nabrel.formats.checks import house_of  # noqa: PLC0415
     from nabrel.formats.loader import read_house  # noqa: PLC0415
 
-    return house_from(read_house(_bytes(given.house)))
+    return house_of(read_house(_bytes(given.house)))
 
 
 def _dated(sequence: Plan) -> Plan:
@@ -123,38 +122,41 @@ def _bytes(name: str) -> bytes:
 
 
 def _print(model: BaseModel) -> None:
-    skip_nothing = isinstance(model, Wire)
-    print(json.dumps(model.model_dump(mode="json", exclude_none=skip_nothing), indent=2, ensure_ascii=False))
+    print(json.dumps(model.model_dump(mode="json", exclude_none=True), indent=2, ensure_ascii=False))
 
 
 def _plan(given: argparse.Namespace) -> int:
     from nabrel.core.ask.recommend import plan  # noqa: PLC0415 - each command pays only for what it needs
-    from nabrel.formats.convert import case_from, sequence_to  # noqa: PLC0415
+    from nabrel.core.judge.evaluate import course_of  # noqa: PLC0415
+    from nabrel.formats.files import SequenceFile  # noqa: PLC0415
     from nabrel.formats.loader import read_case  # noqa: PLC0415
 
-    _print(sequence_to(plan(case_from(read_case(_bytes(given.file))), _house(given))))
+    house = _house(given)
+    sequence = plan(read_case(_bytes(given.file)), house)
+    takes = {done.step.id: done.take for done in course_of(sequence, house).done}
+    _print(SequenceFile.of(sequence, takes))
     return EXIT_FINE
 
 
 def _check(given: argparse.Namespace) -> int:
     from nabrel.core.judge.evaluate import evaluate  # noqa: PLC0415
-    from nabrel.formats.convert import findings_to, sequence_from  # noqa: PLC0415
+    from nabrel.formats.files import FindingsFile  # noqa: PLC0415
     from nabrel.formats.loader import read_sequence  # noqa: PLC0415
 
-    evaluation = evaluate(_dated(sequence_from(read_sequence(_bytes(given.file)))), _house(given))
-    _print(findings_to(evaluation.findings))
+    evaluation = evaluate(_dated(read_sequence(_bytes(given.file))), _house(given))
+    _print(FindingsFile(findings=evaluation.findings))
     grave = any(finding.severity in ("stop", "problem") and not finding.accepted for finding in evaluation.findings)
     return EXIT_FINDINGS if grave else EXIT_FINE
 
 
 def _film(given: argparse.Namespace) -> int:
     from nabrel.core.judge.evaluate import evaluate  # noqa: PLC0415
-    from nabrel.formats.convert import appearance_to, sequence_from  # noqa: PLC0415
+    from nabrel.formats.answers import appearance_to  # noqa: PLC0415
     from nabrel.formats.loader import read_sequence  # noqa: PLC0415
 
     if given.light not in LIGHTS:
         raise Refused("--light", given.light, "one of " + ", ".join(LIGHTS))
-    sequence = sequence_from(read_sequence(_bytes(given.file)))
+    sequence = read_sequence(_bytes(given.file))
     _print(appearance_to(evaluate(sequence, _house(given), given.light)))
     return EXIT_FINE
 
@@ -162,45 +164,44 @@ def _film(given: argparse.Namespace) -> int:
 def _tell(given: argparse.Namespace) -> int:
     from nabrel.core.judge.evaluate import evaluate  # noqa: PLC0415
     from nabrel.core.told.tell import tell  # noqa: PLC0415
-    from nabrel.formats.convert import sequence_from  # noqa: PLC0415
     from nabrel.formats.loader import read_sequence  # noqa: PLC0415
 
-    print(tell(evaluate(_dated(sequence_from(read_sequence(_bytes(given.file)))), _house(given))))
+    print(tell(evaluate(_dated(read_sequence(_bytes(given.file))), _house(given))))
     return EXIT_FINE
 
 
 def _schools(given: argparse.Namespace) -> int:
     from nabrel.core.ask.recommend import rank_schools  # noqa: PLC0415
-    from nabrel.formats.convert import case_from, schools_to  # noqa: PLC0415
+    from nabrel.formats.answers import schools_to  # noqa: PLC0415
     from nabrel.formats.loader import read_case  # noqa: PLC0415
 
-    _print(schools_to(rank_schools(case_from(read_case(_bytes(given.file))), _house(given))))
+    _print(schools_to(rank_schools(read_case(_bytes(given.file)), _house(given))))
     return EXIT_FINE
 
 
 def _correct(given: argparse.Namespace) -> int:
     from nabrel.core.ask.correction import correct_zone  # noqa: PLC0415
-    from nabrel.formats.convert import case_from, correction_to  # noqa: PLC0415
+    from nabrel.formats.answers import correction_to  # noqa: PLC0415
     from nabrel.formats.loader import read_case  # noqa: PLC0415
 
     zone = next((each for each in ZONES if each == given.zone), None)
     if zone is None:
         raise Refused("--zone", given.zone, "one of " + ", ".join(ZONES))
     house = _house(given)
-    _print(correction_to(correct_zone(case_from(read_case(_bytes(given.file))), zone, house), house))
+    _print(correction_to(correct_zone(read_case(_bytes(given.file)), zone, house), house))
     return EXIT_FINE
 
 
 def _mix(given: argparse.Namespace) -> int:
     from nabrel.core.face.skin import intended_complexion  # noqa: PLC0415
     from nabrel.core.solve.mix import solve_mix  # noqa: PLC0415
-    from nabrel.formats.convert import case_from, mix_to  # noqa: PLC0415
+    from nabrel.formats.answers import mix_to  # noqa: PLC0415
     from nabrel.formats.loader import read_case  # noqa: PLC0415
 
     finish = next((each for each in FINISHES[:3] if each == given.finish), None)
     if given.finish is not None and finish is None:
         raise Refused("--finish", given.finish, "matte, satin or dewy")
-    case = case_from(read_case(_bytes(given.file)))
+    case = read_case(_bytes(given.file))
     target = _target(given.target) if given.target else intended_complexion(case.sitter, _house(given))
     mixable = [item for item in case.kit if item.role in ("foundation", "mixer", "thinning_balm")]
     answer = solve_mix(

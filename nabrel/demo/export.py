@@ -10,8 +10,9 @@ from pydantic import BaseModel
 
 from nabrel.core.ask.recommend import plan
 from nabrel.core.house import House
+from nabrel.core.judge.evaluate import course_of
 from nabrel.demo.kestrel_quay import sitters
-from nabrel.formats.convert import case_to, sequence_to
+from nabrel.formats.files import CaseFile, SequenceFile
 
 
 def file_text(model: BaseModel) -> str:
@@ -24,9 +25,11 @@ def examples() -> dict[str, str]:
     found: dict[str, str] = {}
     for case in sitters():
         name = case.sitter.nickname.lower()
-        found[f"{name}.case.json"] = file_text(case_to(case))
+        found[f"{name}.case.json"] = file_text(CaseFile.of(case))
     first = sitters()[0]
-    found[f"{first.sitter.nickname.lower()}.sequence.json"] = file_text(sequence_to(plan(first, House())))
+    planned = plan(first, House())
+    takes = {done.step.id: done.take for done in course_of(planned, House()).done}
+    found[f"{first.sitter.nickname.lower()}.sequence.json"] = file_text(SequenceFile.of(planned, takes))
     return found
 
 

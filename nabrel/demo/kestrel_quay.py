@@ -9,7 +9,7 @@ from collections.abc import Mapping
 
 from nabrel.core.case.case import Case
 from nabrel.core.case.intent import Intent
-from nabrel.core.case.sitter import Measures, Sitter, ZoneSkin
+from nabrel.core.case.sitter import Colour, Measures, Sitter, ZoneSkin
 from nabrel.core.terms.colour import Lab
 from nabrel.core.terms.ids import Condition, Zone
 from nabrel.core.terms.zones import both
@@ -43,8 +43,8 @@ _PEOPLE: tuple[tuple[Sitter, Intent], ...] = (
         Sitter(
             nickname="Wren",
             about="Keeper's widow of 1887; tells the storm story on the gallery, close to visitors.",
-            skin=_lab(71, 10, 14),
-            neck=_lab(73, 8, 14),
+            skin=Colour(_lab(71, 10, 14), source="measured"),
+            neck=Colour(_lab(73, 8, 14), source="measured"),
             preset="mature",
             zones=_zones(
                 (("under_eye_l", "inner_corner_l"), {"dark_circle_blue": 2}),
@@ -61,8 +61,8 @@ _PEOPLE: tuple[tuple[Sitter, Intent], ...] = (
         Sitter(
             nickname="Tamsin",
             about="Signal clerk; old scars on both cheeks that the gallery lamps show up.",
-            skin=_lab(62, 11, 17),
-            neck=_lab(64, 9, 16),
+            skin=Colour(_lab(62, 11, 17), source="measured"),
+            neck=Colour(_lab(64, 9, 16), source="measured"),
             preset="textured",
             zones=_zones(
                 (both("under_eye"), {"dark_circle_violet": 1}),
@@ -78,8 +78,8 @@ _PEOPLE: tuple[tuple[Sitter, Intent], ...] = (
         Sitter(
             nickname="Bram",
             about="Lamp lighter; climbs the tower all afternoon and shines by three o'clock.",
-            skin=_lab(55, 13, 20),
-            neck=_lab(56, 11, 19),
+            skin=Colour(_lab(55, 13, 20), source="measured"),
+            neck=Colour(_lab(56, 11, 19), source="measured"),
             preset="oily",
             zones=_zones(
                 (both("under_eye"), {"dark_circle_brown": 1}),
@@ -94,8 +94,8 @@ _PEOPLE: tuple[tuple[Sitter, Intent], ...] = (
         Sitter(
             nickname="Isolde",
             about="Net mender; blemishes come and go along the jaw.",
-            skin=_lab(47, 14, 19),
-            neck=_lab(48, 12, 18),
+            skin=Colour(_lab(47, 14, 19), source="measured"),
+            neck=Colour(_lab(48, 12, 18), source="measured"),
             preset="acne_prone",
             zones=_zones(
                 (both("under_eye"), {"dark_circle_brown": 2}),
@@ -111,8 +111,8 @@ _PEOPLE: tuple[tuple[Sitter, Intent], ...] = (
         Sitter(
             nickname="Merrick",
             about="Harbour pilot; photographed with every school party.",
-            skin=_lab(36, 12, 13),
-            neck=_lab(35, 11, 12),
+            skin=Colour(_lab(36, 12, 13), source="measured"),
+            neck=Colour(_lab(35, 11, 12), source="measured"),
             preset="combination",
             zones=_zones(
                 (both("under_eye"), {"dark_circle_brown": 2, "fine_lines": 1}),
@@ -127,8 +127,8 @@ _PEOPLE: tuple[tuple[Sitter, Intent], ...] = (
         Sitter(
             nickname="Posy",
             about="Keeper's daughter; very fair, winter-dry skin from the sea wind.",
-            skin=_lab(77, 7, 12),
-            neck=_lab(79, 5, 11),
+            skin=Colour(_lab(77, 7, 12), source="measured"),
+            neck=Colour(_lab(79, 5, 11), source="measured"),
             preset="dry",
             zones=_zones(
                 (both("under_eye"), {"dark_circle_blue": 1, "fine_lines": 1}),
@@ -145,8 +145,8 @@ _PEOPLE: tuple[tuple[Sitter, Intent], ...] = (
         Sitter(
             nickname="Dunstan",
             about="Coastguard; wind-reddened and quick to sting.",
-            skin=_lab(67, 14, 15),
-            neck=_lab(70, 9, 15),
+            skin=Colour(_lab(67, 14, 15), source="measured"),
+            neck=Colour(_lab(70, 9, 15), source="measured"),
             preset="sensitive",
             zones=_zones(
                 (("nose_tip", "chin"), {"redness": 2}),
@@ -161,8 +161,8 @@ _PEOPLE: tuple[tuple[Sitter, Intent], ...] = (
         Sitter(
             nickname="Halcyon",
             about="Fishwife at the slip; even skin with a dull cast after the night shift.",
-            skin=_lab(57, 8, 21),
-            neck=_lab(57, 7, 20),
+            skin=Colour(_lab(57, 8, 21), source="measured"),
+            neck=Colour(_lab(57, 7, 20), source="measured"),
             preset="normal",
             zones=_zones(
                 (both("under_eye"), {"sallow": 1, "dark_circle_violet": 1}),

@@ -11,8 +11,7 @@ from datetime import date, timedelta
 
 from nabrel.core.case.product import Product
 from nabrel.core.face.measuring import SkinReading
-from nabrel.core.shelf.tools import OwnedTool
-from nabrel.formats.models import NamedKitModel
+from nabrel.core.shelf.tools import NamedKit, OwnedTool
 
 CONSENTED = 250
 """Days ago on which the guides agreed to the course's records."""
@@ -61,14 +60,14 @@ def tools(today: date) -> tuple[OwnedTool, ...]:
     )
 
 
-def named_kits(items: tuple[Product, ...]) -> tuple[NamedKitModel, ...]:
+def named_kits(items: tuple[Product, ...]) -> tuple[NamedKit, ...]:
     """A student's kit of the middle depths, and what goes to the lighthouse in a case."""
     plain = {"cleanser", "moisturiser", "eye_care", "primer", "setting_powder", "melting_mist", "setting_mist"}
-    middle = [i.id for i in items if i.role in plain or (i.lab is not None and 45 <= i.lab[0] <= 68)]
-    pale = [i.id for i in items if i.role in plain or (i.lab is not None and i.lab[0] > 60)]
+    middle = tuple(i.id for i in items if i.role in plain or (i.lab is not None and 45 <= i.lab[0] <= 68))
+    pale = tuple(i.id for i in items if i.role in plain or (i.lab is not None and i.lab[0] > 60))
     return (
-        NamedKitModel(id="students", name="Students' kit", items=middle),
-        NamedKitModel(id="gallery-case", name="Case for the gallery", items=pale[:40]),
+        NamedKit(id="students", name="Students' kit", items=middle),
+        NamedKit(id="gallery-case", name="Case for the gallery", items=pale[:40]),
     )
 
 

@@ -10,22 +10,19 @@ import io
 from collections.abc import Iterable
 from dataclasses import dataclass
 
-from pydantic import ValidationError
-
 from nabrel.core.case.product import Product
 from nabrel.core.errors import Refused
-from nabrel.formats import convert
-from nabrel.formats.loader import refusal
-from nabrel.formats.models import ProductModel
+from nabrel.formats.checks import check_product
 from nabrel.formats.tables import cells_of, number_of, table_of, triple_of
+from nabrel.formats.values import dumped_value, value_of
 
 COLUMNS: tuple[str, ...] = (
     "id", "role", "name", "texture", "base", "finish", "lab_l", "lab_a", "lab_b", "cover", "ml", "g", "price", "dose_ml",
     "suits", "contains", "ingredients", "half_hour_l", "half_hour_a", "half_hour_b", "opened_on", "keeps_months",
-    "left",
+    "left", "lab_sd", "cover_sd", "source",
 )  # fmt: skip
 NEEDED = ("id", "role", "name", "texture", "base")
-NUMBERS = frozenset({"cover", "ml", "g", "price", "dose_ml", "left"})
+NUMBERS = frozenset({"cover", "ml", "g", "price", "dose_ml", "left", "lab_sd", "cover_sd"})
 LISTS = frozenset({"suits", "contains", "ingredients"})
 TRIPLES = {"lab": ("lab_l", "lab_a", "lab_b"), "half_hour": ("half_hour_l", "half_hour_a", "half_hour_b")}
 BETWEEN = "|"
@@ -48,7 +45,7 @@ def write_kit(items: Iterable[Product]) -> str:
     table = csv.DictWriter(out, COLUMNS, lineterminator="\n")
     table.writeheader()
     for item in items:
-        model = convert.product_to(item).model_dump()
+        model = dumped_value(item)
         cells: dict[str, object] = {name: model[name] for name in COLUMNS if name in model and name not in LISTS}
         cells.update({name: BETWEEN.join(model[name]) for name in LISTS})
         for name, columns in TRIPLES.items():
@@ -69,13 +66,11 @@ def _row(line: int, header: list[str], cells: list[str], seen: dict[str, int]) -
     name = (named.get("name") or named.get("id") or "").strip() or f"line {line}"
     try:
         given = cells_of(header, cells)
-        item = convert.product_from(ProductModel.model_validate(_values(given)))
-        convert.check_product(item, "item")
+        item = value_of(Product, _values(given))
+        check_product(item, "item")
         if item.id in seen:
             raise Refused("id", item.id, f"an id of its own; line {seen[item.id]} has this one")
         seen[item.id] = line
-    except ValidationError as error:
-        return Row(line, name, None, refusal(error, "row"))
     except Refused as refused:
         return Row(line, name, None, refused)
     return Row(line, name, item, None)

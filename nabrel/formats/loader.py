@@ -2,35 +2,47 @@
 
 from __future__ import annotations
 
-import difflib
-from collections.abc import Sequence
-from typing import Any, TypeVar
+from base64 import b85decode, b85encode
+from dataclasses import replace
+from typing import TypeVar
+from zlib import compress, decompress
 
 from pydantic import BaseModel, ValidationError
+from pydantic_core import from_json, to_json
 
+from nabrel.core.case.case import Case
+from nabrel.core.case.product import Product
+from nabrel.core.case.sitter import Sitter
 from nabrel.core.errors import Refused
-from nabrel.formats.models import FILES, CaseModel, HouseModel, SequenceModel
+from nabrel.core.plan.sequence import Sequence
+from nabrel.formats.checks import check_case, check_sequence
+from nabrel.formats.files import CaseFile, HouseFile, SequenceFile
+from nabrel.formats.refusing import refusal
+from nabrel.formats.upgrade import newest
+from nabrel.formats.upgrade.case import case_1_as_written
+from nabrel.formats.values import value_of
 
 Model = TypeVar("Model", bound=BaseModel)
 MOST_BYTES = 4_000_000
 
 
-def read_case(data: bytes) -> CaseModel:
-    """A ``case`` file."""
-    return _read(data, CaseModel, "case")
+def read_case(data: bytes) -> Case:
+    """The case of a ``case`` file."""
+    return check_case(read(data, CaseFile, "case").case)
 
 
-def read_sequence(data: bytes) -> SequenceModel:
-    """A ``sequence`` file."""
-    return _read(data, SequenceModel, "sequence")
+def read_sequence(data: bytes) -> Sequence:
+    """The sequence of a ``sequence`` file of any version."""
+    return check_sequence(read(data, SequenceFile, "sequence").sequence)
 
 
-def read_house(data: bytes) -> HouseModel:
+def read_house(data: bytes) -> HouseFile:
     """A ``house`` file."""
-    return _read(data, HouseModel, "house")
+    return read(data, HouseFile, "house")
 
 
-def _read(data: bytes, model: type[Model], kind: str) -> Model:
+def read(data: bytes, model: type[Model], kind: str) -> Model:
+    """A file of a kind, of any version, from its bytes: the one way in for files, zips, stored revisions and commands."""
     if len(data) > MOST_BYTES:
         raise Refused("file", f"{len(data):,} bytes", f"at most {MOST_BYTES:,} bytes")
     text = data.removeprefix(b"\xef\xbb\xbf")
@@ -39,79 +51,53 @@ def _read(data: bytes, model: type[Model], kind: str) -> Model:
     if text[:2] == b"PK" or text[:2] == b"\x1f\x8b":
         raise Refused("file", "a compressed archive", f"a Nabrel {kind} file (plain JSON)")
     try:
+        document = from_json(text, allow_inf_nan=False)
+        if isinstance(document, dict):
+            document = newest(document, kind)
+            text = to_json(document)
         return model.model_validate_json(text)
     except ValidationError as error:
         raise refusal(error, kind) from None
+    except ValueError as error:
+        if isinstance(error, Refused):
+            raise
+        raise Refused(kind, "text that is not JSON", f"JSON ({error})") from None
 
 
-def refusal(error: ValidationError, kind: str = "file") -> Refused:
-    """The first thing wrong, as a refusal with the path of the field, what stood there and what is allowed."""
-    first = _first(error)
-    if first["type"] == "json_invalid":
-        return Refused(kind, "text that is not JSON", f"JSON ({first['ctx']['error']})")
-    return Refused(path_of(first["loc"]) or kind, _found(first), _allowed(first))
+def kept_text(sequence: Sequence) -> str:
+    """A sequence as the store keeps it: without its kit, which is kept by itself, and without what is usual.
+
+    Zones left bare for one reason stand together: their sentence is written once.
+    """
+    bare = replace(sequence, case=replace(sequence.case, kit=()), left_bare=())
+    document = SequenceFile.of(bare).model_dump(mode="json", exclude_defaults=True)
+    by_reason: dict[tuple[str, str], list[str]] = {}
+    for each in sequence.left_bare:
+        by_reason.setdefault((each.kind, each.why), []).append(each.zone)
+    document[LEFT_BARE] = [[kind, why, *zones] for (kind, why), zones in by_reason.items()]
+    return PACKED + b85encode(compress(to_json(document), level=PACKING)).decode()
 
 
-def _first(error: ValidationError) -> dict[str, Any]:
-    rows: list[dict[str, Any]] = list(error.errors(include_url=False))  # type: ignore[arg-type]
-    for row in rows:
-        # A wrong kind of file makes every other complaint beside the point.
-        if row["loc"] in (("nabrel",), ("version",)):
-            return row
-    return rows[0]
+PACKED = "zlib:"
+"""What a packed document starts with; documents of version 1 are plain JSON."""
+PACKING = 6
+"""How hard to pack, 0 to 9: beyond this it takes longer and saves nothing."""
+LEFT_BARE = "left_bare_by_reason"
+"""What the store calls zones left bare: rows of a kind, the reason and the zones."""
 
 
-def path_of(location: Sequence[int | str]) -> str:
-    """``('kit', 2, 'cover')`` as ``kit[2].cover``. The kind of an edit is no part of the path of its fields."""
-    text = ""
-    for place, part in enumerate(location):
-        if place >= 2 and location[place - 2] == "edits" and isinstance(location[place - 1], int):
-            continue
-        if isinstance(part, int):
-            text += f"[{part}]"
-        elif part != "[key]" and not part.startswith(("ColourModel", "tuple[")):
-            text += f".{part}" if text else part
-    return text
+def read_kept(document: str, kit: tuple[Product, ...]) -> Sequence:
+    """A sequence from what the store keeps, of any version, with its kit. It was checked when it was kept."""
+    packed = document.startswith(PACKED)
+    kept = from_json(decompress(b85decode(document[len(PACKED) :])) if packed else document)
+    rows = kept.pop(LEFT_BARE, None)
+    if rows is not None:
+        kept["left_bare"] = [{"zone": zone, "kind": kind, "why": why} for kind, why, *zones in rows for zone in zones]
+    sequence = SequenceFile.model_validate_json(to_json(newest(kept, "sequence"))).sequence
+    return replace(sequence, case=replace(sequence.case, kit=kit))
 
 
-def _found(row: dict[str, Any]) -> object:
-    if row["type"] == "missing":
-        return "nothing"
-    found = row.get("input")
-    return f"{type(found).__name__} of {len(found)}" if isinstance(found, (dict, list)) and len(found) > 6 else found
-
-
-_KINDS = ", ".join(FILES)
-
-
-def _allowed(row: dict[str, Any]) -> str:
-    context = row.get("ctx") or {}
-    match row["type"]:
-        case "missing":
-            return "this field is needed"
-        case "extra_forbidden":
-            return "no field of this name here"
-        case "literal_error":
-            said = "one of " + str(context["expected"]).replace(" or ", ", ")
-            close = difflib.get_close_matches(str(row.get("input")), str(context["expected"]).split("'"), 1, 0.75)
-            return f"{said} (nearest: {close[0]})" if close else said
-        case "greater_than_equal":
-            return f"{context['ge']:g} or more"
-        case "greater_than":
-            return f"more than {context['gt']:g}"
-        case "less_than_equal":
-            return f"{context['le']:g} or less"
-        case "finite_number":
-            return "a finite number"
-        case "string_pattern_mismatch":
-            day = "{4}" in str(context["pattern"])
-            return (
-                "a day as YYYY-MM-DD"
-                if day
-                else "letters, digits, dots, hyphens and underscores, starting with a letter or digit"
-            )
-        case "union_tag_invalid":
-            return f"one of {context['expected_tags']}"
-        case _:
-            message = str(row["msg"]).removeprefix("Input should be ").removeprefix("Value error, ")
-            return message[:1].lower() + message[1:]
+def kept_sitter(document: str) -> Sitter:
+    """A sitter from what the store keeps, however their colours were written."""
+    found = case_1_as_written({"sitter": from_json(document)})["sitter"]
+    return value_of(Sitter, found, "sitter")

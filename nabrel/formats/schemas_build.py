@@ -5,23 +5,27 @@ from __future__ import annotations
 import json
 from pathlib import Path
 
-from nabrel.formats.models import FILES
+from nabrel.formats.answers import ANSWERS
+from nabrel.formats.files import FILES
+from nabrel.formats.upgrade import NEWEST
 
+KINDS = {**FILES, **ANSWERS}
+"""Every kind of file that has a schema."""
 SCHEMAS = Path(__file__).parent / "schemas"
 
 
 def schema_text(kind: str) -> str:
     """The JSON Schema of one kind of file, as it stands in ``schemas/``."""
-    schema = FILES[kind].model_json_schema()
+    schema = KINDS[kind].model_json_schema()
     schema["$schema"] = "https://json-schema.org/draft/2020-12/schema"
-    schema["title"] = f"Nabrel {kind}, version 1"
+    schema["title"] = f"Nabrel {kind}, version {NEWEST.get(kind, 1)}"
     return json.dumps(schema, indent=2, sort_keys=True, ensure_ascii=False) + "\n"
 
 
 def main() -> None:
     """Write every schema."""
     SCHEMAS.mkdir(exist_ok=True)
-    for kind in FILES:
+    for kind in KINDS:
         (SCHEMAS / f"{kind}.schema.json").write_text(schema_text(kind), encoding="utf-8")
 
 

@@ -15,14 +15,11 @@ from dataclasses import dataclass
 from datetime import date, datetime
 from difflib import get_close_matches
 
-from pydantic import ValidationError
-
 from nabrel.core.errors import Refused
 from nabrel.core.face.measuring import PLACES, SkinReading, place_words
-from nabrel.formats import convert
-from nabrel.formats.loader import refusal
-from nabrel.formats.models import SkinReadingModel
+from nabrel.formats.checks import check_skin_reading
 from nabrel.formats.tables import MOST_ROWS, cells_of, number_of, table_of, text_of, triple_of
+from nabrel.formats.values import dumped_value, value_of
 
 COLUMNS: tuple[str, ...] = (
     "day", "place", "what", "lab_l", "lab_a", "lab_b", "value", "takes", "spread", "source",
@@ -60,7 +57,7 @@ def write_readings(readings: Iterable[SkinReading]) -> str:
     table.writeheader()
     for reading in readings:
         cells: dict[str, object] = {
-            **{name: value for name, value in convert.skin_reading_to(reading).model_dump().items() if name in COLUMNS},
+            **{name: value for name, value in dumped_value(reading).items() if name in COLUMNS},
             **dict(zip(LAB, reading.lab or ("", "", ""), strict=True)),
         }
         table.writerow({name: "" if value is None else value for name, value in cells.items()})
@@ -107,14 +104,12 @@ def _row(line: int, header: list[str], cells: list[str], today: date) -> Reading
             values["takes"] = int(takes) if takes.is_integer() else takes
         values.setdefault("source", "imported")
         return ReadingRow(line, named, _reading(values), None)
-    except ValidationError as error:
-        return ReadingRow(line, named, None, refusal(error, "row"))
     except Refused as refused:
         return ReadingRow(line, named, None, refused)
 
 
 def _reading(values: Mapping[str, object]) -> SkinReading:
-    return convert.skin_reading_from(SkinReadingModel.model_validate(values))
+    return check_skin_reading(value_of(SkinReading, dict(values)))
 
 
 def _place(text: str) -> str:
@@ -209,7 +204,5 @@ def _cgats_row(line: int, fields: list[str], words: list[str], created: str | No
             "source": "imported",
         }
         return ReadingRow(line, name, _reading(values), None)
-    except ValidationError as error:
-        return ReadingRow(line, name, None, refusal(error, "row"))
     except Refused as refused:
         return ReadingRow(line, name, None, refused)

@@ -10,32 +10,31 @@ from __future__ import annotations
 import io
 import zipfile
 from collections.abc import Iterable, Iterator
+from contextlib import contextmanager
+from dataclasses import dataclass, field
+from datetime import date
 from typing import Annotated, Literal, TypeVar
 
-from pydantic import BaseModel, Field, ValidationError
+from pydantic import BaseModel, Field
 
+from nabrel.core.case.case import Case
+from nabrel.core.case.intent import Intent
 from nabrel.core.case.product import Product
+from nabrel.core.case.sitter import Sitter
 from nabrel.core.errors import Refused
 from nabrel.core.face.measuring import SkinReading
-from nabrel.core.shelf.tools import OwnedTool
-from nabrel.formats import convert
+from nabrel.core.plan.sequence import Sequence
+from nabrel.core.shelf.tools import NamedKit, OwnedTool
+from nabrel.core.terms.limits import Ident
+from nabrel.formats.checks import check_case, check_sequence, house_of
+from nabrel.formats.files import CaseFile, Document, HouseFile, KitsFile, SequenceFile, ToolsFile
 from nabrel.formats.kit_csv import read_kit, write_kit
-from nabrel.formats.loader import refusal
-from nabrel.formats.models import (
-    CaseModel,
-    Day,
-    HouseModel,
-    Ident,
-    IntentModel,
-    KitsModel,
-    NamedKitModel,
-    SequenceModel,
-    SitterModel,
-    ToolsModel,
-    Wire,
-)
+from nabrel.formats.loader import read
 from nabrel.formats.skin_readings import read_readings, write_readings
 
+EARLIEST = date(2000, 1, 1)
+"""The day of a reading in a workspace that names none, which no Nabrel wrote."""
+Day = Annotated[str, Field(pattern=r"^\d{4}-\d{2}-\d{2}$")]
 MOST_ZIP_BYTES = 64_000_000
 MOST_UNPACKED_BYTES = 1_000_000_000
 MOST_FILES = 40_000
@@ -45,7 +44,7 @@ Model = TypeVar("Model", bound=BaseModel)
 Moment = Annotated[str, Field(pattern=r"^\d{4}-\d\d-\d\dT\d\d:\d\d:\d\d(\.\d{1,6})?$")]
 
 
-class RunModel(Wire):
+class Run(Document):
     """One time that a plan was done: which revision, on which day, and what it took from the packs."""
 
     plan: Ident
@@ -54,15 +53,15 @@ class RunModel(Wire):
     taken: dict[Ident, Annotated[float, Field(ge=0, le=100000)]] = Field(default_factory=dict)
 
 
-class RunsModel(Wire):
+class RunsFile(Document):
     """``runs``: the runs of one sitter's plans."""
 
     nabrel: Literal["runs"] = "runs"
     version: Literal[1] = 1
-    runs: list[RunModel]
+    runs: list[Run]
 
 
-class RevisionModel(Wire):
+class Revision(Document):
     """One revision of a plan as the zip lists it; the sequence itself stands in a file of its own."""
 
     number: Annotated[int, Field(ge=1)]
@@ -72,7 +71,7 @@ class RevisionModel(Wire):
     made: Moment
 
 
-class PlanModel(Wire):
+class PlanFile(Document):
     """``plan``: one plan with its revisions; ``head`` is the one that stands."""
 
     nabrel: Literal["plan"] = "plan"
@@ -82,10 +81,10 @@ class PlanModel(Wire):
     head: int
     made: Moment
     changed: Moment
-    revisions: list[RevisionModel]
+    revisions: list[Revision]
 
 
-class WorkspaceModel(Wire):
+class WorkspaceFile(Document):
     """``workspace``: who is in the zip, in order."""
 
     nabrel: Literal["workspace"]
@@ -93,32 +92,41 @@ class WorkspaceModel(Wire):
     sitters: Annotated[list[Ident], Field(max_length=5000)]
 
 
-class KeptPlan(BaseModel):
+@dataclass(frozen=True, slots=True)
+class KeptPlan:
     """A plan with every revision's sequence, in the order of their numbers."""
 
-    plan: PlanModel
-    sequences: list[SequenceModel]
+    plan: PlanFile
+    sequences: list[Sequence]
 
 
-class KeptPerson(BaseModel):
+@dataclass(frozen=True, slots=True)
+class KeptPerson:
     """All that is kept of one sitter."""
 
-    id: Ident
-    sitter: SitterModel
-    intent: IntentModel
+    id: str
+    sitter: Sitter
+    intent: Intent
     readings: tuple[SkinReading, ...] = ()
-    plans: list[KeptPlan] = Field(default_factory=list)
-    runs: list[RunModel] = Field(default_factory=list)
+    plans: list[KeptPlan] = field(default_factory=list)
+    runs: list[Run] = field(default_factory=list)
 
 
-class Workspace(BaseModel):
+@dataclass(frozen=True, slots=True)
+class Workspace:
     """Everything that a workspace keeps."""
 
-    house: HouseModel
+    house: HouseFile
     kit: tuple[Product, ...] = ()
-    kits: list[NamedKitModel] = Field(default_factory=list)
+    kits: list[NamedKit] = field(default_factory=list)
     tools: tuple[OwnedTool, ...] = ()
-    people: list[KeptPerson] = Field(default_factory=list)
+    people: list[KeptPerson] = field(default_factory=list)
+
+
+_KIND_OF: dict[type[BaseModel], str] = {
+    CaseFile: "case", SequenceFile: "sequence", HouseFile: "house", ToolsFile: "tools", KitsFile: "kits",
+    RunsFile: "runs", PlanFile: "plan", WorkspaceFile: "workspace",
+}  # fmt: skip
 
 
 def write_workspace(workspace: Workspace) -> bytes:
@@ -136,21 +144,20 @@ def _text(model: BaseModel) -> str:
 
 def _files(workspace: Workspace) -> Iterator[tuple[str, str]]:
     people = [person.id for person in workspace.people]
-    yield "workspace.json", _text(WorkspaceModel(nabrel="workspace", version=1, sitters=people))
+    yield "workspace.json", _text(WorkspaceFile(nabrel="workspace", version=1, sitters=people))
     yield "house.json", _text(workspace.house)
     yield "kit.csv", write_kit(workspace.kit)
-    yield "kits.json", _text(KitsModel(kits=workspace.kits))
-    yield "tools.json", _text(ToolsModel(tools=[convert.tool_to(tool) for tool in workspace.tools]))
+    yield "kits.json", _text(KitsFile(kits=tuple(workspace.kits)))
+    yield "tools.json", _text(ToolsFile(tools=workspace.tools))
     for person in workspace.people:
         here = f"sitters/{person.id}"
-        case = CaseModel(nabrel="case", version=1, sitter=person.sitter, intent=person.intent)
-        yield f"{here}/case.json", _text(case)
+        yield f"{here}/case.json", _text(CaseFile.of(Case(person.sitter, person.intent)))
         yield f"{here}/readings.csv", write_readings(person.readings)
-        yield f"{here}/runs.json", _text(RunsModel(runs=person.runs))
+        yield f"{here}/runs.json", _text(RunsFile(runs=person.runs))
         for kept in person.plans:
             yield f"{here}/plans/{kept.plan.id}/plan.json", _text(kept.plan)
             for row, sequence in zip(kept.plan.revisions, kept.sequences, strict=True):
-                yield _revision_name(person.id, kept.plan.id, row.number), _text(sequence)
+                yield _revision_name(person.id, kept.plan.id, row.number), _text(SequenceFile.of(sequence))
 
 
 def _revision_name(person: str, plan: str, number: int) -> str:
@@ -186,12 +193,18 @@ class _Folder:
             raise Refused(name, "a damaged file", f"a whole one ({type(error).__name__})") from None
 
     def model(self, name: str, kind: type[Model]) -> Model:
-        """A file as a model."""
+        """A file as a document of its kind, whatever version it has. Refusals name the file."""
+        with self.naming(name):
+            return read(self.read(name), kind, _KIND_OF[kind])
+
+    @contextmanager
+    def naming(self, name: str) -> Iterator[None]:
+        """Whatever is refused within names the file."""
         try:
-            return kind.model_validate_json(self.read(name))
-        except ValidationError as error:
-            found = refusal(error)
-            raise Refused(f"{name}: {found.field}", found.found, found.allowed) from None
+            yield
+        except Refused as refused:
+            field = refused.field if refused.field == name else f"{name}: {refused.field}"
+            raise Refused(field, refused.found, refused.allowed) from None
 
     def plans_of(self, person: str) -> list[str]:
         """Ids of the plans of a sitter, in the order of the zip."""
@@ -207,21 +220,19 @@ class _Folder:
 def read_workspace(data: bytes) -> Workspace:
     """A workspace from its zip. Refuses, naming the file and the field, whatever is missing, damaged or not allowed."""
     folder = _Folder(data)
-    listed = folder.model("workspace.json", WorkspaceModel).sitters
+    listed = folder.model("workspace.json", WorkspaceFile).sitters
     if len(set(listed)) < len(listed):
         raise Refused("workspace.json: sitters", "an id twice", "each sitter once")
-    house = folder.model("house.json", HouseModel)
-    convert.house_from(house)
+    house = folder.model("house.json", HouseFile)
+    house_of(house)
     kit = _all_good("kit.csv", ((row.line, row.item, row.refused) for row in read_kit(folder.read("kit.csv"))))
-    kits = folder.model("kits.json", KitsModel).kits
+    kits = folder.model("kits.json", KitsFile).kits
     _each_once("kits.json: kits", [each.id for each in kits])
-    tools = [
-        convert.tool_from(tool, f"tools[{n}]") for n, tool in enumerate(folder.model("tools.json", ToolsModel).tools)
-    ]
+    tools = folder.model("tools.json", ToolsFile).tools
     _each_once("tools.json: tools", [tool.id for tool in tools])
     people = [_person(folder, person) for person in listed]
     _each_once("plans", [kept.plan.id for person in people for kept in person.plans])
-    return Workspace(house=house, kit=kit, kits=kits, tools=tuple(tools), people=people)
+    return Workspace(house=house, kit=kit, kits=list(kits), tools=tools, people=people)
 
 
 Good = TypeVar("Good")
@@ -245,11 +256,11 @@ def _each_once(field: str, ids: list[str]) -> None:
 
 def _person(folder: _Folder, person: str) -> KeptPerson:
     here = f"sitters/{person}"
-    case = folder.model(f"{here}/case.json", CaseModel)
-    convert.case_from(case, f"{here}/case.json")
-    read = read_readings(folder.read(f"{here}/readings.csv"), convert.EARLIEST)
+    with folder.naming(f"{here}/case.json"):
+        case = check_case(folder.model(f"{here}/case.json", CaseFile).case)
+    rows = read_readings(folder.read(f"{here}/readings.csv"), EARLIEST)
     plans = [_plan(folder, person, plan) for plan in folder.plans_of(person)]
-    runs = folder.model(f"{here}/runs.json", RunsModel).runs
+    runs = folder.model(f"{here}/runs.json", RunsFile).runs
     known = {(kept.plan.id, row.number) for kept in plans for row in kept.plan.revisions}
     for run in runs:
         if (run.plan, run.revision) not in known:
@@ -258,7 +269,7 @@ def _person(folder: _Folder, person: str) -> KeptPerson:
         id=person,
         sitter=case.sitter,
         intent=case.intent,
-        readings=_all_good(f"{here}/readings.csv", ((row.line, row.reading, row.refused) for row in read)),
+        readings=_all_good(f"{here}/readings.csv", ((row.line, row.reading, row.refused) for row in rows)),
         plans=plans,
         runs=runs,
     )
@@ -266,7 +277,7 @@ def _person(folder: _Folder, person: str) -> KeptPerson:
 
 def _plan(folder: _Folder, person: str, plan: str) -> KeptPlan:
     name = f"sitters/{person}/plans/{plan}/plan.json"
-    model = folder.model(name, PlanModel)
+    model = folder.model(name, PlanFile)
     if model.id != plan:
         raise Refused(f"{name}: id", model.id, f"the id of its folder, {plan}")
     numbers = [row.number for row in model.revisions]
@@ -278,10 +289,6 @@ def _plan(folder: _Folder, person: str, plan: str) -> KeptPlan:
     sequences = []
     for number in numbers:
         file = _revision_name(person, plan, number)
-        sequence = folder.model(file, SequenceModel)
-        try:
-            convert.sequence_from(sequence)
-        except Refused as refused:
-            raise Refused(f"{file}: {refused.field}", refused.found, refused.allowed) from None
-        sequences.append(sequence)
+        with folder.naming(file):
+            sequences.append(check_sequence(folder.model(file, SequenceFile).sequence))
     return KeptPlan(plan=model, sequences=sequences)

@@ -9,28 +9,29 @@ from sqlalchemy import delete, select
 from sqlalchemy.orm import Session
 
 from nabrel.core.house import House
-from nabrel.formats import convert
-from nabrel.formats.models import HouseModel, ParameterDecisionModel, RuleDecisionModel
+from nabrel.formats.checks import house_of
+from nabrel.formats.files import DecidedParameter, DecidedRule, HouseFile
+from nabrel.formats.values import text_of, value_from_text
 from nabrel.store.tables import DecisionRow
 
 Decided = tuple[str, str, str]
 """A decision as it is kept: what it is about, its name, its document."""
 
 
-def _model_of(rows: tuple[Decided, ...]) -> HouseModel:
-    found = HouseModel(nabrel="house", version=1)
+def _model_of(rows: tuple[Decided, ...]) -> HouseFile:
+    found = HouseFile(nabrel="house", version=1)
     for about, name, document in rows:
         if about == "rule":
-            found.rules[name] = RuleDecisionModel.model_validate_json(document)
+            found.rules[name] = value_from_text(DecidedRule, document)
         else:
-            found.parameters[name] = ParameterDecisionModel.model_validate_json(document)
+            found.parameters[name] = value_from_text(DecidedParameter, document)
     return found
 
 
 @lru_cache(maxsize=8)
 def _house_of(rows: tuple[Decided, ...]) -> House:
     """The house of these decisions. Every request asks, and they seldom change."""
-    return convert.house_from(_model_of(rows))
+    return house_of(_model_of(rows))
 
 
 class HouseRules:
@@ -39,7 +40,7 @@ class HouseRules:
     def __init__(self, session: Session) -> None:
         self._session = session
 
-    def model(self) -> HouseModel:
+    def model(self) -> HouseFile:
         """All decisions as a house file."""
         return _model_of(self._rows())
 
@@ -52,32 +53,32 @@ class HouseRules:
         rows = self._session.execute(kept.order_by(DecisionRow.about, DecisionRow.name))
         return tuple((about, name, document) for about, name, document in rows)
 
-    def decide_rule(self, rule_id: str, decision: RuleDecisionModel) -> None:
+    def decide_rule(self, rule_id: str, decision: DecidedRule) -> None:
         """Keep a decision about a rule; one that changes nothing is a reset. Refuses an unknown rule."""
-        convert.house_from(HouseModel(nabrel="house", version=1, rules={rule_id: decision}))
+        house_of(HouseFile(nabrel="house", version=1, rules={rule_id: decision}))
         self.reset("rule", rule_id)
         if decision.off or decision.severity is not None:
-            self._keep("rule", rule_id, decision.model_dump_json(exclude_none=True))
+            self._keep("rule", rule_id, text_of(decision))
 
-    def decide_parameter(self, name: str, decision: ParameterDecisionModel) -> None:
+    def decide_parameter(self, name: str, decision: DecidedParameter) -> None:
         """Keep a decision about a parameter. Refuses an unknown one and values out of range."""
-        convert.house_from(HouseModel(nabrel="house", version=1, parameters={name: decision}))
+        house_of(HouseFile(nabrel="house", version=1, parameters={name: decision}))
         self.reset("parameter", name)
-        self._keep("parameter", name, decision.model_dump_json())
+        self._keep("parameter", name, text_of(decision))
 
     def reset(self, about: str, name: str) -> None:
         """Back to the book."""
         self._session.execute(delete(DecisionRow).where(DecisionRow.about == about, DecisionRow.name == name))
         self._session.expire_all()
 
-    def replace(self, model: HouseModel) -> None:
+    def replace(self, model: HouseFile) -> None:
         """All decisions at once, in place of those that stand. Refuses the whole file where any of it is wrong."""
-        convert.house_from(model)
+        house_of(model)
         self._session.execute(delete(DecisionRow))
         for rule_id, rule in model.rules.items():
-            self._keep("rule", rule_id, rule.model_dump_json(exclude_none=True))
+            self._keep("rule", rule_id, text_of(rule))
         for name, parameter in model.parameters.items():
-            self._keep("parameter", name, parameter.model_dump_json())
+            self._keep("parameter", name, text_of(parameter))
 
     def _keep(self, about: str, name: str, document: str) -> None:
         now = datetime.now(UTC).replace(tzinfo=None)

@@ -3,14 +3,14 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import UTC, datetime
 from functools import lru_cache
+from hashlib import sha256
 from typing import TypeVar
 from uuid import uuid4
 
-from pydantic import BaseModel
-from sqlalchemy import ColumnElement, CursorResult, func, select, update
+from sqlalchemy import ColumnElement, CursorResult, delete, func, select, update
 from sqlalchemy.orm import Session, defer
 
 from nabrel.core.case.case import Case
@@ -19,9 +19,9 @@ from nabrel.core.case.product import Product
 from nabrel.core.case.sitter import Sitter
 from nabrel.core.errors import Refused
 from nabrel.core.plan.sequence import Sequence
-from nabrel.formats import convert
-from nabrel.formats.models import IntentModel, ProductModel, SequenceModel, SitterModel
-from nabrel.store.tables import KitItemRow, RevisionRow, SequenceRow, SitterRow
+from nabrel.formats.loader import kept_sitter, kept_text, read_kept
+from nabrel.formats.values import text_of, value_from_text
+from nabrel.store.tables import KitItemRow, KitSnapshotRow, RevisionRow, SequenceRow, SitterRow
 
 Claimed = TypeVar("Claimed", SitterRow, SequenceRow)
 
@@ -90,15 +90,22 @@ def _claim(
     return session.get(table, row_id, populate_existing=True), hit
 
 
+@lru_cache(maxsize=256)
+def _sequence_of(document: str, kit: str | None) -> Sequence:
+    """The sequence that a revision's document holds, with its kit; a revision never changes, so it is read once."""
+    return read_kept(document, () if kit is None else _kit_of(kit))
+
+
 @lru_cache(maxsize=64)
-def _sequence_of(document: str) -> Sequence:
-    """The sequence that a revision's document holds; a revision never changes, so it is read once."""
-    return convert.sequence_from(SequenceModel.model_validate_json(document))
+def _kit_of(document: str) -> tuple[Product, ...]:
+    return value_from_text(KeptKit, document).items
 
 
-def text_of(model: BaseModel) -> str:
-    """A model as the tables keep it."""
-    return model.model_dump_json(exclude_none=True)
+@dataclass(frozen=True, slots=True)
+class KeptKit:
+    """A kit as plans were made with it."""
+
+    items: tuple[Product, ...]
 
 
 class Sitters:
@@ -114,8 +121,8 @@ class Sitters:
             id=uuid4().hex,
             nickname=sitter.nickname,
             position=last + 1,
-            sitter=text_of(convert.sitter_to(sitter)),
-            intent=text_of(convert.intent_to(intent)),
+            sitter=text_of(sitter),
+            intent=text_of(intent),
             created_at=now(),
             changed_at=now(),
         )
@@ -146,6 +153,7 @@ class Sitters:
         gone = self.get(sitter_id).sequence_ids
         self._session.delete(self._session.get(SitterRow, sitter_id))
         self._session.flush()
+        forget_kits(self._session)
         _sequence_of.cache_clear()
         return gone
 
@@ -156,7 +164,7 @@ class Sitters:
             raise Missing("sitter", sitter_id, "the id of a stored sitter")
         if not standing:
             raise Stale("version", version, f"{row.version}, which stands now: reload to see what changed")
-        row.sitter, row.intent = text_of(convert.sitter_to(sitter)), text_of(convert.intent_to(intent))
+        row.sitter, row.intent = text_of(sitter), text_of(intent)
         row.nickname, row.version, row.changed_at = sitter.nickname, row.version + 1, now()
         self._session.flush()
 
@@ -174,8 +182,8 @@ class Sitters:
 def _kept_sitter(row: SitterRow, plans: Iterable[str]) -> KeptSitter:
     return KeptSitter(
         id=row.id,
-        sitter=convert.sitter_from(SitterModel.model_validate_json(row.sitter)),
-        intent=convert.intent_from(IntentModel.model_validate_json(row.intent)),
+        sitter=kept_sitter(row.sitter),
+        intent=value_from_text(Intent, row.intent),
         sequence_ids=tuple(plans),
         version=row.version,
     )
@@ -190,7 +198,7 @@ class Kit:
     def all(self) -> tuple[Product, ...]:
         """Every item, in shelf order."""
         rows = self._session.scalars(select(KitItemRow).order_by(KitItemRow.position)).all()
-        return tuple(convert.product_from(ProductModel.model_validate_json(row.item)) for row in rows)
+        return tuple(value_from_text(Product, row.item) for row in rows)
 
     def put(self, item: Product) -> None:
         """Put an item on the shelf, in the place of the one with its id if there is one."""
@@ -199,7 +207,7 @@ class Kit:
             position = self._session.scalar(select(func.max(KitItemRow.position))) or 0
             row = KitItemRow(id=item.id, position=position + 1, created_at=now())
             self._session.add(row)
-        row.role, row.name, row.item = item.role, item.name, text_of(convert.product_to(item))
+        row.role, row.name, row.item = item.role, item.name, text_of(item)
         self._session.flush()
 
     def remove(self, item_id: str) -> None:
@@ -219,27 +227,24 @@ class Kit:
         position = self._session.scalar(select(func.max(KitItemRow.position))) or 0
         added: list[str] = []
         for item in items:
-            model = convert.product_to(item)
             if _same_as_owned(item, owned):
                 continue
-            free = _free_id(item.id, owned)
-            model = model.model_copy(update={"id": free})
+            own = replace(item, id=_free_id(item.id, owned))
             position += 1
             self._session.add(
                 KitItemRow(
-                    id=free, role=item.role, name=item.name, position=position, item=text_of(model), created_at=now()
+                    id=own.id, role=own.role, name=own.name, position=position, item=text_of(own), created_at=now()
                 )
             )
-            owned[free] = convert.product_from(model)
-            added.append(free)
+            owned[own.id] = own
+            added.append(own.id)
         self._session.flush()
         return tuple(added)
 
 
 def _same_as_owned(item: Product, owned: dict[str, Product]) -> bool:
-    stem = convert.product_to(item).model_dump(exclude={"id"})
     return any(
-        convert.product_to(mine).model_dump(exclude={"id"}) == stem
+        replace(mine, id=item.id) == item
         for key, mine in owned.items()
         if key == item.id or key.startswith(f"{item.id}-")
     )
@@ -290,7 +295,7 @@ class Sequences:
         return KeptSequence(
             id=row.id,
             sitter_id=row.sitter_id,
-            sequence=_sequence_of(head.document),
+            sequence=self._sequence(head),
             revision=row.head,
             undo_says=head.says if head.parent is not None else None,
             redo_says=redo[1] if redo else None,
@@ -350,7 +355,7 @@ class Sequences:
 
     def at(self, sequence_id: str, number: int) -> Sequence:
         """The sequence as one revision has it. Refuses an unknown one."""
-        return _sequence_of(self._known(sequence_id, number).document)
+        return self._sequence(self._known(sequence_id, number))
 
     def _known(self, sequence_id: str, number: int) -> RevisionRow:
         self._row(sequence_id)
@@ -379,7 +384,7 @@ class Sequences:
 
     def _stand_on(self, row: SequenceRow, number: int) -> None:
         row.head = number
-        row.school = _sequence_of(self._revision(row.id, number).document).school
+        row.school = self._sequence(self._revision(row.id, number)).school
         row.changed_at = now()
         self._session.flush()
 
@@ -405,6 +410,11 @@ class Sequences:
         ).first()
         return (found.number, found.says) if found else None
 
+    def _sequence(self, row: RevisionRow) -> Sequence:
+        """The sequence of a revision, with the kit that it refers to."""
+        kit = self._session.get(KitSnapshotRow, row.kit) if row.kit else None
+        return _sequence_of(row.document, kit.document if kit else None)
+
     def _add_revision(self, sequence_id: str, number: int, parent: int | None, says: str, sequence: Sequence) -> None:
         self._session.add(
             RevisionRow(
@@ -412,10 +422,34 @@ class Sequences:
                 number=number,
                 parent=parent,
                 says=says[:300],
-                document=text_of(convert.sequence_to(sequence)),
+                document=kept_text(sequence),
+                kit=keep_kit(self._session, sequence.case.kit),
                 created_at=now(),
             )
         )
+
+
+def keep_kit(session: Session, kit: tuple[Product, ...]) -> str | None:
+    """Keep a kit by its content, once for all revisions that were made with it; its id, None for no kit."""
+    if not kit:
+        return None
+    text = _kit_text(kit)
+    kit_id = sha256(text.encode()).hexdigest()[:32]
+    if session.get(KitSnapshotRow, kit_id) is None:
+        session.add(KitSnapshotRow(id=kit_id, document=text))
+        session.flush()
+    return kit_id
+
+
+@lru_cache(maxsize=64)
+def _kit_text(kit: tuple[Product, ...]) -> str:
+    return text_of(KeptKit(kit))
+
+
+def forget_kits(session: Session) -> None:
+    """Take out the kits that no revision refers to any more."""
+    used = select(RevisionRow.kit).where(RevisionRow.kit.is_not(None))
+    session.execute(delete(KitSnapshotRow).where(KitSnapshotRow.id.not_in(used)))
 
 
 def take_in_case(session: Session, case: Case) -> tuple[str, tuple[str, ...]]:

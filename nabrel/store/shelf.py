@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
+from dataclasses import replace
 from datetime import date
 
 from sqlalchemy import func, select
@@ -10,12 +11,13 @@ from sqlalchemy.orm import Session
 
 from nabrel.core.base.spending import after_taking, taken
 from nabrel.core.errors import Refused
-from nabrel.core.shelf.tools import HANDS, SINGLE_USE, OwnedTool
+from nabrel.core.house import House
+from nabrel.core.judge.evaluate import course_of
+from nabrel.core.shelf.tools import HANDS, SINGLE_USE, NamedKit, OwnedTool
 from nabrel.core.shelf.twins import merged
-from nabrel.formats import convert
-from nabrel.formats.models import NamedKitModel, ToolModel
-from nabrel.formats.workspace import RunModel
-from nabrel.store.repositories import Kit, Missing, Sequences, text_of
+from nabrel.formats.values import text_of, value_from_text
+from nabrel.formats.workspace import Run
+from nabrel.store.repositories import Kit, Missing, Sequences
 from nabrel.store.tables import NamedKitRow, RunRow, ToolRow
 
 
@@ -28,7 +30,7 @@ class Tools:
     def all(self) -> tuple[OwnedTool, ...]:
         """Every tool, in the order they came."""
         rows = self._session.scalars(select(ToolRow).order_by(ToolRow.position))
-        return tuple(convert.tool_from(ToolModel.model_validate_json(row.document)) for row in rows)
+        return tuple(value_from_text(OwnedTool, row.document) for row in rows)
 
     def put(self, tool: OwnedTool) -> None:
         """Keep a tool, in the place of the one with its id if there is one."""
@@ -37,7 +39,7 @@ class Tools:
             last = self._session.scalar(select(func.max(ToolRow.position))) or 0
             row = ToolRow(id=tool.id, position=last + 1)
             self._session.add(row)
-        row.kind, row.document = tool.kind, text_of(convert.tool_to(tool))
+        row.kind, row.document = tool.kind, text_of(tool)
         self._session.flush()
 
     def remove(self, tool_id: str) -> None:
@@ -55,19 +57,19 @@ class NamedKits:
     def __init__(self, session: Session) -> None:
         self._session = session
 
-    def all(self) -> list[NamedKitModel]:
+    def all(self) -> list[NamedKit]:
         """Every named kit, in the order they came."""
         rows = self._session.scalars(select(NamedKitRow).order_by(NamedKitRow.position))
-        return [NamedKitModel.model_validate_json(row.document) for row in rows]
+        return [value_from_text(NamedKit, row.document) for row in rows]
 
-    def get(self, kit_id: str) -> NamedKitModel:
+    def get(self, kit_id: str) -> NamedKit:
         """One named kit. Refuses an unknown id."""
         row = self._session.get(NamedKitRow, kit_id)
         if row is None:
             raise Missing("kit", kit_id, "the id of a named kit")
-        return NamedKitModel.model_validate_json(row.document)
+        return value_from_text(NamedKit, row.document)
 
-    def put(self, kit: NamedKitModel) -> None:
+    def put(self, kit: NamedKit) -> None:
         """Keep a named kit. Refuses items that the shelf lacks, and a name that another kit has."""
         owned = {item.id for item in Kit(self._session).all()}
         for place, item in enumerate(kit.items):
@@ -81,7 +83,7 @@ class NamedKits:
             last = self._session.scalar(select(func.max(NamedKitRow.position))) or 0
             row = NamedKitRow(id=kit.id, position=last + 1)
             self._session.add(row)
-        kept = kit.model_copy(update={"items": list(dict.fromkeys(kit.items))})
+        kept = replace(kit, items=tuple(dict.fromkeys(kit.items)))
         row.name, row.document = kit.name, text_of(kept)
         self._session.flush()
 
@@ -96,7 +98,7 @@ class NamedKits:
         for kit in self.all():
             if old in kit.items:
                 items = [new if item == old else item for item in kit.items]
-                self.put(kit.model_copy(update={"items": list(dict.fromkeys(item for item in items if item))}))
+                self.put(replace(kit, items=tuple(dict.fromkeys(item for item in items if item))))
 
 
 def merge_items(session: Session, keep_id: str, other_id: str) -> None:
@@ -125,19 +127,19 @@ class Runs:
     def __init__(self, session: Session) -> None:
         self._session = session
 
-    def record(self, sequence_id: str, day: date, sitters: int = 1) -> RunModel:
+    def record(self, sequence_id: str, day: date, house: House, sitters: int = 1) -> Run:
         """Record that the standing plan was done: packs lose what it took, and its tools are used."""
         stored = Sequences(self._session).get(sequence_id)
-        amounts = taken(stored.sequence.steps, sitters)
+        amounts = taken(course_of(stored.sequence, house), sitters)
         kit = Kit(self._session)
         for item in after_taking(kit.all(), amounts):
             kit.put(item)
-        used = {step.tool for step in stored.sequence.steps if step.tool is not None} - HANDS - SINGLE_USE
+        used = {tool for step in stored.sequence.steps for tool in step.tools} - HANDS - SINGLE_USE
         tools = Tools(self._session)
         for tool in tools.all():
             if tool.kind in used:
                 tools.put(_used(tool))
-        run = RunModel(
+        run = Run(
             plan=sequence_id,
             revision=stored.revision,
             day=day.isoformat(),
@@ -146,19 +148,24 @@ class Runs:
         self.keep(run)
         return run
 
-    def keep(self, run: RunModel) -> None:
+    def keep(self, run: Run) -> None:
         """Keep a run as it is, without taking anything."""
         self._session.add(
-            RunRow(sequence_id=run.plan, revision=run.revision, day=date.fromisoformat(run.day), document=text_of(run))
+            RunRow(
+                sequence_id=run.plan,
+                revision=run.revision,
+                day=date.fromisoformat(run.day),
+                document=run.model_dump_json(exclude_none=True),
+            )
         )
         self._session.flush()
 
-    def of(self, sequence_ids: Iterable[str]) -> list[RunModel]:
+    def of(self, sequence_ids: Iterable[str]) -> list[Run]:
         """The runs of some plans, oldest first."""
         rows = self._session.scalars(
             select(RunRow).where(RunRow.sequence_id.in_(list(sequence_ids))).order_by(RunRow.day, RunRow.id)
         )
-        return [RunModel.model_validate_json(row.document) for row in rows]
+        return [Run.model_validate_json(row.document) for row in rows]
 
 
 def _used(tool: OwnedTool) -> OwnedTool:

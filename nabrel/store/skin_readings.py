@@ -8,13 +8,13 @@ from dataclasses import replace
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
-from nabrel.core.case.sitter import Sitter, ZoneSkin
+from nabrel.core.case.sitter import Colour, Sitter, ZoneSkin
 from nabrel.core.face.measuring import SkinReading, moisture_band, newest, oil_band
 from nabrel.core.house import House
+from nabrel.core.terms.colour import Lab
 from nabrel.core.terms.ids import Condition
-from nabrel.formats import convert
-from nabrel.formats.models import SkinReadingModel
-from nabrel.store.repositories import Missing, Sitters, text_of
+from nabrel.formats.values import text_of, value_from_text
+from nabrel.store.repositories import Missing, Sitters
 from nabrel.store.tables import ReadingRow
 
 
@@ -30,9 +30,7 @@ class SkinReadings:
         rows = self._session.scalars(
             select(ReadingRow).where(ReadingRow.sitter_id == sitter_id).order_by(ReadingRow.day, ReadingRow.id)
         )
-        return tuple(
-            (row.id, convert.skin_reading_from(SkinReadingModel.model_validate_json(row.document))) for row in rows
-        )
+        return tuple((row.id, value_from_text(SkinReading, row.document)) for row in rows)
 
     def add(self, sitter_id: str, readings: Iterable[SkinReading]) -> int:
         """Keep readings that are not kept yet; how many were added."""
@@ -49,7 +47,7 @@ class SkinReadings:
                     day=reading.day,
                     place=reading.place,
                     what=reading.what,
-                    document=text_of(convert.skin_reading_to(reading)),
+                    document=text_of(reading),
                 )
             )
         self._session.flush()
@@ -77,11 +75,11 @@ def _read_into(sitter: Sitter, reading: SkinReading, house: House) -> Sitter:
     """The sitter with one reading in their record."""
     zone = reading.place
     if zone == "face":
-        return sitter if reading.lab is None else replace(sitter, skin=reading.lab)
+        return sitter if reading.lab is None else replace(sitter, skin=_colour(reading.lab, reading))
     if zone == "chest":
-        return replace(sitter, chest=reading.lab)
+        return replace(sitter, chest=reading.lab and _colour(reading.lab, reading))
     if zone == "neck" and reading.what == "colour":
-        return replace(sitter, neck=reading.lab)
+        return replace(sitter, neck=reading.lab and _colour(reading.lab, reading))
     skin = sitter.zones.get(zone, ZoneSkin())
     if reading.what == "colour":
         return replace(sitter, zones={**sitter.zones, zone: replace(skin, lab=reading.lab)})
@@ -91,3 +89,8 @@ def _read_into(sitter: Sitter, reading: SkinReading, house: House) -> Sitter:
     if reading.what == "oil":
         found["dry" if band.condition == "oily" else "oily"] = 0
     return replace(sitter, zones={**sitter.zones, zone: replace(skin, conditions=found)})
+
+
+def _colour(lab: Lab, reading: SkinReading) -> Colour:
+    """A colour as it was read; a reader's is measured."""
+    return Colour(lab, source="measured" if reading.source == "reader" else None)

@@ -74,7 +74,8 @@ class DecisionRow(Base):
 class RevisionRow(Base):
     """One revision of a sequence. ``parent`` is the revision it was made from; undo goes there, redo comes back.
 
-    A revision with a ``name`` is a version that somebody wanted to find again.
+    A revision with a ``name`` is a version that somebody wanted to find again. Its document leaves the kit out, which ``kit``
+    refers to.
     """
 
     __tablename__ = "revision"
@@ -87,7 +88,17 @@ class RevisionRow(Base):
     says: Mapped[str] = mapped_column(String(300))
     name: Mapped[str | None] = mapped_column(String(80))
     document: Mapped[str] = mapped_column(Text)
+    kit: Mapped[str | None] = mapped_column(ForeignKey("kit_snapshot.id"), index=True)
     created_at: Mapped[datetime]
+
+
+class KitSnapshotRow(Base):
+    """A kit as plans were made with it, kept once by its content and referred to by revisions; no plan changes it."""
+
+    __tablename__ = "kit_snapshot"
+
+    id: Mapped[str] = mapped_column(String(32), primary_key=True)
+    document: Mapped[str] = mapped_column(Text)
 
 
 class ReadingRow(Base):

@@ -9,11 +9,11 @@ from sqlalchemy import delete, select
 from sqlalchemy.orm import Session
 
 from nabrel.core.errors import Fault
-from nabrel.formats import convert
-from nabrel.formats.models import SequenceModel
-from nabrel.formats.workspace import KeptPerson, KeptPlan, PlanModel, RevisionModel, Workspace
+from nabrel.formats.loader import kept_text
+from nabrel.formats.values import text_of
+from nabrel.formats.workspace import KeptPerson, KeptPlan, PlanFile, Revision, Workspace
 from nabrel.store.house_rules import HouseRules
-from nabrel.store.repositories import KeptSitter, Kit, Sitters, now, text_of
+from nabrel.store.repositories import KeptSitter, Kit, Sequences, Sitters, forget_kits, keep_kit, now
 from nabrel.store.shelf import NamedKits, Runs, Tools
 from nabrel.store.skin_readings import SkinReadings
 from nabrel.store.tables import (
@@ -49,8 +49,8 @@ def _gather_person(session: Session, kept: KeptSitter) -> KeptPerson:
     plans = [_gather_plan(session, sequence_id) for sequence_id in reversed(kept.sequence_ids)]
     return KeptPerson(
         id=kept.id,
-        sitter=convert.sitter_to(kept.sitter),
-        intent=convert.intent_to(kept.intent),
+        sitter=kept.sitter,
+        intent=kept.intent,
         readings=tuple(reading for _, reading in SkinReadings(session).of(kept.id)),
         plans=plans,
         runs=Runs(session).of(kept.sequence_ids),
@@ -65,14 +65,14 @@ def _gather_plan(session: Session, sequence_id: str) -> KeptPlan:
         select(RevisionRow).where(RevisionRow.sequence_id == sequence_id).order_by(RevisionRow.number)
     ).all()
     return KeptPlan(
-        plan=PlanModel(
+        plan=PlanFile(
             id=row.id,
             title=row.title,
             head=row.head,
             made=row.created_at.isoformat(),
             changed=row.changed_at.isoformat(),
             revisions=[
-                RevisionModel(
+                Revision(
                     number=each.number,
                     parent=each.parent,
                     says=each.says,
@@ -82,7 +82,7 @@ def _gather_plan(session: Session, sequence_id: str) -> KeptPlan:
                 for each in rows
             ],
         ),
-        sequences=[SequenceModel.model_validate_json(each.document) for each in rows],
+        sequences=[Sequences(session).at(row.id, each.number) for each in rows],
     )
 
 
@@ -91,6 +91,7 @@ def replace_all(session: Session, workspace: Workspace) -> None:
     for table in (SitterRow, NamedKitRow, ToolRow, KitItemRow, DecisionRow):
         session.execute(delete(table))
     session.expire_all()
+    forget_kits(session)
     HouseRules(session).replace(workspace.house)
     kit = Kit(session)
     for item in workspace.kit:
@@ -150,7 +151,8 @@ def _take_in_plan(session: Session, sitter_id: str, kept: KeptPlan) -> None:
                 parent=row.parent,
                 says=row.says,
                 name=row.name,
-                document=text_of(sequence),
+                document=kept_text(sequence),
+                kit=keep_kit(session, sequence.case.kit),
                 created_at=datetime.fromisoformat(row.made),
             )
         )

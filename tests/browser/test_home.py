@@ -24,7 +24,7 @@ def serious(page: Page) -> list[str]:
 def test_home_opens_on_a_demo_sitter(quiet: Page, live: str):
     quiet.goto(live)
     expect(quiet.get_by_role("heading", name="Wren")).to_be_visible()
-    expect(quiet.get_by_text("Creping 2 on both eyelids and under both eyes", exact=False)).to_be_visible()
+    expect(quiet.get_by_text("Creping 2 on both eyelids, under both eyes and on the neck", exact=False)).to_be_visible()
     expect(quiet.get_by_role("img", name="Wren, bare skin as read")).to_be_visible()
     expect(quiet.get_by_role("navigation", name="Sitters").get_by_role("link")).to_have_count(8)
     assert serious(quiet) == []

@@ -7,7 +7,7 @@ import re
 import pytest
 from playwright.sync_api import Page, expect
 
-from tests.browser.test_layer import chosen, order, serious
+from tests.browser.test_layer import AMOUNT, chosen, order, serious
 
 
 def focused(page: Page) -> str:
@@ -72,24 +72,24 @@ def test_every_control_of_a_plan_shows_its_focus(bench: Page):
 
 def test_an_amount_is_set_by_keys(bench: Page):
     to_step(bench, "Foundation")
-    before = bench.get_by_label("Amount in µm").input_value()
-    tab_to(bench, "More$")
+    before = bench.get_by_label(AMOUNT).input_value()
+    tab_to(bench, "Amount, portion 1: more$")
     bench.keyboard.press("Enter")
-    expect(bench.get_by_label("Amount in µm")).not_to_have_value(before)
+    expect(bench.get_by_label(AMOUNT)).not_to_have_value(before)
     bench.keyboard.press("Control+z")
-    expect(bench.get_by_label("Amount in µm")).to_have_value(before)
+    expect(bench.get_by_label(AMOUNT)).to_have_value(before)
     bench.keyboard.press("Control+y")
-    expect(bench.get_by_label("Amount in µm")).not_to_have_value(before)
+    expect(bench.get_by_label(AMOUNT)).not_to_have_value(before)
 
 
 def test_a_tool_and_a_motion_are_chosen_by_keys(bench: Page):
     to_step(bench, "Foundation")
-    tab_to(bench, "Tool: ")
+    tab_to(bench, "Tool, portion 1: ")
     bench.keyboard.press("Enter")
     expect(bench.get_by_role("listbox")).to_be_visible()
     bench.keyboard.press("Home")
     bench.keyboard.press("Enter")
-    expect(chosen(bench).get_by_role("combobox", name="Tool: fingers")).to_be_visible()
+    expect(chosen(bench).get_by_role("combobox", name="Tool, portion 1: fingers")).to_be_visible()
     expect(bench.get_by_role("button", name="Undo")).to_be_enabled()
 
 

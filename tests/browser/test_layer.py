@@ -11,6 +11,11 @@ from playwright.sync_api import Locator, Page, expect
 
 from tests.browser.test_home import serious
 
+AMOUNT = "Amount, portion 1 in µm"
+"""The amount of the first of several portions, as it is labelled."""
+MORE = "Amount, portion 1: more"
+LESS = "Amount, portion 1: less"
+
 
 def order(page: Page) -> Locator:
     return page.get_by_role("list", name="Order of steps")
@@ -31,8 +36,8 @@ def chosen(page: Page) -> Locator:
 
 
 def test_a_step_says_why_it_is_there_on_this_face(bench: Page):
-    choose(bench, "Feed the under-eye")
-    expect(chosen(bench)).to_contain_text("Creping 2 under both eyes")
+    choose(bench, "Eye cream")
+    expect(chosen(bench)).to_contain_text("Creping 2 and fine lines 2 under both eyes")
     expect(chosen(bench)).to_contain_text("Before going on, look for")
     expect(chosen(bench)).to_contain_text("Dry zones are fed before anything covers them.")
 
@@ -63,14 +68,14 @@ def test_a_fix_is_one_action(bench: Page):
 
 def test_an_amount_is_edited_and_everything_follows(bench: Page):
     choose(bench, "Foundation")
-    amount = bench.get_by_label("Amount in µm")
+    amount = bench.get_by_label(AMOUNT)
     amount.fill("30")
     amount.press("Enter")
     expect(bench.get_by_role("region", name="Findings")).to_contain_text("carries")
     expect(bench.get_by_role("region", name="Findings")).to_contain_text("30 µm of foundation in one pass.")
     bench.get_by_role("button", name="Undo").click()
     expect(bench.get_by_role("region", name="Findings")).to_contain_text("No findings")
-    expect(amount).to_have_value("6")
+    expect(amount).to_have_value("6.5")
     bench.get_by_role("button", name="Redo").click()
     expect(amount).to_have_value("30")
 
@@ -78,16 +83,16 @@ def test_an_amount_is_edited_and_everything_follows(bench: Page):
 @pytest.mark.parametrize("typed", ["-3", "abc", "", "99999"])
 def test_an_impossible_amount_is_put_back(bench: Page, typed: str):
     choose(bench, "Foundation")
-    amount = bench.get_by_label("Amount in µm")
+    amount = bench.get_by_label(AMOUNT)
     amount.fill(typed)
     amount.press("Enter")
-    expect(amount).to_have_value("6")
+    expect(amount).to_have_value("6.5")
     expect(bench.get_by_role("button", name="Undo")).to_be_disabled()
 
 
 def test_a_decimal_comma_is_understood(bench: Page):
     choose(bench, "Foundation")
-    amount = bench.get_by_label("Amount in µm")
+    amount = bench.get_by_label(AMOUNT)
     amount.fill("4,5")
     amount.press("Enter")
     expect(amount).to_have_value("4.5")
@@ -95,10 +100,10 @@ def test_a_decimal_comma_is_understood(bench: Page):
 
 def test_a_motion_is_changed_and_the_rule_speaks(bench: Page):
     choose(bench, "Foundation")
-    bench.get_by_role("combobox", name="Motion: press").click()
+    bench.get_by_role("combobox", name="Motion, portion 1: press").click()
     bench.get_by_role("option", name="drag").click()
     expect(bench.get_by_role("region", name="Findings")).to_contain_text("Drag has shear 3")
-    expect(bench.get_by_role("combobox", name="Motion: drag")).to_be_visible()
+    expect(bench.get_by_role("combobox", name="Motion, portion 1: drag")).to_be_visible()
 
 
 def test_a_school_is_seen_before_it_is_kept(bench: Page):
@@ -143,9 +148,9 @@ def test_the_section_is_walked_with_the_keyboard(bench: Page):
     section.focus()
     bench.keyboard.press("ArrowRight")
     bench.keyboard.press("ArrowRight")
-    expect(bench.get_by_text("Hairline · Foundation, Thin satin 2 · 2.4 µm", exact=False)).to_be_visible()
+    expect(bench.get_by_text("Hairline · Foundation, Thin satin 2 · 1.1 µm", exact=False)).to_be_visible()
     bench.keyboard.press("Enter")
-    expect(chosen(bench)).to_contain_text("rolled onto the edges")
+    expect(chosen(bench)).to_contain_text("what the tool still holds")
 
 
 def test_steps_are_moved_and_taken_out_by_keyboard(bench: Page):
@@ -169,25 +174,29 @@ def test_another_light_recolours_the_face(bench: Page):
 
 def test_a_plan_survives_a_reload(bench: Page):
     choose(bench, "Foundation")
-    bench.get_by_label("Amount in µm").fill("5")
-    bench.get_by_label("Amount in µm").press("Enter")
+    bench.get_by_label(AMOUNT).fill("5")
+    bench.get_by_label(AMOUNT).press("Enter")
     expect(bench.get_by_role("button", name="Undo")).to_be_enabled()
     bench.reload()
-    expect(bench.get_by_role("button", name="Undo")).to_have_attribute("title", "Undo: Foundation: 6 to 5 µm")
+    expect(bench.get_by_role("button", name="Undo")).to_have_attribute(
+        "title", re.compile("^Undo: Foundation .*: 6.5 to 5 µm")
+    )
 
 
 def test_a_stale_tab_is_told_and_overwrites_nothing(bench: Page):
     other = bench.context.new_page()
     other.goto(bench.url)
     choose(other, "Foundation")
-    other.get_by_label("Amount in µm").fill("5")
-    other.get_by_label("Amount in µm").press("Enter")
+    other.get_by_label(AMOUNT).fill("5")
+    other.get_by_label(AMOUNT).press("Enter")
     expect(other.get_by_role("button", name="Undo")).to_be_enabled()
     choose(bench, "Colour")
     bench.get_by_role("button", name="Take this step out").click()
     expect(bench.get_by_role("alert")).to_contain_text("changed in another tab")
     bench.get_by_role("button", name="Show the newest").click()
-    expect(bench.get_by_role("button", name="Undo")).to_have_attribute("title", "Undo: Foundation: 6 to 5 µm")
+    expect(bench.get_by_role("button", name="Undo")).to_have_attribute(
+        "title", re.compile("^Undo: Foundation .*: 6.5 to 5 µm")
+    )
     expect(order(bench).get_by_role("button").filter(has_text="Soft rose colour")).to_have_count(1)
 
 
@@ -271,7 +280,7 @@ def test_the_wanted_step_is_asked_for_and_taken(bench: Page):
     bench.get_by_role("button", name="Full matt 2").click()
     expect(bench.get_by_text("Foundation: Thin satin 2 becomes Full matt 2.")).to_be_visible()
     choose(bench, "Shade")
-    chosen(bench).get_by_role("button", name="What reaches the step wanted?").click()
+    chosen(bench).get_by_role("button", name="How to reach this contrast").click()
     expect(chosen(bench).get_by_role("status")).to_contain_text("L*")
     chosen(bench).get_by_role("button", name="Take that").click()
     expect(bench.get_by_role("region", name="Findings")).not_to_contain_text("The shade is lost")
@@ -331,7 +340,7 @@ def test_wishes_and_ways_of_working_are_seen_before_they_are_kept(bench: Page):
     bench.get_by_role("button", name="Take it").click()
     expect(bench.get_by_role("dialog")).to_have_count(0)
     names = order(bench).get_by_role("button").all_inner_texts()
-    assert next(i for i, n in enumerate(names) if "iquid shade" in n) < next(
+    assert next(i for i, n in enumerate(names) if "Cool shade" in n) < next(
         i for i, n in enumerate(names) if "Matt light" in n
     )
     bench.get_by_role("button", name="Undo").click()
@@ -364,10 +373,10 @@ def test_a_step_is_split_by_zones_and_merged_back(bench: Page):
     expect(shades).to_have_count(1)
     chosen(bench).get_by_role("button", name="Temple, left").click()
     chosen(bench).get_by_role("button", name="Temple, right").click()
-    chosen(bench).get_by_role("button", name="Split these off").click()
+    chosen(bench).get_by_role("button", name="Split into a step").click()
     expect(shades).to_have_count(2)
     expect(chosen(bench)).not_to_contain_text("Temple, left")
-    chosen(bench).get_by_role("button", name=re.compile("^Merge with step")).click()
+    chosen(bench).get_by_role("button", name=re.compile("^Combine with step")).click()
     expect(shades).to_have_count(1)
 
 

@@ -8,7 +8,7 @@ from typing import Any
 import pytest
 from playwright.sync_api import Locator, Page, Route, expect
 
-from tests.browser.test_layer import choose, chosen, order, serious
+from tests.browser.test_layer import AMOUNT, LESS, choose, chosen, order, serious
 
 EDITS = re.compile(r"/edits(\?|$)")
 
@@ -107,15 +107,15 @@ def test_bare_skin_is_shown_to_a_class_and_printed(bare: Page):
 def test_an_edit_that_is_not_answered_is_told_and_put_back(bench: Page):
     choose(bench, "Foundation")
     bench.route(EDITS, lambda route: route.abort())
-    bench.get_by_role("button", name="More", exact=True).click()
+    bench.get_by_role("button", name=LESS, exact=True).click()
     expect(bench.get_by_role("alert")).to_contain_text("Nabrel does not answer")
-    expect(bench.get_by_label("Amount in µm")).to_have_value("6")
+    expect(bench.get_by_label(AMOUNT)).to_have_value("6.5")
     expect(bench.get_by_role("main")).to_have_attribute("aria-busy", "false")
     assert serious(bench) == []
     bench.unroute(EDITS)
     bench.get_by_role("button", name="Dismiss").click()
-    bench.get_by_role("button", name="More", exact=True).click()
-    expect(bench.get_by_label("Amount in µm")).to_have_value("6.5")
+    bench.get_by_role("button", name=LESS, exact=True).click()
+    expect(bench.get_by_label(AMOUNT)).to_have_value("4.5")
     expect(bench.get_by_role("button", name="Undo")).to_be_enabled()
 
 
@@ -128,12 +128,12 @@ def test_a_broken_answer_is_told_and_breaks_nothing(bench: Page, body: str):
         route.fulfill(status=500, body=body, content_type=kind)
 
     bench.route(EDITS, broken)
-    bench.get_by_role("button", name="More", exact=True).click()
+    bench.get_by_role("button", name=LESS, exact=True).click()
     told = bench.get_by_role("alert")
     expect(told).to_contain_text("The disk is full." if "disk" in body else "The request failed (500).")
     bench.unroute(EDITS)
-    expect(bench.get_by_label("Amount in µm")).to_have_value("6")
-    bench.get_by_role("button", name="More", exact=True).click()
+    expect(bench.get_by_label(AMOUNT)).to_have_value("6.5")
+    bench.get_by_role("button", name=LESS, exact=True).click()
     expect(bench.get_by_role("button", name="Undo")).to_be_enabled()
 
 
@@ -184,15 +184,15 @@ class Held:
 def test_a_slow_edit_is_shown_to_be_underway_and_more_may_follow(bench: Page):
     choose(bench, "Foundation")
     held = Held(bench, EDITS)
-    more = bench.get_by_role("button", name="More", exact=True)
-    more.click()
-    more.click()
+    less = bench.get_by_role("button", name=LESS, exact=True)
+    less.click()
+    less.click()
     expect(bench.get_by_role("main")).to_have_attribute("aria-busy", "true")
-    expect(bench.get_by_label("Amount in µm")).to_have_value("7")
+    expect(bench.get_by_label(AMOUNT)).to_have_value("3")
     held.let_go()
     expect(bench.get_by_role("main")).to_have_attribute("aria-busy", "false")
-    expect(bench.get_by_label("Amount in µm")).to_have_value("7")
-    assert next(step for step in plan_of(bench)["steps"] if step["kind"] == "foundation")["film_um"] == 7
+    expect(bench.get_by_label(AMOUNT)).to_have_value("3")
+    assert next(step for step in plan_of(bench)["steps"] if step["kind"] == "foundation")["portions"][0]["amount"] == 3
 
 
 def test_a_plan_on_its_way_says_so(bench: Page):
@@ -219,10 +219,10 @@ def pressed_to_the_end(page: Page, button: Locator) -> None:
 def test_everything_is_taken_back_after_a_reload_and_done_again(bench: Page):
     start = plan_of(bench)["steps"]
     choose(bench, "Foundation")
-    more = bench.get_by_role("button", name="More", exact=True)
-    for _ in range(6):
-        more.click()
-    expect(bench.get_by_label("Amount in µm")).to_have_value("9")
+    less = bench.get_by_role("button", name=LESS, exact=True)
+    for _ in range(5):
+        less.click()
+    expect(bench.get_by_label(AMOUNT)).to_have_value("0.5")
     choose(bench, "Colour")
     bench.keyboard.press("Delete")
     undo, redo = bench.get_by_role("button", name="Undo"), bench.get_by_role("button", name="Redo")

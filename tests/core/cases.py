@@ -6,7 +6,7 @@ from hypothesis import strategies as st
 
 from nabrel.core.case.case import Case
 from nabrel.core.case.intent import OPTIONS, Intent, Options
-from nabrel.core.case.sitter import Measures, Sitter, ZoneSkin
+from nabrel.core.case.sitter import Colour, Measures, Sitter, ZoneSkin
 from nabrel.core.terms.conditions import CONDITIONS
 from nabrel.core.terms.looks import PRESETS, SCHOOLS, SETTING_POLICIES
 from nabrel.core.terms.steps import FEATURES
@@ -27,8 +27,8 @@ skins = st.sampled_from(SKINS)
 sitters = st.builds(
     Sitter,
     nickname=st.just("Someone"),
-    skin=skins,
-    neck=st.none() | skins,
+    skin=st.builds(Colour, skins),
+    neck=st.none() | st.builds(Colour, skins),
     preset=st.sampled_from(PRESETS),
     zones=zone_skins,
     measures=measures,

@@ -12,16 +12,21 @@ from nabrel.core.plan.edits import (
     Add,
     Edit,
     Merge,
+    MergePortions,
     Move,
     Remove,
     SetAmount,
     SetHand,
+    SetMix,
     SetProduct,
+    SetThen,
     SetWait,
     SetZones,
     Split,
+    SplitPortion,
 )
 from nabrel.core.plan.sequence import Sequence
+from nabrel.core.plan.step import Part
 from nabrel.core.terms.hands import MOTION_INFO, TOOL_INFO
 from nabrel.core.terms.steps import STEP_KINDS
 from nabrel.core.terms.zones import ZONES
@@ -32,6 +37,8 @@ odd = st.sampled_from([-1.0, 0.0, 2.0, 40.0, 7200.0, 14401.0, 1e308])
 film = st.floats(0, 40) | odd
 powder = st.floats(0, 2) | odd
 seconds = st.floats(0, 900) | odd
+place = st.integers(0, 3)
+shares = st.sampled_from([1.0, 0.5, 0.25, 0.75, 0.0])
 
 
 def edits_of(sequence: Sequence, products: list[str]) -> st.SearchStrategy[Edit]:
@@ -42,23 +49,26 @@ def edits_of(sequence: Sequence, products: list[str]) -> st.SearchStrategy[Edit]
     tools = st.none() | st.sampled_from(list(TOOL_INFO))
     motions = st.none() | st.sampled_from(list(MOTION_INFO))
     return st.one_of(
-        st.builds(SetAmount, step=ids, film_um=film),
-        st.builds(SetAmount, step=ids, powder_mg_cm2=powder),
-        st.builds(SetHand, step=ids, tool=tools, motion=motions),
+        st.builds(SetAmount, step=ids, amount=film | powder, portion=place),
+        st.builds(SetHand, step=ids, tool=tools, motion=motions, dampened=st.none() | st.booleans(), portion=place),
+        st.builds(SetMix, step=ids, mix=st.lists(st.builds(Part, items, shares), max_size=3).map(tuple)),
         st.builds(SetProduct, step=ids, product=items),
-        st.builds(SetZones, step=ids, zones=zones),
+        st.builds(SetZones, step=ids, zones=zones, portion=st.none() | place),
+        st.builds(SetThen, step=ids, tool=tools, motion=motions, active_s=seconds),
         st.builds(SetWait, step=ids, wait_s=seconds, wait_at_most_s=st.none() | seconds),
         st.builds(Move, step=ids, before=before),
         st.builds(Remove, step=ids),
         st.builds(Split, step=ids, zones=zones),
+        st.builds(SplitPortion, step=ids, zones=zones, portion=place),
         st.builds(Merge, step=ids, other=ids),
+        st.builds(MergePortions, step=ids, other=place, portion=place),
         st.builds(
             Add,
             kind=st.sampled_from(STEP_KINDS),
             zones=zones,
             before=before,
             product=items,
-            film_um=film,
+            amount=film,
             tool=tools,
             motion=motions,
             active_s=seconds,
@@ -70,8 +80,8 @@ def edits_of(sequence: Sequence, products: list[str]) -> st.SearchStrategy[Edit]
             zones=zones,
             before=before,
             product=items,
-            film_um=st.none() | film,
-            powder_mg_cm2=st.none() | powder,
+            amount=st.none() | film | powder,
+            patch=st.sampled_from([1.0, 0.2, 0.0, 2.0]),
         ),
     )
 

@@ -46,7 +46,7 @@ class Fault:
         sequence = self.sound(people)
         edits = self.edits(sequence)
         if edits:
-            sequence = apply_edits(sequence, edits, products_of(sequence, read(sequence.case, HOUSE)), HOUSE)
+            sequence = apply_edits(sequence, edits, products_of(sequence, read(sequence.case, HOUSE)))
         return replace(sequence, case=self._as_found(sequence.case))
 
     def _as_found(self, case: Case) -> Case:
@@ -64,6 +64,23 @@ def step_id(sequence: Sequence, kind: str, zone: str | None = None) -> str:
     return next(s.id for s in sequence.steps if s.kind == kind and (zone is None or zone in s.zones))
 
 
+def portion_on(sequence: Sequence, kind: str, zone: str) -> tuple[str, int]:
+    """The step of a kind that lies on a zone, and the place of the portion that does."""
+    return next(
+        (s.id, n) for s in sequence.steps if s.kind == kind for n, p in enumerate(s.portions) if zone in p.zones
+    )
+
+
+def amount_on(sequence: Sequence, kind: str, zone: str, amount: float) -> SetAmount:
+    step, portion = portion_on(sequence, kind, zone)
+    return SetAmount(step, amount, portion)
+
+
+def hand_on(sequence: Sequence, kind: str, zone: str, *, tool: str | None = None, motion: str | None = None) -> SetHand:
+    step, portion = portion_on(sequence, kind, zone)
+    return SetHand(step, tool, motion, portion=portion)
+
+
 def last_id(sequence: Sequence, kind: str) -> str:
     return [s.id for s in sequence.steps if s.kind == kind][-1]
 
@@ -74,7 +91,7 @@ def all_of(sequence: Sequence, kind: str) -> list[str]:
 
 FAULTS: dict[str, Fault] = {
     "wet-over-powder": Fault("Wren", "colour", lambda s: [
-        Add("set", ("cheek_apple_l",), step_id(s, "colour"), "pow-fine", powder_mg_cm2=0.2, tool="puff", motion="press")]),
+        Add("set", ("cheek_apple_l",), step_id(s, "colour"), "pow-fine", amount=0.2, tool="puff", motion="press")]),
     "correct-before-cover": Fault("Wren", "correct", lambda s: [Move(step_id(s, "correct", "under_eye_r"), step_id(s, "colour"))]),
     "clean-first": Fault("Wren", "light", lambda s: [Remove("s1"), *(Remove(i) for i in all_of(s, "correct"))]),
     "fed-first": Fault("Wren", "light", lambda s: [
@@ -87,7 +104,7 @@ FAULTS: dict[str, Fault] = {
     "no-shimmer-on-texture": Fault("Tamsin", "glow", lambda s: [SetZones(step_id(s, "glow"), ("cheek_apple_l",))]),
     "no-oil-on-blemishes": Fault("Isolde", "moisturise", lambda s: [SetProduct(step_id(s, "moisturise"), "moi-rich")]),
     "gentle-on-fragile": Fault("Wren", "foundation", lambda s: [
-        SetHand(step_id(s, "foundation", "under_eye_l"), motion="sweep")]),
+        hand_on(s, "foundation", "under_eye_l", motion="sweep")]),
     "press-over-wet": Fault("Bram", "colour", lambda s: [SetHand(step_id(s, "colour"), tool="buffing_brush", motion="buff")]),
     "shade-and-light-apart": Fault("Tamsin", "shade", lambda s: [
         SetHand(step_id(s, "shade"), tool="damp_sponge"), SetHand(step_id(s, "light"), tool="damp_sponge")]),
@@ -95,12 +112,12 @@ FAULTS: dict[str, Fault] = {
         SetHand(step_id(s, "colour"), tool="stippling_brush"), SetHand(step_id(s, "set"), tool="stippling_brush")]),
     "single-use-wand": Fault("Wren", "lashes", lambda s: [Add("lashes", ("eyelid_l",), tool="detail_brush", motion="feather")]),
     "within-what-it-carries": Fault("Wren", "foundation", lambda s: [
-        SetAmount(step_id(s, "foundation", "under_eye_l"), film_um=14.0)]),
-    "thin-passes": Fault("Tamsin", "foundation", lambda s: [SetAmount(step_id(s, "foundation"), film_um=12.0)]),
+        amount_on(s, "foundation", "under_eye_l", 14.0)]),
+    "thin-passes": Fault("Tamsin", "foundation", lambda s: [SetAmount(step_id(s, "foundation"), 12.0)]),
     "let-it-settle": Fault("Wren", "moisturise", lambda s: [SetWait(step_id(s, "moisturise"), 60.0)]),
     "set-in-time": Fault("Wren", "crease_check", lambda s: [Move(step_id(s, "crease_check"), step_id(s, "colour"))]),
     "no-bake-on-lines": Fault("Wren", "bake", lambda s: [
-        Add("bake", ("under_eye_l", "under_eye_r"), step_id(s, "set"), "pow-fine", powder_mg_cm2=0.8, tool="puff",
+        Add("bake", ("under_eye_l", "under_eye_r"), step_id(s, "set"), "pow-fine", amount=0.8, tool="puff",
             motion="press", wait_s=480.0)]),
     "shine-before-time": Fault("Bram", "bake", lambda s: [
         *(Remove(i) for i in all_of(s, "set")), SetZones(step_id(s, "bake"), ("chin",)),
@@ -108,32 +125,32 @@ FAULTS: dict[str, Fault] = {
     "placed-for-this-face": Fault("Posy", "shade", lambda s: [
         SetZones(step_id(s, "shade"), ("cheek_hollow_l", "cheek_hollow_r", "temple_l"))]),
     "colour-off-blemishes": Fault("Isolde", "colour", lambda s: [
-        Add("colour", ("cheek_apple_l",), step_id(s, "set"), "col-brick", film_um=2.5, tool="fingers", motion="press")]),
+        Add("colour", ("cheek_apple_l",), step_id(s, "set"), "col-brick", amount=2.5, tool="fingers", motion="press")]),
     "corrector-within-patch": Fault("Dunstan", "correct", lambda s: [
         SetZones(step_id(s, "correct"), ("nose_tip", "temple_l"))]),
     "corrector-hidden": Fault("Wren", "correct", lambda s: [
         SetProduct(step_id(s, "correct", "nose_side_l"), "cor-orange"),
-        SetAmount(step_id(s, "correct", "nose_side_l"), film_um=9.0)]),
-    "spot-not-lighter": Fault("Isolde", "spot_conceal", lambda s: [
-        SetProduct(step_id(s, "spot_conceal"), "press-3"), SetAmount(step_id(s, "spot_conceal"), film_um=7.0)]),
+        SetAmount(step_id(s, "correct", "nose_side_l"), 9.0)]),
+    "spot-not-lighter": Fault("Tamsin", "spot_conceal", lambda s: [
+        SetProduct(step_id(s, "spot_conceal"), "press-2"), SetAmount(step_id(s, "spot_conceal"), 7.0)]),
     "sculpt-reads-through": Fault("Tamsin", "shade", lambda s: [
         SetProduct(i, "full-matt-3") for i in all_of(s, "foundation")]),
     "no-stripes": Fault("Dunstan", "shade", lambda s: [
-        SetProduct(step_id(s, "shade"), "shade-6"), SetAmount(step_id(s, "shade"), film_um=8.0)]),
+        SetProduct(step_id(s, "shade"), "shade-6"), SetAmount(step_id(s, "shade"), 8.0)]),
     "face-meets-neck": Fault("Tamsin", "foundation", lambda s: [
-        SetProduct(i, "full-matt-1") for i in all_of(s, "foundation")[:-1]] + [
-        SetZones(last_id(s, "foundation"), ("jaw_l", "jaw_r")), SetProduct(last_id(s, "foundation"), "full-matt-1"),
-        SetAmount(last_id(s, "foundation"), film_um=8.0)]),
+        SetProduct(last_id(s, "foundation"), "full-matt-1"),
+        SetZones(last_id(s, "foundation"), ("jaw_l", "jaw_r"), portion_on(s, "foundation", "jaw_l")[1]),
+        amount_on(s, "foundation", "jaw_l", 8.0)]),
     "edges-fade": Fault("Dunstan", "shade", lambda s: [
-        Remove(step_id(s, "soften_edges")), SetHand(step_id(s, "shade"), motion="press"),
-        SetProduct(step_id(s, "shade"), "shade-3"), SetAmount(step_id(s, "shade"), film_um=6.0)]),
+        Remove(step_id(s, "crease_check")), SetHand(step_id(s, "shade"), motion="press"),
+        SetProduct(step_id(s, "shade"), "shade-3"), SetAmount(step_id(s, "shade"), 6.0)]),
     "flash-flare": Fault("Merrick", "set", lambda s: [
-        SetProduct(last_id(s, "set"), "pow-silica"), SetAmount(last_id(s, "set"), powder_mg_cm2=0.5)]),
+        SetProduct(last_id(s, "set"), "pow-silica"), SetAmount(last_id(s, "set"), 0.5)]),
     "care-under-colour": Fault("Tamsin", "moisturise", lambda s: [Move(step_id(s, "moisturise"), step_id(s, "colour"))]),
     "sunscreen-over-care": Fault("Posy", "sunscreen", lambda s: [Move(step_id(s, "sunscreen"), step_id(s, "moisturise"))]),
     "sunscreen-by-day": Fault("Tamsin", "moisturise", lambda s: [Remove(step_id(s, "sunscreen"))]),
     "pore-filler-first": Fault("Tamsin", "prime", lambda s: [
-        Add("prime", ("nose_tip", "chin"), step_id(s, "prime"), "pri-matte", film_um=1.5, tool="fingers", motion="press")]),
+        Add("prime", ("nose_tip", "chin"), step_id(s, "prime"), "pri-matte", amount=1.5, tool="fingers", motion="press")]),
     "sculpted-beneath": Fault("Tamsin", "shade", lambda s: [Move(step_id(s, "shade"), step_id(s, "colour"))]),
     "light-or-shade-as-asked": Fault("Tamsin", "light", lambda s: [Move(step_id(s, "shade"), step_id(s, "light"))]),
     "spots-after-foundation": Fault("Tamsin", "spot_conceal", lambda s: [
@@ -141,17 +158,18 @@ FAULTS: dict[str, Fault] = {
     "place-all-needs-slow-creams": Fault(
         "Tamsin", "shade", lambda s: [SetProduct(step_id(s, "shade"), "liquid-shade-2")], wish={"blend": "place_all"}),
     "powder-colour-over-set-film": Fault("Tamsin", "shade", lambda s: [
-        Add("shade", ("cheek_hollow_l", "cheek_hollow_r"), step_id(s, "soften_edges"), "pan-shade-2", powder_mg_cm2=0.1,
+        Add("shade", ("cheek_hollow_l", "cheek_hollow_r"), step_id(s, "soften_edges"), "pan-shade-2", amount=0.1,
             tool="angled_brush", motion="feather")]),
     "no-powder-over-glow": Fault("Tamsin", "set", lambda s: [
-        Add("set", ("brow_bone_l", "brow_bone_r"), step_id(s, "setting_mist"), "pow-tan", powder_mg_cm2=0.1,
+        Add("set", ("brow_bone_l", "brow_bone_r"), step_id(s, "setting_mist"), "pow-tan", amount=0.1,
             tool="puff", motion="press")]),
-    "soften-while-wet": Fault("Bram", "soften_edges", lambda s: [Move(step_id(s, "soften_edges"), step_id(s, "setting_mist"))]),
+    "soften-while-wet": Fault("Tamsin", "soften_edges", lambda s: [
+        Move(step_id(s, "soften_edges"), step_id(s, "setting_mist"))]),
     "brows-before-blush": Fault("Tamsin", "brows", lambda s: [Move(step_id(s, "brows"), step_id(s, "glow"))]),
     "eyes-and-fallout": Fault("Halcyon", "eyes", lambda s: [
-        Add("eyes", ("eyelid_l", "eyelid_r"), step_id(s, "soften_edges"))]),
+        Add("eyes", ("eyelid_l", "eyelid_r"), step_id(s, "crease_check"))]),
     "shimmer-on-mature-lids": Fault("Wren", "glow", lambda s: [
-        Add("glow", ("eyelid_l", "eyelid_r"), step_id(s, "soften_edges"), "glow-pearl", film_um=1.0, tool="fingers",
+        Add("glow", ("eyelid_l", "eyelid_r"), step_id(s, "crease_check"), "glow-pearl", amount=1.0, tool="fingers",
             motion="press")]),
     "no-dewy-on-oil": Fault("Bram", "foundation", lambda s: [
         SetProduct(i, "silk-veil-5") for i in all_of(s, "foundation")]),
@@ -161,13 +179,13 @@ FAULTS: dict[str, Fault] = {
         SetProduct(i, "full-matt-2") for i in all_of(s, "foundation")]),
     "sheer-on-lines": Fault("Wren", "foundation", lambda s: [
         SetProduct(step_id(s, "foundation", "under_eye_l"), "full-matt-2"),
-        SetAmount(step_id(s, "foundation", "under_eye_l"), film_um=5.0)]),
+        amount_on(s, "foundation", "under_eye_l", 5.0)]),
     "powder-on-even-ground": Fault("Tamsin", "colour", lambda s: [
-        Add("colour", ("cheek_apple_l",), step_id(s, "eyes"), "pan-rose", powder_mg_cm2=0.1, tool="fluffy_brush",
+        Add("colour", ("cheek_apple_l",), step_id(s, "eyes"), "pan-rose", amount=0.1, tool="fluffy_brush",
             motion="press")]),
     "no-fragrance-on-sensitive-skin": Fault("Dunstan", "melting_mist", lambda s: [
         SetProduct(step_id(s, "melting_mist"), "mist-scented")]),
-    "little-powder-on-dry-skin": Fault("Wren", "set", lambda s: [SetAmount(step_id(s, "set"), powder_mg_cm2=0.3)]),
+    "little-powder-on-dry-skin": Fault("Wren", "set", lambda s: [SetAmount(step_id(s, "set"), 0.3)]),
     "large-zone-large-tool": Fault("Tamsin", "foundation", lambda s: [
         SetHand(step_id(s, "foundation"), tool="detail_brush", motion="press")]),
     "small-spot-small-tool": Fault("Tamsin", "spot_conceal", lambda s: [
@@ -179,22 +197,22 @@ FAULTS: dict[str, Fault] = {
         Move(step_id(s, "shade"), step_id(s, "light")), SetHand(step_id(s, "light"), tool="angled_brush")]),
     "mists-are-misted": Fault("Tamsin", "setting_mist", lambda s: [SetHand(step_id(s, "setting_mist"), motion="sweep")]),
     "empty-tool-softens": Fault("Tamsin", "soften_edges", lambda s: [
-        Add("soften_edges", ("cheek_apple_l",), step_id(s, "set"), "thin-satin-3", film_um=1.0, tool="damp_sponge",
+        Add("soften_edges", ("cheek_apple_l",), step_id(s, "set"), "thin-satin-3", amount=1.0, tool="damp_sponge",
             motion="press")]),
-    "what-a-hand-can-lay": Fault("Tamsin", "colour", lambda s: [SetAmount(step_id(s, "colour"), film_um=0.2)]),
-    "nothing-laid-by-nothing": Fault("Tamsin", "colour", lambda s: [SetAmount(step_id(s, "colour"), film_um=0.0)]),
-    "thin-glow": Fault("Tamsin", "glow", lambda s: [SetAmount(step_id(s, "glow"), film_um=5.0)]),
+    "what-a-hand-can-lay": Fault("Tamsin", "colour", lambda s: [SetAmount(step_id(s, "colour"), 0.2)]),
+    "nothing-laid-by-nothing": Fault("Tamsin", "colour", lambda s: [SetAmount(step_id(s, "colour"), 0.0)]),
+    "thin-glow": Fault("Tamsin", "glow", lambda s: [SetAmount(step_id(s, "glow"), 5.0)]),
     "few-films-on-a-zone": Fault("Tamsin", "foundation", lambda s: [
-        Add("foundation", ("cheek_apple_l",), step_id(s, "set"), "silk-veil-3", film_um=0.5, tool="fingers", motion="press")
+        Add("foundation", ("cheek_apple_l",), step_id(s, "set"), "silk-veil-3", amount=0.5, tool="fingers", motion="press")
         for _ in range(6)]),
-    "set-is-not-a-bake": Fault("Tamsin", "set", lambda s: [SetAmount(step_id(s, "set"), powder_mg_cm2=0.7)]),
+    "set-is-not-a-bake": Fault("Tamsin", "set", lambda s: [SetAmount(step_id(s, "set"), 0.7)]),
     "bake-to-its-time": Fault("Bram", "bake", lambda s: [SetWait(step_id(s, "bake"), 1800.0)]),
     "what-creases-is-set": Fault("Wren", "foundation", lambda s: [Remove(step_id(s, "set")), Remove(step_id(s, "crease_check")),
-        SetAmount(step_id(s, "foundation", "under_eye_l"), film_um=5.0)]),
+        amount_on(s, "foundation", "under_eye_l", 5.0)]),
     "powder-matches-value": Fault("Merrick", "set", lambda s: [
-        SetProduct(last_id(s, "set"), "pow-silica"), SetAmount(last_id(s, "set"), powder_mg_cm2=0.3)]),
+        SetProduct(last_id(s, "set"), "pow-silica"), SetAmount(last_id(s, "set"), 0.3)]),
     "powder-as-asked": Fault("Posy", "set", lambda s: [
-        Add("set", ("chin",), step_id(s, "lips"), "pow-fine", powder_mg_cm2=0.1, tool="puff", motion="press")]),
+        Add("set", ("chin",), step_id(s, "lips"), "pow-fine", amount=0.1, tool="puff", motion="press")]),
     "mist-for-long-wear": Fault("Tamsin", "foundation", lambda s: [Remove(step_id(s, "setting_mist"))],
         wish={"wear_hours": 10.0}),
     "mute-where-light-rests": Fault("Halcyon", "mute_shine", lambda s: [
@@ -209,21 +227,21 @@ FAULTS: dict[str, Fault] = {
     "glow-on-high-planes": Fault("Halcyon", "glow", lambda s: [SetZones(step_id(s, "glow"), ("chin", "cheekbone_l", "cheekbone_r"))]),
     "both-sides-alike": Fault("Bram", "shade", lambda s: [SetZones(step_id(s, "shade"), ("cheek_hollow_l", "temple_l", "temple_r"))]),
     "corrector-helps": Fault("Tamsin", "correct", lambda s: [
-        Add("correct", ("chin",), step_id(s, "foundation"), "cor-green", film_um=4.0, tool="fingers", motion="press")]),
+        Add("correct", ("chin",), step_id(s, "foundation"), "cor-green", amount=4.0, tool="fingers", motion="press")]),
     "corrector-earns-its-step": Fault("Tamsin", "correct", lambda s: [
-        Add("correct", ("nose_tip",), step_id(s, "foundation"), "cor-peach", film_um=0.5, tool="fingers", motion="press")]),
-    "thin-corrector": Fault("Wren", "correct", lambda s: [SetAmount(step_id(s, "correct"), film_um=7.0)]),
+        Add("correct", ("nose_tip",), step_id(s, "foundation"), "cor-peach", amount=0.5, tool="fingers", motion="press")]),
+    "thin-corrector": Fault("Wren", "correct", lambda s: [SetAmount(step_id(s, "correct"), 7.0)]),
     "lavender-judged-by-eye": Fault("Wren", "correct", lambda s: [SetProduct(step_id(s, "correct"), "cor-lilac")]),
     "spot-on-the-spot": Fault("Tamsin", "spot_conceal", lambda s: [
         SetZones(step_id(s, "spot_conceal"), ("temple_l", "chin"))]),
     "complexion-is-met": Fault("Bram", "foundation", lambda s: [
         SetProduct(i, "thin-satin-2") for i in all_of(s, "foundation")]),
     "shade-is-believable": Fault("Tamsin", "shade", lambda s: [
-        SetProduct(step_id(s, "shade"), "col-brick"), SetAmount(step_id(s, "shade"), film_um=9.0)]),
+        SetProduct(step_id(s, "shade"), "col-brick"), SetAmount(step_id(s, "shade"), 9.0)]),
     "light-lifts": Fault("Merrick", "light", lambda s: [
-        SetProduct(step_id(s, "light"), "cor-lilac"), SetAmount(step_id(s, "light"), film_um=7.0)]),
+        SetProduct(step_id(s, "light"), "cor-lilac"), SetAmount(step_id(s, "light"), 7.0)]),
     "bronzer-near-the-skin": Fault("Tamsin", "bronze", lambda s: [
-        Add("bronze", ("temple_l", "temple_r"), step_id(s, "setting_mist"), "pan-bronze-4", powder_mg_cm2=0.1,
+        Add("bronze", ("temple_l", "temple_r"), step_id(s, "setting_mist"), "pan-bronze-4", amount=0.1,
             tool="fluffy_brush", motion="whisk")]),
     "not-past-its-months": Fault("Tamsin", "foundation", lambda s: [], day=date(2026, 11, 23),
         aged={"thin-satin-3": (date(2025, 1, 1), 12)}),
@@ -231,6 +249,6 @@ FAULTS: dict[str, Fault] = {
         aged={"thin-satin-2": (date(2026, 11, 22), 12)}),
     "no-work-by-inflamed-eyes": Fault("Tamsin", "light", lambda s: [], skin={"under_eye_l": {"active_blemish": 2}}),
     "clean-tool-after-blemishes": Fault("Isolde", "light", lambda s: [
-        SetHand(i, tool="dense_small_brush") for i in all_of(s, "spot_conceal")] + [
+        SetHand(step_id(s, "conceal"), tool="dense_small_brush"),
         Move(step_id(s, "light"), step_id(s, "brows"))]),
 }  # fmt: skip

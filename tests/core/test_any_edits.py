@@ -18,11 +18,14 @@ from nabrel.core.base.possible import apply_edits, cannot
 from nabrel.core.errors import Refused
 from nabrel.core.house import House
 from nabrel.core.judge.evaluate import Evaluation, evaluate
-from nabrel.core.plan.edits import MOST_FILM_UM, MOST_POWDER_MG, MOST_STEPS, Accept, Move, Remove, SetAmount, say
+from nabrel.core.plan.edits import Accept, Move, Remove, SetAmount, say
+from nabrel.core.terms.limits import MOST_FILM_UM, MOST_POWDER_MG, MOST_STEPS
 from nabrel.core.terms.looks import SCHOOLS
 from nabrel.core.terms.zones import ZONES
-from nabrel.formats.convert import edit_from, edit_to, sequence_from, sequence_to
-from nabrel.formats.models import SequenceModel
+from nabrel.formats.files import SequenceFile
+from nabrel.formats.loader import read_sequence
+from nabrel.formats.values import dumped_value
+from nabrel.web.shared.wire import EditsBody
 from tests.conftest import in_school
 from tests.core.cases import cases
 from tests.core.edits import accepting, edits_of
@@ -36,12 +39,14 @@ def sound(now: Evaluation) -> None:
     steps = now.sequence.steps
     ids = [step.id for step in steps]
     assert len(set(ids)) == len(ids) <= MOST_STEPS
-    for array in (now.appearance.lab, now.appearance.de, now.appearance.film, now.appearance.powder):
+    film, powder = now.course.after.film, now.course.after.powder
+    for array in (now.appearance.lab, now.appearance.de, film, powder):
         assert np.isfinite(array).all()
     assert now.appearance.lab.shape == (len(steps) + 1, len(ZONES), 3)
-    assert min(now.appearance.film.min(initial=0), now.appearance.powder.min(initial=0)) == 0
-    assert len(now.ledger.starts) == len(steps)
-    assert all(start >= 0 for start in now.ledger.starts)
+    assert min(film.min(initial=0), powder.min(initial=0)) == 0
+    assert [done.step for done in now.course.done] == list(steps)
+    assert all(done.start >= 0 for done in now.course.done)
+    assert all(done.take is None or done.take.amount >= 0 for done in now.course.done)
     for row in now.forecast:
         assert min(row.film_um, row.powder_mg, row.cake, row.crease, row.flare) >= 0
         assert max(row.crease, row.flare) < 1
@@ -52,9 +57,10 @@ def sound(now: Evaluation) -> None:
         assert found.why
         assert re.match(r"[^a-z].*[.?!]$", found.says, re.DOTALL), found.says
     for step in steps:
-        assert step.film_um is None or 0 <= step.film_um <= MOST_FILM_UM
-        assert step.powder_mg_cm2 is None or 0 <= step.powder_mg_cm2 <= MOST_POWDER_MG
-        assert step.take is None or step.take.amount >= 0
+        most = MOST_POWDER_MG if step.unit == "mg_cm2" else MOST_FILM_UM
+        amounts = [portion.amount for portion in step.portions if portion.amount is not None]
+        assert all(0 <= amount <= most for amount in amounts)
+        assert step.unit or not amounts
     assert now.totals.minutes >= now.totals.active_minutes >= 0 or not steps
 
 
@@ -68,7 +74,7 @@ def test_any_edits_are_refused_by_field_or_leave_a_sound_plan(case, data):
         edit = data.draw(edits_of(now.sequence, sorted(now.products)), label=f"edit {turn}")
         before = now.sequence
         try:
-            after = apply_edits(before, [edit], now.products, HOUSE)
+            after = apply_edits(before, [edit], now.products)
         except Refused as refused:
             event(f"refused {edit.edit}")
             said = str(refused)
@@ -79,7 +85,7 @@ def test_any_edits_are_refused_by_field_or_leave_a_sound_plan(case, data):
         assert now.sequence == before
         now = evaluate(after, HOUSE, reading=now.reading, try_fixes=False)
         sound(now)
-        assert sequence_from(SequenceModel.model_validate_json(sequence_to(after).model_dump_json())) == after
+        assert read_sequence(SequenceFile.of(after).model_dump_json(exclude_none=True).encode()) == after
 
 
 @SOME
@@ -88,11 +94,12 @@ def test_an_edit_comes_back_from_the_wire_as_it_went(case, data):
     sequence = plan(case, HOUSE)
     assume(sequence.steps)
     edit = data.draw(edits_of(sequence, ["soft-rose", "generic-foundation"]))
+    told = {"revision": 1, "edits": [dumped_value(edit)]}
     try:
-        wire = edit_to(edit)
+        body = EditsBody.model_validate(told)
     except ValidationError:
         assume(False)
-    assert edit_from(wire) == edit
+    assert body.edits == (edit,)
 
 
 @SOME
@@ -105,7 +112,7 @@ def test_trying_tells_what_keeping_brings(case, data):
         trial = try_edits(now, [edit], HOUSE)
     except Refused:
         assume(False)
-    kept = evaluate(apply_edits(now.sequence, [edit], now.products, HOUSE), HOUSE, try_fixes=False)
+    kept = evaluate(apply_edits(now.sequence, [edit], now.products), HOUSE, try_fixes=False)
     assert trial.difference == compare(now, kept)
     assert len(now.findings) + len(trial.come) - len(trial.gone) == len(kept.findings)
     back = against(kept, now)
@@ -127,17 +134,18 @@ def test_a_plan_has_no_difference_from_itself(case):
 def test_an_edit_touches_no_stage_before_its_step_and_no_other_zone(case, data):
     """What was laid before the changed step looks as it did; zones that the step does not lie on keep their film."""
     now = evaluate(plan(case, HOUSE), HOUSE, try_fixes=False)
-    laying = [index for index, step in enumerate(now.sequence.steps) if step.film_um]
+    laying = [index for index, step in enumerate(now.sequence.steps) if step.unit == "um"]
     assume(laying)
     index = data.draw(st.sampled_from(laying))
     step = now.sequence.steps[index]
-    amount = data.draw(st.floats(0, 40))
-    then = try_edits(now, [SetAmount(step.id, film_um=amount)], HOUSE).after
+    portion = data.draw(st.integers(0, len(step.portions) - 1))
+    then = try_edits(now, [SetAmount(step.id, data.draw(st.floats(0, 40)), portion)], HOUSE).after
     assert np.array_equal(then.appearance.lab[: index + 1], now.appearance.lab[: index + 1])
-    assert np.array_equal(then.appearance.film[:index], now.appearance.film[:index])
-    if step.kind != "soften_edges" and step.zones:
-        away = [place for place, zone in enumerate(ZONES) if zone not in step.zones]
-        assert np.array_equal(then.appearance.film[index, away], now.appearance.film[index, away])
+    for then_state, state in zip(then.course.states[: index + 1], now.course.states[: index + 1], strict=True):
+        assert np.array_equal(then_state.film, state.film)
+    away = [place for place, zone in enumerate(ZONES) if zone not in step.zones]
+    film, as_before = then.course.states[index + 1].load_film, now.course.states[index + 1].load_film
+    assert np.array_equal(film[away], as_before[away])
 
 
 @SOME
@@ -148,10 +156,10 @@ def test_taking_steps_out_one_by_one_ends_at_bare_skin(case, data):
     sequence = now.sequence
     while sequence.steps:
         out = data.draw(st.sampled_from([step.id for step in sequence.steps]))
-        sequence = apply_edits(sequence, [Remove(out)], now.products, HOUSE)
+        sequence = apply_edits(sequence, [Remove(out)], now.products)
     empty = evaluate(sequence, HOUSE)
     sound(empty)
-    assert np.array_equal(empty.appearance.lab[-1], bare)
+    assert np.allclose(empty.appearance.lab[-1], bare, atol=1e-9)
     assert empty.totals.minutes == empty.totals.film_ml == empty.totals.powder_g == 0
     assert all(row.film_um == row.powder_mg == 0 for row in empty.forecast)
 
@@ -164,11 +172,12 @@ def test_every_fix_offered_mends_its_finding(people, school):
         wish = in_school(case, school, cover="opaque", wear_hours=12.0)
         now = evaluate(plan(wish, HOUSE), HOUSE)
         heavy = [
-            SetAmount(step.id, film_um=min(MOST_FILM_UM, step.film_um * 2))
+            SetAmount(step.id, min(MOST_FILM_UM, portion.amount * 2), place)
             for step in now.sequence.steps
-            if step.film_um
+            if step.unit == "um"
+            for place, portion in enumerate(step.portions)
         ]
-        now = evaluate(apply_edits(now.sequence, heavy, now.products, HOUSE), HOUSE)
+        now = evaluate(apply_edits(now.sequence, heavy, now.products), HOUSE)
         for found in now.findings:
             if found.fix is None:
                 continue
@@ -190,7 +199,7 @@ def test_a_finding_lived_with_is_kept_on_file_and_changes_nothing_else(case, not
     loud = [each for each in now.findings if each.severity != "stop"]
     assume(loud and note.strip())
     then = try_edits(now, [accepting(loud[0], note)], HOUSE).after
-    assert sequence_from(sequence_to(then.sequence)) == then.sequence
+    assert SequenceFile.of(then.sequence).sequence == then.sequence
     assert [replace(each, accepted="") for each in then.findings] == sorted(
         (replace(each, accepted="") for each in now.findings), key=list(map(_unaccepted, then.findings)).index
     )
@@ -217,7 +226,7 @@ def test_moving_into_an_order_that_cannot_be_worked_is_refused_and_any_other_is_
     stuck = {each.step for each in cannot(wanted) if not each.check or each.step == moved}
     known = {each.step for each in cannot(now.sequence.steps)}
     try:
-        after = apply_edits(now.sequence, [Move(moved, before)], now.products, HOUSE)
+        after = apply_edits(now.sequence, [Move(moved, before)], now.products)
     except Refused:
         assert stuck - known
     else:

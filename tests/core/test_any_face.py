@@ -23,12 +23,12 @@ from nabrel.core.house import House
 from nabrel.core.judge.evaluate import Evaluation, evaluate
 from nabrel.core.judge.misses import missed
 from nabrel.core.plan.edits import say
-from nabrel.core.plan.step import Step
 from nabrel.core.terms.ids import Zone
 from nabrel.core.terms.zones import ZONES
 from nabrel.core.told.tell import tell
 from tests.core.cases import cases
 from tests.core.edits import edits_of
+from tests.making import one_portion
 
 HOUSE = House()
 SOME = settings(max_examples=50, deadline=None, suppress_health_check=[HealthCheck.data_too_large])
@@ -69,7 +69,7 @@ def test_the_mirror_image_of_a_face_needs_the_same_work(columns, case):
     here, there = (evaluate(plan(each, HOUSE), HOUSE, try_fixes=False) for each in (case, mirrored(case)))
 
     def work(now: Evaluation) -> list[tuple[object, ...]]:
-        return sorted((s.kind, s.product or "", round(s.film_um or 0, 6), len(s.zones)) for s in now.sequence.steps)
+        return sorted((s.kind, s.item or "", round(s.film_um or 0, 6), len(s.zones)) for s in now.sequence.steps)
 
     assert work(there) == work(here)
     assert there.totals.minutes == pytest.approx(here.totals.minutes)
@@ -88,8 +88,8 @@ def test_the_order_in_which_products_stand_on_the_shelf_does_not_matter(people, 
     items = list(case.kit)
     Random(turn).shuffle(items)
     here, there = (plan(each, HOUSE) for each in (case, replace(case, kit=tuple(items))))
-    assert [(step.kind, step.product, step.zones, step.film_um) for step in there.steps] == [
-        (step.kind, step.product, step.zones, step.film_um) for step in here.steps
+    assert [(step.kind, step.item, step.zones, step.film_um) for step in there.steps] == [
+        (step.kind, step.item, step.zones, step.film_um) for step in here.steps
     ]
 
 
@@ -114,8 +114,7 @@ def said_of(now: Evaluation) -> Iterator[str]:
     for step in now.sequence.steps:
         yield from step.why
         yield step.check
-        if step.take is not None:
-            yield step.take.words
+    yield from (done.take.words for done in now.course.done if done.take is not None)
     yield from now.sequence.notes
     yield from (bare.why for bare in now.sequence.left_bare)
     yield from (each.says for each in missed(now).zones)
@@ -155,8 +154,8 @@ def test_a_told_plan_names_every_product_once_a_step_and_leaves_no_trace_of_code
     now = evaluate(plan(case, HOUSE), HOUSE)
     told = tell(now)
     for step in now.sequence.steps:
-        if step.product:
-            assert now.products[step.product].name in told
+        if step.item:
+            assert now.products[step.item].name in told
     assert "_" not in re.sub(r"\*\*|__", "", told)
     assert "None" not in told
 
@@ -168,7 +167,7 @@ def test_a_refusal_says_what_would_be_taken(case, data):
     assume(now.sequence.steps)
     edit = data.draw(edits_of(now.sequence, sorted(now.products)))
     try:
-        apply_edits(now.sequence, [edit], now.products, HOUSE)
+        apply_edits(now.sequence, [edit], now.products)
     except Refused as refused:
         said = str(refused)
         assert len(said) < 700, said
@@ -218,6 +217,8 @@ def test_a_blend_is_what_integrating_its_mean_gives(ground, first, second, share
 
 def test_a_step_is_a_value():
     """Edits share steps between revisions: none may be changed in place."""
-    step = Step("s1", "foundation", ("chin",), film_um=3.0)
+    step = one_portion("s1", "foundation", ("chin",), "fdn", 3.0)
     with pytest.raises(AttributeError):
-        step.film_um = 4.0  # type: ignore[misc]
+        step.kind = "light"  # type: ignore[misc]
+    with pytest.raises(AttributeError):
+        step.portions[0].amount = 4.0  # type: ignore[misc]

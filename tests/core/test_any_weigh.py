@@ -104,10 +104,12 @@ def test_the_mean_miss_alone_is_the_mean_of_all_that_is_told(case, data):
 @given(case=cases, data=st.data())
 def test_layers_add_up_to_the_load_that_is_told(case, data):
     one = seen(case, data.draw(st.sampled_from(TWO)))
-    heights = (one.ledger.film + HOUSE.powder_film_um_per_mg * one.ledger.powder).sum(axis=0)
+    after = one.course.after
+    heights = after.load_film + HOUSE.powder_film_um_per_mg * after.load_powder
     told = {row.zone: row.load_um for row in one.forecast}
     assert heights == pytest.approx(np.array([told[zone] for zone in ZONES]), abs=1e-6)
-    assert (one.ledger.powder_laid >= one.ledger.powder - 1e-12).all()
+    for index, done in enumerate(one.course.done):
+        assert (after.powder[index] <= done.powder + 1e-12).all()
 
 
 @settings(max_examples=25, deadline=None)
@@ -118,5 +120,5 @@ def test_another_foundation_is_laid_where_most_of_it_lay(case):
         swaps = with_foundation(one.sequence, "another")
         assert bool(swaps) == bool(own)
         assert {each.step for each in swaps} <= {step.id for step in own}
-        swapped = {step.product for step in own if step.id in {each.step for each in swaps}}
+        swapped = {step.item for step in own if step.id in {each.step for each in swaps}}
         assert len(swapped) <= 1

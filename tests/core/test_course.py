@@ -9,28 +9,31 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from nabrel.core.base.in_hand import InHand
-from nabrel.core.base.ledger import Lying, keep
+from nabrel.core.base.state import Lying
 from nabrel.core.case.case import Case
 from nabrel.core.case.intent import Intent
-from nabrel.core.case.sitter import Sitter
+from nabrel.core.case.sitter import Colour, Sitter
 from nabrel.core.film.films import blended, film_of
 from nabrel.core.film.spectra import lab_of
 from nabrel.core.house import House
 from nabrel.core.judge.evaluate import evaluate
 from nabrel.core.plan.sequence import Sequence
-from nabrel.core.plan.step import Step
 from nabrel.core.terms.zones import ZONE_INDEX
 from nabrel.demo.kit import kit
+from tests.making import course, one_portion
 
 HOUSE = House()
 BOX = {item.id: item for item in kit()}
-SITTER = Sitter("Someone", (62.0, 11.0, 17.0), neck=(64.0, 9.0, 16.0))
+SITTER = Sitter("Someone", Colour((62.0, 11.0, 17.0)), neck=Colour((64.0, 9.0, 16.0)))
 CHEEK = ("cheek_hollow_l",)
 
 
 def laid(step_id, kind, product, um, tool, motion="press", zones=CHEEK, **more):
-    return Step(step_id, kind, zones, product, film_um=um, tool=tool, motion=motion, **more)
+    return one_portion(step_id, kind, zones, product, um, tool=tool, motion=motion, **more)
+
+
+def with_hand(step, **hand):
+    return replace(step, portions=tuple(replace(portion, **hand) for portion in step.portions))
 
 
 def sequence(*steps):
@@ -49,34 +52,37 @@ def test_a_tool_that_laid_shade_brings_it_into_the_light_and_darkens_it():
     shade = laid("s1", "shade", shade_id(), 6.0, "damp_sponge")
     light = laid("s2", "light", light_id(), 3.0, "damp_sponge", zones=("chin",))
     dirty = evaluate(sequence(shade, light), HOUSE)
-    clean = evaluate(sequence(shade, replace(light, tool="puff")), HOUSE)
-    (came,) = dirty.ledger.carried[1]
+    clean = evaluate(sequence(shade, with_hand(light, tool="puff")), HOUSE)
+    (came,) = dirty.course.done[1].carried
     assert came.product == shade_id()
     assert 0.005 < came.share < 0.5
-    assert clean.ledger.carried[1] == ()
+    assert clean.course.done[1].carried == ()
     assert dirty.appearance.last_lab("chin")[0] < clean.appearance.last_lab("chin")[0] - 0.2
 
 
 def test_the_same_product_in_its_own_tool_brings_nothing_foreign():
     first = laid("s1", "foundation", "thin-satin-4", 6.0, "damp_sponge")
     edge = laid("s2", "foundation", "thin-satin-4", 2.0, "damp_sponge", zones=("jaw_l",))
-    assert keep(sequence(first, edge), BOX, HOUSE).carried == ((), ())
+    assert [done.carried for done in course(sequence(first, edge)).done] == [(), ()]
 
 
 def test_tools_are_known_before_every_step():
     steps = (laid("s1", "shade", shade_id(), 6.0, "damp_sponge"), laid("s2", "light", light_id(), 3.0, "fingers"))
-    tools = keep(sequence(*steps), BOX, HOUSE).tools
-    assert tools[0] == {}
-    assert tools[1]["damp_sponge"][shade_id()] > 0
+    states = course(sequence(*steps)).states
+    assert states[0].held == {}
+    assert states[1].held["damp_sponge"][shade_id()] > 0
 
 
 @given(st.lists(st.floats(0.5, 9.0), min_size=2, max_size=6))
 @settings(max_examples=30, deadline=None)
 def test_what_comes_along_grows_with_what_was_taken_and_never_fills_the_film(films):
-    hand = InHand()
-    for index, um in enumerate(films):
-        product = BOX[shade_id() if index % 2 else light_id()]
-        came = hand.work(laid("s", "shade", product.id, um, "damp_sponge"), product, HOUSE)
+    items = [shade_id() if index % 2 else light_id() for index in range(len(films))]
+    steps = [
+        laid(f"s{n}", "shade", item, um, "damp_sponge") for n, (item, um) in enumerate(zip(items, films, strict=True))
+    ]
+    came_along = [done.carried for done in course(sequence(*steps)).done]
+    assert len(came_along) == len(films)
+    for came in came_along:
         assert sum(each.share for each in came) < 1
         assert all(each.share > 0 for each in came)
 
@@ -86,7 +92,7 @@ def test_a_cleaner_house_carries_less():
         laid("s1", "shade", shade_id(), 6.0, "damp_sponge"), laid("s2", "light", light_id(), 3.0, "damp_sponge")
     )
     spotless = HOUSE.deciding({"wiped_share": 0.0})
-    assert keep(steps, BOX, spotless).carried[1] == ()
+    assert course(steps, spotless).done[1].carried == ()
 
 
 def test_a_blend_lies_between_its_films():
@@ -106,8 +112,8 @@ def test_a_stage_shows_the_film_as_it_lay_then_and_the_lift_afterwards():
     alone = evaluate(sequence(shade), HOUSE)
     column = ZONE_INDEX["cheek_hollow_l"]
     assert np.allclose(evaluation.appearance.lab[1, column], alone.appearance.lab[1, column])
-    assert evaluation.ledger.film[0, column] < 6.0
-    pressed = evaluate(sequence(shade, replace(drag, motion="press")), HOUSE)
+    assert evaluation.course.after.film[0, column] < 6.0
+    pressed = evaluate(sequence(shade, with_hand(drag, motion="press")), HOUSE)
     assert evaluation.appearance.lab[2, column, 0] > pressed.appearance.lab[2, column, 0]
 
 
@@ -120,7 +126,7 @@ def test_the_last_stage_is_the_stack_of_what_is_left(people):
     column = ZONE_INDEX[evaluation.sequence.steps[bake].zones[0]]
     before, after = evaluation.appearance.lab[dusted, column], evaluation.appearance.lab[dusted + 1, column]
     assert not np.allclose(before, after)
-    assert evaluation.ledger.powder_laid[bake, column] > evaluation.ledger.powder[bake, column]
+    assert evaluation.course.done[bake].powder[column] > evaluation.course.after.powder[bake, column]
 
 
 @pytest.mark.parametrize(
@@ -135,4 +141,4 @@ def test_the_last_stage_is_the_stack_of_what_is_left(people):
     ],
 )
 def test_a_zone_is_bare_wet_tacky_set_or_powdered(lying, at_s, state):
-    assert lying.state(at_s, HOUSE) == state
+    assert lying.lies(at_s, HOUSE) == state

@@ -35,7 +35,7 @@ def tamsin(people):
 def swapped(evaluation, product_id):
     sequence = evaluation.sequence
     edits = [SetProduct(s.id, product_id) for s in sequence.steps if s.kind == "foundation"]
-    return evaluate(apply_edits(sequence, edits, evaluation.products, HOUSE), HOUSE)
+    return evaluate(apply_edits(sequence, edits, evaluation.products), HOUSE)
 
 
 def test_the_shade_fades_as_the_foundation_gets_fuller(tamsin):
@@ -74,7 +74,7 @@ def test_another_light_changes_the_look_and_not_the_findings(tamsin):
 
 def test_more_film_is_more_load_and_past_the_ceiling_a_problem(tamsin):
     step = next(s for s in tamsin.sequence.steps if s.kind == "foundation")
-    heavy = evaluate(apply_edits(tamsin.sequence, [SetAmount(step.id, film_um=30.0)], tamsin.products, HOUSE), HOUSE)
+    heavy = evaluate(apply_edits(tamsin.sequence, [SetAmount(step.id, 30.0)], tamsin.products), HOUSE)
     assert heavy.totals.worst_cake > max(1.0, tamsin.totals.worst_cake)
     assert "within-what-it-carries" in [finding.rule for finding in heavy.findings]
 
@@ -181,7 +181,7 @@ def test_presets_are_overridden_zone_by_zone(people):
     assert reading.zones["under_eye_l"].severity("creping") == 2
     assert reading.zones["under_eye_l"].severity("dark_circle_blue") == 2
     assert reading.zones["under_eye_l"].film_limit_um < reading.zones["nose_tip"].film_limit_um
-    assert "creping 2 on both eyelids and under both eyes" in reading.cite(ZONES, "creping")
+    assert "creping 2 on both eyelids, under both eyes and on the neck" in reading.cite(ZONES, "creping")
 
 
 def test_places_join_pairs():

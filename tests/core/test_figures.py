@@ -28,10 +28,19 @@ def six(people):
     return {school: evaluate(plan(in_school(people["Tamsin"], school), HOUSE), HOUSE) for school in SCHOOLS}
 
 
+def every_portion(sequence, kind, amount):
+    """Edits that lay every portion of a kind of step at one amount."""
+    return [
+        SetAmount(step.id, amount, place)
+        for step in sequence.steps
+        if step.kind == kind
+        for place in range(len(step.portions))
+    ]
+
+
 def films(sequence, kit, film_um):
     """The sequence with all its foundation laid at one film."""
-    own = [step.id for step in sequence.steps if step.kind == "foundation"]
-    return apply_edits(sequence, [SetAmount(step, film_um=film_um) for step in own], kit, HOUSE)
+    return apply_edits(sequence, every_portion(sequence, "foundation", film_um), kit)
 
 
 @pytest.fixture(scope="module")
@@ -70,8 +79,7 @@ def test_a_shade_is_best_as_wanted_neither_lost_nor_a_stripe(six, kit):
     lost = evaluate(films(wanted.sequence, kit, 20.0), HOUSE)
     assert visible(lost, "shade") < visible(wanted, "shade")
     assert shade.gain(wanted, lost) == "worse"
-    step = next(each for each in wanted.sequence.steps if each.kind == "shade")
-    stripe = evaluate(apply_edits(wanted.sequence, [SetAmount(step.id, film_um=20.0)], kit, HOUSE), HOUSE)
+    stripe = evaluate(apply_edits(wanted.sequence, every_portion(wanted.sequence, "shade", 20.0), kit), HOUSE)
     assert visible(stripe, "shade") > 1.5 * HOUSE.wanted_shade_drop
     assert shade.gain(wanted, stripe) == "worse"
 
@@ -80,7 +88,7 @@ def test_a_step_that_looks_as_wanted_is_neither_better_nor_worse(six, kit):
     shade = BY_NAME["Shade that shows"]
     one = six["underpainted"]
     step = next(each for each in one.sequence.steps if each.kind == "shade")
-    nearly = evaluate(apply_edits(one.sequence, [SetAmount(step.id, film_um=step.film_um * 1.05)], kit, HOUSE), HOUSE)
+    nearly = evaluate(apply_edits(one.sequence, [SetAmount(step.id, step.film_um * 1.05)], kit), HOUSE)
     assert 0 < abs(shade.of(nearly) - shade.of(one)) < HOUSE.wanted_within
     assert shade.gain(one, nearly) == ""
 
@@ -89,7 +97,7 @@ def test_an_educator_may_want_it_nearer(six, kit):
     shade = BY_NAME["Shade that shows"]
     sequence = six["underpainted"].sequence
     step = next(each for each in sequence.steps if each.kind == "shade")
-    further = apply_edits(sequence, [SetAmount(step.id, film_um=step.film_um * 1.25)], kit, HOUSE)
+    further = apply_edits(sequence, [SetAmount(step.id, step.film_um * 1.25)], kit)
     exact = replace(HOUSE, wanted_within=0.0)
     off = [abs(shade.told(evaluate(each, exact)) - exact.wanted_shade_drop) for each in (sequence, further)]
     assert off[0] != off[1]
@@ -138,16 +146,16 @@ def test_two_tones_are_framed_deeper_on_purpose(six):
 
 def test_another_foundation_goes_where_most_of_it_lies(six, kit):
     sequence = six["underpainted"].sequence
-    now = apply_edits(sequence, with_foundation(sequence, "full-matt-3"), kit, HOUSE)
-    assert {step.product for step in now.steps if step.kind == "foundation"} == {"full-matt-3"}
+    now = apply_edits(sequence, with_foundation(sequence, "full-matt-3"), kit)
+    assert {step.item for step in now.steps if step.kind == "foundation"} == {"full-matt-3"}
 
 
 def test_the_second_tone_stays_when_the_first_is_swapped(six, kit):
     sequence = six["two_tone"].sequence
-    tones = {step.product for step in sequence.steps if step.kind == "foundation"}
+    tones = {step.item for step in sequence.steps if step.kind == "foundation"}
     assert len(tones) == 2
-    now = apply_edits(sequence, with_foundation(sequence, "full-matt-3"), kit, HOUSE)
-    after = {step.product for step in now.steps if step.kind == "foundation"}
+    now = apply_edits(sequence, with_foundation(sequence, "full-matt-3"), kit)
+    after = {step.item for step in now.steps if step.kind == "foundation"}
     assert "full-matt-3" in after
     assert len(after & tones) == 1
 
@@ -211,7 +219,6 @@ def test_a_foundation_of_fuller_cover_is_weighed_by_what_still_shows(six, kit):
         sequence,
         [SetProduct(step.id, "full-matt-3") for step in sequence.steps if step.kind == "foundation"],
         kit,
-        HOUSE,
     )
     (row,) = [row for row in weigh([six["underpainted"], evaluate(fuller, HOUSE)]) if row.name == "Shade that shows"]
     assert row.best == (0,)

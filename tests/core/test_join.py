@@ -7,16 +7,17 @@ from dataclasses import replace
 import pytest
 
 from nabrel.core.ask.recommend import plan
-from nabrel.core.case.sitter import Sitter
+from nabrel.core.case.sitter import Colour, Sitter
 from nabrel.core.house import House
 from nabrel.core.judge.evaluate import evaluate
 from nabrel.core.solve.join import join_face_and_body, settled_product
 from nabrel.core.wear.protection import share_of_tested_dose
 from nabrel.demo.kit import kit
+from tests.making import takes
 
 HOUSE = House()
 SATIN = [item for item in kit() if item.id.startswith("thin-satin")]
-SITTER = Sitter("Someone", (62.0, 12.0, 17.0), neck=(65.0, 9.0, 16.0), chest=(63.0, 10.0, 17.0))
+SITTER = Sitter("Someone", Colour((62.0, 12.0, 17.0)), neck=Colour((65.0, 9.0, 16.0)), chest=Colour((63.0, 10.0, 17.0)))
 
 
 def test_the_shade_between_face_and_neck_joins_them():
@@ -60,13 +61,16 @@ def test_nothing_to_match_is_an_empty_answer():
 
 def test_edges_get_what_is_left_on_the_tool(people):
     sequence = plan(people["Tamsin"], HOUSE)
-    edge = [s for s in sequence.steps if s.kind == "foundation"][-1]
+    base = next(s for s in sequence.steps if s.kind == "foundation")
+    edge = base.portions[-1]
     assert "neck" in edge.zones
-    assert edge.take.words.startswith("what is left on the damp sponge")
-    first = next(s for s in sequence.steps if s.kind == "foundation")
-    assert edge.take.amount < first.take.amount
+    assert edge.left_over
+    assert edge.tool == "damp_sponge"
+    fresh = replace(base, portions=(*base.portions[:-1], replace(edge, left_over=False)))
+    laid = replace(sequence, steps=tuple(fresh if s is base else s for s in sequence.steps))
+    assert takes(sequence)[base.id].amount < takes(laid)[base.id].amount
     dry = plan(people["Tamsin"], HOUSE.deciding({"carry_share": 0.0}))
-    assert [s for s in dry.steps if s.kind == "foundation"][-1].take.amount > edge.take.amount
+    assert not any(p.left_over for s in dry.steps for p in s.portions)
 
 
 @pytest.mark.parametrize(("film", "share"), [(0.0, 0.0), (6.0, 0.3), (20.0, 1.0), (-3.0, 0.0)])
@@ -75,4 +79,4 @@ def test_a_base_is_a_fraction_of_the_tested_dose(film, share):
 
 
 def test_the_whole_plan_tells_its_fraction(people):
-    assert evaluate(plan(people["Tamsin"], HOUSE), HOUSE).totals.tested_dose_share == pytest.approx(0.3)
+    assert evaluate(plan(people["Tamsin"], HOUSE), HOUSE).totals.tested_dose_share == pytest.approx(0.325)

@@ -10,13 +10,13 @@ from nabrel.core.ask.recommend import plan
 from nabrel.core.case.case import Case
 from nabrel.core.case.intent import Intent
 from nabrel.core.case.product import Product
-from nabrel.core.case.sitter import Measures, Sitter, ZoneSkin
+from nabrel.core.case.sitter import Colour, Measures, Sitter, ZoneSkin
 from nabrel.core.face.reading import read
 from nabrel.core.house import PARAMETERS, House
 from nabrel.core.house.tables import TABLES
 from nabrel.core.shelf.allergens import avoided
 from nabrel.core.shelf.bases import beads, why_beads
-from nabrel.core.shelf.doses import film_words, passed_on, powder_words, take_film, take_powder
+from nabrel.core.shelf.doses import film_ml, film_words, passed_on, powder_g, powder_words, take
 from nabrel.core.shelf.generic import generic_kit
 from nabrel.core.shelf.shelf import shelf_for
 from nabrel.core.terms.hands import TOOLS
@@ -32,8 +32,8 @@ BOX = kit()
 def sitter(*, measures: Measures | None = None, preset: str = "normal", **zones: dict[str, int]) -> Sitter:
     return Sitter(
         "Someone",
-        (62.0, 11.0, 17.0),
-        neck=(63.0, 10.0, 17.0),
+        Colour((62.0, 11.0, 17.0)),
+        neck=Colour((63.0, 10.0, 17.0)),
         preset=preset,
         zones={zone: ZoneSkin(conditions) for zone, conditions in zones.items()},
         measures=measures or Measures(),
@@ -70,20 +70,21 @@ def test_every_tool_passes_on_part_of_what_it_takes(tool):
 
 
 def test_a_sponge_needs_more_product_than_fingers():
-    item = next(i for i in BOX if i.id == "thin-satin-3")
-    sponge = take_film(100, 6.0, item, "damp_sponge", HOUSE)
-    fingers = take_film(100, 6.0, item, "fingers", HOUSE)
+    laid = film_ml(100, 6.0)
+    assert laid == pytest.approx(100 * 6e-4)
+    sponge, fingers = (take(laid / passed_on(tool, HOUSE), "ml", None) for tool in ("damp_sponge", "fingers"))
     assert sponge.amount > fingers.amount
-    assert fingers.amount == pytest.approx(100 * 6e-4 / HOUSE.pass_fingers, rel=0.05)
+    assert fingers.amount == pytest.approx(laid / HOUSE.pass_fingers, rel=0.05)
 
 
 def test_twice_the_area_takes_twice_the_powder():
-    one, two = (take_powder(area, 0.2, "puff", HOUSE).amount for area in (50.0, 100.0))
+    one, two = (take(powder_g(area, 0.2), "g", None).amount for area in (50.0, 100.0))
+    assert one == pytest.approx(0.01)
     assert two == pytest.approx(2 * one, rel=0.05)
 
 
 def test_words_grow_with_the_amount():
-    words = [film_words(ml, None) for ml in (0.001, 0.005, 0.01, 0.03, 0.05, 0.1, 0.15, 0.3, 0.6, 2.0)]
+    words = [film_words(ml, None) for ml in (0.001, 0.005, 0.01, 0.03, 0.05, 0.1, 0.15, 0.3, 0.6, 1.2, 2.0)]
     assert len(set(words)) == len(words)
     assert words[-1] == "2.0 ml, measured"
     assert len({powder_words(g) for g in (0.001, 0.01, 0.03, 0.1, 0.5)}) == 5

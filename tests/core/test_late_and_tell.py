@@ -23,6 +23,7 @@ from nabrel.core.shelf.allergens import SYNONYMS, avoided, contains, plain
 from nabrel.core.terms.steps import STEP_INFO
 from nabrel.core.told.tell import HYGIENE, tell
 from tests.core.cases import cases
+from tests.making import takes
 
 HOUSE = House()
 
@@ -38,7 +39,7 @@ def evaluation(tamsin):
 
 
 def edited(sequence, *edits):
-    return apply_edits(sequence, edits, products_of(sequence, read(sequence.case, HOUSE)), HOUSE)
+    return apply_edits(sequence, edits, products_of(sequence, read(sequence.case, HOUSE)))
 
 
 def first(sequence, kind):
@@ -50,8 +51,9 @@ def test_a_step_is_split_by_zones_and_merged_back(tamsin):
     split = edited(tamsin, Split(shade.id, shade.zones[:2]))
     parts = [s for s in split.steps if s.kind == "shade"]
     assert [len(p.zones) for p in parts] == [len(shade.zones) - 2, 2]
-    assert parts[1].film_um == shade.film_um
-    assert sum(p.take.amount for p in parts) == pytest.approx(shade.take.amount, rel=0.1)
+    assert [p.amount for p in parts[1].portions] == [p.amount for p in shade.portions]
+    apart = takes(split)
+    assert sum(apart[p.id].amount for p in parts) == pytest.approx(takes(tamsin)[shade.id].amount, rel=0.1)
     whole = edited(split, Merge(parts[0].id, parts[1].id))
     assert first(whole, "shade").zones == shade.zones
     assert len(whole.steps) == len(tamsin.steps)
@@ -60,7 +62,7 @@ def test_a_step_is_split_by_zones_and_merged_back(tamsin):
 def test_splitting_and_merging_are_said_in_words(tamsin):
     shade = first(tamsin, "shade")
     assert say(tamsin, Split(shade.id, shade.zones[:1]), {}).startswith("Split shade")
-    assert say(tamsin, Merge(shade.id, "s1"), {}) == "Merged two steps of shade"
+    assert say(tamsin, Merge(shade.id, "s1"), {}) == "Combined two steps of shade"
 
 
 def test_what_cannot_be_split_or_merged_is_refused_with_the_reason(tamsin):
@@ -87,7 +89,7 @@ def test_a_split_changes_nothing_that_is_seen(case, data):
     step = data.draw(st.sampled_from(wide))
     split = edited(sequence, Split(step.id, step.zones[:1]))
     before, after = evaluate(sequence, HOUSE), evaluate(split, HOUSE)
-    assert abs(before.appearance.lab[-1] - after.appearance.lab[-1]).max() < 0.6
+    assert abs(before.appearance.lab[-1] - after.appearance.lab[-1]).max() < 0.8
 
 
 # A forgotten step
@@ -105,7 +107,7 @@ def test_a_forgotten_press_of_powder_is_cheapest_before_nothing_wet_follows(eval
 def test_every_place_can_be_taken_and_brings_just_the_cost_that_was_told(evaluation):
     known = {(f.rule, f.says) for f in evaluation.findings}
     for place in late_places(evaluation, "prime", ("cheek_apple_l", "cheek_apple_r"), HOUSE):
-        after = evaluate(apply_edits(evaluation.sequence, place.edits, evaluation.products, HOUSE), HOUSE)
+        after = evaluate(apply_edits(evaluation.sequence, place.edits, evaluation.products), HOUSE)
         assert tuple(f.says for f in after.findings if (f.rule, f.says) not in known) == place.costs
 
 
@@ -133,7 +135,7 @@ def test_every_kind_of_step_can_be_added_late(evaluation, kind):
 
 def edited_with_bake(evaluation):
     (place, *_) = late_places(evaluation, "bake", ("chin",), HOUSE)
-    return apply_edits(evaluation.sequence, place.edits, evaluation.products, HOUSE)
+    return apply_edits(evaluation.sequence, place.edits, evaluation.products)
 
 
 # Told
@@ -143,9 +145,9 @@ def test_a_told_sequence_numbers_every_step_with_its_reason_and_check(evaluation
     text = tell(evaluation)
     for number, step in enumerate(evaluation.sequence.steps, start=1):
         assert f"\n{number}. **{STEP_INFO[step.kind].words}**" in text
-    assert text.count("Why: ") >= len(evaluation.sequence.steps)
-    assert "Look for: " in text
-    assert "µm on the skin" in text
+        assert step.why[0] in text
+        assert f"→ {step.check}" in text or not step.check
+    assert "a light layer" in text
 
 
 def test_hygiene_and_local_codes_stand_in_every_told_sequence(people):

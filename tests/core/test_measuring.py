@@ -11,7 +11,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from nabrel.core.case.case import Case
-from nabrel.core.case.sitter import Measures, Sitter, ZoneSkin
+from nabrel.core.case.sitter import Colour, Measures, Sitter, ZoneSkin
 from nabrel.core.errors import Refused
 from nabrel.core.face.measuring import (
     PLACES,
@@ -40,7 +40,7 @@ DAY = date(2026, 5, 1)
 
 
 def sitting(**fields: object) -> Case:
-    return Case(Sitter(nickname="Tern", skin=SKIN, measures=CLEAR_OVAL, **fields))
+    return Case(Sitter(nickname="Tern", skin=Colour(SKIN), measures=CLEAR_OVAL, **fields))
 
 
 def test_a_clear_shape_is_sure_and_names_no_other():
@@ -152,10 +152,12 @@ def test_a_bridge_that_leans_gets_its_shade_on_the_side_that_stands_out():
 
 
 def test_neck_and_chest_are_told_beside_the_face():
-    said = tone_says(Sitter(nickname="Tern", skin=SKIN, neck=(65.0, 9.0, 17.0), chest=(62.2, 11.0, 17.0)))
+    said = tone_says(
+        Sitter(nickname="Tern", skin=Colour(SKIN), neck=Colour((65.0, 9.0, 17.0)), chest=Colour((62.2, 11.0, 17.0)))
+    )
     assert any("neck is 3.0 L* lighter, 2.0 less red" in line for line in said)
     assert any("chest matches the face" in line for line in said)
-    assert "not read" in tone_says(Sitter(nickname="Tern", skin=SKIN))[-1]
+    assert "not read" in tone_says(Sitter(nickname="Tern", skin=Colour(SKIN)))[-1]
 
 
 def test_nearness_is_told_both_ways():

@@ -11,15 +11,15 @@ import pytest
 from nabrel.core.base.possible import apply_edits
 from nabrel.core.case.case import Case
 from nabrel.core.case.intent import Intent, Options
-from nabrel.core.case.sitter import Sitter, ZoneSkin
+from nabrel.core.case.sitter import Colour, Sitter, ZoneSkin
 from nabrel.core.face.reading import read
 from nabrel.core.house import House
 from nabrel.core.judge.evaluate import evaluate, products_of
 from nabrel.core.plan.edits import Add, Move, Remove, SetAmount, SetHand, SetProduct, SetWait, SetZones
 from nabrel.core.plan.sequence import Sequence
-from nabrel.core.plan.step import Step
 from nabrel.core.terms.looks import SCHOOLS
 from nabrel.core.terms.zones import in_order
+from tests.making import one_portion
 
 HOUSE = House()
 DATA = json.loads((Path(__file__).parents[1] / "data" / "orders_of_work.json").read_text(encoding="utf-8"))
@@ -37,17 +37,27 @@ def sequence(name: str) -> Sequence:
     wish["lights"] = tuple(wish.get("lights", ["daylight"]))
     wish["features"] = tuple(wish.get("features", []))
     skins = {zone: ZoneSkin(found) for zone, found in told.get("zones", {}).items()}
-    sitter = Sitter("Someone", tuple(map(float, told["skin"])), preset=told.get("preset", "normal"), zones=skins)
+    sitter = Sitter(
+        "Someone", Colour(tuple(map(float, told["skin"]))), preset=told.get("preset", "normal"), zones=skins
+    )
     steps = []
     for number, (kind, zones, product, amount, tool, motion, active, wait, most) in enumerate(told["steps"], start=1):
         powder = product is not None and ("powder" in product or product == "setting-powder")
         steps.append(
-            Step(
-                f"s{number}", kind, zones_of(zones), f"generic-{product}" if product else None,
-                None if powder else amount, amount if powder else None, None, tool, motion, float(active), float(wait),
-                None if most is None else float(most),
+            one_portion(
+                f"s{number}",
+                kind,
+                zones_of(zones),
+                f"generic-{product}" if product else None,
+                amount,
+                unit="mg_cm2" if powder else "um",
+                tool=tool,
+                motion=motion,
+                active_s=float(active),
+                wait_s=float(wait),
+                wait_at_most_s=None if most is None else float(most),
             )
-        )  # fmt: skip
+        )
     return Sequence(told["school"], Case(sitter, Intent(school=told["school"], **wish)), tuple(steps))
 
 
@@ -91,28 +101,28 @@ FAULTS = [
     (SHEER, [SetWait("s2", 30.0)], "let-it-settle", "s2"),
     (SHEER, [SetZones("s4", ("cheek_hollow_l", "cheek_hollow_r", "smile_line_l", "smile_line_r"))],
      "shade-short-of-the-mouth", "s4"),
-    (SHEER, [SetAmount("s5", film_um=30.0)], "within-what-it-carries", "s5"),
-    (SHEER, [SetProduct("s5", G + "deeper-foundation"), SetAmount("s5", film_um=14.0)], "complexion-is-met", "s5"),
+    (SHEER, [SetAmount("s5", 30.0)], "within-what-it-carries", "s5"),
+    (SHEER, [SetProduct("s5", G + "deeper-foundation"), SetAmount("s5", 14.0)], "complexion-is-met", "s5"),
     (OILY, [Remove("s12")], "bake-then-dust", "s10"),
     (OILY, [Move("s11", "s10")], "set-in-time", "s9"),
     (OILY, [SetProduct("s2", G + "cream-moisturiser")], "no-oil-on-blemishes", "s2"),
     (OILY, [SetHand("s10", tool="stippling_brush")], "clean-brush-for-powder", "s10"),
-    (MATURE, [Add("bake", ("under_eye_l", "under_eye_r"), "s10", G + "setting-powder", powder_mg_cm2=0.8, tool="puff",
+    (MATURE, [Add("bake", ("under_eye_l", "under_eye_r"), "s10", G + "setting-powder", amount=0.8, tool="puff",
                   motion="press", wait_s=480.0)], "no-bake-on-lines", "s12"),
     (MATURE, [SetHand("s6", tool="buffing_brush", motion="drag")], "gentle-on-fragile", "s6"),
-    (MATURE, [Add("glow", ("cheek_apple_l", "cheek_apple_r", "under_eye_l"), "s9", G + "glow", film_um=1.5, tool="fingers",
+    (MATURE, [Add("glow", ("cheek_apple_l", "cheek_apple_r", "under_eye_l"), "s9", G + "glow", amount=1.5, tool="fingers",
                   motion="press")], "no-shimmer-on-texture", "s12"),
     (MATURE, [Remove("s9")], "crease-check-before-powder", "s10"),
-    (MATURE, [SetAmount("s6", film_um=16.0)], "within-what-it-carries", "s6"),
-    (FULL, [SetAmount("s3", film_um=9.0)], "thin-corrector", "s3"),
-    (FULL, [SetProduct("s3", G + "green-corrector"), SetAmount("s3", film_um=5.0)], "corrector-hidden", "s3"),
+    (MATURE, [SetAmount("s6", 16.0)], "within-what-it-carries", "s6"),
+    (FULL, [SetAmount("s3", 9.0)], "thin-corrector", "s3"),
+    (FULL, [SetProduct("s3", G + "green-corrector"), SetAmount("s3", 5.0)], "corrector-hidden", "s3"),
     (FULL, [SetHand("s8", tool="angled_brush")], "shade-and-light-apart", "s8"),
     (FULL, [Move("s3", "s6")], "correct-before-cover", "s3"),
-    (ACNE, [Add("colour", ("cheek_apple_l", "cheek_apple_r"), "s7", G + "colour", film_um=2.5, tool="fingers",
+    (ACNE, [Add("colour", ("cheek_apple_l", "cheek_apple_r"), "s7", G + "colour", amount=2.5, tool="fingers",
                 motion="press")], "colour-off-blemishes", "s8"),
     (ACNE, [SetHand("s4", tool="buffing_brush", motion="buff")], "gentle-on-fragile", "s4"),
-    (ACNE, [SetProduct("s6", G + "light"), SetAmount("s6", film_um=7.0)], "spot-not-lighter", "s6"),
-    (POWDER, [SetAmount("s9", powder_mg_cm2=2.0)], "no-stripes", "s9"),
+    (ACNE, [SetProduct("s6", G + "light"), SetAmount("s6", 7.0)], "spot-not-lighter", "s6"),
+    (POWDER, [SetAmount("s9", 2.0)], "no-stripes", "s9"),
     (POWDER, [Move("s4", "s9")], "wet-over-powder", "s4"),
     (POWDER, [Move("s3", "s6")], "prime-on-bare-skin", "s3"),
     (STAGE, [SetHand("s17", tool="detail_brush")], "single-use-wand", "s17"),
@@ -123,7 +133,7 @@ FAULTS = [
     (RED, [Move("s2", "s5")], "care-under-colour", "s2"),
     (DEWY, [SetHand("s7", tool="dry_sponge")], "no-dry-sponge-for-cream", "s7"),
     (LED, [SetZones("s8", ("cheekbone_l", "cheekbone_r"))], "mute-where-light-rests", "s8"),
-    (TWO, [SetProduct("s8", G + "setting-powder"), SetAmount("s8", powder_mg_cm2=0.9)], "set-is-not-a-bake", "s8"),
+    (TWO, [SetProduct("s8", G + "setting-powder"), SetAmount("s8", 0.9)], "set-is-not-a-bake", "s8"),
     (SHEER, [Remove("s1")], "clean-first", "s3"),
 ]  # fmt: skip
 
@@ -132,7 +142,7 @@ FAULTS = [
 def test_a_fault_seeded_in_a_real_order_is_found_on_the_right_step(name, edits, rule, step):
     sound = sequence(name)
     before = {(f.rule, f.says) for f in findings(sound)}
-    faulty = apply_edits(sound, edits, products_of(sound, read(sound.case, HOUSE)), HOUSE)
+    faulty = apply_edits(sound, edits, products_of(sound, read(sound.case, HOUSE)))
     new = [f for f in findings(faulty) if (f.rule, f.says) not in before]
     assert step in {s for f in new if f.rule == rule for s in f.steps}, [(f.rule, f.steps, f.says) for f in new]
 

@@ -31,7 +31,7 @@ def planned(people, name: str) -> Sequence:
 
 
 def faulty(sequence: Sequence, fault) -> Sequence:
-    return apply_edits(sequence, fault(sequence), products_of(sequence, read(sequence.case, HOUSE)), HOUSE)
+    return apply_edits(sequence, fault(sequence), products_of(sequence, read(sequence.case, HOUSE)))
 
 
 @pytest.mark.parametrize("rule_id", FAULTS)
@@ -59,7 +59,7 @@ def test_a_fix_mends_its_finding_and_raises_nothing_graver(people, rule_id):
     before = [f.says for f in evaluate(FAULTS[rule_id].sound(people), HOUSE).findings if f.rule == rule_id]
     finding = next(f for f in evaluation.findings if f.rule == rule_id and f.says not in before)
     assert finding.fix is not None
-    mended = evaluate(apply_edits(sequence, finding.fix.edits, evaluation.products, HOUSE), HOUSE)
+    mended = evaluate(apply_edits(sequence, finding.fix.edits, evaluation.products), HOUSE)
     same = [f for f in mended.findings if f.rule == rule_id and f.says == finding.says]
     assert not same
     rank = {"stop": 0, "problem": 1, "advice": 2}
@@ -77,7 +77,7 @@ def test_broken_skin_stops_the_work(people):
     stops = [f for f in evaluation.findings if f.severity == "stop"]
     assert {f.rule for f in stops} == {"no-work-on-broken-skin"}
     edits = [edit for f in stops for edit in f.fix.edits]
-    mended = evaluate(apply_edits(sequence, edits, evaluation.products, HOUSE), HOUSE)
+    mended = evaluate(apply_edits(sequence, edits, evaluation.products), HOUSE)
     assert not [f for f in mended.findings if f.severity == "stop"]
     assert "clinician" in stops[0].why
 
@@ -97,8 +97,8 @@ def test_what_a_sitter_avoids_stops_the_work_and_says_what_to_use(people):
 def test_a_late_thin_glow_on_smooth_lightly_set_skin_is_only_advice(people):
     sequence = planned(people, "Halcyon")
     late = faulty(sequence, lambda s: [
-        Add("set", ("cheekbone_l",), None, "pow-tan", powder_mg_cm2=0.1, tool="puff", motion="press"),
-        Add("glow", ("cheekbone_l",), None, "glow-pearl", film_um=1.0, tool="fingers", motion="press"),
+        Add("set", ("cheekbone_l",), None, "pow-tan", amount=0.1, tool="puff", motion="press"),
+        Add("glow", ("cheekbone_l",), None, "glow-pearl", amount=1.0, tool="fingers", motion="press"),
     ])  # fmt: skip
     found = [f for f in evaluate(late, HOUSE).findings if f.rule == "wet-over-powder"]
     assert [f.severity for f in found] == ["advice"]
@@ -108,7 +108,7 @@ def test_powder_elsewhere_does_not_matter(people):
     """A partly powdered face: the nose is set, the cheek is not, and cream goes on the cheek."""
     sequence = planned(people, "Halcyon")
     partly = faulty(sequence, lambda s: [
-        Add("set", ("nose_tip",), step_id(s, "colour"), "pow-tan", powder_mg_cm2=0.1, tool="puff", motion="press")])  # fmt: skip
+        Add("set", ("nose_tip",), step_id(s, "colour"), "pow-tan", amount=0.1, tool="puff", motion="press")])  # fmt: skip
     assert "wet-over-powder" not in [f.rule for f in evaluate(partly, HOUSE).findings]
 
 
@@ -125,7 +125,7 @@ def test_every_fix_can_be_applied(case):
     evaluation = evaluate(plan(case, HOUSE), HOUSE)
     for finding in evaluation.findings:
         if finding.fix is not None:
-            apply_edits(evaluation.sequence, finding.fix.edits, evaluation.products, HOUSE)
+            apply_edits(evaluation.sequence, finding.fix.edits, evaluation.products)
 
 
 @settings(max_examples=25, deadline=None)
@@ -138,7 +138,7 @@ def test_no_fix_raises_a_graver_finding_than_the_one_it_mends(case, data):
     for finding in evaluation.findings[:4]:
         if finding.fix is None:
             continue
-        mended = evaluate(apply_edits(evaluation.sequence, finding.fix.edits, evaluation.products, HOUSE), HOUSE)
+        mended = evaluate(apply_edits(evaluation.sequence, finding.fix.edits, evaluation.products), HOUSE)
         graver = [
             (f.severity, f.rule, f.says)
             for f in mended.findings
@@ -154,13 +154,14 @@ def disturbed(sequence: Sequence, data: st.DataObject) -> Sequence:
     for _ in range(data.draw(st.integers(1, 2))):
         step = data.draw(st.sampled_from(sequence.steps))
         edits = [Move(step.id, data.draw(st.sampled_from([None, *(s.id for s in sequence.steps)])))]
-        if step.film_um:
-            edits = data.draw(st.sampled_from([edits, [SetAmount(step.id, film_um=data.draw(st.floats(0.1, 20.0)))]]))
-        if step.motion:
+        place = data.draw(st.integers(0, len(step.portions) - 1))
+        if step.unit == "um":
+            edits = data.draw(st.sampled_from([edits, [SetAmount(step.id, data.draw(st.floats(0.1, 20.0)), place)]]))
+        if step.portions[place].motion:
             motion = data.draw(st.sampled_from(MOTIONS))
-            edits = data.draw(st.sampled_from([edits, [SetHand(step.id, motion=motion)]]))
+            edits = data.draw(st.sampled_from([edits, [SetHand(step.id, motion=motion, portion=place)]]))
         try:
-            sequence = apply_edits(sequence, edits, products, HOUSE)
+            sequence = apply_edits(sequence, edits, products)
         except Refused:
             continue
     return sequence

@@ -10,14 +10,17 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from nabrel.core.base.spending import after_taking, taken
+from nabrel.core.case.case import Case
+from nabrel.core.case.intent import Intent
 from nabrel.core.case.product import Product
+from nabrel.core.case.sitter import Colour, Sitter
 from nabrel.core.errors import Refused
 from nabrel.core.house import House
-from nabrel.core.plan.step import Step
+from nabrel.core.plan.sequence import Sequence
 from nabrel.core.shelf.age import ends_on, past_its_months, standing
-from nabrel.core.shelf.doses import Take
 from nabrel.core.shelf.tools import OwnedTool, tool_standing, tool_words
 from nabrel.core.shelf.twins import merged, twins
+from tests.making import course, one_portion, takes
 
 HOUSE = House()
 FOUNDATION = Product("fdn", "foundation", "Thin satin 4", "liquid", "silicone", "satin", (62, 11, 17), 0.45, ml=30)
@@ -66,14 +69,15 @@ def test_an_item_that_runs_low_is_named():
     assert not standing(FOUNDATION, date(2026, 1, 1), HOUSE).low
 
 
-def step(number: int, amount: float) -> Step:
-    return Step(id=f"s{number}", kind="foundation", zones=("chin",), product="fdn", take=Take(amount, "ml", "a pea"))
-
-
 def test_a_run_takes_what_its_steps_take_for_every_face():
-    amounts = taken([step(1, 0.2), step(2, 0.1)], sitters=10)
-    assert amounts == {"fdn": (pytest.approx(3.0), "ml")}
-    (after,) = after_taking([FOUNDATION], amounts)
+    steps = [one_portion(f"s{n}", "foundation", (zone,), "fdn", 6.5) for n, zone in enumerate(("chin", "nose_tip"))]
+    sequence = Sequence(
+        "underpainted", Case(Sitter("Someone", Colour((62.0, 11.0, 17.0))), Intent(), (FOUNDATION,)), tuple(steps)
+    )
+    alone = [take.amount for take in takes(sequence).values()]
+    amounts = taken(course(sequence), sitters=10)
+    assert amounts == {"fdn": (pytest.approx(10 * sum(alone)), "ml")}
+    (after,) = after_taking([FOUNDATION], {"fdn": (3.0, "ml")})
     assert after.left == pytest.approx(0.9)
 
 

@@ -12,10 +12,10 @@ from nabrel.core.base.possible import apply_edits
 from nabrel.core.errors import Impossible, Refused
 from nabrel.core.house import House
 from nabrel.core.house.tables import VIEWING_EDGE
-from nabrel.core.house.viewing import house_for
+from nabrel.core.house.viewing import seen
 from nabrel.core.judge.evaluate import evaluate
 from nabrel.core.judge.figures import visible
-from nabrel.core.plan.edits import SetHand, SetProduct
+from nabrel.core.plan.edits import SetAmount, SetHand
 from nabrel.core.terms.looks import VIEWINGS
 
 HOUSE = House()
@@ -40,7 +40,7 @@ def test_the_one_in_use_comes_first_and_changes_nothing(tamsin):
 
 def test_the_figures_are_those_of_the_swap_itself(tamsin):
     each = next(s for s in substitutes(tamsin, first(tamsin, "foundation").id, HOUSE) if s.product.id == "full-matt-3")
-    after = evaluate(apply_edits(tamsin.sequence, each.edits, tamsin.products, HOUSE), HOUSE)
+    after = evaluate(apply_edits(tamsin.sequence, each.edits, tamsin.products), HOUSE)
     assert each.shade_shows == pytest.approx(visible(after, "shade"))
     assert each.worst_cake == after.totals.worst_cake
     assert each.cost_change == pytest.approx(after.totals.cost - tamsin.totals.cost)
@@ -85,7 +85,7 @@ def test_other_viewings_want_more_contrast_and_say_it_looks_heavy(people, viewin
         evaluate(plan(people["Tamsin"], HOUSE), HOUSE), "shade"
     )
     assert any("heavy in person" in note for note in sequence.notes)
-    assert house_for(viewing, HOUSE).film_limit_um > HOUSE.film_limit_um
+    assert seen(viewing, HOUSE).film_limit_um > HOUSE.film_limit_um
     assert VIEWING_EDGE[viewing] > VIEWING_EDGE["in_person"]
 
 
@@ -106,7 +106,7 @@ def test_a_shade_paler_than_the_skin_shows_as_less_than_nothing(people):
 
 def test_a_softer_motion_makes_a_softer_edge(tamsin):
     shade = first(tamsin, "shade").id
-    pressed = evaluate(apply_edits(tamsin.sequence, [SetHand(shade, motion="press")], tamsin.products, HOUSE), HOUSE)
+    pressed = evaluate(apply_edits(tamsin.sequence, [SetHand(shade, motion="press")], tamsin.products), HOUSE)
 
     def steepness(evaluation):
         return max(edge.steepness for edge in evaluation.edges if edge.kind == "shade")
@@ -114,7 +114,7 @@ def test_a_softer_motion_makes_a_softer_edge(tamsin):
     assert steepness(pressed) >= steepness(tamsin)
 
 
-def test_a_shade_far_too_deep_makes_a_steeper_border(tamsin):
-    deep = apply_edits(tamsin.sequence, [SetProduct(first(tamsin, "shade").id, "shade-6")], tamsin.products, HOUSE)
+def test_a_shade_far_too_thick_makes_a_steeper_border(tamsin):
+    deep = apply_edits(tamsin.sequence, [SetAmount(first(tamsin, "shade").id, 9.5)], tamsin.products)
     worst = max(e.steepness for e in evaluate(deep, HOUSE).edges)
     assert worst > max(e.steepness for e in tamsin.edges)

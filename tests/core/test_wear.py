@@ -9,13 +9,12 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from nabrel.core.ask.recommend import plan
-from nabrel.core.base.ledger import lifted
 from nabrel.core.base.possible import apply_edits
+from nabrel.core.base.state import lifted
 from nabrel.core.case.intent import Climate
 from nabrel.core.house import House
 from nabrel.core.judge.evaluate import evaluate
 from nabrel.core.plan.edits import SetHand
-from nabrel.core.plan.step import Step
 from nabrel.core.terms.zones import ZONE_INDEX
 from nabrel.core.wear.climate import climate_oil, climate_setting
 from nabrel.core.wear.forecast import colour_hours, flare_index
@@ -26,7 +25,7 @@ HOUSE = House()
 
 def test_gentle_hands_lift_little_and_a_drag_lifts_a_third():
     def taken(tool, motion, film=1.0):
-        return lifted(Step("s1", "foundation", ("chin",), film_um=film, tool=tool, motion=motion), HOUSE)
+        return lifted(motion, tool, HOUSE, lays=film is not None)
 
     assert taken("fingers", "press") == 0
     assert (
@@ -40,21 +39,25 @@ def test_dragging_foundation_over_wet_shade_takes_shade_away(people):
     sequence = plan(people["Tamsin"], HOUSE)
     before = evaluate(sequence, HOUSE)
     over = next(s for s in sequence.steps if s.kind == "foundation" and "cheek_hollow_l" in s.zones)
-    dragged = apply_edits(sequence, [SetHand(over.id, motion="drag")], before.products, HOUSE)
+    place = next(n for n, portion in enumerate(over.portions) if "cheek_hollow_l" in portion.zones)
+    dragged = apply_edits(sequence, [SetHand(over.id, motion="drag", portion=place)], before.products)
     after = evaluate(dragged, HOUSE)
     shade = next(i for i, s in enumerate(sequence.steps) if s.kind == "shade")
     column = ZONE_INDEX["cheek_hollow_l"]
-    assert after.ledger.film[shade, column] < 0.7 * before.ledger.film[shade, column]
-    assert after.ledger.film[shade, ZONE_INDEX["hairline"]] == before.ledger.film[shade, ZONE_INDEX["hairline"]]
+    assert after.course.after.film[shade, column] < 0.7 * before.course.after.film[shade, column]
+    assert (
+        after.course.after.film[shade, ZONE_INDEX["hairline"]]
+        == before.course.after.film[shade, ZONE_INDEX["hairline"]]
+    )
 
 
 def test_what_is_powdered_is_not_lifted(people):
     sequence = plan(people["Bram"], HOUSE)
-    ledger = evaluate(sequence, HOUSE).ledger
-    assert (ledger.film >= 0).all()
+    after = evaluate(sequence, HOUSE).course.after
+    assert (after.film >= 0).all()
     set_at = next(i for i, s in enumerate(sequence.steps) if s.kind == "bake")
     zone = sequence.steps[set_at].zones[0]
-    assert ledger.after[zone].wet_from is None
+    assert after[zone].wet_from is None
 
 
 @given(st.floats(-30, 49), st.floats(0, 99))

@@ -25,14 +25,14 @@ def test_evaluations_are_as_they_were():
 
 def _differences(was: dict, now: dict) -> list[str]:
     found = []
-    old, new = [row[:3] for row in was["steps"]], [row[:3] for row in now["steps"]]
+    old, new = [row[:4] for row in was["steps"]], [row[:4] for row in now["steps"]]
     if old != new:
         return [f"steps {[row for row in new if row not in old]} in place of {[row for row in old if row not in new]}"]
     for before, after in zip(was["steps"], now["steps"], strict=True):
-        if (before[3] or 0) != pytest.approx(after[3] or 0, rel=SHARE_OF_TAKE):
-            found.append(f"{before[0]} takes {after[3]} in place of {before[3]}")
-        if after[4:] != pytest.approx(before[4:], abs=SECONDS):
-            found.append(f"{before[0]} at {after[4:]} in place of {before[4:]}")
+        if (before[4] or 0) != pytest.approx(after[4] or 0, rel=SHARE_OF_TAKE):
+            found.append(f"{before[0]} takes {after[4]} in place of {before[4]}")
+        if after[5:] != pytest.approx(before[5:], abs=SECONDS):
+            found.append(f"{before[0]} at {after[5:]} in place of {before[5:]}")
     for what, tolerance in (("course", COLOUR), ("lab", COLOUR), ("load", FILM), ("crease", INDEX), ("shine", HOURS)):
         far = _furthest(was[what], now[what])
         if far > tolerance:

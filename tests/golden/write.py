@@ -81,8 +81,16 @@ def golden(evaluation: Evaluation) -> dict[str, Any]:
     course = e.appearance.lab.mean(axis=1)
     return {
         "steps": [
-            [s.id, s.kind, s.product, s.take.amount if s.take else None, round(start, 1), round(s.active_s, 1)]
-            for s, start in zip(e.sequence.steps, e.ledger.starts, strict=True)
+            [
+                done.step.id,
+                done.step.kind,
+                done.step.item,
+                [[list(p.zones), p.amount, p.tool, p.motion] for p in done.step.portions],
+                done.take.amount if done.take else None,
+                round(done.start, 1),
+                round(done.step.active_s, 1),
+            ]
+            for done in e.course.done
         ],
         "course": [[round(float(x), 2) for x in row] for row in course],
         "lab": [[round(float(x), 2) for x in row] for row in e.appearance.lab[-1]],

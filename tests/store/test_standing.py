@@ -50,8 +50,8 @@ def test_what_stands_is_told_without_its_document(stored):
 def test_a_revision_is_read_once(stored, monkeypatch):
     database, plan_id, _ = stored
     read = []
-    genuine = repositories.convert.sequence_from
-    monkeypatch.setattr(repositories.convert, "sequence_from", lambda model: read.append(1) or genuine(model))
+    genuine = repositories.read_kept
+    monkeypatch.setattr(repositories, "read_kept", lambda *kept: read.append(1) or genuine(*kept))
     repositories._sequence_of.cache_clear()
     for _ in range(3):
         with database.session() as session:

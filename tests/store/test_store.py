@@ -181,12 +181,12 @@ def test_an_erased_sitter_leaves_no_trace_in_the_file(stored):
 
 
 def test_house_rules_survive_and_are_reset_one_by_one(database):
-    from nabrel.formats.models import ParameterDecisionModel, RuleDecisionModel
+    from nabrel.formats.files import DecidedParameter, DecidedRule
     from nabrel.store.house_rules import HouseRules
 
     with database.session() as session:
-        HouseRules(session).decide_rule("thin-passes", RuleDecisionModel(off=True, note="n"))
-        HouseRules(session).decide_parameter("bake_s", ParameterDecisionModel(value=600.0))
+        HouseRules(session).decide_rule("thin-passes", DecidedRule(off=True, note="n"))
+        HouseRules(session).decide_parameter("bake_s", DecidedParameter(value=600.0))
     with database.session() as session:
         house = HouseRules(session).house()
         assert house.on_rule("thin-passes").off
@@ -199,13 +199,29 @@ def test_house_rules_survive_and_are_reset_one_by_one(database):
 
 
 def test_a_refused_decision_leaves_the_ones_that_stand(database):
-    from nabrel.formats.models import HouseModel, ParameterDecisionModel
+    from nabrel.formats.files import DecidedParameter, HouseFile
     from nabrel.store.house_rules import HouseRules
 
     with database.session() as session:
-        HouseRules(session).decide_parameter("bake_s", ParameterDecisionModel(value=600.0))
-    wrong = HouseModel(nabrel="house", version=1, parameters={"bake_s": ParameterDecisionModel(value=-1.0)})
+        HouseRules(session).decide_parameter("bake_s", DecidedParameter(value=600.0))
+    wrong = HouseFile(nabrel="house", version=1, parameters={"bake_s": DecidedParameter(value=-1.0)})
     with pytest.raises(Refused, match="bake_s"), database.session() as session:
         HouseRules(session).replace(wrong)
     with database.session() as session:
         assert HouseRules(session).house().bake_s == 600.0
+
+
+def test_a_kit_is_kept_once_and_a_revision_is_small(demo_database):
+    """Twenty edits of a plan add twenty revisions of a few kilobytes, and no kit."""
+    with demo_database.session() as session:
+        sequences = Sequences(session)
+        plan_id = Sitters(session).all()[0].sequence_ids[0]
+        kits = session.execute(text("select count(*) from kit_snapshot")).scalar()
+        assert kits == 1
+        for number in range(1, 21):
+            stands = sequences.get(plan_id)
+            sequences.save(plan_id, stands.revision, replace(stands.sequence, title=f"Take {number}"), "Renamed")
+        assert session.execute(text("select count(*) from kit_snapshot")).scalar() == kits
+        sizes = list(session.execute(text("select length(document) from revision")).scalars())
+    assert len(sizes) > 20
+    assert max(sizes) < 8000

@@ -19,14 +19,14 @@ from hypothesis import strategies as st
 from sqlalchemy import text
 
 from nabrel.core.ask.recommend import plan
-from nabrel.core.case.sitter import Sitter
+from nabrel.core.case.sitter import Colour, Sitter
 from nabrel.core.errors import Refused
 from nabrel.core.face.measuring import SkinReading
 from nabrel.core.house import House
-from nabrel.core.shelf.tools import OwnedTool
+from nabrel.core.shelf.tools import NamedKit, OwnedTool
 from nabrel.demo.fill import fill
 from nabrel.demo.kit import kit
-from nabrel.formats.models import NamedKitModel, ParameterDecisionModel, RuleDecisionModel
+from nabrel.formats.files import DecidedParameter, DecidedRule
 from nabrel.formats.workspace import read_workspace, write_workspace
 from nabrel.store.database import FILE_NAME, Database
 from nabrel.store.house_rules import HouseRules
@@ -66,10 +66,10 @@ def test_a_workspace_goes_out_and_comes_back_without_loss(tmp_path_factory, peop
     with one.session() as session:
         Kit(session).take_in(kit()[:12])
         Kit(session).put(replace(kit()[0], name=name, left=0.123456789, opened_on=DAY, keeps_months=6))
-        NamedKits(session).put(NamedKitModel(id="k", name=name, items=[kit()[0].id]))
+        NamedKits(session).put(NamedKit(id="k", name=name, items=(kit()[0].id,)))
         Tools(session).put(OwnedTool("t", "puff", name, "used", DAY, DAY))
-        HouseRules(session).decide_parameter("bake_s", ParameterDecisionModel(value=601.25, note=name))
-        HouseRules(session).decide_rule("thin-passes", RuleDecisionModel(off=True, note=name))
+        HouseRules(session).decide_parameter("bake_s", DecidedParameter(value=601.25, note=name))
+        HouseRules(session).decide_rule("thin-passes", DecidedRule(off=True, note=name))
         for case in people:
             sitter_id = Sitters(session).add(replace(case.sitter, about=name, consent_on=DAY), case.intent)
             SkinReadings(session).add(sitter_id, readings)
@@ -79,7 +79,7 @@ def test_a_workspace_goes_out_and_comes_back_without_loss(tmp_path_factory, peop
                 stands = sequences.get(plan_id).sequence
                 sequences.save(plan_id, 1, replace(stands, title="two"), name[:300])
                 sequences.undo(plan_id)
-                Runs(session).record(plan_id, DAY)
+                Runs(session).record(plan_id, DAY, HOUSE)
     out = write_workspace(held(one))
     with other.session() as session:
         replace_all(session, read_workspace(out))
@@ -174,7 +174,7 @@ def test_a_zip_that_unpacks_to_too_much_is_refused(monkeypatch, whole):
 def test_a_workspace_that_is_refused_changes_nothing(demo_database, whole):
     before = held(demo_database)
     wrong = read_workspace(zipped(whole))
-    wrong.kits.append(NamedKitModel(id="k", name="Wrong", items=["no-such-item"]))
+    wrong.kits.append(NamedKit(id="k", name="Wrong", items=("no-such-item",)))
     with pytest.raises(Refused, match="on the shelf"), demo_database.session() as session:
         replace_all(session, wrong)
     assert held(demo_database) == before
@@ -183,6 +183,7 @@ def test_a_workspace_that_is_refused_changes_nothing(demo_database, whole):
 KILLED = """
 import os, signal, sys
 from pathlib import Path
+from nabrel.formats.files import DecidedParameter, DecidedRule
 from nabrel.formats.workspace import read_workspace
 from nabrel.store import workspace
 from nabrel.store.database import Database
@@ -208,7 +209,7 @@ with database.session() as session:
 def test_a_process_killed_in_the_middle_of_an_import_leaves_the_state_before_it(demo_database, tmp_path, database):
     with database.session() as session:
         Kit(session).take_in(kit()[:3])
-        sitter_id = Sitters(session).add(Sitter(nickname="Before", skin=(62, 11, 17)), plan_intent())
+        sitter_id = Sitters(session).add(Sitter(nickname="Before", skin=Colour((62, 11, 17))), plan_intent())
     before = held(database)
     database.close()
     data = tmp_path / "workspace.zip"
@@ -264,7 +265,7 @@ def test_the_newest_reading_of_a_place_becomes_the_record(demo_database):
         readings.add(wren.id, [SkinReading(date(2090, 1, 1), "under_eye_l", "moisture", value=20.0)])
         readings.let_newest_count(wren.id, HOUSE)
         now = Sitters(session).get(wren.id).sitter
-        assert now.skin == (60.0, 11.0, 17.0)
+        assert now.skin.lab == (60.0, 11.0, 17.0)
         assert now.neck == wren.sitter.neck
         assert now.zones["chin"].conditions["oily"] == 3
         assert now.zones["chin"].conditions["dry"] == 0
@@ -296,7 +297,7 @@ def test_a_record_is_changed_on_the_version_that_stands(demo_database):
 def test_erasing_a_sitter_takes_readings_and_runs_along(demo_database):
     with demo_database.session() as session:
         wren = Sitters(session).all()[0]
-        Runs(session).record(wren.sequence_ids[0], DAY)
+        Runs(session).record(wren.sequence_ids[0], DAY, HOUSE)
         Sitters(session).erase(wren.id)
         assert session.execute(text("select count(*) from run")).scalar() == 0
         assert session.execute(text(f"select count(*) from reading where sitter_id = '{wren.id}'")).scalar() == 0
@@ -306,12 +307,13 @@ def test_a_run_takes_from_the_packs_and_uses_the_tools(demo_database):
     with demo_database.session() as session:
         wren = Sitters(session).all()[0]
         before = {item.id: item.left for item in Kit(session).all()}
-        run = Runs(session).record(wren.sequence_ids[0], DAY, sitters=3)
+        run = Runs(session).record(wren.sequence_ids[0], DAY, HOUSE, sitters=3)
         after = {item.id: item.left for item in Kit(session).all()}
         assert run.taken
         for item in run.taken:
             assert after[item] < (1.0 if before[item] is None else before[item])
-        kinds = {step.tool for step in Sequences(session).get(wren.sequence_ids[0]).sequence.steps}
+        steps = Sequences(session).get(wren.sequence_ids[0]).sequence.steps
+        kinds = {tool for step in steps for tool in step.tools}
         assert all(tool.state == "used" for tool in Tools(session).all() if tool.kind in kinds - {"disposable_wand"})
         assert [each.day for each in Runs(session).of(wren.sequence_ids)] == [DAY.isoformat()]
 
@@ -321,20 +323,20 @@ def test_a_merged_item_takes_the_place_of_both_in_named_kits(demo_database):
         first, second = (item for item in kit() if item.role == "cleanser" or item.id == "moi-gel")
         twin = replace(first, id="cle-twin", price=7.0)
         Kit(session).put(twin)
-        NamedKits(session).put(NamedKitModel(id="k", name="K", items=[second.id, "cle-twin"]))
+        NamedKits(session).put(NamedKit(id="k", name="K", items=(second.id, "cle-twin")))
         merge_items(session, first.id, "cle-twin")
-        assert NamedKits(session).get("k").items == [second.id, first.id]
+        assert NamedKits(session).get("k").items == (second.id, first.id)
         assert "cle-twin" not in {item.id for item in Kit(session).all()}
         take_off(session, second.id)
-        assert NamedKits(session).get("k").items == [first.id]
+        assert NamedKits(session).get("k").items == (first.id,)
 
 
 def test_named_kits_hold_only_what_is_owned_under_names_of_their_own(demo_database):
     with demo_database.session() as session:
         with pytest.raises(Refused, match="on the shelf"):
-            NamedKits(session).put(NamedKitModel(id="k", name="K", items=["nothing"]))
+            NamedKits(session).put(NamedKit(id="k", name="K", items=("nothing",)))
         with pytest.raises(Refused, match="no other kit"):
-            NamedKits(session).put(NamedKitModel(id="k", name="students' kit"))
+            NamedKits(session).put(NamedKit(id="k", name="students' kit"))
         with pytest.raises(Missing):
             NamedKits(session).remove("k")
 

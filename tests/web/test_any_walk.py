@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 import tempfile
 from dataclasses import dataclass, field
 from pathlib import Path
@@ -13,8 +14,8 @@ from pydantic import ValidationError
 
 from nabrel.core.terms.looks import SCHOOLS
 from nabrel.demo.fill import fill
-from nabrel.formats.convert import edit_to, sequence_from
-from nabrel.formats.models import SequenceModel
+from nabrel.formats.loader import read_sequence
+from nabrel.formats.values import dumped_value
 from nabrel.store.database import FILE_NAME, Database
 from nabrel.web.app import create_app
 from tests.core.edits import edits_of
@@ -83,12 +84,12 @@ class Walk(RuleBasedStateMachine):
 
     @rule(data=st.data())
     def edit(self, data) -> None:
-        sequence = sequence_from(SequenceModel.model_validate(self.known[self.head].file))
+        sequence = read_sequence(json.dumps(self.known[self.head].file).encode())
         if not sequence.steps:
             return
         edit = data.draw(edits_of(sequence, sorted(item.id for item in sequence.case.kit)))
         try:
-            wire = edit_to(edit).model_dump()
+            wire = dumped_value(edit)
         except ValidationError:
             return
         answer = self.client.post(f"{self.at}/edits", json={"revision": self.head, "edits": [wire]})

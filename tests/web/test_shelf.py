@@ -5,6 +5,7 @@ from __future__ import annotations
 import pytest
 
 from nabrel.web.app import create_app
+from tests.making import item_of
 
 ITEM = {
     "id": "new-1", "role": "foundation", "name": "New satin", "texture": "liquid", "base": "silicone", "finish": "satin",
@@ -39,7 +40,7 @@ def test_plans_use_what_is_on_the_shelf(client):
             client.delete(f"/api/kit/items/{item}")
     client.put("/api/kit/items/new-1", json={**ITEM, "lab": [62, 11, 17]})
     planned = client.post(f"/api/sitters/{sitter}/sequences", json={}).json
-    assert {s["product"] for s in planned["steps"] if s["kind"] == "foundation"} == {"new-1"}
+    assert {item_of(s) for s in planned["steps"] if s["kind"] == "foundation"} == {"new-1"}
 
 
 @pytest.mark.parametrize(

@@ -8,6 +8,7 @@ import pytest
 
 from nabrel.core.house import House
 from nabrel.web.app import create_app
+from tests.making import zones_of
 
 HOUSE = House()
 
@@ -45,9 +46,10 @@ def test_powder_that_is_dusted_off_lay_higher_before(plan, zones):
     for each in plan["dusted"]:
         assert each["step"] < each["until"] < len(steps)
         assert steps[each["step"]]["kind"] in ("bake", "set")
-        assert each["laid_mg_cm2"] == pytest.approx(steps[each["step"]]["powder_mg_cm2"])
+        laid = next(p for p in steps[each["step"]]["portions"] if each["zone"] in p["zones"])
+        assert each["laid_mg_cm2"] == pytest.approx(laid["amount"])
         assert each["laid_mg_cm2"] > plan["powder"][each["step"]][zones.index(each["zone"])]
-        assert each["zone"] in steps[each["until"]]["zones"]
+        assert each["zone"] in zones_of(steps[each["until"]])
 
 
 def test_a_bake_is_dusted_and_a_press_is_not(client):
@@ -57,13 +59,13 @@ def test_a_bake_is_dusted_and_a_press_is_not(client):
     kinds = {plan["steps"][each["step"]]["kind"] for each in plan["dusted"]}
     assert kinds == {"bake"}
     bake = next(n for n, step in enumerate(plan["steps"]) if step["kind"] == "bake")
-    assert {each["zone"] for each in plan["dusted"] if each["step"] == bake} == set(plan["steps"][bake]["zones"])
+    assert {each["zone"] for each in plan["dusted"] if each["step"] == bake} == set(zones_of(plan["steps"][bake]))
 
 
 def test_a_file_of_the_look_has_a_bake_high_until_it_is_dusted(client, zones, people):
     from nabrel.core.ask.recommend import plan as planned
     from nabrel.core.judge.evaluate import evaluate
-    from nabrel.formats.convert import appearance_to
+    from nabrel.formats.answers import appearance_to
 
     one = evaluate(planned(people["Bram"], HOUSE), HOUSE)
     stages = appearance_to(one).steps
@@ -71,14 +73,14 @@ def test_a_file_of_the_look_has_a_bake_high_until_it_is_dusted(client, zones, pe
     baked, dusted = kinds.index("bake"), kinds.index("dust_off")
     zone = one.sequence.steps[baked].zones[0]
     high, low = stages[baked].zones[zone].powder_mg_cm2, stages[dusted].zones[zone].powder_mg_cm2
-    assert high >= one.sequence.steps[baked].powder_mg_cm2 > low > 0
+    assert high >= one.sequence.steps[baked].powder_mg > low > 0
     assert stages[-1].zones[zone].powder_mg_cm2 == pytest.approx(low)
 
 
 def test_layers_only_lie_where_their_step_goes(plan, zones):
     for step, film, powder in zip(plan["steps"], plan["film"], plan["powder"], strict=True):
         laid = {zones[n] for n, (um, mg) in enumerate(zip(film, powder, strict=True)) if um > 0 or mg > 0}
-        assert laid <= set(step["zones"])
+        assert laid <= set(zones_of(step))
 
 
 def test_every_stage_has_a_colour_for_each_zone(plan, zones):
@@ -92,13 +94,13 @@ def test_a_zone_changes_colour_only_in_a_step_that_reaches_it_or_lifts_what_lies
     for index, step in enumerate(plan["steps"]):
         before, after = plan["stages"][index], plan["stages"][index + 1]
         changed = {zones[n] for n in range(len(zones)) if before[n] != after[n]}
-        assert changed <= set(step["zones"]), step["kind"]
+        assert changed <= set(zones_of(step)), step["kind"]
 
 
 def test_what_reads_through_is_of_a_step_that_is_there(plan):
     kinds = {step["kind"]: set() for step in plan["steps"]}
     for step in plan["steps"]:
-        kinds[step["kind"]] |= set(step["zones"])
+        kinds[step["kind"]] |= set(zones_of(step))
     for row in plan["read_through"]:
         assert row["zone"] in kinds[row["kind"]]
         assert row["percent"] <= 150
@@ -115,7 +117,7 @@ def test_products_drawn_have_their_swatch(plan):
     for key, item in plan["products"].items():
         if item.get("lab") is not None:
             assert re.fullmatch("#[0-9a-f]{6}", plan["swatches"][key])
-    assert {step["product"] for step in plan["steps"] if step.get("product")} == set(plan["products"])
+    assert {part["item"] for step in plan["steps"] for part in step["mix"]} == set(plan["products"])
 
 
 def test_the_height_of_powder_in_the_section_is_the_house_s(client, zones):

@@ -359,7 +359,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The corrector question for one zone of this plan's face, under the foundation it would get. */
+        /** The corrector question for one zone where it really lies in this plan, under all that is planned above it. */
         get: operations["corrector"];
         put?: never;
         post?: never;
@@ -1109,10 +1109,10 @@ export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
         /**
-         * AcceptEdit
+         * Accept
          * @description Keep a rule's finding on these zones quiet, because of the note; without a note it speaks again.
          */
-        AcceptEdit: {
+        Accept: {
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -1125,19 +1125,27 @@ export interface components {
             note?: string;
             /** Rule */
             rule: string;
-            /** Zones */
+            /**
+             * Zones
+             * @default []
+             */
             zones?: ("forehead_centre" | "hairline" | "temple_l" | "temple_r" | "brow_bone_l" | "brow_bone_r" | "eyelid_l" | "eyelid_r" | "under_eye_l" | "under_eye_r" | "inner_corner_l" | "inner_corner_r" | "nose_bridge" | "nose_side_l" | "nose_side_r" | "nose_tip" | "cheek_apple_l" | "cheek_apple_r" | "cheekbone_l" | "cheekbone_r" | "cheek_hollow_l" | "cheek_hollow_r" | "smile_line_l" | "smile_line_r" | "upper_lip" | "below_lip" | "lips" | "chin" | "jaw_l" | "jaw_r" | "under_jaw" | "ear_l" | "ear_r" | "neck")[];
         };
         /**
-         * AddEdit
-         * @description Add a step before another, or at the end.
+         * Add
+         * @description Add a step of one portion before another, or at the end (None). Its amount is in the unit of its product.
          */
-        AddEdit: {
+        Add: {
             /**
              * Active S
              * @default 20
              */
             active_s?: number;
+            /**
+             * Amount
+             * @default null
+             */
+            amount?: number | null;
             /**
              * Before
              * @default null
@@ -1149,11 +1157,6 @@ export interface components {
              */
             edit: "add";
             /**
-             * Film Um
-             * @default null
-             */
-            film_um?: number | null;
-            /**
              * Kind
              * @enum {string}
              */
@@ -1164,10 +1167,10 @@ export interface components {
              */
             motion?: ("mist" | "press" | "warm_melt" | "stipple" | "bounce" | "feather" | "whisk" | "buff" | "sweep" | "drag") | null;
             /**
-             * Powder Mg Cm2
-             * @default null
+             * Patch
+             * @default 1
              */
-            powder_mg_cm2?: number | null;
+            patch?: number;
             /**
              * Product
              * @default null
@@ -1183,7 +1186,10 @@ export interface components {
              * @default 0
              */
             wait_s?: number;
-            /** Zones */
+            /**
+             * Zones
+             * @default []
+             */
             zones?: ("forehead_centre" | "hairline" | "temple_l" | "temple_r" | "brow_bone_l" | "brow_bone_r" | "eyelid_l" | "eyelid_r" | "under_eye_l" | "under_eye_r" | "inner_corner_l" | "inner_corner_r" | "nose_bridge" | "nose_side_l" | "nose_side_r" | "nose_tip" | "cheek_apple_l" | "cheek_apple_r" | "cheekbone_l" | "cheekbone_r" | "cheek_hollow_l" | "cheek_hollow_r" | "smile_line_l" | "smile_line_r" | "upper_lip" | "below_lip" | "lips" | "chin" | "jaw_l" | "jaw_r" | "under_jaw" | "ear_l" | "ear_r" | "neck")[];
         };
         /**
@@ -1204,29 +1210,6 @@ export interface components {
             zones: components["schemas"]["MissWire"][];
         };
         /**
-         * AmountEdit
-         * @description Change a step's film or powder.
-         */
-        AmountEdit: {
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            edit: "amount";
-            /**
-             * Film Um
-             * @default null
-             */
-            film_um?: number | null;
-            /**
-             * Powder Mg Cm2
-             * @default null
-             */
-            powder_mg_cm2?: number | null;
-            /** Step */
-            step: string;
-        };
-        /**
          * BelongingsWire
          * @description What goes with a sitter: plans, and revisions of them.
          */
@@ -1241,7 +1224,7 @@ export interface components {
          * @description One rule as the house rules room shows it, with what was decided about it.
          */
         BookRuleWire: {
-            decision: components["schemas"]["RuleDecisionModel"] | null;
+            decision: components["schemas"]["DecidedRule"] | null;
             /** Family */
             family: string;
             /** Id */
@@ -1318,12 +1301,12 @@ export interface components {
             /** Current */
             current: boolean;
             /** Edits */
-            edits: (components["schemas"]["AmountEdit"] | components["schemas"]["HandEdit"] | components["schemas"]["ProductEdit"] | components["schemas"]["ZonesEdit"] | components["schemas"]["WaitEdit"] | components["schemas"]["MoveEdit"] | components["schemas"]["RemoveEdit"] | components["schemas"]["AddEdit"] | components["schemas"]["SplitEdit"] | components["schemas"]["MergeEdit"] | components["schemas"]["AcceptEdit"])[];
+            edits: (components["schemas"]["SetAmount"] | components["schemas"]["SetHand"] | components["schemas"]["SplitPortion"] | components["schemas"]["MergePortions"] | components["schemas"]["SetProduct"] | components["schemas"]["SetMix"] | components["schemas"]["SetZones"] | components["schemas"]["SetThen"] | components["schemas"]["SetWait"] | components["schemas"]["Move"] | components["schemas"]["Remove"] | components["schemas"]["Split"] | components["schemas"]["Merge"] | components["schemas"]["Add"] | components["schemas"]["Accept"])[];
             /** Finished Hex */
             finished_hex: string;
             /** Look De */
             look_de: number;
-            product: components["schemas"]["ProductModel"];
+            product: components["schemas"]["Product"];
             /** Result De */
             result_de: number;
             /** Result Hex */
@@ -1353,10 +1336,10 @@ export interface components {
             share: number;
         };
         /**
-         * ClimateModel
-         * @description The day it is worn on.
+         * Climate
+         * @description The day it is worn on: air temperature in °C and relative humidity in percent.
          */
-        ClimateModel: {
+        Climate: {
             /**
              * Humidity Percent
              * @default 50
@@ -1369,20 +1352,30 @@ export interface components {
             temperature_c?: number;
         };
         /**
+         * Colour
+         * @description A colour of skin: CIE L*a*b*, how unsure it is (standard deviation, ΔE units) and where it comes from.
+         */
+        Colour: {
+            /** Lab */
+            lab: number[];
+            /**
+             * Lab Sd
+             * @default null
+             */
+            lab_sd?: number | null;
+            /**
+             * Source
+             * @default null
+             */
+            source?: ("measured" | "photo" | "stripe" | "eye" | "guessed") | null;
+        };
+        /**
          * ColourBody
          * @description A colour as typed: L*a*b* or hex.
          */
         ColourBody: {
             /** Text */
             text: string;
-        };
-        /**
-         * ColourModel
-         * @description A colour reading: CIE L*a*b*, D65, 2°.
-         */
-        ColourModel: {
-            /** Lab */
-            lab: number[];
         };
         /**
          * ColourWire
@@ -1562,7 +1555,7 @@ export interface components {
             /** Label */
             label: string;
             /** Take */
-            take: (components["schemas"]["AmountEdit"] | components["schemas"]["HandEdit"] | components["schemas"]["ProductEdit"] | components["schemas"]["ZonesEdit"] | components["schemas"]["WaitEdit"] | components["schemas"]["MoveEdit"] | components["schemas"]["RemoveEdit"] | components["schemas"]["AddEdit"] | components["schemas"]["SplitEdit"] | components["schemas"]["MergeEdit"] | components["schemas"]["AcceptEdit"])[];
+            take: (components["schemas"]["SetAmount"] | components["schemas"]["SetHand"] | components["schemas"]["SplitPortion"] | components["schemas"]["MergePortions"] | components["schemas"]["SetProduct"] | components["schemas"]["SetMix"] | components["schemas"]["SetZones"] | components["schemas"]["SetThen"] | components["schemas"]["SetWait"] | components["schemas"]["Move"] | components["schemas"]["Remove"] | components["schemas"]["Split"] | components["schemas"]["Merge"] | components["schemas"]["Add"] | components["schemas"]["Accept"])[];
         };
         /**
          * DatedWire
@@ -1573,9 +1566,43 @@ export interface components {
             hex: string | null;
             /** Id */
             id: number;
-            reading: components["schemas"]["SkinReadingModel"];
+            reading: components["schemas"]["SkinReading"];
             /** Says */
             says: string;
+        };
+        /**
+         * DecidedParameter
+         * @description A house parameter decided otherwise.
+         */
+        DecidedParameter: {
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+            /** Value */
+            value: number;
+        };
+        /**
+         * DecidedRule
+         * @description What was decided otherwise about one rule.
+         */
+        DecidedRule: {
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+            /**
+             * Off
+             * @default false
+             */
+            off?: boolean;
+            /**
+             * Severity
+             * @default null
+             */
+            severity?: ("stop" | "problem" | "advice") | null;
         };
         /**
          * DifferenceWire
@@ -1650,7 +1677,7 @@ export interface components {
          */
         EditsBody: {
             /** Edits */
-            edits: (components["schemas"]["AmountEdit"] | components["schemas"]["HandEdit"] | components["schemas"]["ProductEdit"] | components["schemas"]["ZonesEdit"] | components["schemas"]["WaitEdit"] | components["schemas"]["MoveEdit"] | components["schemas"]["RemoveEdit"] | components["schemas"]["AddEdit"] | components["schemas"]["SplitEdit"] | components["schemas"]["MergeEdit"] | components["schemas"]["AcceptEdit"])[];
+            edits: (components["schemas"]["SetAmount"] | components["schemas"]["SetHand"] | components["schemas"]["SplitPortion"] | components["schemas"]["MergePortions"] | components["schemas"]["SetProduct"] | components["schemas"]["SetMix"] | components["schemas"]["SetZones"] | components["schemas"]["SetThen"] | components["schemas"]["SetWait"] | components["schemas"]["Move"] | components["schemas"]["Remove"] | components["schemas"]["Split"] | components["schemas"]["Merge"] | components["schemas"]["Add"] | components["schemas"]["Accept"])[];
             /** Revision */
             revision: number;
         };
@@ -1671,7 +1698,7 @@ export interface components {
             depth: string;
             /** Id */
             id: string;
-            intent: components["schemas"]["IntentModel"];
+            intent: components["schemas"]["Intent"];
             /** Left Off */
             left_off: components["schemas"]["LeftOffWire"][];
             /** Mm A Unit */
@@ -1690,7 +1717,7 @@ export interface components {
             proportions: components["schemas"]["ProportionsWire"];
             /** Read Words */
             read_words: string[];
-            record: components["schemas"]["SitterModel"];
+            record: components["schemas"]["Sitter"];
             /** Sequence Id */
             sequence_id: string | null;
             /** Sequence Ids */
@@ -1755,10 +1782,14 @@ export interface components {
             over_white: string;
         };
         /**
-         * FindingModel
-         * @description One finding of the rule book.
+         * Finding
+         * @description What a check says: the rule's finding with its severity and the reason a student can repeat.
+         *
+         *     other_view is the other position where the trade disputes the rule; decided what this educator decided about it;
+         *     accepted the reason for which it is lived with in this plan, which keeps it quiet. A stop is never kept quiet.
+         *     against are the steps that the steps clash with, where it takes two to break the rule.
          */
-        FindingModel: {
+        Finding: {
             /**
              * Accepted
              * @default
@@ -1774,10 +1805,12 @@ export interface components {
              * @default
              */
             decided?: string;
-            /** Family */
-            family: string;
-            /** @default null */
-            fix?: components["schemas"]["FixModel"] | null;
+            /**
+             * Family
+             * @enum {string}
+             */
+            family: "order" | "bases" | "texture" | "method" | "amounts" | "setting" | "placement" | "correcting" | "colour" | "hygiene and safety";
+            fix: components["schemas"]["Fix"] | null;
             /**
              * Other View
              * @default
@@ -1800,12 +1833,12 @@ export interface components {
             zones: ("forehead_centre" | "hairline" | "temple_l" | "temple_r" | "brow_bone_l" | "brow_bone_r" | "eyelid_l" | "eyelid_r" | "under_eye_l" | "under_eye_r" | "inner_corner_l" | "inner_corner_r" | "nose_bridge" | "nose_side_l" | "nose_side_r" | "nose_tip" | "cheek_apple_l" | "cheek_apple_r" | "cheekbone_l" | "cheekbone_r" | "cheek_hollow_l" | "cheek_hollow_r" | "smile_line_l" | "smile_line_r" | "upper_lip" | "below_lip" | "lips" | "chin" | "jaw_l" | "jaw_r" | "under_jaw" | "ear_l" | "ear_r" | "neck")[];
         };
         /**
-         * FixModel
-         * @description A way out, as edits that can be applied in one action.
+         * Fix
+         * @description A way out as edits that can be applied in one action.
          */
-        FixModel: {
+        Fix: {
             /** Edits */
-            edits: (components["schemas"]["AmountEdit"] | components["schemas"]["HandEdit"] | components["schemas"]["ProductEdit"] | components["schemas"]["ZonesEdit"] | components["schemas"]["WaitEdit"] | components["schemas"]["MoveEdit"] | components["schemas"]["RemoveEdit"] | components["schemas"]["AddEdit"] | components["schemas"]["SplitEdit"] | components["schemas"]["MergeEdit"] | components["schemas"]["AcceptEdit"])[];
+            edits: (components["schemas"]["SetAmount"] | components["schemas"]["SetHand"] | components["schemas"]["SplitPortion"] | components["schemas"]["MergePortions"] | components["schemas"]["SetProduct"] | components["schemas"]["SetMix"] | components["schemas"]["SetZones"] | components["schemas"]["SetThen"] | components["schemas"]["SetWait"] | components["schemas"]["Move"] | components["schemas"]["Remove"] | components["schemas"]["Split"] | components["schemas"]["Merge"] | components["schemas"]["Add"] | components["schemas"]["Accept"])[];
             /** Says */
             says: string;
         };
@@ -1828,29 +1861,6 @@ export interface components {
             here: boolean;
             /** Refused */
             refused: string;
-        };
-        /**
-         * HandEdit
-         * @description Change a step's tool, motion or both.
-         */
-        HandEdit: {
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            edit: "hand";
-            /**
-             * Motion
-             * @default null
-             */
-            motion?: ("mist" | "press" | "warm_melt" | "stipple" | "bounce" | "feather" | "whisk" | "buff" | "sweep" | "drag") | null;
-            /** Step */
-            step: string;
-            /**
-             * Tool
-             * @default null
-             */
-            tool?: ("fingers" | "damp_sponge" | "dry_sponge" | "puff" | "dense_small_brush" | "detail_brush" | "stippling_brush" | "feathery_brush" | "buffing_brush" | "angled_brush" | "fluffy_brush" | "fan_brush" | "spatula" | "disposable_wand") | null;
         };
         /**
          * HeadWire
@@ -1909,73 +1919,19 @@ export interface components {
             says: string;
         };
         /**
-         * IntentChange
-         * @description Changes to the intent; what is left out stays.
+         * Intent
+         * @description What is wanted: school (None: recommend one), cover, finish, hours, lights, setting and options.
+         *
+         *     ``day`` is the day it is done on, by which products are judged too old; nothing is judged without it.
          */
-        IntentChange: {
-            /**
-             * Blend
-             * @default null
-             */
-            blend?: ("one_at_a_time" | "place_all") | null;
-            /** @default null */
-            climate?: components["schemas"]["ClimateModel"] | null;
-            /**
-             * Cover
-             * @default null
-             */
-            cover?: ("sheer" | "light" | "medium" | "full" | "opaque") | null;
-            /**
-             * Finish
-             * @default null
-             */
-            finish?: ("matte" | "satin" | "dewy" | "shimmer" | "glitter") | null;
-            /**
-             * Lights
-             * @default null
-             */
-            lights?: ("daylight" | "warm_lamp" | "led" | "shop_tube" | "flash" | "stage_warm")[] | null;
-            /** @default null */
-            options?: components["schemas"]["OptionsModel"] | null;
-            /**
-             * Order
-             * @default null
-             */
-            order?: ("light_first" | "shade_first") | null;
-            /**
-             * School
-             * @default null
-             */
-            school?: ("underpainted" | "overpainted" | "two_tone" | "light_led" | "powder_sculpted" | "doubled") | null;
-            /**
-             * Setting
-             * @default null
-             */
-            setting?: ("none" | "spot" | "t_zone" | "on_light" | "whole_face" | "bake_points" | "bake_wide") | null;
-            /**
-             * Viewing
-             * @default null
-             */
-            viewing?: ("in_person" | "camera" | "stage" | "dim_room") | null;
-            /**
-             * Wear Hours
-             * @default null
-             */
-            wear_hours?: number | null;
-        };
-        /**
-         * IntentModel
-         * @description What is wanted. Without a school the planner recommends one.
-         */
-        IntentModel: {
+        Intent: {
             /**
              * Blend
              * @default one_at_a_time
              * @enum {string}
              */
             blend?: "one_at_a_time" | "place_all";
-            /** @default null */
-            climate?: components["schemas"]["ClimateModel"] | null;
+            climate?: components["schemas"]["Climate"];
             /**
              * Cover
              * @default medium
@@ -1987,7 +1943,10 @@ export interface components {
              * @default null
              */
             day?: string | null;
-            /** Features */
+            /**
+             * Features
+             * @default []
+             */
             features?: ("brows" | "eyes" | "lashes" | "lips")[];
             /**
              * Finish
@@ -1995,10 +1954,14 @@ export interface components {
              * @enum {string}
              */
             finish?: "matte" | "satin" | "dewy" | "shimmer" | "glitter";
-            /** Lights */
+            /**
+             * Lights
+             * @default [
+             *       "daylight"
+             *     ]
+             */
             lights?: ("daylight" | "warm_lamp" | "led" | "shop_tube" | "flash" | "stage_warm")[];
-            /** @default null */
-            options?: components["schemas"]["OptionsModel"] | null;
+            options?: components["schemas"]["Options"];
             /**
              * Order
              * @default light_first
@@ -2028,6 +1991,71 @@ export interface components {
              */
             wear_hours?: number;
         };
+        /**
+         * IntentChange
+         * @description Changes to the intent; what is left out stays.
+         */
+        IntentChange: {
+            /**
+             * Blend
+             * @default null
+             */
+            blend?: ("one_at_a_time" | "place_all") | null;
+            /** @default null */
+            climate?: components["schemas"]["Climate"] | null;
+            /**
+             * Cover
+             * @default null
+             */
+            cover?: ("sheer" | "light" | "medium" | "full" | "opaque") | null;
+            /**
+             * Finish
+             * @default null
+             */
+            finish?: ("matte" | "satin" | "dewy" | "shimmer" | "glitter") | null;
+            /**
+             * Lights
+             * @default null
+             */
+            lights?: ("daylight" | "warm_lamp" | "led" | "shop_tube" | "flash" | "stage_warm")[] | null;
+            /**
+             * Options
+             * @default null
+             */
+            options?: {
+                [key: string]: string | boolean;
+            } | null;
+            /**
+             * Order
+             * @default null
+             */
+            order?: ("light_first" | "shade_first") | null;
+            /**
+             * School
+             * @default null
+             */
+            school?: ("underpainted" | "overpainted" | "two_tone" | "light_led" | "powder_sculpted" | "doubled") | null;
+            /**
+             * Setting
+             * @default null
+             */
+            setting?: ("none" | "spot" | "t_zone" | "on_light" | "whole_face" | "bake_points" | "bake_wide") | null;
+            /**
+             * Viewing
+             * @default null
+             */
+            viewing?: ("in_person" | "camera" | "stage" | "dim_room") | null;
+            /**
+             * Wear Hours
+             * @default null
+             */
+            wear_hours?: number | null;
+        };
+        /**
+         * ItemBody
+         * @description An item of the shelf.
+         */
+        ItemBody: components["schemas"]["Product"];
         /**
          * JoiningWire
          * @description A foundation on this face beside neck and chest.
@@ -2062,9 +2090,9 @@ export interface components {
                 [key: string]: "very light" | "light" | "intermediate" | "tan" | "brown" | "dark";
             };
             /** Items */
-            items: components["schemas"]["ProductModel"][];
+            items: components["schemas"]["Product"][];
             /** Kits */
-            kits: components["schemas"]["NamedKitModel"][];
+            kits: components["schemas"]["NamedKit"][];
             /** Standing */
             standing: {
                 [key: string]: components["schemas"]["StandingWire"];
@@ -2075,6 +2103,16 @@ export interface components {
             };
             /** Twins */
             twins: components["schemas"]["TwinsWire"][];
+        };
+        /**
+         * LadderWire
+         * @description The ladders of amounts: µm of dry film, and mg/cm² of powder.
+         */
+        LadderWire: {
+            /** Mg Cm2 */
+            mg_cm2: components["schemas"]["RungWire"][];
+            /** Um */
+            um: components["schemas"]["RungWire"][];
         };
         /**
          * LateBody
@@ -2103,10 +2141,10 @@ export interface components {
             places: components["schemas"]["PlaceWire"][];
         };
         /**
-         * LeftBareModel
-         * @description A zone left out of a kind of step on purpose.
+         * LeftBare
+         * @description A zone left out of a kind of step on purpose, and why.
          */
-        LeftBareModel: {
+        LeftBare: {
             /**
              * Kind
              * @enum {string}
@@ -2139,6 +2177,20 @@ export interface components {
             zone: "forehead_centre" | "hairline" | "temple_l" | "temple_r" | "brow_bone_l" | "brow_bone_r" | "eyelid_l" | "eyelid_r" | "under_eye_l" | "under_eye_r" | "inner_corner_l" | "inner_corner_r" | "nose_bridge" | "nose_side_l" | "nose_side_r" | "nose_tip" | "cheek_apple_l" | "cheek_apple_r" | "cheekbone_l" | "cheekbone_r" | "cheek_hollow_l" | "cheek_hollow_r" | "smile_line_l" | "smile_line_r" | "upper_lip" | "below_lip" | "lips" | "chin" | "jaw_l" | "jaw_r" | "under_jaw" | "ear_l" | "ear_r" | "neck";
         };
         /**
+         * LimitsWire
+         * @description The largest numbers that screens let a person set.
+         */
+        LimitsWire: {
+            /** Mg Cm2 */
+            mg_cm2: number;
+            /** Um */
+            um: number;
+            /** Wait S */
+            wait_s: number;
+            /** Wear Hours */
+            wear_hours: number;
+        };
+        /**
          * LineWire
          * @description One line of a told part.
          */
@@ -2161,10 +2213,12 @@ export interface components {
             words: string;
         };
         /**
-         * MeasuresModel
-         * @description Shape measures; any may be left out.
+         * Measures
+         * @description Shape measures in mm, and forehead height in the sitter's own finger-widths. Any may be unknown.
+         *
+         *     ``nose_leans`` is the sitter's own side that a crooked bridge stands out to.
          */
-        MeasuresModel: {
+        Measures: {
             /**
              * Cheekbone Width Mm
              * @default null
@@ -2207,6 +2261,21 @@ export interface components {
             outer_eye_down?: boolean;
         };
         /**
+         * Merge
+         * @description Combine another step of the same kind and mix into a step: its portions are laid after the step's own.
+         */
+        Merge: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            edit: "merge";
+            /** Other */
+            other: string;
+            /** Step */
+            step: string;
+        };
+        /**
          * MergeBody
          * @description The item that stays, and the one that goes into it.
          */
@@ -2217,17 +2286,22 @@ export interface components {
             other: string;
         };
         /**
-         * MergeEdit
-         * @description Take another step of the same kind and product into a step.
+         * MergePortions
+         * @description Combine another portion into a portion, whose amount and hand stand.
          */
-        MergeEdit: {
+        MergePortions: {
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
-            edit: "merge";
+            edit: "merge_portions";
             /** Other */
-            other: string;
+            other: number;
+            /**
+             * Portion
+             * @default 0
+             */
+            portion?: number;
             /** Step */
             step: string;
         };
@@ -2299,7 +2373,7 @@ export interface components {
             joining: components["schemas"]["JoiningWire"][];
             mix: components["schemas"]["MixModel"];
             /** Products */
-            products: components["schemas"]["ProductModel"][];
+            products: components["schemas"]["Product"][];
             /** Swatches */
             swatches: {
                 [key: string]: string;
@@ -2321,10 +2395,10 @@ export interface components {
             words: string;
         };
         /**
-         * MoveEdit
-         * @description Move a step before another, or to the end.
+         * Move
+         * @description Move a step to stand before another, or to the end (None).
          */
-        MoveEdit: {
+        Move: {
             /**
              * Before
              * @default null
@@ -2349,17 +2423,25 @@ export interface components {
             name: string;
         };
         /**
-         * NamedKitModel
-         * @description A named part of the shelf: a student's kit, a travelling case.
+         * NamedKit
+         * @description A named part of the shelf: a student's kit, a travelling case; its items by id.
          */
-        NamedKitModel: {
+        NamedKit: {
             /** Id */
             id: string;
-            /** Items */
+            /**
+             * Items
+             * @default []
+             */
             items?: string[];
             /** Name */
             name: string;
         };
+        /**
+         * NamedKitBody
+         * @description A named part of the shelf.
+         */
+        NamedKitBody: components["schemas"]["NamedKit"];
         /**
          * NewSitterBody
          * @description A new sitter: a nickname, a skin colour to start from, a preset.
@@ -2415,10 +2497,10 @@ export interface components {
             words: string;
         };
         /**
-         * OptionsModel
-         * @description Ways of working inside a school; each left out is the usual one.
+         * Options
+         * @description Ways of working inside a school. Each is disputed, and each has its reason.
          */
-        OptionsModel: {
+        Options: {
             /**
              * Border Pass
              * @default false
@@ -2503,6 +2585,40 @@ export interface components {
             spot?: "after_foundation" | "before_foundation";
         };
         /**
+         * OwnedTool
+         * @description One tool that is owned: its kind, what it is called, whether it is clean, and since when it is in use.
+         */
+        OwnedTool: {
+            /**
+             * Cleaned On
+             * @default null
+             */
+            cleaned_on?: string | null;
+            /** Id */
+            id: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "fingers" | "damp_sponge" | "dry_sponge" | "puff" | "dense_small_brush" | "detail_brush" | "stippling_brush" | "feathery_brush" | "buffing_brush" | "angled_brush" | "fluffy_brush" | "fan_brush" | "spatula" | "disposable_wand";
+            /**
+             * Name
+             * @default
+             */
+            name?: string;
+            /**
+             * Since
+             * @default null
+             */
+            since?: string | null;
+            /**
+             * State
+             * @default clean
+             * @enum {string}
+             */
+            state?: "clean" | "used" | "washing";
+        };
+        /**
          * PaletteWire
          * @description Every kind of step that could be added, in groups by what it is for.
          */
@@ -2511,18 +2627,10 @@ export interface components {
             offered: components["schemas"]["OfferedWire"][];
         };
         /**
-         * ParameterDecisionModel
-         * @description A house parameter decided otherwise.
+         * ParameterBody
+         * @description What is decided otherwise about a house parameter.
          */
-        ParameterDecisionModel: {
-            /**
-             * Note
-             * @default
-             */
-            note?: string;
-            /** Value */
-            value: number;
-        };
+        ParameterBody: components["schemas"]["DecidedParameter"];
         /**
          * ParameterWire
          * @description One house parameter: its value now, the book's, and its range.
@@ -2552,6 +2660,19 @@ export interface components {
             why: string;
             /** Words */
             words: string;
+        };
+        /**
+         * Part
+         * @description One item of a mix with its share, 0 to 1, by volume of wet items and by mass of powders.
+         */
+        Part: {
+            /** Item */
+            item: string;
+            /**
+             * Share
+             * @default 1
+             */
+            share?: number;
         };
         /**
          * PartWire
@@ -2589,7 +2710,7 @@ export interface components {
             /** Before */
             before: string | null;
             /** Edits */
-            edits: (components["schemas"]["AmountEdit"] | components["schemas"]["HandEdit"] | components["schemas"]["ProductEdit"] | components["schemas"]["ZonesEdit"] | components["schemas"]["WaitEdit"] | components["schemas"]["MoveEdit"] | components["schemas"]["RemoveEdit"] | components["schemas"]["AddEdit"] | components["schemas"]["SplitEdit"] | components["schemas"]["MergeEdit"] | components["schemas"]["AcceptEdit"])[];
+            edits: (components["schemas"]["SetAmount"] | components["schemas"]["SetHand"] | components["schemas"]["SplitPortion"] | components["schemas"]["MergePortions"] | components["schemas"]["SetProduct"] | components["schemas"]["SetMix"] | components["schemas"]["SetZones"] | components["schemas"]["SetThen"] | components["schemas"]["SetWait"] | components["schemas"]["Move"] | components["schemas"]["Remove"] | components["schemas"]["Split"] | components["schemas"]["Merge"] | components["schemas"]["Add"] | components["schemas"]["Accept"])[];
             /** Refused */
             refused: string;
             /** Says */
@@ -2598,6 +2719,71 @@ export interface components {
             usual: boolean;
             /** Worst */
             worst: ("stop" | "problem" | "advice") | null;
+        };
+        /**
+         * Portion
+         * @description What one hand does with part of the take, in its place among the portions.
+         *
+         *     ``amount`` is the same on all the zones, in the unit of the step; None where nothing is laid. ``patch`` is the share of each
+         *     zone that is covered, for marks and lines: colour is judged on the patch, load and take by area. ``left_over`` says that
+         *     it is laid with what the tool still holds, and takes nothing. ``tool_dampened``: the tool was misted first.
+         */
+        Portion: {
+            /**
+             * Active S
+             * @default 15
+             */
+            active_s?: number;
+            /**
+             * Amount
+             * @default null
+             */
+            amount?: number | null;
+            /**
+             * Left Over
+             * @default false
+             */
+            left_over?: boolean;
+            /**
+             * Motion
+             * @default null
+             */
+            motion?: ("mist" | "press" | "warm_melt" | "stipple" | "bounce" | "feather" | "whisk" | "buff" | "sweep" | "drag") | null;
+            /**
+             * Patch
+             * @default 1
+             */
+            patch?: number;
+            /**
+             * Tool
+             * @default null
+             */
+            tool?: ("fingers" | "damp_sponge" | "dry_sponge" | "puff" | "dense_small_brush" | "detail_brush" | "stippling_brush" | "feathery_brush" | "buffing_brush" | "angled_brush" | "fluffy_brush" | "fan_brush" | "spatula" | "disposable_wand") | null;
+            /**
+             * Tool Dampened
+             * @default false
+             */
+            tool_dampened?: boolean;
+            /**
+             * Why
+             * @default []
+             */
+            why?: string[];
+            /**
+             * Zones
+             * @default []
+             */
+            zones?: ("forehead_centre" | "hairline" | "temple_l" | "temple_r" | "brow_bone_l" | "brow_bone_r" | "eyelid_l" | "eyelid_r" | "under_eye_l" | "under_eye_r" | "inner_corner_l" | "inner_corner_r" | "nose_bridge" | "nose_side_l" | "nose_side_r" | "nose_tip" | "cheek_apple_l" | "cheek_apple_r" | "cheekbone_l" | "cheekbone_r" | "cheek_hollow_l" | "cheek_hollow_r" | "smile_line_l" | "smile_line_r" | "upper_lip" | "below_lip" | "lips" | "chin" | "jaw_l" | "jaw_r" | "under_jaw" | "ear_l" | "ear_r" | "neck")[];
+        };
+        /**
+         * PortionSaysWire
+         * @description One portion in words: where, by the shortest true description, and how much in a hand's words ("" for nothing).
+         */
+        PortionSaysWire: {
+            /** Amount */
+            amount: string;
+            /** Where */
+            where: string;
         };
         /**
          * PresetWire
@@ -2626,13 +2812,13 @@ export interface components {
          */
         PreviewWire: {
             /** Come */
-            come: components["schemas"]["FindingModel"][];
+            come: components["schemas"]["Finding"][];
             difference: components["schemas"]["DifferenceWire"];
             /** Findings */
             findings: number;
             /** Gone */
-            gone: components["schemas"]["FindingModel"][];
-            intent: components["schemas"]["IntentModel"];
+            gone: components["schemas"]["Finding"][];
+            intent: components["schemas"]["Intent"];
             /** Look De */
             look_de: number;
             /**
@@ -2696,37 +2882,38 @@ export interface components {
             says: string;
         };
         /**
-         * ProductEdit
-         * @description Swap a step's product.
+         * Product
+         * @description One item of the kit. ``lab`` is its masstone, ``cover`` its contrast ratio at the standard film.
+         *
+         *     Care products (cleanser to primer, mists) may leave both out: they add no colour.
+         *     ``suits`` names the conditions a primer or care product is meant for; ``contains`` what avoid lists are held
+         *     against; ``dose_ml`` is one pump or drop; ``half_hour`` how its colour shifts within half
+         *     an hour of wear (ΔL*, Δa*, Δb*), for foundations that darken. ``ingredients`` is the list on the pack, read for
+         *     avoid lists as ``contains`` is; ``opened_on`` and ``keeps_months`` say how long it may be used once opened; ``left`` is what is left of its content,
+         *     0 to 1, where that is kept count of. ``lab_sd`` and ``cover_sd`` say how unsure the colour and the cover are, ``source``
+         *     where they come from.
          */
-        ProductEdit: {
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            edit: "product";
-            /** Product */
-            product: string;
-            /** Step */
-            step: string;
-        };
-        /**
-         * ProductModel
-         * @description One kit item. ``lab`` is its masstone, ``cover`` its contrast ratio at a film of 9 µm.
-         */
-        ProductModel: {
+        Product: {
             /**
              * Base
              * @enum {string}
              */
             base: "water" | "silicone" | "oil" | "anhydrous" | "powder" | "alcohol";
-            /** Contains */
+            /**
+             * Contains
+             * @default []
+             */
             contains?: string[];
             /**
              * Cover
              * @default null
              */
             cover?: number | null;
+            /**
+             * Cover Sd
+             * @default null
+             */
+            cover_sd?: number | null;
             /**
              * Dose Ml
              * @default null
@@ -2750,7 +2937,10 @@ export interface components {
             half_hour?: number[] | null;
             /** Id */
             id: string;
-            /** Ingredients */
+            /**
+             * Ingredients
+             * @default []
+             */
             ingredients?: string[];
             /**
              * Keeps Months
@@ -2762,6 +2952,11 @@ export interface components {
              * @default null
              */
             lab?: number[] | null;
+            /**
+             * Lab Sd
+             * @default null
+             */
+            lab_sd?: number | null;
             /**
              * Left
              * @default null
@@ -2789,7 +2984,15 @@ export interface components {
              * @enum {string}
              */
             role: "cleanser" | "toner" | "moisturiser" | "eye_care" | "sunscreen" | "primer" | "corrector" | "concealer" | "foundation" | "powder_foundation" | "mixer" | "lid_base" | "shade" | "bronzer" | "light" | "glow" | "colour" | "setting_powder" | "melting_mist" | "setting_mist" | "thinning_balm";
-            /** Suits */
+            /**
+             * Source
+             * @default null
+             */
+            source?: ("measured" | "photo" | "stripe" | "eye" | "guessed") | null;
+            /**
+             * Suits
+             * @default []
+             */
             suits?: ("oily" | "dry" | "dehydrated" | "flaking" | "enlarged_pores" | "raised_texture" | "pitted_scar" | "active_blemish" | "healing_blemish" | "broken_skin" | "post_blemish_mark" | "redness" | "visible_vessels" | "dark_circle_blue" | "dark_circle_violet" | "dark_circle_brown" | "brown_spot" | "mouth_darkness" | "outer_eye_pigment" | "sallow" | "fine_lines" | "creping" | "deep_fold" | "puffiness" | "hollow" | "jowl" | "full_under_chin" | "asymmetry" | "facial_hair" | "sensitive")[];
             /**
              * Texture
@@ -2859,7 +3062,7 @@ export interface components {
          */
         ReachWire: {
             /** Edits */
-            edits: (components["schemas"]["AmountEdit"] | components["schemas"]["HandEdit"] | components["schemas"]["ProductEdit"] | components["schemas"]["ZonesEdit"] | components["schemas"]["WaitEdit"] | components["schemas"]["MoveEdit"] | components["schemas"]["RemoveEdit"] | components["schemas"]["AddEdit"] | components["schemas"]["SplitEdit"] | components["schemas"]["MergeEdit"] | components["schemas"]["AcceptEdit"])[];
+            edits: (components["schemas"]["SetAmount"] | components["schemas"]["SetHand"] | components["schemas"]["SplitPortion"] | components["schemas"]["MergePortions"] | components["schemas"]["SetProduct"] | components["schemas"]["SetMix"] | components["schemas"]["SetZones"] | components["schemas"]["SetThen"] | components["schemas"]["SetWait"] | components["schemas"]["Move"] | components["schemas"]["Remove"] | components["schemas"]["Split"] | components["schemas"]["Merge"] | components["schemas"]["Add"] | components["schemas"]["Accept"])[];
             /** Says */
             says: string;
             /** Shows */
@@ -2906,7 +3109,10 @@ export interface components {
              * @default null
              */
             seed?: number | null;
-            /** Takes */
+            /**
+             * Takes
+             * @default []
+             */
             takes?: number[][];
         };
         /**
@@ -2958,7 +3164,7 @@ export interface components {
          */
         ReadingsBody: {
             /** Readings */
-            readings: components["schemas"]["SkinReadingModel"][];
+            readings: components["schemas"]["SkinReading"][];
         };
         /**
          * RecipeModel
@@ -2992,16 +3198,16 @@ export interface components {
          * @description A sitter's record changed, on a version of it.
          */
         RecordBody: {
-            intent: components["schemas"]["IntentModel"];
-            record: components["schemas"]["SitterModel"];
+            intent: components["schemas"]["Intent"];
+            record: components["schemas"]["Sitter"];
             /** Version */
             version: number;
         };
         /**
-         * RemoveEdit
+         * Remove
          * @description Take a step out.
          */
-        RemoveEdit: {
+        Remove: {
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -3021,7 +3227,7 @@ export interface components {
              */
             blend?: ("one_at_a_time" | "place_all") | null;
             /** @default null */
-            climate?: components["schemas"]["ClimateModel"] | null;
+            climate?: components["schemas"]["Climate"] | null;
             /**
              * Cover
              * @default null
@@ -3037,8 +3243,13 @@ export interface components {
              * @default null
              */
             lights?: ("daylight" | "warm_lamp" | "led" | "shop_tube" | "flash" | "stage_warm")[] | null;
-            /** @default null */
-            options?: components["schemas"]["OptionsModel"] | null;
+            /**
+             * Options
+             * @default null
+             */
+            options?: {
+                [key: string]: string | boolean;
+            } | null;
             /**
              * Order
              * @default null
@@ -3076,26 +3287,10 @@ export interface components {
             revision: number;
         };
         /**
-         * RuleDecisionModel
-         * @description What was decided otherwise about one rule.
+         * RuleBody
+         * @description What is decided otherwise about a rule.
          */
-        RuleDecisionModel: {
-            /**
-             * Note
-             * @default
-             */
-            note?: string;
-            /**
-             * Off
-             * @default false
-             */
-            off?: boolean;
-            /**
-             * Severity
-             * @default null
-             */
-            severity?: ("stop" | "problem" | "advice") | null;
-        };
+        RuleBody: components["schemas"]["DecidedRule"];
         /**
          * RuleWire
          * @description One rule of the book.
@@ -3141,6 +3336,16 @@ export interface components {
             items: number;
             /** Low */
             low: string[];
+        };
+        /**
+         * RungWire
+         * @description One amount of the ladder that a hand can tell apart, with its word.
+         */
+        RungWire: {
+            /** Amount */
+            amount: number;
+            /** Words */
+            words: string;
         };
         /**
          * SchoolWire
@@ -3192,6 +3397,157 @@ export interface components {
             name: string;
         };
         /**
+         * SetAmount
+         * @description Change the amount of one portion, in the unit of its step.
+         */
+        SetAmount: {
+            /** Amount */
+            amount: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            edit: "amount";
+            /**
+             * Portion
+             * @default 0
+             */
+            portion?: number;
+            /** Step */
+            step: string;
+        };
+        /**
+         * SetHand
+         * @description Change the tool, the motion or the dampening of one portion; what is left out stays.
+         */
+        SetHand: {
+            /**
+             * Dampened
+             * @default null
+             */
+            dampened?: boolean | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            edit: "hand";
+            /**
+             * Motion
+             * @default null
+             */
+            motion?: ("mist" | "press" | "warm_melt" | "stipple" | "bounce" | "feather" | "whisk" | "buff" | "sweep" | "drag") | null;
+            /**
+             * Portion
+             * @default 0
+             */
+            portion?: number;
+            /** Step */
+            step: string;
+            /**
+             * Tool
+             * @default null
+             */
+            tool?: ("fingers" | "damp_sponge" | "dry_sponge" | "puff" | "dense_small_brush" | "detail_brush" | "stippling_brush" | "feathery_brush" | "buffing_brush" | "angled_brush" | "fluffy_brush" | "fan_brush" | "spatula" | "disposable_wand") | null;
+        };
+        /**
+         * SetMix
+         * @description Take a mix of items, all wet or all dry; shares add to 1.
+         */
+        SetMix: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            edit: "mix";
+            /** Mix */
+            mix: components["schemas"]["Part"][];
+            /** Step */
+            step: string;
+        };
+        /**
+         * SetProduct
+         * @description Take another product, alone. Amounts stay, turned into µm or mg/cm² as the new product's texture asks.
+         */
+        SetProduct: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            edit: "product";
+            /** Product */
+            product: string;
+            /** Step */
+            step: string;
+        };
+        /**
+         * SetThen
+         * @description Work the step in with a second tool, or (no tool and no motion) no longer.
+         */
+        SetThen: {
+            /**
+             * Active S
+             * @default 15
+             */
+            active_s?: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            edit: "then";
+            /**
+             * Motion
+             * @default null
+             */
+            motion?: ("mist" | "press" | "warm_melt" | "stipple" | "bounce" | "feather" | "whisk" | "buff" | "sweep" | "drag") | null;
+            /** Step */
+            step: string;
+            /**
+             * Tool
+             * @default null
+             */
+            tool?: ("fingers" | "damp_sponge" | "dry_sponge" | "puff" | "dense_small_brush" | "detail_brush" | "stippling_brush" | "feathery_brush" | "buffing_brush" | "angled_brush" | "fluffy_brush" | "fan_brush" | "spatula" | "disposable_wand") | null;
+        };
+        /**
+         * SetWait
+         * @description Change a step's least and longest wait, in seconds.
+         */
+        SetWait: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            edit: "wait";
+            /** Step */
+            step: string;
+            /**
+             * Wait At Most S
+             * @default null
+             */
+            wait_at_most_s?: number | null;
+            /** Wait S */
+            wait_s: number;
+        };
+        /**
+         * SetZones
+         * @description Change the zones of one portion, or of the whole step: portions then keep their own, new zones go to the first.
+         */
+        SetZones: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            edit: "zones";
+            /**
+             * Portion
+             * @default null
+             */
+            portion?: number | null;
+            /** Step */
+            step: string;
+            /** Zones */
+            zones: ("forehead_centre" | "hairline" | "temple_l" | "temple_r" | "brow_bone_l" | "brow_bone_r" | "eyelid_l" | "eyelid_r" | "under_eye_l" | "under_eye_r" | "inner_corner_l" | "inner_corner_r" | "nose_bridge" | "nose_side_l" | "nose_side_r" | "nose_tip" | "cheek_apple_l" | "cheek_apple_r" | "cheekbone_l" | "cheekbone_r" | "cheek_hollow_l" | "cheek_hollow_r" | "smile_line_l" | "smile_line_r" | "upper_lip" | "below_lip" | "lips" | "chin" | "jaw_l" | "jaw_r" | "under_jaw" | "ear_l" | "ear_r" | "neck")[];
+        };
+        /**
          * ShapeWire
          * @description A shape class with its ratios and how sure it is, 0 to 1.
          */
@@ -3215,45 +3571,37 @@ export interface components {
             taper: number;
         };
         /**
-         * SitterList
-         * @description All sitters.
+         * Sitter
+         * @description The person whose face it is: a nickname, colour of face and neck, and zones as read.
+         *
+         *     ``consent_on`` is the day on which the sitter agreed to this record. ``moved`` holds placement strokes that were
+         *     moved by hand, by stroke id, as mm to the viewer's right and down (see ``core.face.strokes``).
          */
-        SitterList: {
-            /** Sitters */
-            sitters: components["schemas"]["SitterSummary"][];
-        };
-        /**
-         * SitterModel
-         * @description The person whose face it is.
-         */
-        SitterModel: {
+        Sitter: {
             /**
              * About
              * @default
              */
             about?: string;
-            /** Avoid */
-            avoid?: string[];
             /**
-             * Chest
-             * @default null
+             * Avoid
+             * @default []
              */
-            chest?: number[] | components["schemas"]["ColourModel"] | null;
+            avoid?: string[];
+            /** @default null */
+            chest?: components["schemas"]["Colour"] | null;
             /**
              * Consent On
              * @default null
              */
             consent_on?: string | null;
-            measures?: components["schemas"]["MeasuresModel"];
+            measures?: components["schemas"]["Measures"];
             /** Moved */
             moved?: {
                 [key: string]: number[];
             };
-            /**
-             * Neck
-             * @default null
-             */
-            neck?: number[] | components["schemas"]["ColourModel"] | null;
+            /** @default null */
+            neck?: components["schemas"]["Colour"] | null;
             /** Nickname */
             nickname: string;
             /**
@@ -3262,11 +3610,19 @@ export interface components {
              * @enum {string}
              */
             preset?: "normal" | "dry" | "oily" | "combination" | "mature" | "textured" | "acne_prone" | "sensitive";
-            skin: components["schemas"]["ColourModel"];
+            skin: components["schemas"]["Colour"];
             /** Zones */
             zones?: {
-                [key: string]: components["schemas"]["ZoneSkinModel"];
+                [key: string]: components["schemas"]["ZoneSkin"];
             };
+        };
+        /**
+         * SitterList
+         * @description All sitters.
+         */
+        SitterList: {
+            /** Sitters */
+            sitters: components["schemas"]["SitterSummary"][];
         };
         /**
          * SitterSummary
@@ -3306,7 +3662,7 @@ export interface components {
             depth: string;
             /** Id */
             id: string;
-            intent: components["schemas"]["IntentModel"];
+            intent: components["schemas"]["Intent"];
             /** Neck De */
             neck_de: number | null;
             /** Neck Hex */
@@ -3333,11 +3689,16 @@ export interface components {
             zones: components["schemas"]["ZoneReadingWire"][];
         };
         /**
-         * SkinReadingModel
-         * @description One dated reading of a place: a colour (``lab``), or oil (µg/cm²) or moisture (probe units) as ``value``.
+         * SkinReading
+         * @description One dated reading: a colour (``lab``), oil in µg/cm² or moisture in probe units (``value``).
+         *
+         *     takes is how many repeats it is the mean of, spread their mean ΔE00 (colour) or standard deviation from it.
          */
-        SkinReadingModel: {
-            /** Day */
+        SkinReading: {
+            /**
+             * Day
+             * Format: date
+             */
             day: string;
             /**
              * Lab
@@ -3375,15 +3736,35 @@ export interface components {
             what?: "colour" | "oil" | "moisture";
         };
         /**
-         * SplitEdit
-         * @description Make a step of its own of some of a step's zones.
+         * Split
+         * @description Make a step of its own, right after it, of some of a step's zones.
          */
-        SplitEdit: {
+        Split: {
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
             edit: "split";
+            /** Step */
+            step: string;
+            /** Zones */
+            zones: ("forehead_centre" | "hairline" | "temple_l" | "temple_r" | "brow_bone_l" | "brow_bone_r" | "eyelid_l" | "eyelid_r" | "under_eye_l" | "under_eye_r" | "inner_corner_l" | "inner_corner_r" | "nose_bridge" | "nose_side_l" | "nose_side_r" | "nose_tip" | "cheek_apple_l" | "cheek_apple_r" | "cheekbone_l" | "cheekbone_r" | "cheek_hollow_l" | "cheek_hollow_r" | "smile_line_l" | "smile_line_r" | "upper_lip" | "below_lip" | "lips" | "chin" | "jaw_l" | "jaw_r" | "under_jaw" | "ear_l" | "ear_r" | "neck")[];
+        };
+        /**
+         * SplitPortion
+         * @description Make a portion of its own of some of a portion's zones, right after it.
+         */
+        SplitPortion: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            edit: "split_portion";
+            /**
+             * Portion
+             * @default 0
+             */
+            portion?: number;
             /** Step */
             step: string;
             /** Zones */
@@ -3403,72 +3784,6 @@ export interface components {
              * @enum {string}
              */
             state: "good" | "soon" | "over";
-        };
-        /**
-         * StepModel
-         * @description One step. Powder steps give ``powder_mg_cm2`` instead of ``film_um``.
-         */
-        StepModel: {
-            /**
-             * Active S
-             * @default 15
-             */
-            active_s?: number;
-            /**
-             * Check
-             * @default
-             */
-            check?: string;
-            /**
-             * Film Um
-             * @default null
-             */
-            film_um?: number | null;
-            /** Id */
-            id: string;
-            /**
-             * Kind
-             * @enum {string}
-             */
-            kind: "cleanse" | "moisturise" | "eye_care" | "sunscreen" | "prime" | "correct" | "conceal" | "light" | "shade" | "bronze" | "glow" | "foundation" | "colour" | "spot_conceal" | "soften_edges" | "crease_check" | "set" | "bake" | "dust_off" | "clean_edge" | "mute_shine" | "melting_mist" | "setting_mist" | "press_back" | "edge_check" | "light_check" | "brows" | "eyes" | "lashes" | "lips";
-            /**
-             * Motion
-             * @default null
-             */
-            motion?: ("mist" | "press" | "warm_melt" | "stipple" | "bounce" | "feather" | "whisk" | "buff" | "sweep" | "drag") | null;
-            /**
-             * Powder Mg Cm2
-             * @default null
-             */
-            powder_mg_cm2?: number | null;
-            /**
-             * Product
-             * @default null
-             */
-            product?: string | null;
-            /** Rules */
-            rules?: string[];
-            /** @default null */
-            take?: components["schemas"]["TakeModel"] | null;
-            /**
-             * Tool
-             * @default null
-             */
-            tool?: ("fingers" | "damp_sponge" | "dry_sponge" | "puff" | "dense_small_brush" | "detail_brush" | "stippling_brush" | "feathery_brush" | "buffing_brush" | "angled_brush" | "fluffy_brush" | "fan_brush" | "spatula" | "disposable_wand") | null;
-            /**
-             * Wait At Most S
-             * @default null
-             */
-            wait_at_most_s?: number | null;
-            /**
-             * Wait S
-             * @default 0
-             */
-            wait_s?: number;
-            /** Why */
-            why?: string[];
-            /** Zones */
-            zones?: ("forehead_centre" | "hairline" | "temple_l" | "temple_r" | "brow_bone_l" | "brow_bone_r" | "eyelid_l" | "eyelid_r" | "under_eye_l" | "under_eye_r" | "inner_corner_l" | "inner_corner_r" | "nose_bridge" | "nose_side_l" | "nose_side_r" | "nose_tip" | "cheek_apple_l" | "cheek_apple_r" | "cheekbone_l" | "cheekbone_r" | "cheek_hollow_l" | "cheek_hollow_r" | "smile_line_l" | "smile_line_r" | "upper_lip" | "below_lip" | "lips" | "chin" | "jaw_l" | "jaw_r" | "under_jaw" | "ear_l" | "ear_r" | "neck")[];
         };
         /**
          * StrokeWire
@@ -3519,10 +3834,10 @@ export interface components {
             rows: components["schemas"]["TableRowWire"][];
         };
         /**
-         * TakeModel
-         * @description What to take from the pack.
+         * Take
+         * @description What to take from the pack for one step.
          */
-        TakeModel: {
+        Take: {
             /** Amount */
             amount: number;
             /**
@@ -3530,11 +3845,8 @@ export interface components {
              * @enum {string}
              */
             unit: "ml" | "g";
-            /**
-             * Words
-             * @default
-             */
-            words?: string;
+            /** Words */
+            words: string;
         };
         /**
          * TakeWeighedBody
@@ -3594,39 +3906,41 @@ export interface components {
             words: string;
         };
         /**
-         * ToolModel
-         * @description One tool that is owned.
+         * Then
+         * @description The step worked in once more with a second tool; on all its zones where none are named.
          */
-        ToolModel: {
+        Then: {
             /**
-             * Cleaned On
+             * Active S
+             * @default 15
+             */
+            active_s?: number;
+            /**
+             * Motion
              * @default null
              */
-            cleaned_on?: string | null;
-            /** Id */
-            id: string;
+            motion?: ("mist" | "press" | "warm_melt" | "stipple" | "bounce" | "feather" | "whisk" | "buff" | "sweep" | "drag") | null;
             /**
-             * Kind
-             * @enum {string}
-             */
-            kind: "fingers" | "damp_sponge" | "dry_sponge" | "puff" | "dense_small_brush" | "detail_brush" | "stippling_brush" | "feathery_brush" | "buffing_brush" | "angled_brush" | "fluffy_brush" | "fan_brush" | "spatula" | "disposable_wand";
-            /**
-             * Name
-             * @default
-             */
-            name?: string;
-            /**
-             * Since
+             * Tool
              * @default null
              */
-            since?: string | null;
+            tool?: ("fingers" | "damp_sponge" | "dry_sponge" | "puff" | "dense_small_brush" | "detail_brush" | "stippling_brush" | "feathery_brush" | "buffing_brush" | "angled_brush" | "fluffy_brush" | "fan_brush" | "spatula" | "disposable_wand") | null;
             /**
-             * State
-             * @default clean
-             * @enum {string}
+             * Tool Dampened
+             * @default false
              */
-            state?: "clean" | "used" | "washing";
+            tool_dampened?: boolean;
+            /**
+             * Zones
+             * @default null
+             */
+            zones?: ("forehead_centre" | "hairline" | "temple_l" | "temple_r" | "brow_bone_l" | "brow_bone_r" | "eyelid_l" | "eyelid_r" | "under_eye_l" | "under_eye_r" | "inner_corner_l" | "inner_corner_r" | "nose_bridge" | "nose_side_l" | "nose_side_r" | "nose_tip" | "cheek_apple_l" | "cheek_apple_r" | "cheekbone_l" | "cheekbone_r" | "cheek_hollow_l" | "cheek_hollow_r" | "smile_line_l" | "smile_line_r" | "upper_lip" | "below_lip" | "lips" | "chin" | "jaw_l" | "jaw_r" | "under_jaw" | "ear_l" | "ear_r" | "neck")[] | null;
         };
+        /**
+         * ToolBody
+         * @description A tool that is owned.
+         */
+        ToolBody: components["schemas"]["OwnedTool"];
         /**
          * ToolWire
          * @description A tool, and whether it may touch the next sitter.
@@ -3636,7 +3950,7 @@ export interface components {
             ready: boolean;
             /** Says */
             says: string;
-            tool: components["schemas"]["ToolModel"];
+            tool: components["schemas"]["OwnedTool"];
             /** Words */
             words: string;
         };
@@ -3706,10 +4020,10 @@ export interface components {
          */
         TrialWire: {
             /** Come */
-            come: components["schemas"]["FindingModel"][];
+            come: components["schemas"]["Finding"][];
             difference: components["schemas"]["DifferenceWire"];
             /** Gone */
-            gone: components["schemas"]["FindingModel"][];
+            gone: components["schemas"]["Finding"][];
             /** Look De */
             look_de: number;
             /**
@@ -3724,7 +4038,7 @@ export interface components {
          */
         TryBody: {
             /** Edits */
-            edits: (components["schemas"]["AmountEdit"] | components["schemas"]["HandEdit"] | components["schemas"]["ProductEdit"] | components["schemas"]["ZonesEdit"] | components["schemas"]["WaitEdit"] | components["schemas"]["MoveEdit"] | components["schemas"]["RemoveEdit"] | components["schemas"]["AddEdit"] | components["schemas"]["SplitEdit"] | components["schemas"]["MergeEdit"] | components["schemas"]["AcceptEdit"])[];
+            edits: (components["schemas"]["SetAmount"] | components["schemas"]["SetHand"] | components["schemas"]["SplitPortion"] | components["schemas"]["MergePortions"] | components["schemas"]["SetProduct"] | components["schemas"]["SetMix"] | components["schemas"]["SetZones"] | components["schemas"]["SetThen"] | components["schemas"]["SetWait"] | components["schemas"]["Move"] | components["schemas"]["Remove"] | components["schemas"]["Split"] | components["schemas"]["Merge"] | components["schemas"]["Add"] | components["schemas"]["Accept"])[];
         };
         /**
          * TwinsWire
@@ -3826,6 +4140,7 @@ export interface components {
             finishes: components["schemas"]["TermWire"][];
             /** Lights */
             lights: components["schemas"]["TermWire"][];
+            limits: components["schemas"]["LimitsWire"];
             /** Motions */
             motions: components["schemas"]["MotionWire"][];
             /** Options */
@@ -3854,26 +4169,6 @@ export interface components {
             viewings: components["schemas"]["TermWire"][];
             /** Zones */
             zones: components["schemas"]["ZoneWire"][];
-        };
-        /**
-         * WaitEdit
-         * @description Change a step's waits.
-         */
-        WaitEdit: {
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            edit: "wait";
-            /** Step */
-            step: string;
-            /**
-             * Wait At Most S
-             * @default null
-             */
-            wait_at_most_s?: number | null;
-            /** Wait S */
-            wait_s: number;
         };
         /**
          * WayWire
@@ -3991,13 +4286,15 @@ export interface components {
          * WorkbenchWire
          * @description The Layer workbench: a sequence and everything computed from it.
          *
-         *     ``stages`` is one row of hex colours a stage (bare skin first), zones in the vocabulary's order; ``film`` (µm) and
+         *     ``chapters`` and ``portions`` say of every step where the order of work lists it, and each portion in words. ``stages`` is one row of hex colours a stage (bare skin first), zones in the vocabulary's order; ``film`` (µm) and
          *     ``powder`` (mg/cm²) hold what each step lays, one row a step; ``states`` is one string a step, a letter a zone, of
          *     how it lies when that step's work ends: ``b`` bare, ``w`` wet, ``t`` tacky, ``s`` set, ``p`` powdered; ``de`` is CIEDE2000 from the complexion at the end.
          */
         WorkbenchWire: {
             /** Carried */
             carried: components["schemas"]["CarriedWire"][][];
+            /** Chapters */
+            chapters: ("skin" | "correct" | "sculpt" | "foundation" | "finish")[];
             /** De */
             de: number[];
             /** @default null */
@@ -4009,16 +4306,17 @@ export interface components {
             /** Film */
             film: number[][];
             /** Findings */
-            findings: components["schemas"]["FindingModel"][];
+            findings: components["schemas"]["Finding"][];
             /** Forecast */
             forecast: {
                 [key: string]: components["schemas"]["ZoneForecastModel"];
             };
             /** Id */
             id: string;
-            intent: components["schemas"]["IntentModel"];
+            intent: components["schemas"]["Intent"];
+            ladder: components["schemas"]["LadderWire"];
             /** Left Bare */
-            left_bare: components["schemas"]["LeftBareModel"][];
+            left_bare: components["schemas"]["LeftBare"][];
             /**
              * Light
              * @enum {string}
@@ -4028,13 +4326,15 @@ export interface components {
             nickname: string;
             /** Notes */
             notes: string[];
+            /** Portions */
+            portions: components["schemas"]["PortionSaysWire"][][];
             /** Powder */
             powder: number[][];
             /** Powder Um Per Mg */
             powder_um_per_mg: number;
             /** Products */
             products: {
-                [key: string]: components["schemas"]["ProductModel"];
+                [key: string]: components["schemas"]["Product"];
             };
             proportions: components["schemas"]["ProportionsWire"];
             /** Read Through */
@@ -4057,7 +4357,7 @@ export interface components {
             /** States */
             states: string[];
             /** Steps */
-            steps: components["schemas"]["StepModel"][];
+            steps: components["schemas"]["WrittenStep"][];
             /** Swatches */
             swatches: {
                 [key: string]: string;
@@ -4105,6 +4405,67 @@ export interface components {
             sitters: number;
             /** Tools */
             tools: number;
+        };
+        /**
+         * WrittenStep
+         * @description A step as it is written: with what to take, which follows from the rest and is ignored when it is read.
+         */
+        WrittenStep: {
+            /**
+             * Check
+             * @default
+             */
+            check?: string;
+            /**
+             * Cue
+             * @default []
+             */
+            cue?: ("look_up" | "look_down" | "eyes_closed" | "shield_eyes" | "smile_relax" | "suck_cheeks" | "tilt_head" | "lips_together")[];
+            /** Id */
+            id: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "cleanse" | "moisturise" | "eye_care" | "sunscreen" | "prime" | "correct" | "conceal" | "light" | "shade" | "bronze" | "glow" | "foundation" | "colour" | "spot_conceal" | "soften_edges" | "crease_check" | "set" | "bake" | "dust_off" | "clean_edge" | "mute_shine" | "melting_mist" | "setting_mist" | "press_back" | "edge_check" | "light_check" | "brows" | "eyes" | "lashes" | "lips";
+            /**
+             * Mix
+             * @default []
+             */
+            mix?: components["schemas"]["Part"][];
+            /** Portions */
+            portions: components["schemas"]["Portion"][];
+            /**
+             * Rules
+             * @default []
+             */
+            rules?: string[];
+            /** @default null */
+            take?: components["schemas"]["Take"] | null;
+            /** @default null */
+            then?: components["schemas"]["Then"] | null;
+            /**
+             * Unit
+             * @default null
+             */
+            unit?: ("um" | "mg_cm2") | null;
+            /**
+             * Wait At Most S
+             * @default null
+             */
+            wait_at_most_s?: number | null;
+            /**
+             * Wait S
+             * @default 0
+             */
+            wait_s?: number;
+            /**
+             * Why
+             * @default [
+             *       ""
+             *     ]
+             */
+            why?: string[];
         };
         /**
          * ZoneForecastModel
@@ -4162,10 +4523,10 @@ export interface components {
             zone: "forehead_centre" | "hairline" | "temple_l" | "temple_r" | "brow_bone_l" | "brow_bone_r" | "eyelid_l" | "eyelid_r" | "under_eye_l" | "under_eye_r" | "inner_corner_l" | "inner_corner_r" | "nose_bridge" | "nose_side_l" | "nose_side_r" | "nose_tip" | "cheek_apple_l" | "cheek_apple_r" | "cheekbone_l" | "cheekbone_r" | "cheek_hollow_l" | "cheek_hollow_r" | "smile_line_l" | "smile_line_r" | "upper_lip" | "below_lip" | "lips" | "chin" | "jaw_l" | "jaw_r" | "under_jaw" | "ear_l" | "ear_r" | "neck";
         };
         /**
-         * ZoneSkinModel
-         * @description What was read on one zone.
+         * ZoneSkin
+         * @description What was read on one zone: severities 0 to 3 by condition, and its colour where it was measured.
          */
-        ZoneSkinModel: {
+        ZoneSkin: {
             /** Conditions */
             conditions?: {
                 [key: string]: number;
@@ -4175,6 +4536,16 @@ export interface components {
              * @default null
              */
             lab?: number[] | null;
+            /**
+             * Lab Sd
+             * @default null
+             */
+            lab_sd?: number | null;
+            /**
+             * Source
+             * @default null
+             */
+            source?: ("measured" | "photo" | "stripe" | "eye" | "guessed") | null;
         };
         /**
          * ZoneWire
@@ -4202,21 +4573,6 @@ export interface components {
             side: "" | "l" | "r";
             /** Words */
             words: string;
-        };
-        /**
-         * ZonesEdit
-         * @description Change a step's zones.
-         */
-        ZonesEdit: {
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            edit: "zones";
-            /** Step */
-            step: string;
-            /** Zones */
-            zones: ("forehead_centre" | "hairline" | "temple_l" | "temple_r" | "brow_bone_l" | "brow_bone_r" | "eyelid_l" | "eyelid_r" | "under_eye_l" | "under_eye_r" | "inner_corner_l" | "inner_corner_r" | "nose_bridge" | "nose_side_l" | "nose_side_r" | "nose_tip" | "cheek_apple_l" | "cheek_apple_r" | "cheekbone_l" | "cheekbone_r" | "cheek_hollow_l" | "cheek_hollow_r" | "smile_line_l" | "smile_line_r" | "upper_lip" | "below_lip" | "lips" | "chin" | "jaw_l" | "jaw_r" | "under_jaw" | "ear_l" | "ear_r" | "neck")[];
         };
     };
     responses: never;
@@ -4699,7 +5055,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["ParameterDecisionModel"];
+                "application/json": components["schemas"]["ParameterBody"];
             };
         };
         responses: {
@@ -4837,7 +5193,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["RuleDecisionModel"];
+                "application/json": components["schemas"]["RuleBody"];
             };
         };
         responses: {
@@ -5107,7 +5463,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["ProductModel"];
+                "application/json": components["schemas"]["ItemBody"];
             };
         };
         responses: {
@@ -5247,7 +5603,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["ProductModel"];
+                "application/json": components["schemas"]["ItemBody"];
             };
         };
         responses: {
@@ -5385,7 +5741,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["NamedKitModel"];
+                "application/json": components["schemas"]["NamedKitBody"];
             };
         };
         responses: {
@@ -5852,7 +6208,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["ToolModel"];
+                "application/json": components["schemas"]["ToolBody"];
             };
         };
         responses: {

@@ -70,7 +70,7 @@ def _kinds(steps: tuple[Step, ...]) -> list[StepKind]:
 def _items(evaluation: Evaluation) -> dict[StepKind, list[str]]:
     found: dict[StepKind, list[str]] = {}
     for step in evaluation.sequence.steps:
-        product = evaluation.products.get(step.product or "")
+        product = evaluation.products.get(step.item or "")
         if product is not None and product.name not in found.setdefault(step.kind, []):
             found[step.kind].append(product.name)
     return {kind: sorted(names) for kind, names in found.items()}

@@ -6,28 +6,33 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from nabrel.core.base.state import follow
 from nabrel.core.case.case import Case
 from nabrel.core.case.product import Product
 from nabrel.core.errors import Impossible
-from nabrel.core.face.reading import read
+from nabrel.core.face.reading import Reading, read
 from nabrel.core.film.direction import direction
 from nabrel.core.film.films import over
-from nabrel.core.film.spectra import Floats, lab_of, surface
+from nabrel.core.film.spectra import Floats, as_lab, lab_of, surface
 from nabrel.core.house import House
 from nabrel.core.house.tables import WORTH_A_WORD
-from nabrel.core.house.viewing import house_for
+from nabrel.core.house.viewing import seen
+from nabrel.core.judge.evaluate import Evaluation
 from nabrel.core.plan.edits import Add, Edit, Remove, SetZones
 from nabrel.core.plan.sequence import Sequence
+from nabrel.core.plan.step import Step
 from nabrel.core.planner.draft import Draft, fragile
 from nabrel.core.planner.foundation_stages import choose_foundation
 from nabrel.core.planner.skin_stages import nearest
+from nabrel.core.shelf.ladder import nearest_rung
 from nabrel.core.shelf.optics import film_for
 from nabrel.core.shelf.shelf import shelf_for
-from nabrel.core.solve.corrector import CorrectorAnswer, Covering, solve_corrector
+from nabrel.core.solve.corrector import Above, CorrectorAnswer, Covering, beneath_all, solve_corrector
 from nabrel.core.terms.colour import Lab
 from nabrel.core.terms.ids import StepKind, Zone
 from nabrel.core.terms.places import places
-from nabrel.core.terms.zones import EDGE_ZONES, NOT_BASE
+from nabrel.core.terms.steps import LAYER_KINDS
+from nabrel.core.terms.zones import EDGE_ZONES, NOT_BASE, ZONE_INDEX
 
 SHOWING_UM: Floats = np.arange(0.5, 12.01, 0.25)
 """Films tried for the one at which a corrector starts to show."""
@@ -42,6 +47,7 @@ class ZoneCorrection:
     target: Lab
     foundation: Product | None
     foundation_um: float
+    above: Above
     room_um: float
     answer: CorrectorAnswer
     worth_it: bool
@@ -54,30 +60,79 @@ class ZoneCorrection:
 
 
 def correct_zone(case: Case, zone: Zone, house: House) -> ZoneCorrection:
-    """Answer for one zone of a case. Refuses a zone of broken skin, which is left alone."""
-    house = house_for(case.intent.viewing, house)
-    reading = read(case, house)
-    here = reading.zones[zone]
-    if here.left_alone:
-        raise Impossible("zone", zone, "a zone whose skin is not broken: nothing is laid there")
-    draft = Draft(case=case, reading=reading, shelf=shelf_for(case, reading), house=house)
+    """Answer for one zone of a case, under the foundation that its plan would give it. Refuses skin that is left alone."""
+    here = seen(case.intent.viewing, house)
+    reading = read(case, here)
+    _refuse_left_alone(reading, zone)
+    draft = Draft(case=case, reading=reading, shelf=shelf_for(case, reading), house=here)
     choose_foundation(draft, beneath=case.intent.school != "overpainted")
-    share = 0.0 if zone in NOT_BASE else house.edge_share if zone in EDGE_ZONES else 1.0
+    share = 0.0 if zone in NOT_BASE else here.edge_share if zone in EDGE_ZONES else 1.0
     if fragile(draft, zone):
-        share = min(share, house.fragile_share)
-    film_um = draft.foundation_um * share
-    room = max(1.0, here.film_limit_um - film_um - house.primer_film_um)
+        share = min(share, here.fragile_share)
+    above: Above = ()
+    if draft.foundation is not None and share > 0:
+        above = ((draft.foundation, nearest_rung(draft.foundation_um * share, "um", here).amount),)
+    return _answered(draft, zone, reading.zones[zone].lab, above)
+
+
+def correct_in_plan(evaluation: Evaluation, zone: Zone) -> ZoneCorrection:
+    """Answer for one zone where its corrector really lies in this plan: under all that the plan lays over it.
+
+    What the plan does to even out the zone now (its own corrector and concealer) is what is asked about, and left out.
+    """
+    reading, case = evaluation.reading, evaluation.sequence.case
+    _refuse_left_alone(reading, zone)
+    draft = Draft(case=case, reading=reading, shelf=shelf_for(case, reading), house=evaluation.house)
+    steps = evaluation.sequence.steps
+    own = [step.id for step in steps if step.kind in EVENING and zone in step.zones]
+    base = evaluation.course.after
+    at = ZONE_INDEX[zone]
+    place = _place_for(steps, zone)
+    above: list[tuple[Product, float]] = []
+    for index, done in enumerate(base.done):
+        if index < place or done.mixed is None or done.mixed.film is None or done.step.id in own:
+            continue
+        amount = float(base.powder[index, at] if done.step.unit == "mg_cm2" else base.film[index, at])
+        if amount > 0:
+            above.append((done.mixed.product, amount))
+    earlier = [step for step in steps[:place] if step.id not in own]
+    beneath = follow(base.emptied(), earlier).after
+    skin = as_lab(lab_of(beneath.shown[at]))
+    foundation = next((product for product, _ in above if product.role == "foundation"), None)
+    draft.foundation = foundation
+    return _answered(draft, zone, skin, tuple(above))
+
+
+EVENING: tuple[StepKind, ...] = ("correct", "conceal")
+
+
+def _refuse_left_alone(reading: Reading, zone: Zone) -> None:
+    if reading.zones[zone].left_alone:
+        raise Impossible("zone", zone, "a zone whose skin is not broken: nothing is laid there")
+
+
+def _place_for(steps: tuple[Step, ...], zone: Zone) -> int:
+    """Where a corrector of the zone lies in the order: where the plan has it, else before the first layer of colour."""
+    return next(
+        (n for n, s in enumerate(steps) if s.kind == "correct" and zone in s.zones),
+        next((n for n, s in enumerate(steps) if s.kind in LAYER_KINDS and s.kind not in EVENING), len(steps)),
+    )
+
+
+def _answered(draft: Draft, zone: Zone, skin: Lab, above: Above) -> ZoneCorrection:
+    reading, house = draft.reading, draft.house
+    laid = sum(amount for product, amount in above if not product.dry)
+    room = max(house.rung_whisper_um, reading.zones[zone].film_limit_um - laid - house.primer_film_um)
     usable = draft.of_role_now([i for i in draft.shelf.of("corrector") if i.tinted and not i.dry], [zone])
     concealers = nearest([i for i in draft.shelf.of("concealer") if not i.dry], draft, 3)
-    answer = solve_corrector(
-        here.lab, reading.complexion, usable, concealers, draft.foundation, film_um, house, most_um=room
-    )
+    answer = solve_corrector(skin, reading.complexion, usable, concealers, above, house, most_um=room)
     return ZoneCorrection(
         zone=zone,
-        skin=here.lab,
+        skin=skin,
         target=reading.complexion,
         foundation=draft.foundation,
-        foundation_um=film_um,
+        foundation_um=sum(amount for product, amount in above if product == draft.foundation),
+        above=above,
         room_um=room,
         answer=answer,
         worth_it=answer.best.corrector is not None and answer.worth_it(house),
@@ -87,12 +142,10 @@ def correct_zone(case: Case, zone: Zone, house: House) -> ZoneCorrection:
 
 
 def shows_from(correction: ZoneCorrection, corrector: Product, house: House) -> float | None:
-    """The corrector's film in µm from which its own hue tints the zone under the foundation; None where it never does."""
+    """The corrector's film in µm from which its own hue tints the zone under all that lies above; None where it never does."""
     film = film_for(corrector, house)
     shown = over(surface(correction.skin), film.ratio, film.s * np.concatenate([[0.0], SHOWING_UM])[:, None])
-    if correction.foundation is not None:
-        base = film_for(correction.foundation, house)
-        shown = over(shown, base.ratio, base.s * correction.foundation_um)
+    shown = beneath_all(shown, correction.above, house)
     own = np.array((corrector.lab or correction.target)[1:]) - np.array(correction.target[1:])
     towards = own / max(float(np.hypot(*own)), 1e-9)
     cast = (lab_of(shown)[:, 1:] - np.array(correction.target[1:])) @ towards
@@ -124,14 +177,16 @@ def _says(zone: Zone, answer: CorrectorAnswer, house: House) -> str:
 def edits_for(sequence: Sequence, zone: Zone, covering: Covering) -> tuple[Edit, ...]:
     """The edits that bring a covering into a sequence: the zone leaves the steps that even it out now and gets its own.
 
-    Corrector and concealer go where they were solved for: before the first layer of light, shade or foundation.
+    Corrector and concealer go where they were solved for.
     """
     edits: list[Edit] = []
     for step in sequence.steps:
-        if step.kind in ("correct", "conceal") and zone in step.zones:
+        if step.kind in EVENING and zone in step.zones:
             rest = tuple(each for each in step.zones if each != zone)
             edits.append(SetZones(step.id, rest) if rest else Remove(step.id))
-    before = next((step.id for step in sequence.steps if step.kind in ("light", "shade", "glow", "foundation")), None)
+    place = _place_for(sequence.steps, zone)
+    gone = {edit.step for edit in edits if isinstance(edit, Remove)}
+    before = next((step.id for step in sequence.steps[place:] if step.id not in gone), None)
     parts: tuple[tuple[StepKind, Product | None, float], ...] = (
         ("correct", covering.corrector, covering.corrector_um),
         ("conceal", covering.concealer, covering.concealer_um),

@@ -2,31 +2,22 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
 from dataclasses import dataclass
 
 from nabrel.core.ask.trial import try_edits
 from nabrel.core.case.product import Product
 from nabrel.core.errors import Impossible, OutOfOrder, Refused
 from nabrel.core.house import House
+from nabrel.core.house.tables import USUAL_DEPTH
 from nabrel.core.judge.evaluate import Evaluation
 from nabrel.core.plan.edits import Add, Edit
 from nabrel.core.shelf.allergens import avoided
+from nabrel.core.shelf.ladder import nearest_rung
 from nabrel.core.terms.hands import MOTION_INFO
-from nabrel.core.terms.ids import Motion, Role, Severity, StepKind, Tool, Zone
+from nabrel.core.terms.ids import Motion, Severity, StepKind, Tool, Zone
+from nabrel.core.terms.looks import SEVERITY_INFO
 from nabrel.core.terms.steps import FEATURE_KINDS, MIST_KINDS, POWDER_KINDS, STEP_INFO, STEP_KINDS
 from nabrel.core.terms.zones import in_order
-
-ROLES_FOR: Mapping[StepKind, tuple[Role, ...]] = {
-    "cleanse": ("cleanser",), "moisturise": ("moisturiser",), "eye_care": ("eye_care",), "sunscreen": ("sunscreen",),
-    "prime": ("primer",), "correct": ("corrector",), "conceal": ("concealer",), "spot_conceal": ("concealer",),
-    "light": ("light", "concealer"), "shade": ("shade", "bronzer"), "bronze": ("bronzer",), "glow": ("glow",),
-    "foundation": ("foundation",), "colour": ("colour",), "set": ("setting_powder", "powder_foundation"),
-    "bake": ("setting_powder",), "mute_shine": ("setting_powder",), "clean_edge": ("concealer",),
-    "melting_mist": ("melting_mist",), "setting_mist": ("setting_mist",),
-}  # fmt: skip
-"""Which roles may serve a kind of step, the usual one first. Kinds that are not here lay nothing."""
-_RANK: Mapping[Severity | None, int] = {None: 0, "advice": 1, "problem": 2, "stop": 3}
 
 
 @dataclass(frozen=True, slots=True)
@@ -71,8 +62,12 @@ def late_places(
         else:
             found.append(Place(before, tuple(f.says for f in tried.come), tried.worst, usual, (edit,)))
     return tuple(
-        sorted(found, key=lambda place: (bool(place.refused), _RANK[place.worst], len(place.costs), not place.usual))
+        sorted(found, key=lambda place: (bool(place.refused), _rank(place.worst), len(place.costs), not place.usual))
     )
+
+
+def _rank(worst: Severity | None) -> int:
+    return 0 if worst is None else SEVERITY_INFO[worst].rank
 
 
 def _gaps(evaluation: Evaluation, zones: tuple[Zone, ...], expected: int) -> list[int]:
@@ -100,28 +95,29 @@ def _proposal(
 ) -> Add:
     """The step itself: as the plan does it elsewhere, else in the usual amount and with a hand the zones bear."""
     tool, motion = _hand_for(evaluation, kind, zones, index, product)
-    film, powder = _amount_for(evaluation, kind, product, house)
+    amount = _amount_for(evaluation, kind, product, house)
     return Add(
-        kind, in_order(zones), before, product.id if product else None, film, powder, tool, motion,
-        active_s=house.least_active_s if kind not in FEATURE_KINDS else 90.0,
+        kind, in_order(zones), before, product.id if product else None, amount, tool, motion,
+        active_s=house.least_active_s if kind not in FEATURE_KINDS else house.feature_s,
         wait_s=house.mist_dry_s if kind in MIST_KINDS else house.bake_s if kind == "bake" else 0.0,
+        patch=house.patch_share if kind == "spot_conceal" else 1.0,
     )  # fmt: skip
 
 
 def serving(evaluation: Evaluation, kind: StepKind) -> tuple[Product, ...]:
     """The kit's items that could serve a kind of step, the one to take first; none where it needs none or has none."""
-    roles = ROLES_FOR.get(kind)
-    if roles is None:
+    roles = STEP_INFO[kind].roles
+    if not roles:
         return ()
     avoid = evaluation.sequence.case.sitter.avoid
     items = [i for i in evaluation.products.values() if i.role in roles and not avoided(i, avoid)]
     if kind in POWDER_KINDS:
         items = [i for i in items if i.dry]
     steps = evaluation.sequence.steps
-    used = next((s.product for s in steps if s.kind == kind and s.product), None)
-    elsewhere = {s.product for s in steps}
+    used = next((s.item for s in steps if s.kind == kind and s.item), None)
+    elsewhere = {s.item for s in steps}
     target = evaluation.appearance.target
-    aim = {"shade": -14.0, "bronze": -8.0, "light": 5.0, "glow": 12.0, "colour": -8.0}.get(kind, 0.0)
+    aim = USUAL_DEPTH.get(kind, 0.0)
 
     def off(item: Product) -> tuple[bool, int, bool, float, str]:
         lab = item.lab or target
@@ -133,8 +129,8 @@ def serving(evaluation: Evaluation, kind: StepKind) -> tuple[Product, ...]:
 
 def _product_for(evaluation: Evaluation, kind: StepKind, item: str | None) -> Product | None:
     """The item asked for, else the first that serves; None for kinds that use none. Refuses where the kit has none."""
-    roles = ROLES_FOR.get(kind)
-    if roles is None:
+    roles = STEP_INFO[kind].roles
+    if not roles:
         return None
     items = serving(evaluation, kind)
     if item is not None:
@@ -146,23 +142,17 @@ def _product_for(evaluation: Evaluation, kind: StepKind, item: str | None) -> Pr
     return items[0]
 
 
-def _amount_for(
-    evaluation: Evaluation, kind: StepKind, product: Product | None, house: House
-) -> tuple[float | None, float | None]:
+def _amount_for(evaluation: Evaluation, kind: StepKind, product: Product | None, house: House) -> float | None:
+    """The most that the plan lays in this kind of step elsewhere, else the house's usual amount; None where it lays none."""
     same = next((s for s in evaluation.sequence.steps if s.kind == kind and s.lays), None)
-    if same is not None and product is not None and product.dry == (same.powder_mg_cm2 is not None):
-        return same.film_um, same.powder_mg_cm2
-    if product is None or not (product.tinted or kind == "prime"):
-        return None, None
-    if product.dry:
-        powders = {"set": house.press_mg, "bake": house.bake_mg, "mute_shine": house.press_mg}
-        return None, powders.get(kind, house.powder_colour_mg)
-    films: dict[StepKind, float] = {
-        "prime": house.primer_film_um, "foundation": house.foundation_film_um * 0.5, "light": house.light_film_um,
-        "shade": house.shade_film_um, "glow": house.glow_film_um, "colour": house.colour_film_um, "clean_edge": 1.0,
-        "correct": 1.5, "conceal": 2.0, "spot_conceal": 2.0, "bronze": house.colour_film_um,
-    }  # fmt: skip
-    return films.get(kind, house.least_film_um), None
+    if same is not None and product is not None and product.dry == (same.unit == "mg_cm2"):
+        return same.powder_mg if product.dry else same.film_um
+    info = STEP_INFO[kind]
+    if product is None or not (product.tinted or info.nature == "prime"):
+        return None
+    usual = info.usual_powder if product.dry else info.usual_film
+    amount: float = getattr(house, usual or "least_film_um")
+    return nearest_rung(amount, "mg_cm2" if product.dry else "um", house).amount
 
 
 def _hand_for(
@@ -170,15 +160,16 @@ def _hand_for(
 ) -> tuple[Tool | None, Motion | None]:
     """The hand the plan uses for this kind if these zones bear it, else a press."""
     if kind in MIST_KINDS:
-        return "fingers", "mist"
+        return None, "mist"
     if product is None and kind not in ("soften_edges", "press_back", "crease_check", "dust_off"):
         return None, None
     limit = min((evaluation.reading.zones[z].shear_limit for z in zones), default=1.0)
-    if index < len(evaluation.ledger.before) and any(evaluation.ledger.before[index][z].wet_um > 0 for z in zones):
+    if any(evaluation.course.states[index][z].wet_um > 0 for z in zones):
         limit = min(limit, 1.0)
-    same = next((s for s in evaluation.sequence.steps if s.kind == kind and s.tool and s.motion), None)
-    if same is not None and same.motion is not None and MOTION_INFO[same.motion].shear <= limit:
-        return same.tool, same.motion
+    hands = (hand for s in evaluation.sequence.steps if s.kind == kind for hand in s.hands)
+    for tool, motion, _ in hands:
+        if tool is not None and motion is not None and MOTION_INFO[motion].shear <= limit:
+            return tool, motion
     if product is not None and product.dry:
         return "puff", "press"
     return ("damp_sponge", "press") if product is None else ("fingers", "press")

@@ -5,25 +5,15 @@ from __future__ import annotations
 from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass
 
-from nabrel.core.ask.late import ROLES_FOR, serving
+from nabrel.core.ask.late import serving
 from nabrel.core.case.product import Product
 from nabrel.core.face.placement import Sculpt
 from nabrel.core.face.reading import Reading
 from nabrel.core.judge.evaluate import Evaluation
 from nabrel.core.terms.conditions import DISCOLORATIONS, MARKS
 from nabrel.core.terms.ids import StepKind, Zone
+from nabrel.core.terms.steps import GROUPS, STEP_INFO
 from nabrel.core.terms.zones import COMPLEXION_ZONES, EDGE_ZONES, NOT_BASE, T_ZONE, ZONES, both, in_order
-
-GROUPS: Mapping[str, tuple[StepKind, ...]] = {
-    "Skin first": ("cleanse", "moisturise", "eye_care", "sunscreen", "prime"),
-    "Even": ("correct", "conceal", "foundation", "spot_conceal"),
-    "Shape and colour": ("light", "shade", "bronze", "glow", "colour", "clean_edge"),
-    "Set": ("crease_check", "set", "bake", "dust_off", "mute_shine"),
-    "Join and finish": ("soften_edges", "melting_mist", "press_back", "setting_mist"),
-    "Look": ("edge_check", "light_check"),
-    "Features": ("brows", "eyes", "lashes", "lips"),
-}
-"""Every kind of step once, by what it is for."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -77,7 +67,6 @@ _ASKS: Mapping[StepKind, Asks] = {
     "lips": lambda _: ("lips",),
 }
 """Where a face asks for a kind of step; the middle of the face for the kinds that are not here."""
-_OVER_ALL: frozenset[StepKind] = frozenset({"cleanse", "moisturise", "sunscreen"})
 _BY_PLAN: Mapping[StepKind, StepKind] = {"dust_off": "bake"}
 """Kinds that go where the plan has another kind."""
 
@@ -86,10 +75,10 @@ def offered(evaluation: Evaluation) -> tuple[Offered, ...]:
     """Every kind of step as it could be added to this plan, in the order of ``GROUPS``."""
     steps = evaluation.sequence.steps
     found: list[Offered] = []
-    for group, kinds in GROUPS.items():
-        for kind in kinds:
+    for group in GROUPS:
+        for kind in (each.id for each in STEP_INFO.values() if each.group == group):
             products = serving(evaluation, kind)
-            roles = ROLES_FOR.get(kind)
+            roles = STEP_INFO[kind].roles
             missing = f"the kit has no {roles[0].replace('_', ' ')}" if roles and not products else ""
             used = sum(step.kind == kind for step in steps)
             found.append(Offered(kind, group, products, missing, usual_zones(evaluation, kind), used))
@@ -101,7 +90,7 @@ def usual_zones(evaluation: Evaluation, kind: StepKind) -> tuple[Zone, ...]:
     reading, steps = evaluation.reading, evaluation.sequence.steps
     if kind in _BY_PLAN:
         asked: Iterable[Zone] = [z for step in steps if step.kind == _BY_PLAN[kind] for z in step.zones]
-    elif kind in _OVER_ALL:
+    elif STEP_INFO[kind].over_all:
         asked = [zone for zone in ZONES if zone not in NOT_BASE]
     else:
         asked = _ASKS.get(kind, _middle)(reading)

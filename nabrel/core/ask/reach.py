@@ -5,28 +5,25 @@ Everything is tried on the sequence as it stands, with all that lies beneath and
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Iterable
 from dataclasses import dataclass, replace
 from functools import partial
 
-from nabrel.core.base.appearance import zone_with
+from nabrel.core.base.appearance import zones_with
+from nabrel.core.base.state import BaseState, bare, follow
 from nabrel.core.case.product import Product
 from nabrel.core.errors import Refused
-from nabrel.core.face.reading import Reading
-from nabrel.core.house import House
-from nabrel.core.house.viewing import house_for
+from nabrel.core.judge.evaluate import Evaluation
 from nabrel.core.plan.edits import Edit, SetAmount, SetProduct
-from nabrel.core.plan.sequence import Sequence
 from nabrel.core.plan.step import Step
 from nabrel.core.shelf.allergens import avoided
+from nabrel.core.shelf.ladder import film_ladder, nearest_rung
+from nabrel.core.terms.words import sentence
 
-MOST_UM = 9.0
 LEAST_COVER = 0.03
-HALVINGS = 14
+HALVINGS = 10
 ENOUGH = 0.97
 """Share of the wanted step that counts as reached (house)."""
-
-Visible = Callable[..., float]
 
 
 @dataclass(frozen=True, slots=True)
@@ -51,91 +48,120 @@ class Reach:
     edits: tuple[Edit, ...]
 
 
-def reach(
-    sequence: Sequence,
-    step_id: str,
-    reading: Reading,
-    products: Mapping[str, Product],
-    house: House,
-    wanted: float | None = None,
-) -> Reach:
+def reach(evaluation: Evaluation, step_id: str, wanted: float | None = None) -> Reach:
     """Answer for one shade or light step. ``wanted`` in L*, else the house's. Refuses other steps, and wishes of 0."""
-    house = house_for(sequence.case.intent.viewing, house)
+    sequence, house = evaluation.sequence, evaluation.house
     step = sequence.step(step_id)
-    if step is None or step.kind not in ("shade", "light") or step.film_um is None or step.product is None:
+    if step is None or step.kind not in ("shade", "light") or step.unit != "um" or step.item is None:
         raise Refused("step", step_id, "a shade or light step in cream or liquid")
     if wanted is None:
         wanted = house.wanted_shade_drop if step.kind == "shade" else house.wanted_light_lift
     if not 0.1 <= wanted <= 40:
         raise Refused("wanted", wanted, "0.1 to 40 L*")
-    sign = -1.0 if step.kind == "shade" else 1.0
-    foundations = [s for s in sequence.steps if s.kind == "foundation" and s.film_um and set(s.zones) & set(step.zones)]
-
-    def visible(film_um: float, swap: Product | None = None, cover: float | None = None, thinner: float = 1.0) -> float:
-        used = dict(products)
-        if swap is not None:
-            used[step.product or ""] = swap
-        if cover is not None:
-            for each in foundations:
-                base = products[each.product or ""]
-                used[base.id] = replace(base, cover=cover)
-        films = {each.id: (each.film_um or 0.0) * thinner for each in foundations}
-        total = 0.0
-        for zone in step.zones:
-            with_it = zone_with(sequence, reading, used, house, zone, {**films, step.id: film_um})
-            without = zone_with(sequence, reading, used, house, zone, {**films, step.id: 0.0})
-            total += sign * float(with_it[0] - without[0])
-        return total / len(step.zones)
-
-    shows, at_most = visible(step.film_um), visible(MOST_UM)
-    own = products[step.product]
-    film = _least(lambda um: visible(um) >= wanted * ENOUGH, house.least_film_um, MOST_UM)
-    answer = Reach(step_id, wanted, shows, at_most, film, None, None, None, None, "", ())
+    asked = _Asked(evaluation, step)
+    shows, most = asked.visible(1.0), float(film_ladder(house)[-1])
+    own = evaluation.products[step.item]
+    at_most = asked.visible(most / (step.film_um or most))
+    answer = Reach(step_id, wanted, shows, at_most, None, None, None, None, None, "", ())
+    film = _least((rung for rung in film_ladder(house)), lambda um: asked.shows_at(um) >= wanted * ENOUGH)
     if film is not None:
-        film = round(film, 1)
-        said = f"{film:g} µm of {own.name} shows {visible(film):.1f} L*; {step.film_um:g} µm shows {shows:.1f}."
-        edits: tuple[Edit, ...] = (SetAmount(step_id, film_um=film),) if abs(film - step.film_um) >= 0.1 else ()
-        return replace(answer, film_um=film, says=said, edits=edits)
-    return _otherwise(answer, sequence, step, reading, products, house, visible, foundations)
+        said = f"{film:g} µm of {own.name} shows {asked.shows_at(film):.1f} L*; {step.film_um:g} µm shows {shows:.1f}."
+        return replace(answer, film_um=film, says=said, edits=asked.edits_to(film))
+    return _otherwise(answer, asked, own, most)
 
 
-def _otherwise(
-    answer: Reach,
-    sequence: Sequence,
-    step: Step,
-    reading: Reading,
-    products: Mapping[str, Product],
-    house: House,
-    visible: Visible,
-    foundations: list[Step],
-) -> Reach:
+class _Asked:
+    """A step asked about, and how much of it would show in other amounts, products and foundations."""
+
+    def __init__(self, evaluation: Evaluation, step: Step) -> None:
+        self.evaluation, self.step = evaluation, step
+        self.base = evaluation.course.after
+        self.sign = -1.0 if step.kind == "shade" else 1.0
+        self.foundations = [
+            s
+            for s in evaluation.sequence.steps
+            if s.kind == "foundation" and s.film_um and set(s.zones) & set(step.zones)
+        ]
+
+    def visible(
+        self, part: float, swap: Product | None = None, cover: float | None = None, thinner: float = 1.0
+    ) -> float:
+        """Mean visible step, L*, if the step laid ``part`` of what it lays; of another item, or under another foundation."""
+        base = self._on(swap, cover)
+        asked = []
+        for zone in self.step.zones:
+            films = (
+                {each.id: each.amounts.get(zone, 0.0) * thinner for each in self.foundations} if thinner != 1.0 else {}
+            )
+            own = self.step.amounts[zone]
+            asked += [(zone, {**films, self.step.id: own * part}), (zone, {**films, self.step.id: 0.0})]
+        lightness = zones_with(base, asked)[:, 0].reshape(-1, 2)
+        return self.sign * float((lightness[:, 0] - lightness[:, 1]).mean())
+
+    def shows_at(self, film_um: float, swap: Product | None = None) -> float:
+        """Mean visible step if the thickest portion were laid in this film, the others in proportion."""
+        return self.visible(film_um / (self.step.film_um or film_um), swap)
+
+    def edits_to(self, film_um: float) -> tuple[Edit, ...]:
+        """The edits that lay the step in this film; none where it lies so already."""
+        house, thickest = self.evaluation.house, self.step.film_um or film_um
+        edits = []
+        for place, portion in enumerate(self.step.portions):
+            if portion.amount and not portion.left_over:
+                amount = nearest_rung(portion.amount * film_um / thickest, "um", house).amount
+                if abs(amount - portion.amount) >= house.least_film_um / 2:
+                    edits.append(SetAmount(self.step.id, amount, place))
+        return tuple(edits)
+
+    def _on(self, swap: Product | None, cover: float | None) -> BaseState:
+        """The finished base with another item in the step's place, or another cover of the foundation over it."""
+        if swap is None and cover is None:
+            return self.base
+        used = dict(self.evaluation.products)
+        if swap is not None:
+            used[self.step.item or ""] = swap
+        if cover is not None:
+            for each in self.foundations:
+                own = used[each.item or ""]
+                used[own.id] = replace(own, cover=cover)
+        skin = bare(self.base.ground, used, self.base.house, dotted=self.base.dotted)
+        return follow(skin, self.evaluation.sequence.steps).after
+
+
+def _otherwise(answer: Reach, asked: _Asked, own: Product, most: float) -> Reach:
     """Another item of the kit, else the foundation that would let it through, else a plain no."""
-    own = products[step.product or ""]
+    evaluation, step, wanted = asked.evaluation, asked.step, answer.wanted * ENOUGH
+    house = evaluation.house
     usual = house.shade_film_um if step.kind == "shade" else house.light_film_um
     fitting: list[tuple[float, str, Product, float]] = []
-    for item in products.values():
+    for item in evaluation.products.values():
         if item.role != own.role or item.id == own.id or not item.tinted or item.dry:
             continue
-        if avoided(item, reading.sitter.avoid):
+        if avoided(item, evaluation.reading.sitter.avoid) or asked.shows_at(most, item) < wanted:
             continue
-        film = _least(partial(_shows_with, visible, item, answer.wanted * ENOUGH), house.least_film_um, MOST_UM)
+        film = _least((rung for rung in film_ladder(house)), partial(_shows_with, asked, item, wanted))
         if film is not None:
-            fitting.append((abs(film - usual), item.id, item, round(film, 1)))
-    lead = f"No film of {own.name} shows {answer.wanted:g} L* here: at {MOST_UM:g} µm it shows {answer.at_most:.1f}."
+            fitting.append((abs(film - usual), item.id, item, film))
+    lead = f"No film of {own.name} shows {answer.wanted:g} L* here: at {most:g} µm it shows {answer.at_most:.1f}."
     if fitting:
         _, _, item, film_um = min(fitting, key=lambda row: row[:2])
-        same = [s for s in sequence.steps if s.kind == step.kind and s.product == step.product]
-        edits: list[Edit] = [SetProduct(s.id, item.id) for s in same]
-        edits.append(SetAmount(step.id, film_um=film_um))
-        says = f"{lead} {film_um:g} µm of {item.name} does."
-        return replace(answer, product=item, product_um=film_um, says=says, edits=tuple(edits))
-    if not foundations:
+        same = [s for s in evaluation.sequence.steps if s.kind == step.kind and s.item == step.item]
+        edits = (*(SetProduct(s.id, item.id) for s in same), *asked.edits_to(film_um))
+        return replace(
+            answer, product=item, product_um=film_um, says=f"{lead} {film_um:g} µm of {item.name} does.", edits=edits
+        )
+    if not asked.foundations:
         return replace(answer, says=f"{lead} Look for one of more depth or cover.")
-    now_um = max(s.film_um or 0.0 for s in foundations)
-    base = products[foundations[0].product or ""]
-    film = step.film_um or 0.0
-    cover = _most(lambda c: visible(film, cover=c) >= answer.wanted * ENOUGH, LEAST_COVER, base.cover or LEAST_COVER)
-    thinner = _most(lambda part: visible(film, thinner=part) >= answer.wanted * ENOUGH, 0.0, 1.0)
+    return _under_another(answer, asked, lead, wanted)
+
+
+def _under_another(answer: Reach, asked: _Asked, lead: str, wanted: float) -> Reach:
+    """The cover and the film of the foundation that would let the step through as it is laid."""
+    house = asked.evaluation.house
+    base = asked.evaluation.products[asked.foundations[0].item or ""]
+    now_um = max(s.film_um or 0.0 for s in asked.foundations)
+    cover = _most(lambda c: asked.visible(1.0, cover=c) >= wanted, LEAST_COVER, base.cover or LEAST_COVER)
+    thinner = _most(lambda part: asked.visible(1.0, thinner=part) >= wanted, 0.0, 1.0)
     ways = []
     if cover is not None:
         ways.append(f"a foundation of this shade with cover up to {100 * cover:.0f} %")
@@ -148,24 +174,17 @@ def _otherwise(
         answer,
         cover_most=cover,
         foundation_um=None if thinner is None else thinner * now_um,
-        says=f"{base.name} cannot let it through. {lead} {tail[:1].upper()}{tail[1:]}",
+        says=f"{base.name} cannot let it through. {lead} {sentence(tail)}",
     )
 
 
-def _shows_with(visible: Visible, item: Product, wanted: float, film_um: float) -> bool:
-    return visible(film_um, swap=item) >= wanted
+def _shows_with(asked: _Asked, item: Product, wanted: float, film_um: float) -> bool:
+    return asked.shows_at(film_um, item) >= wanted
 
 
-def _least(holds: Callable[[float], bool], low: float, high: float) -> float | None:
-    """The least value that holds, where holding starts somewhere and lasts; None where it never does."""
-    if not holds(high):
-        return None
-    if holds(low):
-        return low
-    for _ in range(HALVINGS):
-        middle = (low + high) / 2
-        low, high = (low, middle) if holds(middle) else (middle, high)
-    return high
+def _least(amounts: Iterable[float], holds: Callable[[float], bool]) -> float | None:
+    """The first amount that holds, where more holds too; None where none does."""
+    return next((float(amount) for amount in amounts if holds(float(amount))), None)
 
 
 def _most(holds: Callable[[float], bool], low: float, high: float) -> float | None:

@@ -9,7 +9,7 @@ from nabrel.core.case.case import Case
 from nabrel.core.face.reading import Reading, read
 from nabrel.core.house import House
 from nabrel.core.house.tables import SCHOOL_WEIGHTS
-from nabrel.core.house.viewing import house_for
+from nabrel.core.house.viewing import seen
 from nabrel.core.judge.evaluate import Evaluation, evaluate
 from nabrel.core.judge.figures import deepest_crease, mean_film, visible
 from nabrel.core.judge.misses import mean_miss
@@ -60,8 +60,7 @@ class Ranked:
 
 def rank_schools(case: Case, house: House) -> tuple[Ranked, ...]:
     """All six schools planned for a case, the one that suits best first. Equal weights keep the vocabulary's order."""
-    seen = house_for(case.intent.viewing, house)
-    reading = read(case, seen)
+    reading = read(case, seen(case.intent.viewing, house))
     evaluations = [
         evaluate(plan_in(school, _in(case, school), house, reading), house, reading=reading, try_fixes=False)
         for school in SCHOOLS
@@ -115,7 +114,7 @@ def _reasons(one: Evaluation, candidates: Sequence[Evaluation], off: float, leas
 
 def _lies(one: Evaluation) -> bool:
     """Whether anything lies on the skin at the end: bare skin is no base to compare with."""
-    return bool(one.ledger.film.any() or one.ledger.powder.any())
+    return bool(one.course.after.film.any() or one.course.after.powder.any())
 
 
 def _ranked(place: int, one: Evaluation, reasons: Sequence[Reason], shared: Collection[str]) -> Ranked:

@@ -73,11 +73,11 @@ def substitutes(evaluation: Evaluation, step_id: str, house: House, zone: Zone |
     """
     sequence = evaluation.sequence
     step = sequence.step(step_id)
-    if step is None or step.product is None:
+    if step is None or step.item is None:
         raise Refused("step", step_id, "a step of this sequence that uses a product")
     if zone is not None and zone not in step.zones:
         raise Refused("zone", zone, f"a zone of step {step_id}: {', '.join(step.zones)}")
-    own = evaluation.products[step.product]
+    own = evaluation.products[step.item]
     looked_at = _largest(step.zones) if zone is None else zone
     allowed = ALLOWED.get(own.role, (own.role,))
     found: list[Substitute] = []
@@ -117,22 +117,22 @@ def _far(item: Product, own: Product, house: House) -> bool:
 
 def _tried(evaluation: Evaluation, step: Step, item: Product, zone: Zone, house: House) -> Substitute:
     sequence = evaluation.sequence
-    steps = [s for s in sequence.steps if s.kind == step.kind and s.product == step.product]
-    current = item.id == step.product
+    steps = [s for s in sequence.steps if s.kind == step.kind and s.item == step.item]
+    current = item.id == step.item
     edits: tuple[Edit, ...] = () if current else tuple(SetProduct(s.id, item.id) for s in steps)
     tried = evaluation
     if not current:
-        swapped = apply_edits(sequence, edits, evaluation.products, house)
-        tried = evaluate(swapped, house, evaluation.appearance.light, evaluation.reading, try_fixes=False)
+        swapped = apply_edits(sequence, edits, evaluation.products)
+        tried = evaluate(swapped, house, evaluation.appearance.light, evaluation, try_fixes=False)
     place = ZONE_INDEX[zone]
     index = sequence.steps.index(step)
     course = tried.appearance.lab[:, place]
     columns = [ZONE_INDEX[zone] for s in steps for zone in s.zones]
     look = delta_e(tried.appearance.lab[-1, columns], evaluation.appearance.lab[-1, columns])
-    lying = (evaluation.ledger.before[index][each].top_base for each in step.zones)
+    lying = (evaluation.course.states[index][each].top_base for each in step.zones)
     beneath = tuple(dict.fromkeys(base for base in lying if base is not None))
     has_shade = any(row.kind == "shade" for row in tried.appearance.read_through)
-    own = evaluation.products[step.product or ""]
+    own = evaluation.products[step.item or ""]
     was, now = evaluation.totals.cost, tried.totals.cost
     return Substitute(
         product=item,

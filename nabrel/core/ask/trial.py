@@ -41,8 +41,8 @@ class Trial:
 
 def try_edits(now: Evaluation, edits: Iterable[Edit], house: House) -> Trial:
     """Try edits on an evaluated sequence; nothing is kept. Refuses what the edits refuse."""
-    edited = apply_edits(now.sequence, edits, now.products, house)
-    return against(now, evaluate(edited, house, now.appearance.light, now.reading, try_fixes=False))
+    edited = apply_edits(now.sequence, edits, now.products)
+    return against(now, evaluate(edited, house, now.appearance.light, now, try_fixes=False))
 
 
 def against(now: Evaluation, after: Evaluation) -> Trial:

@@ -38,9 +38,9 @@ def with_foundation(sequence: Planned, product: str) -> tuple[SetProduct, ...]:
     area: dict[str | None, float] = {}
     steps = [step for step in sequence.steps if step.kind == "foundation"]
     for step in steps:
-        area[step.product] = area.get(step.product, 0.0) + area_of(step.zones)
+        area[step.item] = area.get(step.item, 0.0) + area_of(step.zones)
     main = max(area, key=lambda each: area[each], default=None)
-    return tuple(SetProduct(step.id, product) for step in steps if step.product == main)
+    return tuple(SetProduct(step.id, product) for step in steps if step.item == main)
 
 
 def weigh(candidates: Sequence[Evaluation]) -> tuple[WeighedFigure, ...]:

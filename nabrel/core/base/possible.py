@@ -6,15 +6,15 @@ from collections.abc import Container, Iterable, Mapping
 from collections.abc import Sequence as Listed
 from dataclasses import dataclass
 
+from nabrel.core.base.state import Presence
 from nabrel.core.case.product import Product
 from nabrel.core.errors import OutOfOrder, Refused
-from nabrel.core.house import House
 from nabrel.core.plan.edits import Add, Edit, Move, apply
 from nabrel.core.plan.sequence import Sequence
 from nabrel.core.plan.step import Step
-from nabrel.core.terms.ids import StepKind, Zone
+from nabrel.core.terms.ids import Zone
 from nabrel.core.terms.places import places
-from nabrel.core.terms.steps import LAYER_KINDS, POWDER_KINDS, SCULPT_KINDS, STEP_INFO
+from nabrel.core.terms.steps import CHECK_KINDS, STEP_INFO
 
 Steps = Listed[Step]
 
@@ -28,37 +28,18 @@ class Cannot:
     check: bool = False
 
 
-_CHECKS: frozenset[StepKind] = frozenset({"crease_check", "edge_check", "light_check"})
-_NEEDS_SOMETHING: Mapping[StepKind, str] = {
-    "soften_edges": "nothing lies {there} yet whose edge could be softened",
-    "press_back": "nothing lies {there} yet to press back",
-    "crease_check": "nothing lies {there} yet that could crease",
-    "melting_mist": "nothing lies {there} yet for the mist to melt",
-    "setting_mist": "nothing lies {there} yet for the mist to hold",
-    "edge_check": "nothing lies {there} yet whose edge could be checked",
-    "light_check": "nothing is on the face yet to look at",
-}
-"""Kinds that work on what lies there already, and the sentence where nothing does."""
-
-
 def cannot(steps: Steps) -> tuple[Cannot, ...]:
     """The steps that cannot be done where they stand, in order; none in a possible order.
 
     A face that is cleansed loses what lay there, dusting off needs a bake before it, and cleaning an edge a shade.
     """
-    laid: set[Zone] = set()
-    baked: set[Zone] = set()
-    sculpted = False
+    there = Presence()
     found: list[Cannot] = []
     for step in steps:
-        why = _why_not(step, laid, baked, sculpted)
+        why = _why_not(step, there)
         if why:
-            found.append(Cannot(step.id, f"{STEP_INFO[step.kind].words}: {why}", step.kind in _CHECKS))
-        if step.kind == "bake":
-            baked.update(step.zones)
-        if step.lays and (step.kind in LAYER_KINDS or step.kind in POWDER_KINDS):
-            laid.update(step.zones)
-            sculpted = sculpted or step.kind in SCULPT_KINDS
+            found.append(Cannot(step.id, f"{STEP_INFO[step.kind].words}: {why}", step.kind in CHECK_KINDS))
+        there = there.then(step)
     return tuple(found)
 
 
@@ -80,17 +61,17 @@ def _there(zones: tuple[Zone, ...] | list[Zone]) -> str:
     return places(zones) if 0 < len(zones) <= 4 else "there"
 
 
-def _why_not(step: Step, laid: set[Zone], baked: set[Zone], sculpted: bool) -> str:
+def _why_not(step: Step, now: Presence) -> str:
     own = set(step.zones)
     there = _there(step.zones)
-    if step.kind == "dust_off" and not baked & own:
+    if step.kind == "dust_off" and not now.baked & own:
         return f"dusting off only after something was baked {there}"
-    if step.kind == "cleanse" and laid & (own or laid):
-        return f"it would take off what lies {_there([z for z in step.zones if z in laid])} by then"
-    if step.kind == "clean_edge" and not sculpted:
+    if step.kind == "cleanse" and now.laid & (own or now.laid):
+        return f"it would take off what lies {_there([z for z in step.zones if z in now.laid])} by then"
+    if step.kind == "clean_edge" and not now.sculpted:
         return "no shade or light has an edge yet that could be cleaned up"
-    needs = _NEEDS_SOMETHING.get(step.kind)
-    if needs is not None and not (laid & own if own else laid):
+    needs = STEP_INFO[step.kind].needs
+    if needs and not (now.laid & own if own else now.laid):
         return needs.format(there=there)
     return ""
 
@@ -119,14 +100,14 @@ def gaps(sequence: Steps, step_id: str) -> tuple[Gap, ...]:
     return tuple(found)
 
 
-def apply_edits(sequence: Sequence, edits: Iterable[Edit], products: Mapping[str, Product], house: House) -> Sequence:
+def apply_edits(sequence: Sequence, edits: Iterable[Edit], products: Mapping[str, Product]) -> Sequence:
     """Apply edits in order. Refuses what :func:`nabrel.core.plan.edits.apply` refuses, and orders nobody can work.
 
     Such an order is refused where an edit brings it about by moving or adding; what is taken out may leave a step
     without sense, which is the rule book's to say.
     """
     listed = tuple(edits)
-    after = apply(sequence, listed, products, house)
+    after = apply(sequence, listed, products)
     placed: tuple[str, str] | None = None
     moved: set[str] = set()
     for number, each in enumerate(listed):

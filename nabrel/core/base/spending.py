@@ -5,18 +5,34 @@ from __future__ import annotations
 from collections.abc import Iterable, Mapping
 from dataclasses import replace
 
+from nabrel.core.base.state import Course
 from nabrel.core.case.product import Product
-from nabrel.core.plan.step import Step
 
 
-def taken(steps: Iterable[Step], sitters: int = 1) -> dict[str, tuple[float, str]]:
-    """Amount and unit (``ml`` or ``g``) by product id that these steps take from their packs, for so many faces."""
+def taken(course: Course, sitters: int = 1) -> dict[str, tuple[float, str]]:
+    """Amount and unit (``ml`` or ``g``) by item that a plan takes from the packs, for so many faces."""
     found: dict[str, tuple[float, str]] = {}
-    for step in steps:
-        if step.product is not None and step.take is not None:
-            before = found.get(step.product, (0.0, step.take.unit))[0]
-            found[step.product] = (before + sitters * step.take.amount, step.take.unit)
+    for done in course.done:
+        if done.take is None or done.mixed is None:
+            continue
+        for item, share in done.mixed.items:
+            before = found.get(item.id, (0.0, done.take.unit))[0]
+            found[item.id] = (before + sitters * done.take.amount * share, done.take.unit)
     return found
+
+
+def cost_of(course: Course) -> float | None:
+    """What a face costs, in the kit's currency; None where nothing that is taken has a price."""
+    cost, priced = 0.0, False
+    for done in course.done:
+        if done.take is None or done.mixed is None:
+            continue
+        for item, share in done.mixed.items:
+            content = item.ml if done.take.unit == "ml" else item.g
+            if item.price and content:
+                priced = True
+                cost += item.price * done.take.amount * share / content
+    return cost if priced else None
 
 
 def after_taking(items: Iterable[Product], amounts: Mapping[str, tuple[float, str]]) -> tuple[Product, ...]:

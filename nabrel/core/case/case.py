@@ -3,10 +3,14 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, field
+from typing import Annotated
+
+from annotated_types import MaxLen
 
 from nabrel.core.case.intent import Intent
 from nabrel.core.case.product import Product
 from nabrel.core.case.sitter import Sitter
+from nabrel.core.terms.limits import MOST_ITEMS
 
 
 @dataclass(frozen=True, slots=True)
@@ -15,7 +19,7 @@ class Case:
 
     sitter: Sitter
     intent: Intent = field(default_factory=Intent)
-    kit: tuple[Product, ...] = ()
+    kit: Annotated[tuple[Product, ...], MaxLen(MOST_ITEMS)] = ()
 
     def product(self, product_id: str) -> Product | None:
         """The kit item with this id, or None."""

@@ -4,6 +4,9 @@ from __future__ import annotations
 
 from dataclasses import dataclass, field
 from datetime import date
+from typing import Annotated
+
+from annotated_types import Ge, Gt, Le, MaxLen, MinLen
 
 from nabrel.core.case.ways import OptionInfo, described, ways
 from nabrel.core.terms.ids import (
@@ -29,6 +32,7 @@ from nabrel.core.terms.ids import (
     SpotWay,
     Viewing,
 )
+from nabrel.core.terms.limits import MOST_HOURS
 from nabrel.core.terms.products import COVER_INFO
 
 
@@ -36,8 +40,8 @@ from nabrel.core.terms.products import COVER_INFO
 class Climate:
     """The day it is worn on: air temperature in °C and relative humidity in percent."""
 
-    temperature_c: float = 22.0
-    humidity_percent: float = 50.0
+    temperature_c: Annotated[float, Ge(-30), Le(50)] = 22.0
+    humidity_percent: Annotated[float, Ge(0), Le(100)] = 50.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -170,8 +174,8 @@ class Intent:
     school: School | None = None
     cover: CoverClass = "medium"
     finish: Finish = "satin"
-    wear_hours: float = 8.0
-    lights: tuple[Light, ...] = ("daylight",)
+    wear_hours: Annotated[float, Gt(0), Le(MOST_HOURS)] = 8.0
+    lights: Annotated[tuple[Light, ...], MinLen(1), MaxLen(6)] = ("daylight",)
     setting: SettingPolicy = "spot"
     order: OrderWay = ways(
         "Light or shade first",
@@ -188,7 +192,7 @@ class Intent:
         },
     )
 
-    features: tuple[Feature, ...] = ()
+    features: Annotated[tuple[Feature, ...], MaxLen(4)] = ()
     climate: Climate = field(default_factory=Climate)
     viewing: Viewing = "in_person"
     options: Options = field(default_factory=Options)

@@ -4,9 +4,13 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from datetime import date
+from typing import Annotated
 
-from nabrel.core.terms.colour import Lab
+from annotated_types import Ge, Gt, Le, MaxLen
+
+from nabrel.core.terms.colour import Lab, LabShift
 from nabrel.core.terms.ids import Base, Condition, Finish, Role, Texture
+from nabrel.core.terms.limits import Content, Contrast, Ident, Share, Source, Text
 from nabrel.core.terms.products import FINISH_INFO, TEXTURE_INFO
 
 
@@ -19,28 +23,32 @@ class Product:
     against; ``dose_ml`` is one pump or drop; ``half_hour`` how its colour shifts within half
     an hour of wear (ΔL*, Δa*, Δb*), for foundations that darken. ``ingredients`` is the list on the pack, read for
     avoid lists as ``contains`` is; ``opened_on`` and ``keeps_months`` say how long it may be used once opened; ``left`` is what is left of its content,
-    0 to 1, where that is kept count of.
+    0 to 1, where that is kept count of. ``lab_sd`` and ``cover_sd`` say how unsure the colour and the cover are, ``source``
+    where they come from.
     """
 
-    id: str
+    id: Ident
     role: Role
-    name: str
+    name: Text
     texture: Texture
     base: Base
     finish: Finish = "satin"
     lab: Lab | None = None
-    cover: float | None = None
-    ml: float | None = None
-    g: float | None = None
-    price: float | None = None
-    dose_ml: float | None = None
+    cover: Contrast | None = None
+    ml: Content | None = None
+    g: Content | None = None
+    price: Annotated[float, Ge(0), Le(100_000)] | None = None
+    dose_ml: Annotated[float, Gt(0), Le(20)] | None = None
     suits: tuple[Condition, ...] = ()
-    contains: tuple[str, ...] = ()
-    half_hour: Lab | None = None
-    ingredients: tuple[str, ...] = ()
+    contains: Annotated[tuple[Text, ...], MaxLen(200)] = ()
+    half_hour: LabShift | None = None
+    ingredients: Annotated[tuple[Text, ...], MaxLen(200)] = ()
     opened_on: date | None = None
-    keeps_months: int | None = None
-    left: float | None = None
+    keeps_months: Annotated[int, Ge(1), Le(120)] | None = None
+    left: Share | None = None
+    lab_sd: Annotated[float, Ge(0), Le(20)] | None = None
+    cover_sd: Annotated[float, Ge(0), Le(0.5)] | None = None
+    source: Source | None = None
 
     @property
     def dry(self) -> bool:

@@ -5,20 +5,37 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 from datetime import date
-from typing import Literal
+from typing import Annotated, Literal
+
+from annotated_types import Ge, Le, MaxLen, MinLen
 
 from nabrel.core.terms.colour import Lab
 from nabrel.core.terms.ids import Condition, Preset, Zone
+from nabrel.core.terms.limits import Severity3, Source, Text
 
 Leaning = Literal["left", "right"]
+Millimetres = Annotated[float, Ge(20), Le(400)]
+Moved = Annotated[float, Ge(-60), Le(60)]
+Spread = Annotated[float, Ge(0), Le(20)]
+
+
+@dataclass(frozen=True, slots=True)
+class Colour:
+    """A colour of skin: CIE L*a*b*, how unsure it is (standard deviation, ΔE units) and where it comes from."""
+
+    lab: Lab
+    lab_sd: Spread | None = None
+    source: Source | None = None
 
 
 @dataclass(frozen=True, slots=True)
 class ZoneSkin:
     """What was read on one zone: severities 0 to 3 by condition, and its colour where it was measured."""
 
-    conditions: Mapping[Condition, int] = field(default_factory=dict)
+    conditions: Mapping[Condition, Severity3] = field(default_factory=dict)
     lab: Lab | None = None
+    lab_sd: Spread | None = None
+    source: Source | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -28,12 +45,12 @@ class Measures:
     ``nose_leans`` is the sitter's own side that a crooked bridge stands out to.
     """
 
-    face_length_mm: float | None = None
-    cheekbone_width_mm: float | None = None
-    jaw_width_mm: float | None = None
-    forehead_width_mm: float | None = None
-    nose_length_mm: float | None = None
-    forehead_fingers: float | None = None
+    face_length_mm: Millimetres | None = None
+    cheekbone_width_mm: Millimetres | None = None
+    jaw_width_mm: Millimetres | None = None
+    forehead_width_mm: Millimetres | None = None
+    nose_length_mm: Millimetres | None = None
+    forehead_fingers: Annotated[float, Ge(0.5), Le(8)] | None = None
     nose_leans: Leaning | None = None
     outer_eye_down: bool = False
 
@@ -46,14 +63,14 @@ class Sitter:
     moved by hand, by stroke id, as mm to the viewer's right and down (see ``core.face.strokes``).
     """
 
-    nickname: str
-    skin: Lab
-    neck: Lab | None = None
-    chest: Lab | None = None
+    nickname: Annotated[str, MinLen(1), MaxLen(60)]
+    skin: Colour
+    neck: Colour | None = None
+    chest: Colour | None = None
     preset: Preset = "normal"
     zones: Mapping[Zone, ZoneSkin] = field(default_factory=dict)
     measures: Measures = field(default_factory=Measures)
-    avoid: tuple[str, ...] = ()
-    about: str = ""
+    avoid: Annotated[tuple[Text, ...], MaxLen(60)] = ()
+    about: Annotated[str, MaxLen(300)] = ""
     consent_on: date | None = None
-    moved: Mapping[str, tuple[float, float]] = field(default_factory=dict)
+    moved: Annotated[Mapping[str, tuple[Moved, Moved]], MaxLen(60)] = field(default_factory=dict)

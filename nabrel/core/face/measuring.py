@@ -5,9 +5,10 @@ from __future__ import annotations
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from datetime import date
-from typing import Literal, get_args
+from typing import Annotated, Literal, get_args
 
 import numpy as np
+from annotated_types import Ge, Le
 
 from nabrel.core.errors import Refused
 from nabrel.core.film.difference import delta_e
@@ -36,11 +37,11 @@ class SkinReading:
 
     day: date
     place: Place
-    what: Measured
+    what: Measured = "colour"
     lab: Lab | None = None
-    value: float | None = None
-    takes: int = 1
-    spread: float | None = None
+    value: Annotated[float, Ge(0), Le(500)] | None = None
+    takes: Annotated[int, Ge(1), Le(99)] = 1
+    spread: Annotated[float, Ge(0), Le(200)] | None = None
     source: Source = "typed"
 
 

@@ -66,7 +66,7 @@ def place(severities: Severities, measures: Measures, shape: Shape | None, house
 
 _LIGHT: tuple[Zone, ...] = ("forehead_centre", *both("under_eye"), "nose_bridge", "upper_lip", "chin")
 _GLOW: tuple[Zone, ...] = both("brow_bone", "cheekbone")
-_LIGHT_WHY = ("The middle of the face comes forward: under the eyes, forehead centre, bridge, above the lip, chin.",)
+_LIGHT_WHY = ("The middle of the face comes forward.",)
 _GLOW_WHY = ("Only the highest planes, where real light would catch.",)
 _COLOUR_WHY = ("Starts below the outer corner of the eye and goes up and back, for lift.",)
 
@@ -161,7 +161,7 @@ def _shade(severities: Severities, measures: Measures, shape: Shape | None, hous
         elif shape == "long":
             left.append(LeftOff(zone, "On a long face shade at the sides makes it longer still."))
         else:
-            because[zone] = "Below the cheekbone from the ear, deepest at the ear, stopping well short of the mouth."
+            because[zone] = "Below the cheekbone from the ear, deepest at the ear, short of the mouth."
 
     _shade_forehead(measures, shape, house, because, left)
 

@@ -16,7 +16,7 @@ from nabrel.core.house import House
 from nabrel.core.terms.colour import Lab
 from nabrel.core.terms.conditions import CONDITION_INFO, DISCOLORATIONS, DepthClass
 from nabrel.core.terms.ids import Condition, Zone
-from nabrel.core.terms.places import places
+from nabrel.core.terms.places import describe
 from nabrel.core.terms.words import join_words
 from nabrel.core.terms.zones import EYE_ZONES, ZONES
 
@@ -122,21 +122,31 @@ class Reading:
     def cite(self, zones: Iterable[Zone], *conditions: Condition, least: int = 1) -> str:
         """What was read, as this sitter's own evidence: "creping 2 under both eyes and fine lines 1 on the chin".
 
-        Empty where none of the conditions reaches ``least`` on the zones.
+        The gravest first, and no more than a reason bears: where it would list too much, how many zones they are. Empty
+        where none of the conditions reaches ``least`` on the zones.
         """
         wanted = tuple(zones)
-        said: list[str] = []
+        rows: list[tuple[int, Condition, frozenset[Zone]]] = []
         for condition in conditions:
-            by_severity: dict[int, list[Zone]] = {}
-            for zone in wanted:
-                severity = self.zones[zone].conditions.get(condition, 0)
-                if severity >= least:
-                    by_severity.setdefault(severity, []).append(zone)
-            for severity in sorted(by_severity, reverse=True):
-                found = by_severity[severity]
-                where = places(found) if len(found) <= 6 else f"on {len(found)} zones"
-                said.append(f"{CONDITION_INFO[condition].words} {severity} {where}")
+            found = frozenset(zone for zone in wanted if self.zones[zone].conditions.get(condition, 0) >= least)
+            if found:
+                worst = max(self.zones[zone].conditions[condition] for zone in found)
+                rows.append((worst, condition, found))
+        by_place: dict[frozenset[Zone], list[str]] = {}
+        for worst, condition, found in sorted(rows, key=lambda row: -row[0])[:MOST_CITED]:
+            by_place.setdefault(found, []).append(f"{CONDITION_INFO[condition].words} {worst}")
+        said, listed = [], 0
+        for found, read_there in by_place.items():
+            named = describe(found)
+            few = listed + named.places <= MOST_PLACES_CITED
+            listed += named.places if few else 0
+            said.append(f"{join_words(read_there)} {named.words if few else f'on {len(found)} zones'}")
         return join_words(said)
+
+
+MOST_CITED = 2
+MOST_PLACES_CITED = 4
+"""A reason names so many conditions, in so many places, at most."""
 
 
 def _oil_rate(conditions: Mapping[Condition, int], house: House) -> float:
@@ -193,7 +203,7 @@ def read(case: Case, house: House) -> Reading:
         conditions = zone_conditions(sitter, zone)
         own = sitter.zones.get(zone)
         measured = own.lab if own is not None else None
-        base = sitter.neck if zone in ("neck", "under_jaw") and sitter.neck is not None else sitter.skin
+        base = (sitter.neck if zone in ("neck", "under_jaw") and sitter.neck is not None else sitter.skin).lab
         zones[zone] = ZoneReading(
             zone=zone,
             conditions=conditions,
@@ -210,8 +220,8 @@ def read(case: Case, house: House) -> Reading:
         sitter=sitter,
         zones=zones,
         complexion=intended_complexion(sitter, house),
-        depth=depth_class(sitter.skin),
-        undertone=undertone(sitter.skin),
+        depth=depth_class(sitter.skin.lab),
+        undertone=undertone(sitter.skin.lab),
         shape=shape,
         suggested=suggested,
         placement=moved_placement(suggested, sitter.moved, house),

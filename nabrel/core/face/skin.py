@@ -38,12 +38,12 @@ def zone_colour(face: Lab, conditions: Mapping[Condition, int], *, on_mark: bool
 def intended_complexion(sitter: Sitter, house: House) -> Lab:
     """The colour the finished base aims at: between face and neck, so that the shade joins face to body."""
     if sitter.neck is None:
-        return sitter.skin
-    share = house.neck_share
+        return sitter.skin.lab
+    share, face, neck = house.neck_share, sitter.skin.lab, sitter.neck.lab
     return (
-        sitter.skin[0] + share * (sitter.neck[0] - sitter.skin[0]),
-        sitter.skin[1] + share * (sitter.neck[1] - sitter.skin[1]),
-        sitter.skin[2] + share * (sitter.neck[2] - sitter.skin[2]),
+        face[0] + share * (neck[0] - face[0]),
+        face[1] + share * (neck[1] - face[1]),
+        face[2] + share * (neck[2] - face[2]),
     )
 
 

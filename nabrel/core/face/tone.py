@@ -17,12 +17,14 @@ SAME_DE = 1.0
 
 def tone_says(sitter: Sitter) -> tuple[str, ...]:
     """What the colour readings of a sitter say, a sentence a subject."""
-    skin = sitter.skin
+    skin = sitter.skin.lab
     said = [
         f"{depth_class(skin).capitalize()} skin: typology angle {typology_angle(skin):.0f}°.",
         f"Undertone {undertone(skin)}: hue angle {_hue(skin):.0f}°, chroma {hypot(skin[1], skin[2]):.0f}.",
     ]
-    said += [beside(skin, other, place) for place, other in (("neck", sitter.neck), ("chest", sitter.chest)) if other]
+    said += [
+        beside(skin, other.lab, place) for place, other in (("neck", sitter.neck), ("chest", sitter.chest)) if other
+    ]
     if sitter.neck is None:
         said.append("The neck was not read: face and body may not join.")
     return tuple(said)

@@ -53,3 +53,38 @@ class Amounts:
     doubled_share: float = parameter(
         0.6, "share", 0.3, 0.9, "Of the wanted step, doubled sculpting lays this share in cream and the rest in powder."
     )
+    corrector_film_um: float = parameter(
+        1.5, "µm", 0.5, 4.0, "Corrector added by hand starts at a thin layer: less than seems right, then look."
+    )
+    late_conceal_um: float = parameter(2.0, "µm", 0.5, 6.0, "Concealer added by hand starts at a thin layer.")
+    late_foundation_um: float = parameter(3.0, "µm", 1.0, 8.0, "Foundation added by hand starts at a light layer.")
+    clean_edge_um: float = parameter(1.0, "µm", 0.5, 4.0, "A cleaning line is a whisper of cream below the shade.")
+    least_take_ml: float = parameter(
+        0.0015, "ml", 0.0005, 0.01, "A hand cannot take less of a cream or liquid: the rest is wiped off, and used up."
+    )
+    least_take_g: float = parameter(0.001, "g", 0.0002, 0.01, "A hand cannot take less of a powder.")
+    cleanser_dose_um: float = parameter(20.0, "µm", 5.0, 60.0, "Cleanser spread over the face before it is taken off.")
+    moisturiser_dose_um: float = parameter(
+        10.0, "µm", 3.0, 30.0, "Moisturiser for face and neck: about a third of a millilitre."
+    )
+    eye_care_dose_um: float = parameter(15.0, "µm", 3.0, 40.0, "Eye cream: a pinhead for each eye.")
+    sunscreen_dose_um: float = parameter(
+        20.0,
+        "µm",
+        5.0,
+        25.0,
+        "Sunscreen protects as its label says only at 2 mg/cm².",
+        "ISO 24444: 2 mg/cm² of product in the test of the sun protection factor",
+    )
+    mist_dose_um: float = parameter(8.0, "µm", 2.0, 30.0, "A few passes of a mist at arm's length.")
+    rung_trace_um: float = parameter(0.5, "µm", 0.2, 0.8, "The least film a hand lays on purpose: hardly there.")
+    rung_whisper_um: float = parameter(1.0, "µm", 0.6, 1.6, "A film that tints and no more.")
+    rung_thin_um: float = parameter(2.0, "µm", 1.2, 2.8, "A thin layer, pressed out.")
+    rung_light_um: float = parameter(3.0, "µm", 2.2, 4.0, "A light layer; skin shows through it.")
+    rung_medium_um: float = parameter(4.5, "µm", 3.2, 5.8, "A medium layer, one good press.")
+    rung_full_um: float = parameter(6.5, "µm", 5.0, 8.0, "A full layer, as much as one pass takes.")
+    rung_heavy_um: float = parameter(9.5, "µm", 7.0, 12.0, "A heavy layer, which looks like makeup.")
+    rung_breath_mg: float = parameter(0.05, "mg/cm²", 0.02, 0.08, "A breath of powder: the brush tip, tapped off.")
+    rung_whisper_mg: float = parameter(0.1, "mg/cm²", 0.06, 0.15, "A whisper of powder, pressed.")
+    rung_press_mg: float = parameter(0.2, "mg/cm²", 0.12, 0.3, "A light press that lasts the day.")
+    rung_full_mg: float = parameter(0.4, "mg/cm²", 0.25, 0.6, "A full press, nearly a bake.")

@@ -85,3 +85,19 @@ class Judging:
     )
     long_wear_h: float = parameter(9.0, "h", 6.0, 14.0, "From so many hours on a film-forming mist earns its place.")
     carried_dark_share: float = parameter(0.012, "share", 0.003, 0.1, "This much shade in a light's film greys it.")
+    corrector_helps_de: float = parameter(
+        0.3, "ΔE00", 0.0, 2.0, "A corrector that brings a zone nearer by less than this by itself is no help there."
+    )
+    conceal_helps_de: float = parameter(
+        0.4, "ΔE00", 0.0, 2.0, "Concealer that brings a zone nearer by less than this is film for nothing."
+    )
+    spare_share: float = parameter(
+        0.8,
+        "share",
+        0.0,
+        1.0,
+        "Within this share of near enough without it, a corrector is spared, however little it moves.",
+    )
+    one_concealer_de: float = parameter(
+        0.6, "ΔE00", 0.0, 2.0, "A concealer that is on the hand already may leave this much more than the best would."
+    )

@@ -13,7 +13,7 @@ from typing import TypeVar
 from nabrel.core.house.parameter import HOUSE
 from nabrel.core.terms.colour import Lab
 from nabrel.core.terms.conditions import DepthClass
-from nabrel.core.terms.ids import Condition, Finish, Motion, Viewing
+from nabrel.core.terms.ids import Condition, Finish, Motion, StepKind, Viewing
 
 Key = TypeVar("Key", bound=str)
 Value = TypeVar("Value")
@@ -276,4 +276,14 @@ _table(
     "The middles of five equally likely parts of a normal error.",
     HOUSE,
     {str(place): error for place, error in enumerate(MEASURE_ERRORS)},
+)
+
+USUAL_DEPTH: Mapping[StepKind, float] = _table(
+    "usual depth",
+    "ΔL* from the complexion",
+    -30.0,
+    30.0,
+    "How much deeper or paler the item is that is offered first for a kind of step; the others near the complexion.",
+    HOUSE,
+    {"shade": -14.0, "bronze": -8.0, "light": 5.0, "glow": 12.0, "colour": -8.0},
 )

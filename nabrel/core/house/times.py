@@ -26,3 +26,8 @@ class Times:
     film_sets_s: float = parameter(
         600.0, "s", 120.0, 1800.0, "By then a water- or silicone-based film has lost what evaporates, and holds."
     )
+    soften_s: float = parameter(40.0, "s", 10.0, 120.0, "An emptied sponge goes over every border of the face.")
+    crease_check_s: float = parameter(20.0, "s", 5.0, 60.0, "Looking up, pressing the folds flat, looking again.")
+    edge_check_s: float = parameter(30.0, "s", 10.0, 120.0, "Jaw, hairline, ears and neck, both sides.")
+    light_check_s: float = parameter(20.0, "s", 10.0, 120.0, "A look in each light asked for.")
+    feature_s: float = parameter(90.0, "s", 20.0, 600.0, "Brows, eyes, lashes or lips that are added by hand.")

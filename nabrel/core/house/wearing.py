@@ -92,3 +92,6 @@ class Wearing:
         "Density of a film, which turns µm into mg/cm².",
         "usual density of emulsions and creams",
     )
+    bare_matte: float = parameter(
+        0.3, "0 dewy to 1 matte", 0.0, 1.0, "How matt bare skin looks, where nothing tinted lies on it."
+    )

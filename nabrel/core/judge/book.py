@@ -7,16 +7,18 @@ from dataclasses import dataclass
 from functools import cached_property
 from typing import Literal
 
-from nabrel.core.base.appearance import Appearance, appear
-from nabrel.core.base.ledger import Ledger, Lying, State, keep
+from nabrel.core.base.appearance import Appearance, appear, grounds
+from nabrel.core.base.state import Course, Lies, Lying, bare, follow
 from nabrel.core.case.product import Product
 from nabrel.core.face.reading import Reading, ZoneReading
 from nabrel.core.house import PARAMETERS, House, RuleDecision
-from nabrel.core.house.viewing import house_for
+from nabrel.core.house.viewing import SeenHouse
 from nabrel.core.plan.edits import Edit, SetProduct
 from nabrel.core.plan.sequence import Sequence
 from nabrel.core.plan.step import Step
-from nabrel.core.terms.ids import School, Severity, Zone
+from nabrel.core.terms.hands import MOTION_INFO
+from nabrel.core.terms.ids import Motion, School, Severity, Tool, Zone
+from nabrel.core.terms.looks import SEVERITY_INFO
 from nabrel.core.terms.zones import in_order
 from nabrel.core.wear.edges import Edge, edges
 from nabrel.core.wear.forecast import ZoneForecast, forecast
@@ -81,34 +83,61 @@ class Finding:
     against: tuple[str, ...] = ()
 
 
+@dataclass(frozen=True, slots=True)
+class Hand:
+    """One hand of a step: the tool and motion of a portion, or (``portion`` None) of the second tool, and where it works."""
+
+    index: int
+    step: Step
+    portion: int | None
+    tool: Tool | None
+    motion: Motion | None
+    zones: tuple[Zone, ...]
+    active_s: float
+
+    @property
+    def shear(self) -> float:
+        """How much it shears, 0 to 3."""
+        return MOTION_INFO[self.motion].shear if self.motion is not None else 0.0
+
+
 class Judged:
     """Everything a rule may look at, each part worked out when it is first asked for. Appearance is in daylight.
 
-    ``house`` is as the viewing wants it. ``worked_out`` keeps what several rules ask for, by what it is of.
+    ``house`` is as the viewing judges it; ``former`` a course of nearly the same plan, whose states are taken over. ``worked_out`` keeps what several rules ask for, by what it is of.
     """
 
-    def __init__(self, sequence: Sequence, reading: Reading, products: Mapping[str, Product], house: House) -> None:
+    def __init__(
+        self,
+        sequence: Sequence,
+        reading: Reading,
+        products: Mapping[str, Product],
+        house: SeenHouse,
+        former: Course | None = None,
+    ) -> None:
         self.sequence = sequence
         self.reading = reading
         self.products = products
-        self.house = house_for(sequence.case.intent.viewing, house)
+        self.house = house
         self.worked_out: dict[str, object] = {}
+        self._former = former
 
     @cached_property
-    def ledger(self) -> Ledger:
+    def course(self) -> Course:
         """What lies on each zone before and after every step."""
-        return keep(self.sequence, self.products, self.house)
+        dotted = self.sequence.case.intent.options.laid_from == "face"
+        skin = bare(grounds(self.reading), self.products, self.house, dotted=dotted)
+        return follow(skin, self.sequence.steps, self._former)
 
     @cached_property
     def appearance(self) -> Appearance:
         """The colour every zone shows after every step."""
-        return appear(self.sequence, self.reading, self.ledger, self.products, self.house, "daylight")
+        return appear(self.sequence, self.reading, self.course, "daylight")
 
     @cached_property
     def forecast(self) -> Mapping[Zone, ZoneForecast]:
         """How each zone wears."""
-        rows = forecast(self.sequence, self.reading, self.ledger, self.products, self.house)
-        return {row.zone: row for row in rows}
+        return {row.zone: row for row in forecast(self.sequence, self.reading, self.course, self.house)}
 
     @cached_property
     def edges(self) -> tuple[Edge, ...]:
@@ -116,21 +145,31 @@ class Judged:
         return edges(self.sequence, self.appearance, self.house)
 
     def product(self, step: Step) -> Product | None:
-        """The product of a step, None where it has none."""
-        return self.products.get(step.product) if step.product else None
+        """What a step takes, a mix as what it amounts to; None where it has none."""
+        mixed = self.course.states[0].mixed(step)
+        return None if mixed is None else mixed.product
 
     def before(self, index: int, zone: Zone) -> Lying:
         """What lies on a zone when step ``index`` starts."""
-        return self.ledger.before[index][zone]
+        return self.course.states[index][zone]
 
-    def state(self, index: int, zone: Zone) -> State:
+    def lies(self, index: int, zone: Zone) -> Lies:
         """Whether a zone is bare, wet, tacky, set or powdered when step ``index`` starts."""
-        return self.before(index, zone).state(self.ledger.starts[index], self.house)
+        return self.before(index, zone).lies(self.course.starts[index], self.house)
 
     def beneath(self, index: int, zones: Iterable[Zone]) -> tuple[str, ...]:
         """The steps whose film lies topmost on the zones when step ``index`` starts."""
         lying = dict.fromkeys(self.before(index, zone).last_wet for zone in zones)
         return tuple(self.sequence.steps[each].id for each in lying if each is not None)
+
+    def hands(self) -> Iterator[Hand]:
+        """Every hand of every step, in order."""
+        for index, step in self.steps():
+            for place, portion in enumerate(step.portions):
+                yield Hand(index, step, place, portion.tool, portion.motion, portion.zones, portion.active_s)
+            if step.then is not None:
+                then = step.then
+                yield Hand(index, step, None, then.tool, then.motion, step.worked_in, then.active_s)
 
     def here(self, zone: Zone) -> ZoneReading:
         """The reading of a zone."""
@@ -151,7 +190,7 @@ class Judged:
         """Another product in every foundation step that uses this one; None where there is none."""
         if other is None:
             return None
-        same = tuple(s.id for s in self.sequence.steps if s.product == product.id and s.kind == "foundation")
+        same = tuple(s.id for s in self.sequence.steps if s.item == product.id and s.kind == "foundation")
         return Fix(f"{other.name} instead", tuple(SetProduct(each, other.id) for each in same))
 
     def steps(self) -> Iterator[tuple[int, Step]]:
@@ -222,12 +261,13 @@ def _decided(each: Rule, decision: RuleDecision | None, house: House) -> str:
     for own in house.decided:
         if own.name in each.parameters:
             note = f" ({own.note})" if own.note else ""
-            each_number = PARAMETERS[own.name]
-            said.append(f"{each_number.words} is {own.value:g}, not {each_number.default:g} {each_number.unit}{note}")
+            parameter = PARAMETERS[own.name]
+            said.append(f"{parameter.words} is {own.value:g}, not {parameter.default:g} {parameter.unit}{note}")
     return f"Decided here: {'; '.join(said)}." if said else ""
 
 
-_RANK: Mapping[Severity, int] = {"stop": 0, "problem": 1, "advice": 2}
+def _rank(severity: Severity) -> int:
+    return SEVERITY_INFO[severity].rank
 
 
 def consult(judged: Judged, graver_than: Severity | None = None) -> tuple[Finding, ...]:
@@ -239,10 +279,10 @@ def consult(judged: Judged, graver_than: Severity | None = None) -> tuple[Findin
         if not each.applies_to(judged.sequence.school) or (decision is not None and decision.off):
             continue
         severity = decision.severity if decision is not None else None
-        if graver_than is not None and _RANK[severity or each.at_worst or each.severity] >= _RANK[graver_than]:
+        if graver_than is not None and _rank(severity or each.at_worst or each.severity) <= _rank(graver_than):
             continue
         decided = _decided(each, decision, judged.house)
-        lived_with = {own.zones: own.note for own in judged.sequence.accepted if own.rule == each.id}
+        accepted = {own.zones: own.note for own in judged.sequence.accepted if own.rule == each.id}
         for cause in each.check(judged):
             found.append(
                 Finding(
@@ -256,15 +296,19 @@ def consult(judged: Judged, graver_than: Severity | None = None) -> tuple[Findin
                     fix=cause.fix,
                     other_view=each.other_view,
                     decided=decided,
-                    accepted="" if found_severity == "stop" else lived_with.get(in_order(cause.zones), ""),
+                    accepted="" if found_severity == "stop" else accepted.get(in_order(cause.zones), ""),
                     against=cause.against,
                 )
             )
     if graver_than is not None:
-        found = [each for each in found if _RANK[each.severity] < _RANK[graver_than]]
+        found = [each for each in found if _rank(each.severity) > _rank(graver_than)]
     return tuple(
         sorted(
             found,
-            key=lambda f: (bool(f.accepted), _RANK[f.severity], min((order.get(s, 999) for s in f.steps), default=999)),
+            key=lambda f: (
+                bool(f.accepted),
+                -_rank(f.severity),
+                min((order.get(s, 999) for s in f.steps), default=999),
+            ),
         )
     )

@@ -5,14 +5,15 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
 
-from nabrel.core.base.appearance import Appearance, appear
-from nabrel.core.base.ledger import Ledger, product_index
+from nabrel.core.base.appearance import Appearance, appear, grounds
 from nabrel.core.base.possible import apply_edits
+from nabrel.core.base.spending import cost_of
+from nabrel.core.base.state import Course, bare, follow
 from nabrel.core.case.product import Product
 from nabrel.core.errors import Refused
 from nabrel.core.face.reading import Reading, read
 from nabrel.core.house import House
-from nabrel.core.house.viewing import house_for
+from nabrel.core.house.viewing import SeenHouse, seen
 from nabrel.core.judge.book import BOOK, Finding, Judged, Rule, consult
 from nabrel.core.judge.rules import (
     amounts,
@@ -77,19 +78,19 @@ class Totals:
 
 @dataclass(frozen=True, slots=True)
 class Evaluation:
-    """A sequence with all that follows from it, and the house it follows by."""
+    """A sequence with all that follows from it, and the house it was judged by."""
 
     sequence: Sequence
     reading: Reading
     products: Mapping[str, Product]
-    ledger: Ledger
+    course: Course
     appearance: Appearance
     forecast: tuple[ZoneForecast, ...]
     edges: tuple[Edge, ...]
     touch_ups: tuple[TouchUp, ...]
     findings: tuple[Finding, ...]
     totals: Totals
-    house: House
+    house: SeenHouse
 
 
 def rule_book() -> Mapping[str, Rule]:
@@ -97,98 +98,105 @@ def rule_book() -> Mapping[str, Rule]:
     return BOOK
 
 
-def products_of(sequence: Sequence, reading: Reading) -> dict[str, Product]:
+def products_of(sequence: Sequence, reading: Reading) -> Mapping[str, Product]:
     """Products a sequence may name: its case's kit, or the generic kit where the case has none."""
-    shelf = () if sequence.case.kit else generic_kit(reading.complexion)
-    return product_index(sequence, shelf)
+    kit = sequence.case.kit or generic_kit(reading.complexion)
+    return {item.id: item for item in kit}
 
 
 def evaluate(
     sequence: Sequence,
     house: House,
     light: Light = "daylight",
-    reading: Reading | None = None,
+    former: Evaluation | None = None,
     *,
+    reading: Reading | None = None,
     try_fixes: bool = True,
 ) -> Evaluation:
     """Evaluate a sequence: what it will look like, how it will wear, what the rule book says, time and cost.
 
-    ``try_fixes`` tries each fix on the whole plan, and offers none that would raise a graver finding than it mends.
+    ``former`` is an evaluation of nearly the same plan: its reading is taken over, and its states as far as the steps are
+    the same. ``try_fixes`` tries each fix on the whole plan, and offers none that would raise a graver finding.
     """
-    reading = reading or read(sequence.case, house_for(sequence.case.intent.viewing, house))
-    judged = Judged(sequence, reading, products_of(sequence, reading), house)
+    here = seen(sequence.case.intent.viewing, house)
+    if former is not None and former.sequence.case != sequence.case:
+        former = None
+    if reading is None:
+        reading = former.reading if former is not None and former.house == here else read(sequence.case, here)
+    products = former.products if former is not None else products_of(sequence, reading)
+    judged = Judged(sequence, reading, products, here, former.course if former is not None else None)
     findings = consult(judged)
     if try_fixes:
-        findings = tuple(_with_safe_fix(each, findings, judged, house) for each in findings)
-    ledger, products, zones = judged.ledger, judged.products, tuple(judged.forecast.values())
+        findings = tuple(_with_safe_fix(each, findings, judged) for each in findings)
     shown = judged.appearance
     if light != "daylight":
-        shown = appear(sequence, reading, ledger, products, judged.house, light)
+        shown = appear(sequence, reading, judged.course, light)
+    zones = tuple(judged.forecast.values())
     return Evaluation(
         sequence=sequence,
         reading=reading,
         products=products,
-        ledger=ledger,
+        course=judged.course,
         appearance=shown,
         forecast=zones,
         edges=judged.edges,
-        touch_ups=touch_ups(zones, sequence.case.intent.wear_hours, judged.house),
+        touch_ups=touch_ups(zones, sequence.case.intent.wear_hours, here),
         findings=findings,
-        totals=_totals(sequence, ledger, zones, products, judged.house),
-        house=judged.house,
+        totals=_totals(sequence, judged.course, zones, here),
+        house=here,
     )
+
+
+def course_of(sequence: Sequence, house: House) -> Course:
+    """What lies on the skin after every step, without judging it."""
+    here = seen(sequence.case.intent.viewing, house)
+    reading = read(sequence.case, here)
+    dotted = sequence.case.intent.options.laid_from == "face"
+    skin = bare(grounds(reading), products_of(sequence, reading), here, dotted=dotted)
+    return follow(skin, sequence.steps)
 
 
 HARMLESS = (SetZones, SetWait, Remove)
 """Edits that only take something away or wait: they are offered untried."""
 
 
-def _with_safe_fix(finding: Finding, findings: tuple[Finding, ...], judged: Judged, house: House) -> Finding:
+def _with_safe_fix(finding: Finding, findings: tuple[Finding, ...], judged: Judged) -> Finding:
     """The finding, without its fix where the fix would raise a graver finding somewhere else."""
     fix = finding.fix
     if fix is None or all(isinstance(edit, HARMLESS) for edit in fix.edits):
         return finding
     try:
-        mended = apply_edits(judged.sequence, fix.edits, judged.products, house)
+        mended = apply_edits(judged.sequence, fix.edits, judged.products)
     except Refused:
         return replace(finding, fix=None)
-    come = consult(Judged(mended, judged.reading, judged.products, house), graver_than=finding.severity)
+    tried = Judged(mended, judged.reading, judged.products, judged.house, judged.course)
+    come = consult(tried, graver_than=finding.severity)
     known = {(each.rule, zone) for each in findings for zone in each.zones or (None,)}
     worse = any((each.rule, zone) not in known for each in come for zone in each.zones or (None,))
     return replace(finding, fix=None) if worse else finding
 
 
-def _totals(
-    sequence: Sequence, ledger: Ledger, zones: tuple[ZoneForecast, ...], products: Mapping[str, Product], house: House
-) -> Totals:
+def _totals(sequence: Sequence, course: Course, zones: tuple[ZoneForecast, ...], house: House) -> Totals:
     based = [row for row in zones if row.film_um > 0] or list(zones)
     fullest = max(based, key=lambda row: row.cake)
     shiniest = min(based, key=lambda row: row.shine_hours)
-    cost, priced = 0.0, False
-    film_ml = powder_g = 0.0
-    for step in sequence.steps:
-        product = products.get(step.product or "")
-        if step.take is None or product is None:
-            continue
-        film_ml += step.take.amount if step.take.unit == "ml" else 0.0
-        powder_g += step.take.amount if step.take.unit == "g" else 0.0
-        content = product.ml if step.take.unit == "ml" else product.g
-        if product.price and content:
-            priced = True
-            cost += product.price * step.take.amount / content
+    laying = [done.take for done in course.done if done.take is not None and done.step.lays]
     return Totals(
         steps=len(sequence.steps),
-        minutes=ledger.minutes,
-        active_minutes=sum(step.active_s for step in sequence.steps) / 60.0,
-        cost=cost if priced else None,
+        minutes=course.minutes,
+        active_minutes=sum(step.active_s for step in sequence.steps) / SECONDS_A_MINUTE,
+        cost=cost_of(course),
         worst_cake=fullest.cake,
         worst_cake_zone=fullest.zone,
         least_shine_hours=shiniest.shine_hours,
         least_shine_zone=shiniest.zone,
-        film_ml=film_ml,
-        powder_g=powder_g,
+        film_ml=sum(each.amount for each in laying if each.unit == "ml"),
+        powder_g=sum(each.amount for each in laying if each.unit == "g"),
         tested_dose_share=_tested_share(sequence, house),
     )
+
+
+SECONDS_A_MINUTE = 60.0
 
 
 def _tested_share(sequence: Sequence, house: House) -> float | None:

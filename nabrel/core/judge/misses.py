@@ -12,15 +12,10 @@ from nabrel.core.film.direction import direction
 from nabrel.core.film.spectra import Floats, as_lab
 from nabrel.core.judge.evaluate import Evaluation
 from nabrel.core.terms.colour import Lab
-from nabrel.core.terms.ids import StepKind, Zone
+from nabrel.core.terms.ids import Zone
+from nabrel.core.terms.steps import STEP_INFO
 from nabrel.core.terms.zones import NOT_BASE, ZONE_INDEX, ZONE_INFO, ZONES
 
-ON_PURPOSE: Mapping[StepKind, str] = {
-    "colour": "carries colour on purpose",
-    "glow": "glows on purpose",
-    "bronze": "is warmer on purpose",
-}
-"""Kinds whose hue or sheen has no number to aim at: their zones are told, not judged."""
 FRAMED = "is framed deeper on purpose"
 """In the two-tone school the zones that others shade bear the deeper foundation."""
 BASE: tuple[Zone, ...] = tuple(zone for zone in ZONES if zone not in NOT_BASE)
@@ -91,9 +86,10 @@ def _purposes(evaluation: Evaluation, done: int) -> Mapping[Zone, str]:
     found: dict[Zone, str] = {}
     founded: set[Zone] = set()
     for step in evaluation.sequence.steps[:done]:
-        if step.kind in ON_PURPOSE:
+        purpose = STEP_INFO[step.kind].purpose
+        if purpose:
             for zone in step.zones:
-                found.setdefault(zone, ON_PURPOSE[step.kind])
+                found.setdefault(zone, purpose)
         elif step.kind == "foundation":
             founded.update(step.zones)
     if evaluation.sequence.school == "two_tone":

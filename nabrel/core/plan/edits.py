@@ -4,70 +4,103 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, replace
-from typing import Literal
+from typing import Annotated, Any, Literal
+
+from annotated_types import Ge, Lt, MaxLen
 
 from nabrel.core.case.product import Product
 from nabrel.core.errors import Impossible, Refused
-from nabrel.core.house import House
 from nabrel.core.plan.sequence import Accepted, Sequence
-from nabrel.core.plan.step import Step, take_for
+from nabrel.core.plan.step import Part, Portion, Step, Then, Unit
 from nabrel.core.terms.ids import Motion, StepKind, Tool, Zone
+from nabrel.core.terms.limits import (
+    MOST_ACCEPTED,
+    MOST_FILM_UM,
+    MOST_MIXED,
+    MOST_PORTIONS,
+    MOST_POWDER_MG,
+    MOST_REASONS,
+    MOST_SECONDS,
+    MOST_STEPS,
+    MOST_WAIT_S,
+    Ident,
+    Seconds,
+)
 from nabrel.core.terms.places import places
-from nabrel.core.terms.steps import LAYER_KINDS, MIST_KINDS, POWDER_KINDS
+from nabrel.core.terms.steps import LAYER_KINDS, MIST_KINDS, POWDER_KINDS, STEP_INFO
+from nabrel.core.terms.words import sentence
 from nabrel.core.terms.zones import in_order
 
-MOST_FILM_UM = 40.0
-MOST_POWDER_MG = 2.0
-MOST_SECONDS = 7200.0
-MOST_WAIT_S = 2 * MOST_SECONDS
-MOST_STEPS = 80
-MOST_REASONS = 20
-MOST_ACCEPTED = 200
+Place = Annotated[int, Ge(0), Lt(MOST_PORTIONS)]
+"""A portion by its place in the step, from 0."""
 
 
 @dataclass(frozen=True, slots=True)
 class SetAmount:
-    """Change a step's film in µm, or powder in mg/cm²."""
+    """Change the amount of one portion, in the unit of its step."""
 
-    step: str
-    film_um: float | None = None
-    powder_mg_cm2: float | None = None
+    step: Ident
+    amount: float
+    portion: Place = 0
     edit: Literal["amount"] = "amount"
 
 
 @dataclass(frozen=True, slots=True)
 class SetHand:
-    """Change a step's tool, motion or both."""
+    """Change the tool, the motion or the dampening of one portion; what is left out stays."""
 
-    step: str
+    step: Ident
     tool: Tool | None = None
     motion: Motion | None = None
+    dampened: bool | None = None
+    portion: Place = 0
     edit: Literal["hand"] = "hand"
 
 
 @dataclass(frozen=True, slots=True)
 class SetProduct:
-    """Swap a step's product. Its amount stays, in µm or mg/cm² as the new product's texture asks."""
+    """Take another product, alone. Amounts stay, turned into µm or mg/cm² as the new product's texture asks."""
 
-    step: str
-    product: str
+    step: Ident
+    product: Ident
     edit: Literal["product"] = "product"
 
 
 @dataclass(frozen=True, slots=True)
-class SetZones:
-    """Change the zones of a step."""
+class SetMix:
+    """Take a mix of items, all wet or all dry; shares add to 1."""
 
-    step: str
+    step: Ident
+    mix: Annotated[tuple[Part, ...], MaxLen(MOST_MIXED)]
+    edit: Literal["mix"] = "mix"
+
+
+@dataclass(frozen=True, slots=True)
+class SetZones:
+    """Change the zones of one portion, or of the whole step: portions then keep their own, new zones go to the first."""
+
+    step: Ident
     zones: tuple[Zone, ...]
+    portion: Place | None = None
     edit: Literal["zones"] = "zones"
+
+
+@dataclass(frozen=True, slots=True)
+class SetThen:
+    """Work the step in with a second tool, or (no tool and no motion) no longer."""
+
+    step: Ident
+    tool: Tool | None = None
+    motion: Motion | None = None
+    active_s: Seconds = 15.0
+    edit: Literal["then"] = "then"
 
 
 @dataclass(frozen=True, slots=True)
 class SetWait:
     """Change a step's least and longest wait, in seconds."""
 
-    step: str
+    step: Ident
     wait_s: float
     wait_at_most_s: float | None = None
     edit: Literal["wait"] = "wait"
@@ -77,8 +110,8 @@ class SetWait:
 class Move:
     """Move a step to stand before another, or to the end (None)."""
 
-    step: str
-    before: str | None
+    step: Ident
+    before: Ident | None = None
     edit: Literal["move"] = "move"
 
 
@@ -86,24 +119,24 @@ class Move:
 class Remove:
     """Take a step out."""
 
-    step: str
+    step: Ident
     edit: Literal["remove"] = "remove"
 
 
 @dataclass(frozen=True, slots=True)
 class Add:
-    """Add a step before another, or at the end (None)."""
+    """Add a step of one portion before another, or at the end (None). Its amount is in the unit of its product."""
 
     kind: StepKind
-    zones: tuple[Zone, ...]
-    before: str | None = None
-    product: str | None = None
-    film_um: float | None = None
-    powder_mg_cm2: float | None = None
+    zones: tuple[Zone, ...] = ()
+    before: Ident | None = None
+    product: Ident | None = None
+    amount: float | None = None
     tool: Tool | None = None
     motion: Motion | None = None
-    active_s: float = 20.0
-    wait_s: float = 0.0
+    active_s: Seconds = 20.0
+    wait_s: Seconds = 0.0
+    patch: float = 1.0
     edit: Literal["add"] = "add"
 
 
@@ -111,40 +144,63 @@ class Add:
 class Split:
     """Make a step of its own, right after it, of some of a step's zones."""
 
-    step: str
+    step: Ident
     zones: tuple[Zone, ...]
     edit: Literal["split"] = "split"
 
 
 @dataclass(frozen=True, slots=True)
-class Merge:
-    """Take another step of the same kind and product into a step; its amount and hand stand."""
+class SplitPortion:
+    """Make a portion of its own of some of a portion's zones, right after it."""
 
-    step: str
-    other: str
+    step: Ident
+    zones: tuple[Zone, ...]
+    portion: Place = 0
+    edit: Literal["split_portion"] = "split_portion"
+
+
+@dataclass(frozen=True, slots=True)
+class Merge:
+    """Combine another step of the same kind and mix into a step: its portions are laid after the step's own."""
+
+    step: Ident
+    other: Ident
     edit: Literal["merge"] = "merge"
+
+
+@dataclass(frozen=True, slots=True)
+class MergePortions:
+    """Combine another portion into a portion, whose amount and hand stand."""
+
+    step: Ident
+    other: Place
+    portion: Place = 0
+    edit: Literal["merge_portions"] = "merge_portions"
 
 
 @dataclass(frozen=True, slots=True)
 class Accept:
     """Keep a rule's finding on these zones quiet, because of the note; without a note it speaks again."""
 
-    rule: str
+    rule: Ident
     zones: tuple[Zone, ...] = ()
-    note: str = ""
+    note: Annotated[str, MaxLen(300)] = ""
     edit: Literal["accept"] = "accept"
 
 
-Edit = SetAmount | SetHand | SetProduct | SetZones | SetWait | Move | Remove | Add | Split | Merge | Accept
+OfPortion = SetAmount | SetHand | SplitPortion | MergePortions
+OfStep = SetProduct | SetMix | SetZones | SetThen | SetWait | Move | Remove | Split | Merge
+Edit = OfPortion | OfStep | Add | Accept
+BY_HAND = "By hand: "
 
 
-def apply(sequence: Sequence, edits: Iterable[Edit], products: Mapping[str, Product], house: House) -> Sequence:
+def apply(sequence: Sequence, edits: Iterable[Edit], products: Mapping[str, Product]) -> Sequence:
     """Apply edits in order. Refuses unknown steps and products, and what the trade rules out, with the reason.
 
     Whether the order can still be worked is :func:`nabrel.core.base.possible.apply_edits`'s to say.
     """
     for number, edit in enumerate(edits):
-        sequence = _apply_one(sequence, edit, products, house, f"edits[{number}]")
+        sequence = _apply_one(sequence, edit, products, f"edits[{number}]")
     return sequence
 
 
@@ -154,55 +210,72 @@ def say(sequence: Sequence, edit: Edit, products: Mapping[str, Product]) -> str:
         return f"Added {edit.kind.replace('_', ' ')} {places(edit.zones)}".strip()
     if isinstance(edit, Accept):
         rule = edit.rule.replace("-", " ")
-        return f"Lives with {rule}: {edit.note.strip()}" if edit.note.strip() else f"No longer lives with {rule}"
+        return f"Accepted: {rule}. {edit.note.strip()}" if edit.note.strip() else f"No longer accepted: {rule}"
     step = sequence.step(edit.step)
-    kind = step.kind.replace("_", " ").capitalize() if step else edit.step
+    kind = STEP_INFO[step.kind].words if step else edit.step
     if isinstance(edit, SetAmount):
-        unit = "µm" if edit.film_um is not None else "mg/cm²"
-        old = step.film_um if step and edit.film_um is not None else step.powder_mg_cm2 if step else None
-        new = edit.film_um if edit.film_um is not None else edit.powder_mg_cm2
-        return f"{kind}: {old or 0:g} to {new or 0:g} {unit}"
+        portion = step.portions[edit.portion] if step and edit.portion < len(step.portions) else None
+        unit = "mg/cm²" if step and step.unit == "mg_cm2" else "µm"
+        where = f" {places(portion.zones)}" if step and portion and len(step.portions) > 1 else ""
+        return f"{kind}{where}: {(portion and portion.amount) or 0:g} to {edit.amount:g} {unit}"
     if isinstance(edit, SetHand):
-        return f"{kind}: {' and '.join(str(x).replace('_', ' ') for x in (edit.tool, edit.motion) if x)}"
+        words = [str(each).replace("_", " ") for each in (edit.tool, edit.motion) if each]
+        words += [] if edit.dampened is None else ["dampened" if edit.dampened else "dry"]
+        return f"{kind}: {' and '.join(words)}"
     if isinstance(edit, SetProduct):
-        item = products.get(edit.product)
-        return f"{kind}: {item.name if item else edit.product}"
+        return f"{kind}: {_name(edit.product, products)}"
+    if isinstance(edit, SetMix):
+        return f"{kind}: {' and '.join(_name(part.item, products) for part in edit.mix)}"
     if isinstance(edit, SetZones):
         return f"{kind}: {places(edit.zones)}"
-    if isinstance(edit, Split):
-        return f"Split {kind.lower()} {places(edit.zones)}"
-    if isinstance(edit, Merge):
-        return f"Merged two steps of {kind.lower()}"
+    if isinstance(edit, SetThen):
+        return f"{kind}: then {(edit.tool or edit.motion or 'nothing more').replace('_', ' ')}"
     if isinstance(edit, SetWait):
         return f"{kind}: wait {edit.wait_s:g} s"
-    return f"Moved {kind.lower()}" if isinstance(edit, Move) else f"Took out {kind.lower()}"
+    return _says_of_order(edit, kind)
 
 
-def _apply_one(sequence: Sequence, edit: Edit, products: Mapping[str, Product], house: House, field: str) -> Sequence:
+def _says_of_order(edit: SplitPortion | MergePortions | Split | Merge | Move | Remove, kind: str) -> str:
+    lower = kind.lower()
+    match edit:
+        case Split() | SplitPortion():
+            return f"Split {lower} {places(edit.zones)}"
+        case Merge():
+            return f"Combined two steps of {lower}"
+        case MergePortions():
+            return f"Combined two portions of {lower}"
+        case Move():
+            return f"Moved {lower}"
+    return f"Took out {lower}"
+
+
+def _name(item: str, products: Mapping[str, Product]) -> str:
+    return products[item].name if item in products else item
+
+
+def _apply_one(sequence: Sequence, edit: Edit, products: Mapping[str, Product], field: str) -> Sequence:
     steps = list(sequence.steps)
     if isinstance(edit, Accept):
         return _accept(sequence, edit, field)
     if isinstance(edit, Add):
-        return _add(sequence, edit, products, house, field)
+        return _add(sequence, edit, products, field)
     index = _index(steps, edit.step, f"{field}.step")
-    if isinstance(edit, Remove):
-        del steps[index]
-        return _settled(sequence, steps, field)
-    if isinstance(edit, Move):
-        step = steps.pop(index)
-        if edit.before == step.id:
-            return sequence
-        target = len(steps) if edit.before is None else _index(steps, edit.before, f"{field}.before")
-        steps.insert(target, step)
-        return _settled(sequence, steps, field)
-    if isinstance(edit, Split):
-        return _settled(sequence, _split(steps, index, edit, products, house, field), field)
-    if isinstance(edit, Merge):
-        return _settled(sequence, _merged(steps, index, edit, products, house, field), field)
-    changed = _changed(steps[index], edit, products, field)
-    changed = replace(changed, why=_by_hand(changed.why, say(sequence, edit, products)))
-    steps[index] = replace(changed, take=take_for(changed, products.get(changed.product or ""), house))
-    return _settled(sequence, steps, field)
+    match edit:
+        case Remove():
+            del steps[index]
+        case Move():
+            step = steps.pop(index)
+            if edit.before == step.id:
+                return sequence
+            steps.insert(len(steps) if edit.before is None else _index(steps, edit.before, f"{field}.before"), step)
+        case Split():
+            steps = _split(steps, index, edit, field)
+        case Merge():
+            steps = _merged(steps, index, edit, field)
+        case _:
+            changed = _changed(steps[index], edit, products, field)
+            steps[index] = replace(changed, why=_by_hand(changed.why, say(sequence, edit, products)))
+    return replace(sequence, steps=tuple(steps))
 
 
 def _accept(sequence: Sequence, edit: Accept, field: str) -> Sequence:
@@ -210,108 +283,205 @@ def _accept(sequence: Sequence, edit: Accept, field: str) -> Sequence:
     others = tuple(each for each in sequence.accepted if (each.rule, each.zones) != (edit.rule, zones))
     note = edit.note.strip()
     if note and len(others) >= MOST_ACCEPTED:
-        raise Impossible(field, len(others) + 1, f"at most {MOST_ACCEPTED} findings to live with")
+        raise Impossible(field, len(others) + 1, f"at most {MOST_ACCEPTED} accepted findings")
     return replace(sequence, accepted=(*others, Accepted(edit.rule, zones, note)) if note else others)
 
 
-def _split(
-    steps: list[Step], index: int, edit: Split, products: Mapping[str, Product], house: House, field: str
-) -> list[Step]:
+def _apart(zones: tuple[Zone, ...], own: tuple[Zone, ...], what: str, field: str) -> tuple[Zone, ...]:
+    """The zones to set apart, in order. Refuses none, all, or others than the own."""
+    apart = in_order(zone for zone in zones if zone in own)
+    if not apart or len(apart) != len(set(zones)):
+        raise Refused(f"{field}.zones", list(zones), f"zones of {what}: {', '.join(own)}")
+    if len(apart) == len(own):
+        raise Impossible(f"{field}.zones", list(zones), f"some, but not all, of the zones of {what}")
+    return apart
+
+
+def _split(steps: list[Step], index: int, edit: Split, field: str) -> list[Step]:
     step = steps[index]
-    apart = in_order(z for z in edit.zones if z in step.zones)
-    rest = tuple(z for z in step.zones if z not in apart)
-    if not apart or len(apart) != len(set(edit.zones)):
-        raise Refused(f"{field}.zones", list(edit.zones), f"zones of step {step.id}: {', '.join(step.zones)}")
-    if not rest:
-        raise Impossible(f"{field}.zones", list(edit.zones), f"some, but not all, of the zones of step {step.id}")
+    apart = _apart(edit.zones, step.zones, f"step {step.id}", field)
     if len(steps) >= MOST_STEPS:
         raise Impossible(field, len(steps), f"at most {MOST_STEPS} steps")
+    rest = step.with_zones(tuple(zone for zone in step.zones if zone not in apart))
     said = f"Split from {step.kind.replace('_', ' ')}"
-    parts = [replace(step, zones=rest), replace(step, id=_new_id(steps), zones=apart, why=_by_hand(step.why, said))]
-    return [*steps[:index], *(_with_take(part, products, house) for part in parts), *steps[index + 1 :]]
+    own = replace(step.with_zones(apart), id=_new_id(steps), why=_by_hand(step.why, said))
+    return [*steps[:index], rest, own, *steps[index + 1 :]]
 
 
-def _merged(
-    steps: list[Step], index: int, edit: Merge, products: Mapping[str, Product], house: House, field: str
-) -> list[Step]:
+def _merged(steps: list[Step], index: int, edit: Merge, field: str) -> list[Step]:
     step = steps[index]
     other = steps[_index(steps, edit.other, f"{field}.other")]
     if other.id == step.id:
         raise Refused(f"{field}.other", edit.other, "another step")
-    if (other.kind, other.product) != (step.kind, step.product):
-        what = f"{step.kind.replace('_', ' ')}" + (f" with {step.product}" if step.product else "")
+    if (other.kind, other.mix, other.unit) != (step.kind, step.mix, step.unit):
+        what = step.kind.replace("_", " ") + (f" with {step.item}" if step.item else "")
         raise Impossible(f"{field}.other", edit.other, f"a step of {what}, as step {step.id} is")
     why = tuple(dict.fromkeys([*step.why, *other.why]))[:MOST_REASONS]
-    whole = replace(step, zones=in_order([*step.zones, *other.zones]), why=why)
-    return [_with_take(whole, products, house) if s.id == step.id else s for s in steps if s.id != other.id]
+    own = set(step.zones)
+    parts = [*step.portions, *(p for p in other.with_zones(tuple(z for z in other.zones if z not in own)).portions)]
+    parts = [p for p in parts if p.zones] or parts[:1]
+    if len(parts) > MOST_PORTIONS:
+        raise Impossible(f"{field}.other", edit.other, f"steps that have at most {MOST_PORTIONS} portions together")
+    whole = replace(step, portions=_combined(parts), why=why)
+    return [whole if each.id == step.id else each for each in steps if each.id != other.id]
 
 
-def _with_take(step: Step, products: Mapping[str, Product], house: House) -> Step:
-    return replace(step, take=take_for(step, products.get(step.product or ""), house))
+def _combined(portions: Iterable[Portion]) -> tuple[Portion, ...]:
+    """The portions, those that are laid alike taken together."""
+    found: list[Portion] = []
+    for portion in portions:
+        alike = replace(portion, zones=(), active_s=0.0, why=())
+        for place, other in enumerate(found):
+            if replace(other, zones=(), active_s=0.0, why=()) == alike:
+                both = in_order([*other.zones, *portion.zones])
+                why = tuple(dict.fromkeys([*other.why, *portion.why]))
+                seconds = min(MOST_SECONDS, other.active_s + portion.active_s)
+                found[place] = replace(other, zones=both, active_s=seconds, why=why)
+                break
+        else:
+            found.append(portion)
+    return tuple(found)
 
 
-def _new_id(steps: list[Step]) -> str:
-    numbers = [int(s.id[1:]) for s in steps if s.id[1:].isdigit()]
+def _new_id(steps: Iterable[Step]) -> str:
+    numbers = [int(step.id[1:]) for step in steps if step.id[1:].isdecimal()]
     return f"s{max(numbers, default=0) + 1}"
-
-
-BY_HAND = "By hand: "
 
 
 def _by_hand(why: tuple[str, ...], said: str) -> tuple[str, ...]:
     """The reasons of the plan, and what was last decided by hand."""
-    planned = [sentence for sentence in why if not sentence.startswith(BY_HAND)]
-    return (*planned[: MOST_REASONS - 1], f"{BY_HAND}{said}.")
+    planned = [reason for reason in why if not reason.startswith(BY_HAND)]
+    return (*planned[: MOST_REASONS - 1], f"{BY_HAND}{sentence(said)}.")
 
 
-def _changed(step: Step, edit: Edit, products: Mapping[str, Product], field: str) -> Step:
-    if isinstance(edit, SetAmount):
-        return _with_amount(step, edit, field)
-    if isinstance(edit, SetHand):
-        if edit.tool is None and edit.motion is None:
-            raise Refused(field, "neither", "a tool, a motion, or both")
-        return replace(step, tool=edit.tool or step.tool, motion=edit.motion or step.motion)
-    if isinstance(edit, SetWait):
-        _within(f"{field}.wait_s", edit.wait_s, 0, MOST_SECONDS, "s")
-        if edit.wait_at_most_s is not None:
-            _within(
-                f"{field}.wait_at_most_s", edit.wait_at_most_s, edit.wait_s, MOST_WAIT_S, "s, from the least wait on"
-            )
-        return replace(step, wait_s=edit.wait_s, wait_at_most_s=edit.wait_at_most_s)
-    if isinstance(edit, SetZones):
-        if not edit.zones:
-            raise Refused(f"{field}.zones", [], "at least one zone")
-        return replace(step, zones=in_order(edit.zones))
-    if isinstance(edit, SetProduct):
-        return _with_product(step, edit, products, field)
+def _changed(step: Step, edit: OfPortion | OfStep, products: Mapping[str, Product], field: str) -> Step:
+    match edit:
+        case SetAmount() | SetHand() | SplitPortion() | MergePortions():
+            return _with_portions(step, edit, field)
+        case SetWait():
+            _within(f"{field}.wait_s", edit.wait_s, 0, MOST_SECONDS, "s")
+            if edit.wait_at_most_s is not None:
+                told = "s, from the least wait on"
+                _within(f"{field}.wait_at_most_s", edit.wait_at_most_s, edit.wait_s, MOST_WAIT_S, told)
+            return replace(step, wait_s=edit.wait_s, wait_at_most_s=edit.wait_at_most_s)
+        case SetZones():
+            return _with_zones(step, edit, field)
+        case SetThen():
+            nothing = edit.tool is None and edit.motion is None
+            _within(f"{field}.active_s", edit.active_s, 0, MOST_SECONDS, "s")
+            return replace(step, then=None if nothing else Then(edit.tool, edit.motion, edit.active_s))
+        case SetProduct():
+            return _with_mix(step, (Part(edit.product),), products, f"{field}.product")
+        case SetMix():
+            return _with_mix(step, edit.mix, products, f"{field}.mix")
     raise Refused(field, edit, "an edit of a step")
 
 
-def _with_amount(step: Step, edit: SetAmount, field: str) -> Step:
-    if (edit.film_um is None) == (edit.powder_mg_cm2 is None):
-        raise Refused(field, "both or neither", "one of film_um and powder_mg_cm2")
-    if edit.film_um is not None:
-        if step.film_um is None:
-            raise Impossible(f"{field}.film_um", edit.film_um, f"powder_mg_cm2: step {step.id} lays no film")
-        _within(f"{field}.film_um", edit.film_um, 0, MOST_FILM_UM, "µm")
-        return replace(step, film_um=edit.film_um)
-    assert edit.powder_mg_cm2 is not None
-    if step.powder_mg_cm2 is None:
-        raise Impossible(f"{field}.powder_mg_cm2", edit.powder_mg_cm2, f"film_um: step {step.id} lays no powder")
-    _within(f"{field}.powder_mg_cm2", edit.powder_mg_cm2, 0, MOST_POWDER_MG, "mg/cm²")
-    return replace(step, powder_mg_cm2=edit.powder_mg_cm2)
+def _with_portions(step: Step, edit: OfPortion, field: str) -> Step:
+    if edit.portion >= len(step.portions):
+        raise Refused(
+            f"{field}.portion", edit.portion, f"0 to {len(step.portions) - 1}, the portions of step {step.id}"
+        )
+    parts = list(step.portions)
+    portion = parts[edit.portion]
+    match edit:
+        case SetAmount():
+            if step.unit is None:
+                raise Impossible(f"{field}.amount", edit.amount, f"a step that lays something: step {step.id} does not")
+            check_amount(edit.amount, step.unit, f"{field}.amount")
+            parts[edit.portion] = replace(portion, amount=edit.amount)
+        case SetHand():
+            if edit.tool is None and edit.motion is None and edit.dampened is None:
+                raise Refused(field, "neither", "a tool, a motion, or both")
+            damp = portion.tool_dampened if edit.dampened is None else edit.dampened
+            hand: dict[str, Any] = {"tool": edit.tool or portion.tool, "motion": edit.motion or portion.motion}
+            parts[edit.portion] = replace(portion, **hand, tool_dampened=damp)
+        case SplitPortion():
+            apart = _apart(edit.zones, portion.zones, f"portion {edit.portion} of step {step.id}", field)
+            if len(parts) >= MOST_PORTIONS:
+                raise Impossible(field, len(parts), f"at most {MOST_PORTIONS} portions")
+            rest = tuple(zone for zone in portion.zones if zone not in apart)
+            parts[edit.portion : edit.portion + 1] = [replace(portion, zones=rest), replace(portion, zones=apart)]
+        case MergePortions():
+            if edit.other >= len(parts) or edit.other == edit.portion:
+                raise Refused(f"{field}.other", edit.other, f"another portion of step {step.id}")
+            other = parts[edit.other]
+            parts[edit.portion] = replace(
+                portion,
+                zones=in_order([*portion.zones, *other.zones]),
+                active_s=min(MOST_SECONDS, portion.active_s + other.active_s),
+                why=tuple(dict.fromkeys([*portion.why, *other.why]))[:MOST_REASONS],
+            )
+            del parts[edit.other]
+    return replace(step, portions=tuple(parts))
 
 
-def _with_product(step: Step, edit: SetProduct, products: Mapping[str, Product], field: str) -> Step:
-    item = products.get(edit.product)
-    if item is None:
-        raise Refused(f"{field}.product", edit.product, "the id of an item in this case's kit")
-    _suits(step, item, f"{field}.product")
-    if not step.lays or item.dry == (step.powder_mg_cm2 is not None):
-        return replace(step, product=item.id)
-    if item.dry:
-        return replace(step, product=item.id, film_um=None, powder_mg_cm2=round((step.film_um or 0.0) / 10.0, 3))
-    return replace(step, product=item.id, powder_mg_cm2=None, film_um=round((step.powder_mg_cm2 or 0.0) * 10.0, 2))
+def _with_zones(step: Step, edit: SetZones, field: str) -> Step:
+    if not edit.zones:
+        raise Refused(f"{field}.zones", [], "at least one zone")
+    if edit.portion is None:
+        return step.with_zones(in_order(edit.zones))
+    if edit.portion >= len(step.portions):
+        raise Refused(
+            f"{field}.portion", edit.portion, f"0 to {len(step.portions) - 1}, the portions of step {step.id}"
+        )
+    taken = set(edit.zones)
+    parts = [
+        replace(portion, zones=in_order(edit.zones))
+        if place == edit.portion
+        else replace(portion, zones=tuple(zone for zone in portion.zones if zone not in taken))
+        for place, portion in enumerate(step.portions)
+    ]
+    kept = tuple(portion for place, portion in enumerate(parts) if portion.zones or place == edit.portion)
+    return replace(step, portions=kept)
+
+
+def _with_mix(step: Step, mix: tuple[Part, ...], products: Mapping[str, Product], field: str) -> Step:
+    items = check_mix(mix, products, field)
+    for item in items:
+        _suits(step, item, field)
+    if not step.lays or items[0].dry == (step.unit == "mg_cm2"):
+        return replace(step, mix=mix)
+    unit: Unit = "mg_cm2" if items[0].dry else "um"
+    factor, digits = (0.1, 3) if items[0].dry else (10.0, 2)
+    most = MOST_POWDER_MG if items[0].dry else MOST_FILM_UM
+    parts = tuple(
+        replace(p, amount=None if p.amount is None else round(min(p.amount * factor, most), digits))
+        for p in step.portions
+    )
+    return replace(step, mix=mix, unit=unit, portions=parts)
+
+
+def check_mix(mix: tuple[Part, ...], products: Mapping[str, Product], field: str) -> tuple[Product, ...]:
+    """The items of a mix. Refuses none, unknown or twin items, wet with dry, and shares that do not add to 1."""
+    if not mix:
+        raise Refused(field, [], "at least one item")
+    found: list[Product] = []
+    for part in mix:
+        item = products.get(part.item)
+        if item is None:
+            raise Refused(field, part.item, "the id of an item in this case's kit")
+        if item in found:
+            raise Refused(field, part.item, "each item once")
+        found.append(item)
+    if len({item.dry for item in found}) > 1:
+        raise Impossible(field, [part.item for part in mix], "items that are all wet, or all powders")
+    total = sum(part.share for part in mix)
+    if abs(total - 1.0) > SHARES_WITHIN:
+        raise Refused(field, round(total, 4), "shares that add to 1")
+    return tuple(found)
+
+
+SHARES_WITHIN = 0.005
+"""Shares are written with two or three digits: thirds add to 0.999."""
+
+
+def check_amount(amount: float, unit: Unit, field: str) -> None:
+    """Refuse an amount that no step lays."""
+    if unit == "um":
+        _within(field, amount, 0, MOST_FILM_UM, "µm")
+    else:
+        _within(field, amount, 0, MOST_POWDER_MG, "mg/cm²")
 
 
 def _suits(step: Step, item: Product, field: str) -> None:
@@ -324,43 +494,37 @@ def _suits(step: Step, item: Product, field: str) -> None:
         raise Impossible(field, item.id, "an item with a colour and a cover")
 
 
-def _add(sequence: Sequence, edit: Add, products: Mapping[str, Product], house: House, field: str) -> Sequence:
+def _add(sequence: Sequence, edit: Add, products: Mapping[str, Product], field: str) -> Sequence:
     if len(sequence.steps) >= MOST_STEPS:
         raise Impossible(field, len(sequence.steps), f"at most {MOST_STEPS} steps")
     item = products.get(edit.product) if edit.product else None
     if edit.product and item is None:
         raise Refused(f"{field}.product", edit.product, "the id of an item in this case's kit")
-    if (edit.film_um is not None or edit.powder_mg_cm2 is not None) and item is None:
-        raise Refused(f"{field}.product", None, "a product, since the step lays something")
-    if edit.film_um is not None:
-        _within(f"{field}.film_um", edit.film_um, 0, MOST_FILM_UM, "µm")
-        if item is not None and item.dry:
-            raise Impossible(f"{field}.film_um", edit.film_um, f"powder_mg_cm2: {item.name} is a powder")
-    if edit.powder_mg_cm2 is not None:
-        _within(f"{field}.powder_mg_cm2", edit.powder_mg_cm2, 0, MOST_POWDER_MG, "mg/cm²")
-        if item is not None and not item.dry:
-            raise Impossible(f"{field}.powder_mg_cm2", edit.powder_mg_cm2, f"film_um: {item.name} is no powder")
+    unit: Unit | None = None
+    if edit.amount is not None:
+        if item is None:
+            raise Refused(f"{field}.product", None, "a product, since the step lays something")
+        unit = "mg_cm2" if item.dry else "um"
+        check_amount(edit.amount, unit, f"{field}.amount")
     _within(f"{field}.active_s", edit.active_s, 0, MOST_SECONDS, "s")
     _within(f"{field}.wait_s", edit.wait_s, 0, MOST_SECONDS, "s")
+    if not 0 < edit.patch <= 1:
+        raise Refused(f"{field}.patch", edit.patch, "more than 0, up to 1")
+    portion = Portion(in_order(edit.zones), edit.amount, edit.tool, edit.motion, edit.active_s, patch=edit.patch)
     step = Step(
-        id=_new_id(list(sequence.steps)),
+        id=_new_id(sequence.steps),
         kind=edit.kind,
-        zones=in_order(edit.zones),
-        product=edit.product,
-        film_um=edit.film_um,
-        powder_mg_cm2=edit.powder_mg_cm2,
-        tool=edit.tool,
-        motion=edit.motion,
-        active_s=edit.active_s,
+        portions=(portion,),
+        mix=(Part(item.id),) if item is not None else (),
+        unit=unit,
         wait_s=edit.wait_s,
         why=("Added by hand.",),
     )
     if item is not None:
         _suits(step, item, f"{field}.product")
-    step = replace(step, take=take_for(step, item, house))
     steps = list(sequence.steps)
     steps.insert(len(steps) if edit.before is None else _index(steps, edit.before, f"{field}.before"), step)
-    return _settled(sequence, steps, field)
+    return replace(sequence, steps=tuple(steps))
 
 
 def _index(steps: list[Step], step_id: str, field: str) -> int:
@@ -373,13 +537,3 @@ def _index(steps: list[Step], step_id: str, field: str) -> int:
 def _within(field: str, value: float, low: float, high: float, unit: str) -> None:
     if not low <= value <= high:
         raise Refused(field, value, f"{low:g} to {high:g} {unit}")
-
-
-def _settled(sequence: Sequence, steps: list[Step], field: str) -> Sequence:
-    """The sequence with these steps; each id must stand once."""
-    seen: set[str] = set()
-    for step in steps:
-        if step.id in seen:
-            raise Refused(field, step.id, "each step id once")
-        seen.add(step.id)
-    return replace(sequence, steps=tuple(steps))

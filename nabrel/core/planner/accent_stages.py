@@ -40,7 +40,7 @@ def _glow(draft: Draft, moment: GlowWay) -> None:
         zones = tuple(z for z in COMPLEXION_ZONES if _smooth(draft, z))
         film, why = house.least_film_um, [GLOW_WHY["mixed"]]
     beneath = moment in ("under", "mixed")
-    dry = [z for z in zones if z in draft.powdered]
+    dry = [z for z in zones if draft.powdered(z)]
     if dry and not _powder_glow(draft, tuple(dry), why):
         for zone in dry:
             draft.leave(zone, "glow", "Powder lies here by now, and the kit has no powder glow: a cream would grab.")
@@ -54,11 +54,11 @@ def _glow(draft: Draft, moment: GlowWay) -> None:
         zones,
         why,
         product=nearest_by_depth(creams, reading.complexion[0] + 10),
-        film_um=film,
+        amount=film,
         hand=("fingers", "press"),
         wait_s=house.cream_wait_s,
         rules=["no-shimmer-on-texture", "gentle-on-fragile"],
-        check="It moves with the light and shows no pore.",
+        check="It moves with the light; no pore shows.",
     )
 
 
@@ -85,7 +85,7 @@ def _powder_glow(draft: Draft, zones: tuple[Zone, ...], why: list[str]) -> bool:
         zones,
         [*why, "Powder lies here, so this one is a powder."],
         product=nearest_by_depth(pans, draft.reading.complexion[0] + 10),
-        powder_mg=draft.house.powder_colour_mg / 2,
+        amount=draft.house.powder_colour_mg / 2,
         hand=draft.hand_for(zones, ("fan_brush", "whisk"), ("fluffy_brush", "press")),
         rules=["no-shimmer-on-texture"],
         check="It moves with the light and shows no grain.",
@@ -112,11 +112,11 @@ def colour(draft: Draft) -> None:
         zones,
         [*placed.why, hue_why(draft), long_wear(draft)],
         product=best_colour(draft, creams),
-        film_um=house.colour_film_um * (1.2 if draft.case.intent.wear_hours >= 6 else 1.0),
+        amount=house.colour_film_um * (1.2 if draft.case.intent.wear_hours >= 6 else 1.0),
         hand=_colour_hand(draft, zones),
         wait_s=house.cream_wait_s,
         rules=["colour-off-blemishes", "press-over-wet"],
-        check="Both sides the same height, seen straight on.",
+        check="Both sides the same height.",
     )
 
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable
 from dataclasses import dataclass
 
 import numpy as np
@@ -10,33 +10,19 @@ import numpy as np
 from nabrel.core.case.product import Product
 from nabrel.core.film.difference import delta_e
 from nabrel.core.film.films import over
-from nabrel.core.film.spectra import Floats, lab_of, surface
-from nabrel.core.film.stack import lay
-from nabrel.core.planner.draft import Draft, Hand, Share
-from nabrel.core.shelf.optics import bank, film_for, layer_for
-from nabrel.core.terms.colour import Lab
+from nabrel.core.film.spectra import Floats, lab_of
+from nabrel.core.planner.draft import Draft, Hand, Laying, Share
+from nabrel.core.shelf.ladder import film_ladder
+from nabrel.core.shelf.optics import bank, film_for
+from nabrel.core.solve.corrector import half_rung
 from nabrel.core.terms.conditions import DISCOLORATIONS, MARKS
 from nabrel.core.terms.ids import SpotWay, StepKind, Zone
 from nabrel.core.terms.words import lead
 from nabrel.core.terms.zones import ZONES, both, in_order
 
 OffAfter = Callable[[Floats], Floats]
-CONCEALER_UM: Floats = np.array([1.0, 2.0, 3.0, 5.0, 7.0])
 NOT_CONCEALED: frozenset[Zone] = frozenset({"lips", "neck", "under_jaw", *both("eyelid", "ear")})
 """Zones that concealing leaves alone."""
-
-
-def shown_on(draft: Draft, zone: Zone, skin: Lab) -> Floats:
-    """The reflectance (31,) that skin on a zone shows after the steps drafted so far."""
-    products = {item.id: item for item in draft.shelf.items}
-    state = surface(skin)[None, :]
-    for step in draft.steps:
-        product = products.get(step.product or "")
-        if zone not in step.zones or product is None or not product.tinted or not step.lays:
-            continue
-        amount = step.film_um if step.film_um is not None else step.powder_mg_cm2 or 0.0
-        state = lay(state, layer_for(product, np.array([amount]), draft.house))
-    return np.asarray(state[0])
 
 
 def off_complexion(draft: Draft, shown: Floats) -> Floats:
@@ -67,15 +53,16 @@ class Coming:
 def conceal(draft: Draft, before_foundation: Share | None = None) -> None:
     """Discoloured zones that are not even by now, with the least concealer that does it.
 
-    ``before_foundation`` is the share of foundation each zone will get, where concealing comes before it.
+    ``before_foundation`` is the share of foundation each zone will get, where concealing comes before it. Marks whose moment
+    this is too are covered in the same step, since it is one concealer on one hand.
     """
     coming = Coming(draft, before_foundation)
     house, reading = draft.house, draft.reading
-    needs: dict[Zone, tuple[Floats, float]] = {}
+    needs: list[Need] = []
     for zone in reading.workable(z for z in ZONES if z not in NOT_CONCEALED):
         if not reading.zones[zone].discolorations:
             continue
-        before = shown_on(draft, zone, reading.zones[zone].lab)
+        before = draft.shown(zone)
         off = float(off_complexion(draft, coming.over(zone, before)))
         sculpted = {step.kind for step in draft.steps if zone in step.zones and step.kind in ("light", "shade")}
         if off <= house.close_enough_de:
@@ -83,10 +70,28 @@ def conceal(draft: Draft, before_foundation: Share | None = None) -> None:
         elif _may_stand(draft, zone, off):
             draft.leave(zone, "conceal", "A slight flush that reads as colour: it may stand.")
         elif "shade" in sculpted or ("light" in sculpted and lab_of(before)[0] >= reading.complexion[0] - 1.0):
-            draft.leave(zone, "conceal", "Sculpted here, as meant: concealer would cover it again.")
+            draft.leave(zone, "conceal", "Sculpted here: concealer would cover it again.")
         else:
-            needs[zone] = (before, off)
-    _lay_concealer(draft, "conceal", needs, [], coming)
+            needs.append(Need(zone, before, off))
+    moment: SpotWay = "after_foundation" if before_foundation is None else "before_foundation"
+    why: list[str] = []
+    if draft.options.spot == moment:
+        whole = {need.zone for need in needs}
+        draft.marks_covered = True
+        marks = [need for need in _marks(draft, coming) if need.zone not in whole]
+        needs += marks
+        why = _marks_why(moment) if marks else []
+    _lay_concealer(draft, needs, why, coming)
+
+
+@dataclass(frozen=True, slots=True)
+class Need:
+    """A zone to conceal: what it shows (reflectance), how far that ends from the complexion, and the share to cover."""
+
+    zone: Zone
+    before: Floats
+    off: float
+    patch: float = 1.0
 
 
 def _may_stand(draft: Draft, zone: Zone, off: float) -> bool:
@@ -98,64 +103,86 @@ def _may_stand(draft: Draft, zone: Zone, off: float) -> bool:
 
 def spot_conceal_at(draft: Draft, moment: SpotWay, share: Share) -> None:
     """Marks and spots that still show, if this is their moment: concealer on the mark alone, pressed and feathered."""
-    if draft.options.spot != moment:
+    if draft.options.spot != moment or draft.marks_covered:
         return
+    draft.marks_covered = True
     coming = Coming(draft, share if moment == "before_foundation" else None)
+    _lay_concealer(draft, _marks(draft, coming), _marks_why(moment), coming)
+
+
+def _marks(draft: Draft, coming: Coming) -> list[Need]:
+    """The marks that still show and are not concealed yet."""
     house, reading = draft.house, draft.reading
     stands = house.close_enough_de * (1.0 if draft.options.evenness == "let_stand" else 0.5)
-    needs: dict[Zone, tuple[Floats, float]] = {}
-    for zone in reading.workable(z for z in reading.where(*MARKS) if z not in NOT_CONCEALED):
-        before = shown_on(draft, zone, reading.zones[zone].mark_lab)
+    done = {z for step in draft.steps if step.kind in ("conceal", "spot_conceal") for z in step.zones}
+    needs: list[Need] = []
+    for zone in reading.workable(z for z in reading.where(*MARKS) if z not in NOT_CONCEALED and z not in done):
+        before = draft.shown(zone, reading.zones[zone].mark_lab)
         off = float(off_complexion(draft, coming.over(zone, before)))
         if off <= stands:
             draft.leave(zone, "spot_conceal", f"The marks are within ΔE00 {off:.1f} of the complexion: they may stand.")
         else:
-            needs[zone] = (before, off)
+            needs.append(Need(zone, before, off, house.patch_share))
+    return needs
+
+
+def _marks_why(moment: SpotWay) -> list[str]:
     why = ["Matched to the foundation, never lighter: a pale spot advertises the mark."]
     if moment == "before_foundation":
         why.append("Before the foundation, for an even canvas that lets it be thin everywhere.")
-    _lay_concealer(draft, "spot_conceal", needs, why, coming)
+    return why
 
 
-def _lay_concealer(
-    draft: Draft, kind: StepKind, needs: dict[Zone, tuple[Floats, float]], more: list[str], coming: Coming
-) -> None:
-    house, reading = draft.house, draft.reading
+def _lay_concealer(draft: Draft, needs: list[Need], more: list[str], coming: Coming) -> None:
+    house = draft.house
     candidates = [i for i in draft.shelf.of("concealer") if i.tinted and not i.dry]
-    found: dict[tuple[str, float], list[tuple[Zone, float, float]]] = {}
-    for zone, (before, off) in sorted(needs.items(), key=lambda row: -row[1][1]):
-        room = draft.room(zone) - house.reserve_um - coming.film_um(zone)
+    found: dict[str, dict[float, list[tuple[Need, float]]]] = {}
+    in_use: dict[str, Product] = {}
+    for need in sorted(needs, key=lambda each: -each.off):
+        kind: StepKind = "conceal" if need.patch == 1.0 else "spot_conceal"
+        room = draft.room(need.zone) - house.reserve_um - coming.film_um(need.zone)
 
-        def off_after(shown: Floats, zone: Zone = zone) -> Floats:
+        def off_after(shown: Floats, zone: Zone = need.zone) -> Floats:
             return off_complexion(draft, coming.over(zone, shown))
 
-        answer = _least_concealer(draft, before, list(draft.sitting(candidates, [zone])), room, off_after)
-        if answer is None or answer[2] > off - 0.4:
-            draft.leave(zone, kind, "It carries no more film, or no concealer of the kit brings it nearer.")
+        answer = _least_concealer(draft, need.before, list(draft.sitting(candidates, [need.zone])), room, off_after)
+        if answer is None or answer[2] > need.off - house.conceal_helps_de:
+            draft.leave(need.zone, kind, "It carries no more film, or no concealer of the kit brings it nearer.")
             continue
-        product, film, after = _with_one_in_use(draft, before, candidates, found, answer, off_after)
-        found.setdefault((product.id, film), []).append((zone, off, after))
-    products = {item.id: item for item in candidates}
-    for (product_id, film), rows in found.items():
-        zones = in_order(row[0] for row in rows)
-        worst = max(row[1] for row in rows)
-        marks = reading.cite(zones, *MARKS) if kind == "spot_conceal" else reading.cite(zones, *DISCOLORATIONS)
-        draft.add(
-            kind,
-            zones,
-            [
-                f"{lead(marks)}as planned, still ΔE00 {worst:.1f} from the complexion; {film:g} µm of concealer "
-                f"brings it to {max(row[2] for row in rows):.1f}.",
-                *more,
-            ],
-            product=products[product_id],
-            film_um=film,
-            hand=_concealing_hand(draft, zones),
-            wait_s=house.cream_wait_s,
-            wait_at_most_s=house.under_eye_window_s if any(_creases(draft, z) for z in zones) else None,
-            rules=["gentle-on-fragile"],
-            check="Gone at arm's length; its edge cannot be found.",
-        )
+        product, film, after = _with_one_in_use(draft, need.before, list(in_use.values()), room, answer, off_after)
+        in_use[product.id] = product
+        found.setdefault(product.id, {}).setdefault(film, []).append((need, after))
+    for product_id, by_film in found.items():
+        _conceal_with(draft, in_use[product_id], by_film, more)
+
+
+def _conceal_with(
+    draft: Draft, product: Product, by_film: dict[float, list[tuple[Need, float]]], more: list[str]
+) -> None:
+    """One take of a concealer: whole zones and marks, each in its amount and with its hand."""
+    house, reading = draft.house, draft.reading
+    rows = [row for films in by_film.values() for row in films]
+    zones = in_order(need.zone for need, _ in rows)
+    portions: dict[tuple[float, float], list[Zone]] = {}
+    for film, own in by_film.items():
+        for need, _ in own:
+            portions.setdefault((need.patch, film), []).append(need.zone)
+    kind: StepKind = "conceal" if any(need.patch == 1.0 for need, _ in rows) else "spot_conceal"
+    evidence = reading.cite(zones, *(DISCOLORATIONS if kind == "conceal" else MARKS))
+    worst, left = max(need.off for need, _ in rows), max(after for _, after in rows)
+    draft.lay(
+        kind,
+        [
+            Laying(in_order(own), film, _concealing_hand(draft, tuple(own)), patch=patch)
+            for (patch, film), own in sorted(portions.items(), reverse=True)
+        ],
+        [f"{lead(evidence)}still ΔE00 {worst:.1f} off; {left:.1f} with it.", *more],
+        product=product,
+        wait_s=house.cream_wait_s,
+        wait_at_most_s=house.under_eye_window_s if any(_creases(draft, z) for z in zones) else None,
+        rules=["gentle-on-fragile"],
+        check="Gone at arm's length, edge and all.",
+    )
 
 
 def _concealing_hand(draft: Draft, zones: tuple[Zone, ...]) -> Hand:
@@ -176,7 +203,7 @@ def _least_concealer(
     draft: Draft, before: Floats, candidates: list[Product], room: float, off_after: OffAfter
 ) -> tuple[Product, float, float] | None:
     """The concealer and film that come near enough with the least film, else as near as may be: (item, µm, ΔE00)."""
-    films = CONCEALER_UM[room >= CONCEALER_UM]
+    films = film_ladder(draft.house, min(room, draft.house.rung_heavy_um))
     if not len(films) or not candidates:
         return None
     ratio, s = bank(candidates, draft.house)
@@ -189,21 +216,23 @@ def _least_concealer(
 def _with_one_in_use(
     draft: Draft,
     before: Floats,
-    candidates: list[Product],
-    found: Mapping[tuple[str, float], object],
+    in_use: list[Product],
+    room: float,
     answer: tuple[Product, float, float],
     off_after: OffAfter,
 ) -> tuple[Product, float, float]:
-    """Rather a concealer and film already on the hand, where it does about as well for at most 1 µm more."""
+    """Rather a concealer that is on the hand already, where it does about as well for at most two rungs more film."""
     product, film, after = answer
-    if not found:
+    films = film_ladder(draft.house, min(room, draft.house.rung_heavy_um))
+    if not in_use or product in in_use or not len(films):
         return answer
-    limit = max(after + 0.3, draft.house.close_enough_de)
-    by_id = {item.id: item for item in candidates}
-    ratio, s = bank([by_id[product_id] for product_id, _ in found], draft.house)
-    used_um = np.array([used for _, used in found])
-    off = off_after(over(before, ratio, s * used_um[:, None]))
-    for (product_id, used), left in zip(found, off, strict=True):
-        if left <= limit and used <= film + 1.0:
-            return by_id[product_id], used, float(left)
-    return product, film, after
+    limit = max(after + draft.house.one_concealer_de, draft.house.close_enough_de)
+    ratio, s = bank(in_use, draft.house)
+    off = off_after(over(before, ratio[:, None, :], s[:, None, :] * films[:, None]))
+    for place, used in enumerate(films):
+        if used > film + 4 * half_rung(film, draft.house):
+            break
+        best = int(np.argmin(off[:, place]))
+        if off[best, place] <= limit:
+            return in_use[best], float(used), float(off[best, place])
+    return answer

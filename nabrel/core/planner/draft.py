@@ -5,46 +5,80 @@ from __future__ import annotations
 from collections.abc import Callable, Iterable
 from dataclasses import dataclass, field, replace
 
+import numpy as np
+
+from nabrel.core.base.appearance import grounds
+from nabrel.core.base.state import BaseState, bare, follow
+from nabrel.core.base.tools import lay_portion, left_in
 from nabrel.core.case.case import Case
 from nabrel.core.case.intent import Options
 from nabrel.core.case.product import Product
 from nabrel.core.face.reading import Reading
-from nabrel.core.house import House
+from nabrel.core.film.spectra import Floats, as_lab, lab_of, surface
+from nabrel.core.house.viewing import SeenHouse
 from nabrel.core.plan.sequence import LeftBare
-from nabrel.core.plan.step import Step, take_for
+from nabrel.core.plan.step import Cue, Part, Portion, Step, Unit
 from nabrel.core.shelf.bases import beads
-from nabrel.core.shelf.doses import Take, film_words, passed_on
+from nabrel.core.shelf.doses import film_ml
+from nabrel.core.shelf.ladder import nearest_rung
+from nabrel.core.shelf.optics import Mixture
 from nabrel.core.shelf.shelf import Shelf
+from nabrel.core.terms.colour import Lab
 from nabrel.core.terms.hands import MOTION_INFO
-from nabrel.core.terms.ids import Base, Motion, Role, StepKind, Tool, Zone
-from nabrel.core.terms.steps import LAYER_KINDS
+from nabrel.core.terms.ids import Motion, Role, StepKind, Tool, Zone
+from nabrel.core.terms.steps import LAYER_KINDS, STEP_INFO
 from nabrel.core.terms.words import sentence
-from nabrel.core.terms.zones import EDGE_ZONES, ZONE_INFO, area_of, in_order
+from nabrel.core.terms.zones import ZONE_INFO, area_of, in_order
 from nabrel.core.wear.climate import climate_setting
 
-DOTTED: frozenset[StepKind] = frozenset({"foundation", "light", "shade", "colour"})
-Hand = tuple[Tool, Motion]
+Hand = tuple[Tool | None, Motion]
 Share = Callable[[Zone], float]
 """Share of the planned foundation film that a zone gets, 0 to 1."""
 
 
+@dataclass(frozen=True, slots=True)
+class Laying:
+    """A portion as a stage wants it: ``amount`` is put onto the nearest rung of the ladder; ``rest`` says that it is laid
+    with what the tool still holds, as far as that goes.
+    """
+
+    zones: tuple[Zone, ...]
+    amount: float | None = None
+    hand: Hand | None = None
+    active_s: float | None = None
+    rest: bool = False
+    patch: float = 1.0
+    why: tuple[str, ...] = ()
+
+
 @dataclass(slots=True)
 class Draft:
-    """Collects steps. Schools call it in their own order; it numbers steps and works out amounts and times."""
+    """Collects steps. Schools call it in their own order; it numbers steps, follows the base and works out times."""
 
     case: Case
     reading: Reading
     shelf: Shelf
-    house: House
+    house: SeenHouse
     foundation: Product | None = None
     foundation_um: float = 0.0
-    steps: list[Step] = field(default_factory=list)
     left_bare: list[LeftBare] = field(default_factory=list)
     notes: list[str] = field(default_factory=list)
-    powdered: set[Zone] = field(default_factory=set)
-    wet: dict[Zone, float] = field(default_factory=dict)
-    top: dict[Zone, Base] = field(default_factory=dict)
-    held: dict[tuple[str, Tool | None], float] = field(default_factory=dict)
+    marks_covered: bool = False
+    base: BaseState = field(init=False)
+
+    def __post_init__(self) -> None:
+        products = {item.id: item for item in self.shelf.items}
+        self.base = bare(grounds(self.reading), products, self.house, dotted=self.options.laid_from == "face")
+
+    @property
+    def steps(self) -> tuple[Step, ...]:
+        """The steps so far."""
+        return tuple(done.step for done in self.base.done)
+
+    def start_again(self, steps: Iterable[Step]) -> None:
+        """Follow these steps from bare skin in place of those so far, numbered anew."""
+        numbered = [replace(step, id=f"s{number}") for number, step in enumerate(steps, start=1)]
+        self.base = follow(self.base.emptied(), numbered).after
 
     def add(
         self,
@@ -53,75 +87,105 @@ class Draft:
         why: Iterable[str],
         *,
         product: Product | None = None,
-        film_um: float | None = None,
-        powder_mg: float | None = None,
+        amount: float | None = None,
         hand: Hand | None = None,
         active_s: float | None = None,
         wait_s: float = 0.0,
         wait_at_most_s: float | None = None,
         rules: Iterable[str] = (),
         check: str = "",
+        cue: tuple[Cue, ...] = (),
+        patch: float = 1.0,
     ) -> Step | None:
-        """Add a step on those of the zones that may be worked on; nothing where none is left."""
-        named = in_order(zones)
-        workable = self.reading.workable(named)
-        for zone in named:
+        """Add a step of one portion on those of the zones that may be worked on; nothing where none is left."""
+        portion = Laying(in_order(zones), amount, hand, active_s, patch=patch)
+        return self.lay(
+            kind, [portion], why, product=product, wait_s=wait_s, wait_at_most_s=wait_at_most_s,
+            rules=rules, check=check, cue=cue,
+        )  # fmt: skip
+
+    def lay(
+        self,
+        kind: StepKind,
+        portions: Iterable[Laying],
+        why: Iterable[str],
+        *,
+        product: Product | None = None,
+        wait_s: float = 0.0,
+        wait_at_most_s: float | None = None,
+        rules: Iterable[str] = (),
+        check: str = "",
+        cue: tuple[Cue, ...] = (),
+    ) -> Step | None:
+        """Add a step: one take, shared out over portions on those of their zones that may be worked on."""
+        listed = list(portions)
+        nowhere = not any(portion.zones for portion in listed)
+        worked = [replace(portion, zones=self._workable(kind, portion.zones)) for portion in listed]
+        worked = [portion for portion in worked if portion.zones or nowhere]
+        if not worked:
+            return None
+        unit: Unit | None = None
+        if product is not None and any(portion.amount is not None for portion in worked):
+            unit = "mg_cm2" if product.dry else "um"
+        reasons = list(why)
+        if self.base.dotted and unit == "um" and STEP_INFO[kind].dotted:
+            reasons.append("Dotted on the face: quick, and a little more than from the hand. Spread it at once.")
+        step = Step(
+            id=f"s{len(self.base.done) + 1}",
+            kind=kind,
+            portions=self._portions(worked, unit, product),
+            mix=(Part(product.id),) if product is not None else (),
+            unit=unit,
+            wait_s=float(round(wait_s * self.setting)),
+            wait_at_most_s=None if wait_at_most_s is None else float(round(wait_at_most_s)),
+            cue=cue,
+            why=tuple(sentence(reason) for reason in reasons if reason) or (f"{STEP_INFO[kind].words}, as planned.",),
+            rules=tuple(rules),
+            check=check,
+        )
+        self.base = self.base.then(step)
+        return step
+
+    def _workable(self, kind: StepKind, zones: tuple[Zone, ...]) -> tuple[Zone, ...]:
+        workable = self.reading.workable(zones)
+        for zone in zones:
             if zone not in workable and kind in LAYER_KINDS:
                 broken = self.reading.zones[zone].broken
                 what = "The skin is broken here" if broken else "The eye looks inflamed here"
                 self.leave(zone, kind, f"{what}: nothing is laid on it.")
-        if named and not workable:
-            return None
-        reasons = list(why)
-        if film_um is not None and kind in DOTTED and self.options.laid_from == "face":
-            film_um *= self.house.dotted_factor
-            reasons.append("Dotted on the face: quick, and a little more than from the hand. Spread it at once.")
-        step = Step(
-            id=f"s{len(self.steps) + 1}",
-            kind=kind,
-            zones=workable,
-            product=product.id if product else None,
-            film_um=round(film_um, 2) if film_um is not None else None,
-            powder_mg_cm2=round(powder_mg, 3) if powder_mg is not None else None,
-            tool=hand[0] if hand else None,
-            motion=hand[1] if hand else None,
-            active_s=float(round(active_s if active_s is not None else self.pace(workable))),
-            wait_s=float(round(wait_s * self.setting)),
-            wait_at_most_s=None if wait_at_most_s is None else float(round(wait_at_most_s)),
-            why=tuple(sentence(reason) for reason in reasons if reason),
-            rules=tuple(rules),
-            check=check,
-        )
-        step = replace(step, take=self._take(step, product))
-        self.steps.append(step)
-        for zone in workable:
-            if product is not None and step.film_um and not product.dry:
-                self.top[zone] = product.base
-            if step.powder_mg_cm2 is not None:
-                self.powdered.add(zone)
-                self.wet.pop(zone, None)
-                self.top.pop(zone, None)
-            elif kind in LAYER_KINDS and step.film_um:
-                self.wet[zone] = self.wet.get(zone, 0.0) + step.film_um
-        return step
+        return workable
 
-    def _take(self, step: Step, product: Product | None) -> Take | None:
-        """What to take, less what the tool still holds of the same product: left-overs go to the edges on purpose."""
-        take = take_for(step, product, self.house)
-        if take is None or product is None or take.unit != "ml":
-            return take
-        share = passed_on(step.tool, self.house)
-        held = (product.id, step.tool)
-        left = self.held.get(held, 0.0) * self.house.carry_share if set(step.zones) & set(EDGE_ZONES) else 0.0
-        need = take.amount * share
-        if left > 0:
-            fresh = max(0.0, need - left) / share
-            words = f"what is left on the {(step.tool or 'tool').replace('_', ' ')}"
-            if fresh > self.house.least_fresh_ml:
-                words += f" and {film_words(fresh, product.dose_ml)}"
-            take = Take(float(f"{fresh:.2g}") if fresh > self.house.least_fresh_ml else 0.0, "ml", words)
-        self.held[held] = self.held.get(held, 0.0) * (1.0 - (left > 0)) + take.amount * (1.0 - share)
-        return take
+    def _portions(self, worked: list[Laying], unit: Unit | None, product: Product | None) -> tuple[Portion, ...]:
+        """The portions on the ladder; those that one hand lays alike are one, the rest of the tool comes last."""
+        found: list[Portion] = []
+        for each in sorted(worked, key=lambda portion: portion.rest):
+            amount = each.amount
+            if amount is not None and unit is not None:
+                amount = nearest_rung(amount, unit, self.house).amount
+            tool, motion = each.hand if each.hand is not None else (None, None)
+            seconds = float(round(each.active_s if each.active_s is not None else self.pace(each.zones)))
+            portion = Portion(
+                each.zones, amount if unit is not None else None, tool, motion, seconds,
+                patch=each.patch, why=tuple(sentence(said) for said in each.why if said),
+            )  # fmt: skip
+            if each.rest and unit == "um" and product is not None:
+                portion = self._left_over(portion, found, product)
+            found.append(portion)
+        return tuple(_alike_taken_together(found, self))
+
+    def _left_over(self, portion: Portion, before: list[Portion], product: Product) -> Portion:
+        """The portion laid with what a tool still holds, where that is enough to be called a layer; else freshly."""
+        best: Portion | None = None
+        for tool, motion in dict.fromkeys((each.tool, each.motion) for each in (portion, *before)):
+            held = self.base.held
+            for each in before:
+                laid = lay_portion(held, each, Mixture(product, None, ((product, 1.0),)), self.house)
+                held = laid.held
+            comes = left_in(held, tool, (product.id,), self.house)
+            most = round(min(portion.amount or 0.0, comes / film_ml(area_of(portion.zones), 1.0)), 1)
+            if most >= self.house.least_film_um and (best is None or most > (best.amount or 0.0)):
+                best = replace(portion, tool=tool, motion=motion, amount=most, left_over=True)
+        return best or portion
 
     @property
     def options(self) -> Options:
@@ -167,13 +231,30 @@ class Draft:
 
     def room(self, zone: Zone) -> float:
         """Film in µm that the zone still carries."""
-        return max(0.0, self.reading.zones[zone].film_limit_um - self.wet.get(zone, 0.0))
+        return max(0.0, self.reading.zones[zone].film_limit_um - self.wet(zone))
+
+    def wet(self, zone: Zone) -> float:
+        """Film in µm on the zone that no powder lies over yet."""
+        return self.base[zone].wet_um
+
+    def powdered(self, zone: Zone) -> bool:
+        """Whether powder lies on the zone."""
+        return self.base[zone].powder_mg > 0
+
+    def shown(self, zone: Zone, skin: Lab | None = None) -> Floats:
+        """The reflectance (31,) that the zone, or other skin there, shows by now."""
+        ground = None if skin is None else surface(skin)
+        return np.asarray(self.base.shown_with([(zone, ground, {})])[0])
+
+    def seen(self, zone: Zone) -> Lab:
+        """The colour that the zone shows by now."""
+        return as_lab(lab_of(self.shown(zone)))
 
     def tolerance(self, zones: Iterable[Zone]) -> float:
         """The most shear that every one of the zones, and what lies wet on it, bears."""
         listed = tuple(zones)
         skin = min((self.reading.zones[zone].shear_limit for zone in listed), default=3.0)
-        under = 1.0 if any(self.wet.get(zone, 0.0) > 0 for zone in listed) else 3.0
+        under = 1.0 if any(self.wet(zone) > 0 for zone in listed) else 3.0
         return min(skin, under)
 
     def hand_for(self, zones: Iterable[Zone], *choices: Hand) -> Hand:
@@ -206,7 +287,7 @@ class Draft:
 
     def sitting(self, candidates: Iterable[Product], zones: Iterable[Zone]) -> tuple[Product, ...]:
         """Candidates that do not bead on what lies unset on the zones; all of them where every one does."""
-        lower = {self.top[zone] for zone in zones if zone in self.top}
+        lower = {base for zone in zones if (base := self.base[zone].top_base) is not None}
         listed = tuple(candidates)
         good = tuple(item for item in listed if not any(beads(base, item.base) for base in lower))
         return good or listed
@@ -228,6 +309,26 @@ class Draft:
     def missing(self, what: str, property_to_buy: str) -> None:
         """Say that nothing of the kit serves, and what property to buy."""
         self.note(f"Nothing in the kit serves as {what}: look for {property_to_buy}.")
+
+
+def _alike_taken_together(portions: list[Portion], draft: Draft) -> list[Portion]:
+    """Portions with the same amount and hand as one, in the place of the first."""
+    found: list[Portion] = []
+    for portion in portions:
+        key = (portion.amount, portion.tool, portion.motion, portion.left_over, portion.patch)
+        for place, other in enumerate(found):
+            if (
+                key == (other.amount, other.tool, other.motion, other.left_over, other.patch)
+                and portion.amount is not None
+            ):
+                both_zones = in_order([*other.zones, *portion.zones])
+                why = tuple(dict.fromkeys([*other.why, *portion.why]))
+                seconds = float(round(draft.pace(both_zones)))
+                found[place] = replace(other, zones=both_zones, why=why, active_s=max(seconds, other.active_s))
+                break
+        else:
+            found.append(portion)
+    return found
 
 
 def fragile(draft: Draft, zone: Zone) -> bool:

@@ -12,7 +12,7 @@ Moment = Literal["before_base", "before_colour", "in_wait", "after_setting", "la
 
 _FEATURE: dict[Feature, tuple[tuple[Zone, ...], str, float]] = {
     "brows": (both("brow_bone"), "Brows frame what the base has done", 120),
-    "eyes": (both("eyelid"), "The lid is lifted, never pulled", 240),
+    "eyes": (both("eyelid"), "Lift the lid, never pull", 240),
     "lashes": (both("eyelid"), "After everything that could fall on them", 60),
     "lips": (("lips",), "In one family of hue with the colour on the cheeks", 60),
 }
@@ -54,7 +54,7 @@ def _add(draft: Draft, feature: Feature, moment: Moment) -> None:
     draft.add(
         feature,
         zones,
-        [f"{why}; done {_WHEN[moment]}."],
+        [f"{why}: {_WHEN[moment]}."],
         active_s=seconds,
         hand=("disposable_wand", "feather") if feature == "lashes" else None,
         rules=["single-use-wand"] if feature == "lashes" else ["brows-before-blush"] if feature == "brows" else [],

@@ -2,42 +2,54 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Iterator
 
 import numpy as np
 
 from nabrel.core.case.product import Product
 from nabrel.core.film.difference import delta_e
-from nabrel.core.planner.draft import Draft
+from nabrel.core.planner.draft import Draft, Laying
 from nabrel.core.planner.feature_stages import features_at
 from nabrel.core.terms.ids import MeltingMistWay, Tool, Zone
-from nabrel.core.terms.looks import VIEWING_INFO
-from nabrel.core.terms.places import places
+from nabrel.core.terms.looks import LIGHT_INFO, SETTING_INFO, VIEWING_INFO
 from nabrel.core.terms.steps import LAYER_KINDS
-from nabrel.core.terms.words import lead
-from nabrel.core.terms.zones import COMPLEXION_ZONES, T_ZONE, both, in_order
+from nabrel.core.terms.words import join_words, lead
+from nabrel.core.terms.zones import COMPLEXION_ZONES, T_ZONE, ZONES, both, in_order
 
 CREASING: tuple[Zone, ...] = both("under_eye", "smile_line")
 
 
 def soften_edges(draft: Draft) -> None:
-    """The emptied tool over every border, adding nothing."""
+    """The emptied tool over every border, adding nothing; with the creases pressed flat where powder follows at once."""
     sculpted = [z for step in draft.steps if step.kind in ("shade", "light", "colour", "glow") for z in step.zones]
     zones = in_order(sculpted)
-    if not zones:
+    if not zones or _creases_to_press(draft):
         return
-    draft.add(
+    draft.lay(
         "soften_edges",
-        zones,
-        [
-            f"Seen {VIEWING_INFO[draft.case.intent.viewing].words.lower()}: every border {places(zones) if len(zones) <= 6 else 'of this face'} "
-            "is pressed soft. The tool has little left on it, so it adds no film."
-        ],
-        hand=draft.hand_for(zones, ("damp_sponge", "bounce"), ("damp_sponge", "press")),
-        active_s=40,
+        [_softening(draft, zones)],
+        [_soft_why(draft)],
         rules=["press-over-wet"],
         check="No border can be followed with the eye at arm's length.",
     )
+
+
+def _softening(draft: Draft, zones: tuple[Zone, ...]) -> Laying:
+    hand = draft.hand_for(zones, ("damp_sponge", "bounce"), ("damp_sponge", "press"))
+    return Laying(zones, None, hand, draft.house.soften_s)
+
+
+def _soft_why(draft: Draft) -> str:
+    return f"Seen {VIEWING_INFO[draft.case.intent.viewing].words.lower()}: every border soft."
+
+
+def _creases_to_press(draft: Draft, also: Iterable[Zone] = ()) -> tuple[Zone, ...]:
+    """Folds that will be powdered next, and so are pressed flat right before it; none where there is no powder."""
+    if draft.setting_powder_for(COMPLEXION_ZONES) is None:
+        return ()
+    press, bake = setting_zones(draft)
+    wet = draft.reading.workable(z for z in (*press, *bake, *also) if draft.wet(z) > 0)
+    return tuple(z for z in CREASING if z in wet)
 
 
 def border_pass(draft: Draft) -> None:
@@ -75,7 +87,7 @@ def clean_edge(draft: Draft) -> None:
         lines,
         ["A thin clean line below the shade sharpens it; above, it stays faded."],
         product=min(matched, key=lambda item: abs((item.lab or (level, 0, 0))[0] - level)),
-        film_um=1.0,
+        amount=1.0,
         hand=draft.hand_for(lines, ("dense_small_brush", "feather"), ("dense_small_brush", "press")),
         wait_s=draft.house.cream_wait_s,
         rules=["edges-fade"],
@@ -138,11 +150,11 @@ def set_base(draft: Draft, also: Iterable[Zone] = ()) -> None:
 
     ``also`` are zones that get at least a light press, since powder will go over them.
     """
-    house, reading = draft.house, draft.reading
+    reading = draft.reading
     press, bake = setting_zones(draft)
     press = in_order([*press, *(z for z in also if z not in bake)])
     press, bake = reading.workable(press), reading.workable(bake)
-    wet = [z for z in (*press, *bake) if draft.wet.get(z, 0.0) > 0]
+    wet = [z for z in (*press, *bake) if draft.wet(z) > 0]
     press = tuple(z for z in press if z in wet)
     bake = tuple(z for z in bake if z in wet)
     for zone in COMPLEXION_ZONES:
@@ -156,70 +168,98 @@ def set_base(draft: Draft, also: Iterable[Zone] = ()) -> None:
         return
     folding = tuple(z for z in CREASING if z in press or z in bake)
     if folding:
-        draft.add(
-            "crease_check",
-            folding,
-            [
-                _evidence(draft, folding)
-                + "ask the sitter to look up and press every crease flat: powder fixes whatever it finds."
-            ],
-            hand=("damp_sponge", "press"),
-            active_s=20,
-            wait_at_most_s=house.crease_window_s,
-            rules=["crease-check-before-powder", "set-in-time"],
-            check="Flat, with nothing gathered.",
-        )
-    first = tuple(z for z in press if z in folding)
-    rest = tuple(z for z in press if z not in folding)
-    if first:
-        _press(draft, first, powder, house.press_mg)
+        _press_creases(draft, folding)
+    by_powder: dict[str, list[Laying]] = {}
+    powders: dict[str, Product] = {}
+    for zones, mg in _pressings(draft, press, folding):
+        own = powder if zones[0] in folding else draft.setting_powder_for(zones) or powder
+        powders[own.id] = own
+        by_powder.setdefault(own.id, []).append(_press(draft, zones, mg))
+    first, *others = by_powder or {powder.id: []}
+    if by_powder:
+        _lay_powder(draft, powders[first], by_powder[first])
     if bake:
         _bake(draft, bake, powder)
-    oily = tuple(z for z in rest if reading.zones[z].oily >= 2)
-    dry = tuple(z for z in rest if z not in oily)
-    if oily:
-        _press(draft, oily, draft.setting_powder_for(oily) or powder, house.set_mg)
-    if dry:
-        _press(draft, dry, draft.setting_powder_for(dry) or powder, house.press_mg)
+    for each in others:
+        _lay_powder(draft, powders[each], by_powder[each])
+
+
+def _pressings(
+    draft: Draft, press: tuple[Zone, ...], folding: tuple[Zone, ...]
+) -> Iterator[tuple[tuple[Zone, ...], float]]:
+    """What is pressed with how much: folds first and lightly, oily zones more, the rest lightly."""
+    house = draft.house
+    oily = tuple(z for z in press if z not in folding and draft.reading.zones[z].oily >= 2)
+    light = tuple(z for z in press if z not in folding and z not in oily)
+    for zones, mg in (
+        (tuple(z for z in press if z in folding), house.press_mg),
+        (oily, house.set_mg),
+        (light, house.press_mg),
+    ):
+        if zones:
+            yield zones, mg
+
+
+def _press_creases(draft: Draft, folding: tuple[Zone, ...]) -> None:
+    """Borders softened and creases pressed flat, in one go, right before the powder."""
+    sculpted = in_order(
+        z for step in draft.steps if step.kind in ("shade", "light", "colour", "glow") for z in step.zones
+    )
+    soft = tuple(z for z in sculpted if z not in folding and draft.wet(z) > 0)
+    portions = [_softening(draft, soft)] if soft else []
+    portions.append(Laying(folding, None, ("damp_sponge", "press"), draft.house.crease_check_s))
+    draft.lay(
+        "crease_check",
+        portions,
+        [
+            _soft_why(draft) if soft else "",
+            _evidence(draft, folding) + "powder fixes whatever crease it finds.",
+        ],
+        wait_at_most_s=draft.house.crease_window_s,
+        rules=["crease-check-before-powder", "set-in-time"],
+        check="Flat, nothing gathered, no border to follow.",
+        cue=("look_up",),
+    )
 
 
 def _no_powder(draft: Draft) -> str:
     policy = draft.case.intent.setting
     if policy == "none":
         return "No powder was asked for."
-    return "Neither creases nor shines here, so powder would only dull it."
+    return "Neither creases nor shines here."
 
 
 def _evidence(draft: Draft, zones: tuple[Zone, ...]) -> str:
     return lead(draft.reading.cite(zones, "creping", "fine_lines", "deep_fold"))
 
 
-def _press(draft: Draft, zones: tuple[Zone, ...], powder: Product, mg: float) -> None:
+def _press(draft: Draft, zones: tuple[Zone, ...], mg: float) -> Laying:
+    """A press of powder: with a brush on lined or dry skin, with the puff elsewhere; why it is here."""
     reading = draft.reading
     lined = any(reading.zones[z].lined >= 2 or reading.zones[z].dry >= 2 for z in zones)
     tool: Tool = "fluffy_brush" if lined else "puff"
     evidence = _evidence(draft, zones) if any(z in CREASING for z in zones) else ""
     if not evidence:
-        found = reading.cite(zones, "oily", "active_blemish", "raised_texture", "enlarged_pores", least=2)
-        evidence = lead(found)
-    draft.add(
-        "set",
-        zones,
-        [
-            evidence
-            + (
-                "a whisper, pressed, only so that it stays flat."
-                if mg <= draft.house.press_mg
-                else "pressed on, so that oil is taken up before it shines."
-            )
-        ],
-        product=powder,
-        powder_mg=mg,
-        hand=(tool, "press"),
-        rules=["wet-over-powder", "set-in-time", "clean-brush-for-powder"],
-        check="Soft, not powdery; look again after the mist."
+        evidence = lead(reading.cite(zones, "oily", "active_blemish", "raised_texture", "enlarged_pores", least=2))
+    why = (
+        "only so that it stays flat."
         if mg <= draft.house.press_mg
-        else "Matt, and still skin.",
+        else "pressed on, so that oil is taken up before it shines."
+    )
+    return Laying(zones, mg, (tool, "press"), why=(evidence + why,))
+
+
+def _lay_powder(draft: Draft, powder: Product, portions: list[Laying]) -> None:
+    heavy = any((portion.amount or 0.0) > draft.house.press_mg for portion in portions)
+    draft.lay(
+        "set",
+        portions,
+        ["Only where it creases or shines: elsewhere powder dulls."]
+        if draft.case.intent.setting == "spot"
+        else [f"{SETTING_INFO[draft.case.intent.setting].words}, as asked."],
+        product=powder,
+        rules=["wet-over-powder", "set-in-time", "clean-brush-for-powder"],
+        check="Matt, and still skin." if heavy else "Soft, not powdery.",
     )
 
 
@@ -233,7 +273,7 @@ def _bake(draft: Draft, zones: tuple[Zone, ...], powder: Product) -> None:
             "Use the wait for brows and eyes."
         ],
         product=powder,
-        powder_mg=house.bake_mg,
+        amount=house.bake_mg,
         hand=("puff", "press"),
         wait_s=house.bake_s,
         rules=["no-bake-on-lines", "bake-then-dust"],
@@ -262,7 +302,7 @@ def melt_at(draft: Draft, moment: MeltingMistWay) -> None:
     if asked == "none" or moment != ("last" if asked == "school" else asked):
         return
     reading = draft.reading
-    powdered = in_order(draft.powdered)
+    powdered = in_order(z for z in ZONES if draft.powdered(z))
     mist = draft.shelf.best_care("melting_mist", reading, powdered)
     thirsty = tuple(z for z in powdered if reading.zones[z].dry or reading.zones[z].lined)
     wanted = asked != "school" or thirsty or draft.case.intent.finish == "dewy"
@@ -274,17 +314,14 @@ def melt_at(draft: Draft, moment: MeltingMistWay) -> None:
     draft.add(
         "melting_mist",
         in_order(z for step in draft.steps if step.kind in LAYER_KINDS for z in step.zones if z in COMPLEXION_ZONES),
-        [
-            "Joins powder to skin"
-            + (f": powder on dry or lined skin {places(thirsty)} would look dusty." if thirsty else ".")
-            + " Eyes shaded, at arm's length."
-        ],
+        ["Joins powder to skin" + (": dry or lined skin would look dusty." if thirsty else ".") + " At arm's length."],
         product=mist,
-        hand=("fingers", "mist"),
+        hand=(None, "mist"),
         active_s=15,
         wait_s=draft.house.mist_dry_s,
         rules=["let-it-settle", "mists-are-misted"],
-        check="No drop stands; the powdery look is gone.",
+        cue=("eyes_closed",),
+        check="No drop stands.",
     )
 
 
@@ -297,9 +334,9 @@ def fix(draft: Draft) -> None:
     draft.add(
         "setting_mist",
         COMPLEXION_ZONES,
-        [f"{hours:g} hours of wear were asked for: a film-former over all holds the layers together. Eyes closed."],
+        [f"{hours:g} hours were asked for: a film over all holds the layers together."],
         product=mist,
-        hand=("fingers", "mist"),
+        hand=(None, "mist"),
         active_s=15,
         wait_s=draft.house.mist_dry_s,
         rules=["let-it-settle"],
@@ -310,32 +347,26 @@ def fix(draft: Draft) -> None:
 def _where_a_line_shows(draft: Draft) -> str:
     sitter = draft.reading.sitter
     if sitter.neck is None:
-        return "Jaw, hairline and ears: a line shows there first. The neck was not read."
-    step = float(delta_e(np.array(sitter.skin), np.array(sitter.neck)))
+        return "A line shows first at the edges. The neck was not read."
+    step = float(delta_e(np.array(sitter.skin.lab), np.array(sitter.neck.lab)))
     unseen = ", which passes unseen" if step < draft.house.neck_step_de else ""
-    return f"Bare face and neck are ΔE00 {step:.1f} apart{unseen}; a line shows first at jaw, hairline and ears."
+    return f"Bare face and neck are ΔE00 {step:.1f} apart{unseen}; a line shows first at the edges."
 
 
 def last_checks(draft: Draft) -> None:
     """Remaining features, then edges and lights."""
     features_at(draft, "last")
-    draft.add(
-        "edge_check",
-        ("hairline", *both("jaw", "ear"), "neck"),
-        [_where_a_line_shows(draft)],
-        active_s=30,
-        rules=["face-meets-neck"],
-        check="Straight on, turned, close.",
-    )
-    lights = draft.case.intent.lights
-    draft.add(
+    if not draft.base.presence.laid:
+        return
+    lights = join_words(LIGHT_INFO[light].words.lower() for light in draft.case.intent.lights)
+    edges = ("hairline", *both("jaw", "ear"), "neck")
+    draft.lay(
         "light_check",
-        (),
+        [Laying(edges, active_s=draft.house.edge_check_s), Laying((), active_s=draft.house.light_check_s)],
         [
-            f"It will be seen in {' and '.join(light.replace('_', ' ') for light in lights)}: look in that light. Do not "
-            "judge powder and depth for 20 minutes."
+            _where_a_line_shows(draft),
+            f"Look in {lights}. Judge powder and depth after 20 minutes.",
         ],
-        active_s=20,
-        rules=["flash-flare"] if "flash" in lights else [],
-        check="Both sides, in each light asked for.",
+        rules=["face-meets-neck", *(["flash-flare"] if "flash" in draft.case.intent.lights else [])],
+        check="Straight on, turned, close, both sides.",
     )

@@ -7,15 +7,16 @@ from collections.abc import Iterable
 from nabrel.core.case.product import Product
 from nabrel.core.film.films import over
 from nabrel.core.film.spectra import surface
-from nabrel.core.planner.conceal_stages import off_complexion, shown_on
-from nabrel.core.planner.draft import Draft, Hand, Share, fragile
+from nabrel.core.planner.conceal_stages import off_complexion
+from nabrel.core.planner.draft import Draft, Hand, Laying, Share, fragile
+from nabrel.core.shelf.ladder import nearest_rung
 from nabrel.core.shelf.optics import film_for
 from nabrel.core.solve.shade_match import match_foundation
 from nabrel.core.terms.colour import triple
 from nabrel.core.terms.conditions import DISCOLORATIONS
 from nabrel.core.terms.ids import Zone
 from nabrel.core.terms.words import lead
-from nabrel.core.terms.zones import COMPLEXION_ZONES, EDGE_ZONES
+from nabrel.core.terms.zones import COMPLEXION_ZONES, EDGE_ZONES, area_of, in_order
 
 
 def choose_foundation(draft: Draft, *, beneath: bool) -> None:
@@ -32,7 +33,7 @@ def choose_foundation(draft: Draft, *, beneath: bool) -> None:
         candidates = tuple(item for item in candidates if item.base != "oil") or candidates
     needed = [i for i in draft.shelf.of("corrector", "shade", "light") if i.tinted and not i.dry]
     ranked = match_foundation(
-        reading.sitter.skin,
+        reading.sitter.skin.lab,
         reading.complexion,
         intent,
         [item for item in candidates if not item.dry],
@@ -65,83 +66,83 @@ def even_share(draft: Draft, zone: Zone) -> float:
 
 
 def foundation(draft: Draft, share: Share, *, over_sculpting: tuple[Zone, ...] = ()) -> None:
-    """Foundation by zones: the middle first, thinner on fragile skin, the remainder rolled onto the edges."""
+    """Foundation in one take: the middle first, thinner on fragile skin, the remainder rolled onto the edges."""
     product = draft.foundation
     if product is None:
         return
     middle = [z for z in COMPLEXION_ZONES if z not in over_sculpting and not fragile(draft, z)]
     covered = [z for z in COMPLEXION_ZONES if z in over_sculpting and not fragile(draft, z)]
     thin = [z for z in COMPLEXION_ZONES if fragile(draft, z)]
-    lay_foundation(
-        draft,
-        product,
-        middle,
-        share,
-        [
-            f"As planned, {product.name} ends ΔE00 {_bare_match(draft, product):.1f} from the complexion between face and neck; one "
-            "thin pass where most is needed, from the middle outwards.",
-            _skin_note(draft, middle),
-        ],
-        "Skin still shows; nothing sits on the surface.",
+    pressed = (
+        "Over what was painted beneath, only pressed, with what is on the tool: its edges soften and its value comes "
+        "through."
     )
     lay_foundation(
         draft,
         product,
-        covered,
-        share,
         [
-            "Over what was painted beneath, only pressed, with what is on the tool: its edges soften and its value "
-            "comes through.",
+            *spread(draft, middle, share, _skin_note(draft, middle)),
+            *spread(draft, covered, share, pressed),
+            *spread(draft, thin, share, thinly(draft, thin)),
+            *rolled_out(draft, EDGE_ZONES, share),
         ],
-        "The shape beneath still reads, without a line.",
+        [
+            f"{product.name} ends ΔE00 {_bare_match(draft, product):.1f} off; most where it is needed, from the middle outwards."
+        ],
+        "You can still see skin; the shape reads, without a line."
+        if over_sculpting
+        else "You can still see skin, and no line anywhere.",
     )
-    lay_foundation(draft, product, thin, share, *thinly(draft, thin))
-    edges = [z for z in EDGE_ZONES if z not in over_sculpting] + [z for z in EDGE_ZONES if z in over_sculpting]
-    lay_foundation(draft, product, edges, share, *rolled_out())
 
 
 def _bare_match(draft: Draft, product: Product) -> float:
     """ΔE00 from the complexion that the planned film leaves on the sitter's even skin."""
     film = film_for(product, draft.house)
-    shown = over(surface(draft.reading.sitter.skin), film.ratio, film.s * draft.foundation_um)
+    shown = over(surface(draft.reading.sitter.skin.lab), film.ratio, film.s * draft.foundation_um)
     return float(off_complexion(draft, shown))
 
 
-def thinly(draft: Draft, zones: Iterable[Zone]) -> tuple[list[str], str]:
-    """Why fragile zones get less, and what to look for."""
+def thinly(draft: Draft, zones: Iterable[Zone]) -> str:
+    """Why fragile zones get less."""
     listed = tuple(zones)
-    return [
-        lead(draft.reading.cite(listed, "creping", "fine_lines", "deep_fold", "flaking", least=2))
-        + f"only {100 * draft.house.fragile_share:.0f} % of the film, since film gathers where skin moves or lifts."
-    ], "No line is drawn by the film when the sitter smiles."
+    evidence = draft.reading.cite(listed, "creping", "fine_lines", "deep_fold", "flaking", least=2)
+    return f"{lead(evidence)}least here, since film gathers where skin moves or lifts."
 
 
-def rolled_out() -> tuple[list[str], str]:
-    """Why edges get what is left in the tool, and what to look for."""
-    return [
-        "What is left on the tool is rolled onto the edges and down the neck, so that no line is left."
-    ], "No step at jaw, hairline or ears, straight on and from the side."
+ROLLED_OUT = "What is left on the tool is rolled onto the edges and down the neck, so that no line is left."
 
 
-def lay_foundation(
-    draft: Draft, product: Product, zones: Iterable[Zone], share: Share, why: list[str], check: str
-) -> None:
-    """One step of a foundation for each share among the zones."""
-    by_share: dict[float, list[Zone]] = {}
+def spread(draft: Draft, zones: Iterable[Zone], share: Share, why: str = "") -> list[Laying]:
+    """Portions of foundation: the zones by what they get and by hand, the largest first."""
+    found: dict[float, list[Zone]] = {}
     for zone in zones:
-        by_share.setdefault(round(share(zone), 3), []).append(zone)
-    for part, group in by_share.items():
-        draft.add(
-            "foundation",
-            group,
-            why,
-            product=product,
-            film_um=max(draft.house.least_film_um, draft.foundation_um * part),
-            hand=_foundation_hand(draft, group),
-            wait_s=draft.house.foundation_wait_s,
-            rules=["thin-passes", "gentle-on-fragile", "press-over-wet"],
-            check=check,
-        )
+        amount = nearest_rung(draft.foundation_um * share(zone), "um", draft.house).amount
+        found.setdefault(amount, []).append(zone)
+    listed = sorted(found.items(), key=lambda row: -area_of(row[1]))
+    return [
+        Laying(in_order(own), amount, _foundation_hand(draft, own), why=(why,) if place == 0 else ())
+        for place, (amount, own) in enumerate(listed)
+    ]
+
+
+def rolled_out(draft: Draft, zones: Iterable[Zone], share: Share, why: str = ROLLED_OUT) -> list[Laying]:
+    """The portion of the edges, with what the tool still holds."""
+    listed = in_order(zones)
+    part = max((share(zone) for zone in listed), default=0.0)
+    return [Laying(listed, draft.foundation_um * part, ("damp_sponge", "press"), rest=True, why=(why,))]
+
+
+def lay_foundation(draft: Draft, product: Product, portions: list[Laying], why: list[str], check: str) -> None:
+    """One take of a foundation."""
+    draft.lay(
+        "foundation",
+        portions,
+        why,
+        product=product,
+        wait_s=draft.house.foundation_wait_s,
+        rules=["thin-passes", "gentle-on-fragile", "press-over-wet"],
+        check=check,
+    )
 
 
 def second_pass(draft: Draft) -> None:
@@ -153,7 +154,7 @@ def second_pass(draft: Draft) -> None:
     film = film_for(product, house)
     wanted: list[Zone] = []
     for zone in draft.reading.workable(z for z in COMPLEXION_ZONES if z not in sculpted):
-        before = shown_on(draft, zone, draft.reading.zones[zone].lab)
+        before = draft.shown(zone)
         off = off_complexion(draft, before)
         after = off_complexion(draft, over(before, film.ratio, film.s * house.second_pass_um))
         room = draft.room(zone) - house.reserve_um >= house.second_pass_um
@@ -167,7 +168,7 @@ def second_pass(draft: Draft) -> None:
         wanted,
         [lead(draft.reading.cite(wanted, *DISCOLORATIONS)) + "a second thin press, only where it is still needed."],
         product=product,
-        film_um=house.second_pass_um,
+        amount=house.second_pass_um,
         hand=("damp_sponge", "press"),
         wait_s=house.foundation_wait_s,
         rules=["thin-passes", "press-over-wet"],
@@ -208,7 +209,7 @@ def _foundation_hand(draft: Draft, zones: Iterable[Zone]) -> Hand:
         return ("damp_sponge", "press")
     if any(reading.zones[z].lined >= 2 or reading.zones[z].dry >= 2 for z in listed):
         return ("fingers", "press")
-    if any(draft.wet.get(z, 0.0) > 0 for z in listed) or any(reading.zones[z].textured for z in listed):
+    if any(draft.wet(z) > 0 for z in listed) or any(reading.zones[z].textured for z in listed):
         return ("damp_sponge", "press")
     if draft.foundation is not None and (draft.foundation.cover or 0.0) >= 0.7:
         return draft.hand_for(listed, ("stippling_brush", "stipple"), ("damp_sponge", "bounce"))

@@ -7,7 +7,7 @@ from collections.abc import Mapping
 from nabrel.core.case.case import Case
 from nabrel.core.face.reading import Reading, read
 from nabrel.core.house import House
-from nabrel.core.house.viewing import house_for
+from nabrel.core.house.viewing import seen
 from nabrel.core.plan.sequence import Sequence
 from nabrel.core.planner.draft import Draft
 from nabrel.core.planner.schools import doubled, light_led, overpainted, powder_sculpted, two_tone, underpainted
@@ -30,8 +30,8 @@ SCHOOLS: Mapping[School, SchoolOfOrder] = {
 
 def plan_in(school_id: School, case: Case, house: House, reading: Reading | None = None) -> Sequence:
     """Plan a case in a school. The same case and house always give the same sequence."""
-    house = house_for(case.intent.viewing, house)
-    reading = reading or read(case, house)
+    here = seen(case.intent.viewing, house)
+    reading = reading or read(case, here)
     notes: list[str] = []
     school = SCHOOLS[school_id]
     shelf = shelf_for(case, reading)
@@ -47,7 +47,7 @@ def plan_in(school_id: School, case: Case, house: House, reading: Reading | None
         notes.append(
             f"{VIEWING_INFO[case.intent.viewing].words}: {VIEWING_INFO[case.intent.viewing].why} It will look heavy in person."
         )
-    draft = Draft(case=case, reading=reading, shelf=shelf, house=house)
+    draft = Draft(case=case, reading=reading, shelf=shelf, house=here)
     school.plan(draft)
     spare_correctors(draft)
     _say_what_was_not_done(draft)
@@ -58,7 +58,7 @@ def plan_in(school_id: School, case: Case, house: House, reading: Reading | None
     return Sequence(
         school=school_id,
         case=case,
-        steps=tuple(draft.steps),
+        steps=draft.steps,
         left_bare=tuple(draft.left_bare),
         notes=(*notes, *draft.notes),
     )
@@ -75,7 +75,7 @@ def _say_what_was_not_done(draft: Draft) -> None:
         (
             "a border pass",
             options.border_pass,
-            any(s.kind == "soften_edges" and s.tool in ("angled_brush", "fingers") for s in draft.steps),
+            any(s.kind == "soften_edges" and {"angled_brush", "fingers"} & set(s.tools) for s in draft.steps),
         ),
         (
             "placing all before blending",
@@ -85,7 +85,7 @@ def _say_what_was_not_done(draft: Draft) -> None:
         (
             "powder foundation",
             options.powder_foundation != "none",
-            any(products.get(s.product or "") == "powder_foundation" for s in draft.steps),
+            any(products.get(s.item or "") == "powder_foundation" for s in draft.steps),
         ),
     )
     left_out = [name for name, wanted, done in asked if wanted and not done]

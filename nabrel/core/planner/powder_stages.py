@@ -2,22 +2,17 @@
 
 from __future__ import annotations
 
-import numpy as np
-
 from nabrel.core.case.product import Product
 from nabrel.core.face.placement import Sculpt
-from nabrel.core.film.spectra import Floats, lab_of
 from nabrel.core.planner.accent_stages import best_colour, hue_why, long_wear
-from nabrel.core.planner.conceal_stages import shown_on
 from nabrel.core.planner.draft import Draft
 from nabrel.core.planner.sculpt_stages import nearest_by_depth
+from nabrel.core.shelf.ladder import powder_ladder
 from nabrel.core.solve.sculpt import solve_sculpt
-from nabrel.core.terms.colour import Lab
 from nabrel.core.terms.ids import Role, Zone
 from nabrel.core.terms.words import lead
 from nabrel.core.terms.zones import COMPLEXION_ZONES, both, in_order
 
-POWDER_MG: Floats = np.array([0.05, 0.075, 0.1, 0.15, 0.2, 0.25, 0.3])
 SUN_ZONES: tuple[Zone, ...] = ("hairline", *both("temple", "cheekbone"), "nose_bridge")
 RECESSES: tuple[Zone, ...] = (*both("nose_side", "cheek_hollow", "smile_line"), "below_lip")
 
@@ -52,12 +47,12 @@ def shade_in_powder(draft: Draft, *, part_wanted: float = 1.0) -> None:
         return
     wanted = -draft.house.wanted_shade_drop * part_wanted
     found = solve_sculpt(
-        [_shown(draft, z) for z in zones],
+        [draft.seen(z) for z in zones],
         wanted,
         pans,
         None,
         0.0,
-        POWDER_MG,
+        powder_ladder(draft.house),
         draft.house,
         beneath=False,
         usual=draft.house.powder_colour_mg,
@@ -71,16 +66,11 @@ def shade_in_powder(draft: Draft, *, part_wanted: float = 1.0) -> None:
         zones,
         [*placed.why, f"In powder, two light laps, for a drop of {abs(found.visible_step):.1f} L*."],
         product=found.product,
-        powder_mg=found.amount,
+        amount=found.amount,
         hand=draft.hand_for(zones, ("angled_brush", "sweep"), ("angled_brush", "feather"), ("fluffy_brush", "press")),
         rules=["powder-on-even-ground", "no-stripes"],
         check="A shadow, not a stripe; tap the brush off before every lap.",
     )
-
-
-def _shown(draft: Draft, zone: Zone) -> Lab:
-    seen = lab_of(shown_on(draft, zone, draft.reading.zones[zone].lab))
-    return (float(seen[0]), float(seen[1]), float(seen[2]))
 
 
 def _deeper(draft: Draft, roles: tuple[Role, ...]) -> list[Product]:
@@ -93,7 +83,7 @@ def bronze_last(draft: Draft) -> None:
     """Warmth where the sun would reach, in powder where powder lies, a few shades deeper than the skin."""
     if draft.options.bronzer != "last":
         return
-    zones = draft.reading.workable(z for z in SUN_ZONES if z in draft.powdered and _even(draft, z))
+    zones = draft.reading.workable(z for z in SUN_ZONES if draft.powdered(z) and _even(draft, z))
     pans = _deeper(draft, ("bronzer",))
     if not zones or not pans:
         draft.missing("a last warmth", "a powder bronzer two or three shades deeper, over set zones")
@@ -103,7 +93,7 @@ def bronze_last(draft: Draft) -> None:
         zones,
         ["Warmth where the sun would reach brings back the life that powder took."],
         product=nearest_by_depth(pans, draft.reading.complexion[0] - 3 * draft.house.shade_step_l),
-        powder_mg=draft.house.powder_colour_mg / 2,
+        amount=draft.house.powder_colour_mg / 2,
         hand=draft.hand_for(zones, ("fluffy_brush", "sweep"), ("fluffy_brush", "whisk"), ("fluffy_brush", "press")),
         rules=["bronzer-near-the-skin", "powder-on-even-ground"],
         check="Warmer, not darker.",
@@ -119,7 +109,7 @@ def colour_in_powder(draft: Draft, *, lightly: bool = False) -> None:
     for zone in placed.zones:
         if not _even(draft, zone):
             draft.leave(zone, "colour", "Colour in powder would show the unevenness beneath it.")
-    zones = reading.workable(z for z in placed.zones if z in draft.powdered and _even(draft, z))
+    zones = reading.workable(z for z in placed.zones if draft.powdered(z) and _even(draft, z))
     pans = [i for i in draft.shelf.of("colour") if i.dry and i.tinted]
     if not zones:
         return
@@ -131,7 +121,7 @@ def colour_in_powder(draft: Draft, *, lightly: bool = False) -> None:
         zones,
         [*placed.why, hue_why(draft), "Doubled lightly in powder, so that it lasts." if lightly else long_wear(draft)],
         product=best_colour(draft, pans),
-        powder_mg=house.powder_colour_mg * (0.5 if lightly else 1.0),
+        amount=house.powder_colour_mg * (0.5 if lightly else 1.0),
         hand=draft.hand_for(zones, ("fluffy_brush", "whisk"), ("fluffy_brush", "press")),
         rules=["colour-off-blemishes", "powder-on-even-ground"],
         check="Both sides the same height, seen straight on.",
@@ -140,7 +130,7 @@ def colour_in_powder(draft: Draft, *, lightly: bool = False) -> None:
 
 def mute_shine(draft: Draft) -> None:
     """Powder in the recesses alone, so that light moves only on the high planes."""
-    zones = draft.reading.workable(z for z in RECESSES if draft.wet.get(z, 0.0) > 0)
+    zones = draft.reading.workable(z for z in RECESSES if draft.wet(z) > 0)
     powder = draft.setting_powder_for(zones) if zones else None
     if powder is None:
         draft.missing("a powder for the recesses", "a fine loose powder, translucent, cover below 0.25")
@@ -151,7 +141,7 @@ def mute_shine(draft: Draft) -> None:
         zones,
         [lead(oily) + "the recesses go quiet, so that real light does the sculpting."],
         product=powder,
-        powder_mg=draft.house.press_mg,
+        amount=draft.house.press_mg,
         hand=("puff", "press"),
         rules=["wet-over-powder", "clean-brush-for-powder"],
         check="Matt beside the nose and below the cheekbone; the high planes still move.",
@@ -163,7 +153,7 @@ def veil(draft: Draft) -> None:
     if draft.options.powder_foundation != "veil":
         return
     pans = [i for i in draft.shelf.of("powder_foundation") if i.dry and i.tinted]
-    zones = in_order(z for z in COMPLEXION_ZONES if z in draft.powdered and not draft.reading.zones[z].left_alone)
+    zones = in_order(z for z in COMPLEXION_ZONES if draft.powdered(z) and not draft.reading.zones[z].left_alone)
     if not pans or not zones:
         draft.missing("a veil", "a powder foundation of the skin's own value, and a set face beneath it")
         return
@@ -172,7 +162,7 @@ def veil(draft: Draft) -> None:
         zones,
         ["A veil of powder foundation brings the skin's value back after sculpting."],
         product=nearest_by_depth(pans, draft.reading.complexion[0]),
-        powder_mg=draft.house.press_mg,
+        amount=draft.house.press_mg,
         hand=("fluffy_brush", "press"),
         rules=["powder-matches-value"],
         check="Skin again, and the sculpting still reads.",

@@ -4,19 +4,17 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 
-import numpy as np
-
 from nabrel.core.case.product import Product
 from nabrel.core.face.placement import Sculpt
-from nabrel.core.film.spectra import Floats
-from nabrel.core.planner.draft import Draft, Hand, Share, fragile
+from nabrel.core.planner.draft import Draft, Hand, Laying, Share, fragile
+from nabrel.core.shelf.ladder import film_ladder
 from nabrel.core.solve.sculpt import Sculpting, solve_sculpt
 from nabrel.core.terms.ids import Zone
+from nabrel.core.terms.products import ROLE_INFO
 from nabrel.core.terms.words import lead
-from nabrel.core.terms.zones import both
+from nabrel.core.terms.zones import EYE_ZONES, both
 
 BRIDGE_ZONES: tuple[Zone, ...] = both("temple", "cheekbone")
-SCULPT_UM: Floats = np.array([1.5, 2.0, 2.5, 3.0, 3.5, 4.0, 4.5, 5.0, 6.0, 7.0, 8.0])
 
 
 def sculpt(draft: Draft, kind: Sculpt, share: Share, *, beneath: bool, part_wanted: float = 1.0) -> tuple[Zone, ...]:
@@ -45,8 +43,9 @@ def sculpt(draft: Draft, kind: Sculpt, share: Share, *, beneath: bool, part_want
         return ()
     delicate = tuple(z for z in zones if fragile(draft, z))
     sound = tuple(z for z in zones if z not in delicate)
-    for group, part in ((sound, 1.0), (delicate, house.fragile_share)):
-        _add_sculpt(draft, kind, _with_room(draft, kind, group, found.amount * part), found, part, beneath)
+    parts = ((sound, 1.0), (delicate, house.fragile_share))
+    fitting = [(_with_room(draft, kind, group, found.amount * part), part) for group, part in parts]
+    _add_sculpt(draft, kind, [row for row in fitting if row[0]], found, beneath)
     return zones
 
 
@@ -90,7 +89,7 @@ def bridge(draft: Draft, *, beneath: bool) -> None:
         zones,
         ["A tone between skin and shade makes the step between them gentle."],
         product=nearest_by_depth(creams, level - 2.5 * draft.house.shade_step_l),
-        film_um=draft.house.colour_film_um,
+        amount=draft.house.colour_film_um,
         hand=draft.hand_for(zones, ("stippling_brush", "stipple"), ("fingers", "press")),
         wait_s=draft.house.cream_wait_s,
         rules=["bronzer-near-the-skin"],
@@ -126,7 +125,7 @@ def _solve(
         candidates,
         draft.foundation,
         draft.foundation_um * mean_share,
-        SCULPT_UM,
+        film_ladder(draft.house, draft.house.rung_heavy_um),
         draft.house,
         beneath=beneath,
         usual=draft.house.shade_film_um if kind == "shade" else draft.house.light_film_um,
@@ -144,42 +143,44 @@ def _with_room(draft: Draft, kind: Sculpt, zones: tuple[Zone, ...], film_um: flo
 
 
 def _add_sculpt(
-    draft: Draft, kind: Sculpt, zones: tuple[Zone, ...], found: Sculpting, part: float, beneath: bool
+    draft: Draft, kind: Sculpt, parts: list[tuple[tuple[Zone, ...], float]], found: Sculpting, beneath: bool
 ) -> None:
-    if not zones:
+    if not parts:
         return
     house, reading = draft.house, draft.reading
-    film = max(house.least_film_um, found.amount * part)
     word = "drop" if kind == "shade" else "lift"
     cover = (
-        f"As planned: bare it would show a {word} of {abs(found.bare_step):.1f} L*; under the foundation "
+        f"Bare it would show a {word} of {abs(found.bare_step):.1f} L*; under the foundation "
         f"{100 * found.read_through:.0f} % of that reads through, {abs(found.visible_step):.1f} L*."
         if beneath
-        else f"As planned: over the foundation all of it shows, so it is laid for a {word} of only {abs(found.visible_step):.1f} L*."
+        else f"Over the foundation all of it shows, so it is laid for a {word} of only {abs(found.visible_step):.1f} L*."
     )
-    thinner = ""
-    if part < 1.0:
-        thinner = lead(reading.cite(zones, "creping", "fine_lines", "deep_fold", least=2)) + "thinner here."
     place_all = draft.case.intent.blend == "place_all"
+    portions = []
+    for zones, part in parts:
+        lined = reading.cite(zones, "creping", "fine_lines", "deep_fold", least=2) if part < 1.0 else ""
+        thinner = f"{lead(lined)}thinner here." if part < 1.0 else ""
+        hand: Hand = ("dense_small_brush", "press") if place_all else _sculpt_hand(draft, zones, kind)
+        portions.append(Laying(zones, max(house.least_film_um, found.amount * part), hand, why=(thinner,)))
     role_note = ""
     if found.product.role != kind:
-        role_note = f"A {found.product.role} serves as {kind}: its depth and cover allow it."
-    draft.add(
+        role_note = f"A {ROLE_INFO[found.product.role].words} serves as {kind}: its depth and cover allow it."
+    eyes = kind == "light" and any(z in EYE_ZONES for zones, _ in parts for z in zones)
+    draft.lay(
         "shade" if kind == "shade" else "light",
-        zones,
-        [*reading.placement.of(kind).why, cover, thinner, role_note],
+        portions,
+        [*reading.placement.of(kind).why, cover, role_note],
         product=found.product,
-        film_um=film,
-        hand=("dense_small_brush", "press") if place_all else _sculpt_hand(draft, zones, kind),
         wait_s=0.0 if place_all else house.cream_wait_s,
         rules=["shade-and-light-apart", "sculpt-reads-through" if beneath else "no-stripes", "gentle-on-fragile"],
         check=(
-            "Darker than it should end up, soft at the upper edge, nothing carried towards the mouth."
+            "Darker than it should end up; nothing towards the mouth."
             if kind == "shade" and beneath
-            else "A shadow, not a stripe, straight on and turned."
+            else "A shadow, not a stripe."
             if kind == "shade"
-            else "Lifted, not painted; nothing lies in the crease."
+            else "Lifted, not painted."
         ),
+        cue=("suck_cheeks",) if kind == "shade" else ("look_up",) if eyes else (),
     )
 
 

@@ -12,11 +12,11 @@ from nabrel.core.face.reading import ZoneReading
 from nabrel.core.film.difference import delta_e
 from nabrel.core.film.films import over
 from nabrel.core.film.spectra import lab_of, surface
-from nabrel.core.planner.conceal_stages import shown_on
-from nabrel.core.planner.draft import Draft, Share
+from nabrel.core.planner.draft import Draft, Laying, Share
 from nabrel.core.shelf.bases import beads
+from nabrel.core.shelf.ladder import film_ladder, nearest_rung
 from nabrel.core.shelf.optics import film_for
-from nabrel.core.solve.corrector import CorrectorAnswer, Covering, solve_corrector
+from nabrel.core.solve.corrector import Above, CorrectorAnswer, Covering, solve_corrector
 from nabrel.core.terms.colour import Lab
 from nabrel.core.terms.conditions import CONDITION_INFO
 from nabrel.core.terms.ids import Condition, CorrectorWay, Zone
@@ -24,7 +24,7 @@ from nabrel.core.terms.places import places
 from nabrel.core.terms.words import join_words, lead, sentence
 from nabrel.core.terms.zones import ZONES, both, in_order
 
-FACE: tuple[Zone, ...] = tuple(z for z in ZONES if z not in ("lips", "ear_l", "ear_r"))
+FACE: tuple[Zone, ...] = tuple(z for z in ZONES if z != "lips")
 CARED: tuple[Zone, ...] = tuple(z for z in FACE if z not in both("eyelid"))
 EYES: tuple[Zone, ...] = both("under_eye", "inner_corner")
 
@@ -38,13 +38,13 @@ def skin_first(draft: Draft) -> None:
         FACE,
         [
             lead(reading.cite(FACE, "oily", "sensitive", "active_blemish", least=2))
-            + "film on oil or old product slides, so the base starts on clean skin."
+            + "film on oil or old product slides."
         ],
         product=cleanser,
         hand=("fingers", "press"),
         active_s=90,
         rules=["clean-first"],
-        check="Skin feels clean and not tight.",
+        check="Clean, not tight.",
     )
     _moisturise(draft)
     hungry = tuple(z for z in EYES if reading.zones[z].dry or reading.zones[z].lined)
@@ -54,23 +54,20 @@ def skin_first(draft: Draft) -> None:
         draft.add(
             "eye_care",
             hungry,
-            [f"{sentence(read_here)}: a fed under-eye creases less, so it is fed before anything covers it."],
+            [f"{sentence(read_here)}: fed skin creases less."],
             product=care,
             hand=("fingers", "press"),
             active_s=30,
             wait_s=house.moisturiser_wait_s / 3,
             rules=["fed-first"],
-            check="No wet shine left under the eye.",
+            check="No wet shine.",
         )
     sunscreen = draft.shelf.of("sunscreen")
     if sunscreen and "daylight" in draft.case.intent.lights:
         draft.add(
             "sunscreen",
-            tuple(z for z in FACE if z not in both("eyelid", "inner_corner")),
-            [
-                "Sunscreen belongs to skin care by day; what a base holds is far below the tested amount "
-                "and does not count as protection."
-            ],
+            CARED,
+            ["By day: a base holds far too little to protect."],
             product=sunscreen[0],
             hand=("fingers", "press"),
             active_s=90,
@@ -96,17 +93,17 @@ def _moisturise(draft: Draft) -> None:
         if product.texture == "gel":
             evidence = reading.cite(zones, "oily", least=2) or reading.cite(zones, "oily")
             blemished = reading.cite(zones, "active_blemish")
-            why = f"{sentence(evidence)}: oily skin still needs water, and a gel feeds it without adding oil."
+            why = f"{sentence(evidence)}: oily skin needs water too, and a gel adds no oil."
             if not evidence:
                 why = (
-                    f"{sentence(blemished)}: fed with water only, since added oil would sit on the blemishes."
+                    f"{sentence(blemished)}: water only, since oil would sit on the blemishes."
                     if blemished
                     else "A gel feeds this skin without weight."
                 )
         else:
             evidence = reading.cite(zones, "dry", "dehydrated", "flaking", least=2)
             why = (
-                f"{sentence(evidence)}: a dry zone drinks the film unevenly unless it is fed first."
+                f"{sentence(evidence)}: dry skin grabs product unevenly."
                 if evidence
                 else "Fed skin takes a thinner film evenly."
             )
@@ -120,7 +117,7 @@ def _moisturise(draft: Draft) -> None:
             active_s=60,
             wait_s=house.moisturiser_wait_s,
             rules=["fed-first", "let-it-settle"],
-            check="Nothing tacky comes off on the back of the hand.",
+            check="Touch lightly: dry, not tacky.",
         )
 
 
@@ -132,18 +129,18 @@ def prime(draft: Draft) -> None:
             "pores",
             ("enlarged_pores", "raised_texture", "pitted_scar"),
             1,
-            "filled level, so that the film does not sink",
+            "filled level, so that no film sinks",
         ),
-        ("oil", ("oily",), 2, "held matt from below, where powder alone would cake"),
+        ("oil", ("oily",), 2, "held matt from below"),
         (
             "dryness",
             ("dry", "fine_lines", "flaking"),
             2,
-            "given slip and water, so that the film bends and does not split",
+            "slip and water, so that the film bends",
         ),
     )
     primed: set[Zone] = set()
-    used: list[str] = []
+    used: dict[str, tuple[Product, list[Zone], list[str], bool]] = {}
     for _, conditions, least, result in wants:
         zones = tuple(
             z for z in reading.where(*conditions, least=least) if z in CARED and z not in primed and z != "neck"
@@ -152,15 +149,18 @@ def prime(draft: Draft) -> None:
         if product is None or not set(product.suits) & set(conditions):
             continue
         primed.update(zones)
-        used.append(product.id)
+        _, where, why, matt = used.get(product.id, (product, [], [], False))
+        said = f"{sentence(reading.cite(zones, *conditions, least=least))}: {result}."
+        used[product.id] = (product, [*where, *zones], [*why, said], matt or "oily" in conditions)
+    for product, where, why, matt in used.values():
         draft.add(
             "prime",
-            zones,
-            [f"{sentence(reading.cite(zones, *conditions, least=least))}: {result}. Pressed, never dragged."],
+            in_order(where),
+            why,
             product=product,
-            film_um=house.primer_film_um,
+            amount=house.primer_film_um,
             hand=("fingers", "press"),
-            wait_s=house.primer_wait_s * (1.5 if "oily" in conditions else 1.0),
+            wait_s=house.primer_wait_s * (1.5 if matt else 1.0),
             rules=["let-it-settle", "gentle-on-fragile"],
             check="Tacky, not wet.",
         )
@@ -177,6 +177,9 @@ class Correction:
     chosen: Covering
 
 
+NOT_CORRECTED: tuple[Zone, ...] = ("lips", "neck", "under_jaw")
+
+
 def correct_at(draft: Draft, moment: CorrectorWay, foundation_share: Share) -> None:
     """Correct only what is discoloured, if this is the moment, with the corrector and film that make the whole thinnest.
 
@@ -185,66 +188,58 @@ def correct_at(draft: Draft, moment: CorrectorWay, foundation_share: Share) -> N
     if draft.options.corrector != moment:
         return
     over_it = moment != "after_foundation"
-    foundation = draft.foundation if over_it else None
     reading = draft.reading
     correctors = draft.agreeing(draft.shelf.of("corrector"))
     concealers = nearest(draft.shelf.of("concealer"), draft, 1)
-    groups: dict[tuple[str, float], list[Correction]] = {}
-    solved: dict[object, CorrectorAnswer] = {}
+    groups: dict[str, list[Correction]] = {}
     asking = [z for z in ZONES if reading.zones[z].discolorations and not reading.zones[z].left_alone]
     worst_first = sorted(asking, key=lambda z: -reading.zones[z].severity(*reading.zones[z].discolorations))
     lit = reading.placement.light.zones
-    for zone in (z for z in worst_first if z not in ("lips", "neck", "under_jaw")):
+    for zone in (z for z in worst_first if z not in NOT_CORRECTED):
         here = reading.zones[zone]
         planned = draft.foundation_um * foundation_share(zone) + draft.house.primer_film_um
         planned += draft.house.light_film_um * draft.house.fragile_share if zone in lit else 0.0
         usable = draft.sitting(draft.of_role_now(correctors, [zone]), [zone])
-        film_um = draft.foundation_um * foundation_share(zone) if over_it else 0.0
-        skin = here.lab if over_it else _seen(draft, zone)
-        room = max(1.0, here.film_limit_um - planned)
-        key = (skin, film_um, room, tuple(item.id for item in usable))
-        if key not in solved:
-            solved[key] = solve_corrector(
-                skin, reading.complexion, usable, concealers, foundation, film_um, draft.house, most_um=room
-            )
-        answer = solved[key]
-        best = answer.rather({corrector_id for corrector_id, _ in groups})
-        if (
-            best.corrector is None
-            or not answer.worth_it(draft.house)
-            or not _helps_alone(draft, skin, best, foundation, film_um)
-        ):
+        above = _planned_above(draft, zone, foundation_share) if over_it else ()
+        skin = here.lab if over_it else draft.seen(zone)
+        room = max(draft.house.rung_whisper_um, here.film_limit_um - planned)
+        answer = solve_corrector(skin, reading.complexion, usable, concealers, above, draft.house, most_um=room)
+        best = answer.rather(groups)
+        if best.corrector is None or not answer.worth_it(draft.house) or not _helps_alone(draft, skin, best, above):
             draft.leave(zone, "correct", _none_needed(here, answer, draft))
             continue
-        best = _thin_enough(draft, best, foundation)
-        groups.setdefault((best.corrector.id if best.corrector else "", best.corrector_um), []).append(
-            Correction(zone, answer, best)
-        )
+        best = _thin_enough(draft, best)
+        assert best.corrector is not None
+        groups.setdefault(best.corrector.id, []).append(Correction(zone, answer, best))
     for corrections in groups.values():
         _add_correction(draft, corrections)
     if not correctors and any(reading.zones[z].discolorations for z in ZONES):
         draft.missing("a corrector", "a cream corrector whose hue opposes the discoloration, with cover about 0.5")
 
 
-def _thin_enough(draft: Draft, best: Covering, foundation: Product | None) -> Covering:
+def _planned_above(draft: Draft, zone: Zone, foundation_share: Share) -> Above:
+    """What the plan will lay over the zone: the foundation in the amount that a hand lays there."""
+    part = foundation_share(zone)
+    if draft.foundation is None or part <= 0:
+        return ()
+    return ((draft.foundation, nearest_rung(draft.foundation_um * part, "um", draft.house).amount),)
+
+
+def _thin_enough(draft: Draft, best: Covering) -> Covering:
     """The covering with a corrector on which the foundation would bead kept so thin that it only might."""
-    corrector = best.corrector
+    corrector, foundation = best.corrector, draft.foundation
     if corrector is None or foundation is None or not beads(corrector.base, foundation.base):
         return best
     draft.note(
         f"{corrector.name} is {corrector.base}, and {foundation.name} is {foundation.base}-based: it would bead on more of "
         "it, so the corrector is kept thin. A corrector of the foundation's own base would be free of this."
     )
-    return replace(best, corrector_um=min(best.corrector_um, draft.house.thin_underlayer_um - 0.25))
+    thin = film_ladder(draft.house)
+    thin = thin[thin < draft.house.thin_underlayer_um]
+    return replace(best, corrector_um=min(best.corrector_um, float(thin[-1])))
 
 
-def _seen(draft: Draft, zone: Zone) -> Lab:
-    """The colour a zone shows by now."""
-    lab = lab_of(shown_on(draft, zone, draft.reading.zones[zone].lab))
-    return (float(lab[0]), float(lab[1]), float(lab[2]))
-
-
-def _helps_alone(draft: Draft, skin: Lab, covering: Covering, foundation: Product | None, foundation_um: float) -> bool:
+def _helps_alone(draft: Draft, skin: Lab, covering: Covering, above: Above) -> bool:
     """Whether the corrector brings the zone nearer even before any concealer, which may be laid later or as light.
 
     A hue that only works together with a film over it would tint the base wherever that film comes out thinner.
@@ -253,11 +248,11 @@ def _helps_alone(draft: Draft, skin: Lab, covering: Covering, foundation: Produc
     film = film_for(covering.corrector, draft.house)
     ground = surface(skin)
     shown = np.stack([ground, over(ground, film.ratio, film.s * covering.corrector_um)])
-    if foundation is not None:
-        base = film_for(foundation, draft.house)
-        shown = over(shown, base.ratio, base.s * foundation_um)
+    for product, film_um in above:
+        base = film_for(product, draft.house)
+        shown = over(shown, base.ratio, base.s * film_um)
     without, alone = delta_e(lab_of(shown), np.array(draft.reading.complexion))
-    return bool(alone < without - 0.3)
+    return bool(alone < without - draft.house.corrector_helps_de)
 
 
 def nearest(candidates: Iterable[Product], draft: Draft, most: int) -> tuple[Product, ...]:
@@ -283,39 +278,43 @@ def _none_needed(here: ZoneReading, answer: CorrectorAnswer, draft: Draft) -> st
 def _add_correction(draft: Draft, corrections: list[Correction]) -> None:
     reading, house = draft.reading, draft.house
     zones = in_order(each.zone for each in corrections)
-    best = corrections[0].chosen
-    corrector = best.corrector
+    first = corrections[0]
+    corrector = first.chosen.corrector
     assert corrector is not None
     conditions: list[Condition] = []
     for zone in zones:
         conditions.extend(c for c in reading.zones[zone].discolorations if c not in conditions)
     saving = sum(each.answer.saving for each in corrections) / len(corrections)
-    bare = corrections[0].answer.without_corrector
+    bare = first.answer.without_corrector
     gain = (
         f"As planned, it saves {100 * saving:.0f} % of the film that concealer alone would need."
-        if saving > 0.03
-        else f"As planned: without it the zone stays ΔE00 {bare.de:.1f} off; with it {best.de:.1f}."
+        if saving > house.corrector_worth / 2
+        else f"Without it the zone stays ΔE00 {bare.de:.1f} off; with it {first.chosen.de:.1f}."
     )
-    lined = reading.cite(zones, "creping", "fine_lines", least=2)
-    thin = f"{sentence(lined)}: thin it on the back of the hand with eye cream or balm." if lined else ""
+    lined = reading.where("creping", "fine_lines", least=2)
+    thin = (
+        "Thin it on the back of the hand with eye cream or balm: skin is lined here." if set(lined) & set(zones) else ""
+    )
     window = house.under_eye_window_s if any(z in EYES and reading.zones[z].lined for z in zones) else None
-    draft.add(
+    by_amount: dict[float, list[Zone]] = {}
+    for each in corrections:
+        by_amount.setdefault(each.chosen.corrector_um, []).append(each.zone)
+    draft.lay(
         "correct",
-        zones,
         [
-            f"{sentence(reading.cite(zones, *conditions))}: its hue is cancelled first, so that the layers above "
-            "can be thinner.",
+            Laying(in_order(own), amount, draft.cream_hand(own))
+            for amount, own in sorted(by_amount.items(), reverse=True)
+        ],
+        [
+            f"{sentence(reading.cite(zones, *conditions))}: cancelled first, so that less must cover it.",
             gain,
             thin,
         ],
         product=corrector,
-        film_um=best.corrector_um,
-        hand=draft.cream_hand(zones),
-        active_s=max(20.0, 12.0 * len(zones)),
         wait_s=house.cream_wait_s,
         wait_at_most_s=None if window is None else window * 2,
         rules=["correct-before-cover", "corrector-within-patch", "gentle-on-fragile"],
-        check=f"The {join_words(_hue_words(conditions))} is grey or skin-coloured, not hidden; the edge is feathered away.",
+        check=f"The {join_words(_hue_words(conditions))} is grey or skin-coloured, not hidden.",
     )
 
 

@@ -5,8 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Literal
 
-from nabrel.core.case.product import Product
 from nabrel.core.house import House
+from nabrel.core.terms.hands import TOOL_INFO
 from nabrel.core.terms.ids import Tool
 
 
@@ -21,33 +21,30 @@ class Take:
 
 def passed_on(tool: Tool | None, house: House) -> float:
     """Share of what a tool takes up that it leaves on the skin, 0 to 1."""
-    if tool in ("fingers", "spatula"):
-        return house.pass_fingers
-    if tool == "damp_sponge":
-        return house.pass_damp_sponge
-    if tool == "dry_sponge":
-        return house.pass_dry_sponge
-    if tool == "puff":
-        return house.pass_puff
-    if tool in ("fluffy_brush", "fan_brush"):
-        return house.pass_fluffy
-    return house.pass_brush
+    passes = "pass_brush" if tool is None else TOOL_INFO[tool].passes
+    share: float = getattr(house, passes)
+    return share
 
 
-def take_film(area_cm2: float, film_um: float, product: Product, tool: Tool | None, house: House) -> Take:
-    """Millilitres that leave ``film_um`` on ``area_cm2`` (1 cm² at 1 µm is 0.0001 ml)."""
-    ml = area_cm2 * film_um * 1e-4 / passed_on(tool, house)
-    return Take(_rounded(ml), "ml", film_words(ml, product.dose_ml))
+UM_CM2_TO_ML = 1e-4
+"""1 µm of film on 1 cm² is this many millilitres."""
+MG_TO_G = 1e-3
 
 
-def take_powder(area_cm2: float, mg_cm2: float, tool: Tool | None, house: House) -> Take:
-    """Grams that leave ``mg_cm2`` on ``area_cm2``."""
-    grams = area_cm2 * mg_cm2 / 1000.0 / passed_on(tool, house)
-    return Take(_rounded(grams), "g", powder_words(grams))
+def film_ml(area_cm2: float, film_um: float) -> float:
+    """Millilitres of film on an area."""
+    return area_cm2 * film_um * UM_CM2_TO_ML
 
 
-def _rounded(amount: float) -> float:
-    return float(f"{amount:.2g}")
+def powder_g(area_cm2: float, mg_cm2: float) -> float:
+    """Grams of powder on an area."""
+    return area_cm2 * mg_cm2 * MG_TO_G
+
+
+def take(amount: float, unit: Literal["ml", "g"], dose_ml: float | None) -> Take:
+    """What to take, to two figures, and in words."""
+    words = film_words(amount, dose_ml) if unit == "ml" else powder_words(amount)
+    return Take(float(f"{amount:.2g}"), unit, words)
 
 
 _FILM_WORDS: tuple[tuple[float, str], ...] = (
@@ -60,6 +57,7 @@ _FILM_WORDS: tuple[tuple[float, str], ...] = (
     (0.2, "half a pea"),
     (0.4, "a pea"),
     (0.8, "a hazelnut"),
+    (1.6, "two hazelnuts"),
 )
 _QUARTERS = {1: "a quarter of a pump", 2: "half a pump", 3: "three quarters of a pump", 4: "one pump"}
 

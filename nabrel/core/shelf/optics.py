@@ -3,15 +3,18 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from dataclasses import dataclass, replace
+from functools import lru_cache
 
 import numpy as np
 
 from nabrel.core.case.product import Product
 from nabrel.core.errors import Fault
-from nabrel.core.film.films import Film, film_of, over
-from nabrel.core.film.spectra import SAMPLES, Floats
+from nabrel.core.film.films import Film, contrast_ratio, film_of, over
+from nabrel.core.film.spectra import SAMPLES, Floats, as_lab, lab_of
 from nabrel.core.film.stack import Layer, powder_cover, powder_layer
 from nabrel.core.house import House
+from nabrel.core.terms.words import join_words
 
 
 def film_for(product: Product, house: House) -> Film:
@@ -49,3 +52,48 @@ def lay_each(ground: Floats, products: Sequence[Product], amounts: Floats, house
     laid = over(ground, ratio[:, None, None, :], s[:, None, None, :] * thickness[:, None, None])
     share = covered[:, None, None]
     return np.asarray(share * laid + (1.0 - share) * ground)
+
+
+@dataclass(frozen=True, slots=True)
+class Mixture:
+    """What a step takes: one item, or several mixed. ``product`` is what it amounts to, ``film`` its optics if it is tinted."""
+
+    product: Product
+    film: Film | None
+    items: tuple[tuple[Product, float], ...]
+
+
+def mixture(items: tuple[tuple[Product, float], ...], house: House) -> Mixture:
+    """The mixture of items with their shares. One item is itself; K and S of several add by share (Duncan 1940)."""
+    if len(items) == 1:
+        only = items[0][0]
+        return Mixture(only, film_for(only, house) if only.tinted else None, items)
+    return _mixed(items, house.standard_film_um, house.white_ground)
+
+
+@lru_cache(maxsize=256)
+def _mixed(items: tuple[tuple[Product, float], ...], standard_um: float, white: float) -> Mixture:
+    main = max(items, key=lambda row: row[1])[0]
+    tinted = [
+        (film_of(item.lab, item.cover, standard_um, white), share)
+        for item, share in items
+        if item.lab is not None and item.cover is not None
+    ]
+    film, lab, cover = None, main.lab, main.cover
+    if tinted:
+        # An untinted item in the mix thins it: what is left of its share lays no pigment.
+        k = np.sum([f.k * share for f, share in tinted], axis=0)
+        film = Film(k, np.sum([f.s * share for f, share in tinted], axis=0))
+        ratio = film.ratio
+        lab = as_lab(lab_of((1.0 + ratio - np.sqrt(ratio * (ratio + 2.0)))[None, :])[0])
+        cover = float(np.clip(contrast_ratio(film, standard_um, white), 0.01, 0.995))
+    product = replace(
+        main,
+        id="+".join(item.id for item, _ in items),
+        name=join_words(item.name for item, _ in items),
+        lab=lab,
+        cover=cover,
+        contains=tuple(dict.fromkeys(each for item, _ in items for each in item.contains)),
+        ingredients=tuple(dict.fromkeys(each for item, _ in items for each in item.ingredients)),
+    )
+    return Mixture(product, film, items)

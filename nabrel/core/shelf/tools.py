@@ -4,12 +4,15 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from datetime import date
-from typing import Literal
+from typing import Annotated, Literal
+
+from annotated_types import MaxLen
 
 from nabrel.core.house import House
 from nabrel.core.shelf.age import months_open
 from nabrel.core.terms.hands import TOOL_INFO
 from nabrel.core.terms.ids import Tool
+from nabrel.core.terms.limits import MOST_ITEMS, Ident, Text
 
 Cleaning = Literal["clean", "used", "washing"]
 SPONGES: frozenset[Tool] = frozenset({"damp_sponge", "dry_sponge"})
@@ -21,12 +24,21 @@ HANDS: frozenset[Tool] = frozenset({"fingers"})
 class OwnedTool:
     """One tool that is owned: its kind, what it is called, whether it is clean, and since when it is in use."""
 
-    id: str
+    id: Ident
     kind: Tool
-    name: str = ""
+    name: Annotated[str, MaxLen(120)] = ""
     state: Cleaning = "clean"
     cleaned_on: date | None = None
     since: date | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class NamedKit:
+    """A named part of the shelf: a student's kit, a travelling case; its items by id."""
+
+    id: Ident
+    name: Text
+    items: Annotated[tuple[Ident, ...], MaxLen(MOST_ITEMS)] = ()
 
 
 @dataclass(frozen=True, slots=True)

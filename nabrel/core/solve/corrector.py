@@ -1,13 +1,14 @@
 """The corrector question: over a discoloration, which corrector and concealer, and how little of each.
 
-There is no table of hues here. Every pair and thickness is laid on the zone's own skin, the planned foundation is
-laid over it, and the combination with the least total film that comes close enough to the intended complexion wins.
+There is no table of hues here. Every pair is laid on the zone's own skin in every amount of the ladder that a hand can tell
+apart, what is planned over it is laid over it, and the combination with the least total film that comes close enough to the
+intended complexion wins.
 """
 
 from __future__ import annotations
 
 from collections.abc import Collection, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from functools import lru_cache
 
 import numpy as np
@@ -16,23 +17,22 @@ from nabrel.core.case.product import Product
 from nabrel.core.film.difference import delta_e
 from nabrel.core.film.films import over
 from nabrel.core.film.spectra import SAMPLES, Floats, lab_of, surface
+from nabrel.core.film.stack import powder_cover
 from nabrel.core.house import House
+from nabrel.core.shelf.ladder import film_ladder, rungs
 from nabrel.core.shelf.optics import bank, film_for
 from nabrel.core.terms.colour import Lab
 
-CORRECTOR_UM: Floats = np.array([0.5, 1.0, 1.5, 2.0, 3.0, 4.0, 5.0])
-CONCEALER_UM: Floats = np.array([0.0, 1.0, 2.0, 3.0, 4.5, 6.0, 8.0, 10.0, 12.0])
-REFINED = 4
-"""How many of the most promising correctors are worked out on the fine grid."""
-FINE_UM: Floats = np.arange(-1.5, 0.51, 0.25)
+Above = tuple[tuple[Product, float], ...]
+"""What is laid over the zone afterwards, the lowest first: µm of film, or mg/cm² of a powder."""
 
 
 @dataclass(frozen=True, slots=True)
 class Covering:
     """A way to even out one zone: corrector and concealer (either may be absent), films in µm, and the result.
 
-    de is CIEDE2000 from the intended complexion under the planned foundation; near_enough says whether it is
-    within the house limit.
+    de is CIEDE2000 from the intended complexion under all that lies above; near_enough says whether it is
+    within the house limit, width over how many neighbouring amounts of corrector it stays so.
     """
 
     corrector: Product | None
@@ -42,6 +42,7 @@ class Covering:
     lab: Lab
     de: float
     near_enough: bool
+    width: int = 1
 
     @property
     def total_um(self) -> float:
@@ -91,13 +92,12 @@ def solve_corrector(
     target: Lab,
     correctors: Sequence[Product],
     concealers: Sequence[Product],
-    foundation: Product | None,
-    foundation_um: float,
+    above: Above,
     house: House,
     most_um: float = 14.0,
 ) -> CorrectorAnswer:
     """Solve one zone; see :func:`remembered`. Asked again with the same values it answers from memory."""
-    return remembered(skin, target, tuple(correctors), tuple(concealers), foundation, foundation_um, house, most_um)
+    return remembered(skin, target, tuple(correctors), tuple(concealers), above, house, most_um)
 
 
 @lru_cache(maxsize=1024)
@@ -106,8 +106,7 @@ def remembered(
     target: Lab,
     correctors: tuple[Product, ...],
     concealers: tuple[Product, ...],
-    foundation: Product | None,
-    foundation_um: float,
+    above: Above,
     house: House,
     most_um: float,
 ) -> CorrectorAnswer:
@@ -116,10 +115,9 @@ def remembered(
     A covering counts as near enough when it meets the house limit as laid, and stays within a wider one when the hand
     lays more corrector than meant: a strong hue that only works at one exact thickness is no use to a person.
     """
-    zone = _Zone(surface(skin), np.array(target), foundation, foundation_um, house, max(most_um, 0.0))
-    coarse = zone.best_of_each(correctors, concealers, CORRECTOR_UM, CONCEALER_UM)
-    without, *promising = zone.refined([coarse[0], *sorted(coarse[1:], key=_rank)[:REFINED]])
-    ranked = sorted((without, *promising), key=_rank)
+    zone = _Zone(surface(skin), np.array(target), above, house, max(most_um, 0.0))
+    without, *others = zone.best_of_each(correctors, concealers)
+    ranked = _ranked([without, *others], house)
     return CorrectorAnswer(
         best=ranked[0],
         runner_up=ranked[1] if len(ranked) > 1 else None,
@@ -134,35 +132,54 @@ def _rank(covering: Covering) -> tuple[int, float]:
     return (1, covering.de + 0.05 * covering.total_um)
 
 
+def _ranked(coverings: list[Covering], house: House) -> list[Covering]:
+    """The least film first; of those within half a rung of it, what stays near enough over the widest range of amounts."""
+    ranked = sorted(coverings, key=_rank)
+    best = ranked[0]
+    if not best.near_enough:
+        return ranked
+    tied = [
+        each for each in ranked if each.near_enough and each.total_um <= best.total_um + half_rung(best.total_um, house)
+    ]
+    first = max(tied, key=lambda each: (each.width, -each.total_um, -each.de))
+    return [first, *(each for each in ranked if each is not first)]
+
+
+def half_rung(film_um: float, house: House) -> float:
+    """Half the way from a film to the next rung of the ladder, µm."""
+    ladder = [rung.amount for rung in rungs("um", house)]
+    above = [amount for amount in ladder if amount > film_um]
+    return (above[0] - film_um) / 2 if above else (ladder[-1] - ladder[-2]) / 2
+
+
 @dataclass(frozen=True, slots=True)
 class _Zone:
     """One zone to even out: its ground, what is wanted, and what will lie over it."""
 
     ground: Floats
     wanted: Floats
-    foundation: Product | None
-    foundation_um: float
+    above: Above
     house: House
     most_um: float
 
-    def best_of_each(
-        self,
-        correctors: tuple[Product, ...],
-        concealers: tuple[Product, ...],
-        corrector_um: Floats,
-        concealer_um: Floats,
-    ) -> list[Covering]:
-        """The best covering for no corrector (first) and for each corrector, over every concealer and thickness."""
-        labs = self._covered(correctors, concealers, corrector_um, concealer_um)
-        off = delta_e(labs, self.wanted)
-        slipped = np.einsum("st,rtnu->rsnu", _further_along(corrector_um, 1.0 + self.house.hand_error), off)
+    def best_of_each(self, correctors: tuple[Product, ...], concealers: tuple[Product, ...]) -> list[Covering]:
+        """The best covering for no corrector (first) and for each corrector, over every concealer and amount."""
+        house = self.house
+        corrector_um = film_ladder(house, house.rung_full_um)
+        concealer_um = np.concatenate([[0.0], film_ladder(house)])
+        count = len(corrector_um)
+        # The hand's slip is laid as it is, beside the amounts that are meant.
+        meant_and_slipped = np.concatenate([corrector_um, corrector_um * (1.0 + house.hand_error)])
+        labs = self._covered(correctors, concealers, meant_and_slipped, concealer_um)
+        everything = delta_e(labs, self.wanted)
+        off, slipped, labs = everything[:, :count], everything[:, count:], labs[:, :count]
         under = np.repeat(corrector_um[None, :], len(correctors) + 1, axis=0)
         under[0] = 0.0
         upper = np.repeat(concealer_um[None, :], len(concealers) + 1, axis=0)
         upper[0] = 0.0
         total = under[:, :, None, None] + upper
-        near = (off <= self.house.close_enough_de) & (slipped <= self.house.hand_error_de)
-        near &= self._cast(labs, correctors) <= self.house.corrector_cast_share * self.house.corrector_cast
+        near = (off <= house.close_enough_de) & (slipped <= house.hand_error_de)
+        near &= self._cast(labs, correctors) <= house.corrector_cast_share * house.corrector_cast
         cost = np.where(near, total + 0.02 * off, 1000.0 + off + 0.05 * total)
         cost = np.where(total <= self.most_um, cost, np.inf)
         found: list[Covering] = []
@@ -180,6 +197,7 @@ class _Zone:
                     lab=(float(lab[0]), float(lab[1]), float(lab[2])),
                     de=float(off[row, t, n, u]),
                     near_enough=bool(near[row, t, n, u]),
+                    width=int(near[row, :, n, u].sum()),
                 )
             )
         return found
@@ -191,61 +209,24 @@ class _Zone:
             towards[row] = _towards(corrector, self.wanted)
         return np.asarray(np.einsum("rtnuc,rc->rtnu", labs[..., 1:] - self.wanted[1:], towards))
 
-    def refined(self, coverings: Sequence[Covering]) -> list[Covering]:
-        """Each covering with its own products on a grid of a quarter micrometre around it, all in one go.
-
-        What was not near enough, or could not be thinner, stays as it is. Here the hand's slip is laid as it is.
-        """
-        least = self.house.least_film_um
-        open_ones = [c for c in coverings if c.near_enough and c.total_um > least]
-        if not open_ones:
-            return list(coverings)
-        films = np.stack([_around(c.corrector, c.corrector_um, least) for c in open_ones])
-        upper = np.stack([_around(c.concealer, c.concealer_um, least) for c in open_ones])
-        slip = np.array([1.0, 1.0 + self.house.hand_error])
-        first_ratio, first_s = _optional_bank([c.corrector for c in open_ones], self.house)
-        second_ratio, second_s = _optional_bank([c.concealer for c in open_ones], self.house)
-        power = first_s[:, None, None, :] * (films[:, None, :] * slip[:, None])[..., None]
-        shown = over(self.ground, first_ratio[:, None, None, :], power)[:, :, :, None, :]
-        laid = second_s[:, None, :] * upper[:, :, None]
-        shown = over(shown, second_ratio[:, None, None, None, :], laid[:, None, None, :, :])
-        labs = lab_of(self._under_foundation(shown))
-        off = delta_e(labs, self.wanted)
-        total = films[:, :, None] + upper[:, None, :]
-        near = (off[:, 0] <= self.house.close_enough_de) & (off[:, 1] <= self.house.hand_error_de)
-        towards = np.stack([_towards(c.corrector, self.wanted) for c in open_ones])
-        cast = np.einsum("ntuc,nc->ntu", labs[:, 0, ..., 1:] - self.wanted[1:], towards)
-        near &= (cast <= self.house.corrector_cast_share * self.house.corrector_cast) & (total <= self.most_um)
-        cost = np.where(near, total + 0.02 * off[:, 0], np.inf)
-        finer: dict[int, Covering] = {}
-        for row, covering in enumerate(open_ones):
-            if not np.isfinite(cost[row]).any():
-                continue
-            t, u = (int(each) for each in np.unravel_index(int(np.argmin(cost[row])), cost[row].shape))
-            lab = labs[row, 0, t, u]
-            tried = replace(
-                covering,
-                corrector_um=float(films[row, t]),
-                concealer_um=float(upper[row, u]),
-                concealer=covering.concealer if upper[row, u] > 0 else None,
-                lab=(float(lab[0]), float(lab[1]), float(lab[2])),
-                de=float(off[row, 0, t, u]),
-            )
-            finer[id(covering)] = min((covering, tried), key=_rank)
-        return [finer.get(id(covering), covering) for covering in coverings]
-
-    def _under_foundation(self, shown: Floats) -> Floats:
-        if self.foundation is None:
-            return shown
-        film = film_for(self.foundation, self.house)
-        return over(shown, film.ratio, film.s * self.foundation_um)
-
     def _covered(
         self, correctors: tuple[Product, ...], concealers: tuple[Product, ...], under: Floats, upper: Floats
     ) -> Floats:
-        """L*a*b* of every pair and thickness once the foundation is on, (correctors + 1, t, concealers + 1, u, 3)."""
+        """L*a*b* of every pair and amount once all lies above, (correctors + 1, t, concealers + 1, u, 3)."""
         shown = _laid(_laid(self.ground, correctors, under, self.house), concealers, upper, self.house)
-        return lab_of(self._under_foundation(shown))
+        return lab_of(beneath_all(shown, self.above, self.house))
+
+
+def beneath_all(shown: Floats, above: Above, house: House) -> Floats:
+    """What reflectances (…, 31) show once all that is planned above lies on them."""
+    for product, amount in above:
+        film = film_for(product, house)
+        if product.dry:
+            covered, thickness = (float(each) for each in powder_cover(np.array(amount), house))
+            shown = (1.0 - covered) * shown + covered * over(shown, film.ratio, film.s * thickness)
+        else:
+            shown = over(shown, film.ratio, film.s * amount)
+    return shown
 
 
 def _towards(corrector: Product | None, wanted: Floats) -> Floats:
@@ -254,36 +235,6 @@ def _towards(corrector: Product | None, wanted: Floats) -> Floats:
         return np.zeros(2)
     away = np.array(corrector.lab[1:]) - wanted[1:]
     return np.asarray(away / max(float(np.hypot(*away)), 1e-9))
-
-
-def _around(product: Product | None, film_um: float, least_um: float) -> Floats:
-    """Thicknesses around a film, none thinner than can be laid on purpose; zeros where there is no product."""
-    if product is None:
-        return np.zeros_like(FINE_UM)
-    return np.asarray(np.maximum(film_um + FINE_UM, least_um))
-
-
-def _optional_bank(products: Sequence[Product | None], house: House) -> tuple[Floats, Floats]:
-    """K/S and S of products, (n, 31); a missing one scatters nothing."""
-    ratio, s = np.ones((len(products), SAMPLES)), np.zeros((len(products), SAMPLES))
-    for row, item in enumerate(products):
-        if item is not None:
-            film = film_for(item, house)
-            ratio[row], s[row] = film.ratio, film.s
-    return ratio, s
-
-
-def _further_along(grid: Floats, factor: float) -> Floats:
-    """Weights (grid, grid) that read a curve sampled on the grid at ``factor`` times each point, by straight lines."""
-    weights = np.eye(len(grid))
-    if len(grid) < 2:
-        return weights
-    for row, wanted in enumerate(grid * factor):
-        right = int(np.clip(np.searchsorted(grid, wanted), 1, len(grid) - 1))
-        share = (wanted - grid[right - 1]) / (grid[right] - grid[right - 1])
-        weights[row] = 0.0
-        weights[row, right - 1], weights[row, right] = 1.0 - share, share
-    return weights
 
 
 def _laid(ground: Floats, products: Sequence[Product], films_um: Floats, house: House) -> Floats:

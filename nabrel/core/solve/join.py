@@ -58,14 +58,14 @@ def settled_product(product: Product) -> Product:
 def _joining(sitter: Sitter, product: Product, film_um: float, house: House) -> Joining:
     target = np.array(intended_complexion(sitter, house))
     later = settled_product(product)
-    face, settled = _worn(sitter.skin, product, film_um, house), _worn(sitter.skin, later, film_um, house)
+    face, settled = _worn(sitter.skin.lab, product, film_um, house), _worn(sitter.skin.lab, later, film_um, house)
     de, settled_de = float(delta_e(np.array(face), target)), float(delta_e(np.array(settled), target))
     neck_de = chest_de = None
     if sitter.neck is not None:
-        neck = _worn(sitter.neck, later, film_um * house.edge_share, house)
+        neck = _worn(sitter.neck.lab, later, film_um * house.edge_share, house)
         neck_de = float(delta_e(np.array(settled), np.array(neck)))
     if sitter.chest is not None:
-        chest_de = float(delta_e(np.array(settled), np.array(sitter.chest)))
+        chest_de = float(delta_e(np.array(settled), np.array(sitter.chest.lab)))
     worst = max(de, settled_de, neck_de or 0.0, chest_de or 0.0)
     goal = (float(target[0]), float(target[1]), float(target[2]))
     return Joining(

@@ -2,8 +2,17 @@
 
 from __future__ import annotations
 
-Lab = tuple[float, float, float]
+from typing import Annotated
+
+from annotated_types import Ge, Le
+
+Lightness = Annotated[float, Ge(0), Le(100)]
+Opponent = Annotated[float, Ge(-128), Le(128)]
+Lab = tuple[Lightness, Opponent, Opponent]
 """CIE L*a*b*, illuminant D65, 2° observer."""
+Shift = Annotated[float, Ge(-20), Le(20)]
+LabShift = tuple[Shift, Shift, Shift]
+"""A change of colour: ΔL*, Δa*, Δb*."""
 
 
 def triple(lab: Lab) -> str:

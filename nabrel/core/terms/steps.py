@@ -20,7 +20,7 @@ class StepInfo:
 
     ``chapter`` is where the order of work lists it, ``group`` what it is for, in the palette of steps. ``roles`` may
     serve it, the usual one first; without roles it needs no product. ``usual_film`` and ``usual_powder`` name the house
-    parameters of its usual amount, ``settles`` the wait it wants. ``purpose`` says why its zones differ from the complexion on
+    parameters of its usual amount, ``dose`` what the house gives of care and mists, ``settles`` the wait it wants. ``purpose`` says why its zones differ from the complexion on
     purpose, ``tints`` that they do, as sculpting or while something still covers them; ``sculpts``, that it shapes;
     ``fades``, that its colour fades as it is worn; ``dotted``, that it may be dotted on the face; ``needs``, the sentence where
     nothing lies there yet that it could work on ("{there}" is the place).
@@ -34,6 +34,7 @@ class StepInfo:
     roles: tuple[Role, ...] = ()
     usual_film: str = ""
     usual_powder: str = "powder_colour_mg"
+    dose: str = ""
     settles: str = ""
     purpose: str = ""
     tints: bool = False
@@ -49,13 +50,13 @@ _SET, _JOIN, _LOOK, _FEATURES = "Set", "Join and finish", "Look", "Features"
 
 STEP_INFO: Mapping[StepKind, StepInfo] = table(
     (
-        StepInfo("cleanse", "Cleanse", "care", "skin", _SKIN, ("cleanser",), over_all=True),
+        StepInfo("cleanse", "Cleanse", "care", "skin", _SKIN, ("cleanser",), dose="cleanser_dose_um", over_all=True),
         StepInfo(
             "moisturise", "Moisturise", "care", "skin", _SKIN, ("moisturiser",),
-            settles="moisturiser_wait_s", over_all=True,
+            dose="moisturiser_dose_um", settles="moisturiser_wait_s", over_all=True,
         ),
-        StepInfo("eye_care", "Eye cream", "care", "skin", _SKIN, ("eye_care",)),
-        StepInfo("sunscreen", "Sunscreen", "care", "skin", _SKIN, ("sunscreen",), over_all=True),
+        StepInfo("eye_care", "Eye cream", "care", "skin", _SKIN, ("eye_care",), dose="eye_care_dose_um"),
+        StepInfo("sunscreen", "Sunscreen", "care", "skin", _SKIN, ("sunscreen",), dose="sunscreen_dose_um", over_all=True),
         StepInfo(
             "prime", "Prime", "prime", "skin", _SKIN, ("primer",),
             usual_film="primer_film_um", settles="primer_wait_s",
@@ -108,11 +109,11 @@ STEP_INFO: Mapping[StepKind, StepInfo] = table(
         StepInfo("mute_shine", "Mute shine", "powder", "finish", _SET, ("setting_powder",), usual_powder="press_mg"),
         StepInfo(
             "melting_mist", "Melting mist", "mist", "finish", _JOIN, ("melting_mist",),
-            settles="mist_dry_s", needs="nothing lies {there} yet for the mist to melt",
+            dose="mist_dose_um", settles="mist_dry_s", needs="nothing lies {there} yet for the mist to melt",
         ),
         StepInfo(
             "setting_mist", "Setting mist", "mist", "finish", _JOIN, ("setting_mist",),
-            settles="mist_dry_s", needs="nothing lies {there} yet for the mist to hold",
+            dose="mist_dose_um", settles="mist_dry_s", needs="nothing lies {there} yet for the mist to hold",
         ),
         StepInfo("press_back", "Press back", "work", "finish", _JOIN, needs="nothing lies {there} yet to press back"),
         StepInfo(

@@ -5,12 +5,12 @@ from __future__ import annotations
 from collections.abc import Iterable
 
 
-def join_words(words: Iterable[str]) -> str:
-    """Words joined as in speech: "a, b and c"."""
+def join_words(words: Iterable[str], by: str = "and") -> str:
+    """Words joined as in speech: "a, b and c", or ``by`` another word."""
     listed = list(words)
     if len(listed) <= 1:
         return "".join(listed)
-    return ", ".join(listed[:-1]) + " and " + listed[-1]
+    return ", ".join(listed[:-1]) + f" {by} {listed[-1]}"
 
 
 def sentence(text: str) -> str:

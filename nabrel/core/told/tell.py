@@ -2,18 +2,22 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import dataclass
 
+from nabrel.core.base.state import Done
+from nabrel.core.house import House
 from nabrel.core.judge.evaluate import Evaluation
-from nabrel.core.plan.step import Step
+from nabrel.core.plan.step import Cue, Portion, Step, Unit
 from nabrel.core.planner.planner import SCHOOLS
+from nabrel.core.shelf.ladder import rung_words
 from nabrel.core.terms.hands import MOTION_INFO, TOOL_INFO
-from nabrel.core.terms.ids import StepKind, Zone
-from nabrel.core.terms.looks import LIGHT_INFO, SCHOOL_INFO, SETTING_INFO, VIEWING_INFO
-from nabrel.core.terms.places import places
-from nabrel.core.terms.steps import STEP_INFO
-from nabrel.core.terms.words import join_words
+from nabrel.core.terms.ids import Motion, StepKind, Tool, Zone
+from nabrel.core.terms.looks import LIGHT_INFO, SCHOOL_INFO, SETTING_INFO, SEVERITY_INFO, VIEWING_INFO
+from nabrel.core.terms.places import describe
+from nabrel.core.terms.steps import STEP_INFO, Chapter, step_words
+from nabrel.core.terms.words import join_words, sentence
+from nabrel.core.terms.zones import area_of
 
 HYGIENE: tuple[str, ...] = (
     "Wash your hands. Clean or single-use tools for every sitter; sponges washed after each use.",
@@ -56,14 +60,16 @@ class Telling:
 
 
 def telling(evaluation: Evaluation) -> Telling:
-    """The sequence told: for whom, the steps with reasons and checks, what was left bare, findings, wear, hygiene."""
+    """A sequence told in parts: the steps in chapters, what was left bare, findings, touch-ups, hygiene."""
     parts = (
-        _plain("Know before you start", evaluation.sequence.notes),
-        Part("The steps", tuple(_steps(evaluation)), numbered=True),
+        _plain("Know before you start", evaluation.sequence.notes[:MOST_NOTES]),
+        *_chapters(evaluation),
         _plain("Left bare on purpose", _left_bare(evaluation)),
         Part("What the rule book says", tuple(_findings(evaluation))),
-        _plain("Touch-ups", (f"After {t.hour:g} h, {places(t.zones)}: {t.does}" for t in evaluation.touch_ups)),
-        _plain("Hygiene and safety", HYGIENE),
+        _plain(
+            "Later", (f"About {t.hour:g} h, {_where(t.zones)}: {t.does}" for t in evaluation.touch_ups[:MOST_TOUCH_UPS])
+        ),
+        _plain(HYGIENE_TITLE, HYGIENE),
     )
     return Telling(_title(evaluation), tuple(_opening(evaluation)), tuple(part for part in parts if part.lines))
 
@@ -74,15 +80,29 @@ def tell(evaluation: Evaluation) -> str:
     lines = [f"# {told.title}", ""]
     for paragraph in told.opening:
         lines += [paragraph, ""]
+    number = 0
     for part in told.parts:
         lines += [f"## {part.title}", ""]
-        for number, line in enumerate(part.lines, start=1):
+        for line in part.lines:
+            number += part.numbered
             mark = f"{number}." if part.numbered else "-"
             lead = f"**{line.lead}**" if line.rest or line.details else line.lead
             lines.append(f"{mark} {lead}{line.rest}")
             lines += [f"   - {detail}" for detail in line.details]
         lines.append("")
     return "\n".join(lines)
+
+
+HYGIENE_TITLE = "Hygiene and safety"
+MOST_NOTES, MOST_TOUCH_UPS, MOST_TOLD = 1, 2, 1
+"""How many notes, touch-ups and reasons of a step are told; all of them stand on the screen."""
+MOST_PLACES = 6
+"""A line names so many places at most: more are told on a line of their own, or (in a reason) only counted."""
+
+
+def _where(zones: Iterable[Zone]) -> str:
+    named = describe(frozenset(zones))
+    return named.words if named.places <= MOST_PLACES else f"on {len(named.zones)} zones"
 
 
 def _plain(title: str, lines: Iterable[str]) -> Part:
@@ -97,69 +117,154 @@ def _title(evaluation: Evaluation) -> str:
 def _opening(evaluation: Evaluation) -> Iterator[str]:
     sequence, t = evaluation.sequence, evaluation.totals
     intent, sitter = sequence.case.intent, sequence.case.sitter
-    school = SCHOOLS[sequence.school]
     lights = join_words(LIGHT_INFO[light].words.lower() for light in intent.lights)
     yield (
         f"For {sitter.nickname}: {intent.cover} cover, {intent.finish}, {intent.wear_hours:g} hours, "
         f"{VIEWING_INFO[intent.viewing].words.lower()} in {lights}. {SETTING_INFO[intent.setting].words}."
     )
-    yield f"{school.why} It demands: {school.demands[:1].lower()}{school.demands[1:]}"
-    cost = f", about {t.cost:.2f} of product" if t.cost is not None else ""
-    yield f"{t.steps} steps, {t.minutes:.0f} minutes with one pair of hands ({t.active_minutes:.0f} of work){cost}."
+    yield SCHOOLS[sequence.school].why
+    cost = f", {t.cost:.2f} a face" if t.cost is not None else ""
+    yield (
+        f"{t.steps} steps, {t.minutes:.0f} min, of which {t.active_minutes:.0f} are work; about {t.film_ml:.1f} ml of "
+        f"product{cost}."
+    )
+    items = dict.fromkeys(part.item for step in sequence.steps for part in step.mix)
+    named = [evaluation.products[item].name for item in items if item in evaluation.products]
+    tools = dict.fromkeys(tool for step in sequence.steps for tool in step.tools if tool != "fingers")
+    laid_out = [join_words(named)] + ([join_words(TOOL_INFO[tool].words for tool in tools)] if tools else [])
+    yield f"Lay out: {'. '.join(sentence(each) for each in laid_out if each)}."
 
 
-def _steps(evaluation: Evaluation) -> Iterator[Line]:
-    for step in evaluation.sequence.steps:
-        where = _where(step)
-        yield Line(STEP_INFO[step.kind].words, f" {where}." if where else ".", tuple(_details(evaluation, step)))
+CHAPTERS: Mapping[Chapter, str] = {
+    "skin": "Skin", "correct": "Correct", "sculpt": "Sculpt", "foundation": "Foundation", "finish": "Finish",
+}  # fmt: skip
 
 
-def _where(step: Step) -> str:
-    if not step.zones:
+def _chapters(evaluation: Evaluation) -> Iterator[Part]:
+    """The steps in chapters, in the order in which they are worked: a chapter that comes again is told again."""
+    rows: list[tuple[Chapter, list[tuple[Step, Done]]]] = []
+    sequence = evaluation.sequence
+    for step, done, chapter in zip(sequence.steps, evaluation.course.done, sequence.chapters(), strict=True):
+        if not rows or rows[-1][0] != chapter:
+            rows.append((chapter, []))
+        rows[-1][1].append((step, done))
+    for chapter, steps in rows:
+        minutes = sum(step.active_s + step.wait_s for step, _ in steps) / SECONDS_A_MINUTE
+        lines = tuple(_told(evaluation, step, done) for step, done in steps)
+        yield Part(f"{CHAPTERS[chapter]}, {max(1.0, minutes):.0f} min", lines, numbered=True)
+
+
+def _told(evaluation: Evaluation, step: Step, done: Done) -> Line:
+    """One step: what can be done without reading on, then each portion, what to look for, and why."""
+    first, *others = [line for portion in step.portions for line in _do(evaluation.house, step.unit, portion)] or [""]
+    rest = f" {first}".rstrip()
+    details = others
+    if step.then is not None:
+        hand = _hand(step.then.tool, step.then.motion)
+        details.append(f"Then {hand}." if step.then.zones is None else f"Then {hand} {_where(step.then.zones)}.")
+    return Line(STEP_INFO[step.kind].words, f"{_with(done)}.{rest}", (*details, *_after(step)))
+
+
+def _with(done: Done) -> str:
+    """What is taken and how much: ", a pinhead of Peach 2"."""
+    if done.mixed is None:
         return ""
-    return places(step.zones) if len(step.zones) <= 8 else f"on {len(step.zones)} zones: {places(step.zones)}"
+    names = join_words(item.name for item, _ in done.mixed.items)
+    if done.take is None:
+        return f" with {names}"
+    return f", {done.take.words}: {names}" if done.take.amount else f": {names}, {done.take.words}"
 
 
-def _details(evaluation: Evaluation, step: Step) -> Iterator[str]:
-    product = evaluation.products.get(step.product or "")
-    if product is not None:
-        amount = (
-            f"{step.film_um:g} µm" if step.film_um else f"{step.powder_mg_cm2:g} mg/cm²" if step.powder_mg_cm2 else ""
-        )
-        take = f"take {step.take.words} ({step.take.amount:g} {step.take.unit})" if step.take else ""
-        yield (
-            "With "
-            + "; ".join(part for part in (product.name, take, f"{amount} on the skin" if amount else "") if part)
-            + "."
-        )
-    if step.tool or step.motion:
-        hand = [TOOL_INFO[step.tool].words if step.tool else "", MOTION_INFO[step.motion].words if step.motion else ""]
-        yield f"Hand: {', '.join(each for each in hand if each)}."
-    wait = f", then wait {_time(step.wait_s)}" if step.wait_s else ""
-    most = f"; go on within {_time(step.wait_at_most_s)}" if step.wait_at_most_s else ""
-    yield f"Time: {_time(step.active_s)}{wait}{most}."
-    for sentence in step.why:
-        yield f"Why: {sentence}"
+def _do(house: House, unit: Unit | None, portion: Portion) -> Iterator[str]:
+    """What one hand does, on as many lines as its places need: "Press a thin layer on the chin, damp sponge."."""
+    pieces = describe(frozenset(portion.zones))
+    if pieces.places <= MOST_PLACES:
+        said = _do_there(house, unit, portion, pieces.words)
+        if said:
+            yield said
+        return
+    phrases = [phrase for phrase, _ in describe(frozenset(portion.zones), regions_but=False).said]
+    for start in range(0, len(phrases), MOST_PLACES):
+        where = join_words(phrases[start : start + MOST_PLACES])
+        yield _do_there(house, unit, portion, where) if start == 0 else f"The same {where}."
+
+
+def _do_there(house: House, unit: Unit | None, portion: Portion, where: str) -> str:
+    if portion.amount is not None and unit is not None:
+        much = "what is left" if portion.left_over else rung_words(portion.amount, unit, house)
+        dotted = " on the marks" if portion.patch < 1.0 else ""
+        verb = sentence(MOTION_INFO[portion.motion].words) if portion.motion else "Lay"
+        tool = f", {TOOL_INFO[portion.tool].words}" if portion.tool else ""
+        damp = ", misted" if portion.tool_dampened else ""
+        return f"{verb} {much}{dotted} {where}{tool}{damp}."
+    verb = MOTION_INFO[portion.motion].words if portion.motion else ""
+    tool = f", {TOOL_INFO[portion.tool].words}" if portion.tool else ""
+    said = " ".join(each for each in (verb, where) if each)
+    return f"{sentence(said)}{tool}." if said else ""
+
+
+def _hand(tool: Tool | None, motion: Motion | None) -> str:
+    verb = MOTION_INFO[motion].words if motion else ""
+    held = f"with the {TOOL_INFO[tool].words}" if tool and tool != "fingers" else "with the fingers" if tool else ""
+    return " ".join(each for each in (verb, held) if each)
+
+
+def _after(step: Step) -> Iterator[str]:
+    said = [CUE_WORDS[cue] for cue in step.cue]
+    if step.wait_s:
+        said.append(f"Wait {_time(step.wait_s)}.")
+    if step.wait_at_most_s and step.wait_at_most_s <= WORTH_A_WARNING_S:
+        said.append(f"Go on within {_time(step.wait_at_most_s)}.")
     if step.check:
-        yield f"Look for: {step.check}"
+        said.append(f"→ {step.check}")
+    reasons = [*step.why, *(why for portion in step.portions for why in portion.why)]
+    said += [f"*{reason}*" for reason in list(dict.fromkeys(reasons))[:MOST_TOLD]]
+    if said:
+        yield " ".join(said)
+
+
+CUE_WORDS: Mapping[Cue, str] = {
+    "look_up": "Ask to look up.", "look_down": "Ask to look down.", "eyes_closed": "Eyes closed.",
+    "shield_eyes": "Shield the eyes.", "smile_relax": "Ask to smile and relax.", "suck_cheeks": "Ask to suck in the cheeks.",
+    "tilt_head": "Ask to tilt the head.", "lips_together": "Lips together.",
+}  # fmt: skip
+SECONDS_A_MINUTE = 60
+WORTH_A_WARNING_S = 300
+"""A longest wait beyond this is kept by anybody who goes on working."""
 
 
 def _time(seconds: float) -> str:
-    return f"{seconds / 60:g} min" if seconds >= 60 and seconds % 60 == 0 else f"{seconds:g} s"
+    """A time as it is spoken: "a minute", "45 s", "2 min 30 s"."""
+    minutes, rest = divmod(round(seconds), SECONDS_A_MINUTE)
+    if not minutes:
+        return f"{rest} s"
+    if not rest:
+        return "a minute" if minutes == 1 else f"{minutes} min"
+    return f"{minutes} min {rest} s"
 
 
 def _left_bare(evaluation: Evaluation) -> Iterator[str]:
     by_reason: dict[tuple[StepKind, str], list[Zone]] = {}
-    for bare in evaluation.sequence.left_bare:
-        by_reason.setdefault((bare.kind, bare.why), []).append(bare.zone)
-    for (kind, why), zones in by_reason.items():
-        yield f"No {STEP_INFO[kind].words.lower()} {places(zones)}: {why}"
+    for each in evaluation.sequence.left_bare:
+        by_reason.setdefault((each.kind, each.why), []).append(each.zone)
+    weighed = sorted(by_reason.items(), key=lambda row: -area_of(row[1]))
+    for (kind, why), zones in weighed[:MOST_LEFT_BARE]:
+        yield f"No {step_words(kind)} {_where(zones)}: {why}"
+
+
+MOST_LEFT_BARE = 2
 
 
 def _findings(evaluation: Evaluation) -> Iterator[Line]:
     number = {step.id: str(i) for i, step in enumerate(evaluation.sequence.steps, start=1)}
-    for f in evaluation.findings:
+    grave = [f for f in evaluation.findings if f.severity != "advice" or f.accepted]
+    for f in grave:
         at = f" (step {join_words(number[s] for s in f.steps if s in number)})" if f.steps else ""
         fix = f" {f.fix.says}." if f.fix else ""
-        lived = f" Lived with, because {f.accepted}." if f.accepted else ""
-        yield Line(f.severity.capitalize(), f"{at}: {f.says} {f.why}{fix} {f.decided}".rstrip() + lived)
+        accepted = f" Accepted: {f.accepted}." if f.accepted else ""
+        yield Line(SEVERITY_INFO[f.severity].words, f"{at}: {f.says} {f.why}{fix} {f.decided}".rstrip() + accepted)
+    for f in [f for f in evaluation.findings if f not in grave][:MOST_ADVICE]:
+        yield Line(SEVERITY_INFO[f.severity].words, f": {f.says}")
+
+
+MOST_ADVICE = 1

@@ -49,7 +49,9 @@ def edges(sequence: Sequence, appearance: Appearance, house: House) -> tuple[Edg
         ]
         if not differing:
             continue
-        motions = [s.motion for s in differing if s.motion is not None]
+        motions = [
+            motion for s in differing for _, motion, on in s.hands if motion is not None and {one, other} & set(on)
+        ]
         width = max((EDGE_WIDTH_MM[motion] for motion in motions), default=house.hard_edge_mm)
         if any(s.kind == "soften_edges" and (one in s.zones or other in s.zones) for s in sequence.steps):
             width += house.softened_mm

@@ -6,22 +6,19 @@ rises or falls with every driver in one direction only.
 
 from __future__ import annotations
 
-from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from math import exp, sqrt
 
-from nabrel.core.base.ledger import Ledger, Lying
-from nabrel.core.case.product import Product
+from nabrel.core.base.state import Course, Lying
 from nabrel.core.face.reading import Reading, ZoneReading
 from nabrel.core.house import House
 from nabrel.core.house.tables import FOLDING, MATTE
 from nabrel.core.plan.sequence import Sequence
-from nabrel.core.terms.ids import StepKind, Zone
-from nabrel.core.terms.zones import ZONES
+from nabrel.core.terms.ids import Zone
+from nabrel.core.terms.steps import FADING_KINDS
+from nabrel.core.terms.zones import ZONE_INDEX, ZONES
 from nabrel.core.wear.climate import climate_oil
 
-FADING: frozenset[StepKind] = frozenset({"colour", "shade", "bronze", "light", "glow"})
-"""Steps whose colour fades while it is worn."""
 REFLECTIVE = ("silica", "titanium")
 """Words in what a powder contains that make it throw back a flash."""
 
@@ -95,22 +92,20 @@ def shine_hours(oil_rate: float, powder_mg: float, matte: float, house: House) -
     return min(house.most_hours, held_mg * 1000.0 / oil_rate / 60.0)
 
 
-def forecast(
-    sequence: Sequence, reading: Reading, ledger: Ledger, products: Mapping[str, Product], house: House
-) -> tuple[ZoneForecast, ...]:
+def forecast(sequence: Sequence, reading: Reading, course: Course, house: House) -> tuple[ZoneForecast, ...]:
     """Forecast of every zone at the end of the sequence."""
-    film = ledger.film.sum(axis=0)
-    powder = ledger.powder.sum(axis=0)
-    matte = _matte_by_zone(sequence, products)
+    after = course.after
+    matte = _matte_by_zone(course)
     oil = climate_oil(sequence.case.intent.climate, house)
-    flare = _flare_by_zone(sequence, reading, ledger, products, house)
-    coloured = {z for step in sequence.steps if step.kind in FADING and step.lays for z in step.zones}
+    flare = _flare_by_zone(reading, course, house)
+    coloured = {z for step in sequence.steps if step.kind in FADING_KINDS and step.lays for z in step.zones}
     misted = {z for step in sequence.steps if step.kind == "setting_mist" for z in step.zones}
     found: list[ZoneForecast] = []
     for i, zone in enumerate(ZONES):
+        film, powder = float(after.load_film[i]), float(after.load_powder[i])
         rate = reading.zones[zone].oil_rate * oil
         row = _zone_forecast(
-            reading.zones[zone], ledger.after[zone], float(film[i]), float(powder[i]), rate, matte.get(zone, 0.3), house
+            reading.zones[zone], after[zone], film, powder, rate, matte.get(zone, house.bare_matte), house
         )
         hours = None
         if zone in coloured:
@@ -119,32 +114,29 @@ def forecast(
     return tuple(found)
 
 
-def _flare_by_zone(
-    sequence: Sequence, reading: Reading, ledger: Ledger, products: Mapping[str, Product], house: House
-) -> dict[Zone, float]:
+def _flare_by_zone(reading: Reading, course: Course, house: House) -> dict[Zone, float]:
     """The strongest flare index of the powders on each zone, as they lie in the end."""
     found: dict[Zone, float] = {}
-    for index, step in enumerate(sequence.steps):
-        product = products.get(step.product or "")
+    level = reading.complexion[0]
+    for index, done in enumerate(course.done):
+        product = done.mixed.product if done.mixed is not None else None
         if product is None or not product.dry or product.lab is None:
             continue
         reflective = any(word in entry.lower() for entry in product.contains for word in REFLECTIVE)
-        for zone in step.zones:
-            mg = float(ledger.powder[index, ZONES.index(zone)])
-            level = reading.complexion[0]
+        for zone in done.step.zones:
+            mg = float(course.after.powder[index, ZONE_INDEX[zone]])
             flare = flare_index(mg, product.lab[0], level, reflective=reflective, house=house)
             found[zone] = max(found.get(zone, 0.0), flare)
     return found
 
 
-def _matte_by_zone(sequence: Sequence, products: Mapping[str, Product]) -> dict[Zone, float]:
+def _matte_by_zone(course: Course) -> dict[Zone, float]:
     """How matt the last tinted layer on each zone is."""
     found: dict[Zone, float] = {}
-    for step in sequence.steps:
-        product = products.get(step.product or "")
-        if product is not None and product.tinted and step.lays:
-            for zone in step.zones:
-                found[zone] = MATTE[product.finish]
+    for done in course.done:
+        if done.mixed is not None and done.mixed.film is not None and done.step.lays:
+            for zone in done.step.zones:
+                found[zone] = MATTE[done.mixed.product.finish]
     return found
 
 

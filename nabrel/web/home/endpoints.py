@@ -10,7 +10,7 @@ from flask_openapi3.models.tag import Tag
 
 from nabrel.core.ask.recommend import plan
 from nabrel.core.face.reading import read
-from nabrel.formats import convert
+from nabrel.formats.files import CaseFile
 from nabrel.formats.loader import read_case
 from nabrel.store.repositories import Kit, Sequences, Sitters, take_in_case
 from nabrel.web.shared import present
@@ -77,13 +77,13 @@ def get_case_file(path: w.IdPath) -> Response:
     with database().session() as session:
         kept = Sitters(session).get(path.id)
         kit = Kit(session).all()
-    return as_file(convert.case_to(present.case_of(kept, kit)), f"{kept.sitter.nickname}.case.json")
+    return as_file(CaseFile.of(present.case_of(kept, kit)), f"{kept.sitter.nickname}.case.json")
 
 
 @home.post("/cases", operation_id="import_case", responses={201: w.ImportedWire})
 def post_case() -> tuple[w.ImportedWire, int]:
     """Import a case file (JSON body): stores the sitter, takes in kit items the shelf lacks, and plans."""
-    case = convert.case_from(read_case(taken_file("application/json")))
+    case = read_case(taken_file("application/json"))
     sequence = replace(plan(case, house()), title=f"{case.sitter.nickname}, imported")
     with database().session() as session:
         sitter_id, added = take_in_case(session, case)

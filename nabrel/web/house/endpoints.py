@@ -7,7 +7,7 @@ from flask_openapi3.blueprint import APIBlueprint
 from flask_openapi3.models.tag import Tag
 
 from nabrel.core.house import House
-from nabrel.formats import models as m
+from nabrel.formats.files import HouseFile
 from nabrel.formats.loader import read_house
 from nabrel.store.house_rules import HouseRules
 from nabrel.web.shared import present
@@ -26,20 +26,20 @@ def get_house() -> w.HouseWire:
 
 
 @house_rules.put("/rules/<name>", operation_id="decide_rule", responses={200: w.HouseWire})
-def put_rule(path: w.NamePath, body: m.RuleDecisionModel) -> w.HouseWire:
+def put_rule(path: w.NamePath, body: w.RuleBody) -> w.HouseWire:
     """Switch a rule off or change its severity, with a note why; a decision that changes nothing is a reset."""
     with database().session() as session:
         rules = HouseRules(session)
-        rules.decide_rule(path.name, body)
+        rules.decide_rule(path.name, body.root)
         return present.house_book(rules.house())
 
 
 @house_rules.put("/parameters/<name>", operation_id="decide_parameter", responses={200: w.HouseWire})
-def put_parameter(path: w.NamePath, body: m.ParameterDecisionModel) -> w.HouseWire:
+def put_parameter(path: w.NamePath, body: w.ParameterBody) -> w.HouseWire:
     """Decide a parameter otherwise, with a note why."""
     with database().session() as session:
         rules = HouseRules(session)
-        rules.decide_parameter(path.name, body)
+        rules.decide_parameter(path.name, body.root)
         return present.house_book(rules.house())
 
 
@@ -59,7 +59,7 @@ def delete_parameter(path: w.NamePath) -> w.HouseWire:
 def delete_house() -> w.HouseWire:
     """All decisions back to the book."""
     with database().session() as session:
-        HouseRules(session).replace(m.HouseModel(nabrel="house", version=1))
+        HouseRules(session).replace(HouseFile(nabrel="house", version=1))
     return present.house_book(House())
 
 

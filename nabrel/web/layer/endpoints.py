@@ -16,7 +16,7 @@ from nabrel.core.ask.recommend import plan
 from nabrel.core.ask.substitute import Substitute, mix_instead, substitutes
 from nabrel.core.ask.trial import against
 from nabrel.core.base.possible import apply_edits
-from nabrel.core.case.intent import Climate, Intent
+from nabrel.core.case.intent import Intent, Options
 from nabrel.core.case.product import Product
 from nabrel.core.film.spectra import to_hex
 from nabrel.core.plan.edits import say
@@ -24,7 +24,10 @@ from nabrel.core.plan.sequence import Sequence
 from nabrel.core.shelf.age import standing
 from nabrel.core.terms.ids import Light
 from nabrel.core.terms.looks import SCHOOL_INFO, SETTING_INFO
-from nabrel.formats import convert
+from nabrel.formats.answers import recipe_to
+from nabrel.formats.checks import check_edits
+from nabrel.formats.files import SequenceFile
+from nabrel.formats.values import dumped_value, value_of
 from nabrel.store.repositories import Kit, Sequences, Sitters
 from nabrel.store.shelf import NamedKits, Runs
 from nabrel.web.shared import present
@@ -69,7 +72,7 @@ def post_run(path: w.IdPath, body: w.RunBody) -> tuple[w.RunWire, int]:
     """Record that the standing plan was done today: packs lose what it took, and its tools are used."""
     with database().session() as session:
         Sequences(session).stands(path.id, body.revision)
-        run = Runs(session).record(path.id, date.today(), body.sitters)
+        run = Runs(session).record(path.id, date.today(), house(), body.sitters)
         low = [item.name for item in Kit(session).all() if standing(item, date.today(), house()).low]
     return w.RunWire(day=run.day, items=len(run.taken), low=low), 201
 
@@ -86,7 +89,7 @@ def get_sequence_file(path: w.IdPath) -> Response:
     """The sequence file."""
     stored = stored_sequence(path.id)
     name = f"{stored.sequence.case.sitter.nickname}-{stored.sequence.school}.sequence.json"
-    return as_file(convert.sequence_to(stored.sequence), name)
+    return as_file(SequenceFile.of(stored.sequence, {d.step.id: d.take for d in evaluated(stored).course.done}), name)
 
 
 @layer.post("/sequences/<id>/edits", operation_id="edit", responses={200: w.WorkbenchWire})
@@ -97,8 +100,8 @@ def post_edits(path: w.IdPath, query: w.LightQuery, body: w.EditsBody) -> w.Work
         sequences.stands(path.id, body.revision)
         stored = sequences.get(path.id)
         before = evaluated(stored, query.light)
-        edits = [convert.edit_from(edit) for edit in body.edits]
-        edited = apply_edits(stored.sequence, edits, before.products, house())
+        edits = check_edits(body.edits)
+        edited = apply_edits(stored.sequence, edits, before.products)
         said = dict.fromkeys(say(stored.sequence, edit, before.products) for edit in edits)
         says = "; ".join(list(said)[:3])
         now = sequences.save(path.id, body.revision, edited, says)
@@ -151,14 +154,14 @@ def get_candidates(path: w.StepPath, query: w.ZoneQuery) -> w.CandidateList:
     mix = mix_instead(now, own.id, house()) if own is not None and own.role == "foundation" else None
     return w.CandidateList(
         candidates=[_candidate(each, shown.get(each.product.id, "#808080")) for each in found],
-        mix=None if mix is None else convert.recipe_to(mix.smallest),
+        mix=None if mix is None else recipe_to(mix.smallest),
     )
 
 
 def _candidate(found: Substitute, swatch: str) -> w.CandidateWire:
     beneath, result, finished = to_hex(np.array([found.beneath, found.lab, found.finished]))
     return w.CandidateWire(
-        product=convert.product_to(found.product),
+        product=found.product,
         swatch=swatch,
         zone=found.zone,
         beneath_hex=beneath,
@@ -172,7 +175,7 @@ def _candidate(found: Substitute, swatch: str) -> w.CandidateWire:
         beads=found.beads,
         agreement=found.agreement,
         current=found.current,
-        edits=[convert.edit_to(edit) for edit in found.edits],
+        edits=list(found.edits),
     )
 
 
@@ -195,9 +198,9 @@ def _changed(intent: Intent, change: w.IntentChange) -> Intent:
     """The intent with what was given changed; options and climate one by one."""
     given = change.model_dump(exclude={"revision", "options", "climate"}, exclude_none=True)
     if change.options is not None:
-        given["options"] = replace(intent.options, **change.options.model_dump(exclude_unset=True))
+        given["options"] = value_of(Options, {**dumped_value(intent.options), **change.options}, "options")
     if change.climate is not None:
-        given["climate"] = Climate(**change.climate.model_dump())
+        given["climate"] = change.climate
     if "lights" in given:
         given["lights"] = tuple(dict.fromkeys(given["lights"]))
     return replace(intent, **given)
@@ -219,7 +222,7 @@ def _replan_says(change: w.IntentChange) -> str:
     plain = change.model_dump(exclude={"revision", "school", "setting", "options", "climate"}, exclude_none=True)
     said += [f"{name.replace('_', ' ')} {value}" for name, value in plain.items()]
     if change.options is not None:
-        chosen = change.options.model_dump(exclude_unset=True)
+        chosen = change.options
         said += [f"{name} {value}".replace("_", " ") for name, value in chosen.items()]
     if change.climate is not None:
         said.append(f"{change.climate.temperature_c:g} °C, {change.climate.humidity_percent:g} % humidity")

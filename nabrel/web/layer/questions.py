@@ -7,7 +7,7 @@ from flask import Response
 from flask_openapi3.blueprint import APIBlueprint
 from flask_openapi3.models.tag import Tag
 
-from nabrel.core.ask.correction import ZoneCorrection, correct_zone, edits_for
+from nabrel.core.ask.correction import ZoneCorrection, correct_in_plan, edits_for
 from nabrel.core.ask.reach import reach
 from nabrel.core.ask.recommend import rank_schools
 from nabrel.core.case.product import Product
@@ -20,8 +20,7 @@ from nabrel.core.solve.mix import Part, batch, pour, solve_mix
 from nabrel.core.terms.colour import Lab
 from nabrel.core.terms.zones import COMPLEXION_ZONES, area_of
 from nabrel.core.told.tell import tell
-from nabrel.formats import convert
-from nabrel.formats import models as m
+from nabrel.formats.answers import SchoolsModel, correction_to, covering_to, mix_to, recipe_to, schools_to
 from nabrel.store.repositories import KeptSequence
 from nabrel.web.shared import present
 from nabrel.web.shared import wire as w
@@ -34,12 +33,13 @@ MIXED_ROLES = ("foundation", "mixer", "thinning_balm")
 
 @questions.get("/sequences/<id>/corrector/<zone>", operation_id="corrector", responses={200: w.CorrectionWire})
 def get_corrector(path: w.ZonePath) -> w.CorrectionWire:
-    """The corrector question for one zone of this plan's face, under the foundation it would get."""
+    """The corrector question for one zone where it really lies in this plan, under all that is planned above it."""
     stored = stored_sequence(path.id)
     sequence = stored.sequence
-    correction = correct_zone(sequence.case, path.zone, house())
-    model = convert.correction_to(correction, house())
-    reading = evaluated(stored).reading
+    evaluation = evaluated(stored)
+    correction = correct_in_plan(evaluation, path.zone)
+    model = correction_to(correction, house())
+    reading = evaluation.reading
     products = {item.id: item for item in correction.products}
     return w.CorrectionWire(
         correction=model,
@@ -59,9 +59,9 @@ def _rows(sequence: Sequence, correction: ZoneCorrection) -> list[w.CoveringRow]
             label = f"{label}, no corrector".removeprefix(", ")
         rows.append(
             w.CoveringRow(
-                covering=convert.covering_to(correction, covering, house()),
+                covering=covering_to(correction, covering, house()),
                 label=label,
-                take=[convert.edit_to(edit) for edit in edits_for(sequence, correction.zone, covering)],
+                take=list(edits_for(sequence, correction.zone, covering)),
             )
         )
     return rows
@@ -71,12 +71,12 @@ def _rows(sequence: Sequence, correction: ZoneCorrection) -> list[w.CoveringRow]
 def get_reach(path: w.StepPath, query: w.ReachQuery) -> w.ReachWire:
     """What would let the wanted step of this shade or light show on this face."""
     evaluation = evaluated(stored_sequence(path.id))
-    found = reach(evaluation.sequence, path.step, evaluation.reading, evaluation.products, house(), query.wanted)
+    found = reach(evaluation, path.step, query.wanted)
     return w.ReachWire(
         wanted=found.wanted,
         shows=round(found.shows, 2),
         says=found.says,
-        edits=[convert.edit_to(edit) for edit in found.edits],
+        edits=list(found.edits),
     )
 
 
@@ -94,9 +94,9 @@ def get_mix(path: w.IdPath, query: w.MixQuery) -> w.MixWire:
         finish=query.finish,
     )
     return w.MixWire(
-        mix=convert.mix_to(answer),
+        mix=mix_to(answer),
         joining=_joining(stored.sequence),
-        products=[convert.product_to(item) for item in mixable],
+        products=list(mixable),
         swatches=present.swatches({item.id: item for item in mixable}),
     )
 
@@ -115,17 +115,17 @@ def post_well(path: w.IdPath, query: w.LightQuery, body: w.WellBody) -> w.WellWi
     recipe, seen = pour(parts, target, house(), query.light)
     face_ml = area_of(COMPLEXION_ZONES) * house().foundation_film_um * 1e-4 / passed_on("damp_sponge", house())
     return w.WellWire(
-        recipe=convert.recipe_to(recipe),
+        recipe=recipe_to(recipe),
         seen_hex=to_hex(np.array([seen]))[0],
         target_hex=to_hex(np.array([lab_of(surface(target), query.light)]))[0],
         batch_ml=[round(ml, 3) for _, ml in batch(recipe, face_ml, body.faces)],
     )
 
 
-@questions.get("/sequences/<id>/schools", operation_id="schools", responses={200: m.SchoolsModel})
-def get_schools(path: w.IdPath) -> m.SchoolsModel:
+@questions.get("/sequences/<id>/schools", operation_id="schools", responses={200: SchoolsModel})
+def get_schools(path: w.IdPath) -> SchoolsModel:
     """All six schools planned on this plan's face and wishes, the one that suits best first, with the reasons."""
-    return convert.schools_to(rank_schools(stored_sequence(path.id).sequence.case, house()))
+    return schools_to(rank_schools(stored_sequence(path.id).sequence.case, house()))
 
 
 @questions.get("/sequences/<id>/told", operation_id="told", responses={200: None})

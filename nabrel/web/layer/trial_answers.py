@@ -4,19 +4,17 @@ from __future__ import annotations
 
 from typing import Annotated
 
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import Field
 
 from nabrel.core.terms.ids import Severity, StepKind, Zone
-from nabrel.formats import models as m
-from nabrel.web.shared.wire import Answer, LightQuery
+from nabrel.core.terms.limits import Ident
+from nabrel.web.shared.wire import Answer, AnyEdit, Body, LightQuery
 
 
-class TryBody(BaseModel):
+class TryBody(Body):
     """Edits to try on the plan as it stands."""
 
-    model_config = ConfigDict(strict=True, extra="forbid", allow_inf_nan=False)
-
-    edits: Annotated[list[m.EditModel], Field(min_length=1, max_length=60)]
+    edits: Annotated[tuple[AnyEdit, ...], Field(min_length=1, max_length=60)]
 
 
 class GapWire(Answer):
@@ -41,7 +39,7 @@ class PlaceWire(Answer):
     worst: Severity | None
     usual: bool
     refused: str
-    edits: list[m.EditModel]
+    edits: list[AnyEdit]
 
 
 class LateWire(Answer):
@@ -50,14 +48,12 @@ class LateWire(Answer):
     places: list[PlaceWire]
 
 
-class LateBody(BaseModel):
+class LateBody(Body):
     """A step to add: its kind, zones and product; without a product the one that the plan or the kit suggests."""
-
-    model_config = ConfigDict(strict=True, extra="forbid")
 
     kind: StepKind
     zones: Annotated[list[Zone], Field(max_length=40)]
-    product: m.Ident | None = None
+    product: Ident | None = None
 
 
 class ServingWire(Answer):

@@ -16,7 +16,7 @@ from nabrel.core.judge.evaluate import evaluate
 from nabrel.core.judge.misses import missed
 from nabrel.core.terms.zones import ZONE_INFO
 from nabrel.core.told.tell import telling
-from nabrel.formats import convert
+from nabrel.formats.checks import check_edits
 from nabrel.store.repositories import Sequences
 from nabrel.web.layer import trial_answers as wt
 from nabrel.web.shared import present
@@ -30,7 +30,7 @@ trials = APIBlueprint("trials", __name__, url_prefix="/api", abp_tags=[Tag(name=
 def post_try(path: w.IdPath, query: w.LightQuery, body: wt.TryBody) -> w.TrialWire:
     """What edits would do to the plan as it stands; nothing is stored."""
     now = evaluated(stored_sequence(path.id), query.light)
-    return present.trial(try_edits(now, [convert.edit_from(edit) for edit in body.edits], house()))
+    return present.trial(try_edits(now, check_edits(body.edits), house()))
 
 
 @trials.get("/sequences/<id>/steps/<step>/gaps", operation_id="gaps", responses={200: wt.GapList})
@@ -73,7 +73,7 @@ def post_late(path: w.IdPath, body: wt.LateBody) -> wt.LateWire:
                 worst=place.worst,
                 usual=place.usual,
                 refused=place.refused,
-                edits=[convert.edit_to(edit) for edit in place.edits],
+                edits=list(place.edits),
             )
             for place in found
         ]

@@ -2,23 +2,20 @@
 
 from __future__ import annotations
 
+from datetime import date
 from typing import Annotated, Literal
 
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import Field
 
-from nabrel.core.face.measuring import Measured, Place
+from nabrel.core.case.intent import Intent
+from nabrel.core.case.sitter import Sitter
+from nabrel.core.face.measuring import Measured, Place, SkinReading
 from nabrel.core.face.placement import Sculpt
 from nabrel.core.face.shape import Shape
+from nabrel.core.terms.colour import Lab
 from nabrel.core.terms.conditions import DepthClass
 from nabrel.core.terms.ids import Condition, Preset, Zone
-from nabrel.formats import models as m
-from nabrel.web.shared.wire import Answer, IdPath, Number, Query, SitterWire
-
-
-class Body(BaseModel):
-    """Base of bodies."""
-
-    model_config = ConfigDict(strict=True, extra="forbid", allow_inf_nan=False)
+from nabrel.web.shared.wire import Answer, Body, IdPath, Number, Query, SitterWire
 
 
 class ShapeWire(Answer):
@@ -57,7 +54,7 @@ class PlaceColourWire(Answer):
 
     place: Place
     words: str
-    lab: m.LabModel
+    lab: Lab
     hex: str
     day: str | None
 
@@ -66,7 +63,7 @@ class DatedWire(Answer):
     """One kept reading, told for the screen."""
 
     id: int
-    reading: m.SkinReadingModel
+    reading: SkinReading
     hex: str | None
     says: str
 
@@ -85,7 +82,7 @@ class FaceWire(SitterWire):
     """A face as read, with the record as it can be changed; ``version`` is the one a change is made on."""
 
     version: int
-    record: m.SitterModel
+    record: Sitter
     shape_reading: ShapeWire | None
     mm_a_unit: float
     strokes: list[StrokeWire]
@@ -100,23 +97,23 @@ class RecordBody(Body):
     """A sitter's record changed, on a version of it."""
 
     version: Number
-    record: m.SitterModel
-    intent: m.IntentModel
+    record: Sitter
+    intent: Intent
 
 
 class NewSitterBody(Body):
     """A new sitter: a nickname, a skin colour to start from, a preset."""
 
     nickname: Annotated[str, Field(min_length=1, max_length=60)]
-    skin: m.LabModel
+    skin: Lab
     preset: Preset = "normal"
-    consent_on: m.Day | None = None
+    consent_on: date | None = None
 
 
 class ReadingsBody(Body):
     """Readings to keep."""
 
-    readings: Annotated[list[m.SkinReadingModel], Field(min_length=1, max_length=200)]
+    readings: Annotated[tuple[SkinReading, ...], Field(min_length=1, max_length=200)]
 
 
 class ReadingPath(IdPath):
@@ -150,7 +147,7 @@ class ColourBody(Body):
 class ColourWire(Answer):
     """A colour as it was understood."""
 
-    lab: m.LabModel
+    lab: Lab
     hex: str
     depth: DepthClass
 
@@ -159,7 +156,7 @@ class ReaderBody(Body):
     """Takes kept so far, and how many more to take of a place. ``seed`` makes the simulated reader repeat itself."""
 
     place: Place
-    takes: Annotated[list[m.LabModel], Field(max_length=20)] = Field(default_factory=list)
+    takes: Annotated[tuple[Lab, ...], Field(max_length=20)] = ()
     more: Annotated[int, Field(ge=0, le=9)] = 3
     seed: Annotated[int, Field(ge=0)] | None = None
 
@@ -167,7 +164,7 @@ class ReaderBody(Body):
 class TakeWire(Answer):
     """One take: its colour, its ΔE00 from the middle of all, and whether it is too far off."""
 
-    lab: m.LabModel
+    lab: Lab
     hex: str
     off: float
     far: bool
@@ -177,7 +174,7 @@ class ReaderWire(Answer):
     """All takes of a place, with their mean and spread."""
 
     takes: list[TakeWire]
-    mean: m.LabModel
+    mean: Lab
     hex: str
     spread: float
     says: str

@@ -10,7 +10,7 @@ from flask_openapi3.blueprint import APIBlueprint
 from flask_openapi3.models.tag import Tag
 
 from nabrel.core.case.intent import Intent
-from nabrel.core.case.sitter import Sitter
+from nabrel.core.case.sitter import Colour, Sitter
 from nabrel.core.errors import Refused
 from nabrel.core.face.measuring import Place, SkinReading, colour_taking, moisture_band, oil_band, place_words
 from nabrel.core.face.reading import Reading, read
@@ -18,7 +18,7 @@ from nabrel.core.face.skin import depth_class
 from nabrel.core.terms.colour import Lab
 from nabrel.core.terms.conditions import CONDITION_INFO
 from nabrel.devices import colour_reader, probe
-from nabrel.formats import convert
+from nabrel.formats.checks import check_sitter, check_skin_reading
 from nabrel.formats.colour_text import colour_of, rounded
 from nabrel.formats.skin_readings import ReadingRow, read_readings, write_cgats, write_readings
 from nabrel.formats.workspace import write_workspace
@@ -48,9 +48,8 @@ def post_sitter(body: wf.NewSitterBody) -> tuple[wf.FaceWire, int]:
     nickname = body.nickname.strip()
     if not nickname:
         raise Refused("nickname", body.nickname, "a nickname, not only spaces")
-    consent = convert.day_of(body.consent_on, "consent_on")
-    sitter = Sitter(nickname=nickname, skin=body.skin, preset=body.preset, consent_on=consent)
-    convert.check_sitter(sitter, "sitter")
+    sitter = Sitter(nickname=nickname, skin=Colour(body.skin), preset=body.preset, consent_on=body.consent_on)
+    check_sitter(sitter, "sitter")
     with database().session() as session:
         sitter_id = Sitters(session).add(sitter, Intent())
     return _face(sitter_id), 201
@@ -65,9 +64,9 @@ def get_face(path: w.IdPath) -> wf.FaceWire:
 @read_room.put("/sitters/<id>/face", operation_id="change_record", responses={200: wf.FaceWire})
 def put_sitter(path: w.IdPath, body: wf.RecordBody) -> wf.FaceWire:
     """Keep a changed record, made on a version of it. Plans keep the face they were made for until planned anew."""
-    sitter = convert.sitter_from(body.record)
-    convert.check_sitter(sitter, "sitter")
-    intent = convert.intent_from(body.intent)
+    sitter = body.record
+    check_sitter(sitter, "sitter")
+    intent = body.intent
     with database().session() as session:
         Sitters(session).change(path.id, body.version, sitter, intent)
     return _face(path.id)
@@ -76,7 +75,7 @@ def put_sitter(path: w.IdPath, body: wf.RecordBody) -> wf.FaceWire:
 @read_room.post("/sitters/<id>/readings", operation_id="keep_readings", responses={200: wf.FaceWire})
 def post_readings(path: w.IdPath, body: wf.ReadingsBody) -> wf.FaceWire:
     """Keep dated readings; the newest of each place counts."""
-    readings = [convert.skin_reading_from(each, f"readings[{n}]") for n, each in enumerate(body.readings)]
+    readings = [check_skin_reading(each, f"readings[{n}]") for n, each in enumerate(body.readings)]
     _keep(path.id, readings)
     return _face(path.id)
 
@@ -191,11 +190,11 @@ BODY_USUALLY: Lab = (1.5, -1.5, -0.5)
 def _true_colour(reading: Reading, place: Place) -> Lab:
     person = reading.sitter
     if place == "face":
-        return person.skin
-    known = person.chest if place == "chest" else person.neck if place == "neck" else reading.zones[place].lab
-    if known is not None:
-        return known
-    lightness, red, yellow = (here + step for here, step in zip(person.skin, BODY_USUALLY, strict=True))
+        return person.skin.lab
+    body = person.chest if place == "chest" else person.neck if place == "neck" else Colour(reading.zones[place].lab)
+    if body is not None:
+        return body.lab
+    lightness, red, yellow = (here + step for here, step in zip(person.skin.lab, BODY_USUALLY, strict=True))
     return (lightness, red, yellow)
 
 

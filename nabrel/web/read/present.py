@@ -7,6 +7,7 @@ from dataclasses import asdict
 
 import numpy as np
 
+from nabrel.core.case.sitter import Colour
 from nabrel.core.face.measuring import Place, SkinReading, courses, moisture_band, newest, oil_band, place_words
 from nabrel.core.face.placement import SCULPTS
 from nabrel.core.face.reading import Reading
@@ -18,7 +19,6 @@ from nabrel.core.house import House
 from nabrel.core.terms.colour import Lab
 from nabrel.core.terms.ids import Zone
 from nabrel.core.terms.zones import ZONES
-from nabrel.formats import convert
 from nabrel.formats.workspace import Workspace
 from nabrel.store.repositories import KeptSitter
 from nabrel.web.read import answers as wf
@@ -37,7 +37,7 @@ def face(kept: KeptSitter, reading: Reading, dated: Sequence[tuple[int, SkinRead
     return wf.FaceWire(
         **present.sitter(kept, reading).model_dump(),
         version=kept.version,
-        record=convert.sitter_to(person),
+        record=person,
         shape_reading=None if shape is None else wf.ShapeWire(**asdict(shape), says=shape.says),
         mm_a_unit=MM_A_UNIT,
         strokes=[
@@ -66,7 +66,7 @@ def face(kept: KeptSitter, reading: Reading, dated: Sequence[tuple[int, SkinRead
 def _colours(reading: Reading, dated: Sequence[SkinReading]) -> list[wf.PlaceColourWire]:
     """The colours that count: face, neck and chest, and every zone that was measured."""
     person = reading.sitter
-    found: list[tuple[Place, Lab]] = [("face", person.skin)]
+    found: list[tuple[Place, Lab]] = [("face", person.skin.lab)]
     found += [(place, lab) for place, lab in _body(person.neck, person.chest) if lab is not None]
     found += [
         (zone, skin.lab) for zone in ZONES if (skin := person.zones.get(zone)) is not None and skin.lab is not None
@@ -87,8 +87,8 @@ def _colours(reading: Reading, dated: Sequence[SkinReading]) -> list[wf.PlaceCol
     return rows
 
 
-def _body(neck: Lab | None, chest: Lab | None) -> tuple[tuple[Zone, Lab | None], tuple[Place, Lab | None]]:
-    return ("neck", neck), ("chest", chest)
+def _body(neck: Colour | None, chest: Colour | None) -> tuple[tuple[Zone, Lab | None], tuple[Place, Lab | None]]:
+    return ("neck", neck.lab if neck else None), ("chest", chest.lab if chest else None)
 
 
 def _courses(dated: Sequence[tuple[int, SkinReading]], house: House) -> list[wf.CourseWire]:
@@ -108,7 +108,7 @@ def _courses(dated: Sequence[tuple[int, SkinReading]], house: House) -> list[wf.
 def _dated(number: int, reading: SkinReading, house: House) -> wf.DatedWire:
     return wf.DatedWire(
         id=number,
-        reading=convert.skin_reading_to(reading),
+        reading=reading,
         hex=None if reading.lab is None else hex_of(reading.lab),
         says=reading_says(reading, house),
     )

@@ -8,7 +8,7 @@ from pydantic import ValidationError
 from werkzeug.exceptions import BadRequest, HTTPException
 
 from nabrel.core.errors import Refused
-from nabrel.formats.loader import refusal
+from nabrel.formats.refusing import refusal
 from nabrel.store.repositories import Missing, Stale
 
 

@@ -13,7 +13,7 @@ from nabrel.core.ask.trial import Trial
 from nabrel.core.case.case import Case
 from nabrel.core.case.intent import OPTIONS
 from nabrel.core.case.product import Product
-from nabrel.core.case.sitter import Sitter
+from nabrel.core.case.sitter import Colour, Sitter
 from nabrel.core.face.presets import PRESET_CONDITIONS
 from nabrel.core.face.proportions import proportions_of
 from nabrel.core.face.reading import Reading, read
@@ -24,16 +24,21 @@ from nabrel.core.house import PARAMETERS, House
 from nabrel.core.house.tables import VIEWING_EDGE
 from nabrel.core.judge.evaluate import Evaluation, rule_book
 from nabrel.core.judge.figures import visible
+from nabrel.core.plan.step import Portion, Unit
 from nabrel.core.planner.planner import SCHOOLS
+from nabrel.core.shelf.ladder import rung_words, rungs
 from nabrel.core.terms.conditions import CONDITION_INFO, CONDITIONS, SEVERITY_WORDS, condition_groups
 from nabrel.core.terms.hands import MOTION_INFO, TOOL_INFO
 from nabrel.core.terms.ids import Preset
+from nabrel.core.terms.limits import MOST_FILM_UM, MOST_HOURS, MOST_POWDER_MG, MOST_SECONDS
 from nabrel.core.terms.looks import LIGHT_INFO, PRESET_INFO, PRESETS, SCHOOL_INFO, SETTING_INFO, VIEWING_INFO
+from nabrel.core.terms.places import places
 from nabrel.core.terms.products import COVER_INFO, ROLE_INFO
 from nabrel.core.terms.steps import STEP_INFO
 from nabrel.core.terms.zones import REGION_INFO, ZONE_INFO, ZONES
-from nabrel.formats import convert
-from nabrel.formats import models as m
+from nabrel.formats.answers import forecast_to, read_through_to, touch_ups_to
+from nabrel.formats.checks import house_file
+from nabrel.formats.files import written
 from nabrel.store.repositories import KeptSequence, KeptSitter
 from nabrel.web.shared import wire as w
 
@@ -87,12 +92,13 @@ def vocabulary() -> w.VocabularyWire:
             zone: [round(float(np.mean(axis)), 1) for axis in zip(*points, strict=True)]
             for zone, points in ANCHORS.items()
         },
+        limits=w.LimitsWire(um=MOST_FILM_UM, mg_cm2=MOST_POWDER_MG, wait_s=MOST_SECONDS, wear_hours=MOST_HOURS),
         rank_words={str(rank): words for rank, words in SEVERITY_WORDS.items()},
     )
 
 
 def _preset(preset: Preset) -> w.PresetWire:
-    bare = Sitter(nickname="preset", skin=(62.0, 11.0, 17.0), preset=preset)
+    bare = Sitter(nickname="preset", skin=Colour((62.0, 11.0, 17.0)), preset=preset)
     return w.PresetWire(
         id=preset,
         words=PRESET_INFO[preset].words,
@@ -104,7 +110,7 @@ def _preset(preset: Preset) -> w.PresetWire:
 def house_book(house: House) -> w.HouseWire:
     """The rule book and the parameters, with what was decided."""
     notes = {each.name: each.note for each in house.decided}
-    decisions = convert.house_to(house).rules
+    decisions = house_file(house).rules
     book = rule_book()
     return w.HouseWire(
         rules=[
@@ -171,7 +177,7 @@ def _summary(kept: KeptSitter, reading: Reading) -> dict:  # type: ignore[type-a
         "id": kept.id,
         "nickname": kept.sitter.nickname,
         "about": kept.sitter.about,
-        "skin_hex": to_hex(np.array([kept.sitter.skin]))[0],
+        "skin_hex": to_hex(np.array([kept.sitter.skin.lab]))[0],
         "depth": reading.depth,
         "undertone": reading.undertone,
         "preset": kept.sitter.preset,
@@ -182,15 +188,15 @@ def _summary(kept: KeptSitter, reading: Reading) -> dict:  # type: ignore[type-a
 def sitter(kept: KeptSitter, reading: Reading) -> w.SitterWire:
     """A sitter as read."""
     person = kept.sitter
-    neck_de = float(delta_e(np.array(person.skin), np.array(person.neck))) if person.neck else None
+    neck_de = float(delta_e(np.array(person.skin.lab), np.array(person.neck.lab))) if person.neck else None
     return w.SitterWire(
         **_summary(kept, reading),
         shape=reading.shape,
         proportions=_proportions(person),
-        neck_hex=to_hex(np.array([person.neck]))[0] if person.neck else None,
+        neck_hex=to_hex(np.array([person.neck.lab]))[0] if person.neck else None,
         neck_de=round(neck_de, 1) if neck_de is not None else None,
         complexion_hex=to_hex(np.array([reading.complexion]))[0],
-        intent=convert.intent_to(kept.intent),
+        intent=kept.intent,
         zones=zone_readings(reading),
         read_words=_read_words(reading),
     )
@@ -238,7 +244,7 @@ def preview(found: Trial) -> w.PreviewWire:
     """A replan before it is kept."""
     return w.PreviewWire(
         **_tried(found),
-        intent=convert.intent_to(found.after.sequence.case.intent),
+        intent=found.after.sequence.case.intent,
         findings=len(found.after.findings),
     )
 
@@ -246,8 +252,8 @@ def preview(found: Trial) -> w.PreviewWire:
 def _tried(found: Trial) -> dict[str, Any]:
     return {
         "difference": difference(found.difference),
-        "come": [convert.finding_to(each) for each in found.come],
-        "gone": [convert.finding_to(each) for each in found.gone],
+        "come": list(found.come),
+        "gone": list(found.gone),
         "look_de": round(found.look_de, 1),
         "look_zone": found.look_zone,
     }
@@ -262,8 +268,8 @@ def swatches(products: dict[str, Product]) -> dict[str, str]:
 
 def workbench(kept: KeptSequence, evaluation: Evaluation, changed: Difference | None = None) -> w.WorkbenchWire:
     """The workbench of a stored sequence."""
-    sequence, seen = evaluation.sequence, evaluation.appearance
-    used = {step.product for step in sequence.steps if step.product}
+    sequence, seen, after = evaluation.sequence, evaluation.appearance, evaluation.course.after
+    used = {part.item for step in sequence.steps for part in step.mix}
     products = {key: item for key, item in evaluation.products.items() if key in used}
     return w.WorkbenchWire(
         id=kept.id,
@@ -274,19 +280,24 @@ def workbench(kept: KeptSequence, evaluation: Evaluation, changed: Difference | 
         undo_says=kept.undo_says,
         redo_says=kept.redo_says,
         school=sequence.school,
-        intent=convert.intent_to(sequence.case.intent),
+        intent=sequence.case.intent,
         light=seen.light,
-        steps=[convert.step_to(step) for step in sequence.steps],
-        products={key: convert.product_to(item) for key, item in products.items()},
+        steps=[written(done.step, done.take) for done in evaluation.course.done],
+        chapters=list(sequence.chapters()),
+        ladder=_ladder(evaluation.house),
+        portions=[
+            [_portion(portion, step.unit, evaluation.house) for portion in step.portions] for step in sequence.steps
+        ],
+        products=dict(products.items()),
         swatches=swatches(products),
-        left_bare=[m.LeftBareModel(zone=b.zone, kind=b.kind, why=b.why) for b in sequence.left_bare],
+        left_bare=list(sequence.left_bare),
         notes=list(sequence.notes),
-        starts_s=[round(start, 1) for start in evaluation.ledger.starts],
+        starts_s=[round(start, 1) for start in evaluation.course.starts],
         target_hex=seen.target_hex,
         stages=[list(row) for row in seen.hexes],
         states=_states(evaluation),
-        film=np.round(seen.film, 3).tolist(),
-        powder=np.round(evaluation.ledger.powder, 4).tolist(),
+        film=np.round(after.film * after.patch, 3).tolist(),
+        powder=np.round(after.powder * after.patch, 4).tolist(),
         powder_um_per_mg=evaluation.house.powder_film_um_per_mg,
         dusted=_dusted(evaluation),
         carried=[
@@ -294,16 +305,16 @@ def workbench(kept: KeptSequence, evaluation: Evaluation, changed: Difference | 
                 w.CarriedWire(
                     product=each.product, name=evaluation.products[each.product].name, share=round(each.share, 3)
                 )
-                for each in came
+                for each in done.carried
             ]
-            for came in evaluation.ledger.carried
+            for done in evaluation.course.done
         ],
         de=np.round(seen.de[-1], 2).tolist(),
-        forecast={row.zone: convert.forecast_to(row) for row in evaluation.forecast},
-        read_through=convert.read_through_to(evaluation),
-        touch_ups=convert.touch_ups_to(evaluation),
+        forecast={row.zone: forecast_to(row) for row in evaluation.forecast},
+        read_through=read_through_to(evaluation),
+        touch_ups=touch_ups_to(evaluation),
         edges=edges(evaluation),
-        findings=[convert.finding_to(each) for each in evaluation.findings],
+        findings=list(evaluation.findings),
         totals=totals(evaluation),
         zones=zone_readings(evaluation.reading),
         proportions=_proportions(sequence.case.sitter),
@@ -311,30 +322,47 @@ def workbench(kept: KeptSequence, evaluation: Evaluation, changed: Difference | 
     )
 
 
+def _ladder(house: House) -> w.LadderWire:
+    """The ladders of amounts in this house."""
+    film, powder = ([w.RungWire(words=rung.words, amount=rung.amount) for rung in rungs(unit, house)] for unit in UNITS)
+    return w.LadderWire(um=film, mg_cm2=powder)
+
+
+UNITS: tuple[Unit, Unit] = ("um", "mg_cm2")
+
+
+def _portion(portion: Portion, unit: Unit | None, house: House) -> w.PortionSaysWire:
+    """A portion in words."""
+    amount = ""
+    if unit is not None and portion.amount is not None:
+        amount = "what is left" if portion.left_over else rung_words(portion.amount, unit, house)
+    return w.PortionSaysWire(where=places(portion.zones), amount=amount)
+
+
+LEAST_MG = 1e-9
+
+
 def _dusted(evaluation: Evaluation) -> list[w.DustedWire]:
     """What lay higher before it was dusted off."""
-    ledger = evaluation.ledger
+    course = evaluation.course
     found: list[w.DustedWire] = []
-    for step, column in np.argwhere(ledger.powder_laid - ledger.powder > 1e-9).tolist():
-        laid = float(ledger.powder_laid[step, column])
-        until = next(
-            later
-            for later, what in sorted(ledger.reshaped.items())
-            if later > step and column in what.columns and what.powder[step, what.columns.index(column)] < laid
-        )
+    if not course.done:
+        return found
+    powder_laid = np.stack([done.powder for done in course.done])
+    for step, column in np.argwhere(powder_laid - course.after.powder > LEAST_MG).tolist():
+        laid = float(powder_laid[step, column])
+        until = next(later for later in range(step + 1, len(course.done)) if course.took_off(later, step, column))
         found.append(w.DustedWire(step=step, until=until, zone=ZONES[column], laid_mg_cm2=round(laid, 4)))
     return found
 
 
 def _states(evaluation: Evaluation) -> list[str]:
     """How every zone lies when each step's work ends, a letter a zone."""
-    ledger, steps = evaluation.ledger, evaluation.sequence.steps
-    found: list[str] = []
-    for index, step in enumerate(steps):
-        lying = ledger.before[index + 1] if index + 1 < len(steps) else ledger.after
-        ends = ledger.starts[index] + step.active_s
-        found.append("".join(lying[zone].state(ends, evaluation.house)[0] for zone in ZONES))
-    return found
+    course = evaluation.course
+    return [
+        "".join(state[zone].lies(done.end, evaluation.house)[0] for zone in ZONES)
+        for done, state in zip(course.done, course.states[1:], strict=True)
+    ]
 
 
 def edges(evaluation: Evaluation) -> list[w.EdgeWire]:

@@ -37,7 +37,7 @@ class Remembered:
     ) -> Evaluation:
         """The evaluation of a stored revision, worked out at most once while it is remembered.
 
-        ``former`` is an evaluation made under the same house: the same case is not read again.
+        ``former`` is an evaluation made under the same house: its case is not read again, nor what the plans share worked out.
         """
         today = date.today()
         key: Key = (stored.id, stored.revision, light, house, today)
@@ -47,8 +47,7 @@ class Remembered:
                 self._kept.move_to_end(key)
                 return found
         sequence = on_day(stored.sequence, today)
-        reading = former.reading if former is not None and former.sequence.case == sequence.case else None
-        found = evaluate(sequence, house, light, reading)
+        found = evaluate(sequence, house, light, former)
         with self._lock:
             self._kept[key] = found
             while len(self._kept) > MOST_KEPT:

@@ -2,11 +2,18 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Any, ClassVar
+from typing import Annotated, Any, ClassVar, Generic, Self, TypeVar
 
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import BaseModel, ConfigDict, Field, RootModel
+from pydantic_core import to_json
 
+from nabrel.core.case.intent import Climate, Intent
+from nabrel.core.case.product import Product
+from nabrel.core.judge.book import Finding
 from nabrel.core.judge.figures import Gain
+from nabrel.core.plan.edits import Edit
+from nabrel.core.plan.sequence import LeftBare
+from nabrel.core.shelf.tools import NamedKit, OwnedTool
 from nabrel.core.terms.ids import (
     BlendWay,
     Condition,
@@ -23,11 +30,74 @@ from nabrel.core.terms.ids import (
     Viewing,
     Zone,
 )
+from nabrel.core.terms.steps import Chapter
 from nabrel.core.terms.zones import Side
-from nabrel.formats import models as m
+from nabrel.formats.answers import (
+    CorrectionModel,
+    CoveringModel,
+    MixModel,
+    ReadThroughModel,
+    RecipeModel,
+    TouchUpModel,
+    ZoneForecastModel,
+)
+from nabrel.formats.files import DecidedParameter, DecidedRule, WrittenStep
+from nabrel.formats.values import value_from_text
 
 Number = Annotated[int, Field(ge=0, le=2**53)]
 """The number of a revision, a record's version or a reading, as a request names it: within what JSON and SQLite hold."""
+
+
+AnyEdit = Annotated[Edit, Field(discriminator="edit")]
+"""An edit of a plan, told apart by what it calls itself."""
+
+
+class Body(BaseModel):
+    """Base of bodies: strict and closed, the core values in it too."""
+
+    model_config = ConfigDict(strict=True, extra="forbid", allow_inf_nan=False)
+
+    @classmethod
+    def model_validate(cls, obj: Any, **wishes: Any) -> Self:
+        """Validate as the JSON that it came as: strict values of the core are tuples and days, which JSON has not."""
+        return super().model_validate(obj, **wishes) if isinstance(obj, cls) else cls.model_validate_json(_json(obj))
+
+
+def _json(obj: Any) -> bytes:
+    return to_json(obj, inf_nan_mode="constants")
+
+
+Value = TypeVar("Value")
+
+
+class ValueBody(RootModel[Value], Generic[Value]):
+    """Base of bodies that are one value of the core."""
+
+    @classmethod
+    def model_validate(cls, obj: Any, **_: Any) -> Self:
+        """Validate as strictly as a file is. Refuses the first field that is wrong."""
+        kind: Any = cls.model_fields["root"].annotation
+        return cls.model_construct(value_from_text(kind, _json(obj), "body"))
+
+
+class ItemBody(ValueBody[Product]):
+    """An item of the shelf."""
+
+
+class NamedKitBody(ValueBody[NamedKit]):
+    """A named part of the shelf."""
+
+
+class ToolBody(ValueBody[OwnedTool]):
+    """A tool that is owned."""
+
+
+class RuleBody(ValueBody[DecidedRule]):
+    """What is decided otherwise about a rule."""
+
+
+class ParameterBody(ValueBody[DecidedParameter]):
+    """What is decided otherwise about a house parameter."""
 
 
 class Answer(BaseModel):
@@ -128,6 +198,7 @@ class VocabularyWire(Answer):
     presets: list[PresetWire]
     condition_groups: list[ConditionGroupWire]
     anchors: dict[Zone, list[float]]
+    limits: LimitsWire
 
 
 class PresetWire(Answer):
@@ -199,7 +270,7 @@ class SitterWire(SitterSummary):
     neck_hex: str | None
     neck_de: float | None
     complexion_hex: str
-    intent: m.IntentModel
+    intent: Intent
     zones: list[ZoneReadingWire]
     read_words: list[str]
 
@@ -296,10 +367,40 @@ class DustedWire(Answer):
     laid_mg_cm2: float
 
 
+class PortionSaysWire(Answer):
+    """One portion in words: where, by the shortest true description, and how much in a hand's words ("" for nothing)."""
+
+    where: str
+    amount: str
+
+
+class RungWire(Answer):
+    """One amount of the ladder that a hand can tell apart, with its word."""
+
+    words: str
+    amount: float
+
+
+class LadderWire(Answer):
+    """The ladders of amounts: µm of dry film, and mg/cm² of powder."""
+
+    um: list[RungWire]
+    mg_cm2: list[RungWire]
+
+
+class LimitsWire(Answer):
+    """The largest numbers that screens let a person set."""
+
+    um: float
+    mg_cm2: float
+    wait_s: float
+    wear_hours: float
+
+
 class WorkbenchWire(Answer):
     """The Layer workbench: a sequence and everything computed from it.
 
-    ``stages`` is one row of hex colours a stage (bare skin first), zones in the vocabulary's order; ``film`` (µm) and
+    ``chapters`` and ``portions`` say of every step where the order of work lists it, and each portion in words. ``stages`` is one row of hex colours a stage (bare skin first), zones in the vocabulary's order; ``film`` (µm) and
     ``powder`` (mg/cm²) hold what each step lays, one row a step; ``states`` is one string a step, a letter a zone, of
     how it lies when that step's work ends: ``b`` bare, ``w`` wet, ``t`` tacky, ``s`` set, ``p`` powdered; ``de`` is CIEDE2000 from the complexion at the end.
     """
@@ -312,12 +413,15 @@ class WorkbenchWire(Answer):
     undo_says: str | None
     redo_says: str | None
     school: School
-    intent: m.IntentModel
+    intent: Intent
     light: Light
-    steps: list[m.StepModel]
-    products: dict[str, m.ProductModel]
+    steps: list[WrittenStep]
+    chapters: list[Chapter]
+    portions: list[list[PortionSaysWire]]
+    ladder: LadderWire
+    products: dict[str, Product]
     swatches: dict[str, str]
-    left_bare: list[m.LeftBareModel]
+    left_bare: list[LeftBare]
     notes: list[str]
     starts_s: list[float]
     target_hex: str
@@ -329,11 +433,11 @@ class WorkbenchWire(Answer):
     dusted: list[DustedWire]
     carried: list[list[CarriedWire]]
     de: list[float]
-    forecast: dict[Zone, m.ZoneForecastModel]
-    read_through: list[m.ReadThroughModel]
-    touch_ups: list[m.TouchUpModel]
+    forecast: dict[Zone, ZoneForecastModel]
+    read_through: list[ReadThroughModel]
+    touch_ups: list[TouchUpModel]
     edges: list[EdgeWire]
-    findings: list[m.FindingModel]
+    findings: list[Finding]
     totals: TotalsWire
     zones: list[ZoneReadingWire]
     proportions: ProportionsWire
@@ -347,7 +451,7 @@ class CandidateWire(Answer):
     The rest is of the whole plan.
     """
 
-    product: m.ProductModel
+    product: Product
     swatch: str
     zone: Zone
     beneath_hex: str
@@ -361,14 +465,14 @@ class CandidateWire(Answer):
     beads: bool
     agreement: str
     current: bool
-    edits: list[m.EditModel]
+    edits: list[AnyEdit]
 
 
 class CandidateList(Answer):
     """Candidates for one step, the current one among them; for a foundation also the mix that would stand in for it."""
 
     candidates: list[CandidateWire]
-    mix: m.RecipeModel | None = None
+    mix: RecipeModel | None = None
 
 
 class TrialWire(Answer):
@@ -378,8 +482,8 @@ class TrialWire(Answer):
     """
 
     difference: DifferenceWire
-    come: list[m.FindingModel]
-    gone: list[m.FindingModel]
+    come: list[Finding]
+    gone: list[Finding]
     look_de: float
     look_zone: Zone
 
@@ -387,22 +491,22 @@ class TrialWire(Answer):
 class PreviewWire(TrialWire):
     """What a replan would bring, before it is kept."""
 
-    intent: m.IntentModel
+    intent: Intent
     findings: int
 
 
 class CoveringRow(Answer):
     """One way to even the zone out, what it is among the answers, and the edits that bring it into the plan."""
 
-    covering: m.CoveringModel
+    covering: CoveringModel
     label: str
-    take: list[m.EditModel]
+    take: list[AnyEdit]
 
 
 class CorrectionWire(Answer):
     """The corrector question for one zone: the answer and its rows, the best first."""
 
-    correction: m.CorrectionModel
+    correction: CorrectionModel
     names: dict[str, str]
     swatches: dict[str, str]
     zones: list[Zone]
@@ -412,25 +516,21 @@ class CorrectionWire(Answer):
 class MixWire(Answer):
     """Recipes for the complexion, and what may go into the well."""
 
-    mix: m.MixModel
+    mix: MixModel
     joining: list[JoiningWire]
-    products: list[m.ProductModel]
+    products: list[Product]
     swatches: dict[str, str]
 
 
-class WellPart(BaseModel):
+class WellPart(Body):
     """Drops of one product in the well."""
-
-    model_config = ConfigDict(strict=True, extra="forbid")
 
     product: Annotated[str, Field(max_length=60)]
     drops: Annotated[int, Field(ge=1, le=99)]
 
 
-class WellBody(BaseModel):
+class WellBody(Body):
     """What was dropped into the well, for how many faces, and the foundation it stands in for (the complexion if none)."""
-
-    model_config = ConfigDict(strict=True, extra="forbid")
 
     parts: Annotated[list[WellPart], Field(min_length=1, max_length=12)]
     faces: Annotated[int, Field(ge=1, le=60)] = 1
@@ -440,7 +540,7 @@ class WellBody(BaseModel):
 class WellWire(Answer):
     """What the well gives, in daylight against the target and as seen under a light."""
 
-    recipe: m.RecipeModel
+    recipe: RecipeModel
     seen_hex: str
     target_hex: str
     batch_ml: list[float]
@@ -452,7 +552,7 @@ class ReachWire(Answer):
     wanted: float
     shows: float
     says: str
-    edits: list[m.EditModel]
+    edits: list[AnyEdit]
 
 
 class ReachQuery(Query):
@@ -495,7 +595,7 @@ class BookRuleWire(Answer):
     other_view: str
     schools: list[School]
     parameters: list[str]
-    decision: m.RuleDecisionModel | None
+    decision: DecidedRule | None
 
 
 class ParameterWire(Answer):
@@ -544,19 +644,15 @@ class OptionWire(Answer):
     ways: list[WayWire]
 
 
-class EditsBody(BaseModel):
+class EditsBody(Body):
     """Edits made on a revision."""
 
-    model_config = ConfigDict(strict=True, extra="forbid", allow_inf_nan=False)
-
     revision: Number
-    edits: Annotated[list[m.EditModel], Field(min_length=1, max_length=60)]
+    edits: Annotated[tuple[AnyEdit, ...], Field(min_length=1, max_length=60)]
 
 
-class RevisionBody(BaseModel):
+class RevisionBody(Body):
     """The revision a request was made on."""
-
-    model_config = ConfigDict(strict=True, extra="forbid")
 
     revision: Number
 
@@ -567,10 +663,8 @@ class KitQuery(Query):
     kit: Annotated[str, Field(max_length=60)] | None = None
 
 
-class RunBody(BaseModel):
+class RunBody(Body):
     """A plan was done as it stands, on so many sitters."""
-
-    model_config = ConfigDict(strict=True, extra="forbid")
 
     revision: Number
     sitters: Annotated[int, Field(ge=1, le=60)] = 1
@@ -584,10 +678,8 @@ class RunWire(Answer):
     low: list[str]
 
 
-class IntentChange(BaseModel):
+class IntentChange(Body):
     """Changes to the intent; what is left out stays."""
-
-    model_config = ConfigDict(strict=True, extra="forbid", allow_inf_nan=False)
 
     school: School | None = None
     setting: SettingPolicy | None = None
@@ -596,10 +688,10 @@ class IntentChange(BaseModel):
     order: OrderWay | None = None
     blend: BlendWay | None = None
     viewing: Viewing | None = None
-    lights: Annotated[list[Light], Field(min_length=1, max_length=6)] | None = None
+    lights: Annotated[tuple[Light, ...], Field(min_length=1, max_length=6)] | None = None
     wear_hours: Annotated[float, Field(gt=0, le=24)] | None = None
-    options: m.OptionsModel | None = None
-    climate: m.ClimateModel | None = None
+    options: dict[str, str | bool] | None = None
+    climate: Climate | None = None
 
 
 class ReplanBody(IntentChange):

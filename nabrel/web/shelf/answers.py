@@ -4,23 +4,26 @@ from __future__ import annotations
 
 from typing import Annotated, Literal
 
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import Field
 
+from nabrel.core.case.product import Product
+from nabrel.core.shelf.tools import NamedKit, OwnedTool
+from nabrel.core.terms.colour import Lab
 from nabrel.core.terms.conditions import DepthClass
 from nabrel.core.terms.ids import Base
-from nabrel.formats import models as m
-from nabrel.web.shared.wire import Answer, Query
+from nabrel.core.terms.limits import Ident
+from nabrel.web.shared.wire import Answer, Body, Query
 
 
 class KitWire(Answer):
     """The shelf, in its order."""
 
-    items: list[m.ProductModel]
+    items: list[Product]
     swatches: dict[str, str]
     depths: dict[str, DepthClass]
     standing: dict[str, StandingWire]
     twins: list[TwinsWire]
-    kits: list[m.NamedKitModel]
+    kits: list[NamedKit]
 
 
 class TableRowWire(Answer):
@@ -53,10 +56,8 @@ class TakeQuery(Query):
     leave_out: bool = False
 
 
-class IngredientsBody(BaseModel):
+class IngredientsBody(Body):
     """A pasted ingredient list."""
-
-    model_config = ConfigDict(strict=True, extra="forbid")
 
     text: Annotated[str, Field(max_length=8000)]
 
@@ -71,20 +72,18 @@ class IngredientsWire(Answer):
     allergens: list[str]
 
 
-class DrawdownBody(BaseModel):
+class DrawdownBody(Body):
     """Two readings of one film, over a black and a white card, and how thick it is when dry, µm."""
 
-    model_config = ConfigDict(strict=True, extra="forbid", allow_inf_nan=False)
-
-    over_black: m.LabModel
-    over_white: m.LabModel
+    over_black: Lab
+    over_white: Lab
     film_um: Annotated[float, Field(ge=1, le=400)]
 
 
 class DrawdownWire(Answer):
     """What the readings say: the masstone, and the contrast ratio at 9 µm."""
 
-    lab: m.LabModel
+    lab: Lab
     cover: float
 
 
@@ -120,7 +119,7 @@ class TwinsWire(Answer):
 class ToolWire(Answer):
     """A tool, and whether it may touch the next sitter."""
 
-    tool: m.ToolModel
+    tool: OwnedTool
     words: str
     ready: bool
     says: str
@@ -132,10 +131,8 @@ class ToolsWire(Answer):
     tools: list[ToolWire]
 
 
-class MergeBody(BaseModel):
+class MergeBody(Body):
     """The item that stays, and the one that goes into it."""
 
-    model_config = ConfigDict(strict=True, extra="forbid")
-
-    keep: m.Ident
-    other: m.Ident
+    keep: Ident
+    other: Ident

@@ -23,9 +23,9 @@ from nabrel.core.shelf.optics import film_for
 from nabrel.core.shelf.tools import tool_standing, tool_words
 from nabrel.core.shelf.twins import twins
 from nabrel.core.terms.colour import Lab
-from nabrel.formats import convert
-from nabrel.formats import models as m
+from nabrel.formats.checks import check_product
 from nabrel.formats.kit_csv import Row, read_kit, write_kit
+from nabrel.formats.values import dumped_value
 from nabrel.store.repositories import Kit
 from nabrel.store.shelf import NamedKits, Tools, merge_items, take_off
 from nabrel.web.shared import present
@@ -47,12 +47,12 @@ def get_kit() -> ws.KitWire:
 
 
 @shelf.put("/items/<name>", operation_id="put_item", responses={200: ws.KitWire})
-def put_item(path: w.NamePath, body: m.ProductModel) -> ws.KitWire:
+def put_item(path: w.NamePath, body: w.ItemBody) -> ws.KitWire:
     """Put an item on the shelf, in the place of the one with its id if there is one."""
-    if body.id != path.name:
-        raise Refused("id", body.id, f"the id in the address, {path.name}")
-    item = convert.product_from(body)
-    convert.check_product(item, "item")
+    item = body.root
+    if item.id != path.name:
+        raise Refused("id", item.id, f"the id in the address, {path.name}")
+    check_product(item, "item")
     with database().session() as session:
         Kit(session).put(item)
         return _kit(session)
@@ -75,12 +75,12 @@ def post_merge(body: ws.MergeBody) -> ws.KitWire:
 
 
 @shelf.put("/kits/<name>", operation_id="put_named_kit", responses={200: ws.KitWire})
-def put_named_kit(path: w.NamePath, body: m.NamedKitModel) -> ws.KitWire:
+def put_named_kit(path: w.NamePath, body: w.NamedKitBody) -> ws.KitWire:
     """Keep a named part of the shelf."""
-    if body.id != path.name:
-        raise Refused("id", body.id, f"the id in the address, {path.name}")
+    if body.root.id != path.name:
+        raise Refused("id", body.root.id, f"the id in the address, {path.name}")
     with database().session() as session:
-        NamedKits(session).put(body)
+        NamedKits(session).put(body.root)
         return _kit(session)
 
 
@@ -100,12 +100,12 @@ def get_tools() -> ws.ToolsWire:
 
 
 @shelf.put("/tools/<name>", operation_id="put_tool", responses={200: ws.ToolsWire})
-def put_tool(path: w.NamePath, body: m.ToolModel) -> ws.ToolsWire:
+def put_tool(path: w.NamePath, body: w.ToolBody) -> ws.ToolsWire:
     """Keep a tool, in the place of the one with its id if there is one."""
-    if body.id != path.name:
-        raise Refused("id", body.id, f"the id in the address, {path.name}")
+    if body.root.id != path.name:
+        raise Refused("id", body.root.id, f"the id in the address, {path.name}")
     with database().session() as session:
-        Tools(session).put(convert.tool_from(body))
+        Tools(session).put(body.root)
         return _tools(session)
 
 
@@ -172,10 +172,10 @@ def post_drawdown(body: ws.DrawdownBody) -> ws.DrawdownWire:
 
 
 @shelf.post("/film", operation_id="preview_film", responses={200: ws.FilmPreviewWire})
-def post_film(body: m.ProductModel) -> ws.FilmPreviewWire:
+def post_film(body: w.ItemBody) -> ws.FilmPreviewWire:
     """What an item's film does at the standard thickness; nothing is saved. Refuses items without colour and cover."""
-    item = convert.product_from(body)
-    convert.check_product(item, "item")
+    item = body.root
+    check_product(item, "item")
     if not item.tinted:
         raise Impossible("cover", None, "an item with a colour and a cover")
     decided = house()
@@ -207,7 +207,7 @@ def _kit(session: Session) -> ws.KitWire:
     items = Kit(session).all()
     decided, today = house(), date.today()
     return ws.KitWire(
-        items=[convert.product_to(item) for item in items],
+        items=list(items),
         swatches=present.swatches({item.id: item for item in items}),
         depths={item.id: depth_class(item.lab) for item in items if item.lab is not None},
         standing={item.id: _standing(item, today, decided) for item in items},
@@ -225,7 +225,7 @@ def _tools(session: Session) -> ws.ToolsWire:
     found: list[ws.ToolWire] = []
     for tool in Tools(session).all():
         now = tool_standing(tool, date.today(), house())
-        found.append(ws.ToolWire(tool=convert.tool_to(tool), words=tool_words(tool), ready=now.ready, says=now.says))
+        found.append(ws.ToolWire(tool=tool, words=tool_words(tool), ready=now.ready, says=now.says))
     return ws.ToolsWire(tools=found)
 
 
@@ -240,6 +240,6 @@ def _told(row: Row, owned: dict[str, Product]) -> ws.TableRowWire:
         return ws.TableRowWire(line=row.line, name=row.name, status="new", says=says, swatch=swatch)
     if mine == row.item:
         return ws.TableRowWire(line=row.line, name=row.name, status="same", says="As it stands.", swatch=swatch)
-    was, now = convert.product_to(mine).model_dump(), convert.product_to(row.item).model_dump()
+    was, now = dumped_value(mine), dumped_value(row.item)
     fields = ", ".join(name.replace("_", " ") for name in was if was[name] != now[name])
     return ws.TableRowWire(line=row.line, name=row.name, status="changed", says=f"Changes {fields}.", swatch=swatch)

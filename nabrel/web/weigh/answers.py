@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from typing import Annotated
 
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import Field
 
 from nabrel.core.terms.ids import Light, School
-from nabrel.formats import models as m
-from nabrel.web.shared.wire import Answer, Named, Number, Query, WorkbenchWire
+from nabrel.core.terms.limits import Ident
+from nabrel.web.shared.wire import Answer, Body, Named, Number, Query, WorkbenchWire
 
 
 class VersionWire(Answer):
@@ -33,37 +33,29 @@ class UntilQuery(Query):
     until: Number | None = None
 
 
-class VersionBody(BaseModel):
+class VersionBody(Body):
     """The name of a version; empty takes it away."""
-
-    model_config = ConfigDict(strict=True, extra="forbid")
 
     name: Annotated[str, Field(max_length=80)]
 
 
-class CandidateSpec(BaseModel):
+class CandidateSpec(Body):
     """What a candidate is: a version (or the plan as it stands), in a school, with a foundation, under a light."""
-
-    model_config = ConfigDict(strict=True, extra="forbid")
 
     version: Number | None = None
     school: School | None = None
-    foundation: m.Ident | None = None
+    foundation: Ident | None = None
     light: Light = "daylight"
 
 
-class WeighBody(BaseModel):
+class WeighBody(Body):
     """Two to four candidates."""
-
-    model_config = ConfigDict(strict=True, extra="forbid")
 
     candidates: Annotated[list[CandidateSpec], Field(min_length=2, max_length=4)]
 
 
-class TakeWeighedBody(BaseModel):
+class TakeWeighedBody(Body):
     """The candidate to make the plan, on a revision of it."""
-
-    model_config = ConfigDict(strict=True, extra="forbid")
 
     revision: Number
     candidate: CandidateSpec

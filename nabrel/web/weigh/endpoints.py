@@ -154,7 +154,7 @@ def _sequence(stored: KeptSequence, spec: ww.CandidateSpec) -> Sequence:
         sequence = replanned(sequence, w.IntentChange(school=spec.school))
     if spec.foundation is not None:
         products = products_of(sequence, read(sequence.case, house()))
-        sequence = apply_edits(sequence, with_foundation(sequence, spec.foundation), products, house())
+        sequence = apply_edits(sequence, with_foundation(sequence, spec.foundation), products)
     return sequence
 
 

@@ -7,12 +7,15 @@
     unit: string;
     /** What is set, for those who hear it. */
     label?: string;
-    step: number;
+    /** How far one press goes, where no ladder says it. */
+    step?: number;
+    /** Amounts that a hand can tell apart: one press goes to the next. */
+    rungs?: number[];
     most: number;
     onset: (value: number) => Promise<unknown>;
   }
 
-  let { value, unit, label = 'Amount', step, most, onset }: Props = $props();
+  let { value, unit, label = 'Amount', step = 1, rungs = [], most, onset }: Props = $props();
   const uid = $props.id();
   /** What was asked for and is on its way: quick presses go on from there, and Enter with leaving the field asks once. */
   let asked = $state<number | null>(null);
@@ -32,6 +35,13 @@
     if (!underway) asked = null;
   }
 
+  /** The amount that one press leads to: the next rung, or so much more or less. */
+  function beyond(way: 1 | -1): number {
+    if (!rungs.length) return now + way * step;
+    const further = rungs.filter((rung) => (way > 0 ? rung > now + 1e-6 : rung < now - 1e-6));
+    return (way > 0 ? further[0] : further.at(-1)) ?? (way > 0 ? now : 0);
+  }
+
   function typed() {
     const next = Number(text.replace(',', '.'));
     if (text.trim() === '' || !Number.isFinite(next) || next < 0 || next > most) {
@@ -47,7 +57,7 @@
   <button
     class="btn px-2"
     aria-label={label === 'Amount' ? 'Less' : `${label}: less`}
-    onclick={() => set(now - step)}><Minus size={14} aria-hidden="true" /></button
+    onclick={() => set(beyond(-1))}><Minus size={14} aria-hidden="true" /></button
   >
   <input
     id={uid}
@@ -62,7 +72,7 @@
   <button
     class="btn px-2"
     aria-label={label === 'Amount' ? 'More' : `${label}: more`}
-    onclick={() => set(now + step)}><Plus size={14} aria-hidden="true" /></button
+    onclick={() => set(beyond(1))}><Plus size={14} aria-hidden="true" /></button
   >
   <span class="label">{unit}, 0 to {most}</span>
 </div>

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { handOn, namesOf } from '../../plan/steps';
   import type { Workbench } from '../../api/client';
   import Swatch from '../../parts/Swatch.svelte';
   import { words } from '../../parts/vocabulary.svelte';
@@ -16,7 +17,8 @@
   let { plan, cell, column, stack }: Props = $props();
 
   const step = $derived(plan.steps[cell.step]);
-  const product = $derived(step?.product ? plan.products[step.product] : undefined);
+  const product = $derived(step ? namesOf(step, plan.products) : '');
+  const hand = $derived(step ? handOn(step, cell.zone) : undefined);
   const place = $derived((words.all?.zones ?? []).findIndex((zone) => zone.id === cell.zone));
   const before = $derived(plan.stages[cell.step]?.[place] ?? '#808080');
   const read = $derived(plan.zones[place]);
@@ -30,7 +32,7 @@
 
 {#if step}
   <p class="label">{words.zone(cell.zone)} · layer {stack.indexOf(cell) + 1} of {stack.length} here</p>
-  <p class="font-semibold">{cell.step + 1}. {words.step(step.kind)}{product ? `: ${product.name}` : ''}</p>
+  <p class="font-semibold">{cell.step + 1}. {words.step(step.kind)}{product ? `: ${product}` : ''}</p>
   <p class="my-1 flex items-center gap-1.5">
     <Swatch hex={before} size={20} /><span aria-hidden="true">→</span><Swatch hex={cell.hex} size={20} />
     <span class="label">{before} → {cell.hex}</span>
@@ -43,8 +45,8 @@
     {#if came.length}{Math.max(1, Math.round((came[0]?.share ?? 0) * 100))} % of it is {came[0]?.name} left in the
       tool.{/if}
   </p>
-  {#if step.tool && step.motion}
-    <p class="first-letter:uppercase">{words.tool(step.tool)}, {words.motion(step.motion).toLowerCase()}.</p>
+  {#if hand?.tool && hand.motion}
+    <p class="first-letter:uppercase">{words.tool(hand.tool)}, {words.motion(hand.motion).toLowerCase()}.</p>
   {/if}
   {#if through}<p>{Math.max(0, Math.round(through.percent))} % of it reads through the finished base.</p>{/if}
   <p class="mt-1 border-t border-line pt-1">

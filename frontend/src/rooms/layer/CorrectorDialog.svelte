@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { zonesOf } from '../../plan/steps';
   import { Dialog } from 'bits-ui';
   import type { CoveringRow, Zone } from '../../api/client';
   import Choice from '../../parts/Choice.svelte';
@@ -19,7 +20,7 @@
 
   $effect(() => {
     if (!open || corrector.zone) return;
-    const step = bench.step?.zones?.find((zone) => read.includes(zone));
+    const step = (bench.step ? zonesOf(bench.step) : []).find((zone) => read.includes(zone));
     const first = bench.pointed ?? step ?? read.find((zone) => zone.startsWith('under_eye')) ?? read[0];
     if (first) void corrector.about(first);
   });

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { zonesOf } from '../../plan/steps';
   import Pause from '@lucide/svelte/icons/pause';
   import Play from '@lucide/svelte/icons/play';
   import { onMount } from 'svelte';
@@ -19,7 +20,7 @@
   const building = $derived(new Building(bench));
   let chart = $state<SVGSVGElement>();
   const stageName = $derived(bench.stageName);
-  const chosen = $derived(bench.pointed ? [bench.pointed] : (bench.step?.zones ?? []));
+  const chosen = $derived(bench.pointed ? [bench.pointed] : bench.step ? zonesOf(bench.step) : []);
   const missed = $derived(face.aim?.zones.find((zone) => zone.zone === bench.pointed));
   const options = $derived([
     { id: 'nothing' as Beside, words: 'Nothing' },

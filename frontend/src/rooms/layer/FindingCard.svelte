@@ -53,7 +53,7 @@
   {/if}
   {#if finding.accepted}
     <p class="mt-1 border-l-2 border-line pl-2">
-      <b>Lived with, because</b>
+      <b>Accepted, because</b>
       {finding.accepted}
       <button
         class="btn no-print ml-1 h-6 px-1.5 text-xs"
@@ -100,7 +100,7 @@
           maxlength="300"
           bind:value={because.text}
         />
-        <button class="btn" disabled={!because.text.trim() || bench.busy}>Live with it</button>
+        <button class="btn" disabled={!because.text.trim() || bench.busy}>Accept it</button>
         <button
           class="btn"
           type="button"

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { namesOf, sameMix } from '../../plan/steps';
   import type { Finding } from '../../api/client';
   import Choice from '../../parts/Choice.svelte';
   import { words } from '../../parts/vocabulary.svelte';
@@ -30,10 +31,10 @@
     const named = bench.plan?.steps[number - 1];
     if (!named) return { key: '', words: 'The plan as a whole', step: null };
     // A product laid in several steps is one cause, told by the first of them.
-    const step =
-      bench.plan?.steps.find((each) => each.kind === named.kind && each.product === named.product) ?? named;
-    const product = step.product ? `, ${bench.plan?.products[step.product]?.name ?? step.product}` : '';
-    const key = step.product ? step.id : named.id;
+    const step = bench.plan?.steps.find((each) => each.kind === named.kind && sameMix(each, named)) ?? named;
+    const taken = bench.plan ? namesOf(step, bench.plan.products) : '';
+    const product = taken ? `, ${taken}` : '';
+    const key = taken ? step.id : named.id;
     return { key, words: `${bench.number(key)}. ${words.step(step.kind)}${product}`, step: key };
   }
 
@@ -108,7 +109,7 @@
   </div>
   {#if lived.length}
     <details class="mt-2">
-      <summary class="cursor-pointer">Lived with ({lived.length})</summary>
+      <summary class="cursor-pointer">Accepted ({lived.length})</summary>
       <div class="mt-1 grid gap-2 xl:grid-cols-2">
         {#each lived as finding (keyOf(finding))}<FindingCard {bench} {finding} />{/each}
       </div>

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { handsOf, itemOf, mostOf, namesOf, unitWords } from '../../plan/steps';
   import { keyOf } from './marks';
   import { tick } from 'svelte';
   import Hourglass from '@lucide/svelte/icons/hourglass';
@@ -36,9 +37,8 @@
   });
 
   function amount(step: Step): string {
-    if (step.film_um != null) return `${step.film_um} µm`;
-    if (step.powder_mg_cm2 != null) return `${step.powder_mg_cm2} mg/cm²`;
-    return '';
+    const most = mostOf(step);
+    return most === null ? '' : `${most} ${unitWords(step)}`;
   }
 
   function wait(seconds: number): string {
@@ -46,9 +46,10 @@
   }
 
   function withWhat(step: Step): string {
-    const product = step.product ? (plan?.products[step.product]?.name ?? step.product) : '';
-    const tool = step.tool ? words.tool(step.tool).toLowerCase() : '';
-    return [product, tool].filter(Boolean).join(' · ');
+    const tools = [
+      ...new Set(handsOf(step).flatMap(({ tool }) => (tool ? [words.tool(tool).toLowerCase()] : []))),
+    ];
+    return [plan ? namesOf(step, plan.products) : '', ...tools].filter(Boolean).join(' · ');
   }
 
   /** Numbers of the steps that speak against this one together with it. */
@@ -135,8 +136,8 @@
           <span class="label text-right">{index + 1}</span>
           <span class="min-w-0">
             <span class="flex items-center gap-1.5">
-              {#if step.product && plan.swatches[step.product]}<Swatch
-                  hex={plan.swatches[step.product] ?? ''}
+              {#if plan.swatches[itemOf(step) ?? '']}<Swatch
+                  hex={plan.swatches[itemOf(step) ?? ''] ?? ''}
                   size={13}
                 />{/if}
               <span class="truncate font-semibold">{words.step(step.kind)}</span>

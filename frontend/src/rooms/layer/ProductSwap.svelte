@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { zonesOf } from '../../plan/steps';
   import { Popover } from 'bits-ui';
   import ArrowLeftRight from '@lucide/svelte/icons/arrow-left-right';
   import type { Candidate, Step, Zone } from '../../api/client';
@@ -15,12 +16,12 @@
   const shaded = $derived(list?.some((each) => each.shade_shows != null) ?? false);
   const zone = $derived(list?.[0]?.zone);
   const current = $derived(list?.find((each) => each.current));
-  const zones = $derived((step.zones ?? []).map((id) => ({ id, words: words.zone(id) })));
+  const zones = $derived(zonesOf(step).map((id) => ({ id, words: words.zone(id) })));
 
   function shown(next: boolean) {
     if (!next) return;
     bench.candidates = null;
-    const picked = bench.picked.find((each) => step.zones?.includes(each));
+    const picked = bench.picked.find((each) => zonesOf(step).includes(each));
     void bench.findCandidates(step.id, picked);
   }
 

@@ -1,11 +1,13 @@
 <script lang="ts">
+  import { zonesOf } from '../../plan/steps';
   import { api, ask, type Reach, type Step } from '../../api/client';
   import { notices } from '../../parts/notices.svelte';
   import type { WorkbenchState } from './workbench.svelte';
 
   let { bench, step }: { bench: WorkbenchState; step: Step } = $props();
   const through = $derived(
-    bench.plan?.read_through.filter((row) => row.kind === step.kind && step.zones?.includes(row.zone)) ?? [],
+    bench.plan?.read_through.filter((row) => row.kind === step.kind && zonesOf(step).includes(row.zone)) ??
+      [],
   );
   const mean = (list: number[]) => list.reduce((sum, value) => sum + value, 0) / list.length;
   const key = $derived(`${bench.plan?.revision}-${step.id}`);
@@ -41,8 +43,8 @@
           >Take that</button
         >
       {/if}
-    {:else if step.film_um != null && step.kind !== 'bronze'}
-      <button class="btn mt-1" onclick={seek}>What reaches the step wanted?</button>
+    {:else if step.unit === 'um' && step.kind !== 'bronze'}
+      <button class="btn mt-1" onclick={seek}>How to reach this contrast</button>
     {/if}
   </div>
 {/if}

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { namesOf } from '../../plan/steps';
   import type { Workbench, Zone } from '../../api/client';
   import { words } from '../../parts/vocabulary.svelte';
   import Choice from '../../parts/Choice.svelte';
@@ -95,7 +96,7 @@
 
   function toldOf(cell: Cell): string {
     const step = plan.steps[cell.step];
-    const product = step?.product ? plan.products[step.product]?.name : '';
+    const product = step ? namesOf(step, plan.products) : '';
     const amount =
       cell.powder > 0 ? `${cell.powder.toFixed(2)} mg/cm² of powder` : `${cell.um.toFixed(1)} µm`;
     return `${words.zone(cell.zone)} · ${words.step(step?.kind ?? '')}${product ? `, ${product}` : ''} · ${amount} · shows ${cell.hex}. ${step?.why?.[0] ?? ''}`;

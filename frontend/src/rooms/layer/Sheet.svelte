@@ -26,6 +26,12 @@
       .then((found) => (told = found))
       .catch((error: unknown) => notices.refuse(error));
   });
+
+  /** The number that a part of the steps begins with: chapters go on counting. */
+  function firstNumber(at: number): number {
+    const earlier = (told?.parts ?? []).slice(0, at).filter((part) => part.numbered);
+    return 1 + earlier.reduce((sum, part) => sum + part.lines.length, 0);
+  }
 </script>
 
 <svelte:head><title>{told?.title ?? 'Sheet'} – Nabrel</title></svelte:head>
@@ -62,12 +68,13 @@
           </figcaption>
         </figure>
       </div>
-      {#each told.parts as part (part.title)}
+      {#each told.parts as part, at (at)}
         <section class="mt-4">
           <h2 class="border-b border-ink text-lg font-bold">{part.title}</h2>
           <svelte:element
             this={part.numbered ? 'ol' : 'ul'}
             class={part.numbered ? 'steps' : 'list-disc pl-5'}
+            start={part.numbered ? firstNumber(at) : undefined}
           >
             {#each part.lines as line, place (place)}
               <li class="my-1.5 break-inside-avoid">

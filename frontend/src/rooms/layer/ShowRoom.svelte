@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { handsOf, itemOf, namesOf } from '../../plan/steps';
   import ArrowLeft from '@lucide/svelte/icons/arrow-left';
   import ArrowRight from '@lucide/svelte/icons/arrow-right';
   import X from '@lucide/svelte/icons/x';
@@ -12,8 +13,10 @@
   let { bench, onleave }: { bench: WorkbenchState; onleave: () => void } = $props();
   const plan = $derived(bench.plan!);
   const step = $derived(bench.step);
-  const product = $derived(step?.product ? plan.products[step.product] : undefined);
-  const zones = $derived(step?.zones ?? []);
+  const product = $derived(step ? namesOf(step, plan.products) : '');
+  const swatch = $derived(plan.swatches[(step && itemOf(step)) ?? '']);
+  const says = $derived(plan.portions[bench.at] ?? []);
+  const hands = $derived(step ? handsOf(step) : []);
 </script>
 
 <svelte:window
@@ -57,21 +60,22 @@
         <h2 class="flex flex-wrap items-center gap-3 text-3xl font-semibold">
           {bench.at + 1}. {words.step(step.kind)}
           {#if product}
-            {#if step.product && plan.swatches[step.product]}<Swatch
-                hex={plan.swatches[step.product] ?? ''}
-                size={30}
-              />{/if}
-            <span class="text-xl font-normal md:text-2xl">{product.name}</span>
+            {#if swatch}<Swatch hex={swatch} size={30} />{/if}
+            <span class="text-xl font-normal md:text-2xl">{product}</span>
           {/if}
         </h2>
         <p>
           {#if step.take}Take {step.take.words}.{/if}
-          {#if step.tool && step.motion}With {words.tool(step.tool)}, {words
-              .motion(step.motion)
-              .toLowerCase()}.{/if}
-          {#if zones.length && zones.length <= 6}{zones
-              .map((zone, place) => (place ? words.zone(zone).toLowerCase() : words.zone(zone)))
-              .join('; ')}.{/if}
+          {#each says as portion, place (place)}
+            {#if portion.where}{[portion.amount, portion.where]
+                .filter(Boolean)
+                .join(' ')
+                .replace(/^./, (first) => first.toUpperCase())}.{/if}
+          {/each}
+          {#each hands as { tool, motion }, place (place)}
+            {#if tool && motion}{place ? 'Then' : 'With'}
+              {words.tool(tool).toLowerCase()}, {words.motion(motion).toLowerCase()}.{/if}
+          {/each}
           {#if step.wait_s}<b>Then wait {step.wait_s} s.</b>{/if}
         </p>
         <p>{(step.why ?? [])[0] ?? ''}</p>

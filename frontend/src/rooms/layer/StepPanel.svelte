@@ -3,12 +3,12 @@
   import ArrowDown from '@lucide/svelte/icons/arrow-down';
   import ArrowUp from '@lucide/svelte/icons/arrow-up';
   import Trash2 from '@lucide/svelte/icons/trash-2';
-  import type { Motion, Tool } from '../../api/client';
-  import Choice from '../../parts/Choice.svelte';
   import Swatch from '../../parts/Swatch.svelte';
   import { words } from '../../parts/vocabulary.svelte';
   import AmountField from './AmountField.svelte';
   import FindingCard from './FindingCard.svelte';
+  import { activeOf, itemOf, namesOf } from '../../plan/steps';
+  import PortionCard from './PortionCard.svelte';
   import ProductSwap from './ProductSwap.svelte';
   import ReachLine from './ReachLine.svelte';
   import ZonesField from './ZonesField.svelte';
@@ -17,19 +17,11 @@
   let { bench }: { bench: WorkbenchState } = $props();
 
   const step = $derived(bench.step);
-  const product = $derived(step?.product ? bench.plan?.products[step.product] : undefined);
+  const item = $derived(step ? itemOf(step) : null);
+  const product = $derived(item ? bench.plan?.products[item] : undefined);
+  const taken = $derived(step && bench.plan ? namesOf(step, bench.plan.products) : '');
   const found = $derived(step ? bench.findingsOf(step.id) : []);
   const brought = $derived((step && bench.plan?.carried[bench.at]) || []);
-  const motions = $derived(
-    (words.all?.motions ?? []).map((motion) => ({
-      id: motion.id,
-      words: motion.words,
-      note: `shear ${motion.shear}`,
-    })),
-  );
-  const tools = $derived(
-    (words.all?.tools ?? []).map((tool) => ({ id: tool.id as Tool, words: tool.words })),
-  );
 </script>
 
 {#if step}
@@ -61,12 +53,12 @@
 
     {#if product}
       <div class="flex items-center gap-2">
-        {#if step.product && bench.plan?.swatches[step.product]}<Swatch
-            hex={bench.plan.swatches[step.product] ?? ''}
+        {#if item && bench.plan?.swatches[item]}<Swatch
+            hex={bench.plan.swatches[item] ?? ''}
             size={24}
           />{/if}
         <div class="min-w-0 grow">
-          <p class="truncate font-semibold">{product.name}</p>
+          <p class="truncate font-semibold">{taken}</p>
           <p class="label">
             {product.texture.replaceAll('_', ' ')}, {product.base} base{product.cover == null
               ? ''
@@ -78,65 +70,30 @@
     {/if}
 
     <!-- What is pressed stands above what is told: no answer may move a button from under a finger. -->
-    {#if step.film_um != null || step.powder_mg_cm2 != null}
-      <div>
-        <p class="label">How much on the skin</p>
-        {#if step.film_um != null}
-          <AmountField
-            value={step.film_um}
-            unit="µm"
-            step={0.5}
-            most={40}
-            onset={(film_um) => bench.edit([{ edit: 'amount', step: step.id, film_um }])}
-          />
-        {:else if step.powder_mg_cm2 != null}
-          <AmountField
-            value={step.powder_mg_cm2}
-            unit="mg/cm²"
-            step={0.05}
-            most={2}
-            onset={(powder_mg_cm2) => bench.edit([{ edit: 'amount', step: step.id, powder_mg_cm2 }])}
-          />
-        {/if}
-        {#if step.take}
-          <p class="mt-1">Take <b>{step.take.words}</b> ({step.take.amount} {step.take.unit}).</p>
-        {/if}
-      </div>
+    {#if step.take}
+      <p>
+        Take <b>{step.take.words}</b>{#if step.take.amount}&nbsp;({step.take.amount} {step.take.unit}){/if}.
+      </p>
     {/if}
-
-    {#if step.tool && step.motion}
-      <div class="grid grid-cols-2 gap-2">
-        <div>
-          <p class="label">With</p>
-          <Choice
-            label="Tool"
-            wide
-            value={step.tool}
-            options={tools}
-            onchoose={(tool: Tool) => bench.edit([{ edit: 'hand', step: step.id, tool }])}
-          />
-        </div>
-        <div>
-          <p class="label">Motion</p>
-          <Choice
-            label="Motion"
-            wide
-            value={step.motion}
-            options={motions}
-            onchoose={(motion: Motion) => bench.edit([{ edit: 'hand', step: step.id, motion }])}
-          />
-        </div>
-      </div>
+    {#each step.portions as portion, place (place)}
+      <PortionCard {bench} {step} {portion} {place} />
+    {/each}
+    {#if step.then}
+      <p>
+        Then {words.motion(step.then.motion ?? '').toLowerCase()} with {words
+          .tool(step.then.tool ?? '')
+          .toLowerCase()}.
+      </p>
     {/if}
 
     <div>
-      <p class="label">Wait after {step.active_s} s of work</p>
+      <p class="label">Wait after {activeOf(step)} s of work</p>
       <AmountField
         value={step.wait_s ?? 0}
         unit="s"
         label="Wait"
         step={10}
-        most={7200}
+        most={words.all?.limits.wait_s ?? 0}
         onset={(wait_s) =>
           bench.edit([
             {
@@ -153,7 +110,7 @@
 
     {#if brought.length}
       <p class="label">
-        Comes along in the {words.tool(step.tool ?? '')}: {brought
+        Comes along in the tool: {brought
           .map((each) => `${Math.max(1, Math.round(each.share * 100))} % of the film is ${each.name}`)
           .join(', ')}.
       </p>

@@ -1,16 +1,17 @@
 <script lang="ts">
+  import { sameMix, zonesOf } from '../../plan/steps';
   import type { Step } from '../../api/client';
   import { words } from '../../parts/vocabulary.svelte';
   import type { WorkbenchState } from './workbench.svelte';
 
   let { bench, step }: { bench: WorkbenchState; step: Step } = $props();
-  const zones = $derived(step.zones ?? []);
+  const zones = $derived(zonesOf(step));
   const here = $derived(bench.picked.filter((zone) => zones.includes(zone)));
   const more = $derived(zones.length ? bench.picked.filter((zone) => !zones.includes(zone)) : []);
   const twins = $derived(
     (bench.plan?.steps ?? [])
       .map((each, index) => ({ each, number: index + 1 }))
-      .filter(({ each }) => each.id !== step.id && each.kind === step.kind && each.product === step.product),
+      .filter(({ each }) => each.id !== step.id && each.kind === step.kind && sameMix(each, step)),
   );
 
   async function act(edit: Parameters<WorkbenchState['edit']>[0]) {
@@ -39,7 +40,7 @@
     <button
       class="btn h-7"
       disabled={bench.busy}
-      onclick={() => act([{ edit: 'split', step: step.id, zones: here }])}>Split these off</button
+      onclick={() => act([{ edit: 'split', step: step.id, zones: here }])}>Split into a step</button
     >
     <button
       class="btn h-7"
@@ -61,7 +62,8 @@
     <button
       class="btn h-7"
       disabled={bench.busy}
-      onclick={() => act([{ edit: 'merge', step: step.id, other: each.id }])}>Merge with step {number}</button
+      onclick={() => act([{ edit: 'merge', step: step.id, other: each.id }])}
+      >Combine with step {number}</button
     >
   {/each}
 </div>

@@ -1,3 +1,4 @@
+import { zonesOf } from '../../plan/steps';
 import type { Step, Workbench, Zone } from '../../api/client';
 
 /** Geometry of the section: pure layout of numbers the core computed. */
@@ -206,7 +207,7 @@ export function dropsOf(
   const at = plan.steps.findIndex((step) => step.id === before);
   const place = at < 0 ? plan.steps.length : at;
   return columns.flatMap((column, index) => {
-    if (!held.zones?.includes(column.zone)) return [];
+    if (!zonesOf(held).includes(column.zone)) return [];
     const beneath = cells.filter(
       (cell) => cell.column === index && cell.step < place && cell.stepId !== held.id,
     );

@@ -5,11 +5,12 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from nabrel.core.judge.book import Fix, Found, Judged, rule
-from nabrel.core.plan.edits import Add, Edit, Remove, SetAmount, SetWait, SetZones
+from nabrel.core.judge.ways_out import no_more_than
+from nabrel.core.plan.edits import Add, Edit, Remove, SetWait, SetZones
 from nabrel.core.plan.step import Step
 from nabrel.core.terms.ids import Zone
 from nabrel.core.terms.places import places
-from nabrel.core.terms.steps import POWDER_KINDS
+from nabrel.core.terms.steps import MIST_KINDS, POWDER_KINDS, STEP_INFO, step_words
 from nabrel.core.terms.zones import in_order
 
 
@@ -33,9 +34,8 @@ def within_what_it_carries(judged: Judged) -> Iterator[Found]:
         spare = max(worst.load_um - worst.limit_um, 0.0)
         less = max(1.0, round(heavy.film_um - spare - 0.5, 1))
         if less < heavy.film_um:
-            fix = Fix(
-                f"{heavy.kind.replace('_', ' ').capitalize()} at {less:g} µm", (SetAmount(heavy.id, film_um=less),)
-            )
+            edits = no_more_than(heavy, less, zones)
+            fix = Fix(f"{STEP_INFO[heavy.kind].words} at {less:g} µm there", edits) if edits else None
     steps = tuple(s.id for s in judged.sequence.steps if s.lays and set(s.zones) & set(zones))
     yield Found(
         (heavy.id,) if heavy else steps,
@@ -66,10 +66,10 @@ def thin_passes(judged: Judged) -> Iterator[Found]:
             yield Found(
                 (step.id,),
                 step.zones,
-                f"{step.film_um:g} µm of {step.kind.replace('_', ' ')} in one pass.",
+                f"{step.film_um:g} µm of {step_words(step.kind)} in one pass.",
                 Fix(
                     f"{judged.house.thick_pass_um - 2:g} µm, then look",
-                    (SetAmount(step.id, film_um=judged.house.thick_pass_um - 2),),
+                    no_more_than(step, judged.house.thick_pass_um - 2),
                 ),
             )
 
@@ -84,23 +84,16 @@ def thin_passes(judged: Judged) -> Iterator[Found]:
 )
 def let_it_settle(judged: Judged) -> Iterator[Found]:
     house = judged.house
-    needed = {
-        "moisturise": house.moisturiser_wait_s,
-        "prime": house.primer_wait_s,
-        "foundation": house.foundation_wait_s,
-        "bake": house.bake_s,
-        "setting_mist": house.mist_dry_s,
-        "melting_mist": house.mist_dry_s,
-    }
     covered_later = _touched_later(judged)
     for index, step in judged.steps():
-        need = needed.get(step.kind)
-        if need is None or step.wait_s >= house.settle_share * need or not covered_later[index]:
+        settles = STEP_INFO[step.kind].settles
+        need: float = getattr(house, settles) if settles else 0.0
+        if not settles or step.wait_s >= house.settle_share * need or not covered_later[index]:
             continue
         yield Found(
             (step.id,),
             step.zones,
-            f"{step.kind.replace('_', ' ').capitalize()} waits {step.wait_s:g} s; it wants about {need:g} s.",
+            f"{STEP_INFO[step.kind].words} waits {step.wait_s:g} s; it wants about {need:g} s.",
             Fix(f"Wait {need:g} s", (SetWait(step.id, need, None),)),
         )
 
@@ -122,16 +115,17 @@ def _touched_later(judged: Judged) -> list[bool]:
     "A smoothed crease comes back within half a minute, and a wet under-eye gathers within a few.",
 )
 def set_in_time(judged: Judged) -> Iterator[Found]:
-    steps, starts = judged.sequence.steps, judged.ledger.starts
+    steps, starts = judged.sequence.steps, judged.course.starts
     for index, step in judged.steps():
         if step.wait_at_most_s is None:
             continue
-        end = starts[index] + step.active_s
+        # Where creases are checked, the window is that of the creases, which the last portion presses.
+        bound = step.portions[-1].zones if step.kind == "crease_check" else step.zones
         late: list[Zone] = []
         worst = 0.0
-        for zone in step.zones:
+        for zone in bound:
             following = next((j for j in range(index + 1, len(steps)) if zone in steps[j].zones), None)
-            gap = None if following is None else starts[following] - end
+            gap = None if following is None else starts[following] - judged.course.states[index + 1][zone].done_at
             if gap is not None and gap > step.wait_at_most_s:
                 late.append(zone)
                 worst = max(worst, gap)
@@ -139,7 +133,7 @@ def set_in_time(judged: Judged) -> Iterator[Found]:
             yield Found(
                 (step.id,),
                 tuple(late),
-                f"After {step.kind.replace('_', ' ')} {places(late)} nothing follows for {worst:.0f} s; "
+                f"After {step_words(step.kind)} {places(late)} nothing follows for {worst:.0f} s; "
                 f"the longest wait is {step.wait_at_most_s:g} s.",
             )
 
@@ -161,15 +155,15 @@ def no_bake_on_lines(judged: Judged) -> Iterator[Found]:
             z for z in step.zones if judged.here(z).lined >= judged.house.bake_line_limit or judged.here(z).dry >= 2
         )
         if zones:
-            evidence = judged.reading.cite(zones, "creping", "fine_lines", "dry", "dehydrated", "flaking", least=2)
+            lined = any(judged.here(z).lined >= judged.house.bake_line_limit for z in zones)
+            causes = ("creping", "fine_lines") if lined else ("dry", "dehydrated", "flaking")
+            evidence = judged.reading.cite(zones, *causes, least=2)
             yield Found((step.id,), zones, f"A bake where there is {evidence}.", _press_instead(judged, step, zones))
 
 
 def _press_instead(judged: Judged, step: Step, zones: tuple[Zone, ...]) -> Fix:
     rest = tuple(z for z in step.zones if z not in zones)
-    press = Add(
-        "set", zones, step.id, step.product, powder_mg_cm2=judged.house.press_mg, tool="fluffy_brush", motion="press"
-    )
+    press = Add("set", zones, step.id, step.item, judged.house.press_mg, tool="fluffy_brush", motion="press")
     edits: list[Edit] = [press]
     for other in judged.sequence.steps:
         if other.kind not in ("bake", "dust_off") or not set(other.zones) & set(zones):
@@ -203,12 +197,12 @@ def shine_before_time(judged: Judged) -> Iterator[Found]:
         return
     zones = in_order(f.zone for f in soon)
     first = min(soon, key=lambda f: f.shine_hours)
-    powder = next((s for s in judged.sequence.steps if s.kind in POWDER_KINDS and s.powder_mg_cm2 is not None), None)
-    before = next((s.id for s in judged.sequence.steps if s.kind in ("melting_mist", "setting_mist")), None)
+    powder = next((s for s in judged.sequence.steps if s.kind in POWDER_KINDS and s.powder_mg is not None), None)
+    before = next((s.id for s in judged.sequence.steps if s.kind in MIST_KINDS), None)
     unset = tuple(z for z in zones if judged.forecast[z].powder_mg == 0)
     fix = None
     if unset and powder is not None:
-        add = Add("set", unset, before, powder.product, powder_mg_cm2=judged.house.set_mg, tool="puff", motion="press")
+        add = Add("set", unset, before, powder.item, judged.house.set_mg, tool="puff", motion="press")
         fix = Fix("Press powder there", (add,))
     yield Found(
         (powder.id,) if powder else (),

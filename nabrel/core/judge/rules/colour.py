@@ -16,12 +16,10 @@ from nabrel.core.judge.book import Fix, Found, Judged, rule
 from nabrel.core.judge.rules.material import nearest_swap
 from nabrel.core.plan.edits import Add, SetAmount, SetProduct
 from nabrel.core.plan.step import Step
-from nabrel.core.terms.ids import StepKind, Zone
+from nabrel.core.terms.ids import Zone
 from nabrel.core.terms.places import places
+from nabrel.core.terms.steps import TINTING_KINDS
 from nabrel.core.terms.zones import COMPLEXION_ZONES, ZONE_INDEX, both, in_order
-
-MEANT_OTHERWISE: frozenset[StepKind] = frozenset({"shade", "light", "bronze", "glow", "colour", "correct", "conceal"})
-"""Kinds of step that move a zone away from the complexion on purpose, or cover what was not it."""
 
 
 def _mean_step(rows: list[ReadThrough]) -> tuple[float, float]:
@@ -71,7 +69,7 @@ def _above(judged: Judged, steps: list[Step]) -> list[Step]:
         return []
     zones = {zone for step in steps for zone in step.zones}
     later = judged.sequence.steps[judged.sequence.steps.index(steps[0]) + 1 :]
-    return [s for s in later if s.kind == "foundation" and s.product and zones & set(s.zones)]
+    return [s for s in later if s.kind == "foundation" and s.item and zones & set(s.zones)]
 
 
 def _let_it_through(judged: Judged, steps: list[Step]) -> Fix | None:
@@ -87,7 +85,7 @@ def _let_it_through(judged: Judged, steps: list[Step]) -> Fix | None:
     if other is None or other.lab is None or abs(other.lab[0] - judged.appearance.target[0]) > 6:
         return None
     edits = tuple(
-        SetProduct(s.id, other.id) for s in judged.sequence.steps if s.product == product.id and s.kind == "foundation"
+        SetProduct(s.id, other.id) for s in judged.sequence.steps if s.item == product.id and s.kind == "foundation"
     )
     return Fix(f"{other.name} instead, cover {100 * (other.cover or 0):.0f} %", edits)
 
@@ -110,7 +108,7 @@ def no_stripes(judged: Judged) -> Iterator[Found]:
         worst = max(abs(r.visible_step) for r in strong)
         part = judged.house.stripe_factor * wanted / worst * 0.85
         zones = in_order(r.zone for r in strong)
-        edits = tuple(_less(s, part) for s in steps if set(s.zones) & set(zones))
+        edits = tuple(edit for s in steps for edit in _less(s, part, zones))
         yield Found(
             tuple(s.id for s in steps),
             zones,
@@ -119,11 +117,12 @@ def no_stripes(judged: Judged) -> Iterator[Found]:
         )
 
 
-def _less(step: Step, part: float) -> SetAmount:
-    """A share of what a step lays, no less than a hand can."""
-    if step.powder_mg_cm2 is not None:
-        return SetAmount(step.id, powder_mg_cm2=max(0.03, round(step.powder_mg_cm2 * part, 3)))
-    return SetAmount(step.id, film_um=max(0.5, round((step.film_um or 0.0) * part, 1)))
+def _less(step: Step, part: float, zones: tuple[Zone, ...]) -> Iterator[SetAmount]:
+    """A share of what a step lays on these zones, no less than a hand can."""
+    least, digits = (0.03, 3) if step.unit == "mg_cm2" else (0.5, 1)
+    for place, portion in enumerate(step.portions):
+        if portion.amount and set(portion.zones) & set(zones):
+            yield SetAmount(step.id, max(least, round(portion.amount * part, digits)), place)
 
 
 @rule(
@@ -165,7 +164,7 @@ def edges_fade(judged: Judged) -> Iterator[Found]:
         return
     worst = hard[0]
     steps = [s for s in judged.sequence.steps if s.film_um and set(s.zones) & set(worst.zones)]
-    closes = (s.id for s in judged.sequence.steps if s.kind == "crease_check" or s.powder_mg_cm2 is not None)
+    closes = (s.id for s in judged.sequence.steps if s.kind == "crease_check" or s.powder_mg is not None)
     before = next(closes, None)
     zones = in_order(z for edge in hard for z in edge.zones)
     fix = None
@@ -196,7 +195,7 @@ def flash_flare(judged: Judged) -> Iterator[Found]:
     if not white:
         return
     zones = in_order(row.zone for row in white)
-    steps = [s for s in judged.sequence.steps if s.powder_mg_cm2 and set(s.zones) & set(zones)]
+    steps = [s for s in judged.sequence.steps if s.powder_mg and set(s.zones) & set(zones)]
     worst = max(white, key=lambda row: row.flare)
     yield Found(
         tuple(s.id for s in steps),
@@ -216,7 +215,7 @@ def flash_flare(judged: Judged) -> Iterator[Found]:
 )
 def complexion_is_met(judged: Judged) -> Iterator[Found]:
     based = {z for s in judged.sequence.steps if s.kind == "foundation" and s.lays for z in s.zones}
-    meant = {z for s in judged.sequence.steps if s.lays and s.kind in MEANT_OTHERWISE for z in s.zones}
+    meant = {z for s in judged.sequence.steps if s.lays and s.kind in TINTING_KINDS for z in s.zones}
     zones = [z for z in COMPLEXION_ZONES if z in based and z not in meant and not judged.here(z).discolorations]
     if judged.sequence.school == "two_tone" or len(zones) < 3:
         return
@@ -255,7 +254,7 @@ def _nearer(judged: Judged, steps: list[Step], product: Product | None) -> Fix |
     best = min(fitting, key=lambda item: (float(delta_e(np.array(item.lab), target)), item.id), default=product)
     if best.id == product.id or float(delta_e(np.array(best.lab), target)) > own - 1.0:
         return None
-    return Fix(f"{best.name} instead", tuple(SetProduct(s.id, best.id) for s in steps if s.product == product.id))
+    return Fix(f"{best.name} instead", tuple(SetProduct(s.id, best.id) for s in steps if s.item == product.id))
 
 
 @rule(

@@ -8,13 +8,14 @@ from typing import cast
 
 import numpy as np
 
-from nabrel.core.base.appearance import zone_with, zones_with
+from nabrel.core.base.appearance import zones_with
 from nabrel.core.case.product import Product
 from nabrel.core.film.difference import delta_e
 from nabrel.core.film.spectra import Floats
 from nabrel.core.judge.book import Fix, Found, Judged, rule
-from nabrel.core.judge.rules.material import nearest_swap, without
-from nabrel.core.plan.edits import Remove, SetAmount, SetProduct
+from nabrel.core.judge.rules.material import nearest_swap
+from nabrel.core.judge.ways_out import no_more_than, without
+from nabrel.core.plan.edits import Remove, SetProduct
 from nabrel.core.plan.step import Step
 from nabrel.core.terms.conditions import MARKS
 from nabrel.core.terms.ids import Zone
@@ -77,13 +78,14 @@ def _cast(judged: Judged, product: Product, lab: Floats) -> float:
 
 def _less_of_it(judged: Judged, step: Step, product: Product, worst: Zone) -> Fix:
     """The largest smaller film whose hue no longer shows on the worst zone, tried on the film model."""
+    own = step.amounts[worst]
     for share in LESS_SHARES:
-        film = round((step.film_um or 0.0) * share, 2)
+        film = round(own * share, 2)
         if film < judged.house.least_film_um:
             break
-        lab = zone_with(judged.sequence, judged.reading, judged.products, judged.house, worst, {step.id: film})
+        lab = zones_with(judged.course.after, [(worst, {step.id: film})])[0]
         if _cast(judged, product, lab) <= judged.house.corrector_cast:
-            return Fix(f"{film:g} µm of it", (SetAmount(step.id, film_um=film),))
+            return Fix(f"{film:g} µm of it", no_more_than(step, film, [worst]))
     return Fix("Leave it out", (Remove(step.id),))
 
 
@@ -177,7 +179,7 @@ def _with_and_without(judged: Judged, step: Step) -> dict[Zone, tuple[float, flo
         rows = [(zone, films) for each, zone in asked for films in ({}, {each: 0.0})]
         known = {}
         if rows:
-            labs = zones_with(judged.sequence, judged.reading, judged.products, judged.house, rows)
+            labs = zones_with(judged.course.after, rows)
             off = delta_e(labs, np.array(judged.appearance.target)).reshape(-1, 2)
             for (each, zone), (now, bare) in zip(asked, off, strict=True):
                 known.setdefault(each, {})[zone] = (float(now), float(bare))
@@ -201,7 +203,7 @@ def thin_corrector(judged: Judged) -> Iterator[Found]:
                 (step.id,),
                 step.zones,
                 f"{step.film_um:g} µm of corrector; {most:g} is seldom needed.",
-                Fix(f"{most / 2:g} µm, then look", (SetAmount(step.id, film_um=most / 2),)),
+                Fix(f"{most / 2:g} µm, then look", no_more_than(step, most / 2)),
             )
 
 

@@ -5,14 +5,15 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from nabrel.core.judge.book import Fix, Found, Judged, rule
+from nabrel.core.judge.ways_out import by_hand
 from nabrel.core.plan.edits import Add, Remove, SetHand
 from nabrel.core.plan.step import Step
+from nabrel.core.terms.hands import TOOL_INFO
 from nabrel.core.terms.ids import Tool
-from nabrel.core.terms.steps import MIST_KINDS
+from nabrel.core.terms.steps import MIST_KINDS, STEP_INFO
 from nabrel.core.terms.zones import area_of
 
 SMALL_TOOLS: frozenset[Tool] = frozenset({"detail_brush", "dense_small_brush", "disposable_wand", "spatula"})
-LARGE_TOOLS: frozenset[Tool] = frozenset({"buffing_brush", "fluffy_brush", "puff", "stippling_brush"})
 
 
 @rule(
@@ -24,16 +25,16 @@ LARGE_TOOLS: frozenset[Tool] = frozenset({"buffing_brush", "fluffy_brush", "puff
     parameters=("large_area_cm2",),
 )
 def large_zone_large_tool(judged: Judged) -> Iterator[Found]:
-    for _, step in judged.steps():
-        area = area_of(step.zones)
+    for hand in judged.hands():
+        step, area = hand.step, area_of(hand.zones)
         if (
             step.lays
-            and step.tool in SMALL_TOOLS
+            and hand.tool in SMALL_TOOLS
             and step.kind not in ("conceal", "spot_conceal")
             and area > judged.house.large_area_cm2
         ):
-            yield Found((step.id,), (), f"A {step.tool.replace('_', ' ')} for {area:.0f} cm².",
-                        Fix("A damp sponge instead", (SetHand(step.id, tool="damp_sponge", motion="press"),)))  # fmt: skip
+            yield Found((step.id,), (), f"A {TOOL_INFO[hand.tool].words} for {area:.0f} cm².",
+                        Fix("A damp sponge instead", (by_hand(hand, "damp_sponge", "press"),)))  # fmt: skip
 
 
 @rule(
@@ -45,10 +46,10 @@ def large_zone_large_tool(judged: Judged) -> Iterator[Found]:
     parameters=("small_area_cm2",),
 )
 def small_spot_small_tool(judged: Judged) -> Iterator[Found]:
-    for _, step in judged.steps():
-        if step.kind == "spot_conceal" and step.lays and step.tool in LARGE_TOOLS:
-            yield Found((step.id,), step.zones, f"Spots with a {step.tool.replace('_', ' ')}.",
-                        Fix("A detail brush, pressed", (SetHand(step.id, tool="detail_brush", motion="press"),)))  # fmt: skip
+    for hand in judged.hands():
+        if hand.step.kind == "spot_conceal" and hand.step.lays and hand.tool and TOOL_INFO[hand.tool].large:
+            yield Found((hand.step.id,), hand.zones, f"Spots with a {TOOL_INFO[hand.tool].words}.",
+                        Fix("A detail brush, pressed", (by_hand(hand, "detail_brush", "press"),)))  # fmt: skip
 
 
 @rule(
@@ -59,10 +60,10 @@ def small_spot_small_tool(judged: Judged) -> Iterator[Found]:
     "A dry one drinks half of what was taken.",
 )
 def no_dry_sponge_for_cream(judged: Judged) -> Iterator[Found]:
-    for _, step in judged.steps():
-        if step.film_um and step.tool == "dry_sponge":
-            yield Found((step.id,), (), f"{step.kind.replace('_', ' ').capitalize()} with a dry sponge.",
-                        Fix("Wet it, wring it, towel it", (SetHand(step.id, tool="damp_sponge"),)))  # fmt: skip
+    for hand in judged.hands():
+        if hand.step.film_um and hand.tool == "dry_sponge":
+            yield Found((hand.step.id,), (), f"{STEP_INFO[hand.step.kind].words} with a dry sponge.",
+                        Fix("Wet it, wring it, towel it", (by_hand(hand, "damp_sponge"),)))  # fmt: skip
 
 
 @rule(
@@ -74,10 +75,10 @@ def no_dry_sponge_for_cream(judged: Judged) -> Iterator[Found]:
     other_view="Pressed with a barely damp sponge it covers more; some bake so on purpose.",
 )
 def powder_with_a_dry_tool(judged: Judged) -> Iterator[Found]:
-    for _, step in judged.steps():
-        if step.powder_mg_cm2 and step.tool == "damp_sponge":
-            yield Found((step.id,), (), f"{step.kind.replace('_', ' ').capitalize()} in powder with a damp sponge.",
-                        Fix("A puff instead", (SetHand(step.id, tool="puff", motion="press"),)))  # fmt: skip
+    for hand in judged.hands():
+        if hand.step.powder_mg and hand.tool == "damp_sponge":
+            yield Found((hand.step.id,), (), f"{STEP_INFO[hand.step.kind].words} in powder with a damp sponge.",
+                        Fix("A puff instead", (by_hand(hand, "puff", "press"),)))  # fmt: skip
 
 
 @rule(
@@ -93,13 +94,13 @@ def values_stay_apart(judged: Judged) -> Iterator[Found]:
         if step.kind not in ("light", "conceal"):
             continue
         own = judged.product(step)
-        for came in judged.ledger.carried[index]:
+        for came in judged.course.done[index].carried:
             other = judged.products.get(came.product)
             if not (own and own.lab and other and other.lab):
                 continue
             if own.lab[0] - other.lab[0] > 10 and came.share > judged.house.carried_dark_share:
                 yield Found((step.id,), step.zones, f"{100 * came.share:.0f} % of this film is {other.name}, out of the same tool.",
-                            Fix("Fingers instead", (SetHand(step.id, tool="fingers", motion="press"),)))  # fmt: skip
+                            Fix("Fingers instead", _with_fingers(step)))  # fmt: skip
 
 
 @rule(
@@ -110,10 +111,10 @@ def values_stay_apart(judged: Judged) -> Iterator[Found]:
     "Wiped or sprayed close it stands in drops and washes tracks into the base. Keep it out of eyes and lungs.",
 )
 def mists_are_misted(judged: Judged) -> Iterator[Found]:
-    for _, step in judged.steps():
-        if step.kind in MIST_KINDS and step.motion is not None and step.motion not in ("mist", "press"):
-            yield Found((step.id,), (), f"A mist put on with a {step.motion}.",
-                        Fix("Mist it", (SetHand(step.id, motion="mist"),)))  # fmt: skip
+    for hand in judged.hands():
+        if hand.step.kind in MIST_KINDS and hand.motion is not None and hand.motion not in ("mist", "press"):
+            yield Found((hand.step.id,), (), f"A mist put on with a {hand.motion}.",
+                        Fix("Mist it", (by_hand(hand, motion="mist"),)))  # fmt: skip
 
 
 @rule(
@@ -134,3 +135,7 @@ def _next(judged: Judged, step: Step) -> str | None:
     steps = judged.sequence.steps
     at = steps.index(step) + 1
     return steps[at].id if at < len(steps) else None
+
+
+def _with_fingers(step: Step) -> tuple[SetHand, ...]:
+    return tuple(SetHand(step.id, "fingers", "press", portion=place) for place in range(len(step.portions)))

@@ -5,13 +5,15 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from nabrel.core.judge.book import Fix, Found, Judged, rule
-from nabrel.core.judge.rules.material import nearest_swap, without
+from nabrel.core.judge.rules.material import nearest_swap
+from nabrel.core.judge.ways_out import without
 from nabrel.core.plan.edits import Remove, SetProduct
 from nabrel.core.plan.step import Step
 from nabrel.core.shelf.age import past_its_months
+from nabrel.core.terms.hands import TOOL_INFO
 from nabrel.core.terms.ids import Tool
 from nabrel.core.terms.places import places
-from nabrel.core.terms.steps import CARE_KINDS, FEATURE_KINDS
+from nabrel.core.terms.steps import CARE_KINDS, FEATURE_KINDS, STEP_INFO
 from nabrel.core.terms.zones import EYE_ZONES
 
 TESTED_FIRST_DAYS = 2
@@ -76,8 +78,8 @@ def no_work_by_inflamed_eyes(judged: Judged) -> Iterator[Found]:
     sore = judged.where(lambda here: here.inflamed_eye)
     for _, step in judged.steps():
         zones = tuple(z for z in step.zones if z in sore)
-        if (step.product is not None or step.motion is not None) and zones:
-            yield Found((step.id,), zones, f"{step.kind.replace('_', ' ').capitalize()} where the eye looks sore, {places(zones)}.",
+        if (step.item is not None or any(hand[1] for hand in step.hands)) and zones:
+            yield Found((step.id,), zones, f"{STEP_INFO[step.kind].words} where the eye looks sore, {places(zones)}.",
                         without(step, zones))  # fmt: skip
 
 
@@ -91,19 +93,20 @@ def no_work_by_inflamed_eyes(judged: Judged) -> Iterator[Found]:
 def clean_tool_after_blemishes(judged: Judged) -> Iterator[Found]:
     touched: dict[Tool, Step] = {}
     told: set[Tool] = set()
-    for _, step in judged.steps():
+    for hand in judged.hands():
+        step, tool = hand.step, hand.tool
         if (
-            step.tool is None
-            or step.tool in told
+            tool is None
+            or tool in told
             or not step.lays
             or step.kind in FEATURE_KINDS | CARE_KINDS | {"prime", "foundation"}
         ):
             continue
-        clear = [z for z in step.zones if z in EYE_ZONES]
-        sore = [z for z in step.zones if judged.here(z).severity("active_blemish") >= 2]
-        if clear and not sore and step.tool in touched and step.tool != "fingers":
-            told.add(step.tool)
-            yield Found((touched[step.tool].id, step.id), (),
-                        f"The {step.tool.replace('_', ' ')} goes from active blemishes to the eyes: clean it between, or take a second.")  # fmt: skip
+        clear = [z for z in hand.zones if z in EYE_ZONES]
+        sore = [z for z in hand.zones if judged.here(z).severity("active_blemish") >= 2]
+        if clear and not sore and tool in touched and tool != "fingers":
+            told.add(tool)
+            yield Found(tuple(dict.fromkeys((touched[tool].id, step.id))), (),
+                        f"The {TOOL_INFO[tool].words} goes from active blemishes to the eyes: clean it between, or take a second.")  # fmt: skip
         elif sore:
-            touched.setdefault(step.tool, step)
+            touched.setdefault(tool, step)

@@ -5,12 +5,13 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from nabrel.core.judge.book import Fix, Found, Judged, rule
-from nabrel.core.judge.rules.material import nearest_swap, without
+from nabrel.core.judge.rules.material import nearest_swap
+from nabrel.core.judge.ways_out import short, without
 from nabrel.core.plan.edits import Add, Move, SetProduct
 from nabrel.core.plan.step import Step
 from nabrel.core.terms.ids import Zone
 from nabrel.core.terms.places import places
-from nabrel.core.terms.steps import CARE_KINDS, POWDER_KINDS
+from nabrel.core.terms.steps import CARE_KINDS, POWDER_KINDS, STEP_INFO
 from nabrel.core.terms.zones import both, in_order
 
 
@@ -19,7 +20,7 @@ def _index(judged: Judged, step: Step) -> int:
 
 
 def _said(step: Step) -> str:
-    return step.kind.replace("_", " ").capitalize()
+    return STEP_INFO[step.kind].words
 
 
 @rule(
@@ -45,7 +46,7 @@ def care_under_colour(judged: Judged) -> Iterator[Found]:
             yield Found(
                 (step.id,),
                 zones,
-                f"{_said(step)} over colour {places(zones) if len(zones) <= 6 else f'on {len(zones)} zones'}.",
+                f"{_said(step)} over colour {short(zones)}.",
                 Fix("Move it under the colour", (Move(step.id, first.id),)),
                 against=(first.id,),
             )
@@ -206,14 +207,12 @@ def place_all_needs_slow_creams(judged: Judged) -> Iterator[Found]:
 )
 def powder_colour_over_set_film(judged: Judged) -> Iterator[Found]:
     for index, step in judged.steps():
-        if step.kind not in ("shade", "bronze", "colour") or not step.powder_mg_cm2:
+        if step.kind not in ("shade", "bronze", "colour") or not step.powder_mg:
             continue
-        zones = tuple(z for z in step.zones if judged.state(index, z) in ("wet", "tacky"))
+        zones = tuple(z for z in step.zones if judged.lies(index, z) in ("wet", "tacky"))
         powder = next((i for i in judged.products.values() if i.role == "setting_powder"), None)
         if zones:
-            add = powder and Add(
-                "set", zones, step.id, powder.id, powder_mg_cm2=judged.house.press_mg, tool="puff", motion="press"
-            )
+            add = powder and Add("set", zones, step.id, powder.id, judged.house.press_mg, tool="puff", motion="press")
             yield Found((step.id,), zones, f"{_said(step)} in powder over a film that is not set {places(zones)}.",
                         Fix("A light press first", (add,)) if add else None, against=judged.beneath(index, zones))  # fmt: skip
 
@@ -245,9 +244,9 @@ def no_powder_over_glow(judged: Judged) -> Iterator[Found]:
 )
 def soften_while_wet(judged: Judged) -> Iterator[Found]:
     for index, step in judged.steps():
-        if step.kind != "soften_edges" or step.tool not in ("damp_sponge", "fingers"):
+        if step.kind != "soften_edges" or not {"damp_sponge", "fingers"} & set(step.tools):
             continue
-        zones = tuple(z for z in step.zones if judged.state(index, z) == "powdered")
+        zones = tuple(z for z in step.zones if judged.lies(index, z) == "powdered")
         powder = _opens_setting(judged, index, zones)
         if zones and powder:
             yield Found((step.id,), zones, f"The edges {places(zones)} are powdered already.",
@@ -257,7 +256,7 @@ def soften_while_wet(judged: Judged) -> Iterator[Found]:
 def _opens_setting(judged: Judged, index: int, zones: tuple[Zone, ...]) -> Step | None:
     """The first step of setting these zones: the powder, or the crease check that stands right before it."""
     steps = judged.sequence.steps
-    at = next((i for i, s in enumerate(steps[:index]) if s.powder_mg_cm2 and set(s.zones) & set(zones)), None)
+    at = next((i for i, s in enumerate(steps[:index]) if s.powder_mg and set(s.zones) & set(zones)), None)
     while at and steps[at - 1].kind == "crease_check":
         at -= 1
     return None if at is None else steps[at]
@@ -276,7 +275,7 @@ def brows_before_blush(judged: Judged) -> Iterator[Found]:
         if step.kind != "brows":
             continue
         coloured = [s for s in judged.sequence.steps[:index] if s.kind == "colour" and s.film_um]
-        wet = tuple(z for s in coloured for z in s.zones if judged.state(index, z) in ("wet", "tacky"))
+        wet = tuple(z for s in coloured for z in s.zones if judged.lies(index, z) in ("wet", "tacky"))
         if wet:
             yield Found((step.id,), in_order(wet), "The hand rests on colour that is still wet.",
                         Fix("Brows before the colour", (Move(step.id, coloured[0].id),)),
@@ -295,7 +294,7 @@ def eyes_and_fallout(judged: Judged) -> Iterator[Found]:
     for index, step in judged.steps():
         if step.kind != "eyes":
             continue
-        wet = tuple(z for z in both("under_eye") if judged.state(index, z) in ("wet", "tacky"))
+        wet = tuple(z for z in both("under_eye") if judged.lies(index, z) in ("wet", "tacky"))
         setting = next(
             (s for s in judged.sequence.steps[index:] if s.kind in POWDER_KINDS and set(s.zones) & set(wet)), None
         )

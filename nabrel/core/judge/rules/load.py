@@ -5,10 +5,12 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from nabrel.core.judge.book import Fix, Found, Judged, rule
+from nabrel.core.judge.ways_out import no_more_than
 from nabrel.core.plan.edits import Remove, SetAmount
+from nabrel.core.plan.step import Step
 from nabrel.core.terms.ids import Zone
 from nabrel.core.terms.places import places
-from nabrel.core.terms.steps import LAYER_KINDS, POWDER_KINDS
+from nabrel.core.terms.steps import LAYER_KINDS, POWDER_KINDS, STEP_INFO, step_words
 from nabrel.core.terms.zones import in_order
 
 
@@ -23,9 +25,10 @@ from nabrel.core.terms.zones import in_order
 def what_a_hand_can_lay(judged: Judged) -> Iterator[Found]:
     least = judged.house.least_film_um
     for _, step in judged.steps():
-        if step.kind in LAYER_KINDS and step.film_um is not None and 0 < step.film_um < least:
-            yield Found((step.id,), step.zones, f"{step.film_um:g} µm of {step.kind.replace('_', ' ')}.",
-                        Fix(f"{least:g} µm", (SetAmount(step.id, film_um=least),)))  # fmt: skip
+        thin = [p.amount for p in step.portions if p.amount and p.amount < least and not p.left_over]
+        if step.kind in LAYER_KINDS and step.unit == "um" and thin:
+            yield Found((step.id,), step.zones, f"{min(thin):g} µm of {step_words(step.kind)}.",
+                        Fix(f"{least:g} µm", _raised(step, least)))  # fmt: skip
 
 
 @rule(
@@ -37,12 +40,8 @@ def what_a_hand_can_lay(judged: Judged) -> Iterator[Found]:
 )
 def nothing_laid_by_nothing(judged: Judged) -> Iterator[Found]:
     for _, step in judged.steps():
-        if (
-            step.kind in LAYER_KINDS | POWDER_KINDS
-            and step.product
-            and (step.film_um or step.powder_mg_cm2 or 0.0) == 0.0
-        ):
-            yield Found((step.id,), step.zones, f"{step.kind.replace('_', ' ').capitalize()} with an amount of 0.",
+        if step.kind in LAYER_KINDS | POWDER_KINDS and step.item and step.lays and not any(step.amounts.values()):
+            yield Found((step.id,), step.zones, f"{STEP_INFO[step.kind].words} with an amount of 0.",
                         Fix("Leave it out", (Remove(step.id),)) if step.kind != "bake" else None)  # fmt: skip
 
 
@@ -58,7 +57,7 @@ def thin_glow(judged: Judged) -> Iterator[Found]:
     for _, step in judged.steps():
         if step.kind == "glow" and (step.film_um or 0.0) > judged.house.most_glow_um:
             yield Found((step.id,), step.zones, f"{step.film_um:g} µm of glow.",
-                        Fix(f"{judged.house.glow_film_um:g} µm", (SetAmount(step.id, film_um=judged.house.glow_film_um),)))  # fmt: skip
+                        Fix(f"{judged.house.glow_film_um:g} µm", no_more_than(step, judged.house.glow_film_um)))  # fmt: skip
 
 
 @rule(
@@ -91,6 +90,12 @@ def few_films_on_a_zone(judged: Judged) -> Iterator[Found]:
 )
 def set_is_not_a_bake(judged: Judged) -> Iterator[Found]:
     for _, step in judged.steps():
-        if step.kind == "set" and (step.powder_mg_cm2 or 0.0) > judged.house.most_set_mg:
-            yield Found((step.id,), step.zones, f"{step.powder_mg_cm2:g} mg/cm² pressed and left.",
-                        Fix(f"{judged.house.set_mg:g} mg/cm²", (SetAmount(step.id, powder_mg_cm2=judged.house.set_mg),)))  # fmt: skip
+        if step.kind == "set" and (step.powder_mg or 0.0) > judged.house.most_set_mg:
+            yield Found((step.id,), step.zones, f"{step.powder_mg:g} mg/cm² pressed and left.",
+                        Fix(f"{judged.house.set_mg:g} mg/cm²", no_more_than(step, judged.house.set_mg)))  # fmt: skip
+
+
+def _raised(step: Step, least: float) -> tuple[SetAmount, ...]:
+    """Every portion that lays less than a hand can, raised to it."""
+    thin = (n for n, p in enumerate(step.portions) if p.amount and p.amount < least and not p.left_over)
+    return tuple(SetAmount(step.id, least, place) for place in thin)

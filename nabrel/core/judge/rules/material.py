@@ -6,12 +6,12 @@ from collections.abc import Callable, Iterator
 
 from nabrel.core.case.product import Product
 from nabrel.core.judge.book import Fix, Found, Judged, rule
-from nabrel.core.plan.edits import Edit, Remove, SetProduct, SetZones
+from nabrel.core.judge.ways_out import short, without
+from nabrel.core.plan.edits import SetProduct
 from nabrel.core.plan.step import Step
 from nabrel.core.shelf.allergens import avoided
 from nabrel.core.shelf.bases import beads, why_beads
 from nabrel.core.terms.ids import Base, Zone
-from nabrel.core.terms.places import places
 from nabrel.core.terms.zones import both, in_order
 
 
@@ -38,7 +38,7 @@ def bases_agree(judged: Judged) -> Iterator[Found]:
             yield Found(
                 (step.id,),
                 in_order(zones),
-                f"{product.name} is {product.base}-based and goes over an unset {lower} layer {_short(zones)}. "
+                f"{product.name} is {product.base}-based and goes over an unset {lower} layer {short(zones)}. "
                 f"{why_beads(lower, product.base)}",
                 _swap_base(judged, step, product, lower),
                 "advice" if thick < judged.house.thin_underlayer_um else None,
@@ -46,16 +46,12 @@ def bases_agree(judged: Judged) -> Iterator[Found]:
             )
 
 
-def _short(zones: list[Zone]) -> str:
-    return places(zones) if len(zones) <= 6 else f"on {len(zones)} zones"
-
-
 def _swap_base(judged: Judged, step: Step, product: Product, lower: Base) -> Fix | None:
     """The nearest item of the same role whose base agrees; foundation is swapped in all its steps."""
     other = nearest_swap(judged, product, lambda item: not beads(lower, item.base))
     if other is None:
         return None
-    same = [s for s in judged.sequence.steps if s.product == step.product and s.kind == step.kind]
+    same = [s for s in judged.sequence.steps if s.item == step.item and s.kind == step.kind]
     return Fix(f"Use {other.name} instead", tuple(SetProduct(s.id, other.id) for s in same))
 
 
@@ -128,7 +124,7 @@ def no_oil_on_blemishes(judged: Judged) -> Iterator[Found]:
             yield Found(
                 (step.id,),
                 zones,
-                f"{product.name} is oil-based {_short(list(zones))}.",
+                f"{product.name} is oil-based {short(list(zones))}.",
                 _swap_base_free(judged, step, product),
             )
 
@@ -136,17 +132,3 @@ def no_oil_on_blemishes(judged: Judged) -> Iterator[Found]:
 def _swap_base_free(judged: Judged, step: Step, product: Product) -> Fix | None:
     other = nearest_swap(judged, product, lambda item: item.base != "oil")
     return None if other is None else Fix(f"Use {other.name} instead", (SetProduct(step.id, other.id),))
-
-
-def without(step: Step, zones: tuple[Zone, ...]) -> Fix:
-    """Take zones out of a step, or the step out where nothing would be left."""
-    rest = tuple(z for z in step.zones if z not in zones)
-    edit: Edit = SetZones(step.id, rest) if rest else Remove(step.id)
-    says = (
-        f"Leave it off {places(zones)}"
-        if rest and len(zones) <= 6
-        else "Leave it off there"
-        if rest
-        else "Leave it out"
-    )
-    return Fix(says, (edit,))

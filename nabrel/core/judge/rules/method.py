@@ -4,13 +4,13 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from nabrel.core.judge.book import Fix, Found, Judged, rule
-from nabrel.core.plan.edits import SetHand
+from nabrel.core.judge.book import Fix, Found, Hand, Judged, rule
+from nabrel.core.judge.ways_out import by_hand, short
 from nabrel.core.plan.step import Step
-from nabrel.core.terms.hands import MOTION_INFO
+from nabrel.core.terms.hands import MOTION_INFO, TOOL_INFO
 from nabrel.core.terms.ids import Condition, Motion, Tool, Zone
 from nabrel.core.terms.places import places
-from nabrel.core.terms.steps import FEATURE_KINDS, LAYER_KINDS, POWDER_KINDS
+from nabrel.core.terms.steps import FEATURE_KINDS, LAYER_KINDS, POWDER_KINDS, step_words
 
 _GENTLER: tuple[tuple[float, Motion], ...] = ((1.0, "feather"), (0.5, "stipple"), (0.0, "press"))
 _BRUSHES: frozenset[Tool] = frozenset(
@@ -41,11 +41,11 @@ def _gentle(limit: float) -> Motion:
     other_view="One school buffs foundation quickly on lined but well-moistened skin, before the film grabs.",
 )
 def gentle_on_fragile(judged: Judged) -> Iterator[Found]:
-    for index, step in judged.steps():
-        if step.motion is None or step.kind in FEATURE_KINDS:
+    for hand in judged.hands():
+        step, shear = hand.step, hand.shear
+        if hand.motion is None or step.kind in FEATURE_KINDS:
             continue
-        shear = MOTION_INFO[step.motion].shear
-        zones = tuple(z for z in step.zones if shear > judged.here(z).shear_limit)
+        zones = tuple(z for z in hand.zones if shear > judged.here(z).shear_limit)
         if zones:
             limit = min(judged.here(z).shear_limit for z in zones)
             motion = _gentle(limit)
@@ -56,18 +56,18 @@ def gentle_on_fragile(judged: Judged) -> Iterator[Found]:
             yield Found(
                 (step.id,),
                 zones,
-                f"{step.motion.replace('_', ' ').capitalize()} has shear {shear:g}; {evidence or places(zones)} bears {limit:g}.",
-                Fix(f"{motion.capitalize()} instead", (SetHand(step.id, motion=motion),)),
-                "advice" if _buffed_on_moist_lines(judged, index, step, zones) else None,
+                f"{MOTION_INFO[hand.motion].words.capitalize()} has shear {shear:g}; {evidence or places(zones)} bears {limit:g}.",
+                Fix(f"{motion.capitalize()} instead", (by_hand(hand, motion=motion),)),
+                "advice" if _buffed_on_moist_lines(judged, hand, zones) else None,
             )
 
 
-def _buffed_on_moist_lines(judged: Judged, index: int, step: Step, zones: tuple[Zone, ...]) -> bool:
+def _buffed_on_moist_lines(judged: Judged, hand: Hand, zones: tuple[Zone, ...]) -> bool:
     """Whether this is the disputed case: foundation buffed on skin that is only lined, and was fed."""
     return (
-        step.kind == "foundation"
-        and step.motion == "buff"
-        and all(judged.here(z).severity(*NEVER_BUFFED) == 0 and judged.before(index, z).care for z in zones)
+        hand.step.kind == "foundation"
+        and hand.motion == "buff"
+        and all(judged.here(z).severity(*NEVER_BUFFED) == 0 and judged.before(hand.index, z).care for z in zones)
     )
 
 
@@ -81,33 +81,24 @@ def _buffed_on_moist_lines(judged: Judged, index: int, step: Step, zones: tuple[
 )
 def press_over_wet(judged: Judged) -> Iterator[Found]:
     # Coloured powder on a film that is not set has a rule of its own.
-    for index, step in judged.steps():
-        grabs = step.powder_mg_cm2 is not None and step.kind in LAYER_KINDS
-        if (
-            step.motion is None
-            or MOTION_INFO[step.motion].shear <= judged.house.wet_shear_limit
-            or step.kind in FEATURE_KINDS
-            or grabs
-        ):
+    for hand in judged.hands():
+        step, index = hand.step, hand.index
+        grabs = step.powder_mg is not None and step.kind in LAYER_KINDS
+        if hand.motion is None or hand.shear <= judged.house.wet_shear_limit or step.kind in FEATURE_KINDS or grabs:
             continue
         zones = tuple(
             z
-            for z in step.zones
-            if judged.state(index, z) in ("wet", "tacky")
-            and MOTION_INFO[step.motion].shear <= judged.here(z).shear_limit
+            for z in hand.zones
+            if judged.lies(index, z) in ("wet", "tacky") and hand.shear <= judged.here(z).shear_limit
         )
         if zones:
             yield Found(
                 (step.id,),
                 zones,
-                f"{step.motion.capitalize()} over a layer that is still unset {_short(zones)}.",
-                Fix("Press instead", (SetHand(step.id, motion="press"),)),
+                f"{MOTION_INFO[hand.motion].words.capitalize()} over a layer that is still unset {short(zones)}.",
+                Fix("Press instead", (by_hand(hand, motion="press"),)),
                 against=judged.beneath(index, zones),
             )
-
-
-def _short(zones: tuple[Zone, ...]) -> str:
-    return places(zones) if len(zones) <= 6 else f"on {len(zones)} zones"
 
 
 @rule(
@@ -118,21 +109,22 @@ def _short(zones: tuple[Zone, ...]) -> str:
     "What is left of the dark in a tool greys the light, and the light weakens the dark.",
 )
 def shade_and_light_apart(judged: Judged) -> Iterator[Found]:
-    dark = [s for _, s in judged.steps() if s.kind in ("shade", "bronze") and s.lays]
-    pale = [s for _, s in judged.steps() if s.kind == "light" and s.lays]
-    for tool in dict.fromkeys(s.tool for s in pale if s.tool and s.tool != "fingers"):
-        sharing = [s for s in dark if s.tool == tool]
+    dark = [hand for hand in judged.hands() if hand.step.kind in ("shade", "bronze") and hand.step.lays]
+    pale = [hand for hand in judged.hands() if hand.step.kind == "light" and hand.step.lays]
+    for tool in dict.fromkeys(hand.tool for hand in pale if hand.tool and hand.tool != "fingers"):
+        sharing = [hand for hand in dark if hand.tool == tool]
+        lit = tuple(dict.fromkeys(hand.step.id for hand in pale if hand.tool == tool))
         if sharing:
             other = OTHER_TOOL.get(tool, "stippling_brush" if tool != "stippling_brush" else "angled_brush")
             yield Found(
-                tuple(s.id for s in (*sharing, *(p for p in pale if p.tool == tool))),
+                (*dict.fromkeys(hand.step.id for hand in sharing), *lit),
                 (),
                 f"Shade and light both use the {tool.replace('_', ' ')}: take two, or mark a dark and a light end.",
                 Fix(
                     f"Shade with the {other.replace('_', ' ')}",
-                    tuple(SetHand(s.id, tool=other) for s in sharing),
+                    tuple(by_hand(hand, tool=other) for hand in sharing),
                 ),
-                against=tuple(s.id for s in pale if s.tool == tool),
+                against=lit,
             )
 
 
@@ -145,16 +137,19 @@ def shade_and_light_apart(judged: Judged) -> Iterator[Found]:
 )
 def clean_brush_for_powder(judged: Judged) -> Iterator[Found]:
     wet_tools: dict[Tool, Step] = {}
-    for _, step in judged.steps():
-        if step.film_um and step.tool in _BRUSHES:
-            wet_tools.setdefault(step.tool, step)
-        if step.kind in POWDER_KINDS and step.tool in wet_tools:
-            earlier = wet_tools[step.tool]
+    for hand in judged.hands():
+        step, tool = hand.step, hand.tool
+        if tool is None:
+            continue
+        if step.film_um and tool in _BRUSHES:
+            wet_tools.setdefault(tool, step)
+        if step.kind in POWDER_KINDS and tool in wet_tools:
+            earlier = wet_tools[tool]
             yield Found(
                 (earlier.id, step.id),
                 (),
-                f"The {step.tool.replace('_', ' ')} laid cream in {earlier.kind.replace('_', ' ')} and then powder.",
-                Fix("Lay the powder with a puff", (SetHand(step.id, tool="puff", motion="press"),)),
+                f"The {TOOL_INFO[tool].words} laid cream in {step_words(earlier.kind)} and then powder.",
+                Fix("Lay the powder with a puff", (by_hand(hand, "puff", "press"),)),
                 against=(earlier.id,),
             )
 
@@ -167,11 +162,11 @@ def clean_brush_for_powder(judged: Judged) -> Iterator[Found]:
     "A wand that goes back into the tube carries an eye infection from one person to the next.",
 )
 def single_use_wand(judged: Judged) -> Iterator[Found]:
-    for _, step in judged.steps():
-        if step.kind == "lashes" and step.tool is not None and step.tool != "disposable_wand":
+    for hand in judged.hands():
+        if hand.step.kind == "lashes" and hand.tool is not None and hand.tool != "disposable_wand":
             yield Found(
-                (step.id,),
-                step.zones,
+                (hand.step.id,),
+                hand.zones,
                 "Lashes without a disposable wand.",
-                Fix("Use a disposable wand", (SetHand(step.id, tool="disposable_wand", motion="feather"),)),
+                Fix("Use a disposable wand", (by_hand(hand, "disposable_wand", "feather"),)),
             )

@@ -9,12 +9,12 @@ from nabrel.core.plan.edits import Add, Move
 from nabrel.core.plan.step import Step
 from nabrel.core.terms.ids import Zone
 from nabrel.core.terms.places import places
-from nabrel.core.terms.steps import CARE_KINDS, FEATURE_KINDS, LAYER_KINDS, POWDER_KINDS
+from nabrel.core.terms.steps import CARE_KINDS, FEATURE_KINDS, LAYER_KINDS, POWDER_KINDS, STEP_INFO, step_words
 
 
 def _first_powder_on(judged: Judged, zones: tuple[Zone, ...], index: int) -> Step | None:
     for earlier in judged.sequence.steps[:index]:
-        if earlier.powder_mg_cm2 is not None and set(earlier.zones) & set(zones):
+        if earlier.powder_mg is not None and set(earlier.zones) & set(zones):
             return earlier
     return None
 
@@ -32,7 +32,7 @@ def wet_over_powder(judged: Judged) -> Iterator[Found]:
     for index, step in judged.steps():
         if step.film_um is None or step.film_um <= 0 or step.kind == "prime" or step.kind in FEATURE_KINDS:
             continue
-        zones = tuple(z for z in step.zones if judged.before(index, z).powder_mg > 0)
+        zones = tuple(z for z in step.zones if judged.before(index, z).powder_mg > 0 and step.amounts[z] > 0)
         if not zones:
             continue
         sheen = (
@@ -47,7 +47,7 @@ def wet_over_powder(judged: Judged) -> Iterator[Found]:
         powder = _first_powder_on(judged, zones, index)
         fix = (
             Fix(
-                f"Move it before the powder, to stand before {powder.kind.replace('_', ' ')}",
+                f"Move it before the powder, to stand before {step_words(powder.kind)}",
                 (Move(step.id, powder.id),),
             )
             if powder is not None
@@ -230,4 +230,4 @@ def _position(judged: Judged) -> Callable[[str], int]:
 
 
 def _name(step: Step) -> str:
-    return step.kind.replace("_", " ").capitalize()
+    return STEP_INFO[step.kind].words

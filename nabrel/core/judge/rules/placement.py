@@ -5,10 +5,11 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from nabrel.core.judge.book import Found, Judged, rule
-from nabrel.core.judge.rules.material import without
+from nabrel.core.judge.ways_out import without
 from nabrel.core.plan.step import Step
 from nabrel.core.terms.ids import StepKind, Zone
 from nabrel.core.terms.places import places
+from nabrel.core.terms.steps import STEP_INFO
 from nabrel.core.terms.zones import both, in_order
 
 
@@ -180,7 +181,7 @@ def glow_on_high_planes(judged: Judged) -> Iterator[Found]:
     "The eye compares the two halves before it sees anything else.",
 )
 def both_sides_alike(judged: Judged) -> Iterator[Found]:
-    for kind in ("shade", "light", "colour", "glow", "bronze"):
+    for kind in (each for each, info in STEP_INFO.items() if info.fades):
         laid = {z for s in judged.sequence.steps if s.kind == kind and s.lays for z in s.zones}
         alone = tuple(z for z in laid if (twin := _twin(z)) and twin not in laid and _read_alike(judged, z, twin))
         if alone:

@@ -5,7 +5,8 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from nabrel.core.judge.book import Fix, Found, Judged, rule
-from nabrel.core.judge.rules.material import nearest_swap, without
+from nabrel.core.judge.rules.material import nearest_swap
+from nabrel.core.judge.ways_out import without
 from nabrel.core.plan.edits import Add, Remove, SetProduct, SetWait
 from nabrel.core.terms.places import places
 from nabrel.core.terms.steps import POWDER_KINDS
@@ -25,9 +26,9 @@ def bake_to_its_time(judged: Judged) -> Iterator[Found]:
     for index, step in judged.steps():
         if step.kind != "bake":
             continue
-        end = judged.ledger.starts[index] + step.active_s
+        end = judged.course.done[index].end
         dusts = [
-            judged.ledger.starts[i] - end
+            judged.course.starts[i] - end
             for i, s in enumerate(judged.sequence.steps)
             if i > index and s.kind == "dust_off" and set(s.zones) & set(step.zones)
         ]
@@ -53,7 +54,7 @@ def what_creases_is_set(judged: Judged) -> Iterator[Found]:
     if judged.sequence.case.intent.setting == "none":
         return
     zones = tuple(
-        z for z in both("under_eye", "smile_line") if judged.here(z).lined >= 2 and judged.ledger.after[z].wet_um > 4.0
+        z for z in both("under_eye", "smile_line") if judged.here(z).lined >= 2 and judged.course.after[z].wet_um > 4.0
     )
     if not zones:
         return
@@ -63,7 +64,7 @@ def what_creases_is_set(judged: Judged) -> Iterator[Found]:
     before = steps[last + 1].id if last + 1 < len(steps) else None
     edits = (
         Add("crease_check", zones, before, tool="damp_sponge", motion="press"),
-        Add("set", zones, before, powder.id, powder_mg_cm2=judged.house.press_mg, tool="fluffy_brush", motion="press"),
+        Add("set", zones, before, powder.id, judged.house.press_mg, tool="fluffy_brush", motion="press"),
     ) if powder else ()  # fmt: skip
     yield Found((steps[last].id,), zones, f"{judged.reading.cite(zones, 'creping', 'fine_lines', least=2).capitalize()}, and the film there is never set.",
                 Fix("Check the crease and press a whisper of powder", edits) if edits else None)  # fmt: skip
@@ -82,10 +83,10 @@ def powder_matches_value(judged: Judged) -> Iterator[Found]:
     lit = {z for s in judged.sequence.steps if s.kind == "light" and s.lays for z in s.zones}
     for _, step in judged.steps():
         product = judged.product(step)
-        if step.kind not in POWDER_KINDS or product is None or product.lab is None or not step.powder_mg_cm2:
+        if step.kind not in POWDER_KINDS or product is None or product.lab is None or not step.powder_mg:
             continue
         dark = tuple(z for z in step.zones if z in lit and product.lab[0] < level - 6)
-        left = judged.house.bake_left_mg if step.kind == "bake" else step.powder_mg_cm2
+        left = judged.house.bake_left_mg if step.kind == "bake" else step.powder_mg
         ashy = product.lab[0] - level > judged.house.ashy_step_l and left >= judged.house.set_mg
         if not dark and not ashy:
             continue
@@ -111,7 +112,7 @@ def powder_as_asked(judged: Judged) -> Iterator[Found]:
     ):
         return
     for _, step in judged.steps():
-        if step.kind == "set" and step.powder_mg_cm2:
+        if step.kind == "set" and step.powder_mg:
             yield Found((step.id,), step.zones, "No powder was asked for.", Fix("Leave it out", (Remove(step.id),)))
 
 

@@ -5,10 +5,12 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from nabrel.core.judge.book import Fix, Found, Judged, rule
-from nabrel.core.judge.rules.material import nearest_swap, without
+from nabrel.core.judge.rules.material import nearest_swap
+from nabrel.core.judge.ways_out import without
 from nabrel.core.plan.edits import Edit, Remove, SetProduct
 from nabrel.core.shelf.allergens import avoided
 from nabrel.core.terms.places import places
+from nabrel.core.terms.steps import STEP_INFO
 from nabrel.core.terms.words import join_words
 
 
@@ -22,14 +24,14 @@ from nabrel.core.terms.words import join_words
 def no_work_on_broken_skin(judged: Judged) -> Iterator[Found]:
     broken = judged.where(lambda here: here.broken)
     for _, step in judged.steps():
-        if step.product is None and step.motion is None:
+        if step.item is None and not any(hand[1] for hand in step.hands):
             continue
         zones = tuple(z for z in step.zones if z in broken)
         if zones:
             yield Found(
                 (step.id,),
                 zones,
-                f"{step.kind.replace('_', ' ').capitalize()} on broken skin {places(zones)}.",
+                f"{STEP_INFO[step.kind].words} on broken skin {places(zones)}.",
                 without(step, zones),
             )
 

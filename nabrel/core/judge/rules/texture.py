@@ -6,8 +6,9 @@ from collections.abc import Iterator
 
 from nabrel.core.case.product import Product
 from nabrel.core.judge.book import Fix, Found, Judged, rule
-from nabrel.core.judge.rules.material import nearest_swap, without
-from nabrel.core.plan.edits import Remove, SetAmount, SetProduct
+from nabrel.core.judge.rules.material import nearest_swap
+from nabrel.core.judge.ways_out import no_more_than, without
+from nabrel.core.plan.edits import Remove, SetProduct
 from nabrel.core.shelf.allergens import contains
 from nabrel.core.terms.ids import Finish
 from nabrel.core.terms.zones import both
@@ -96,12 +97,12 @@ def no_flat_matte_on_lines(judged: Judged) -> Iterator[Found]:
 )
 def sheer_on_lines(judged: Judged) -> Iterator[Found]:
     for step, product in judged.foundations():
-        zones = tuple(z for z in step.zones if judged.here(z).lined >= 2)
-        if (product.cover or 0.0) >= 0.75 and (step.film_um or 0.0) > 4.0 and zones:
+        zones = tuple(z for z in step.zones if judged.here(z).lined >= 2 and step.amounts[z] > 4.0)
+        if (product.cover or 0.0) >= 0.75 and zones and max(step.amounts[z] for z in zones) > 4.0:
             yield Found((step.id,), zones,
-                        f"{step.film_um:g} µm at {100 * (product.cover or 0):.0f} % cover on "
+                        f"{max(step.amounts[z] for z in zones):g} µm at {100 * (product.cover or 0):.0f} % cover on "
                         f"{judged.reading.cite(zones, 'creping', 'fine_lines', least=2)}.",
-                        Fix("3 µm there", (SetAmount(step.id, film_um=3.0),)))  # fmt: skip
+                        Fix("3 µm there", no_more_than(step, 3.0, zones)))  # fmt: skip
 
 
 @rule(
@@ -113,7 +114,7 @@ def sheer_on_lines(judged: Judged) -> Iterator[Found]:
 )
 def powder_on_even_ground(judged: Judged) -> Iterator[Found]:
     for _, step in judged.steps():
-        if step.kind not in ("shade", "bronze", "colour") or not step.powder_mg_cm2:
+        if step.kind not in ("shade", "bronze", "colour") or not step.powder_mg:
             continue
         zones = tuple(
             z
@@ -158,8 +159,8 @@ def little_powder_on_dry_skin(judged: Judged) -> Iterator[Found]:
     most = judged.house.most_dry_powder_mg
     dry = judged.where(lambda here: here.dry >= 2)
     for _, step in judged.steps():
-        zones = tuple(z for z in step.zones if z in dry)
-        if step.kind in ("set", "mute_shine") and (step.powder_mg_cm2 or 0.0) > most and zones:
+        zones = tuple(z for z in step.zones if z in dry and step.amounts.get(z, 0.0) > most)
+        if step.kind in ("set", "mute_shine") and step.unit == "mg_cm2" and zones:
             yield Found((step.id,), zones,
-                        f"{step.powder_mg_cm2:g} mg/cm² on {judged.reading.cite(zones, 'dry', 'dehydrated', 'flaking', least=2)}.",
-                        Fix(f"{judged.house.press_mg:g} mg/cm²", (SetAmount(step.id, powder_mg_cm2=judged.house.press_mg),)))  # fmt: skip
+                        f"{max(step.amounts[z] for z in zones):g} mg/cm² on {judged.reading.cite(zones, 'dry', 'dehydrated', 'flaking', least=2)}.",
+                        Fix(f"{judged.house.press_mg:g} mg/cm²", no_more_than(step, judged.house.press_mg, zones)))  # fmt: skip

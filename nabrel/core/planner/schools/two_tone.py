@@ -17,7 +17,7 @@ from nabrel.core.planner.accent_stages import colour, glow_at
 from nabrel.core.planner.draft import Draft, Share, fragile
 from nabrel.core.planner.feature_stages import features_at
 from nabrel.core.planner.finish_stages import will_bake
-from nabrel.core.planner.foundation_stages import even_share, lay_foundation, rolled_out, thinly
+from nabrel.core.planner.foundation_stages import ROLLED_OUT, even_share, lay_foundation, rolled_out, spread, thinly
 from nabrel.core.planner.schools.school import SchoolOfOrder, close_with_checks, open_with_skin, soften_and_set
 from nabrel.core.terms.ids import Zone
 from nabrel.core.terms.zones import COMPLEXION_ZONES, EDGE_ZONES, both
@@ -66,21 +66,23 @@ def _two_foundations(draft: Draft, deeper: Product | None, share: Share) -> None
     sound = [z for z in middle if not fragile(draft, z)]
     delicate = [z for z in middle if fragile(draft, z)]
     lay_foundation(
-        draft, paler, sound, share,
+        draft,
+        paler,
+        [*spread(draft, sound, share), *spread(draft, delicate, share, thinly(draft, delicate))],
         [f"{paler.name}, the paler of two, brings the middle of the face forward."],
         "Even, and still skin.",
-    )  # fmt: skip
-    lay_foundation(draft, paler, delicate, share, *thinly(draft, delicate))
+    )
+    neck = f"{ROLLED_OUT} The neck is matched to the deeper of the two."
     lay_foundation(
-        draft, deeper, AROUND, share,
+        draft,
+        deeper,
+        [*spread(draft, AROUND, share), *rolled_out(draft, EDGE_ZONES, share, neck)],
         [
             f"{deeper.name} around it sets the sides back; where the two meet they are pressed into each other, so "
             "that there is no line to blend."
         ],
-        "No border between the two, from straight on and from the side.",
-    )  # fmt: skip
-    why, check = rolled_out()
-    lay_foundation(draft, deeper, EDGE_ZONES, share, [*why, "The neck is matched to the deeper of the two."], check)
+        "No border between the two, and none at jaw, hairline or ears.",
+    )
 
 
 SCHOOL = SchoolOfOrder(

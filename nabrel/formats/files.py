@@ -1,0 +1,181 @@
+"""The JSON files, one kind each in ``FILES``. What stands in them are the core's own values.
+
+They are the contract: the JSON Schemas under ``schemas/`` are generated from them, and the HTTP API speaks them.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, fields
+from typing import Annotated, Any, Literal
+
+from annotated_types import MaxLen
+from pydantic import BaseModel, ConfigDict, Field
+
+from nabrel.core.case.case import Case
+from nabrel.core.case.intent import Intent
+from nabrel.core.case.product import Product
+from nabrel.core.case.sitter import Sitter
+from nabrel.core.judge.book import Finding
+from nabrel.core.plan.sequence import Accepted, LeftBare, Sequence, Timing
+from nabrel.core.plan.step import Step
+from nabrel.core.shelf.doses import Take
+from nabrel.core.shelf.tools import NamedKit, OwnedTool
+from nabrel.core.terms.ids import School, Severity
+from nabrel.core.terms.limits import MOST_ACCEPTED, MOST_ITEMS, MOST_STEPS, Sentence
+
+
+class Document(BaseModel):
+    """Strict, closed document: no coercion, no unknown fields, no NaN; so are the core values in it."""
+
+    model_config = ConfigDict(strict=True, extra="forbid", allow_inf_nan=False)
+
+
+class CaseFile(Document):
+    """``case``: what a plan starts from."""
+
+    nabrel: Literal["case"]
+    version: Literal[1]
+    sitter: Sitter
+    intent: Intent = Field(default_factory=Intent)
+    kit: Annotated[tuple[Product, ...], MaxLen(MOST_ITEMS)] = ()
+
+    @property
+    def case(self) -> Case:
+        """The case it holds."""
+        return Case(self.sitter, self.intent, self.kit)
+
+    @classmethod
+    def of(cls, case: Case) -> CaseFile:
+        """The file of a case."""
+        return cls(nabrel="case", version=1, sitter=case.sitter, intent=case.intent, kit=case.kit)
+
+
+@dataclass(frozen=True)
+class WrittenStep(Step):
+    """A step as it is written: with what to take, which follows from the rest and is ignored when it is read."""
+
+    take: Take | None = None
+
+
+_STEP_FIELDS = tuple(each.name for each in fields(Step))
+
+
+class SequenceFile(Document):
+    """``sequence``: what a plan is, with the case it was made from, whole."""
+
+    nabrel: Literal["sequence"]
+    version: Literal[2]
+    school: School
+    case: CaseFile
+    steps: Annotated[tuple[WrittenStep, ...], MaxLen(MOST_STEPS)]
+    left_bare: tuple[LeftBare, ...] = ()
+    notes: tuple[Sentence, ...] = ()
+    title: Annotated[str, MaxLen(120)] = ""
+    accepted: Annotated[tuple[Accepted, ...], MaxLen(MOST_ACCEPTED)] = ()
+    timing: Timing | None = None
+
+    @property
+    def sequence(self) -> Sequence:
+        """The sequence it holds; takes are left behind."""
+        return Sequence(
+            self.school,
+            self.case.case,
+            tuple(Step(**{name: getattr(step, name) for name in _STEP_FIELDS}) for step in self.steps),
+            self.left_bare,
+            self.notes,
+            self.title,
+            self.accepted,
+            self.timing,
+        )
+
+    @classmethod
+    def of(cls, sequence: Sequence, takes: Mapping[str, Take | None] | None = None) -> SequenceFile:
+        """The file of a sequence, with what to take for each step where that was worked out."""
+        return cls(
+            nabrel="sequence",
+            version=2,
+            school=sequence.school,
+            case=CaseFile.of(sequence.case),
+            steps=tuple(written(step, (takes or {}).get(step.id)) for step in sequence.steps),
+            left_bare=sequence.left_bare,
+            notes=sequence.notes,
+            title=sequence.title,
+            accepted=sequence.accepted,
+            timing=sequence.timing,
+        )
+
+
+def written(step: Step, take: Take | None) -> WrittenStep:
+    """A step with what to take for it."""
+    return WrittenStep(**{name: getattr(step, name) for name in _STEP_FIELDS}, take=take)
+
+
+class FindingsFile(Document):
+    """``findings``: what a check says."""
+
+    nabrel: Literal["findings"] = "findings"
+    version: Literal[2] = 2
+    findings: tuple[Finding, ...]
+
+
+Note = Annotated[str, MaxLen(300)]
+
+
+@dataclass(frozen=True, slots=True)
+class DecidedRule:
+    """What was decided otherwise about one rule."""
+
+    off: bool = False
+    severity: Severity | None = None
+    note: Note = ""
+
+
+@dataclass(frozen=True, slots=True)
+class DecidedParameter:
+    """A house parameter decided otherwise."""
+
+    value: float
+    note: Note = ""
+
+
+class HouseFile(Document):
+    """``house``: what an educator decided otherwise; what is left out stands as the book has it."""
+
+    nabrel: Literal["house"]
+    version: Literal[1]
+    parameters: Annotated[dict[str, DecidedParameter], MaxLen(300)] = Field(default_factory=dict)
+    rules: Annotated[dict[str, DecidedRule], MaxLen(300)] = Field(default_factory=dict)
+
+
+class ToolsFile(Document):
+    """``tools``: the tools of a workspace."""
+
+    nabrel: Literal["tools"] = "tools"
+    version: Literal[1] = 1
+    tools: Annotated[tuple[OwnedTool, ...], MaxLen(500)]
+
+
+class KitsFile(Document):
+    """``kits``: the named kits of a workspace."""
+
+    nabrel: Literal["kits"] = "kits"
+    version: Literal[1] = 1
+    kits: Annotated[tuple[NamedKit, ...], MaxLen(200)]
+
+
+FILES: dict[str, type[Document]] = {
+    "case": CaseFile,
+    "sequence": SequenceFile,
+    "findings": FindingsFile,
+    "house": HouseFile,
+    "tools": ToolsFile,
+    "kits": KitsFile,
+}
+"""Every JSON file that is read or kept, by its kind; files of answers stand in ``answers``."""
+
+
+def dumped(value: Document) -> dict[str, Any]:
+    """A document as JSON values, without what is not there."""
+    found: dict[str, Any] = value.model_dump(mode="json", exclude_none=True)
+    return found

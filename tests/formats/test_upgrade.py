@@ -1,0 +1,112 @@
+"""What the first version wrote is read by this one: files, zips and whole databases, with their history."""
+
+from __future__ import annotations
+
+import json
+import sqlite3
+from pathlib import Path
+
+import numpy as np
+import pytest
+
+from nabrel.core.errors import Refused
+from nabrel.core.house import House
+from nabrel.core.judge.evaluate import evaluate
+from nabrel.formats.files import SequenceFile
+from nabrel.formats.loader import read_sequence
+from nabrel.formats.workspace import read_workspace
+from nabrel.store.database import FILE_NAME, Database
+from nabrel.store.repositories import Sequences, Sitters
+from nabrel.store.workspace import gather
+
+FIRST = Path(__file__).parents[1] / "data" / "version_1"
+KEPT = json.loads((FIRST / "evaluations.json").read_text(encoding="utf-8"))
+
+
+@pytest.mark.parametrize("name", sorted(KEPT))
+def test_a_file_of_the_first_version_is_judged_as_it_was(name):
+    """All but one thing: a spot covered was counted as film on its whole zone, and is now on its patch."""
+    sequence = read_sequence((FIRST / name).read_bytes())
+    kept, now = KEPT[name], evaluate(sequence, House(), try_fixes=False)
+    assert [[step.id, step.kind, step.item] for step in sequence.steps] == [row[:3] for row in kept["steps"]]
+    assert [done.start for done in now.course.done] == pytest.approx([row[4] for row in kept["steps"]], abs=0.1)
+    assert np.abs(np.array(kept["lab"]) - now.appearance.lab[-1]).max() < 0.05
+    spots = {zone for step in sequence.steps if step.kind == "spot_conceal" for zone in step.zones}
+    loads = [(was, row) for was, row in zip(kept["load"], now.forecast, strict=True) if row.zone not in spots]
+    assert len(loads) > 20
+    assert [row.load_um for _, row in loads] == pytest.approx([was for was, _ in loads], abs=0.01)
+    assert [row.shine_hours for row in now.forecast] == pytest.approx(kept["shine"], abs=0.01)
+    told = sorted(f"{f.rule} {f.severity} {','.join(f.steps)} {','.join(f.zones)}" for f in now.findings)
+    assert told == kept["findings"]
+
+
+@pytest.mark.parametrize("name", sorted(KEPT))
+def test_what_is_upgraded_is_written_in_this_version_and_stays_as_it_is(name):
+    sequence = read_sequence((FIRST / name).read_bytes())
+    text = SequenceFile.of(sequence).model_dump_json(exclude_none=True)
+    assert json.loads(text)["version"] == 2
+    assert read_sequence(text.encode()) == sequence
+
+
+def test_a_workspace_of_the_first_version_is_read_with_every_revision():
+    workspace = read_workspace((FIRST / "workspace.zip").read_bytes())
+    plans = [plan for person in workspace.people for plan in person.plans]
+    assert len(plans) == 2
+    assert any(len(plan.sequences) > 1 for plan in plans)
+    assert all(step.portions for plan in plans for sequence in plan.sequences for step in sequence.steps)
+
+
+def test_a_newer_file_is_refused_as_such():
+    document = json.loads((FIRST / sorted(KEPT)[0]).read_text(encoding="utf-8"))
+    document["version"] = 3
+    with pytest.raises(Refused, match="newer Nabrel") as refused:
+        read_sequence(json.dumps(document).encode())
+    assert refused.value.field == "version"
+
+
+@pytest.mark.parametrize(
+    ("change", "field"),
+    [
+        ({"zones": ["nose"]}, "steps[0].portions[0].zones[0]"),
+        ({"product": 3}, "steps[0]"),
+        ({"powder_mg_cm2": -1.0}, "steps[0].portions[0].amount"),
+        ({"film_um": 2.0, "powder_mg_cm2": 0.1}, "steps[0]"),
+        ({"tools": []}, "steps[0].tools"),
+    ],
+)
+def test_a_wrong_field_of_an_old_file_is_refused_and_named(change, field):
+    document = json.loads((FIRST / sorted(KEPT)[0]).read_text(encoding="utf-8"))
+    document["steps"][0].update(change)
+    with pytest.raises(Refused) as refused:
+        read_sequence(json.dumps(document).encode())
+    assert refused.value.field.startswith(field)
+
+
+def test_a_database_of_the_first_version_opens_with_its_undo(tmp_path):
+    connection = sqlite3.connect(tmp_path / FILE_NAME)
+    connection.executescript((FIRST / "database.sql").read_text(encoding="utf-8"))
+    before = dict(connection.execute("select sequence_id, count(*) from revision group by 1"))
+    heads = dict(connection.execute("select id, head from sequence"))
+    parents = {
+        (plan, number): parent
+        for plan, number, parent in connection.execute("select sequence_id, number, parent from revision")
+    }
+    connection.close()
+    database = Database(tmp_path)
+    with database.session() as session:
+        plans = [plan for sitter in Sitters(session).all() for plan in sitter.sequence_ids]
+        assert len(plans) == len(before) == 2
+        for plan in plans:
+            sequences = Sequences(session)
+            assert len(sequences.versions(plan)) == before[plan]
+            assert sequences.get(plan).revision == heads[plan]
+            at = heads[plan]
+            while parents[plan, at] is not None:
+                sequences.undo(plan)
+                at = parents[plan, at]
+                assert sequences.get(plan).revision == at
+            assert at == 1 < heads[plan]
+            assert sequences.get(plan).redo_says is not None
+            assert sequences.get(plan).sequence.case.kit
+        assert gather(session).people
+    database.close()
