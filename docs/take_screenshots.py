@@ -117,7 +117,7 @@ def carrying_and_showing(page: Page, address: str) -> None:
     page.get_by_role("status", name="The step that is held").wait_for()
     page.keyboard.press("ArrowDown")
     page.keyboard.press("ArrowDown")
-    page.get_by_text("Problem comes:").wait_for()
+    page.get_by_text("comes:").first.wait_for()
     shoot(page, "layer-carry")
     page.keyboard.press("Escape")
     page.get_by_role("button", name="Light room").click()
