@@ -31,7 +31,7 @@ async ([edits, warmUp]) => {
   });
   const times = [];
   for (let edit = 0; edit < edits + warmUp; edit += 1) {
-    const button = document.querySelector(`[aria-label="${edit % 8 < 4 ? 'More' : 'Less'}"]`);
+    const button = document.querySelector(`[aria-label="Amount, portion 1: ${edit % 8 < 4 ? 'less' : 'more'}"]`);
     const start = performance.now();
     const over = settled();
     button.click();
@@ -64,7 +64,7 @@ def edit_in_browser() -> list[float]:
                 page.get_by_role("button", name="Open the plan").click()
                 order = page.get_by_role("list", name="Order of steps")
                 order.get_by_role("button").filter(has_text="Foundation").first.click()
-                page.get_by_role("button", name="More", exact=True).wait_for()
+                page.get_by_role("button", name="Amount, portion 1: more", exact=True).wait_for()
                 times: list[float] = page.evaluate(MEASURE, [EDITS, WARM_UP])
                 browser.close()
                 return times

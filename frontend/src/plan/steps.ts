@@ -25,12 +25,6 @@ export function namesOf(step: Step, products: Workbench['products']): string {
   return (step.mix ?? []).map((part) => products[part.item]?.name ?? part.item).join(' and ');
 }
 
-/** The largest amount that a step lays, in its unit; null where it lays nothing. */
-export function mostOf(step: Step): number | null {
-  if (!step.unit) return null;
-  return Math.max(0, ...step.portions.map((portion) => portion.amount ?? 0));
-}
-
 export function unitWords(step: Step): string {
   return step.unit === 'mg_cm2' ? 'mg/cm²' : 'µm';
 }

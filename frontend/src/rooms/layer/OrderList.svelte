@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { handsOf, itemOf, mostOf, namesOf, unitWords } from '../../plan/steps';
+  import { handsOf, itemOf, namesOf, unitWords } from '../../plan/steps';
   import { keyOf } from './marks';
   import { tick } from 'svelte';
   import Hourglass from '@lucide/svelte/icons/hourglass';
@@ -37,8 +37,10 @@
   });
 
   function amount(step: Step): string {
-    const most = mostOf(step);
-    return most === null ? '' : `${most} ${unitWords(step)}`;
+    const amounts = step.portions.map((portion) => portion.amount ?? 0);
+    if (!step.unit || !amounts.length) return '';
+    const [least, most] = [Math.min(...amounts), Math.max(...amounts)];
+    return `${least === most ? '' : `${least}–`}${most} ${unitWords(step)}`;
   }
 
   function wait(seconds: number): string {
@@ -123,6 +125,11 @@
         data-step={step.id}
         class={moving.step?.id === step.id ? 'outline-2 -outline-offset-2 outline-dashed outline-ink' : ''}
       >
+        {#if plan.chapters[index] !== plan.chapters[index - 1]}
+          <p class="label border-t border-line px-2 pt-1 text-xs font-semibold">
+            {plan.chapters[index]?.replace(/^./, (first) => first.toUpperCase())}
+          </p>
+        {/if}
         <button
           data-index={index}
           class="grid w-full grid-cols-[1.25rem_minmax(0,1fr)_auto] items-baseline gap-x-2 rounded-sm border-l-4 px-2 py-1 text-left {bench.at ===
