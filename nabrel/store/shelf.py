@@ -88,7 +88,7 @@ class NamedKits:
         self._session.flush()
 
     def remove(self, kit_id: str) -> None:
-        """Take a named kit apart; its items stay on the shelf. Refuses an unknown id."""
+        """Delete a named kit; its items stay on the shelf. Refuses an unknown id."""
         self.get(kit_id)
         self._session.delete(self._session.get(NamedKitRow, kit_id))
         self._session.flush()

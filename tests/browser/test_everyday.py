@@ -52,7 +52,7 @@ def test_the_command_menu_finds_and_does(bench: Page):
     bench.keyboard.press("Escape")
     bench.keyboard.press("Control+k")
     bench.keyboard.type("no such thing")
-    expect(bench.get_by_text("No command is called so.")).to_be_visible()
+    expect(bench.get_by_text("No matching command.")).to_be_visible()
     bench.keyboard.press("Escape")
     bench.keyboard.press("Control+k")
     bench.keyboard.type("go to the shelf")

@@ -49,7 +49,7 @@ def test_pointing_at_a_zone_says_what_was_read(quiet: Page, live: str):
 
 def test_an_empty_home_says_what_to_do(quiet: Page, live_empty: str):
     quiet.goto(live_empty)
-    expect(quiet.get_by_role("heading", name="Nobody sits yet")).to_be_visible()
+    expect(quiet.get_by_role("heading", name="No sitters yet")).to_be_visible()
     assert serious(quiet) == []
 
 
@@ -69,7 +69,7 @@ def test_a_bad_case_file_is_refused_with_the_field(quiet: Page, live_empty: str,
     quiet.goto(live_empty)
     quiet.get_by_label("Case file").set_input_files(bad)
     expect(quiet.get_by_role("alert")).to_contain_text("sitter.skin.lab[0]: found 462; allowed: 100 or less")
-    expect(quiet.get_by_role("heading", name="Nobody sits yet")).to_be_visible()
+    expect(quiet.get_by_role("heading", name="No sitters yet")).to_be_visible()
 
 
 def test_the_case_file_comes_out(quiet: Page, live: str, tmp_path: Path):

@@ -39,7 +39,7 @@ def test_a_step_says_why_it_is_there_on_this_face(bench: Page):
     choose(bench, "Eye cream")
     expect(chosen(bench)).to_contain_text("Creping 2 and fine lines 2 under both eyes")
     expect(chosen(bench)).to_contain_text("Before going on, look for")
-    expect(chosen(bench)).to_contain_text("Dry zones are fed before anything covers them.")
+    expect(chosen(bench)).to_contain_text("Dry zones are moisturised before anything covers them.")
 
 
 def test_the_shade_fades_when_a_fuller_foundation_is_chosen(bench: Page):

@@ -232,13 +232,13 @@ def test_a_record_that_was_changed_in_another_tab_can_be_kept_or_shown(read: Pag
     zone(read, "Nose tip").click()
     dialog = read.get_by_role("dialog", name="Changed elsewhere")
     expect(dialog).to_be_visible()
-    dialog.get_by_role("button", name="Show what stands").click()
+    dialog.get_by_role("button", name="Load the latest").click()
     expect(zone(read, "Chin")).to_have_accessible_name(re.compile("dehydration 2"))
     zone(read, "Nose tip").click()
     expect(zone(read, "Nose tip")).to_have_accessible_name(re.compile("redness 2"))
     kept(read)
     zone(other, "Chin").click()
-    other.get_by_role("dialog").get_by_role("button", name="Keep mine over it").click()
+    other.get_by_role("dialog").get_by_role("button", name="Overwrite with mine").click()
     expect(other.get_by_role("dialog")).to_have_count(0)
     other.close()
 
@@ -252,7 +252,7 @@ def test_the_face_is_planned_from_a_named_kit(read: Page):
 
 def test_a_new_sitter_is_begun_from_the_keyboard(quiet: Page, live_empty: str):
     quiet.goto(live_empty)
-    expect(quiet.get_by_role("heading", name="Nobody sits yet")).to_be_visible()
+    expect(quiet.get_by_role("heading", name="No sitters yet")).to_be_visible()
     quiet.keyboard.press("n")
     dialog = quiet.get_by_role("dialog", name="New sitter")
     dialog.get_by_label("Nickname").fill("Tern")
@@ -281,11 +281,11 @@ def test_the_read_room_never_overflows_sideways(read: Page, width: int, height: 
 def test_the_workspace_goes_out_and_comes_back(quiet: Page, live: str, tmp_path: Path):
     quiet.goto(live)
     with quiet.expect_download() as download:
-        quiet.get_by_role("link", name="Workspace out").click()
+        quiet.get_by_role("link", name="Export workspace").click()
     file = tmp_path / "nabrel-workspace.zip"
     download.value.save_as(file)
     quiet.get_by_label("Workspace zip").set_input_files(file)
-    dialog = quiet.get_by_role("dialog", name="Before the workspace comes in")
+    dialog = quiet.get_by_role("dialog", name="Import this workspace?")
     expect(dialog.get_by_role("row", name="Sitters 8 8")).to_be_visible()
     assert serious(quiet) == []
     dialog.get_by_role("button", name="Replace everything").click()

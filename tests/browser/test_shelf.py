@@ -76,7 +76,7 @@ def test_a_table_is_looked_at_before_it_is_taken_in(shelf: Page, tmp_path: Path)
 
 def test_the_shelf_goes_out_as_a_table(shelf: Page, tmp_path: Path):
     with shelf.expect_download() as download:
-        shelf.get_by_role("link", name="CSV out").click()
+        shelf.get_by_role("link", name="Export CSV").click()
     download.value.save_as(tmp_path / "kit.csv")
     assert (tmp_path / "kit.csv").read_text(encoding="utf-8").startswith("id,role,name")
 
@@ -122,8 +122,8 @@ def test_the_shelf_is_filtered_by_texture_base_and_depth(shelf: Page):
 
 
 def test_what_ends_soon_is_over_or_runs_low_is_said(shelf: Page):
-    expect(rows(shelf).filter(has_text="Clear sunscreen")).to_contain_text("◆ Its months end on")
-    expect(rows(shelf).filter(has_text="Calm lotion")).to_contain_text("▲ Past its months")
+    expect(rows(shelf).filter(has_text="Clear sunscreen")).to_contain_text("◆ Use within")
+    expect(rows(shelf).filter(has_text="Calm lotion")).to_contain_text("▲ Expired")
     expect(rows(shelf).filter(has_text="Thinning balm")).to_contain_text("● Running low: 10 % left")
     assert serious(shelf) == []
 
@@ -137,7 +137,7 @@ def test_a_kit_is_named_filled_and_taken_apart(shelf: Page):
     shelf.get_by_role("checkbox", name="Only what is in it").check()
     expect(rows(shelf)).to_have_count(2)
     assert serious(shelf) == []
-    shelf.get_by_role("button", name="Take the kit apart").click()
+    shelf.get_by_role("button", name="Delete kit").click()
     expect(shelf.get_by_role("combobox", name="Kit: Whole shelf")).to_be_visible()
 
 

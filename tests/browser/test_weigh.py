@@ -29,7 +29,7 @@ def weigh(bram: Page) -> Page:
     return bram
 
 
-def test_a_finding_is_lived_with_because_and_speaks_again(bram: Page):
+def test_a_finding_is_accepted_and_speaks_again(bram: Page):
     findings = bram.get_by_role("region", name="Findings")
     expect(findings).to_contain_text("2 findings, 0 to mend")
     findings.get_by_role("button", name="Accept, because").first.click()

@@ -1,4 +1,4 @@
-"""Findings that are lived with, and candidates weighed against each other."""
+"""Findings that are accepted, and candidates weighed against each other."""
 
 from __future__ import annotations
 

@@ -166,7 +166,7 @@ def test_the_telling_has_every_step_and_the_hygiene(client, bench):
             assert all(detail in text for detail in line["details"])
 
 
-def test_a_finding_lived_with_is_told_with_its_reason(client, bench):
+def test_an_accepted_finding_is_told_with_its_reason(client, bench):
     step = step_of(bench, "foundation")["id"]
     thick = {"edit": "amount", "step": step, "amount": 30.0}
     now = client.post(where(bench, "edits"), json={"revision": bench["revision"], "edits": [thick]}).json

@@ -224,7 +224,7 @@ export interface paths {
         /** Keep a named part of the shelf. */
         put: operations["put_named_kit"];
         post?: never;
-        /** Take a named kit apart; its items stay on the shelf. */
+        /** Delete a named kit; its items stay on the shelf. */
         delete: operations["remove_named_kit"];
         options?: never;
         head?: never;
@@ -1079,7 +1079,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Take the sitters of a zip in beside those that are here, with kit items that the shelf lacks. */
+        /** Add the sitters of a zip to those already here, with kit items that the shelf lacks. */
         post: operations["import_people"];
         delete?: never;
         options?: never;
@@ -1786,7 +1786,7 @@ export interface components {
          * @description What a check says: the rule's finding with its severity and the reason a student can repeat.
          *
          *     other_view is the other position where the trade disputes the rule; decided what this educator decided about it;
-         *     accepted the reason for which it is lived with in this plan, which keeps it quiet. A stop is never kept quiet.
+         *     accepted the reason for which it was accepted in this plan, which keeps it quiet. A stop is never kept quiet.
          *     against are the steps that the steps clash with, where it takes two to break the rule.
          */
         Finding: {

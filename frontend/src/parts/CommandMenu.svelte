@@ -86,7 +86,7 @@
             </li>
           {/each}
         </ul>
-      {:else}<p id="{uid}-list" class="p-2" role="status">No command is called so.</p>{/if}
+      {:else}<p id="{uid}-list" class="p-2" role="status">No matching command.</p>{/if}
     </Dialog.Content>
   </Dialog.Portal>
 </Dialog.Root>

@@ -31,7 +31,7 @@ class Amounts:
     set_mg: float = parameter(0.2, "mg/cm²", 0.05, 0.5, "Powder for a set that lasts the day.")
     bake_mg: float = parameter(0.8, "mg/cm²", 0.4, 1.5, "Powder while a bake sits.")
     bake_left_mg: float = parameter(0.3, "mg/cm²", 0.1, 0.6, "What a bake leaves after dusting off.")
-    powder_colour_mg: float = parameter(0.15, "mg/cm²", 0.05, 0.5, "Powder shade or colour, built in two light laps.")
+    powder_colour_mg: float = parameter(0.15, "mg/cm²", 0.05, 0.5, "Powder shade or colour, built in two light passes.")
     over_sculpting_share: float = parameter(
         0.75, "share", 0.3, 1.0, "Foundation pressed over what was painted beneath it gets this share of the film."
     )

@@ -34,7 +34,7 @@ class Hands:
     pass_damp_sponge: float = parameter(
         0.65, "share", 0.3, 0.9, "A damp sponge keeps about a third and thins the film."
     )
-    pass_dry_sponge: float = parameter(0.50, "share", 0.2, 0.9, "A dry sponge drinks product.")
+    pass_dry_sponge: float = parameter(0.50, "share", 0.2, 0.9, "A dry sponge absorbs product.")
     pass_brush: float = parameter(0.80, "share", 0.5, 1.0, "A brush keeps cover and holds a little in its hairs.")
     pass_puff: float = parameter(0.75, "share", 0.4, 0.95, "A puff presses most of its powder on.")
     pass_fluffy: float = parameter(0.60, "share", 0.3, 0.9, "A fluffy brush loses powder to the air.")

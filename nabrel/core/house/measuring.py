@@ -50,7 +50,7 @@ class Measuring:
         "days",
         0.0,
         120.0,
-        "So long before its months end, an opened product is named, to be used up or replaced.",
+        "An opened product is listed this long before it expires, to be used up or replaced.",
     )
     sponge_keeps_months: float = parameter(
         3.0, "months", 0.5, 6.0, "A sponge is replaced after this time, however well it is washed."

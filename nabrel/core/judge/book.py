@@ -65,7 +65,7 @@ class Finding:
     """What a check says: the rule's finding with its severity and the reason a student can repeat.
 
     other_view is the other position where the trade disputes the rule; decided what this educator decided about it;
-    accepted the reason for which it is lived with in this plan, which keeps it quiet. A stop is never kept quiet.
+    accepted the reason for which it was accepted in this plan, which keeps it quiet. A stop is never kept quiet.
     against are the steps that the steps clash with, where it takes two to break the rule.
     """
 

@@ -85,7 +85,7 @@ MEASURES = (
     Measure("Steps", "", 0, "lower", lambda e: float(e.totals.steps)),
     Measure("Time", "min", 0, "lower", lambda e: e.totals.minutes),
     Measure("Film, mean of zones", "µm", 1, "lower", mean_film),
-    Measure("Fullest zone, of its ceiling", "%", 0, "lower", lambda e: 100 * e.totals.worst_cake),
+    Measure("Fullest zone", "%", 0, "lower", lambda e: 100 * e.totals.worst_cake),
     Measure("Shade that shows", "L*", 1, "nearer", lambda e: visible(e, "shade"), lambda e: e.house.wanted_shade_drop),
     Measure("Light that shows", "L*", 1, "nearer", lambda e: visible(e, "light"), lambda e: e.house.wanted_light_lift),
     Measure("Sculpting that reads through", "%", 0, "neither", reads_through),

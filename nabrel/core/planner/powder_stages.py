@@ -64,12 +64,12 @@ def shade_in_powder(draft: Draft, *, part_wanted: float = 1.0) -> None:
     draft.add(
         kind,
         zones,
-        [*placed.why, f"In powder, two light laps, for a drop of {abs(found.visible_step):.1f} L*."],
+        [*placed.why, f"In powder, two light passes, for a drop of {abs(found.visible_step):.1f} L*."],
         product=found.product,
         amount=found.amount,
         hand=draft.hand_for(zones, ("angled_brush", "sweep"), ("angled_brush", "feather"), ("fluffy_brush", "press")),
         rules=["powder-on-even-ground", "no-stripes"],
-        check="A shadow, not a stripe; tap the brush off before every lap.",
+        check="A shadow, not a stripe; tap the brush off before every pass.",
     )
 
 

@@ -52,10 +52,15 @@ def standing(product: Product, day: date, house: House) -> Standing:
         days = (end - day).days
         if days <= 0:
             state = "over"
-            said.append(f"Past its months since {end.isoformat()}.")
+            said.append(
+                f"Expired: use within {product.keeps_months} months of opening, which ended on {end.isoformat()}."
+            )
         elif days <= house.warn_before_end_days:
             state = "soon"
-            said.append(f"Its months end on {end.isoformat()}, in {days} {'day' if days == 1 else 'days'}.")
+            said.append(
+                f"Use within {product.keeps_months} months of opening: ends on {end.isoformat()}, "
+                f"in {days} {'day' if days == 1 else 'days'}."
+            )
     low = product.left is not None and product.left < house.running_low_share
     if product.left is not None and low:
         said.append("Empty." if product.left == 0 else f"Running low: {product.left * 100:.0f} % left.")

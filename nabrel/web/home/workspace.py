@@ -51,7 +51,7 @@ def put_workspace() -> wf.WorkspaceWire:
 
 @workspace.post("/people", operation_id="import_people", responses={200: wf.WorkspaceWire})
 def post_people() -> wf.WorkspaceWire:
-    """Take the sitters of a zip in beside those that are here, with kit items that the shelf lacks."""
+    """Add the sitters of a zip to those already here, with kit items that the shelf lacks."""
     held = _taken()
     with database().session() as session:
         here = {kept.id: kept.sitter.nickname for kept in Sitters(session).all()}

@@ -86,7 +86,7 @@ def put_named_kit(path: w.NamePath, body: w.NamedKitBody) -> ws.KitWire:
 
 @shelf.delete("/kits/<name>", operation_id="remove_named_kit", responses={200: ws.KitWire})
 def delete_named_kit(path: w.NamePath) -> ws.KitWire:
-    """Take a named kit apart; its items stay on the shelf."""
+    """Delete a named kit; its items stay on the shelf."""
     with database().session() as session:
         NamedKits(session).remove(path.name)
         return _kit(session)

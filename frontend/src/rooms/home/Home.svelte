@@ -127,7 +127,7 @@
       <p class="label" role="status">Fetching the sitters…</p>
     {:else if home.sitters.length === 0}
       <div class="panel col-span-full max-w-xl self-start p-6">
-        <h2 class="heading text-lg">Nobody sits yet</h2>
+        <h2 class="heading text-lg">No sitters yet</h2>
         <p class="my-2">
           Read a new sitter's face, or import a case file: one sitter, what is wanted and the kit. Or start
           Nabrel with its demo data.

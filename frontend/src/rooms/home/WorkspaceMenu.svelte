@@ -54,10 +54,10 @@
 </script>
 
 <a class="btn" href="/api/workspace" download title="Everything that is kept, as one zip"
-  ><FolderDown size={15} aria-hidden="true" />Workspace out</a
+  ><FolderDown size={15} aria-hidden="true" />Export workspace</a
 >
 <button class="btn" disabled={busy} onclick={() => picker?.click()}
-  ><FolderUp size={15} aria-hidden="true" />Workspace in</button
+  ><FolderUp size={15} aria-hidden="true" />Import workspace</button
 >
 <input
   bind:this={picker}
@@ -75,23 +75,23 @@
       if (!shown) coming = null;
     }
   }
-  title="Before the workspace comes in"
+  title="Import this workspace?"
   wide="34"
 >
   {#snippet about()}
     {coming?.file.name} holds {coming?.found.comes.nicknames.slice(0, 12).join(', ') || 'nobody'}. Replacing
-    takes everything that is kept now away; taking the sitters in beside keeps it.
+    deletes everything that is here now; adding keeps it.
   {/snippet}
   {#snippet actions()}
-    <a class="btn" href="/api/workspace" download>Save what is kept first</a>
-    <button class="btn" disabled={busy} onclick={() => take(false)}>Take the sitters in beside</button>
+    <a class="btn" href="/api/workspace" download>Export the present workspace first</a>
+    <button class="btn" disabled={busy} onclick={() => take(false)}>Add to the sitters already here</button>
     <button class="btn btn-main" disabled={busy} onclick={() => take(true)}>Replace everything</button>
   {/snippet}
   <table class="w-full">
     <thead>
       <tr class="label text-left"
-        ><th class="font-normal"></th><th class="text-right font-normal">comes</th><th
-          class="text-right font-normal">is kept now</th
+        ><th class="font-normal"></th><th class="text-right font-normal">in the file</th><th
+          class="text-right font-normal">here now</th
         ></tr
       >
     </thead>

@@ -50,7 +50,7 @@
         <thead>
           <tr class="label text-left">
             <th class="p-1 font-normal">Zone</th>
-            <th class="p-1 text-right font-normal">Load of ceiling</th>
+            <th class="p-1 text-right font-normal">Load, % of limit</th>
             <th class="p-1 text-right font-normal">Crease</th>
             <th class="p-1 font-normal">driven by</th>
             <th class="p-1 text-right font-normal">Shine</th>

@@ -27,8 +27,8 @@
       </dd>
     </div>
     <div>
-      <dt class="label">Fullest, of its ceiling: {words.zone(totals.worst_cake_zone)}</dt>
-      <dd class="font-semibold">{Math.round(totals.worst_cake * 100)} %</dd>
+      <dt class="label">Fullest zone: {words.zone(totals.worst_cake_zone)}</dt>
+      <dd class="font-semibold">{Math.round(totals.worst_cake * 100)} % of its limit</dd>
     </div>
     <div>
       <dt class="label">First shine: {words.zone(totals.least_shine_zone)}</dt>

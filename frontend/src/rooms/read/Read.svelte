@@ -216,8 +216,8 @@
 >
   {#snippet about()}This record was changed in another tab since you opened it.{/snippet}
   {#snippet actions()}
-    <button class="btn btn-main" onclick={() => read.keepMine()}>Keep mine over it</button>
-    <button class="btn" onclick={() => read.load()}>Show what stands</button>
+    <button class="btn btn-main" onclick={() => read.keepMine()}>Overwrite with mine</button>
+    <button class="btn" onclick={() => read.load()}>Load the latest</button>
   {/snippet}
   <p>Nothing is lost until you choose.</p>
 </Modal>

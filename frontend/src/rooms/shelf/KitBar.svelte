@@ -36,7 +36,7 @@
     <span class="label"
       >{shelf.named.items?.length ?? 0} {shelf.named.items?.length === 1 ? 'item' : 'items'}</span
     >
-    <button class="btn h-7" disabled={shelf.busy} onclick={() => shelf.takeApart()}>Take the kit apart</button
+    <button class="btn h-7" disabled={shelf.busy} onclick={() => shelf.takeApart()}>Delete kit</button
     >
   {/if}
   {#if naming}

@@ -57,14 +57,14 @@
       ><Plus size={15} aria-hidden="true" />New item</button
     >
     <button class="btn" title="Take a table in (i)" disabled={shelf.busy} onclick={() => picker?.click()}
-      ><Upload size={15} aria-hidden="true" />CSV in</button
+      ><Upload size={15} aria-hidden="true" />Import CSV</button
     >
     <button class="btn" title="Tools (t)" onclick={() => (toolsOpen = true)}
       ><Brush size={15} aria-hidden="true" />Tools{#if unready}<b>▲ {unready}</b><span class="sr-only">
           not ready</span
         >{/if}</button
     >
-    <a class="btn" href="/api/kit/table" download><Download size={15} aria-hidden="true" />CSV out</a>
+    <a class="btn" href="/api/kit/table" download><Download size={15} aria-hidden="true" />Export CSV</a>
     <input
       bind:this={picker}
       type="file"
@@ -136,7 +136,7 @@
             The shelf is empty: plans use a generic kit, and say so. Write an item, or take a CSV table in.
           </p>
         {:else if !shelf.items.length}
-          <p class="p-3">No item is called so, or fits the filters.</p>
+          <p class="p-3">No matching item.</p>
         {:else}
           <table class="w-full text-sm">
             <thead>

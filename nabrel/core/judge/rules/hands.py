@@ -57,7 +57,7 @@ def small_spot_small_tool(judged: Judged) -> Iterator[Found]:
     "method",
     "advice",
     "A sponge for cream or liquid is damp.",
-    "A dry one drinks half of what was taken.",
+    "A dry one absorbs half of what was taken.",
 )
 def no_dry_sponge_for_cream(judged: Judged) -> Iterator[Found]:
     for hand in judged.hands():

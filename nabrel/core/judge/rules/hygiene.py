@@ -23,8 +23,8 @@ TESTED_FIRST_DAYS = 2
     "not-past-its-months",
     "hygiene and safety",
     "problem",
-    "Nothing is used past its months after opening.",
-    "Preservatives give out; what grows then is not seen. At the eyes it stops the work.",
+    "No product is used after it has expired.",
+    "Preservatives stop working, and what grows then cannot be seen. Near the eyes this stops the work.",
     at_worst="stop",
 )
 def not_past_its_months(judged: Judged) -> Iterator[Found]:

@@ -110,8 +110,8 @@ def clean_first(judged: Judged) -> Iterator[Found]:
     "fed-first",
     "order",
     "advice",
-    "Dry zones are fed before anything covers them.",
-    "A dry zone drinks the film unevenly, and a fed under-eye creases less.",
+    "Dry zones are moisturised before anything covers them.",
+    "Dry skin grabs product unevenly, and a moisturised under-eye creases less.",
 )
 def fed_first(judged: Judged) -> Iterator[Found]:
     told: set[Zone] = set()

@@ -152,7 +152,7 @@ def no_fragrance_on_sensitive_skin(judged: Judged) -> Iterator[Found]:
     "texture",
     "advice",
     "Dry skin gets a whisper of powder at most.",
-    "Powder drinks what little water and oil there is, and turns dusty.",
+    "Powder absorbs what little water and oil there is, and looks dusty.",
     parameters=("most_dry_powder_mg",),
 )
 def little_powder_on_dry_skin(judged: Judged) -> Iterator[Found]:
