@@ -2201,6 +2201,8 @@ export interface components {
             lead: string;
             /** Rest */
             rest: string;
+            /** Why */
+            why: string;
         };
         /**
          * LookWire
@@ -2777,11 +2779,14 @@ export interface components {
         };
         /**
          * PortionSaysWire
-         * @description One portion in words: where, by the shortest true description, and how much in a hand's words ("" for nothing).
+         * @description One portion in words: where, by the shortest true description, how much in a hand's words ("" for nothing), and all
+         *     that is done, as it is told.
          */
         PortionSaysWire: {
             /** Amount */
             amount: string;
+            /** Does */
+            does: string;
             /** Where */
             where: string;
         };

@@ -168,15 +168,19 @@ def _conceal_with(
         for need, _ in own:
             portions.setdefault((need.patch, film), []).append(need.zone)
     kind: StepKind = "conceal" if any(need.patch == 1.0 for need, _ in rows) else "spot_conceal"
-    evidence = reading.cite(zones, *(DISCOLORATIONS if kind == "conceal" else MARKS))
-    worst, left = max(need.off for need, _ in rows), max(after for _, after in rows)
+    whole = [row for row in rows if row[0].patch == 1.0]
+    marked = in_order(need.zone for need, _ in rows if need.patch < 1.0)
+    told = whole or rows
+    evidence = reading.cite([need.zone for need, _ in told], *(DISCOLORATIONS if whole else MARKS))
+    worst, left = max(need.off for need, _ in told), max(after for _, after in told)
+    on_marks = [f"{lead(reading.cite(marked, *MARKS))}covered on the marks alone."] if whole and marked else []
     draft.lay(
         kind,
         [
             Laying(in_order(own), film, _concealing_hand(draft, tuple(own)), patch=patch)
             for (patch, film), own in sorted(portions.items(), reverse=True)
         ],
-        [f"{lead(evidence)}still ΔE00 {worst:.1f} off; {left:.1f} with it.", *more],
+        [f"{lead(evidence)}still ΔE00 {worst:.1f} off; {left:.1f} with it.", *on_marks, *more],
         product=product,
         wait_s=house.cream_wait_s,
         wait_at_most_s=house.under_eye_window_s if any(_creases(draft, z) for z in zones) else None,

@@ -23,7 +23,7 @@ class StepInfo:
     parameters of its usual amount, ``dose`` what the house gives of care and mists, ``settles`` the wait it wants. ``purpose`` says why its zones differ from the complexion on
     purpose, ``tints`` that they do, as sculpting or while something still covers them; ``sculpts``, that it shapes;
     ``fades``, that its colour fades as it is worn; ``dotted``, that it may be dotted on the face; ``needs``, the sentence where
-    nothing lies there yet that it could work on ("{there}" is the place).
+    nothing lies there yet that it could work on ("{there}" is the place); ``noun`` what it lays, where its words are a verb.
     """
 
     id: StepKind
@@ -43,6 +43,12 @@ class StepInfo:
     dotted: bool = False
     over_all: bool = False
     needs: str = ""
+    noun: str = ""
+
+    @property
+    def laid(self) -> str:
+        """What it lays, as a noun in the middle of a sentence: "concealer"."""
+        return self.noun or self.words.lower()
 
 
 _SKIN, _EVEN, _SHAPE = "Skin first", "Even", "Shape and colour"
@@ -58,16 +64,16 @@ STEP_INFO: Mapping[StepKind, StepInfo] = table(
         StepInfo("eye_care", "Eye cream", "care", "skin", _SKIN, ("eye_care",), dose="eye_care_dose_um"),
         StepInfo("sunscreen", "Sunscreen", "care", "skin", _SKIN, ("sunscreen",), dose="sunscreen_dose_um", over_all=True),
         StepInfo(
-            "prime", "Prime", "prime", "skin", _SKIN, ("primer",),
+            "prime", "Prime", "prime", "skin", _SKIN, ("primer",), noun="primer",
             usual_film="primer_film_um", settles="primer_wait_s",
         ),
         StepInfo(
             "correct", "Correct", "layer", "correct", _EVEN, ("corrector",),
-            usual_film="corrector_film_um", tints=True,
+            usual_film="corrector_film_um", tints=True, noun="corrector",
         ),
         StepInfo(
             "conceal", "Conceal", "layer", "correct", _EVEN, ("concealer",),
-            usual_film="late_conceal_um", tints=True,
+            usual_film="late_conceal_um", tints=True, noun="concealer",
         ),
         StepInfo(
             "light", "Light", "layer", "sculpt", _SHAPE, ("light", "concealer"),
@@ -93,7 +99,10 @@ STEP_INFO: Mapping[StepKind, StepInfo] = table(
             "colour", "Colour", "layer", "finish", _SHAPE, ("colour",), usual_film="colour_film_um",
             purpose="carries colour on purpose", tints=True, fades=True, dotted=True,
         ),
-        StepInfo("spot_conceal", "Spot conceal", "layer", "foundation", _EVEN, ("concealer",), usual_film="late_conceal_um"),
+        StepInfo(
+            "spot_conceal", "Spot conceal", "layer", "foundation", _EVEN, ("concealer",), usual_film="late_conceal_um",
+            noun="concealer on the marks",
+        ),
         StepInfo(
             "soften_edges", "Soften edges", "work", "finish", _JOIN,
             needs="nothing lies {there} yet whose edge could be softened",
@@ -102,7 +111,10 @@ STEP_INFO: Mapping[StepKind, StepInfo] = table(
             "crease_check", "Crease check", "check", "finish", _SET,
             needs="nothing lies {there} yet that could crease",
         ),
-        StepInfo("set", "Set", "powder", "finish", _SET, ("setting_powder", "powder_foundation"), usual_powder="press_mg"),
+        StepInfo(
+            "set", "Set", "powder", "finish", _SET, ("setting_powder", "powder_foundation"),
+            usual_powder="press_mg", noun="setting powder",
+        ),
         StepInfo("bake", "Bake", "powder", "finish", _SET, ("setting_powder",), usual_powder="bake_mg", settles="bake_s"),
         StepInfo("dust_off", "Dust off", "work", "finish", _SET),
         StepInfo("clean_edge", "Clean edge", "layer", "finish", _SHAPE, ("concealer",), usual_film="clean_edge_um"),

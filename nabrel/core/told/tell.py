@@ -15,7 +15,7 @@ from nabrel.core.terms.hands import MOTION_INFO, TOOL_INFO
 from nabrel.core.terms.ids import Motion, StepKind, Tool, Zone
 from nabrel.core.terms.looks import LIGHT_INFO, SCHOOL_INFO, SETTING_INFO, SEVERITY_INFO, VIEWING_INFO
 from nabrel.core.terms.places import describe
-from nabrel.core.terms.steps import STEP_INFO, Chapter, step_words
+from nabrel.core.terms.steps import STEP_INFO, Chapter
 from nabrel.core.terms.words import join_words, sentence
 from nabrel.core.terms.zones import area_of
 
@@ -34,11 +34,20 @@ HYGIENE: tuple[str, ...] = (
 
 @dataclass(frozen=True, slots=True)
 class Line:
-    """One line of a part: what leads it, the rest, and what is said below it."""
+    """One line of a part: what leads it, the rest, what is said below it, and why."""
 
     lead: str
     rest: str = ""
     details: tuple[str, ...] = ()
+    why: str = ""
+
+    @property
+    def below(self) -> tuple[str, ...]:
+        """What Markdown has below the line: the reason in italics, after the last detail."""
+        if not self.why:
+            return self.details
+        *before, last = self.details or ("",)
+        return (*before, f"{last} *{self.why}*".strip())
 
 
 @dataclass(frozen=True, slots=True)
@@ -86,16 +95,16 @@ def tell(evaluation: Evaluation) -> str:
         for line in part.lines:
             number += part.numbered
             mark = f"{number}." if part.numbered else "-"
-            lead = f"**{line.lead}**" if line.rest or line.details else line.lead
+            lead = f"**{line.lead}**" if line.rest or line.below else line.lead
             lines.append(f"{mark} {lead}{line.rest}")
-            lines += [f"   - {detail}" for detail in line.details]
+            lines += [f"   - {detail}" for detail in line.below]
         lines.append("")
     return "\n".join(lines)
 
 
 HYGIENE_TITLE = "Hygiene and safety"
-MOST_NOTES, MOST_TOUCH_UPS, MOST_TOLD = 1, 2, 1
-"""How many notes, touch-ups and reasons of a step are told; all of them stand on the screen."""
+MOST_NOTES, MOST_TOUCH_UPS = 1, 2
+"""How many notes and touch-ups are told, and of a step its first reason; the screen shows all of them."""
 MOST_PLACES = 6
 """A line names so many places at most: more are told on a line of their own, or (in a reason) only counted."""
 
@@ -156,13 +165,16 @@ def _chapters(evaluation: Evaluation) -> Iterator[Part]:
 
 def _told(evaluation: Evaluation, step: Step, done: Done) -> Line:
     """One step: what can be done without reading on, then each portion, what to look for, and why."""
-    first, *others = [line for portion in step.portions for line in _do(evaluation.house, step.unit, portion)] or [""]
+    first, *others = [
+        line for portion in step.portions for line in told_portion(evaluation.house, step.unit, portion)
+    ] or [""]
     rest = f" {first}".rstrip()
     details = others
     if step.then is not None:
         hand = _hand(step.then.tool, step.then.motion)
         details.append(f"Then {hand}." if step.then.zones is None else f"Then {hand} {_where(step.then.zones)}.")
-    return Line(STEP_INFO[step.kind].words, f"{_with(done)}.{rest}", (*details, *_after(step)))
+    reasons = [*step.why, *(why for portion in step.portions for why in portion.why)]
+    return Line(STEP_INFO[step.kind].words, f"{_with(done)}.{rest}", (*details, *_after(step)), reasons[0])
 
 
 def _with(done: Done) -> str:
@@ -175,7 +187,7 @@ def _with(done: Done) -> str:
     return f", {done.take.words}: {names}" if done.take.amount else f": {names}, {done.take.words}"
 
 
-def _do(house: House, unit: Unit | None, portion: Portion) -> Iterator[str]:
+def told_portion(house: House, unit: Unit | None, portion: Portion) -> Iterator[str]:
     """What one hand does, on as many lines as its places need: "Press a thin layer on the chin, damp sponge."."""
     pieces = describe(frozenset(portion.zones))
     if pieces.places <= MOST_PLACES:
@@ -217,8 +229,6 @@ def _after(step: Step) -> Iterator[str]:
         said.append(f"Go on within {_time(step.wait_at_most_s)}.")
     if step.check:
         said.append(f"→ {step.check}")
-    reasons = [*step.why, *(why for portion in step.portions for why in portion.why)]
-    said += [f"*{reason}*" for reason in list(dict.fromkeys(reasons))[:MOST_TOLD]]
     if said:
         yield " ".join(said)
 
@@ -228,14 +238,14 @@ CUE_WORDS: Mapping[Cue, str] = {
     "shield_eyes": "Shield the eyes.", "smile_relax": "Ask to smile and relax.", "suck_cheeks": "Ask to suck in the cheeks.",
     "tilt_head": "Ask to tilt the head.", "lips_together": "Lips together.",
 }  # fmt: skip
-SECONDS_A_MINUTE = 60
+SECONDS_A_MINUTE, TOLD_GRAIN_S = 60, 5
 WORTH_A_WARNING_S = 300
 """A longest wait beyond this is kept by anybody who goes on working."""
 
 
 def _time(seconds: float) -> str:
     """A time as it is spoken: "a minute", "45 s", "2 min 30 s"."""
-    minutes, rest = divmod(round(seconds), SECONDS_A_MINUTE)
+    minutes, rest = divmod(TOLD_GRAIN_S * round(seconds / TOLD_GRAIN_S), SECONDS_A_MINUTE)
     if not minutes:
         return f"{rest} s"
     if not rest:
@@ -249,7 +259,11 @@ def _left_bare(evaluation: Evaluation) -> Iterator[str]:
         by_reason.setdefault((each.kind, each.why), []).append(each.zone)
     weighed = sorted(by_reason.items(), key=lambda row: -area_of(row[1]))
     for (kind, why), zones in weighed[:MOST_LEFT_BARE]:
-        yield f"No {step_words(kind)} {_where(zones)}: {why}"
+        where = describe(frozenset(zones))
+        but = join_words(phrase for phrase, _ in where.but)
+        there = join_words(phrase for phrase, _ in where.said) + (f" other than {but}" if but else "")
+        said = there if where.places <= MOST_PLACES else _where(zones)
+        yield f"No {STEP_INFO[kind].laid} {said}. {why}"
 
 
 MOST_LEFT_BARE = 2

@@ -126,6 +126,7 @@ class LineWire(Answer):
     lead: str
     rest: str
     details: list[str]
+    why: str
 
 
 class PartWire(Answer):

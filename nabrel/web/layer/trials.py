@@ -131,7 +131,10 @@ def get_telling(path: w.IdPath) -> wt.TellingWire:
             wt.PartWire(
                 title=part.title,
                 numbered=part.numbered,
-                lines=[wt.LineWire(lead=each.lead, rest=each.rest, details=list(each.details)) for each in part.lines],
+                lines=[
+                    wt.LineWire(lead=each.lead, rest=each.rest, details=list(each.details), why=each.why)
+                    for each in part.lines
+                ],
             )
             for part in found.parts
         ],

@@ -36,6 +36,7 @@ from nabrel.core.terms.places import places
 from nabrel.core.terms.products import COVER_INFO, ROLE_INFO
 from nabrel.core.terms.steps import STEP_INFO
 from nabrel.core.terms.zones import REGION_INFO, ZONE_INFO, ZONES
+from nabrel.core.told.tell import told_portion
 from nabrel.formats.answers import forecast_to, read_through_to, touch_ups_to
 from nabrel.formats.checks import house_file
 from nabrel.formats.files import written
@@ -336,7 +337,8 @@ def _portion(portion: Portion, unit: Unit | None, house: House) -> w.PortionSays
     amount = ""
     if unit is not None and portion.amount is not None:
         amount = "what is left" if portion.left_over else rung_words(portion.amount, unit, house)
-    return w.PortionSaysWire(where=places(portion.zones), amount=amount)
+    does = " ".join(told_portion(house, unit, portion))
+    return w.PortionSaysWire(where=places(portion.zones), amount=amount, does=does)
 
 
 LEAST_MG = 1e-9

@@ -368,10 +368,13 @@ class DustedWire(Answer):
 
 
 class PortionSaysWire(Answer):
-    """One portion in words: where, by the shortest true description, and how much in a hand's words ("" for nothing)."""
+    """One portion in words: where, by the shortest true description, how much in a hand's words ("" for nothing), and all
+    that is done, as it is told.
+    """
 
     where: str
     amount: str
+    does: str
 
 
 class RungWire(Answer):

@@ -78,10 +78,12 @@
           >
             {#each part.lines as line, place (place)}
               <li class="my-1.5 break-inside-avoid">
-                {#if line.rest || line.details.length}<b>{line.lead}</b>{line.rest}{:else}{line.lead}{/if}
-                {#if line.details.length}
+                {#if line.rest || line.details.length || line.why}<b>{line.lead}</b
+                  >{line.rest}{:else}{line.lead}{/if}
+                {#if line.details.length || line.why}
                   <ul class="pl-1 text-sm">
                     {#each line.details as detail (detail)}<li>{detail}</li>{/each}
+                    {#if line.why}<li><i>{line.why}</i></li>{/if}
                   </ul>
                 {/if}
               </li>

@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { handsOf, itemOf, namesOf } from '../../plan/steps';
+  import { itemOf, namesOf } from '../../plan/steps';
   import ArrowLeft from '@lucide/svelte/icons/arrow-left';
   import ArrowRight from '@lucide/svelte/icons/arrow-right';
   import X from '@lucide/svelte/icons/x';
@@ -16,7 +16,6 @@
   const product = $derived(step ? namesOf(step, plan.products) : '');
   const swatch = $derived(plan.swatches[(step && itemOf(step)) ?? '']);
   const says = $derived(plan.portions[bench.at] ?? []);
-  const hands = $derived(step ? handsOf(step) : []);
 </script>
 
 <svelte:window
@@ -64,20 +63,14 @@
             <span class="text-xl font-normal md:text-2xl">{product}</span>
           {/if}
         </h2>
-        <p>
-          {#if step.take}Take {step.take.words}.{/if}
-          {#each says as portion, place (place)}
-            {#if portion.where}{[portion.amount, portion.where]
-                .filter(Boolean)
-                .join(' ')
-                .replace(/^./, (first) => first.toUpperCase())}.{/if}
-          {/each}
-          {#each hands as { tool, motion }, place (place)}
-            {#if tool && motion}{place ? 'Then' : 'With'}
-              {words.tool(tool).toLowerCase()}, {words.motion(motion).toLowerCase()}.{/if}
-          {/each}
-          {#if step.wait_s}<b>Then wait {step.wait_s} s.</b>{/if}
-        </p>
+        {#if step.take}<p>Take {step.take.words}.</p>{/if}
+        {#each says as portion, place (place)}<p>{portion.does}</p>{/each}
+        {#if step.then}<p>
+            Then {words.motion(step.then.motion ?? '').toLowerCase()}, {words
+              .tool(step.then.tool ?? '')
+              .toLowerCase()}.
+          </p>{/if}
+        {#if step.wait_s}<p><b>Then wait {step.wait_s} s.</b></p>{/if}
         <p>{(step.why ?? [])[0] ?? ''}</p>
         {#if step.check}<p><b>Look for:</b> {step.check}</p>{/if}
       {:else}
