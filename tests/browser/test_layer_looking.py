@@ -313,6 +313,7 @@ def test_the_plan_is_shown_to_a_class(bench: Page, width: int, height: int):
     expect(step).to_contain_text("Look for:")
     bench.keyboard.press("ArrowRight")
     expect(step).to_contain_text("10. Foundation")
+    expect(step.get_by_text(re.compile("^Press what is left on the edges and neck"))).to_be_visible()
     step.get_by_role("button", name="Layer before").click()
     expect(step).to_contain_text("9. Shade")
     assert serious(bench) == []
@@ -335,6 +336,8 @@ def test_a_sheet_is_laid_out_and_printed(bench: Page, tmp_path: Path):
     bench.get_by_role("link", name="Sheet to print").click()
     expect(bench.get_by_role("heading", level=1)).to_have_text("Wren for the season: a base, underpainted")
     expect(bench.locator("main ol > li")).to_have_count(19)
+    expect(bench.locator("main ol em, main ol i").first).to_be_visible()
+    assert "*" not in bench.get_by_role("main").inner_text()
     expect(bench.get_by_role("heading", name="Hygiene and safety")).to_be_visible()
     expect(bench.get_by_role("group", name="Section through the base")).to_be_visible()
     expect(bench.get_by_role("img", name="Wren, the finished base")).to_be_visible()

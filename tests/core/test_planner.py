@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from dataclasses import replace
 from itertools import combinations
 
@@ -255,3 +256,16 @@ def test_every_reason_is_a_sentence(people):
         for step in plan(people[name], HOUSE).steps:
             assert all(why[0].isupper() or not why[0].isalpha() for why in step.why)
             assert all(why.rstrip().endswith((".", ":")) for why in step.why)
+
+
+@settings(max_examples=40, deadline=None)
+@given(cases)
+def test_concealer_is_only_laid_where_it_helps_and_says_by_how_much(case):
+    """The reason's own figures: what it brings is at least what the house asks for, on every generated face."""
+    for step in plan(case, HOUSE).steps:
+        if step.kind not in ("conceal", "spot_conceal") or not (
+            told := re.search(r"ΔE00 ([\d.]+) off; ([\d.]+) with", step.why[0])
+        ):
+            continue
+        before, after = (float(figure) for figure in told.groups())
+        assert before - after >= HOUSE.conceal_helps_de - 0.11, step.why

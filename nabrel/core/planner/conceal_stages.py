@@ -149,7 +149,9 @@ def _lay_concealer(draft: Draft, needs: list[Need], more: list[str], coming: Com
         if answer is None or answer[2] > need.off - house.conceal_helps_de:
             draft.leave(need.zone, kind, "It carries no more film, or no concealer of the kit brings it nearer.")
             continue
-        product, film, after = _with_one_in_use(draft, need.before, list(in_use.values()), room, answer, off_after)
+        product, film, after = _with_one_in_use(
+            draft, need.before, list(in_use.values()), room, answer, need.off, off_after
+        )
         in_use[product.id] = product
         found.setdefault(product.id, {}).setdefault(film, []).append((need, after))
     for product_id, by_film in found.items():
@@ -223,14 +225,19 @@ def _with_one_in_use(
     in_use: list[Product],
     room: float,
     answer: tuple[Product, float, float],
+    off_now: float,
     off_after: OffAfter,
 ) -> tuple[Product, float, float]:
-    """Rather a concealer that is on the hand already, where it does about as well for at most two rungs more film."""
+    """Rather a concealer that is on the hand already, where it does about as well for at most two rungs more film.
+
+    It must help by itself, too: what brings a zone no nearer is not laid because it is at hand.
+    """
     product, film, after = answer
     films = film_ladder(draft.house, min(room, draft.house.rung_heavy_um))
     if not in_use or product in in_use or not len(films):
         return answer
     limit = max(after + draft.house.one_concealer_de, draft.house.close_enough_de)
+    limit = min(limit, off_now - draft.house.conceal_helps_de)
     ratio, s = bank(in_use, draft.house)
     off = off_after(over(before, ratio[:, None, :], s[:, None, :] * films[:, None]))
     for place, used in enumerate(films):

@@ -35,8 +35,8 @@ FILM_RUNGS: tuple[tuple[str, str], ...] = (
 POWDER_RUNGS: tuple[tuple[str, str], ...] = (
     ("a breath", "rung_breath_mg"),
     ("a whisper", "rung_whisper_mg"),
-    ("a light press", "rung_press_mg"),
-    ("a full press", "rung_full_mg"),
+    ("a light veil", "rung_press_mg"),
+    ("a full veil", "rung_full_mg"),
     ("a bake", "bake_mg"),
 )
 """The words of every rung, and the house parameter that says how much it is."""
