@@ -54,7 +54,7 @@ def skin_first(draft: Draft) -> None:
         draft.add(
             "eye_care",
             hungry,
-            [f"{sentence(read_here)}: fed skin creases less."],
+            [f"{sentence(read_here)}: moisturised skin creases less."],
             product=care,
             hand=("fingers", "press"),
             active_s=30,
@@ -98,7 +98,7 @@ def _moisturise(draft: Draft) -> None:
                 why = (
                     f"{sentence(blemished)}: water only, since oil would sit on the blemishes."
                     if blemished
-                    else "A gel feeds this skin without weight."
+                    else "A gel moisturises this skin without weight."
                 )
         else:
             evidence = reading.cite(zones, "dry", "dehydrated", "flaking", least=2)

@@ -53,7 +53,10 @@
       onclick={() => bench.choose(bench.at - 1)}><ArrowLeft size={28} aria-hidden="true" /></button
     >
     <div
-      class="order-last w-full leading-snug md:order-none md:min-h-28 md:w-auto md:min-w-0 md:grow md:text-xl"
+      class="order-last w-full leading-snug md:order-none md:min-h-28 md:w-auto md:min-w-0 md:grow {says.length >
+      2
+        ? 'md:text-lg'
+        : 'md:text-xl'}"
     >
       {#if step}
         <h2 class="flex flex-wrap items-center gap-3 text-3xl font-semibold">
@@ -63,16 +66,21 @@
             <span class="text-xl font-normal md:text-2xl">{product}</span>
           {/if}
         </h2>
-        {#if step.take}<p>Take {step.take.words}.</p>{/if}
-        {#each says as portion, place (place)}<p>{portion.does}</p>{/each}
+        {#each says as portion, place (place)}
+          <p>
+            {#if place === 0 && step.take}Take {step.take.words}.{/if} <span>{portion.does}</span>
+          </p>
+        {/each}
         {#if step.then}<p>
             Then {words.motion(step.then.motion ?? '').toLowerCase()}, {words
               .tool(step.then.tool ?? '')
               .toLowerCase()}.
           </p>{/if}
-        {#if step.wait_s}<p><b>Then wait {step.wait_s} s.</b></p>{/if}
-        <p>{(step.why ?? [])[0] ?? ''}</p>
-        {#if step.check}<p><b>Look for:</b> {step.check}</p>{/if}
+        {#if says.length <= 2}<p>{(step.why ?? [])[0] ?? ''}</p>{/if}
+        <p>
+          {#if step.wait_s}<b>Then wait {step.wait_s} s.</b>{/if}
+          {#if step.check}<b>Look for:</b> {step.check}{/if}
+        </p>
       {:else}
         <h2 class="text-3xl font-semibold">Bare skin</h2>
         <p>The face as it was read, before the first layer.</p>
