@@ -36,8 +36,7 @@
     <span class="label"
       >{shelf.named.items?.length ?? 0} {shelf.named.items?.length === 1 ? 'item' : 'items'}</span
     >
-    <button class="btn h-7" disabled={shelf.busy} onclick={() => shelf.takeApart()}>Delete kit</button
-    >
+    <button class="btn h-7" disabled={shelf.busy} onclick={() => shelf.takeApart()}>Delete kit</button>
   {/if}
   {#if naming}
     <form class="flex gap-2" onsubmit={begin}>
