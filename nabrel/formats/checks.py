@@ -22,6 +22,7 @@ from nabrel.core.terms.ids import Zone
 from nabrel.core.terms.products import ROLE_INFO
 from nabrel.core.terms.zones import ZONE_INFO, in_order
 from nabrel.formats.files import DecidedParameter, DecidedRule, HouseFile
+from nabrel.formats.upgrade.house import RETIRED_PARAMETERS
 
 
 def check_case(case: Case, field: str = "") -> Case:
@@ -153,7 +154,10 @@ def check_skin_reading(reading: SkinReading, field: str = "reading") -> SkinRead
 
 
 def house_of(file: HouseFile, field: str = "") -> House:
-    """A house with what was decided. Refuses unknown rules and parameters, and values out of range."""
+    """A house with what was decided. Refuses unknown rules and parameters, and values out of range.
+
+    Decisions about parameters that only older versions had are left aside.
+    """
     prefix = f"{field}." if field else ""
     book = rule_book()
     for rule_id in file.rules:
@@ -162,6 +166,8 @@ def house_of(file: HouseFile, field: str = "") -> House:
             raise Refused(f"{prefix}rules", rule_id, "the id of a rule" + (f" (nearest: {close[0]})" if close else ""))
     house = House()
     for name, each in file.parameters.items():
+        if name in RETIRED_PARAMETERS:
+            continue
         try:
             house = house.deciding({name: each.value}, {name: each.note})
         except Refused as refusal:

@@ -10,10 +10,12 @@ import numpy as np
 import pytest
 
 from nabrel.core.errors import Refused
-from nabrel.core.house import House
+from nabrel.core.house import PARAMETERS, House
 from nabrel.core.judge.evaluate import evaluate
-from nabrel.formats.files import SequenceFile
+from nabrel.formats.checks import house_of
+from nabrel.formats.files import DecidedParameter, HouseFile, SequenceFile
 from nabrel.formats.loader import read_sequence
+from nabrel.formats.upgrade.house import RETIRED_PARAMETERS
 from nabrel.formats.workspace import read_workspace
 from nabrel.store.database import FILE_NAME, Database
 from nabrel.store.repositories import Sequences, Sitters
@@ -54,6 +56,14 @@ def test_a_workspace_of_the_first_version_is_read_with_every_revision():
     assert len(plans) == 2
     assert any(len(plan.sequences) > 1 for plan in plans)
     assert all(step.portions for plan in plans for sequence in plan.sequences for step in sequence.steps)
+
+
+def test_a_decision_about_a_number_that_nothing_reads_any_more_is_left_aside():
+    kept = {name: DecidedParameter(0.003, "less") for name in RETIRED_PARAMETERS}
+    file = HouseFile(nabrel="house", version=1, parameters={**kept, "press_mg": DecidedParameter(0.12, "")})
+    assert RETIRED_PARAMETERS
+    assert not RETIRED_PARAMETERS & set(PARAMETERS)
+    assert house_of(file) == House().deciding({"press_mg": 0.12})
 
 
 def test_a_newer_file_is_refused_as_such():

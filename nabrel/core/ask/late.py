@@ -98,7 +98,7 @@ def _proposal(
     amount = _amount_for(evaluation, kind, product, house)
     return Add(
         kind, in_order(zones), before, product.id if product else None, amount, tool, motion,
-        active_s=house.least_active_s if kind not in FEATURE_KINDS else house.feature_s,
+        active_s=house.feature_s(kind) if kind in FEATURE_KINDS else house.least_active_s,
         wait_s=house.mist_dry_s if kind in MIST_KINDS else house.bake_s if kind == "bake" else 0.0,
         patch=house.patch_share if kind == "spot_conceal" else 1.0,
     )  # fmt: skip

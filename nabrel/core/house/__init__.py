@@ -14,6 +14,7 @@ from typing import Any, cast
 from nabrel.core.errors import Refused
 from nabrel.core.house.amounts import Amounts
 from nabrel.core.house.carrying import Carrying
+from nabrel.core.house.choosing import Choosing
 from nabrel.core.house.colour import Colours
 from nabrel.core.house.films import Films
 from nabrel.core.house.hands import Hands
@@ -24,7 +25,7 @@ from nabrel.core.house.times import Times
 from nabrel.core.house.wearing import Wearing
 from nabrel.core.terms.ids import Severity
 
-SUBJECTS = (Films, Amounts, Carrying, Colours, Times, Wearing, Hands, Judging, Measuring)
+SUBJECTS = (Films, Amounts, Carrying, Colours, Times, Wearing, Hands, Choosing, Judging, Measuring)
 
 
 @dataclass(frozen=True, slots=True)
@@ -47,7 +48,7 @@ class ParameterDecision:
 
 
 @dataclass(frozen=True)
-class House(Measuring, Judging, Hands, Wearing, Times, Colours, Carrying, Amounts, Films):
+class House(Measuring, Judging, Choosing, Hands, Wearing, Times, Colours, Carrying, Amounts, Films):
     """All house parameters. Change some with :meth:`deciding`, which holds each to its range.
 
     ``decided`` are the parameters that were decided otherwise, ``rules`` what was decided about rules of the book.

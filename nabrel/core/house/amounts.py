@@ -25,7 +25,6 @@ class Amounts:
     shade_film_um: float = parameter(4.5, "µm", 1.5, 9.0, "A cream shade blended out.")
     colour_film_um: float = parameter(2.5, "µm", 1.0, 6.0, "A cream colour, tapped on in dots and pressed.")
     glow_film_um: float = parameter(1.5, "µm", 0.5, 4.0, "A cream glow on the highest planes only.")
-    conceal_film_um: float = parameter(4.0, "µm", 1.0, 8.0, "A concealer pressed on and feathered.")
     primer_film_um: float = parameter(1.5, "µm", 0.5, 5.0, "What stays of a pressed primer once it is tacky.")
     press_mg: float = parameter(0.1, "mg/cm²", 0.03, 0.3, "A whisper of powder pressed where it creases.")
     set_mg: float = parameter(0.2, "mg/cm²", 0.05, 0.5, "Powder for a set that lasts the day.")
@@ -37,9 +36,6 @@ class Amounts:
     )
     small_zone_cm2: float = parameter(
         8.0, "cm²", 2.0, 20.0, "On zones up to this size a small dense brush is used; on larger ones a larger tool."
-    )
-    least_fresh_ml: float = parameter(
-        0.002, "ml", 0.0005, 0.02, "Less fresh product than this is not worth taking; what the tool holds will do."
     )
     dotted_factor: float = parameter(
         1.15, "factor", 1.0, 1.6, "Dots on the face take about this much more than product spread from the hand."

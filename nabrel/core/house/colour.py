@@ -43,6 +43,25 @@ class Colours:
     stripe_factor: float = parameter(
         2.2, "factor", 1.2, 4.0, "Sculpting beyond this many times the wanted step shows as a stripe."
     )
+    shade_grey_share: float = parameter(
+        0.62, "share of the chroma", 0.2, 0.9, "A shade that shows less colour than this share of the skin's is grey."
+    )
+    light_ashen_share: float = parameter(
+        0.65, "share of the chroma", 0.2, 0.9, "A light that shows less colour than this share of the skin's is ashen."
+    )
+    shade_warm_chroma: float = parameter(
+        6.0, "ΔC", 2.0, 20.0, "A shade that shows this much more colour than the skin is orange, not shadow."
+    )
+    same_cover: float = parameter(
+        0.15, "contrast ratio", 0.02, 0.4, "Foundations nearer than this in cover pass for equally strong."
+    )
+    same_depth_l: float = parameter(
+        6.0,
+        "L*",
+        2.0,
+        12.0,
+        "A foundation may stand in for one whose cover hides too much, if it is this near in depth.",
+    )
     shade_step_l: float = parameter(3.0, "L*", 2.0, 5.0, "One shade of a range is about this much lightness.")
     corrector_cast: float = parameter(
         2.5, "ΔC (a*b*)", 1.0, 6.0, "A corrected zone this far off towards the corrector's own hue shows its tint."

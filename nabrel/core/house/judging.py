@@ -20,6 +20,15 @@ class Judging:
     underpaint_cover_most: float = parameter(
         0.62, "contrast ratio", 0.35, 0.9, "More cover than this hides what was painted beneath the foundation."
     )
+    full_cover_on_lines: float = parameter(
+        0.75, "contrast ratio", 0.5, 0.95, "From this cover on a foundation draws the lines that it lies in."
+    )
+    full_cover_on_lines_um: float = parameter(
+        4.0, "µm", 1.0, 8.0, "More of a foundation of full cover than this on lined skin draws the lines."
+    )
+    creasing_film_um: float = parameter(
+        4.0, "µm", 1.0, 8.0, "More unset film than this in a lined fold runs into the line within the hour."
+    )
     thick_pass_um: float = parameter(9.0, "µm", 5.0, 15.0, "More than this in one pass cannot be pressed even.")
     settle_share: float = parameter(
         0.6, "share", 0.2, 1.0, "A wait shorter than this share of what the layer wants is too short."
@@ -55,6 +64,19 @@ class Judging:
     )
     cake_grave: float = parameter(
         1.15, "share of the ceiling", 1.0, 1.6, "Over the ceiling by less than this is advice, by more a problem."
+    )
+    grave_cast_factor: float = parameter(
+        1.6,
+        "factor",
+        1.0,
+        4.0,
+        "A corrector's tint up to this many times the one that shows is advice, then a problem.",
+    )
+    corrector_harms_de: float = parameter(
+        0.6, "ΔE00", 0.1, 2.0, "A corrector without which a zone would be nearer by more than this does harm there."
+    )
+    dark_beside_l: float = parameter(
+        10.0, "L*", 4.0, 25.0, "An item this much deeper greys a light or concealer that is taken up with its tool."
     )
     most_corrector_um: float = parameter(
         5.0, "µm", 1.0, 8.0, "More corrector than this is seldom needed: less than seems right, then look."

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from nabrel.core.house.parameter import parameter
+from nabrel.core.terms.ids import StepKind
 
 
 @dataclass(frozen=True)
@@ -26,8 +27,30 @@ class Times:
     film_sets_s: float = parameter(
         600.0, "s", 120.0, 1800.0, "By then a water- or silicone-based film has lost what evaporates, and holds."
     )
+    care_wait_s: float = parameter(
+        300.0, "s", 120.0, 900.0, "Eye cream and sunscreen, which are thin, sink in faster than a moisturiser."
+    )
+    cleanse_s: float = parameter(
+        90.0, "s", 30.0, 300.0, "Cleansing face and neck, rinsed or wiped off, and patted dry."
+    )
+    moisturise_s: float = parameter(60.0, "s", 20.0, 300.0, "A moisturiser pressed over the whole face.")
+    eye_care_s: float = parameter(30.0, "s", 10.0, 120.0, "Eye cream patted along both bones.")
+    sunscreen_s: float = parameter(90.0, "s", 30.0, 300.0, "Sunscreen laid generously, in two rounds.")
+    mist_s: float = parameter(15.0, "s", 5.0, 60.0, "A few passes of a mist at arm's length.")
+    dust_off_s: float = parameter(40.0, "s", 10.0, 120.0, "A bake whisked away until no white is left.")
+    blend_all_s: float = parameter(
+        60.0, "s", 20.0, 240.0, "Light and shade that were all placed first, blended in one go."
+    )
+    shade_edge_s: float = parameter(25.0, "s", 10.0, 90.0, "The dark tool once more along the borders of the shade.")
+    brows_s: float = parameter(120.0, "s", 30.0, 900.0, "Both brows, combed and drawn in.")
+    eyes_s: float = parameter(240.0, "s", 60.0, 1800.0, "Both lids, from bare to blended.")
+    lashes_s: float = parameter(60.0, "s", 20.0, 600.0, "Both rows of lashes, with a wand of the sitter's own.")
+    lips_s: float = parameter(60.0, "s", 20.0, 600.0, "Both lips, with the edge drawn.")
     soften_s: float = parameter(40.0, "s", 10.0, 120.0, "An emptied sponge goes over every border of the face.")
     crease_check_s: float = parameter(20.0, "s", 5.0, 60.0, "Looking up, pressing the folds flat, looking again.")
     edge_check_s: float = parameter(30.0, "s", 10.0, 120.0, "Jaw, hairline, ears and neck, both sides.")
     light_check_s: float = parameter(20.0, "s", 10.0, 120.0, "A look in each light asked for.")
-    feature_s: float = parameter(90.0, "s", 20.0, 600.0, "Brows, eyes, lashes or lips that are added by hand.")
+
+    def feature_s(self, kind: StepKind) -> float:
+        """Active seconds for brows, eyes, lashes or lips; other kinds have none of their own. Raises KeyError."""
+        return {"brows": self.brows_s, "eyes": self.eyes_s, "lashes": self.lashes_s, "lips": self.lips_s}[kind]

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from math import inf
+
 from nabrel.core.case.product import Product
 from nabrel.core.face.placement import LeftOff
 from nabrel.core.planner.draft import Draft, Hand
@@ -53,7 +55,7 @@ def _glow(draft: Draft, moment: GlowWay) -> None:
         "glow",
         zones,
         why,
-        product=nearest_by_depth(creams, reading.complexion[0] + 10),
+        product=nearest_by_depth(creams, reading.complexion[0] + draft.house.glow_lift_l),
         amount=film,
         hand=("fingers", "press"),
         wait_s=house.cream_wait_s,
@@ -84,7 +86,7 @@ def _powder_glow(draft: Draft, zones: tuple[Zone, ...], why: list[str]) -> bool:
         "glow",
         zones,
         [*why, "Powder lies here, so this one is a powder."],
-        product=nearest_by_depth(pans, draft.reading.complexion[0] + 10),
+        product=nearest_by_depth(pans, draft.reading.complexion[0] + draft.house.glow_lift_l),
         amount=draft.house.powder_colour_mg / 2,
         hand=draft.hand_for(zones, ("fan_brush", "whisk"), ("fluffy_brush", "press")),
         rules=["no-shimmer-on-texture"],
@@ -112,7 +114,7 @@ def colour(draft: Draft) -> None:
         zones,
         [*placed.why, hue_why(draft), long_wear(draft)],
         product=best_colour(draft, creams),
-        amount=house.colour_film_um * (1.2 if draft.case.intent.wear_hours >= 6 else 1.0),
+        amount=house.colour_film_um * (house.colour_lasting_factor if must_last(draft) else 1.0),
         hand=_colour_hand(draft, zones),
         wait_s=house.cream_wait_s,
         rules=["colour-off-blemishes", "press-over-wet"],
@@ -129,8 +131,13 @@ def _colour_hand(draft: Draft, zones: tuple[Zone, ...]) -> Hand:
 
 def long_wear(draft: Draft) -> str:
     """Why a colour starts strong, where it must last."""
-    lasts = draft.case.intent.wear_hours >= 6
-    return "Started stronger, since about a third fades within hours." if lasts else ""
+    fades = 100 * draft.house.colour_fade_share
+    return f"Started stronger, since about {fades:.0f} % fades within hours." if must_last(draft) else ""
+
+
+def must_last(draft: Draft) -> bool:
+    """Whether a cream colour would fade before the day is over."""
+    return draft.case.intent.wear_hours >= draft.house.colour_lasts_from_h
 
 
 def hue_why(draft: Draft) -> str:
@@ -143,10 +150,10 @@ def hue_why(draft: Draft) -> str:
 def best_colour(draft: Draft, items: list[Product]) -> Product:
     """The colour nearest in depth, warm on warm skin and cool on cool."""
     warm = draft.reading.undertone in ("warm", "olive")
-    level = draft.reading.complexion[0]
+    wanted_l = draft.reading.complexion[0] - draft.house.colour_drop_l
+    wanted_b = draft.house.warm_colour_b if warm else draft.house.cool_colour_b
 
     def cost(item: Product) -> float:
-        lab = item.lab or (50.0, 0.0, 0.0)
-        return abs(lab[0] - (level - 10)) + 0.5 * abs(lab[2] - (18.0 if warm else 9.0))
+        return abs(item.lab[0] - wanted_l) + 0.5 * abs(item.lab[2] - wanted_b) if item.lab else inf
 
     return min(items, key=cost)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass
+from math import inf
 
 import numpy as np
 
@@ -214,8 +215,11 @@ def _least_concealer(
         return None
     ratio, s = bank(candidates, draft.house)
     off = off_after(over(before, ratio[:, None, :], s[:, None, :] * films[:, None]))
-    cost = np.where(off <= draft.house.close_enough_de, films + 0.1 * off, 100.0 + off * 10)
-    item, film = np.unravel_index(int(np.argmin(cost)), cost.shape)
+    near = off <= draft.house.close_enough_de
+    # The least film among those that come near enough, and of equal films the nearest; else the nearest of all.
+    by_film = np.where(near, films, inf).ravel()
+    order = np.lexsort((off.ravel(), by_film))
+    item, film = np.unravel_index(order[0], off.shape)
     return candidates[item], float(films[film]), float(off[item, film])
 
 

@@ -24,7 +24,7 @@ from nabrel.core.shelf.ladder import nearest_rung
 from nabrel.core.shelf.optics import Mixture
 from nabrel.core.shelf.shelf import Shelf
 from nabrel.core.terms.colour import Lab
-from nabrel.core.terms.hands import MOTION_INFO
+from nabrel.core.terms.hands import MOST_SHEAR, MOTION_INFO
 from nabrel.core.terms.ids import Motion, Role, StepKind, Tool, Zone
 from nabrel.core.terms.steps import LAYER_KINDS, STEP_INFO
 from nabrel.core.terms.words import sentence
@@ -206,7 +206,10 @@ class Draft:
         def cost(item: Product) -> tuple[float, str]:
             suits = sum(self.reading.zones[zone].severity(c) for zone in where for c in item.suits) / max(len(where), 1)
             lightness = item.lab[0] if item.lab else level
-            return (max(0.0, abs(lightness - level) - self.house.free_value_step) * 0.06 - suits, item.id)
+            return (
+                max(0.0, abs(lightness - level) - self.house.free_value_step) * self.house.powder_value_cost - suits,
+                item.id,
+            )
 
         return min(powders, key=cost)
 
@@ -253,8 +256,8 @@ class Draft:
     def tolerance(self, zones: Iterable[Zone]) -> float:
         """The most shear that every one of the zones, and what lies wet on it, bears."""
         listed = tuple(zones)
-        skin = min((self.reading.zones[zone].shear_limit for zone in listed), default=3.0)
-        under = 1.0 if any(self.wet(zone) > 0 for zone in listed) else 3.0
+        skin = min((self.reading.zones[zone].shear_limit for zone in listed), default=MOST_SHEAR)
+        under = self.house.wet_shear_limit if any(self.wet(zone) > 0 for zone in listed) else MOST_SHEAR
         return min(skin, under)
 
     def hand_for(self, zones: Iterable[Zone], *choices: Hand) -> Hand:

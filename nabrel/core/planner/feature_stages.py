@@ -10,11 +10,11 @@ from nabrel.core.terms.zones import both
 
 Moment = Literal["before_base", "before_colour", "in_wait", "after_setting", "last"]
 
-_FEATURE: dict[Feature, tuple[tuple[Zone, ...], str, float]] = {
-    "brows": (both("brow_bone"), "Brows frame what the base has done", 120),
-    "eyes": (both("eyelid"), "Lift the lid, never pull", 240),
-    "lashes": (both("eyelid"), "After everything that could fall on them", 60),
-    "lips": (("lips",), "In one family of hue with the colour on the cheeks", 60),
+_FEATURE: dict[Feature, tuple[tuple[Zone, ...], str]] = {
+    "brows": (both("brow_bone"), "Brows frame what the base has done"),
+    "eyes": (both("eyelid"), "Lift the lid, never pull"),
+    "lashes": (both("eyelid"), "After everything that could fall on them"),
+    "lips": (("lips",), "In one family of hue with the colour on the cheeks"),
 }
 _WHEN: dict[Moment, str] = {
     "before_base": "before the base, while the skin is bare and fallout wipes off",
@@ -50,12 +50,12 @@ def _moment(draft: Draft, feature: Feature, waits: bool) -> Moment:
 
 
 def _add(draft: Draft, feature: Feature, moment: Moment) -> None:
-    zones, why, seconds = _FEATURE[feature]
+    zones, why = _FEATURE[feature]
     draft.add(
         feature,
         zones,
         [f"{why}: {_WHEN[moment]}."],
-        active_s=seconds,
+        active_s=draft.house.feature_s(feature),
         hand=("disposable_wand", "feather") if feature == "lashes" else None,
         rules=["single-use-wand"] if feature == "lashes" else ["brows-before-blush"] if feature == "brows" else [],
         check="No fallout on the cheek." if feature == "eyes" else "Both sides alike.",

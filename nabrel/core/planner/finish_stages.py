@@ -64,7 +64,7 @@ def border_pass(draft: Draft) -> None:
         shaded,
         ["Along the border of light and shade once more with the dark tool, which has little left on it."],
         hand=draft.hand_for(shaded, ("angled_brush", "feather"), ("angled_brush", "press")),
-        active_s=25,
+        active_s=draft.house.shade_edge_s,
         rules=["press-over-wet"],
         check="One shape, not two.",
     )
@@ -285,7 +285,7 @@ def _bake(draft: Draft, zones: tuple[Zone, ...], powder: Product) -> None:
         zones,
         ["What has not taken up oil is swept away, or it would stay as a pale cast and flare in a flash."],
         hand=("fluffy_brush", "whisk"),
-        active_s=40,
+        active_s=draft.house.dust_off_s,
         rules=["bake-then-dust"],
         check="No white left, least of all at the edges.",
     )
@@ -317,7 +317,7 @@ def melt_at(draft: Draft, moment: MeltingMistWay) -> None:
         ["Joins powder to skin" + (": dry or lined skin would look dusty." if thirsty else ".") + " At arm's length."],
         product=mist,
         hand=(None, "mist"),
-        active_s=15,
+        active_s=draft.house.mist_s,
         wait_s=draft.house.mist_dry_s,
         rules=["let-it-settle", "mists-are-misted"],
         cue=("eyes_closed",),
@@ -329,7 +329,7 @@ def fix(draft: Draft) -> None:
     """A setting mist where long wear was asked for."""
     hours = draft.case.intent.wear_hours
     mist = draft.shelf.best_care("setting_mist", draft.reading, COMPLEXION_ZONES)
-    if mist is None or hours < 7:
+    if mist is None or hours < draft.house.mist_from_h:
         return
     draft.add(
         "setting_mist",
@@ -337,7 +337,7 @@ def fix(draft: Draft) -> None:
         [f"{hours:g} hours were asked for: a film over all holds the layers together."],
         product=mist,
         hand=(None, "mist"),
-        active_s=15,
+        active_s=draft.house.mist_s,
         wait_s=draft.house.mist_dry_s,
         rules=["let-it-settle"],
         check="Dry before anything touches it.",

@@ -27,7 +27,11 @@ def choose_foundation(draft: Draft, *, beneath: bool) -> None:
     reading, intent = draft.reading, draft.case.intent
     oily = len(reading.where("oily", least=2))
     dry = len(reading.where("dry", "fine_lines", "creping", least=2))
-    lean = -0.8 if oily > 6 and oily > dry else 0.5 if dry > 4 else 0.0
+    house = draft.house
+    if oily > house.many_oily_zones and oily > dry:
+        lean = -house.oily_finish_lean
+    else:
+        lean = house.dry_finish_lean if dry > house.many_dry_zones else 0.0
     candidates = draft.shelf.of("foundation")
     if reading.where("active_blemish", least=2):
         candidates = tuple(item for item in candidates if item.base != "oil") or candidates
@@ -186,12 +190,14 @@ def choose_two(draft: Draft) -> Product | None:
     if first is None:
         return None
     level, red, yellow = draft.reading.complexion
-    half = draft.house.two_tone_step_l / 2
+    house = draft.house
+    half = house.two_tone_step_l / 2
 
     def off(item: Product, wanted_l: float) -> float:
         lab = item.lab or (0.0, 0.0, 0.0)
         cover = abs((item.cover or 0.0) - (first.cover or 0.0))
-        return abs(lab[0] - wanted_l) + 0.4 * (abs(lab[1] - red) + abs(lab[2] - yellow)) + 20 * cover
+        hue = abs(lab[1] - red) + abs(lab[2] - yellow)
+        return abs(lab[0] - wanted_l) + house.range_hue_weight * hue + house.range_cover_cost * cover
 
     family = [i for i in draft.shelf.of("foundation") if i.tinted and not i.dry and i.base == first.base]
     paler = min(family, key=lambda i: (off(i, level + half - 1), i.id))
@@ -211,7 +217,7 @@ def _foundation_hand(draft: Draft, zones: Iterable[Zone]) -> Hand:
         return ("fingers", "press")
     if any(draft.wet(z) > 0 for z in listed) or any(reading.zones[z].textured for z in listed):
         return ("damp_sponge", "press")
-    if draft.foundation is not None and (draft.foundation.cover or 0.0) >= 0.7:
+    if draft.foundation is not None and (draft.foundation.cover or 0.0) >= draft.house.stippled_cover_from:
         return draft.hand_for(listed, ("stippling_brush", "stipple"), ("damp_sponge", "bounce"))
     return draft.hand_for(listed, ("damp_sponge", "bounce"))
 

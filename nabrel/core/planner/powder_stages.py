@@ -92,7 +92,9 @@ def bronze_last(draft: Draft) -> None:
         "bronze",
         zones,
         ["Warmth where the sun would reach brings back the life that powder took."],
-        product=nearest_by_depth(pans, draft.reading.complexion[0] - 3 * draft.house.shade_step_l),
+        product=nearest_by_depth(
+            pans, draft.reading.complexion[0] - draft.house.bronzer_steps * draft.house.shade_step_l
+        ),
         amount=draft.house.powder_colour_mg / 2,
         hand=draft.hand_for(zones, ("fluffy_brush", "sweep"), ("fluffy_brush", "whisk"), ("fluffy_brush", "press")),
         rules=["bronzer-near-the-skin", "powder-on-even-ground"],

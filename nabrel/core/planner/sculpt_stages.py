@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
+from math import inf
 
 from nabrel.core.case.product import Product
 from nabrel.core.face.placement import Sculpt
@@ -66,7 +67,7 @@ def both_sculpts(draft: Draft, share: Share, *, beneath: bool, part_wanted: floa
             laid,
             ["Everything was placed first to see the whole map; now it is blended, the pale shades before the dark."],
             hand=draft.hand_for(laid, ("damp_sponge", "bounce"), ("damp_sponge", "press")),
-            active_s=60,
+            active_s=draft.house.blend_all_s,
             rules=["place-all-needs-slow-creams", "press-over-wet"],
             check="Nothing has dried where it was placed.",
         )
@@ -88,7 +89,7 @@ def bridge(draft: Draft, *, beneath: bool) -> None:
         "bronze",
         zones,
         ["A tone between skin and shade makes the step between them gentle."],
-        product=nearest_by_depth(creams, level - 2.5 * draft.house.shade_step_l),
+        product=nearest_by_depth(creams, level - draft.house.bridge_steps * draft.house.shade_step_l),
         amount=draft.house.colour_film_um,
         hand=draft.hand_for(zones, ("stippling_brush", "stipple"), ("fingers", "press")),
         wait_s=draft.house.cream_wait_s,
@@ -99,7 +100,7 @@ def bridge(draft: Draft, *, beneath: bool) -> None:
 
 def nearest_by_depth(items: Iterable[Product], lightness: float) -> Product:
     """The item whose own L* is nearest; the first of equals."""
-    return min(items, key=lambda item: abs((item.lab or (50.0, 0.0, 0.0))[0] - lightness))
+    return min(items, key=lambda item: abs(item.lab[0] - lightness) if item.lab else inf)
 
 
 def _solve(
@@ -107,13 +108,14 @@ def _solve(
 ) -> Sculpting | None:
     reading = draft.reading
     level = reading.complexion[0]
-    step = draft.house.shade_step_l
+    deeper = draft.house.borrowed_shade_steps * draft.house.shade_step_l
+    lighter = draft.house.borrowed_light_steps * draft.house.shade_step_l
     if kind == "shade":
         own = draft.shelf.of("shade")
-        others = [i for i in draft.shelf.of("concealer", "foundation") if i.lab and i.lab[0] < level - 1.5 * step]
+        others = [i for i in draft.shelf.of("concealer", "foundation") if i.lab and i.lab[0] < level - deeper]
     else:
         own = draft.shelf.of("light")
-        others = [i for i in draft.shelf.of("concealer") if i.lab and i.lab[0] > level + 0.6 * step]
+        others = [i for i in draft.shelf.of("concealer") if i.lab and i.lab[0] > level + lighter]
     candidates = [i for i in (*own, *others) if i.tinted and not i.dry and not i.shimmers]
     candidates = list(draft.of_role_now(candidates, zones))
     candidates = [i for i in candidates if i.lab and (i.lab[0] < level if kind == "shade" else i.lab[0] > level)]

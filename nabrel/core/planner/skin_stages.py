@@ -42,7 +42,7 @@ def skin_first(draft: Draft) -> None:
         ],
         product=cleanser,
         hand=("fingers", "press"),
-        active_s=90,
+        active_s=draft.house.cleanse_s,
         rules=["clean-first"],
         check="Clean, not tight.",
     )
@@ -57,8 +57,8 @@ def skin_first(draft: Draft) -> None:
             [f"{sentence(read_here)}: moisturised skin creases less."],
             product=care,
             hand=("fingers", "press"),
-            active_s=30,
-            wait_s=house.moisturiser_wait_s / 3,
+            active_s=house.eye_care_s,
+            wait_s=house.care_wait_s,
             rules=["fed-first"],
             check="No wet shine.",
         )
@@ -70,8 +70,8 @@ def skin_first(draft: Draft) -> None:
             ["By day: a base holds far too little to protect."],
             product=sunscreen[0],
             hand=("fingers", "press"),
-            active_s=90,
-            wait_s=house.moisturiser_wait_s / 3,
+            active_s=house.sunscreen_s,
+            wait_s=house.care_wait_s,
             rules=["clean-first"],
             check="Dry to the touch.",
         )
@@ -114,7 +114,7 @@ def _moisturise(draft: Draft) -> None:
             [why, smooth],
             product=product,
             hand=("fingers", "press"),
-            active_s=60,
+            active_s=draft.house.moisturise_s,
             wait_s=house.moisturiser_wait_s,
             rules=["fed-first", "let-it-settle"],
             check="Touch lightly: dry, not tacky.",
@@ -160,7 +160,7 @@ def prime(draft: Draft) -> None:
             product=product,
             amount=house.primer_film_um,
             hand=("fingers", "press"),
-            wait_s=house.primer_wait_s * (1.5 if matt else 1.0),
+            wait_s=house.primer_wait_s * (house.matt_primer_factor if matt else 1.0),
             rules=["let-it-settle", "gentle-on-fragile"],
             check="Tacky, not wet.",
         )

@@ -65,6 +65,8 @@ MOTION_INFO: Mapping[Motion, MotionInfo] = table(
 )
 TOOLS: tuple[Tool, ...] = tuple(TOOL_INFO)
 MOTIONS: tuple[Motion, ...] = tuple(MOTION_INFO)
+MOST_SHEAR: float = max(motion.shear for motion in MOTION_INFO.values())
+"""What skin and films bear where nothing holds the hand back: any motion."""
 
 
 def shear(motion: Motion) -> float:

@@ -16,6 +16,7 @@ from nabrel.core.judge.book import Fix, Found, Judged, rule
 from nabrel.core.judge.rules.material import nearest_swap
 from nabrel.core.plan.edits import Add, SetAmount, SetProduct
 from nabrel.core.plan.step import Step
+from nabrel.core.shelf.ladder import film_ladder, powder_ladder, rung_words
 from nabrel.core.terms.ids import Zone
 from nabrel.core.terms.places import places
 from nabrel.core.terms.steps import TINTING_KINDS
@@ -80,9 +81,13 @@ def _let_it_through(judged: Judged, steps: list[Step]) -> Fix | None:
     product = judged.product(above[0])
     if product is None or product.cover is None:
         return None
-    least = product.cover - 0.15
+    least = product.cover - judged.house.same_cover
     other = nearest_swap(judged, product, lambda item: item.base == product.base and (item.cover or 1.0) <= least)
-    if other is None or other.lab is None or abs(other.lab[0] - judged.appearance.target[0]) > 6:
+    if (
+        other is None
+        or other.lab is None
+        or abs(other.lab[0] - judged.appearance.target[0]) > judged.house.same_depth_l
+    ):
         return None
     edits = tuple(
         SetProduct(s.id, other.id) for s in judged.sequence.steps if s.item == product.id and s.kind == "foundation"
@@ -106,23 +111,31 @@ def no_stripes(judged: Judged) -> Iterator[Found]:
         if not strong or not steps:
             continue
         worst = max(abs(r.visible_step) for r in strong)
-        part = judged.house.stripe_factor * wanted / worst * 0.85
+        part = judged.house.stripe_factor * wanted / worst
         zones = in_order(r.zone for r in strong)
-        edits = tuple(edit for s in steps for edit in _less(s, part, zones))
+        edits = tuple(edit for s in steps for edit in _less(judged, s, part, zones))
         yield Found(
             tuple(s.id for s in steps),
             zones,
-            f"The {kind} shows {worst:.1f} L* {places(zones) if len(zones) <= 4 else ''}; about {wanted:g} reads as real.",
-            Fix(f"Less of it, about {100 * part:.0f} %", edits) if edits else None,
+            f"The {kind} shows {worst:.1f} L* {places(zones)}; about {wanted:g} reads as real.",
+            Fix(
+                f"Less of it: {rung_words(max(edit.amount for edit in edits), steps[0].unit or 'um', judged.house)}",
+                edits,
+            )
+            if edits
+            else None,
         )
 
 
-def _less(step: Step, part: float, zones: tuple[Zone, ...]) -> Iterator[SetAmount]:
-    """A share of what a step lays on these zones, no less than a hand can."""
-    least, digits = (0.03, 3) if step.unit == "mg_cm2" else (0.5, 1)
+def _less(judged: Judged, step: Step, part: float, zones: tuple[Zone, ...]) -> Iterator[SetAmount]:
+    """At most a share of what a step lays on these zones, on a rung; no less than a hand can."""
+    ladder = film_ladder(judged.house) if step.unit == "um" else powder_ladder(judged.house)
     for place, portion in enumerate(step.portions):
         if portion.amount and set(portion.zones) & set(zones):
-            yield SetAmount(step.id, max(least, round(portion.amount * part, digits)), place)
+            fitting = ladder[ladder <= portion.amount * part]
+            less = float(fitting[-1] if len(fitting) else ladder[0])
+            if less < portion.amount:
+                yield SetAmount(step.id, less, place)
 
 
 @rule(
@@ -169,7 +182,7 @@ def edges_fade(judged: Judged) -> Iterator[Found]:
     zones = in_order(z for edge in hard for z in edge.zones)
     fix = None
     if not any(s.kind == "soften_edges" for s in judged.sequence.steps):
-        soften = Add("soften_edges", zones, before, tool="damp_sponge", motion="press", active_s=40)
+        soften = Add("soften_edges", zones, before, tool="damp_sponge", motion="press", active_s=judged.house.soften_s)
         fix = Fix("Soften the edges with the empty sponge", (soften,))
     yield Found(
         tuple(s.id for s in steps[-2:]),
@@ -249,7 +262,7 @@ def _nearer(judged: Judged, steps: list[Step], product: Product | None) -> Fix |
         item
         for item in judged.products.values()
         if item.role == "foundation" and item.lab and item.base == product.base and not item.dry
-        and abs((item.cover or 0.0) - (product.cover or 0.0)) < 0.15
+        and abs((item.cover or 0.0) - (product.cover or 0.0)) < judged.house.same_cover
     ]  # fmt: skip
     best = min(fitting, key=lambda item: (float(delta_e(np.array(item.lab), target)), item.id), default=product)
     if best.id == product.id or float(delta_e(np.array(best.lab), target)) > own - 1.0:
@@ -269,8 +282,8 @@ def shade_is_believable(judged: Judged) -> Iterator[Found]:
     chroma = hypot(target[1], target[2])
     for step in (s for s in judged.sequence.steps if s.kind == "shade" and s.lays):
         shown = {z: judged.appearance.last_lab(z) for z in step.zones}
-        orange = tuple(z for z, lab in shown.items() if hypot(lab[1], lab[2]) > chroma + 6)
-        grey = tuple(z for z, lab in shown.items() if hypot(lab[1], lab[2]) < 0.62 * chroma)
+        orange = tuple(z for z, lab in shown.items() if hypot(lab[1], lab[2]) > chroma + judged.house.shade_warm_chroma)
+        grey = tuple(z for z, lab in shown.items() if hypot(lab[1], lab[2]) < judged.house.shade_grey_share * chroma)
         for zones, word in ((orange, "orange"), (grey, "grey")):
             if zones:
                 product = judged.product(step)
@@ -293,7 +306,8 @@ def light_lifts(judged: Judged) -> Iterator[Found]:
         ashen = tuple(
             z
             for z in step.zones
-            if (lab := judged.appearance.last_lab(z))[0] > target[0] and hypot(lab[1], lab[2]) < 0.65 * chroma
+            if (lab := judged.appearance.last_lab(z))[0] > target[0]
+            and hypot(lab[1], lab[2]) < judged.house.light_ashen_share * chroma
         )
         if ashen:
             product = judged.product(step)

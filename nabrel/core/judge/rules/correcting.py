@@ -17,14 +17,11 @@ from nabrel.core.judge.rules.material import nearest_swap
 from nabrel.core.judge.ways_out import no_more_than, without
 from nabrel.core.plan.edits import Remove, SetProduct
 from nabrel.core.plan.step import Step
+from nabrel.core.shelf.ladder import film_ladder
 from nabrel.core.terms.conditions import MARKS
 from nabrel.core.terms.ids import Zone
 from nabrel.core.terms.places import places
 from nabrel.core.terms.zones import both, in_order
-
-GRAVE_CAST = 1.6
-"""So many times the cast that shows is a problem; below that it is advice."""
-LESS_SHARES = (0.75, 0.5, 0.35, 0.25, 0.15, 0.1)
 
 
 @rule(
@@ -64,7 +61,9 @@ def corrector_hidden(judged: Judged) -> Iterator[Found]:
                 in_order(tinted),
                 f"{product.name} still tints the finished base {places(tinted)} by {max(tinted.values()):.1f} in a*b*.",
                 _less_of_it(judged, step, product, max(tinted, key=lambda z: tinted[z])),
-                None if max(tinted.values()) > GRAVE_CAST * judged.house.corrector_cast else "advice",
+                None
+                if max(tinted.values()) > judged.house.grave_cast_factor * judged.house.corrector_cast
+                else "advice",
             )
 
 
@@ -79,10 +78,7 @@ def _cast(judged: Judged, product: Product, lab: Floats) -> float:
 def _less_of_it(judged: Judged, step: Step, product: Product, worst: Zone) -> Fix:
     """The largest smaller film whose hue no longer shows on the worst zone, tried on the film model."""
     own = step.amounts[worst]
-    for share in LESS_SHARES:
-        film = round(own * share, 2)
-        if film < judged.house.least_film_um:
-            break
+    for film in (float(rung) for rung in reversed(film_ladder(judged.house)) if rung < own):
         lab = zones_with(judged.course.after, [(worst, {step.id: film})])[0]
         if _cast(judged, product, lab) <= judged.house.corrector_cast:
             return Fix(f"{film:g} µm of it", no_more_than(step, film, [worst]))
@@ -106,7 +102,9 @@ def spot_not_lighter(judged: Judged) -> Iterator[Found]:
         level = judged.appearance.target[0]
         pale = tuple(z for z in marks if float(judged.appearance.last_lab(z)[0]) > level + judged.house.pale_spot_l)
         if pale and product.lab[0] > level + judged.house.pale_spot_l:
-            other = nearest_swap(judged, product, lambda item: _as_dark_as(item, judged.appearance.target[0] + 1.5))
+            other = nearest_swap(
+                judged, product, lambda item: _as_dark_as(item, judged.appearance.target[0] + judged.house.pale_spot_l)
+            )
             yield Found(
                 (step.id,),
                 pale,
@@ -130,7 +128,7 @@ def _as_dark_as(item: Product, lightness: float) -> bool:
 def corrector_helps(judged: Judged) -> Iterator[Found]:
     for step, product in _correctors(judged):
         off = _with_and_without(judged, step)
-        worse = tuple(z for z, (now, without_it) in off.items() if without_it < now - 0.6)
+        worse = tuple(z for z, (now, without_it) in off.items() if without_it < now - judged.house.corrector_harms_de)
         if worse:
             z = max(worse, key=lambda each: off[each][0] - off[each][1])
             yield Found(
@@ -150,7 +148,7 @@ def corrector_helps(judged: Judged) -> Iterator[Found]:
     parameters=("close_enough_de",),
 )
 def corrector_earns_its_step(judged: Judged) -> Iterator[Found]:
-    limit = judged.house.close_enough_de * 0.8
+    limit = judged.house.close_enough_de * judged.house.spare_share
     for step, product in _correctors(judged):
         if step.zones and all(bare <= limit for _, bare in _with_and_without(judged, step).values()):
             yield Found(

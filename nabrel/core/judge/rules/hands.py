@@ -98,7 +98,7 @@ def values_stay_apart(judged: Judged) -> Iterator[Found]:
             other = judged.products.get(came.product)
             if not (own and own.lab and other and other.lab):
                 continue
-            if own.lab[0] - other.lab[0] > 10 and came.share > judged.house.carried_dark_share:
+            if own.lab[0] - other.lab[0] > judged.house.dark_beside_l and came.share > judged.house.carried_dark_share:
                 yield Found((step.id,), step.zones, f"{100 * came.share:.0f} % of this film is {other.name}, out of the same tool.",
                             Fix("Fingers instead", _with_fingers(step)))  # fmt: skip
 

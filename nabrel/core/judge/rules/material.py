@@ -73,7 +73,7 @@ def nearest_swap(judged: Judged, product: Product, allowed: Callable[[Product], 
     def off(item: Product) -> tuple[float, str]:
         mine, its = product.lab or (0.0, 0.0, 0.0), item.lab or (0.0, 0.0, 0.0)
         colour = sum((a - b) ** 2 for a, b in zip(mine, its, strict=True)) ** 0.5
-        return (colour + 10 * abs((product.cover or 0.0) - (item.cover or 0.0)), item.id)
+        return (colour + judged.house.cover_cost * abs((product.cover or 0.0) - (item.cover or 0.0)), item.id)
 
     return min(candidates, key=off)
 

@@ -54,7 +54,9 @@ def what_creases_is_set(judged: Judged) -> Iterator[Found]:
     if judged.sequence.case.intent.setting == "none":
         return
     zones = tuple(
-        z for z in both("under_eye", "smile_line") if judged.here(z).lined >= 2 and judged.course.after[z].wet_um > 4.0
+        z
+        for z in both("under_eye", "smile_line")
+        if judged.here(z).lined >= 2 and judged.course.after[z].wet_um > judged.house.creasing_film_um
     )
     if not zones:
         return
@@ -85,15 +87,19 @@ def powder_matches_value(judged: Judged) -> Iterator[Found]:
         product = judged.product(step)
         if step.kind not in POWDER_KINDS or product is None or product.lab is None or not step.powder_mg:
             continue
-        dark = tuple(z for z in step.zones if z in lit and product.lab[0] < level - 6)
+        dark = tuple(z for z in step.zones if z in lit and product.lab[0] < level - judged.house.free_value_step)
         left = judged.house.bake_left_mg if step.kind == "bake" else step.powder_mg
         ashy = product.lab[0] - level > judged.house.ashy_step_l and left >= judged.house.set_mg
         if not dark and not ashy:
             continue
         zones = dark or step.zones
-        other = nearest_swap(judged, product, lambda item: item.lab is not None and abs(item.lab[0] - level) <= 14)
+        other = nearest_swap(
+            judged,
+            product,
+            lambda item: item.lab is not None and abs(item.lab[0] - level) <= judged.house.substitute_far_l,
+        )
         word = "darkens the light" if dark else f"is {product.lab[0] - level:.0f} L* paler than the skin and greys it"
-        yield Found((step.id,), zones, f"{product.name} {word} {places(zones) if len(zones) <= 6 else ''}".rstrip() + ".",
+        yield Found((step.id,), zones, f"{product.name} {word} {places(zones)}.",
                     Fix(f"Use {other.name}", (SetProduct(step.id, other.id),)) if other else None)  # fmt: skip
 
 
@@ -139,7 +145,7 @@ def mist_for_long_wear(judged: Judged) -> Iterator[Found]:
             mist.id,
             tool="fingers",
             motion="mist",
-            active_s=15,
+            active_s=judged.house.mist_s,
             wait_s=judged.house.mist_dry_s,
         )
         yield Found(

@@ -97,12 +97,14 @@ def no_flat_matte_on_lines(judged: Judged) -> Iterator[Found]:
 )
 def sheer_on_lines(judged: Judged) -> Iterator[Found]:
     for step, product in judged.foundations():
-        zones = tuple(z for z in step.zones if judged.here(z).lined >= 2 and step.amounts[z] > 4.0)
-        if (product.cover or 0.0) >= 0.75 and zones and max(step.amounts[z] for z in zones) > 4.0:
+        zones = tuple(
+            z for z in step.zones if judged.here(z).lined >= 2 and step.amounts[z] > judged.house.full_cover_on_lines_um
+        )
+        if zones and (product.cover or 0.0) >= judged.house.full_cover_on_lines:
             yield Found((step.id,), zones,
                         f"{max(step.amounts[z] for z in zones):g} µm at {100 * (product.cover or 0):.0f} % cover on "
                         f"{judged.reading.cite(zones, 'creping', 'fine_lines', least=2)}.",
-                        Fix("3 µm there", no_more_than(step, 3.0, zones)))  # fmt: skip
+                        Fix(f"{judged.house.rung_light_um:g} µm there", no_more_than(step, judged.house.rung_light_um, zones)))  # fmt: skip
 
 
 @rule(

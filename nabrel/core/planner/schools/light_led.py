@@ -39,7 +39,7 @@ def plan(draft: Draft) -> None:
 
 def _say_what_it_costs(draft: Draft) -> None:
     oily = draft.reading.where("oily", least=2)
-    if len(oily) >= 6:
+    if len(oily) >= draft.house.many_oily_zones:
         draft.note(
             f"Oil is clear or strong on {len(oily)} zones: glow in cream slides there. It is left off them; a setting "
             "mist between layers and a powder glow pressed on top hold longer."

@@ -60,7 +60,7 @@ def _mostly_in_the_gaps(draft: Draft, painted: set[Zone]) -> Share:
 
 def _say_what_it_costs(draft: Draft) -> None:
     oily = draft.reading.where("oily", least=2)
-    if len(oily) >= 6:
+    if len(oily) >= draft.house.many_oily_zones:
         draft.note(
             "On oily skin oil rises through what lies beneath the foundation: press or bake the points that shine, "
             "and expect this order to hold less long here than powder sculpting."
