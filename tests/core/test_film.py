@@ -12,7 +12,7 @@ from nabrel.core.film.cie_build import science
 from nabrel.core.film.difference import delta_e
 from nabrel.core.film.films import contrast_ratio, film_of, over
 from nabrel.core.film.spectra import SAMPLES, lab_of, recover, surface, to_hex, weights, white
-from nabrel.core.film.stack import Layer, lay, powder_layer, stack
+from nabrel.core.film.stack import Layer, finished, lay, powder_layer
 from nabrel.core.house import House
 from nabrel.core.terms.looks import LIGHTS
 from nabrel.core.terms.products import COVER_INFO
@@ -161,11 +161,11 @@ def test_a_stack_is_its_layers_one_by_one():
     ground = np.stack([surface(SKIN), surface(SHADE)])
     first = Layer(film_of(SKIN, 0.5), np.array([3.0, 0.0]))
     second = Layer(film_of(SHADE, 0.6), np.array([0.0, 2.0]))
-    shown = stack(ground, [first, None, second])
-    assert shown.shape == (4, 2, SAMPLES)
-    assert np.allclose(shown[0], ground)
-    assert np.allclose(shown[2], shown[1])
-    assert np.allclose(shown[3], lay(lay(ground, first), second))
+    powder = powder_layer(film_of((86.0, 2.0, 7.0), 0.12), np.array([0.0, 0.2]), House())
+    shown = finished(ground, [first, second, powder])
+    assert shown.shape == (2, SAMPLES)
+    assert np.allclose(shown, lay(lay(lay(ground, first), second), powder), rtol=1e-12)
+    assert np.array_equal(finished(ground, []), ground)
 
 
 def test_house_parameters_keep_to_their_ranges():

@@ -14,7 +14,7 @@ from nabrel.core.judge.evaluate import Evaluation, evaluate
 from nabrel.core.judge.figures import deepest_crease, mean_film, visible
 from nabrel.core.judge.misses import mean_miss
 from nabrel.core.plan.sequence import Sequence as Planned
-from nabrel.core.planner.planner import SCHOOLS, plan_in
+from nabrel.core.planner.planner import SCHOOLS, draft_in, plan_in
 from nabrel.core.terms.ids import School
 from nabrel.core.terms.looks import SCHOOL_INFO
 from nabrel.core.terms.places import places
@@ -61,11 +61,8 @@ class Ranked:
 def rank_schools(case: Case, house: House) -> tuple[Ranked, ...]:
     """All six schools planned for a case, the one that suits best first. Equal weights keep the vocabulary's order."""
     reading = read(case, seen(case.intent.viewing, house))
-    evaluations = [
-        evaluate(plan_in(school, _in(case, school), house, reading), house, reading=reading, try_fixes=False)
-        for school in SCHOOLS
-    ]
-    return rank(evaluations)
+    drafted = (draft_in(school, _in(case, school), house, reading) for school in SCHOOLS)
+    return rank([evaluate(each.sequence, house, former=each, try_fixes=False) for each in drafted])
 
 
 def rank(candidates: Sequence[Evaluation]) -> tuple[Ranked, ...]:

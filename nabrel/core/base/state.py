@@ -158,6 +158,16 @@ class BaseState:
         """What lies on a zone."""
         return self.lying.get(zone, BARE)
 
+    @property
+    def course(self) -> Course:
+        """The way here from bare skin."""
+        states: list[BaseState] = []
+        state: BaseState | None = self
+        while state is not None:
+            states.append(state)
+            state = state.former
+        return Course(tuple(reversed(states)))
+
     def emptied(self) -> BaseState:
         """The bare skin it began on."""
         return bare(self.ground, self.products, self.house, dotted=self.dotted)

@@ -14,6 +14,9 @@ Floats = NDArray[np.float64]
 _25_TO_7 = 25.0**7
 _TURN = 2.0 * np.pi
 _DEGREE = np.pi / 180.0
+_COS_30, _SIN_30 = np.cos(30.0 * _DEGREE), np.sin(30.0 * _DEGREE)
+_COS_6, _SIN_6 = np.cos(6.0 * _DEGREE), np.sin(6.0 * _DEGREE)
+_COS_63, _SIN_63 = np.cos(63.0 * _DEGREE), np.sin(63.0 * _DEGREE)
 
 
 def delta_e(one: ArrayLike, other: ArrayLike) -> Floats:
@@ -23,32 +26,24 @@ def delta_e(one: ArrayLike, other: ArrayLike) -> Floats:
     l2, a2, b2 = second[..., 0], second[..., 1], second[..., 2]
 
     # Near the grey axis a* is stretched, so that chroma and hue of pale colours count as they are seen.
-    stretch = 1.5 - 0.5 * _rise((np.hypot(a1, b1) + np.hypot(a2, b2)) / 2.0)
+    stretch = 1.5 - 0.5 * _rise((_length(a1, b1) + _length(a2, b2)) / 2.0)
     a1, a2 = a1 * stretch, a2 * stretch
-    c1, c2 = np.hypot(a1, b1), np.hypot(a2, b2)
-    h1, h2 = np.arctan2(b1, a1) % _TURN, np.arctan2(b2, a2) % _TURN
+    c1, c2 = _length(a1, b1), _length(a2, b2)
+    h1, h2 = _angle(a1, b1), _angle(a2, b2)
 
     # Hues are subtracted the short way round; a grey has no hue of its own.
-    grey = c1 * c2 == 0.0
     apart = h2 - h1
-    far = np.abs(apart) > np.pi
-    turned = np.where(far, apart - np.copysign(_TURN, apart), apart)
-    d_hue = 2.0 * np.sqrt(c1 * c2) * np.sin(turned / 2.0)
-    total = h1 + h2
-    hue = np.where(far & ~grey, np.where(total < _TURN, total + _TURN, total - _TURN), total)
-    hue = np.where(grey, hue, hue / 2.0)
+    apart -= _TURN * np.rint(apart / _TURN)
+    d_hue = 2.0 * np.sqrt(c1 * c2) * np.sin(apart / 2.0)
+    grey = c1 * c2 == 0.0
+    hue = np.where(grey, h1 + h2, h1 + apart / 2.0) if grey.any() else h1 + apart / 2.0
+    hue -= _TURN * np.floor(hue / _TURN)
 
     lightness, chroma = (l1 + l2) / 2.0, (c1 + c2) / 2.0
     off_middle = (lightness - 50.0) ** 2
     s_l = 1.0 + 0.015 * off_middle / np.sqrt(20.0 + off_middle)
     s_c = 1.0 + 0.045 * chroma
-    t = (
-        1.0
-        - 0.17 * np.cos(hue - 30.0 * _DEGREE)
-        + 0.24 * np.cos(2.0 * hue)
-        + 0.32 * np.cos(3.0 * hue + 6.0 * _DEGREE)
-        - 0.20 * np.cos(4.0 * hue - 63.0 * _DEGREE)
-    )
+    t = _hue_weight(hue)
     s_h = 1.0 + 0.015 * chroma * t
     # Chroma and hue are not independent in the blues.
     blue = 60.0 * _DEGREE * np.exp(-(((hue / _DEGREE - 275.0) / 25.0) ** 2))
@@ -58,7 +53,33 @@ def delta_e(one: ArrayLike, other: ArrayLike) -> Floats:
     return np.asarray(np.sqrt(np.maximum(by_l**2 + by_c**2 + by_h**2 + turn * by_c * by_h, 0.0)))
 
 
+def _length(a: Floats, b: Floats) -> Floats:
+    return np.asarray(np.sqrt(a * a + b * b))
+
+
+def _angle(a: Floats, b: Floats) -> Floats:
+    """The hue in radians, 0 to a whole turn."""
+    angle = np.arctan2(b, a)
+    return np.asarray(angle + _TURN * (angle < 0.0))
+
+
+def _hue_weight(hue: Floats) -> Floats:
+    """T = 1 - 0.17 cos(h - 30°) + 0.24 cos 2h + 0.32 cos(3h + 6°) - 0.20 cos(4h - 63°).
+
+    The multiples of the angle follow from one cosine and one sine: a quarter of the time.
+    """
+    cos, sin = np.cos(hue), np.sin(hue)
+    cos_2, sin_2 = cos * cos - sin * sin, 2.0 * sin * cos
+    cos_3, sin_3 = cos_2 * cos - sin_2 * sin, sin_2 * cos + cos_2 * sin
+    cos_4, sin_4 = cos_2 * cos_2 - sin_2 * sin_2, 2.0 * sin_2 * cos_2
+    first = _COS_30 * cos + _SIN_30 * sin
+    third = _COS_6 * cos_3 - _SIN_6 * sin_3
+    fourth = _COS_63 * cos_4 + _SIN_63 * sin_4
+    return np.asarray(1.0 - 0.17 * first + 0.24 * cos_2 + 0.32 * third - 0.20 * fourth)
+
+
 def _rise(chroma: Floats) -> Floats:
     """√(C⁷ / (C⁷ + 25⁷)): 0 for greys, 1 for strong colours."""
-    seventh = chroma**7
+    squared = chroma * chroma
+    seventh = squared * squared * squared * chroma
     return np.asarray(np.sqrt(seventh / (seventh + _25_TO_7)))

@@ -9,7 +9,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 from dataclasses import dataclass
-from functools import lru_cache
+from functools import cached_property, lru_cache
 
 import numpy as np
 
@@ -18,14 +18,14 @@ from nabrel.core.film.spectra import Floats, luminance, surface
 from nabrel.core.terms.colour import Lab
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True)
 class Film:
-    """The optics of one product: absorption ``k`` and scattering ``s`` in 1/µm, each (31,)."""
+    """The optics of one product: absorption ``k`` and scattering ``s`` in 1/µm, each (31,). Not slotted: K/S is kept."""
 
     k: Floats
     s: Floats
 
-    @property
+    @cached_property
     def ratio(self) -> Floats:
         """K/S per wavelength."""
         return self.k / self.s
@@ -36,11 +36,23 @@ def over(ground: Floats, ratio: Floats, power: Floats) -> Floats:
 
     ``ratio`` is K/S, ``power`` the scattering power S·X (dimensionless); X = 0 gives the ground back.
     """
-    a = 1.0 + ratio
+    return on_ground(ground, *over_terms(ratio, power))
+
+
+def over_terms(ratio: Floats, power: Floats) -> tuple[Floats, Floats, Floats]:
+    """What a film does, whatever it lies on: t = tanh bSX, a t - b and a t + b, for :func:`on_ground`.
+
+    Worked out first, since grounds are the large array and tanh is the slow step.
+    """
     b = np.sqrt(ratio * (ratio + 2.0))
     t = np.tanh(b * power)
-    # What does not depend on the ground is worked out first: grounds are the large array.
-    return np.asarray((t - ground * (a * t - b)) / ((a * t + b) - ground * t))
+    at = (1.0 + ratio) * t
+    return t, at - b, at + b
+
+
+def on_ground(ground: Floats, t: Floats, less: Floats, more: Floats) -> Floats:
+    """Reflectance of a film, given by its :func:`over_terms`, over a ground: (t - g (a t - b)) / (a t + b - g t)."""
+    return np.asarray((t - ground * less) / (more - ground * t))
 
 
 def blended(own: Film, others: Iterable[tuple[Film, float]]) -> Film:

@@ -31,6 +31,9 @@ RECOVERY_TOLERANCE = 0.02
 """Largest residual in L*, a* or b* that counts as recovered; ΔE00 is then well below 0.1."""
 
 _DELTA = 6.0 / 29.0
+_LAB_FROM_ROOTS = np.array([[0.0, 500.0, 0.0], [116.0, -500.0, 200.0], [0.0, 0.0, -200.0]])
+"""L* = 116 y - 16, a* = 500 (x - y), b* = 200 (y - z), of the roots x, y, z."""
+_LAB_OFFSET = np.array([-16.0, 0.0, 0.0])
 
 
 CIE_FILE = Path(__file__).with_name("cie.json")
@@ -89,9 +92,11 @@ def lab_of(reflectance: Floats, light: Light = "daylight") -> Floats:
 
 def _lab(ratio: Floats) -> Floats:
     """L*a*b* of XYZ as shares of the white's, (…, 3). CIE 15."""
-    cubed = np.where(ratio > _DELTA**3, np.cbrt(ratio), ratio / (3 * _DELTA**2) + 4.0 / 29.0)
-    x, y, z = cubed[..., 0], cubed[..., 1], cubed[..., 2]
-    return np.stack([116.0 * y - 16.0, 500.0 * (x - y), 200.0 * (y - z)], axis=-1)
+    cubed = np.cbrt(ratio)
+    dark = ratio <= _DELTA**3
+    if dark.any():
+        cubed = np.where(dark, ratio / (3 * _DELTA**2) + 4.0 / 29.0, cubed)
+    return np.asarray(cubed @ _LAB_FROM_ROOTS + _LAB_OFFSET)
 
 
 def luminance(reflectance: Floats) -> Floats:

@@ -2,15 +2,18 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Sequence
+from collections.abc import Callable, Iterable, Iterator, Sequence
 from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
 
-from nabrel.core.film.films import Film, over
+from nabrel.core.film.films import Film, on_ground, over, over_terms
 from nabrel.core.film.spectra import Floats
 from nabrel.core.house import House
+
+AT_ONCE = 8
+"""Layers worked out at once: few enough that their arrays stay in the processor's cache."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -48,24 +51,31 @@ def powder_layer(film: Film, mg_cm2: Floats, house: House) -> Layer:
 def lay(ground: Floats, layer: Layer) -> Floats:
     """Reflectance (zones, 31) once the layer lies on the ground (zones, 31)."""
     covered = over(ground, layer.film.ratio, layer.film.s * layer.thickness_um[:, None])
-    if layer.bare is None:
-        return covered
-    bare = layer.bare[:, None]
-    return np.asarray(bare * ground + (1.0 - bare) * covered)
+    return _partly(ground, covered, layer.bare)
 
 
-def stack(ground: Floats, layers: Sequence[Layer | None]) -> Floats:
-    """Reflectance after each layer, (layers + 1, zones, 31); the first is the ground. None changes nothing."""
-    shown = np.empty((len(layers) + 1, *ground.shape))
-    shown[0] = ground
-    for index, layer in enumerate(layers):
-        shown[index + 1] = shown[index] if layer is None else lay(shown[index], layer)
-    return shown
-
-
-def finished(ground: Floats, layers: Iterable[Layer | None]) -> Floats:
+def finished(ground: Floats, layers: Iterable[Layer]) -> Floats:
     """Reflectance (zones, 31) once all the layers lie on the ground."""
-    for layer in layers:
-        if layer is not None and layer.thickness_um.any():
-            ground = lay(ground, layer)
+    for laid_on in _prepared([layer for layer in layers if layer.thickness_um.any()]):
+        ground = laid_on(ground)
     return ground
+
+
+def _prepared(layers: Sequence[Layer]) -> Iterator[Callable[[Floats], Floats]]:
+    """What each layer makes of a ground. All that no ground decides is worked out first: one tanh for many layers."""
+    for start in range(0, len(layers), AT_ONCE):
+        block = layers[start : start + AT_ONCE]
+        ratio = np.array([layer.film.ratio for layer in block])[:, None, :]
+        scattering = np.array([layer.film.s for layer in block])[:, None, :]
+        power = scattering * np.array([layer.thickness_um for layer in block])[..., None]
+        for layer, t, less, more in zip(block, *over_terms(ratio, power), strict=True):
+            yield lambda ground, layer=layer, terms=(t, less, more): _partly(
+                ground, on_ground(ground, *terms), layer.bare
+            )  # type: ignore[misc]
+
+
+def _partly(ground: Floats, covered: Floats, bare: Floats | None) -> Floats:
+    """What shows where part of each zone stays bare."""
+    if bare is None:
+        return covered
+    return np.asarray(bare[:, None] * ground + (1.0 - bare[:, None]) * covered)

@@ -146,8 +146,17 @@ class Judged:
 
     def product(self, step: Step) -> Product | None:
         """What a step takes, a mix as what it amounts to; None where it has none."""
+        taken = self._taken.get(step.id)
+        if taken is not None and taken[0] is step:
+            return taken[1]
         mixed = self.course.states[0].mixed(step)
         return None if mixed is None else mixed.product
+
+    @cached_property
+    def _taken(self) -> Mapping[str, tuple[Step, Product | None]]:
+        """What every step of the plan takes, by id: every rule asks."""
+        steps = ((step, done.mixed) for step, done in zip(self.sequence.steps, self.course.done, strict=True))
+        return {step.id: (step, None if mixed is None else mixed.product) for step, mixed in steps}
 
     def before(self, index: int, zone: Zone) -> Lying:
         """What lies on a zone when step ``index`` starts."""

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
+from typing import Protocol
 
 from nabrel.core.base.appearance import Appearance, appear, grounds
 from nabrel.core.base.possible import apply_edits
@@ -93,6 +94,26 @@ class Evaluation:
     house: SeenHouse
 
 
+class Former(Protocol):
+    """What an evaluation takes over from one of nearly the same plan, or from its draft."""
+
+    @property
+    def sequence(self) -> Sequence:
+        """The plan it is of."""
+
+    @property
+    def reading(self) -> Reading:
+        """The face as read."""
+
+    @property
+    def course(self) -> Course:
+        """The base after every step."""
+
+    @property
+    def house(self) -> SeenHouse:
+        """The house by which it was judged."""
+
+
 def rule_book() -> Mapping[str, Rule]:
     """Every rule by id."""
     return BOOK
@@ -108,22 +129,20 @@ def evaluate(
     sequence: Sequence,
     house: House,
     light: Light = "daylight",
-    former: Evaluation | None = None,
+    former: Former | None = None,
     *,
-    reading: Reading | None = None,
     try_fixes: bool = True,
 ) -> Evaluation:
     """Evaluate a sequence: what it will look like, how it will wear, what the rule book says, time and cost.
 
-    ``former`` is an evaluation of nearly the same plan: its reading is taken over, and its states as far as the steps are
-    the same. ``try_fixes`` tries each fix on the whole plan, and offers none that would raise a graver finding.
+    ``former`` is an evaluation or a draft of nearly the same plan: its reading is taken over, and its states as far as the
+    steps are the same. ``try_fixes`` tries each fix on the whole plan, and offers none that would raise a graver finding.
     """
     here = seen(sequence.case.intent.viewing, house)
     if former is not None and former.sequence.case != sequence.case:
         former = None
-    if reading is None:
-        reading = former.reading if former is not None and former.house == here else read(sequence.case, here)
-    products = former.products if former is not None else products_of(sequence, reading)
+    reading = former.reading if former is not None and former.house == here else read(sequence.case, here)
+    products = former.products if isinstance(former, Evaluation) else products_of(sequence, reading)
     judged = Judged(sequence, reading, products, here, former.course if former is not None else None)
     findings = consult(judged)
     if try_fixes:

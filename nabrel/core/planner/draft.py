@@ -78,7 +78,7 @@ class Draft:
     def start_again(self, steps: Iterable[Step]) -> None:
         """Follow these steps from bare skin in place of those so far, numbered anew."""
         numbered = [replace(step, id=f"s{number}") for number, step in enumerate(steps, start=1)]
-        self.base = follow(self.base.emptied(), numbered).after
+        self.base = follow(self.base.emptied(), numbered, self.base.course).after
 
     def add(
         self,

@@ -3,11 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
+from dataclasses import dataclass
 
+from nabrel.core.base.state import Course
 from nabrel.core.case.case import Case
 from nabrel.core.face.reading import Reading, read
 from nabrel.core.house import House
-from nabrel.core.house.viewing import seen
+from nabrel.core.house.viewing import SeenHouse, seen
 from nabrel.core.plan.sequence import Sequence
 from nabrel.core.planner.draft import Draft
 from nabrel.core.planner.schools import doubled, light_led, overpainted, powder_sculpted, two_tone, underpainted
@@ -28,8 +30,23 @@ SCHOOLS: Mapping[School, SchoolOfOrder] = {
 """The schools the planner drafts, by id."""
 
 
+@dataclass(frozen=True, slots=True)
+class Drafted:
+    """A plan with what was worked out on the way: the reading, the house as judged, and the base after every step."""
+
+    sequence: Sequence
+    reading: Reading
+    course: Course
+    house: SeenHouse
+
+
 def plan_in(school_id: School, case: Case, house: House, reading: Reading | None = None) -> Sequence:
     """Plan a case in a school. The same case and house always give the same sequence."""
+    return draft_in(school_id, case, house, reading).sequence
+
+
+def draft_in(school_id: School, case: Case, house: House, reading: Reading | None = None) -> Drafted:
+    """Plan a case in a school, and keep what an evaluation of the plan would work out again."""
     here = seen(case.intent.viewing, house)
     reading = reading or read(case, here)
     notes: list[str] = []
@@ -55,13 +72,14 @@ def plan_in(school_id: School, case: Case, house: House, reading: Reading | None
         draft.note(
             "Broken skin or a sore eye was read: those zones are left alone. Refer to a pharmacist or clinician."
         )
-    return Sequence(
+    sequence = Sequence(
         school=school_id,
         case=case,
         steps=draft.steps,
         left_bare=tuple(draft.left_bare),
         notes=(*notes, *draft.notes),
     )
+    return Drafted(sequence, reading, draft.base.course, here)
 
 
 def _say_what_was_not_done(draft: Draft) -> None:

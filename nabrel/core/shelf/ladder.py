@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 from dataclasses import dataclass
+from functools import lru_cache
 from math import log
 from typing import Literal
 
@@ -45,7 +46,15 @@ POWDER_RUNGS: tuple[tuple[str, str], ...] = (
 def rungs(unit: Unit, house: House) -> tuple[Rung, ...]:
     """The ladder, thinnest first."""
     named = FILM_RUNGS if unit == "um" else POWDER_RUNGS
-    return tuple(sorted((Rung(words, getattr(house, name)) for words, name in named), key=lambda rung: rung.amount))
+    return _in_order(unit, tuple([getattr(house, name) for _, name in named]))
+
+
+@lru_cache(maxsize=64)
+def _in_order(unit: Unit, amounts: tuple[float, ...]) -> tuple[Rung, ...]:
+    """The rungs of a ladder with these amounts, thinnest first; a plan asks about a hundred times."""
+    named = FILM_RUNGS if unit == "um" else POWDER_RUNGS
+    found = (Rung(words, amount) for (words, _), amount in zip(named, amounts, strict=True))
+    return tuple(sorted(found, key=lambda rung: rung.amount))
 
 
 def film_ladder(house: House, most: float | None = None) -> Floats:

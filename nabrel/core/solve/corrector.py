@@ -12,17 +12,20 @@ from dataclasses import dataclass
 from functools import lru_cache
 
 import numpy as np
+from numpy.typing import NDArray
 
 from nabrel.core.case.product import Product
 from nabrel.core.film.difference import delta_e
-from nabrel.core.film.films import over
-from nabrel.core.film.spectra import SAMPLES, Floats, lab_of, surface
+from nabrel.core.film.films import Film, on_ground, over, over_terms
+from nabrel.core.film.spectra import SAMPLES, Floats, as_lab, lab_of, surface
 from nabrel.core.film.stack import powder_cover
 from nabrel.core.house import House
 from nabrel.core.shelf.ladder import film_ladder, rungs
-from nabrel.core.shelf.optics import bank, film_for
+from nabrel.core.shelf.optics import film_for
 from nabrel.core.terms.colour import Lab
 
+Terms = tuple[Floats, Floats, Floats]
+"""What films do, whatever they lie on: see :func:`nabrel.core.film.films.over_terms`."""
 Above = tuple[tuple[Product, float], ...]
 """What is laid over the zone afterwards, the lowest first: µm of film, or mg/cm² of a powder."""
 
@@ -163,58 +166,70 @@ class _Zone:
     most_um: float
 
     def best_of_each(self, correctors: tuple[Product, ...], concealers: tuple[Product, ...]) -> list[Covering]:
-        """The best covering for no corrector (first) and for each corrector, over every concealer and amount."""
+        """The best covering for no corrector (first) and for each corrector, over every concealer and amount.
+
+        Everything is laid at once: corrector r in film t under covering c, which is none or a concealer in one film.
+        """
         house = self.house
         corrector_um = film_ladder(house, house.rung_full_um)
-        concealer_um = np.concatenate([[0.0], film_ladder(house)])
-        count = len(corrector_um)
-        # The hand's slip is laid as it is, beside the amounts that are meant.
-        meant_and_slipped = np.concatenate([corrector_um, corrector_um * (1.0 + house.hand_error)])
-        labs = self._covered(correctors, concealers, meant_and_slipped, concealer_um)
-        everything = delta_e(labs, self.wanted)
-        off, slipped, labs = everything[:, :count], everything[:, count:], labs[:, :count]
+        coverings = [(None, 0.0), *((item, float(um)) for item in concealers for um in film_ladder(house))]
+        over_it = _terms(coverings, house)
+        beneath = self._corrected(correctors, corrector_um)
+        labs = lab_of(beneath_all(on_ground(beneath[:, :, None, :], *over_it), self.above, house))
+        off = delta_e(labs, self.wanted)
         under = np.repeat(corrector_um[None, :], len(correctors) + 1, axis=0)
         under[0] = 0.0
-        upper = np.repeat(concealer_um[None, :], len(concealers) + 1, axis=0)
-        upper[0] = 0.0
-        total = under[:, :, None, None] + upper
-        near = (off <= house.close_enough_de) & (slipped <= house.hand_error_de)
+        total = under[:, :, None] + np.array([um for _, um in coverings])
+        near = (off <= house.close_enough_de) & (total <= self.most_um)
         near &= self._cast(labs, correctors) <= house.corrector_cast_share * house.corrector_cast
+        self._take_out_what_slips(near, correctors, corrector_um, over_it)
         cost = np.where(near, total + 0.02 * off, 1000.0 + off + 0.05 * total)
         cost = np.where(total <= self.most_um, cost, np.inf)
         found: list[Covering] = []
         for row, corrector in enumerate((None, *correctors)):
-            if not np.isfinite(cost[row]).any():
+            t, c = (int(each) for each in np.unravel_index(int(np.argmin(cost[row])), cost[row].shape))
+            if not np.isfinite(cost[row, t, c]):
                 continue
-            t, n, u = (int(each) for each in np.unravel_index(int(np.argmin(cost[row])), cost[row].shape))
-            lab, concealed = labs[row, t, n, u], float(upper[n, u])
             found.append(
                 Covering(
                     corrector=corrector,
                     corrector_um=float(under[row, t]),
-                    concealer=concealers[n - 1] if n and concealed > 0 else None,
-                    concealer_um=concealed,
-                    lab=(float(lab[0]), float(lab[1]), float(lab[2])),
-                    de=float(off[row, t, n, u]),
-                    near_enough=bool(near[row, t, n, u]),
-                    width=int(near[row, :, n, u].sum()),
+                    concealer=coverings[c][0],
+                    concealer_um=coverings[c][1],
+                    lab=as_lab(labs[row, t, c]),
+                    de=float(off[row, t, c]),
+                    near_enough=bool(near[row, t, c]),
+                    width=int(near[row, :, c].sum()),
                 )
             )
         return found
 
+    def _corrected(self, correctors: tuple[Product, ...], films_um: Floats) -> Floats:
+        """The ground under no corrector (first) and under each, in each film: (correctors + 1, films, 31)."""
+        laid = [(None, 0.0)] * len(films_um) + [(item, float(um)) for item in correctors for um in films_um]
+        shown = on_ground(self.ground, *_terms(laid, self.house))
+        return shown.reshape(len(correctors) + 1, len(films_um), SAMPLES)
+
     def _cast(self, labs: Floats, correctors: tuple[Product, ...]) -> Floats:
         """How far each result leans towards its own corrector's hue, in a*b*; 0 without one. Shape of labs less one."""
-        towards = np.zeros((len(correctors) + 1, 2))
-        for row, corrector in enumerate(correctors, start=1):
-            towards[row] = _towards(corrector, self.wanted)
-        return np.asarray(np.einsum("rtnuc,rc->rtnu", labs[..., 1:] - self.wanted[1:], towards))
+        towards = np.array([_towards(each, self.wanted) for each in (None, *correctors)])
+        away = labs[..., 1:] - self.wanted[1:]
+        return np.asarray(away[..., 0] * towards[:, 0, None, None] + away[..., 1] * towards[:, 1, None, None])
 
-    def _covered(
-        self, correctors: tuple[Product, ...], concealers: tuple[Product, ...], under: Floats, upper: Floats
-    ) -> Floats:
-        """L*a*b* of every pair and amount once all lies above, (correctors + 1, t, concealers + 1, u, 3)."""
-        shown = _laid(_laid(self.ground, correctors, under, self.house), concealers, upper, self.house)
-        return lab_of(beneath_all(shown, self.above, self.house))
+    def _take_out_what_slips(
+        self, near: NDArray[np.bool_], correctors: tuple[Product, ...], films_um: Floats, over_it: Terms
+    ) -> None:
+        """Take out of ``near``, (correctors + 1, films, coverings), what a heavy hand spoils.
+
+        Only what is near as meant is laid once more with the hand's slip: that is seldom one in ten.
+        """
+        row, film, covering = np.nonzero(near)
+        if not len(row):
+            return
+        slipped = self._corrected(correctors, films_um * (1.0 + self.house.hand_error))[row, film]
+        shown = on_ground(slipped, *(term[covering] for term in over_it))
+        off = delta_e(lab_of(beneath_all(shown, self.above, self.house)), self.wanted)
+        near[row, film, covering] = off <= self.house.hand_error_de
 
 
 def beneath_all(shown: Floats, above: Above, house: House) -> Floats:
@@ -237,11 +252,13 @@ def _towards(corrector: Product | None, wanted: Floats) -> Floats:
     return np.asarray(away / max(float(np.hypot(*away)), 1e-9))
 
 
-def _laid(ground: Floats, products: Sequence[Product], films_um: Floats, house: House) -> Floats:
-    """Each product at each thickness over each ground: (…, 31) becomes (…, 1 + products, thicknesses, 31).
+def _terms(laid: Sequence[tuple[Product | None, float]], house: House) -> Terms:
+    """What each film of a product does to any ground, each (laid, 31); no product does nothing."""
+    films = [(film_for(item, house), um) if item is not None else (_NO_FILM, 0.0) for item, um in laid]
+    ratio = np.array([film.ratio for film, _ in films])
+    power = np.array([film.s for film, _ in films]) * np.array([um for _, um in films])[:, None]
+    return over_terms(ratio, power)
 
-    Row 0 is no product: the ground itself, whatever the thickness.
-    """
-    ratio, s = bank(products, house)
-    ratio, s = np.vstack([np.ones((1, SAMPLES)), ratio]), np.vstack([np.zeros((1, SAMPLES)), s])
-    return over(ground[..., None, None, :], ratio[:, None, :], s[:, None, :] * films_um[:, None])
+
+_NO_FILM = Film(k=np.ones(SAMPLES), s=np.ones(SAMPLES))
+"""Stands for no product: at 0 µm every film leaves the ground as it is."""

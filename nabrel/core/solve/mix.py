@@ -10,6 +10,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import lru_cache
 from itertools import combinations
+from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
@@ -31,6 +32,8 @@ from nabrel.core.terms.words import join_words
 MOST_DROPS = 12
 MOST_PRODUCTS = 3
 USUAL_DROP_ML = 0.05
+BLOCK = 512
+"""Recipes whose spectra are worked out at once."""
 EXACT_UP_TO = 14
 """Up to so many products every recipe is tried; of a longer shelf, those that the best pairs use."""
 Drops = NDArray[np.int64]
@@ -98,13 +101,9 @@ def solve_mix(
         raise Impossible("kit", "no liquid or cream foundation", "at least one foundation or mixer with a colour")
     if len(usable) > EXACT_UP_TO and most_products > 2:
         usable = _promising(target, usable, house, most_drops)
-    drops = _recipes(len(usable), most_drops, most_products)
-    tinted = np.array([item.tinted for item in usable])
-    drops = drops[(drops * tinted).sum(axis=1) > 0]
+    drops, share = _tinted(usable, most_drops, most_products)
     k, s = _bank(usable, house)
-    share = drops / drops.sum(axis=1, keepdims=True)
-    mixed_k, mixed_s = share @ k, share @ s
-    labs = lab_of(_masstone(mixed_k, mixed_s))
+    labs = _labs(share, k, s)
     off = delta_e(labs, np.array(target))
     cost = off + house.mix_base_cost * (_clashes(drops, usable) > 0)
     if finish is not None:
@@ -112,9 +111,9 @@ def solve_mix(
         cost = cost + house.mix_finish_cost * np.abs(share @ ranks - FINISH_RANK[finish])
     total = drops.sum(axis=1)
     kinds = (drops > 0).sum(axis=1)
-    best = int(np.lexsort((kinds, total, np.round(cost, 2)))[0])
-    near = cost <= max(house.mix_close_de, float(cost[best]))
-    smallest = int(np.lexsort((cost, kinds, np.where(near, total, 10_000)))[0])
+    told_apart = np.round(cost, 2)
+    best = _first(told_apart == told_apart.min(), total, kinds)
+    smallest = _first(cost <= max(house.mix_close_de, float(cost[best])), total, kinds, cost)
 
     def told(row: int) -> Recipe:
         lab = (float(labs[row, 0]), float(labs[row, 1]), float(labs[row, 2]))
@@ -124,7 +123,7 @@ def solve_mix(
             lab=lab,
             de=float(off[row]),
             misses=direction(lab, target),
-            cover=_cover(mixed_k[row], mixed_s[row], house),
+            cover=_cover(share[row] @ k, share[row] @ s, house),
             finish=_finish(parts),
             warnings=_warnings(parts),
         )
@@ -195,13 +194,32 @@ def _recipes(count: int, most_drops: int, most_products: int) -> Drops:
     return np.concatenate(rows)
 
 
+def _tinted(products: Sequence[Product], most_drops: int, most_products: int) -> tuple[Drops, Floats]:
+    """The recipes of these products that have any colour, and the share of each product in them, (recipes, products)."""
+    drops = _recipes(len(products), most_drops, most_products)
+    clear = [place for place, item in enumerate(products) if not item.tinted]
+    if clear:
+        drops = drops[drops.sum(axis=1) > drops[:, clear].sum(axis=1)]
+    return drops, drops / drops.sum(axis=1, keepdims=True)
+
+
+def _labs(share: Floats, k: Floats, s: Floats) -> Floats:
+    """L*a*b* of every mixture, (recipes, 3), in blocks that stay in the processor's cache."""
+    blocks = (share[start : start + BLOCK] for start in range(0, len(share), BLOCK))
+    return np.concatenate([lab_of(_masstone(block @ k, block @ s)) for block in blocks])
+
+
+def _first(among: NDArray[np.bool_], *by: NDArray[Any]) -> int:
+    """The first row among some, in the order of these columns, the first column before all others."""
+    rows = np.flatnonzero(among)
+    return int(rows[np.lexsort([column[rows] for column in reversed(by)])[0]])
+
+
 def _promising(target: Lab, products: list[Product], house: House, most_drops: int) -> list[Product]:
     """The products that the best recipes of one or two use: of a long shelf only these are tried three at a time."""
-    drops = _recipes(len(products), most_drops, 2)
-    drops = drops[(drops * np.array([item.tinted for item in products])).sum(axis=1) > 0]
-    share = drops / drops.sum(axis=1, keepdims=True)
+    drops, share = _tinted(products, most_drops, 2)
     k, s = _bank(products, house)
-    off = delta_e(lab_of(_masstone(share @ k, share @ s)), np.array(target))
+    off = delta_e(_labs(share, k, s), np.array(target))
     used: list[int] = []
     for row in np.argsort(off, kind="stable"):
         used.extend(int(index) for index in np.flatnonzero(drops[row]) if index not in used)
@@ -221,8 +239,14 @@ def _bank(products: Sequence[Product], house: House) -> tuple[Floats, Floats]:
 
 
 def _masstone(k: Floats, s: Floats) -> Floats:
+    """Reflectance of an opaque layer: 1 + K/S - √(K/S (K/S + 2)). In place, to make fewer arrays."""
     ratio = k / s
-    return np.asarray(1.0 + ratio - np.sqrt(ratio * (ratio + 2.0)))
+    root = ratio + 2.0
+    root *= ratio
+    np.sqrt(root, out=root)
+    ratio += 1.0
+    ratio -= root
+    return np.asarray(ratio)
 
 
 def _cover(k: Floats, s: Floats, house: House) -> float:
@@ -232,14 +256,13 @@ def _cover(k: Floats, s: Floats, house: House) -> float:
     return float(dark / light)
 
 
-def _clashes(drops: Drops, products: Sequence[Product]) -> Drops:
+def _clashes(drops: Drops, products: Sequence[Product]) -> Floats:
     """How many pairs of products in each recipe have bases that separate, (recipes,)."""
-    present = drops > 0
-    clashes = np.zeros(len(drops), dtype=np.int64)
-    for one, other in combinations(range(len(products)), 2):
-        if _separate(products[one], products[other]):
-            clashes += present[:, one] & present[:, other]
-    return clashes
+    apart = np.array([[_separate(one, other) for other in products] for one in products], dtype=np.float64)
+    if not apart.any():
+        return np.zeros(len(drops))
+    present = (drops > 0).astype(np.float64)
+    return np.asarray(((present @ apart) * present).sum(axis=1) / 2.0)
 
 
 def _separate(one: Product, other: Product) -> bool:
