@@ -38,9 +38,7 @@ def get_sitters() -> w.SitterList:
     """All sitters."""
     with database().session() as session:
         kept = Sitters(session).all()
-    return w.SitterList(
-        sitters=[present.sitter_summary(each, read(present.case_of(each, ()), house())) for each in kept]
-    )
+    return w.SitterList(sitters=[present.sitter_summary(each) for each in kept])
 
 
 @home.get("/sitters/<id>", operation_id="sitter", responses={200: w.SitterWire})

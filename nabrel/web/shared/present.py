@@ -17,6 +17,7 @@ from nabrel.core.case.sitter import Colour, Sitter
 from nabrel.core.face.presets import PRESET_CONDITIONS
 from nabrel.core.face.proportions import proportions_of
 from nabrel.core.face.reading import Reading, read
+from nabrel.core.face.skin import depth_class, undertone
 from nabrel.core.face.strokes import ANCHORS
 from nabrel.core.film.difference import delta_e
 from nabrel.core.film.spectra import to_hex
@@ -168,19 +169,19 @@ def zone_readings(reading: Reading) -> list[w.ZoneReadingWire]:
     ]
 
 
-def sitter_summary(kept: KeptSitter, reading: Reading) -> w.SitterSummary:
-    """A sitter for the list."""
-    return w.SitterSummary(**_summary(kept, reading))
+def sitter_summary(kept: KeptSitter) -> w.SitterSummary:
+    """A sitter for the list: nothing that takes a whole reading."""
+    return w.SitterSummary(**_summary(kept))
 
 
-def _summary(kept: KeptSitter, reading: Reading) -> dict:  # type: ignore[type-arg]
+def _summary(kept: KeptSitter) -> dict:  # type: ignore[type-arg]
     return {
         "id": kept.id,
         "nickname": kept.sitter.nickname,
         "about": kept.sitter.about,
         "skin_hex": to_hex(np.array([kept.sitter.skin.lab]))[0],
-        "depth": reading.depth,
-        "undertone": reading.undertone,
+        "depth": depth_class(kept.sitter.skin.lab),
+        "undertone": undertone(kept.sitter.skin.lab),
         "preset": kept.sitter.preset,
         "sequence_id": kept.sequence_ids[0] if kept.sequence_ids else None,
     }
@@ -191,7 +192,7 @@ def sitter(kept: KeptSitter, reading: Reading) -> w.SitterWire:
     person = kept.sitter
     neck_de = float(delta_e(np.array(person.skin.lab), np.array(person.neck.lab))) if person.neck else None
     return w.SitterWire(
-        **_summary(kept, reading),
+        **_summary(kept),
         shape=reading.shape,
         proportions=_proportions(person),
         neck_hex=to_hex(np.array([person.neck.lab]))[0] if person.neck else None,
