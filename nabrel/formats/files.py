@@ -28,7 +28,7 @@ from nabrel.core.terms.limits import MOST_ACCEPTED, MOST_ITEMS, MOST_STEPS, Sent
 class Document(BaseModel):
     """Strict, closed document: no coercion, no unknown fields, no NaN; so are the core values in it."""
 
-    model_config = ConfigDict(strict=True, extra="forbid", allow_inf_nan=False)
+    model_config = ConfigDict(strict=True, extra="forbid", allow_inf_nan=False, defer_build=True)
 
 
 class CaseFile(Document):
