@@ -40,6 +40,7 @@ dev: setup
 	trap "kill $$SERVER" EXIT; cd frontend && npm run --silent dev
 
 test: setup chromium check
+	cd frontend && npm run --silent test
 	$(BIN)/python -m pytest -n 2 --dist worksteal
 
 check: setup

@@ -10,7 +10,7 @@ function named(event: KeyboardEvent): string {
   if (event.ctrlKey || event.metaKey) parts.push('Ctrl');
   if (event.altKey) parts.push('Alt');
   if (event.shiftKey && event.key.length > 1) parts.push('Shift');
-  const letter = event.key.length === 1 && (event.ctrlKey || event.altKey);
+  const letter = event.key.length === 1 && (event.ctrlKey || event.metaKey || event.altKey);
   parts.push(letter ? event.key.toUpperCase() : event.key);
   return parts.join('+');
 }

@@ -7,5 +7,5 @@ export const LIES = {
 };
 
 export function lying(letter: string | undefined) {
-  return letter && letter in LIES ? LIES[letter as keyof typeof LIES] : null;
+  return letter && Object.hasOwn(LIES, letter) ? LIES[letter as keyof typeof LIES] : null;
 }

@@ -1,0 +1,170 @@
+import { beforeEach, describe, expect, test, vi } from 'vitest';
+import type { Edit, Workbench } from '../src/api/client';
+import { notices } from '../src/parts/notices.svelte';
+import { Building } from '../src/rooms/layer/building.svelte';
+import { WorkbenchState } from '../src/rooms/layer/workbench.svelte';
+import { plan, step } from './plans';
+
+/** A server of one plan: each call is kept, and answered when the test says so. */
+const asked: {
+  path: string;
+  body: { revision?: number; edits?: Edit[] };
+  answer: (found: unknown, status?: number) => void;
+}[] = [];
+
+vi.mock('../src/api/client', async (load) => {
+  const real = await load<typeof import('../src/api/client')>();
+  const call = (path: string, given: { body?: object } = {}) =>
+    new Promise((done) => {
+      const answer = (found: unknown, status = 200) =>
+        done(status < 300 ? { data: found, response: { status } } : { error: found, response: { status } });
+      asked.push({ path, body: given.body ?? {}, answer });
+    });
+  return { ...real, api: { GET: call, POST: call } };
+});
+
+const settled = () => new Promise((done) => setTimeout(done));
+const amount = (to: number): Edit => ({ edit: 'amount', step: 's1', amount: to, portion: 0 }) as Edit;
+
+async function opened(shown: Workbench = plan()): Promise<WorkbenchState> {
+  const bench = new WorkbenchState('p1');
+  const loading = bench.load();
+  for (const call of asked.splice(0)) call.answer(call.path === '/api/vocabulary' ? { zones: [] } : shown);
+  await loading;
+  return bench;
+}
+
+function last() {
+  const call = asked.at(-1);
+  if (!call) throw new Error('nothing was asked');
+  return call;
+}
+
+beforeEach(() => {
+  asked.length = 0;
+  notices.shown = [];
+});
+
+describe('choosing a layer', () => {
+  test('begins at the finished base and stays within bare skin and the last step', async () => {
+    const bench = await opened();
+    expect(bench.at).toBe(2);
+    bench.choose(9);
+    expect(bench.at).toBe(2);
+    bench.choose(-5);
+    expect([bench.at, bench.stageName]).toEqual([-1, 'bare skin']);
+    bench.chooseStep('s2');
+    expect(bench.step?.id).toBe('s2');
+    expect([bench.number('s2'), bench.number('gone')]).toEqual([2, 0]);
+  });
+
+  test('follows the chosen step where an edit moves it', async () => {
+    const bench = await opened();
+    bench.chooseStep('s1');
+    void bench.edit([amount(3)]);
+    await settled();
+    last().answer(plan({ revision: 2, steps: [step('s9', 'prime', []), ...plan().steps] }));
+    await settled();
+    expect([bench.at, bench.step?.id]).toEqual([1, 's1']);
+  });
+});
+
+describe('edits', () => {
+  test('go out one after the other, each on the revision that the one before it made', async () => {
+    const bench = await opened();
+    const first = bench.edit([amount(3)]);
+    const second = bench.edit([amount(4.5)]);
+    await settled();
+    expect(asked.map((call) => call.body.revision)).toEqual([1]);
+    last().answer(plan({ revision: 2 }));
+    await settled();
+    expect(asked.map((call) => call.body.revision)).toEqual([1, 2]);
+    last().answer(plan({ revision: 3 }));
+    expect(await Promise.all([first, second])).toEqual([true, true]);
+    expect([bench.plan?.revision, bench.underway]).toEqual([3, 0]);
+  });
+
+  test('pressed twice at once are meant once', async () => {
+    const bench = await opened();
+    void bench.edit([amount(3)]);
+    void bench.edit([amount(3)]);
+    await settled();
+    last().answer(plan({ revision: 2 }));
+    await settled();
+    expect(asked.length).toBe(1);
+    void bench.edit([amount(3)]);
+    await settled();
+    expect(asked.length).toBe(2);
+    last().answer(plan({ revision: 3 }));
+    await settled();
+  });
+
+  test('that are refused are said and leave the plan as it was', async () => {
+    const bench = await opened();
+    const done = bench.edit([amount(99)]);
+    await settled();
+    last().answer({ says: 'amount: 99; 0 to 60 µm is allowed' }, 422);
+    expect(await done).toBe(false);
+    expect(notices.shown.map((notice) => notice.text)).toEqual(['amount: 99; 0 to 60 µm is allowed']);
+    expect([bench.plan?.revision, bench.stale, bench.underway]).toEqual([1, null, 0]);
+  });
+
+  test('on a plan that somebody else changed are kept, and go on top of the newest when merged', async () => {
+    const bench = await opened();
+    const mine = [amount(3)];
+    void bench.edit(mine);
+    await settled();
+    last().answer({ says: 'revision: 1' }, 409);
+    await settled();
+    expect(bench.stale?.mine).toEqual(mine);
+    expect(last().path).toContain('difference');
+    last().answer({ changes: ['their change'] });
+    await settled();
+    expect(bench.stale?.theirs).toEqual({ changes: ['their change'] });
+    void bench.merge();
+    await settled();
+    last().answer(plan({ revision: 7 }));
+    await settled();
+    expect(last().body).toEqual({ revision: 7, edits: mine });
+    last().answer(plan({ revision: 8 }));
+    await settled();
+    expect([bench.plan?.revision, bench.stale]).toEqual([8, null]);
+  });
+});
+
+describe('undo', () => {
+  test('waits for an edit on its way, and does nothing where there is nothing to take back', async () => {
+    const bench = await opened();
+    await bench.undo();
+    expect(asked).toEqual([]);
+    void bench.edit([amount(3)]);
+    void bench.undo();
+    await settled();
+    last().answer(plan({ revision: 2, undo_says: 'Amount of step 1: 3 µm' }));
+    await settled();
+    expect([last().path, last().body.revision]).toEqual(['/api/sequences/{id}/undo', 2]);
+    last().answer(plan({ revision: 1 }));
+    await settled();
+    expect(notices.shown.at(-1)?.text).toBe('Taken back: Amount of step 1: 3 µm');
+  });
+});
+
+describe('the base built by itself', () => {
+  test('begins at bare skin, goes on layer by layer and stops at the last', async () => {
+    const bench = await opened();
+    vi.useFakeTimers();
+    const building = new Building(bench);
+    building.toggle();
+    const seen = [bench.at];
+    while (building.running) {
+      vi.advanceTimersByTime(800);
+      seen.push(bench.at);
+    }
+    expect(seen).toEqual([-1, 0, 1, 2]);
+    building.toggle();
+    bench.choose(1);
+    vi.advanceTimersByTime(800);
+    expect([building.running, bench.at]).toEqual([false, 1]);
+    vi.useRealTimers();
+  });
+});
