@@ -6,7 +6,7 @@ DEMO_DATA ?= .demo-data
 FRONT_SOURCES := $(shell find frontend/src frontend/public -type f 2>/dev/null) frontend/index.html frontend/vite.config.ts
 CHROMIUM := $(shell command -v chromium 2>/dev/null)
 
-.PHONY: setup demo dev test check bench screenshots generate format lock chromium
+.PHONY: setup demo dev test check mutants bench screenshots generate format lock chromium
 
 setup: .setup-python nabrel/web/static/index.html
 
@@ -49,6 +49,10 @@ check: setup
 	$(BIN)/mypy
 	$(BIN)/lint-imports
 	cd frontend && npm run --silent lint && npm run --silent format:check && npm run --silent check
+
+# Not part of the tests: about an hour on two cores.
+mutants: setup
+	$(BIN)/python -m tests.mutants
 
 bench: setup chromium
 	$(BIN)/python -m bench
