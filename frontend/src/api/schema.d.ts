@@ -2177,18 +2177,146 @@ export interface components {
             zone: "forehead_centre" | "hairline" | "temple_l" | "temple_r" | "brow_bone_l" | "brow_bone_r" | "eyelid_l" | "eyelid_r" | "under_eye_l" | "under_eye_r" | "inner_corner_l" | "inner_corner_r" | "nose_bridge" | "nose_side_l" | "nose_side_r" | "nose_tip" | "cheek_apple_l" | "cheek_apple_r" | "cheekbone_l" | "cheekbone_r" | "cheek_hollow_l" | "cheek_hollow_r" | "smile_line_l" | "smile_line_r" | "upper_lip" | "below_lip" | "lips" | "chin" | "jaw_l" | "jaw_r" | "under_jaw" | "ear_l" | "ear_r" | "neck";
         };
         /**
-         * LimitsWire
-         * @description The largest numbers that screens let a person set.
+         * Limits
+         * @description Every number that a person may set on a screen, with its range; screens read it from the served vocabulary.
+         *
+         *     Named as the field is, with the unit: um and mg_cm2 are what a portion lays, drawdown_um the film drawn over black and
+         *     white, opponent a* and b*, faces how many are mixed for or were done.
          */
-        LimitsWire: {
-            /** Mg Cm2 */
-            mg_cm2: number;
-            /** Um */
-            um: number;
-            /** Wait S */
-            wait_s: number;
-            /** Wear Hours */
-            wear_hours: number;
+        Limits: {
+            /**
+             * @default {
+             *       "high": 0.995,
+             *       "low": 0.01
+             *     }
+             */
+            cover?: components["schemas"]["Range"];
+            /**
+             * @default {
+             *       "high": 20,
+             *       "low": 0.001
+             *     }
+             */
+            dose_ml?: components["schemas"]["Range"];
+            /**
+             * @default {
+             *       "high": 400,
+             *       "low": 1
+             *     }
+             */
+            drawdown_um?: components["schemas"]["Range"];
+            /**
+             * @default {
+             *       "high": 60,
+             *       "low": 1
+             *     }
+             */
+            faces?: components["schemas"]["Range"];
+            /**
+             * @default {
+             *       "high": 8,
+             *       "low": 0.5
+             *     }
+             */
+            forehead_fingers?: components["schemas"]["Range"];
+            /**
+             * @default {
+             *       "high": 100000,
+             *       "low": 0.001
+             *     }
+             */
+            g?: components["schemas"]["Range"];
+            /**
+             * @default {
+             *       "high": 100,
+             *       "low": 0
+             *     }
+             */
+            humidity_percent?: components["schemas"]["Range"];
+            /**
+             * @default {
+             *       "high": 120,
+             *       "low": 1
+             *     }
+             */
+            keeps_months?: components["schemas"]["Range"];
+            /**
+             * @default {
+             *       "high": 1,
+             *       "low": 0
+             *     }
+             */
+            left?: components["schemas"]["Range"];
+            /**
+             * @default {
+             *       "high": 100,
+             *       "low": 0
+             *     }
+             */
+            lightness?: components["schemas"]["Range"];
+            /**
+             * @default {
+             *       "high": 400,
+             *       "low": 20
+             *     }
+             */
+            measure_mm?: components["schemas"]["Range"];
+            /**
+             * @default {
+             *       "high": 2,
+             *       "low": 0
+             *     }
+             */
+            mg_cm2?: components["schemas"]["Range"];
+            /**
+             * @default {
+             *       "high": 100000,
+             *       "low": 0.001
+             *     }
+             */
+            ml?: components["schemas"]["Range"];
+            /**
+             * @default {
+             *       "high": 128,
+             *       "low": -128
+             *     }
+             */
+            opponent?: components["schemas"]["Range"];
+            /**
+             * @default {
+             *       "high": 100000,
+             *       "low": 0
+             *     }
+             */
+            price?: components["schemas"]["Range"];
+            /**
+             * @default {
+             *       "high": 50,
+             *       "low": -30
+             *     }
+             */
+            temperature_c?: components["schemas"]["Range"];
+            /**
+             * @default {
+             *       "high": 40,
+             *       "low": 0
+             *     }
+             */
+            um?: components["schemas"]["Range"];
+            /**
+             * @default {
+             *       "high": 7200,
+             *       "low": 0
+             *     }
+             */
+            wait_s?: components["schemas"]["Range"];
+            /**
+             * @default {
+             *       "high": 24,
+             *       "low": 0.25
+             *     }
+             */
+            wear_hours?: components["schemas"]["Range"];
         };
         /**
          * LineWire
@@ -3024,6 +3152,16 @@ export interface components {
             nose: number;
             /** Nose Leans */
             nose_leans: number;
+        };
+        /**
+         * Range
+         * @description The least and the most that a number may be, both allowed.
+         */
+        Range: {
+            /** High */
+            high: number;
+            /** Low */
+            low: number;
         };
         /**
          * RankedSchoolModel
@@ -4145,7 +4283,7 @@ export interface components {
             finishes: components["schemas"]["TermWire"][];
             /** Lights */
             lights: components["schemas"]["TermWire"][];
-            limits: components["schemas"]["LimitsWire"];
+            limits: components["schemas"]["Limits"];
             /** Motions */
             motions: components["schemas"]["MotionWire"][];
             /** Options */

@@ -1,13 +1,17 @@
 <script lang="ts">
+  import { words, type Limited } from './vocabulary.svelte';
+
   interface Props {
     label: string;
     value: number;
-    low: number;
-    high: number;
+    /** Where the served limits hold its range. */
+    of: Limited;
     onset: (value: number) => void;
   }
 
-  let { label, value, low, high, onset }: Props = $props();
+  let { label, value, of, onset }: Props = $props();
+
+  const { low, high } = $derived(words.limit(of));
 
   function typed(event: Event & { currentTarget: HTMLInputElement }) {
     const found = event.currentTarget.valueAsNumber;

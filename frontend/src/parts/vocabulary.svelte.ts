@@ -1,5 +1,8 @@
 import { api, ask, type Vocabulary, type Zone } from '../api/client';
 
+/** A number that a person may set, by the name under which its range is served. */
+export type Limited = keyof Vocabulary['limits'];
+
 type Terms = { id: string; words: string }[] | undefined;
 
 /** The trade's words, loaded once and never changed. */
@@ -56,6 +59,11 @@ class Words {
 
   light(id: string): string {
     return this.#of(this.all?.lights, id);
+  }
+
+  /** What a number may be; anything until the words are loaded, and then the server judges. */
+  limit(of: Limited): { low: number; high: number } {
+    return this.all?.limits[of] ?? { low: -Infinity, high: Infinity };
   }
 
   rule(id: string) {

@@ -32,7 +32,7 @@ from nabrel.core.terms.ids import (
     SpotWay,
     Viewing,
 )
-from nabrel.core.terms.limits import MOST_HOURS
+from nabrel.core.terms.limits import LIMITS, MOST_HOURS
 from nabrel.core.terms.products import COVER_INFO
 
 
@@ -40,8 +40,8 @@ from nabrel.core.terms.products import COVER_INFO
 class Climate:
     """The day it is worn on: air temperature in °C and relative humidity in percent."""
 
-    temperature_c: Annotated[float, Ge(-30), Le(50)] = 22.0
-    humidity_percent: Annotated[float, Ge(0), Le(100)] = 50.0
+    temperature_c: Annotated[float, Ge(LIMITS.temperature_c.low), Le(LIMITS.temperature_c.high)] = 22.0
+    humidity_percent: Annotated[float, Ge(LIMITS.humidity_percent.low), Le(LIMITS.humidity_percent.high)] = 50.0
 
 
 @dataclass(frozen=True, slots=True)

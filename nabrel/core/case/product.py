@@ -10,7 +10,7 @@ from annotated_types import Ge, Gt, Le, MaxLen
 
 from nabrel.core.terms.colour import Lab, LabShift
 from nabrel.core.terms.ids import Base, Condition, Finish, Role, Texture
-from nabrel.core.terms.limits import Content, Contrast, Ident, Share, Source, Text
+from nabrel.core.terms.limits import LIMITS, Content, Contrast, Ident, Share, Source, Text
 from nabrel.core.terms.products import FINISH_INFO, TEXTURE_INFO
 
 
@@ -37,14 +37,14 @@ class Product:
     cover: Contrast | None = None
     ml: Content | None = None
     g: Content | None = None
-    price: Annotated[float, Ge(0), Le(100_000)] | None = None
-    dose_ml: Annotated[float, Gt(0), Le(20)] | None = None
+    price: Annotated[float, Ge(LIMITS.price.low), Le(LIMITS.price.high)] | None = None
+    dose_ml: Annotated[float, Gt(0), Le(LIMITS.dose_ml.high)] | None = None
     suits: tuple[Condition, ...] = ()
     contains: Annotated[tuple[Text, ...], MaxLen(200)] = ()
     half_hour: LabShift | None = None
     ingredients: Annotated[tuple[Text, ...], MaxLen(200)] = ()
     opened_on: date | None = None
-    keeps_months: Annotated[int, Ge(1), Le(120)] | None = None
+    keeps_months: Annotated[int, Ge(int(LIMITS.keeps_months.low)), Le(int(LIMITS.keeps_months.high))] | None = None
     left: Share | None = None
     lab_sd: Annotated[float, Ge(0), Le(20)] | None = None
     cover_sd: Annotated[float, Ge(0), Le(0.5)] | None = None

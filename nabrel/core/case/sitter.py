@@ -11,10 +11,10 @@ from annotated_types import Ge, Le, MaxLen, MinLen
 
 from nabrel.core.terms.colour import Lab
 from nabrel.core.terms.ids import Condition, Preset, Zone
-from nabrel.core.terms.limits import Severity3, Source, Text
+from nabrel.core.terms.limits import LIMITS, Severity3, Source, Text
 
 Leaning = Literal["left", "right"]
-Millimetres = Annotated[float, Ge(20), Le(400)]
+Millimetres = Annotated[float, Ge(LIMITS.measure_mm.low), Le(LIMITS.measure_mm.high)]
 Moved = Annotated[float, Ge(-60), Le(60)]
 Spread = Annotated[float, Ge(0), Le(20)]
 
@@ -50,7 +50,7 @@ class Measures:
     jaw_width_mm: Millimetres | None = None
     forehead_width_mm: Millimetres | None = None
     nose_length_mm: Millimetres | None = None
-    forehead_fingers: Annotated[float, Ge(0.5), Le(8)] | None = None
+    forehead_fingers: Annotated[float, Ge(LIMITS.forehead_fingers.low), Le(LIMITS.forehead_fingers.high)] | None = None
     nose_leans: Leaning | None = None
     outer_eye_down: bool = False
 

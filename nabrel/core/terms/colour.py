@@ -6,8 +6,10 @@ from typing import Annotated
 
 from annotated_types import Ge, Le
 
-Lightness = Annotated[float, Ge(0), Le(100)]
-Opponent = Annotated[float, Ge(-128), Le(128)]
+from nabrel.core.terms.limits import LIMITS
+
+Lightness = Annotated[float, Ge(LIMITS.lightness.low), Le(LIMITS.lightness.high)]
+Opponent = Annotated[float, Ge(LIMITS.opponent.low), Le(LIMITS.opponent.high)]
 Lab = tuple[Lightness, Opponent, Opponent]
 """CIE L*a*b*, illuminant D65, 2° observer."""
 Shift = Annotated[float, Ge(-20), Le(20)]

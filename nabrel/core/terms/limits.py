@@ -2,17 +2,57 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
 from typing import Annotated, Literal
 
 from annotated_types import Ge, Gt, Le, MaxLen, MinLen
 from pydantic import StringConstraints
 
-MOST_FILM_UM = 40.0
-MOST_POWDER_MG = 2.0
-MOST_SECONDS = 7200.0
+
+@dataclass(frozen=True, slots=True)
+class Range:
+    """The least and the most that a number may be, both allowed."""
+
+    low: float
+    high: float
+
+
+@dataclass(frozen=True, slots=True)
+class Limits:
+    """Every number that a person may set on a screen, with its range; screens read it from the served vocabulary.
+
+    Named as the field is, with the unit: um and mg_cm2 are what a portion lays, drawdown_um the film drawn over black and
+    white, opponent a* and b*, faces how many are mixed for or were done.
+    """
+
+    um: Range = Range(0.0, 40.0)
+    mg_cm2: Range = Range(0.0, 2.0)
+    wait_s: Range = Range(0.0, 7200.0)
+    wear_hours: Range = Range(0.25, 24.0)
+    temperature_c: Range = Range(-30.0, 50.0)
+    humidity_percent: Range = Range(0.0, 100.0)
+    lightness: Range = Range(0.0, 100.0)
+    opponent: Range = Range(-128.0, 128.0)
+    cover: Range = Range(0.01, 0.995)
+    left: Range = Range(0.0, 1.0)
+    ml: Range = Range(0.001, 100_000.0)
+    g: Range = Range(0.001, 100_000.0)
+    price: Range = Range(0.0, 100_000.0)
+    dose_ml: Range = Range(0.001, 20.0)
+    keeps_months: Range = Range(1, 120)
+    drawdown_um: Range = Range(1.0, 400.0)
+    faces: Range = Range(1, 60)
+    measure_mm: Range = Range(20.0, 400.0)
+    forehead_fingers: Range = Range(0.5, 8.0)
+
+
+LIMITS = Limits()
+MOST_FILM_UM = LIMITS.um.high
+MOST_POWDER_MG = LIMITS.mg_cm2.high
+MOST_SECONDS = LIMITS.wait_s.high
 MOST_WAIT_S = 2 * MOST_SECONDS
 MOST_STEPS = 80
-MOST_HOURS = 24.0
+MOST_HOURS = LIMITS.wear_hours.high
 MOST_PORTIONS = 12
 MOST_MIXED = 6
 MOST_REASONS = 20
@@ -27,8 +67,9 @@ Seconds = Annotated[float, Ge(0), Le(MOST_SECONDS)]
 LongWait = Annotated[float, Ge(0), Le(MOST_WAIT_S)]
 Amount = Annotated[float, Ge(0), Le(MOST_FILM_UM)]
 """µm of dry film, or mg/cm² of powder, of which a step takes at most :data:`MOST_POWDER_MG`."""
-Contrast = Annotated[float, Ge(0.01), Le(0.995)]
-Content = Annotated[float, Gt(0), Le(100_000)]
+Contrast = Annotated[float, Ge(LIMITS.cover.low), Le(LIMITS.cover.high)]
+Content = Annotated[float, Gt(0), Le(LIMITS.ml.high)]
+Faces = Annotated[int, Ge(int(LIMITS.faces.low)), Le(int(LIMITS.faces.high))]
 Severity3 = Annotated[int, Ge(0), Le(3)]
 Source = Literal["measured", "photo", "stripe", "eye", "guessed"]
 """Where a colour comes from."""

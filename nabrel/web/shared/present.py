@@ -31,7 +31,7 @@ from nabrel.core.shelf.ladder import rung_words, rungs
 from nabrel.core.terms.conditions import CONDITION_INFO, CONDITIONS, SEVERITY_WORDS, condition_groups
 from nabrel.core.terms.hands import MOTION_INFO, TOOL_INFO
 from nabrel.core.terms.ids import Preset
-from nabrel.core.terms.limits import MOST_FILM_UM, MOST_HOURS, MOST_POWDER_MG, MOST_SECONDS
+from nabrel.core.terms.limits import LIMITS
 from nabrel.core.terms.looks import LIGHT_INFO, PRESET_INFO, PRESETS, SCHOOL_INFO, SETTING_INFO, VIEWING_INFO
 from nabrel.core.terms.places import places
 from nabrel.core.terms.products import COVER_INFO, ROLE_INFO
@@ -94,7 +94,7 @@ def vocabulary() -> w.VocabularyWire:
             zone: [round(float(np.mean(axis)), 1) for axis in zip(*points, strict=True)]
             for zone, points in ANCHORS.items()
         },
-        limits=w.LimitsWire(um=MOST_FILM_UM, mg_cm2=MOST_POWDER_MG, wait_s=MOST_SECONDS, wear_hours=MOST_HOURS),
+        limits=LIMITS,
         rank_words={str(rank): words for rank, words in SEVERITY_WORDS.items()},
     )
 

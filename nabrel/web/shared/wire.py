@@ -30,6 +30,7 @@ from nabrel.core.terms.ids import (
     Viewing,
     Zone,
 )
+from nabrel.core.terms.limits import MOST_HOURS, Faces, Limits
 from nabrel.core.terms.steps import Chapter
 from nabrel.core.terms.zones import Side
 from nabrel.formats.answers import (
@@ -198,7 +199,7 @@ class VocabularyWire(Answer):
     presets: list[PresetWire]
     condition_groups: list[ConditionGroupWire]
     anchors: dict[Zone, list[float]]
-    limits: LimitsWire
+    limits: Limits
 
 
 class PresetWire(Answer):
@@ -391,15 +392,6 @@ class LadderWire(Answer):
     mg_cm2: list[RungWire]
 
 
-class LimitsWire(Answer):
-    """The largest numbers that screens let a person set."""
-
-    um: float
-    mg_cm2: float
-    wait_s: float
-    wear_hours: float
-
-
 class WorkbenchWire(Answer):
     """The Layer workbench: a sequence and everything computed from it.
 
@@ -536,7 +528,7 @@ class WellBody(Body):
     """What was dropped into the well, for how many faces, and the foundation it stands in for (the complexion if none)."""
 
     parts: Annotated[list[WellPart], Field(min_length=1, max_length=12)]
-    faces: Annotated[int, Field(ge=1, le=60)] = 1
+    faces: Faces = 1
     instead: Annotated[str, Field(max_length=60)] | None = None
 
 
@@ -670,7 +662,7 @@ class RunBody(Body):
     """A plan was done as it stands, on so many sitters."""
 
     revision: Number
-    sitters: Annotated[int, Field(ge=1, le=60)] = 1
+    sitters: Faces = 1
 
 
 class RunWire(Answer):
@@ -692,7 +684,7 @@ class IntentChange(Body):
     blend: BlendWay | None = None
     viewing: Viewing | None = None
     lights: Annotated[tuple[Light, ...], Field(min_length=1, max_length=6)] | None = None
-    wear_hours: Annotated[float, Field(gt=0, le=24)] | None = None
+    wear_hours: Annotated[float, Field(gt=0, le=MOST_HOURS)] | None = None
     options: dict[str, str | bool] | None = None
     climate: Climate | None = None
 

@@ -11,7 +11,7 @@ from nabrel.core.shelf.tools import NamedKit, OwnedTool
 from nabrel.core.terms.colour import Lab
 from nabrel.core.terms.conditions import DepthClass
 from nabrel.core.terms.ids import Base
-from nabrel.core.terms.limits import Ident
+from nabrel.core.terms.limits import LIMITS, Ident
 from nabrel.web.shared.wire import Answer, Body, Query
 
 
@@ -77,7 +77,7 @@ class DrawdownBody(Body):
 
     over_black: Lab
     over_white: Lab
-    film_um: Annotated[float, Field(ge=1, le=400)]
+    film_um: Annotated[float, Field(ge=LIMITS.drawdown_um.low, le=LIMITS.drawdown_um.high)]
 
 
 class DrawdownWire(Answer):

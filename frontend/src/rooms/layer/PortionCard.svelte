@@ -65,7 +65,7 @@
       unit={step.unit === 'um' ? 'µm' : 'mg/cm²'}
       label={several ? `Amount${named}` : 'Amount'}
       rungs={ladder.map((rung) => rung.amount)}
-      most={words.all?.limits[step.unit] ?? portion.amount}
+      most={words.limit(step.unit).high}
       onset={(amount) => bench.edit([{ edit: 'amount', step: step.id, portion: place, amount }])}
     />
   {/if}

@@ -23,8 +23,7 @@
   <NumberField
     label="On how many faces"
     value={sitters}
-    low={1}
-    high={60}
+    of="faces"
     onset={(next) => (sitters = Math.round(next))}
   />
 </Modal>

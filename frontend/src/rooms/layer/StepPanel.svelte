@@ -93,7 +93,7 @@
         unit="s"
         label="Wait"
         step={10}
-        most={words.all?.limits.wait_s ?? 0}
+        most={words.limit('wait_s').high}
         onset={(wait_s) =>
           bench.edit([
             {

@@ -142,8 +142,8 @@
               <input
                 type="number"
                 class="w-16 rounded-sm border border-line bg-well px-2 py-1"
-                min="1"
-                max="60"
+                min={words.limit('faces').low}
+                max={words.limit('faces').high}
                 value={well.faces}
                 aria-label="Faces to mix for"
                 onchange={(event) => well.portions(event.currentTarget.valueAsNumber)}

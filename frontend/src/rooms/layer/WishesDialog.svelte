@@ -47,22 +47,19 @@
       <NumberField
         label="Hours"
         value={wishes.value('wear_hours')}
-        low={1}
-        high={24}
+        of="wear_hours"
         onset={(hours) => wishes.set('wear_hours', hours)}
       />
       <NumberField
         label="Air, °C"
         value={climate.temperature_c ?? 22}
-        low={-30}
-        high={50}
+        of="temperature_c"
         onset={(temperature_c) => wishes.set('climate', { ...climate, temperature_c })}
       />
       <NumberField
         label="Humidity, %"
         value={climate.humidity_percent ?? 50}
-        low={0}
-        high={100}
+        of="humidity_percent"
         onset={(humidity_percent) => wishes.set('climate', { ...climate, humidity_percent })}
       />
     </div>

@@ -1,3 +1,4 @@
+import { words } from '../../parts/vocabulary.svelte';
 import {
   api,
   ask,
@@ -84,7 +85,7 @@ export class WellState {
   }
 
   async portions(faces: number) {
-    this.faces = Math.max(1, Math.min(60, Math.round(faces) || 1));
+    this.faces = Math.max(1, Math.min(words.limit('faces').high, Math.round(faces) || 1));
     await this.look();
   }
 

@@ -11,12 +11,12 @@
   const stroke = $derived(face.strokes.find((each) => each.id === chosen));
   const moved = $derived(Object.keys(face.record.moved ?? {}).length);
   const LENGTHS = [
-    { name: 'face_length_mm', words: 'Face length, mm', low: 20, high: 400 },
-    { name: 'cheekbone_width_mm', words: 'Cheekbones, mm', low: 20, high: 400 },
-    { name: 'jaw_width_mm', words: 'Jaw, mm', low: 20, high: 400 },
-    { name: 'forehead_width_mm', words: 'Forehead width, mm', low: 20, high: 400 },
-    { name: 'nose_length_mm', words: 'Nose length, mm', low: 20, high: 400 },
-    { name: 'forehead_fingers', words: 'Forehead, finger-widths', low: 0.5, high: 8 },
+    { name: 'face_length_mm', words: 'Face length, mm', of: 'measure_mm' },
+    { name: 'cheekbone_width_mm', words: 'Cheekbones, mm', of: 'measure_mm' },
+    { name: 'jaw_width_mm', words: 'Jaw, mm', of: 'measure_mm' },
+    { name: 'forehead_width_mm', words: 'Forehead width, mm', of: 'measure_mm' },
+    { name: 'nose_length_mm', words: 'Nose length, mm', of: 'measure_mm' },
+    { name: 'forehead_fingers', words: 'Forehead, finger-widths', of: 'forehead_fingers' },
   ] as const;
   const KINDS = ['shade', 'light', 'glow', 'colour'] as const;
 
@@ -26,7 +26,8 @@
 
   function typed(event: Event & { currentTarget: HTMLInputElement }, of: (typeof LENGTHS)[number]) {
     const found = event.currentTarget.valueAsNumber;
-    const fits = Number.isNaN(found) || (found >= of.low && found <= of.high);
+    const { low, high } = words.limit(of.of);
+    const fits = Number.isNaN(found) || (found >= low && found <= high);
     if (fits) set({ [of.name]: Number.isNaN(found) ? null : found });
     else event.currentTarget.value = String(measures[of.name] ?? '');
   }
@@ -41,8 +42,8 @@
         <input
           type="number"
           step="any"
-          min={each.low}
-          max={each.high}
+          min={words.limit(each.of).low}
+          max={words.limit(each.of).high}
           class="h-8 rounded-sm border border-line bg-well px-2"
           value={measures[each.name] ?? ''}
           onchange={(event) => typed(event, each)}

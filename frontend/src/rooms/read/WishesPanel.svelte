@@ -66,22 +66,19 @@
     <NumberField
       label="Hours"
       value={intent.wear_hours ?? 8}
-      low={0.5}
-      high={24}
+      of="wear_hours"
       onset={(wear_hours) => read.wish({ wear_hours })}
     />
     <NumberField
       label="Air, °C"
       value={climate.temperature_c ?? 22}
-      low={-30}
-      high={50}
+      of="temperature_c"
       onset={(temperature_c) => read.wish({ climate: { ...climate, temperature_c } })}
     />
     <NumberField
       label="Humidity, %"
       value={climate.humidity_percent ?? 50}
-      low={0}
-      high={100}
+      of="humidity_percent"
       onset={(humidity_percent) => read.wish({ climate: { ...climate, humidity_percent } })}
     />
   </div>

@@ -8,10 +8,10 @@
   let white = $state<Lab>([72, 9, 18]);
   let film = $state(9);
   const AXES = [
-    { words: 'L*', low: 0, high: 100 },
-    { words: 'a*', low: -128, high: 128 },
-    { words: 'b*', low: -128, high: 128 },
-  ];
+    { words: 'L*', of: 'lightness' },
+    { words: 'a*', of: 'opponent' },
+    { words: 'b*', of: 'opponent' },
+  ] as const;
   const cards = $derived([
     { words: 'over black', lab: black },
     { words: 'over white', lab: white },
@@ -35,15 +35,14 @@
         <NumberField
           label="{axis.words} {card.words}"
           value={card.lab[place] ?? 0}
-          low={axis.low}
-          high={axis.high}
+          of={axis.of}
           onset={(value) => set(which, place, value)}
         />
       {/each}
     </div>
   {/each}
   <div class="mt-2 flex flex-wrap items-end gap-2">
-    <NumberField label="Dry film, µm" value={film} low={1} high={400} onset={(value) => (film = value)} />
+    <NumberField label="Dry film, µm" value={film} of="drawdown_um" onset={(value) => (film = value)} />
     <button class="btn" onclick={() => shelf.measure(black, white, film)}>Work out colour and cover</button>
   </div>
 </details>

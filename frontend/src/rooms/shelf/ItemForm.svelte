@@ -100,8 +100,8 @@
         type="number"
         class={FIELD}
         aria-label="Cover in percent"
-        min="1"
-        max="99.5"
+        min={words.limit('cover').low * 100}
+        max={words.limit('cover').high * 100}
         value={item.cover == null ? '' : Math.round(item.cover * 1000) / 10}
         onchange={(event) => {
           const found = number(event);
@@ -165,7 +165,8 @@
         ><span class="label">{each.words}</span><input
           type="number"
           class={FIELD}
-          min="0"
+          min={words.limit(each.name).low}
+          max={words.limit(each.name).high}
           step="any"
           value={item[each.name] ?? ''}
           onchange={(event) => shelf.set({ [each.name]: number(event) })}
@@ -176,8 +177,8 @@
       ><span class="label">Left, %</span><input
         type="number"
         class={FIELD}
-        min="0"
-        max="100"
+        min={words.limit('left').low * 100}
+        max={words.limit('left').high * 100}
         value={item.left == null ? '' : Math.round(item.left * 1000) / 10}
         onchange={(event) => {
           const found = number(event);
