@@ -180,11 +180,11 @@ def _environment(folder: Path, times: Path | None = None) -> dict[str, str]:
     return {**os.environ, "PYTHONPATH": str(folder), "PYTHONDONTWRITEBYTECODE": "1", **extra}
 
 
-def copy_to(folder: Path) -> Path:
-    """A copy of what the tests need."""
+def copy_to(folder: Path, top: Path = ROOT) -> Path:
+    """A copy of what the tests need, from this tree or from another copy, so that the tree may change meanwhile."""
     folder.mkdir(parents=True)
     for name in COPIED:
-        source = ROOT / name
+        source = top / name
         if source.is_dir():
             shutil.copytree(
                 source, folder / name, ignore=shutil.ignore_patterns("__pycache__", "static", "screenshots")
@@ -224,12 +224,13 @@ def main() -> int:
     mutants = drawn(given.sample, given.seed)
     with tempfile.TemporaryDirectory() as name:
         top = Path(name).resolve()
-        tests = measured(copy_to(top / "whole"))
+        whole = copy_to(top / "whole")
+        tests = measured(whole)
         own, places = local(), count()
 
         def tried(mutant: Mutant) -> bool:
             if not hasattr(own, "folder"):
-                own.folder = copy_to(top / f"copy{next(places)}")
+                own.folder = copy_to(top / f"copy{next(places)}", whole)
             start = time.perf_counter()
             found = noticed(mutant, tests.of(mutant), own.folder)
             word = "noticed" if found else "LIVED"
