@@ -19,6 +19,7 @@ from nabrel.core.base.possible import apply_edits
 from nabrel.core.film.difference import delta_e
 from nabrel.core.house import House
 from nabrel.core.judge.evaluate import evaluate
+from nabrel.core.shelf.doses import take, take_words
 from nabrel.core.shelf.ladder import film_ladder, powder_ladder
 from nabrel.core.terms.places import REGIONS, describe, places
 from nabrel.core.terms.steps import FEATURES, STEP_INFO, STEP_KINDS
@@ -142,3 +143,10 @@ def test_a_covering_taken_into_the_plan_looks_as_it_was_said_to(people):
     assert asked > 6
     assert median(off) < 0.3
     assert max(off) < 1.0
+
+
+def test_millilitres_are_told_only_where_a_person_would_weigh(house):
+    assert take_words(None, house) == ""
+    assert take_words(take(0.0053, "ml", None), house) == "a pinhead"
+    assert take_words(take(0.713, "ml", None), house) == "a hazelnut (0.71 ml)"
+    assert take_words(take(0.71, "ml", None), house.deciding({"weighed_from": 1.0})) == "a hazelnut"

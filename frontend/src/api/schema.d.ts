@@ -4429,7 +4429,7 @@ export interface components {
          * WorkbenchWire
          * @description The Layer workbench: a sequence and everything computed from it.
          *
-         *     ``chapters`` and ``portions`` say of every step where the order of work lists it, and each portion in words. ``stages`` is one row of hex colours a stage (bare skin first), zones in the vocabulary's order; ``film`` (µm) and
+         *     ``takes``, ``chapters`` and ``portions`` say of every step what to take, where the order of work lists it, and each portion in words. ``stages`` is one row of hex colours a stage (bare skin first), zones in the vocabulary's order; ``film`` (µm) and
          *     ``powder`` (mg/cm²) hold what each step lays, one row a step; ``states`` is one string a step, a letter a zone, of
          *     how it lies when that step's work ends: ``b`` bare, ``w`` wet, ``t`` tacky, ``s`` set, ``p`` powdered; ``de`` is CIEDE2000 from the complexion at the end.
          */
@@ -4505,6 +4505,8 @@ export interface components {
             swatches: {
                 [key: string]: string;
             };
+            /** Takes */
+            takes: string[];
             /** Target Hex */
             target_hex: string;
             /** Title */

@@ -58,6 +58,13 @@ class Amounts:
     least_take_ml: float = parameter(
         0.0015, "ml", 0.0005, 0.01, "A hand cannot take less of a cream or liquid: the rest is wiped off, and used up."
     )
+    weighed_from: float = parameter(
+        0.05,
+        "ml or g",
+        0.01,
+        1.0,
+        "From so much on a person would weigh or measure; less is told in a hand's words alone.",
+    )
     least_take_g: float = parameter(0.001, "g", 0.0002, 0.01, "A hand cannot take less of a powder.")
     cleanser_dose_um: float = parameter(20.0, "µm", 5.0, 60.0, "Cleanser spread over the face before it is taken off.")
     moisturiser_dose_um: float = parameter(

@@ -47,6 +47,14 @@ def take(amount: float, unit: Literal["ml", "g"], dose_ml: float | None) -> Take
     return Take(float(f"{amount:.2g}"), unit, words)
 
 
+def take_words(found: Take | None, house: House) -> str:
+    """What to take as a person says it; with millilitres or grams only where a person would weigh. Empty for nothing."""
+    if found is None:
+        return ""
+    weighed = found.amount >= house.weighed_from
+    return f"{found.words} ({found.amount:g} {found.unit})" if weighed else found.words
+
+
 _FILM_WORDS: tuple[tuple[float, str], ...] = (
     (0.0025, "less than a pinhead"),
     (0.007, "a pinhead"),

@@ -27,6 +27,7 @@ from nabrel.core.judge.evaluate import Evaluation, rule_book
 from nabrel.core.judge.figures import visible
 from nabrel.core.plan.step import Portion, Unit
 from nabrel.core.planner.planner import SCHOOLS
+from nabrel.core.shelf.doses import take_words
 from nabrel.core.shelf.ladder import rung_words, rungs
 from nabrel.core.terms.conditions import CONDITION_INFO, CONDITIONS, SEVERITY_WORDS, condition_groups
 from nabrel.core.terms.hands import MOTION_INFO, TOOL_INFO
@@ -285,6 +286,7 @@ def workbench(kept: KeptSequence, evaluation: Evaluation, changed: Difference | 
         intent=sequence.case.intent,
         light=seen.light,
         steps=[written(done.step, done.take) for done in evaluation.course.done],
+        takes=[take_words(done.take, evaluation.house) for done in evaluation.course.done],
         chapters=list(sequence.chapters()),
         ladder=_ladder(evaluation.house),
         portions=[

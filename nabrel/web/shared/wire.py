@@ -395,7 +395,7 @@ class LadderWire(Answer):
 class WorkbenchWire(Answer):
     """The Layer workbench: a sequence and everything computed from it.
 
-    ``chapters`` and ``portions`` say of every step where the order of work lists it, and each portion in words. ``stages`` is one row of hex colours a stage (bare skin first), zones in the vocabulary's order; ``film`` (µm) and
+    ``takes``, ``chapters`` and ``portions`` say of every step what to take, where the order of work lists it, and each portion in words. ``stages`` is one row of hex colours a stage (bare skin first), zones in the vocabulary's order; ``film`` (µm) and
     ``powder`` (mg/cm²) hold what each step lays, one row a step; ``states`` is one string a step, a letter a zone, of
     how it lies when that step's work ends: ``b`` bare, ``w`` wet, ``t`` tacky, ``s`` set, ``p`` powdered; ``de`` is CIEDE2000 from the complexion at the end.
     """
@@ -411,6 +411,7 @@ class WorkbenchWire(Answer):
     intent: Intent
     light: Light
     steps: list[WrittenStep]
+    takes: list[str]
     chapters: list[Chapter]
     portions: list[list[PortionSaysWire]]
     ladder: LadderWire

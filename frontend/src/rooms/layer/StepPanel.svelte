@@ -72,7 +72,7 @@
     <!-- What is pressed stands above what is told: no answer may move a button from under a finger. -->
     {#if step.take}
       <p>
-        Take <b>{step.take.words}</b>{#if step.take.amount}&nbsp;({step.take.amount} {step.take.unit}){/if}.
+        Take <b>{bench.plan?.takes[bench.at]}</b>.
       </p>
     {/if}
     {#each step.portions as portion, place (place)}
