@@ -89,6 +89,10 @@ def _parser() -> argparse.ArgumentParser:
     serve = commands.add_parser("serve", help="start the application on this machine")
     serve.add_argument("--port", type=int, default=8765)
     serve.add_argument("--host", default="127.0.0.1", help="loopback unless you say otherwise")
+    serve.add_argument("--public-name", action="append", default=[], metavar="NAME", help="a name others know it by")
+    serve.add_argument(
+        "--trusted-proxy", metavar="ADDRESS", help="the proxy in front of it, whose word on Host is taken"
+    )
     serve.add_argument("--demo", action="store_true", help="fill an empty data folder with the demo scenario")
     serve.set_defaults(run=_serve)
     return parser
@@ -222,11 +226,11 @@ def _target(text: str) -> Lab:
 
 
 def _serve(given: argparse.Namespace) -> int:
-    from nabrel.web.serving import serve  # noqa: PLC0415
+    from nabrel.web.serving import Address, serve  # noqa: PLC0415
 
     if not 1 <= given.port <= 65535:
         raise Refused("--port", given.port, "1 to 65535")
-    serve(given.host, given.port, demo=given.demo)
+    serve(Address(given.host, given.port, tuple(given.public_name), given.trusted_proxy), demo=given.demo)
     return EXIT_FINE
 
 

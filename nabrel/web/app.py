@@ -21,7 +21,8 @@ from nabrel.web.layer.endpoints import layer
 from nabrel.web.layer.questions import questions
 from nabrel.web.layer.trials import trials
 from nabrel.web.read.endpoints import read_room
-from nabrel.web.shared import failures
+from nabrel.web.shared import failures, guard
+from nabrel.web.shared.guard import Names
 from nabrel.web.shared.remembered import Remembered
 from nabrel.web.shelf.endpoints import shelf
 from nabrel.web.weigh.endpoints import weigh_room
@@ -71,8 +72,8 @@ def _triples_as_arrays(node: Any) -> Any:
     return {key: _triples_as_arrays(value) for key, value in node.items()}
 
 
-def create_app(database: Database) -> Application:
-    """The whole application on an open database."""
+def create_app(database: Database, names: Names | None = None) -> Application:
+    """The whole application on an open database, answering to loopback and some names."""
     app = Application(
         "nabrel",
         info=Info(title="Nabrel", version=__version__),
@@ -92,6 +93,7 @@ def create_app(database: Database) -> Application:
     app.register_api(read_room)
     app.register_api(workspace)
     app.register_api(weigh_room)
+    guard.install(app, names or Names())
     failures.install(app)
     Talisman(
         app,

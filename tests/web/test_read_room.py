@@ -133,7 +133,7 @@ def test_readings_go_out_and_come_into_another_record(client, wren, form):
     looked = client.post(f"/api/sitters/{other}/readings/preview", data=out.data, content_type="text/csv").json
     assert [row["status"] for row in looked["rows"]] == ["good"] * 4
     assert face(client, other)["courses"] == []
-    taken = client.post(f"/api/sitters/{other}/readings/table", data=out.data, content_type="text/plain").json
+    taken = client.post(f"/api/sitters/{other}/readings/table", data=out.data, content_type="text/csv").json
     assert taken["record"]["skin"]["lab"] == [71, 10, 14]
 
 

@@ -10,6 +10,7 @@ from werkzeug.exceptions import BadRequest, HTTPException
 from nabrel.core.errors import Refused
 from nabrel.formats.refusing import refusal
 from nabrel.store.repositories import Missing, Stale
+from nabrel.web.shared.guard import OtherHost, OtherPage
 
 
 class UnsupportedType(Refused):
@@ -29,7 +30,9 @@ OWN_READING = (
 )
 """Endpoints that take a file and read it themselves."""
 
-STATUS: tuple[tuple[type[Refused], int], ...] = ((Missing, 404), (Stale, 409), (UnsupportedType, 415), (Refused, 422))
+STATUS: tuple[tuple[type[Refused], int], ...] = (
+    (OtherPage, 403), (Missing, 404), (Stale, 409), (UnsupportedType, 415), (OtherHost, 421), (Refused, 422),
+)  # fmt: skip
 
 
 def status_of(refused: Refused) -> int:

@@ -21,11 +21,19 @@ from nabrel.web.shared import wire as w
 from nabrel.web.shared.failures import UnsupportedType
 from nabrel.web.shared.remembered import Remembered, on_day
 
-REFUSALS: dict[Any, Any] = {404: w.Problem, 409: w.Problem, 413: w.Problem, 415: w.Problem, 422: w.Problem}
+REFUSALS: dict[Any, Any] = {
+    403: w.Problem,
+    404: w.Problem,
+    409: w.Problem,
+    413: w.Problem,
+    415: w.Problem,
+    421: w.Problem,
+    422: w.Problem,
+}
 
 
-TABLES = ("text/csv", "text/plain", "application/octet-stream")
-"""Kinds of content that a table may come as."""
+TABLES = ("text/csv", "application/octet-stream")
+"""Kinds of content that a table may come as: none that a page elsewhere could send without asking first."""
 
 
 def database() -> Database:
