@@ -86,6 +86,16 @@ def _parser() -> argparse.ArgumentParser:
     for each in (plan, check, film, correct, mix, tell, schools):
         each.add_argument("--house", metavar="HOUSE.json", help="house rules to go by (a house file)")
 
+    copied = commands.add_parser("backup", help="copy the database, verified: to FILE, or among the automatic backups")
+    copied.add_argument("file", metavar="FILE", nargs="?", help="where to copy it; it must not be there yet")
+    copied.set_defaults(run=_backup)
+
+    restored = commands.add_parser(
+        "restore", help="put a backup in the place of the database, which is backed up first"
+    )
+    restored.add_argument("file", metavar="FILE", help="a backup that Nabrel made")
+    restored.set_defaults(run=_restore)
+
     serve = commands.add_parser("serve", help="start the application on this machine")
     serve.add_argument("--port", type=int, default=8765)
     serve.add_argument("--host", default="127.0.0.1", help="loopback unless you say otherwise")
@@ -223,6 +233,38 @@ def _target(text: str) -> Lab:
     if not (0 <= lightness <= 100 and abs(red) <= 128 and abs(yellow) <= 128):
         raise Refused("--target", text, "L* from 0 to 100, a* and b* from -128 to 128")
     return (lightness, red, yellow)
+
+
+def _backup(given: argparse.Namespace) -> int:
+    from nabrel.store import backup  # noqa: PLC0415
+    from nabrel.store.folder import FILE_NAME, data_folder  # noqa: PLC0415
+
+    database = data_folder() / FILE_NAME
+    if not database.is_file():
+        raise Refused("data folder", str(database.parent), "a folder with a database of Nabrel, by NABREL_DATA")
+    if given.file is None:
+        made = backup.automatic(database, "daily")
+    else:
+        target = Path(given.file)
+        if target.exists():
+            raise Refused("FILE", given.file, "a name that is not taken yet")
+        if not target.absolute().parent.is_dir():
+            raise Refused("FILE", given.file, "a name in a folder that is there")
+        made = backup.copy(database, target)
+    print(f"Backed up to {made}.")
+    return EXIT_FINE
+
+
+def _restore(given: argparse.Namespace) -> int:
+    from nabrel.store.database import Database, restore  # noqa: PLC0415
+    from nabrel.store.folder import data_folder, held  # noqa: PLC0415
+
+    folder = data_folder()
+    with held(folder):
+        before = restore(Path(given.file), folder)
+        Database(folder).close()
+    print(f"Restored {given.file}." + (f" What stood there is in {before}." if before else ""))
+    return EXIT_FINE
 
 
 def _serve(given: argparse.Namespace) -> int:

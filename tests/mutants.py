@@ -1,7 +1,7 @@
 """How much the tests would notice: ``make mutants`` changes one operator of the core at a time and runs the tests on it.
 
 A hundred places are drawn with a fixed seed from all comparisons, sums, products, connectives, negations and bounds of
-``nabrel/core``. Each mutant stands in a copy of its own, and only the tests that run its line are asked, the fastest first; what
+``nabrel/core``. Each mutant stands in a copy of its own, and only the tests that run its line are asked; what
 lies at the top of a module is asked of all. A mutant that no test notices is printed with its line: docs/testing.md says of each
 whether it is equivalent or why it is left.
 """
@@ -119,9 +119,9 @@ class Tests:
     seconds: dict[str, float]
 
     def of(self, mutant: Mutant) -> list[str]:
-        """The tests to ask, the fastest first; all where none is known to run the line."""
+        """The tests to ask; all where none is known to run the line. The golden plans first, then the fastest."""
         found = self.by_line.get((mutant.file, mutant.line)) or set(self.seconds)
-        return sorted(found, key=lambda test: (self.seconds.get(test, 0.0), test))
+        return sorted(found, key=lambda test: ("golden" not in test, self.seconds.get(test, 0.0), test))
 
 
 CONFTEST = """

@@ -1,38 +1,52 @@
-"""Opening the database: the data folder, the connection's settings, and migrations up to the newest."""
+"""Opening the database: the connection's settings, migrations up to the newest, and erasing that leaves nothing."""
 
 from __future__ import annotations
 
-import os
-from collections.abc import Iterator
-from contextlib import contextmanager
+import json
+import sqlite3
+import time
+from collections.abc import Iterable, Iterator
+from contextlib import closing, contextmanager, suppress
+from datetime import UTC, datetime
 from pathlib import Path
 from typing import Any
 
-import platformdirs
 from alembic import command
 from alembic.config import Config
+from alembic.migration import MigrationContext
+from alembic.script import ScriptDirectory
 from sqlalchemy import Engine, create_engine, event
+from sqlalchemy.exc import DBAPIError
 from sqlalchemy.orm import Session, sessionmaker
 
+from nabrel.store import backup
+from nabrel.store.folder import FILE_NAME, OWN_FILE, Unusable, damaged, made_folder, owned, reason
+
 MIGRATIONS = Path(__file__).parent / "migrations"
-FILE_NAME = "nabrel.sqlite"
-
-
-def data_folder() -> Path:
-    """The one data folder: ``NABREL_DATA`` where it is set, else the platform's usual place for this person."""
-    named = os.environ.get("NABREL_DATA")
-    return Path(named) if named else Path(platformdirs.user_data_dir("nabrel", appauthor=False))
+ERASING = "erasing.json"
+"""The ids of sitters whose erasing is under way; there only until nothing of them is left in any file."""
+PATIENCE_S = 5.0
+"""How long a checkpoint waits for readers to end."""
 
 
 class Database:
-    """One SQLite file, migrated when it is opened."""
+    """One SQLite file in its data folder, migrated when it is opened."""
 
     def __init__(self, folder: Path) -> None:
-        folder.mkdir(parents=True, exist_ok=True)
+        self.folder = made_folder(folder)
         self.path = folder / FILE_NAME
-        self.engine = _engine(self.path)
-        self._sessions = sessionmaker(self.engine, expire_on_commit=False)
-        migrate(self.engine)
+        with _named(self.path):
+            known = self.path.exists() and self.path.stat().st_size > 0
+            if known:
+                _check(self.path)
+            self.path.touch(mode=OWN_FILE)
+            owned(self.path)
+            self.engine = _engine(self.path)
+            self._sessions = sessionmaker(self.engine, expire_on_commit=False)
+            if known and behind(self.engine):
+                backup.automatic(self.path, "migration")
+            migrate(self.engine)
+            self._finish_erasing()
 
     @contextmanager
     def session(self) -> Iterator[Session]:
@@ -40,9 +54,134 @@ class Database:
         with self._sessions.begin() as session:
             yield session
 
+    def erase(self, sitter_ids: Iterable[str]) -> bool:
+        """Erase sitters for good: from the tables, the write-ahead log and every backup. Whether that is all done.
+
+        What cannot be done now (another program reads, no room for a backup) is done when the database is next opened.
+        """
+        ids = sorted({*self._erasing(), *sitter_ids})
+        pending = self.folder / ERASING
+        pending.write_text(json.dumps(ids), encoding="utf-8")
+        owned(pending)
+        return self._finish_erasing()
+
+    def _erasing(self) -> list[str]:
+        try:
+            found = json.loads((self.folder / ERASING).read_text(encoding="utf-8"))
+        except (OSError, ValueError):
+            return []
+        return [each for each in found if isinstance(each, str)]
+
+    def _finish_erasing(self) -> bool:
+        ids = self._erasing()
+        if not ids:
+            return True
+        try:
+            with self.engine.begin() as connection:
+                for sitter_id in ids:
+                    connection.exec_driver_sql("DELETE FROM sitter WHERE id = ?", (sitter_id,))
+                connection.exec_driver_sql(FORGET_KITS)
+            done = self.checkpoint()
+            for file in backup.all_of(self.folder):
+                backup.erase_from(file, ids)
+        except (DBAPIError, sqlite3.Error, OSError, Unusable):
+            return False
+        if done:
+            (self.folder / ERASING).unlink(missing_ok=True)
+        return done
+
+    def checkpoint(self) -> bool:
+        """Write the log into the main file and empty it. Whether that was done: a reader elsewhere can hold it up."""
+        until = time.monotonic() + PATIENCE_S
+        while True:
+            with self.engine.connect() as connection:
+                busy = connection.exec_driver_sql("PRAGMA wal_checkpoint(TRUNCATE)").scalar()
+            if not busy or time.monotonic() > until:
+                return not busy
+            time.sleep(0.05)
+
+    def back_up(self, occasion: backup.Occasion) -> Path:
+        """An automatic backup of what stands now."""
+        return backup.automatic(self.path, occasion)
+
     def close(self) -> None:
-        """Close every connection."""
+        """Close every connection; the main file alone is then the whole database."""
+        with suppress(DBAPIError):
+            self.checkpoint()
         self.engine.dispose()
+
+
+FORGET_KITS = "DELETE FROM kit_snapshot WHERE id NOT IN (SELECT kit FROM revision WHERE kit IS NOT NULL)"
+
+
+@contextmanager
+def _named(path: Path) -> Iterator[None]:
+    """Tell what SQLite or the disk refuses in a sentence that names the file."""
+    try:
+        yield
+    except DBAPIError as error:
+        cause = error.orig
+        found = reason(cause, str(path)) if isinstance(cause, (sqlite3.Error, OSError)) else None
+        raise found or error from None
+    except (sqlite3.Error, OSError) as error:
+        raise reason(error, str(path)) or error from None
+
+
+def _check(path: Path) -> None:
+    """Refuse a file that is no whole database of this Nabrel or an older one."""
+    with closing(sqlite3.connect(f"{path.absolute().as_uri()}?mode=rw", uri=True, timeout=10)) as connection:
+        if connection.execute("PRAGMA quick_check(1)").fetchone() != ("ok",):
+            raise damaged(str(path))
+        try:
+            row = connection.execute("SELECT version_num FROM alembic_version").fetchone()
+        except sqlite3.OperationalError as error:
+            if "no such table" not in str(error):
+                raise
+            row = None
+    if row is not None and row[0] not in revisions():
+        raise newer(str(path))
+
+
+def newer(where: str) -> Unusable:
+    """A newer Nabrel wrote it."""
+    return Unusable(f"{where} was written by a newer Nabrel.", "Update Nabrel, or restore an older backup.")
+
+
+def revisions() -> frozenset[str]:
+    """Every schema that this Nabrel knows."""
+    return frozenset(each.revision for each in ScriptDirectory(str(MIGRATIONS)).walk_revisions())
+
+
+def behind(engine: Engine) -> bool:
+    """Whether the tables are older than this Nabrel."""
+    with engine.connect() as connection:
+        stands = MigrationContext.configure(connection).get_current_revision()
+    return stands != ScriptDirectory(str(MIGRATIONS)).get_current_head()
+
+
+def restore(file: Path, folder: Path) -> Path | None:
+    """Put a backup in the place of the database; what stood there is backed up first. The backup made, None of nothing.
+
+    Refuses a file that is damaged, no database of Nabrel, or a newer one's; nothing is changed then. Nobody else may have the
+    folder open: see :func:`nabrel.store.folder.held`.
+    """
+    if backup.verify(file) not in revisions():
+        raise newer(str(file))
+    target = made_folder(folder) / FILE_NAME
+    with _named(target):
+        before = None
+        if target.exists() and target.stat().st_size > 0:
+            try:
+                before = backup.automatic(target, "restore")
+            except Unusable:
+                # A damaged one is what a backup is restored for: it is kept aside as it is.
+                target.replace(target.with_name(f"damaged-{datetime.now(UTC):%Y%m%dT%H%M%SZ}-{FILE_NAME}"))
+        coming = target.with_name("restoring.sqlite")
+        backup.copy(file, coming)
+        for beside in ("-wal", "-shm"):
+            target.with_name(FILE_NAME + beside).unlink(missing_ok=True)
+        coming.replace(target)
+    return before
 
 
 def _engine(path: Path) -> Engine:
@@ -52,7 +191,8 @@ def _engine(path: Path) -> Engine:
     def configure(connection: Any, _record: object) -> None:
         connection.execute("PRAGMA foreign_keys = ON")
         connection.execute("PRAGMA journal_mode = WAL")
-        connection.execute("PRAGMA synchronous = NORMAL")
+        # What was acknowledged is on the disk, whatever happens to the power.
+        connection.execute("PRAGMA synchronous = FULL")
         # What is erased is overwritten, not only unlinked: a skin record goes when the sitter asks.
         connection.execute("PRAGMA secure_delete = ON")
 

@@ -148,15 +148,6 @@ class Sitters:
         count = select(func.count()).select_from(SequenceRow).where(SequenceRow.sitter_id == sitter_id)
         return self._session.scalar(count) or 0, self._session.scalar(revisions) or 0
 
-    def erase(self, sitter_id: str) -> tuple[str, ...]:
-        """Erase a sitter with every plan and revision, for good; the ids of the plans that went. Refuses an unknown id."""
-        gone = self.get(sitter_id).sequence_ids
-        self._session.delete(self._session.get(SitterRow, sitter_id))
-        self._session.flush()
-        forget_kits(self._session)
-        _sequence_of.cache_clear()
-        return gone
-
     def change(self, sitter_id: str, version: int, sitter: Sitter, intent: Intent) -> None:
         """Keep a changed record made on ``version``. Refuses where that one no longer stands."""
         row, standing = _claim(self._session, SitterRow, sitter_id, SitterRow.version == version)
@@ -427,6 +418,11 @@ class Sequences:
                 created_at=now(),
             )
         )
+
+
+def forget_read() -> None:
+    """Keep nothing in memory of the sequences that were read: a sitter was erased."""
+    _sequence_of.cache_clear()
 
 
 def keep_kit(session: Session, kit: tuple[Product, ...]) -> str | None:

@@ -1,19 +1,40 @@
-"""Serving the application with waitress."""
+"""Serving the application with waitress, until it is told to stop."""
 
 from __future__ import annotations
 
 import gc
 import logging
+import signal
+import threading
+import time
 from dataclasses import dataclass
+from datetime import UTC, datetime
+from logging.handlers import RotatingFileHandler
+from pathlib import Path
+from types import FrameType
+from typing import Any
 
 import waitress
+from waitress.channel import HTTPChannel
 
 from nabrel.core.film.spectra import weights
 from nabrel.core.terms.looks import LIGHTS
 from nabrel.demo.fill import fill
-from nabrel.store.database import Database, data_folder
+from nabrel.store import backup
+from nabrel.store.database import Database
+from nabrel.store.folder import LOGS, OWN_FILE, Unusable, data_folder, held, made_folder
 from nabrel.web.app import create_app
 from nabrel.web.shared.guard import Names
+
+STOP_WITHIN_S = 10.0
+"""What is under way when the server is told to stop may take so long to end."""
+LOOK_EVERY_S = 600.0
+"""How often it is looked whether the day's backup is due."""
+MOST_LOG_BYTES, LOGS_KEPT = 1_000_000, 5
+MOST_CONNECTIONS, IDLE_S = 500, 30
+"""Connections at once, and the seconds after which a silent one is closed: slow ones leave room for other people."""
+
+log = logging.getLogger("nabrel")
 
 
 @dataclass(frozen=True, slots=True)
@@ -27,28 +48,109 @@ class Address:
 
 
 def serve(address: Address, *, demo: bool) -> None:
-    """Open the data folder, fill it with the demo where asked and empty, and serve until stopped."""
-    logging.basicConfig(level=logging.INFO, format="%(levelname)s %(message)s")
+    """Open the data folder, fill it with the demo where asked and empty, and serve until stopped by a signal.
+
+    Refuses a port that is in use and a data folder that cannot be used.
+    """
     folder = data_folder()
-    database = Database(folder)
-    if demo and fill(database):
-        print(f"Filled {folder} with Kestrel Quay.")
-    for light in LIGHTS:
-        weights(light)
-    print(f"Nabrel is open at http://{address.host}:{address.port}/   (stop with Ctrl-C)", flush=True)
-    application = create_app(database, Names.of(address.host, address.public))
-    # What stands now stands until the end: never to be looked through for garbage again, which would cost a request
-    # a tenth of a second every now and then.
-    gc.collect()
-    gc.freeze()
+    with held(folder):
+        _log_to(made_folder(folder / LOGS))
+        database = Database(folder)
+        try:
+            if demo and fill(database):
+                print(f"Filled {folder} with Kestrel Quay.")
+            for light in LIGHTS:
+                weights(light)
+            channels: dict[int, Any] = {}
+            server = _listening(address, create_app(database, Names.of(address.host, address.public)), channels)
+            print(f"Nabrel is open at http://{address.host}:{address.port}/   (stop with Ctrl-C)", flush=True)
+            # What stands now stands until the end: never to be looked through for garbage again, which would cost a
+            # request a tenth of a second every now and then.
+            gc.collect()
+            gc.freeze()
+            stopping = threading.Event()
+            daily = threading.Thread(target=_back_up_daily, args=(database, stopping), daemon=True)
+            daily.start()
+            _run(server, channels, stopping)
+            daily.join(STOP_WITHIN_S)
+        finally:
+            database.close()
+    print("Nabrel is closed.", flush=True)
+
+
+def _listening(address: Address, application: Any, channels: dict[int, Any]) -> Any:
     told = {"x-forwarded-for", "x-forwarded-host", "x-forwarded-proto"} if address.proxy else set()
-    waitress.serve(
-        application,
-        host=address.host,
-        port=address.port,
-        threads=4,
-        ident="nabrel",
-        trusted_proxy=address.proxy,
-        trusted_proxy_headers=told,
-        clear_untrusted_proxy_headers=True,
-    )
+    try:
+        return waitress.create_server(
+            application,
+            map=channels,
+            host=address.host,
+            port=address.port,
+            threads=4,
+            ident="nabrel",
+            connection_limit=MOST_CONNECTIONS,
+            channel_timeout=IDLE_S,
+            cleanup_interval=5,
+            trusted_proxy=address.proxy,
+            trusted_proxy_headers=told,
+            clear_untrusted_proxy_headers=True,
+        )
+    except OSError as error:
+        where = f"{address.host}:{address.port}"
+        raise Unusable(
+            f"Nabrel cannot listen on {where} ({error.strerror or error}).", "Name another: --port."
+        ) from None
+
+
+def _run(server: Any, channels: dict[int, Any], stopping: threading.Event) -> None:
+    """Answer requests until a signal comes; then take no new ones, and end what is under way."""
+
+    def stop(_number: int, _frame: FrameType | None) -> None:
+        stopping.set()
+        for each in list(channels.values()):
+            if hasattr(each, "pull_trigger"):
+                each.pull_trigger()
+
+    for number in (signal.SIGTERM, signal.SIGINT):
+        signal.signal(number, stop)
+    while not stopping.is_set():
+        server.asyncore.loop(timeout=1.0, map=channels, count=1)
+    for each in list(channels.values()):
+        if not isinstance(each, HTTPChannel) and hasattr(each, "accepting") and each.accepting:
+            each.accepting = False
+            each.del_channel()
+            each.socket.close()
+    until = time.monotonic() + STOP_WITHIN_S
+    while time.monotonic() < until and any(_busy(each) for each in list(channels.values())):
+        server.asyncore.loop(timeout=0.05, map=channels, count=1)
+    server.task_dispatcher.shutdown(timeout=1)
+    log.info("stopped")
+
+
+def _busy(channel: Any) -> bool:
+    """Whether a connection has a request that was received whole and not yet answered whole."""
+    return isinstance(channel, HTTPChannel) and bool(channel.requests or channel.total_outbufs_len)
+
+
+def _back_up_daily(database: Database, stopping: threading.Event) -> None:
+    """Back up once a day. What keeps it from doing so is logged and tried again."""
+    while not stopping.is_set():
+        try:
+            if backup.due(database.folder, datetime.now(UTC)):
+                made = database.back_up("daily")
+                log.info("backed up to %s", made.name)
+        except Unusable as unusable:
+            log.warning("no backup: %s", unusable)
+        stopping.wait(LOOK_EVERY_S)
+
+
+def _log_to(folder: Path) -> None:
+    """Log to a file that is let go when it grows, and warnings to the terminal too. Nothing logged is personal."""
+    file = folder / "nabrel.log"
+    file.touch(mode=OWN_FILE)
+    kept = RotatingFileHandler(file, maxBytes=MOST_LOG_BYTES, backupCount=LOGS_KEPT, encoding="utf-8")
+    kept.setFormatter(logging.Formatter("%(asctime)s %(levelname)s %(name)s: %(message)s"))
+    shown = logging.StreamHandler()
+    shown.setLevel(logging.WARNING)
+    shown.setFormatter(logging.Formatter("%(levelname)s %(message)s"))
+    logging.basicConfig(level=logging.INFO, handlers=[kept, shown], force=True)

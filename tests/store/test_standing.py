@@ -11,6 +11,7 @@ from sqlalchemy import event
 from nabrel.core.house import House
 from nabrel.store import repositories
 from nabrel.store.repositories import Missing, Sequences, Sitters, Stale
+from nabrel.web.app import create_app
 
 HOUSE = House()
 
@@ -64,8 +65,7 @@ def test_what_is_erased_is_not_kept_in_memory(stored):
     with database.session() as session:
         sitter = Sequences(session).get(plan_id).sitter_id
     assert repositories._sequence_of.cache_info().currsize
-    with database.session() as session:
-        Sitters(session).erase(sitter)
+    assert create_app(database).test_client().delete(f"/api/sitters/{sitter}").status_code == 200
     assert repositories._sequence_of.cache_info().currsize == 0
 
 

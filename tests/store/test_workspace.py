@@ -298,7 +298,10 @@ def test_erasing_a_sitter_takes_readings_and_runs_along(demo_database):
     with demo_database.session() as session:
         wren = Sitters(session).all()[0]
         Runs(session).record(wren.sequence_ids[0], DAY, HOUSE)
-        Sitters(session).erase(wren.id)
+        count = "select count(*) from run"
+        assert session.execute(text(count)).scalar() == 1
+    assert demo_database.erase([wren.id])
+    with demo_database.session() as session:
         assert session.execute(text("select count(*) from run")).scalar() == 0
         assert session.execute(text(f"select count(*) from reading where sitter_id = '{wren.id}'")).scalar() == 0
 

@@ -12,7 +12,7 @@ from nabrel.core.ask.recommend import plan
 from nabrel.core.face.reading import read
 from nabrel.formats.files import CaseFile
 from nabrel.formats.loader import read_case
-from nabrel.store.repositories import Kit, Sequences, Sitters, take_in_case
+from nabrel.store.repositories import Kit, Sequences, Sitters, forget_read, take_in_case
 from nabrel.web.shared import present
 from nabrel.web.shared import wire as w
 from nabrel.web.shared.remembered import Remembered
@@ -57,16 +57,18 @@ def get_belongings(path: w.IdPath) -> w.BelongingsWire:
     return w.BelongingsWire(plans=plans, revisions=revisions)
 
 
-@home.delete("/sitters/<id>", operation_id="erase_sitter", responses={200: w.BelongingsWire})
-def delete_sitter(path: w.IdPath) -> w.BelongingsWire:
-    """Erase a sitter with every plan and revision, for good; says what went. The kit stays."""
+@home.delete("/sitters/<id>", operation_id="erase_sitter", responses={200: w.ErasedWire})
+def delete_sitter(path: w.IdPath) -> w.ErasedWire:
+    """Erase a sitter with every plan and revision, from every file; says what went. The kit stays."""
     with database().session() as session:
         sitters = Sitters(session)
         plans, revisions = sitters.belongings(path.id)
-        gone = sitters.erase(path.id)
+        gone = sitters.get(path.id).sequence_ids
+    finished = database().erase([path.id])
     remembered: Remembered = current_app.extensions["nabrel_remembered"]
     remembered.forget(gone)
-    return w.BelongingsWire(plans=plans, revisions=revisions)
+    forget_read()
+    return w.ErasedWire(plans=plans, revisions=revisions, finished=finished)
 
 
 @home.get("/sitters/<id>/case", operation_id="export_case", responses={200: None})

@@ -8,7 +8,7 @@ from flask_openapi3.models.tag import Tag
 
 from nabrel.core.errors import Refused
 from nabrel.formats.workspace import MOST_ZIP_BYTES, Workspace, read_workspace, write_workspace
-from nabrel.store.repositories import Kit, Sitters
+from nabrel.store.repositories import Kit, Sitters, forget_read
 from nabrel.store.workspace import gather, replace_all, take_in_people
 from nabrel.web.read import answers as wf
 from nabrel.web.read import present as present_face
@@ -41,9 +41,12 @@ def post_preview() -> wf.WorkspacePreviewWire:
 def put_workspace() -> wf.WorkspaceWire:
     """Put a workspace zip in the place of everything that is kept: all of it, or nothing."""
     held = _taken()
+    database().back_up("replace")
     with database().session() as session:
         gone = [plan for kept in Sitters(session).all() for plan in kept.sequence_ids]
         replace_all(session, held)
+    database().checkpoint()
+    forget_read()
     remembered: Remembered = current_app.extensions["nabrel_remembered"]
     remembered.forget(gone)
     return present_face.workspace(held)

@@ -2,13 +2,17 @@
 
 from __future__ import annotations
 
+import sqlite3
+
 from flask import Flask, Response, current_app, jsonify, request
 from flask.typing import ResponseReturnValue
 from pydantic import ValidationError
+from sqlalchemy.exc import DBAPIError
 from werkzeug.exceptions import BadRequest, HTTPException
 
 from nabrel.core.errors import Refused
 from nabrel.formats.refusing import refusal
+from nabrel.store.folder import NoRoom, Unusable, reason
 from nabrel.store.repositories import Missing, Stale
 from nabrel.web.shared.guard import OtherHost, OtherPage
 
@@ -31,7 +35,8 @@ OWN_READING = (
 """Endpoints that take a file and read it themselves."""
 
 STATUS: tuple[tuple[type[Refused], int], ...] = (
-    (OtherPage, 403), (Missing, 404), (Stale, 409), (UnsupportedType, 415), (OtherHost, 421), (Refused, 422),
+    (OtherPage, 403), (Missing, 404), (Stale, 409), (UnsupportedType, 415), (OtherHost, 421),
+    (NoRoom, 507), (Unusable, 503), (Refused, 422),
 )  # fmt: skip
 
 
@@ -94,6 +99,12 @@ def install(app: Flask) -> None:
         if allow:
             response.headers["Allow"] = ", ".join(sorted(allow))
         return response
+
+    @app.errorhandler(DBAPIError)
+    def store(error: DBAPIError) -> ResponseReturnValue:
+        why = reason(error.orig) if isinstance(error.orig, sqlite3.Error) else None
+        current_app.logger.error("the store refused: %s", type(error.orig).__name__)
+        return fault(error) if why is None else answer(why)
 
     @app.errorhandler(Exception)
     def fault(error: Exception) -> ResponseReturnValue:

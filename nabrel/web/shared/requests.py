@@ -21,15 +21,7 @@ from nabrel.web.shared import wire as w
 from nabrel.web.shared.failures import UnsupportedType
 from nabrel.web.shared.remembered import Remembered, on_day
 
-REFUSALS: dict[Any, Any] = {
-    403: w.Problem,
-    404: w.Problem,
-    409: w.Problem,
-    413: w.Problem,
-    415: w.Problem,
-    421: w.Problem,
-    422: w.Problem,
-}
+REFUSALS: dict[Any, Any] = dict.fromkeys((403, 404, 409, 413, 415, 421, 422, 503, 507), w.Problem)
 
 
 TABLES = ("text/csv", "application/octet-stream")

@@ -289,6 +289,12 @@ class BelongingsWire(Answer):
     revisions: int
 
 
+class ErasedWire(BelongingsWire):
+    """What went with a sitter; ``finished`` is false where something of them is left in a file until the next start."""
+
+    finished: bool
+
+
 class ImportedWire(Answer):
     """What an imported case became."""
 

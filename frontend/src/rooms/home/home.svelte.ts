@@ -65,11 +65,16 @@ export class HomeState {
     const sitter = this.chosen;
     if (!sitter) return false;
     try {
-      await ask(api.DELETE('/api/sitters/{id}', { params: { path: { id: sitter.id } } }));
+      const gone = await ask(api.DELETE('/api/sitters/{id}', { params: { path: { id: sitter.id } } }));
       this.chosen = null;
       this.goes = null;
       await this.load();
-      notices.say(`${sitter.nickname} is erased, with every plan.`);
+      if (gone.finished) notices.say(`${sitter.nickname} is erased, with every plan and from every backup.`);
+      else
+        notices.say(
+          `${sitter.nickname} could not be erased from every file yet. Nabrel finishes it at the next start.`,
+          true,
+        );
       return true;
     } catch (error) {
       notices.refuse(error);

@@ -1,0 +1,116 @@
+"""The data folder: where everything lies, who may read it, and one server at a time.
+
+``nabrel.sqlite`` is the database, ``backups/`` its copies, ``logs/`` what the server says of itself.
+"""
+
+from __future__ import annotations
+
+import contextlib
+import errno
+import os
+import sqlite3
+import sys
+from collections.abc import Iterator
+from pathlib import Path
+
+import platformdirs
+
+from nabrel.core.errors import Refused
+
+FILE_NAME = "nabrel.sqlite"
+BACKUPS, LOGS = "backups", "logs"
+LOCK = "nabrel.lock"
+OWN_FOLDER, OWN_FILE = 0o700, 0o600
+
+
+class Unusable(Refused):
+    """What is kept cannot be used as it stands: what is so, and what to do about it, a sentence each."""
+
+    def __init__(self, what: str, do: str) -> None:
+        self.field, self.found, self.allowed = "database", what, do
+        ValueError.__init__(self, f"{what} {do}")
+
+
+class NoRoom(Unusable):
+    """The disk is full."""
+
+
+def reason(error: sqlite3.Error | OSError, where: str = "the database") -> Unusable | None:
+    """Why SQLite or the disk refused, where it is nothing that Nabrel did; None for anything else."""
+    if isinstance(error, OSError):
+        if error.errno in (errno.ENOSPC, errno.EDQUOT):
+            return NoRoom(f"There is no room left on the disk of {where}.", "Free some, then try again.")
+        return Unusable(f"Nabrel cannot write to {where} ({error.strerror}).", "Allow it, then try again.")
+    name = str(getattr(error, "sqlite_errorname", ""))
+    known = {
+        "SQLITE_FULL": NoRoom(f"There is no room left on the disk of {where}.", "Free some, then try again."),
+        "SQLITE_BUSY": Unusable(f"Another program holds {where}.", "Close it, then try again."),
+        "SQLITE_LOCKED": Unusable(f"Another program holds {where}.", "Close it, then try again."),
+        "SQLITE_READONLY": Unusable(
+            f"Nabrel may read {where} and not write to it.", "Allow writing to it and its folder."
+        ),
+        "SQLITE_CANTOPEN": Unusable(f"Nabrel cannot open {where}.", "Allow reading and writing it and its folder."),
+        "SQLITE_CORRUPT": damaged(where),
+        "SQLITE_NOTADB": damaged(where),
+        "SQLITE_IOERR": Unusable(f"The disk fails under {where}.", "Check the disk, then restore a backup elsewhere."),
+    }
+    return next((found for start, found in known.items() if name.startswith(start)), None)
+
+
+def damaged(where: str) -> Unusable:
+    """The file is no whole database."""
+    return Unusable(f"{where[0].upper()}{where[1:]} is damaged.", "Restore a backup: nabrel restore FILE.")
+
+
+def data_folder() -> Path:
+    """The one data folder: ``NABREL_DATA`` where it is set, else the platform's usual place for this person."""
+    named = os.environ.get("NABREL_DATA")
+    return Path(named) if named else Path(platformdirs.user_data_dir("nabrel", appauthor=False))
+
+
+def made_folder(folder: Path) -> Path:
+    """The folder, made for its owner alone where it is not there. Refuses one that cannot be made or written to."""
+    try:
+        folder.mkdir(parents=True, exist_ok=True)
+        folder.chmod(OWN_FOLDER)
+    except OSError as error:
+        raise reason(error, str(folder)) or error from None
+    if not os.access(folder, os.W_OK | os.X_OK):
+        raise Unusable(f"Nabrel may not write to {folder}.", "Allow it, or name another folder in NABREL_DATA.")
+    return folder
+
+
+def owned(file: Path) -> Path:
+    """The file, readable and writable for its owner alone."""
+    if file.exists():
+        file.chmod(OWN_FILE)
+    return file
+
+
+@contextlib.contextmanager
+def held(folder: Path) -> Iterator[None]:
+    """Hold the folder for one server or one restore. Refuses where another process holds it."""
+    made_folder(folder)
+    with (folder / LOCK).open("a", encoding="utf-8") as lock:
+        owned(folder / LOCK)
+        if not _locked(lock.fileno()):
+            raise Unusable(f"Another Nabrel has {folder} open.", "Stop that one first.")
+        yield
+
+
+def _locked(handle: int) -> bool:
+    if sys.platform == "win32":
+        import msvcrt  # noqa: PLC0415
+
+        try:
+            msvcrt.locking(handle, msvcrt.LK_NBLCK, 1)
+        except OSError:
+            return False
+        return True
+    import fcntl  # noqa: PLC0415
+
+    try:
+        fcntl.flock(handle, fcntl.LOCK_EX | fcntl.LOCK_NB)
+    except OSError:
+        return False
+    return True

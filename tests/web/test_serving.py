@@ -1,0 +1,183 @@
+"""The server as a process: it starts or says in a line why not, serves beside slow connections, and stops clean."""
+
+from __future__ import annotations
+
+import json
+import os
+import signal
+import socket
+import subprocess
+import sys
+import threading
+import time
+import urllib.error
+import urllib.request
+from collections.abc import Iterator
+from contextlib import contextmanager
+from pathlib import Path
+
+import pytest
+
+from nabrel.store.folder import FILE_NAME, LOGS
+
+
+def free_port() -> int:
+    with socket.socket() as free:
+        free.bind(("127.0.0.1", 0))
+        return int(free.getsockname()[1])
+
+
+def command(folder: Path, port: int, *more: str) -> subprocess.Popen[str]:
+    return subprocess.Popen(
+        [sys.executable, "-m", "nabrel.cli", "serve", "--port", str(port), *more],
+        env={**os.environ, "NABREL_DATA": str(folder)},
+        stdout=subprocess.PIPE,
+        stderr=subprocess.PIPE,
+        text=True,
+    )
+
+
+@contextmanager
+def serving(folder: Path, *more: str) -> Iterator[tuple[subprocess.Popen[str], str]]:
+    port = free_port()
+    process = command(folder, port, *more)
+    address = f"http://127.0.0.1:{port}"
+    try:
+        for _ in range(300):
+            try:
+                urllib.request.urlopen(f"{address}/api/sitters", timeout=5).read()
+                break
+            except urllib.error.URLError:
+                if process.poll() is not None:
+                    raise AssertionError(process.communicate()) from None
+                time.sleep(0.1)
+        yield process, address
+    finally:
+        if process.poll() is None:
+            process.kill()
+        process.wait()
+        for pipe in (process.stdout, process.stderr):
+            if pipe is not None:
+                pipe.close()
+
+
+def asked(address: str, path: str, body: object = None, timeout: float = 30) -> dict:
+    data = None if body is None else json.dumps(body).encode()
+    request = urllib.request.Request(address + path, data, {"Content-Type": "application/json"})
+    return json.load(urllib.request.urlopen(request, timeout=timeout))
+
+
+@pytest.mark.parametrize("number", [signal.SIGTERM, signal.SIGINT])
+def test_a_signal_ends_it_clean_and_the_main_file_is_the_whole_database(tmp_path, number):
+    with serving(tmp_path, "--demo") as (process, address):
+        sitter = asked(address, "/api/sitters")["sitters"][0]
+        asked(address, f"/api/sitters/{sitter['id']}/sequences", {})
+        process.send_signal(number)
+        out, err = process.communicate(timeout=15)
+        assert process.returncode == 0, err
+        assert "Nabrel is closed." in out
+    log = tmp_path / FILE_NAME
+    assert not log.with_name(FILE_NAME + "-wal").exists() or not log.with_name(FILE_NAME + "-wal").stat().st_size
+    alone = tmp_path / "alone"
+    alone.mkdir()
+    (alone / FILE_NAME).write_bytes(log.read_bytes())
+    with serving(alone) as (_, again):
+        assert len(asked(again, "/api/sitters")["sitters"]) == 8
+
+
+def test_what_is_under_way_is_ended_before_it_stops(tmp_path):
+    with serving(tmp_path, "--demo") as (process, address):
+        sitters = asked(address, "/api/sitters")["sitters"]
+        plan = sitters[0]["sequence_id"]
+        answers: list[object] = []
+        threads = [
+            threading.Thread(target=lambda: answers.append(asked(address, f"/api/sequences/{plan}/schools")))
+            for _ in range(3)
+        ]
+        for each in threads:
+            each.start()
+        time.sleep(0.15)
+        process.send_signal(signal.SIGTERM)
+        for each in threads:
+            each.join(20)
+        process.communicate(timeout=15)
+        assert process.returncode == 0
+        assert len(answers) == 3
+
+
+def test_a_port_that_is_taken_is_said_in_a_line(tmp_path):
+    with socket.socket() as taken:
+        taken.bind(("127.0.0.1", 0))
+        taken.listen()
+        process = command(tmp_path, taken.getsockname()[1])
+        _, err = process.communicate(timeout=30)
+    assert process.returncode == 2
+    assert err.startswith("nabrel: Nabrel cannot listen on 127.0.0.1:")
+    assert err.count("\n") == 1
+
+
+def test_a_damaged_database_is_said_in_a_line(tmp_path):
+    (tmp_path / FILE_NAME).write_bytes(b"no database" * 1000)
+    process = command(tmp_path, free_port())
+    _, err = process.communicate(timeout=30)
+    assert process.returncode == 2
+    assert "is damaged. Restore a backup" in err
+    assert err.count("\n") == 1
+
+
+def test_one_folder_has_one_server(tmp_path):
+    with serving(tmp_path):
+        process = command(tmp_path, free_port())
+        _, err = process.communicate(timeout=30)
+    assert process.returncode == 2
+    assert "Another Nabrel has" in err
+    assert err.count("\n") == 1
+
+
+def test_a_day_without_a_backup_gets_one_and_logs_hold_nobody(tmp_path):
+    with serving(tmp_path, "--demo") as (process, address):
+        names = [each["nickname"] for each in asked(address, "/api/sitters")["sitters"]]
+        for _ in range(100):
+            if list((tmp_path / "backups").glob("*-daily.sqlite")):
+                break
+            time.sleep(0.1)
+        assert list((tmp_path / "backups").glob("*-daily.sqlite"))
+        process.terminate()
+        process.communicate(timeout=15)
+    logged = "".join(file.read_text(encoding="utf-8") for file in (tmp_path / LOGS).iterdir())
+    assert "backed up to" in logged
+    assert len(names) == 8
+    assert not [name for name in names if name in logged]
+
+
+def test_a_hundred_slow_connections_leave_other_people_served(tmp_path):
+    with serving(tmp_path, "--demo") as (_, address):
+        host, port = "127.0.0.1", int(address.rsplit(":", 1)[1])
+        slow = []
+        try:
+            for _ in range(150):
+                connection = socket.create_connection((host, port), timeout=10)
+                connection.sendall(b"POST /api/faces HTTP/1.1\r\nHost: localhost\r\nContent-Length: 100000\r\n")
+                slow.append(connection)
+            start = time.monotonic()
+            for _ in range(10):
+                assert asked(address, "/api/sitters", timeout=10)["sitters"]
+            assert time.monotonic() - start < 20
+        finally:
+            for connection in slow:
+                connection.close()
+
+
+def test_a_proxy_in_front_may_name_the_host_and_nobody_else(tmp_path):
+    def status(address: str, host: str) -> int:
+        request = urllib.request.Request(f"{address}/api/sitters", headers={"X-Forwarded-Host": host})
+        try:
+            return urllib.request.urlopen(request, timeout=10).status
+        except urllib.error.HTTPError as error:
+            return error.code
+
+    with serving(tmp_path, "--trusted-proxy", "127.0.0.1", "--public-name", "studio.example") as (_, address):
+        assert status(address, "studio.example") == 200
+        assert status(address, "elsewhere.example") == 421
+    with serving(tmp_path) as (_, address):
+        assert status(address, "elsewhere.example") == 200
