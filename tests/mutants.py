@@ -1,36 +1,41 @@
 """How much the tests would notice: ``make mutants`` changes one operator of the core at a time and runs the tests on it.
 
-A hundred places are drawn with a fixed seed from all comparisons, sums, products, connectives, negations and bounds of
-``nabrel/core``. Each mutant stands in a copy of its own, and only the tests that run its line are asked; what
-lies at the top of a module is asked of all. A mutant that no test notices is printed with its line: docs/testing.md says of each
-whether it is equivalent or why it is left.
+A hundred places are drawn with a fixed seed from all comparisons, sums, products, connectives, negations and bounds in the
+functions of ``nabrel/core``. First every test is run once with its lines counted; then, in one process that has collected the
+tests, a child is forked for each mutant, puts the changed code in the place of the function's, forgets what was remembered, and
+runs the tests that reach the line until one fails. Nothing is written to the sources. A mutant that no test notices is printed:
+docs/testing.md says of each whether it is equivalent or why it is left.
 """
 
 from __future__ import annotations
 
 import argparse
 import ast
+import functools
+import gc
+import importlib
 import os
 import random
-import shutil
+import signal
 import sqlite3
 import subprocess
 import sys
 import tempfile
 import time
 from collections.abc import Iterator
-from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
-from itertools import count
 from pathlib import Path
-from threading import local
+from types import CodeType, FunctionType
+from typing import Any
 
+import pytest
+from _pytest.runner import runtestprotocol
 from coverage.numbits import numbits_to_nums
 
 ROOT = Path(__file__).parents[1]
 ASKED = ("tests/core", "tests/golden", "tests/formats")
-COPIED = ("nabrel", "tests", "pyproject.toml", "examples", "docs", "README.md")
-LONGEST_S = 400
+BROKEN = 3
+LONGEST_S = 600
 """A mutant whose tests run longer has hung, and was noticed."""
 
 SWAPS: dict[type[ast.AST], tuple[str, str]] = {
@@ -61,7 +66,7 @@ class Mutant:
 
 
 def mutants_of(file: Path) -> Iterator[Mutant]:
-    """Every operator of a file that can be swapped."""
+    """Every operator in the functions of a file that can be swapped."""
     source = file.read_text(encoding="utf-8")
     starts = [0]
     for line in source.splitlines(keepends=True):
@@ -80,7 +85,9 @@ def mutants_of(file: Path) -> Iterator[Mutant]:
             line = text[:found].count(b"\n") + 1
             yield Mutant(name, line, found - starts[line - 1] + 1, was, now, found)
 
-    for node in ast.walk(ast.parse(source)):
+    functions = (node for node in ast.walk(ast.parse(source)) if isinstance(node, ast.FunctionDef))
+    inside = {id(node): node for function in functions for line in function.body for node in ast.walk(line)}
+    for node in inside.values():
         if isinstance(node, ast.Compare):
             sides = [node.left, *node.comparators]
             for place, operator in enumerate(node.ops):
@@ -98,120 +105,173 @@ def mutants_of(file: Path) -> Iterator[Mutant]:
 
 
 def drawn(sample: int, seed: int) -> list[Mutant]:
-    """The mutants of a run: the same for the same source, size and seed. Types and tables of words are left alone."""
+    """The mutants of a run: the same for the same source, size and seed. Assertions are left alone."""
     files = sorted((ROOT / "nabrel" / "core").rglob("*.py"))
-    found = sorted({mutant for file in files for mutant in mutants_of(file) if not _in_a_type(mutant)})
-    print(f"{len(found)} operators in {len(files)} files; {sample} drawn with seed {seed}")
+    lines = {file.relative_to(ROOT).as_posix(): file.read_text(encoding="utf-8").splitlines() for file in files}
+    found = sorted({mutant for file in files for mutant in mutants_of(file)})
+    found = [each for each in found if not lines[each.file][each.line - 1].strip().startswith("assert ")]
+    print(f"{len(found)} operators in {len(files)} files; {sample} drawn with seed {seed}", flush=True)
     return sorted(random.Random(seed).sample(found, sample))
 
 
-def _in_a_type(mutant: Mutant) -> bool:
-    """Whether it would only change an annotation, or how text is joined for a type checker."""
-    line = (ROOT / mutant.file).read_text(encoding="utf-8").splitlines()[mutant.line - 1].strip()
-    return line.startswith(("assert ", "raise ValueError")) or "TYPE_CHECKING" in line
-
-
 @dataclass
-class Tests:
+class Reach:
     """Which tests run which line, and how long each takes."""
 
     by_line: dict[tuple[str, int], set[str]]
     seconds: dict[str, float]
 
     def of(self, mutant: Mutant) -> list[str]:
-        """The tests to ask; all where none is known to run the line. The golden plans first, then the fastest."""
+        """The tests to ask, the fastest first; all where none is known to run the line."""
         found = self.by_line.get((mutant.file, mutant.line)) or set(self.seconds)
-        return sorted(found, key=lambda test: ("golden" not in test, self.seconds.get(test, 0.0), test))
+        return sorted(found, key=lambda test: (self.seconds.get(test, 0.0), test))
 
 
-CONFTEST = """
-import pytest, time, os
-@pytest.hookimpl(hookwrapper=True)
-def pytest_runtest_call(item):
-    start = time.perf_counter(); yield
-    with open(os.environ["MUTANT_TIMES"], "a") as kept: kept.write(f"{time.perf_counter() - start:.4f} {item.nodeid}\\n")
-"""
+class Counting:
+    """Counts the lines and seconds of every test, in a run of its own under coverage."""
+
+    def __init__(self, times: Path) -> None:
+        self._times = times
+
+    @pytest.hookimpl(hookwrapper=True)
+    def pytest_runtest_protocol(self, item: pytest.Item) -> Iterator[None]:
+        """Tell coverage whose lines these are."""
+        import coverage
+
+        running = coverage.Coverage.current()
+        start = time.perf_counter()
+        running.switch_context(item.nodeid)
+        yield
+        running.switch_context("none")
+        with self._times.open("a", encoding="utf-8") as kept:
+            kept.write(f"{time.perf_counter() - start:.4f} {item.nodeid}\n")
 
 
-def measured(folder: Path) -> Tests:
+def counted(folder: Path) -> Reach:
     """Run all tests once on the source as it stands, and keep what each runs and takes."""
-    (folder / "conftest.py").write_text(CONFTEST, encoding="utf-8")
-    (folder / ".coveragerc").write_text("[run]\nsource = nabrel/core\n", encoding="utf-8")
-    times = folder / "times.txt"
-    command = [sys.executable, "-m", "coverage", "run", "--context=none", "-m", "pytest", "-q", "-x",
-               "-p", "tests.told_contexts", *ASKED]  # fmt: skip
-    (folder / "tests" / "told_contexts.py").write_text(CONTEXTS, encoding="utf-8")
+    times, lines = folder / "times.txt", folder / "lines"
+    (folder / "settings").write_text(f"[run]\nsource = nabrel/core\ndata_file = {lines}\n", encoding="utf-8")
+    command = [sys.executable, "-m", "coverage", "run", f"--rcfile={folder / 'settings'}", "--context=none",
+               str(Path(__file__)), "--count", str(times)]  # fmt: skip
     start = time.perf_counter()
     done = subprocess.run(
-        command, cwd=folder, env=_environment(folder, times), capture_output=True, text=True, check=False
+        command, cwd=ROOT, env={**os.environ, "PYTHONPATH": str(ROOT)}, capture_output=True, text=True, check=False
     )
     if done.returncode:
         raise SystemExit(
             "The tests must pass before mutants mean anything:\n" + done.stdout[-2000:] + done.stderr[-500:]
         )
-    print(f"the tests ran in {time.perf_counter() - start:.0f} s with their lines counted")
+    print(f"the tests ran in {time.perf_counter() - start:.0f} s with their lines counted", flush=True)
     seconds = {}
     for row in times.read_text(encoding="utf-8").splitlines():
         taken, _, test = row.partition(" ")
         seconds[test] = float(taken)
     by_line: dict[tuple[str, int], set[str]] = {}
-    with sqlite3.connect(folder / ".coverage") as kept:
+    with sqlite3.connect(lines) as kept:
         rows = kept.execute("select path, context, numbits from line_bits join file on file.id = file_id "
                             "join context on context.id = context_id")  # fmt: skip
         for path, test, bits in rows:
             if test in seconds:
-                name = Path(path).relative_to(folder.resolve()).as_posix()
+                name = Path(path).relative_to(ROOT).as_posix()
                 for line in numbits_to_nums(bits):
                     by_line.setdefault((name, line), set()).add(test)
-    (folder / "conftest.py").unlink()
-    return Tests(by_line, seconds)
+    return Reach(by_line, seconds)
 
 
-CONTEXTS = """
-import coverage, pytest
-@pytest.hookimpl(hookwrapper=True)
-def pytest_runtest_protocol(item):
-    running = coverage.Coverage.current(); running.switch_context(item.nodeid); yield; running.switch_context("none")
-"""
+def codes_of(code: CodeType) -> Iterator[CodeType]:
+    """The code of every function and method of a module that is no other function's own."""
+    for each in code.co_consts:
+        if isinstance(each, CodeType) and "<" not in each.co_qualname:
+            yield each
+            yield from codes_of(each)
 
 
-def _environment(folder: Path, times: Path | None = None) -> dict[str, str]:
-    extra = {"MUTANT_TIMES": str(times)} if times else {}
-    return {**os.environ, "PYTHONPATH": str(folder), "PYTHONDONTWRITEBYTECODE": "1", **extra}
+def functions_of(found: Any) -> Iterator[FunctionType]:
+    """The plain functions behind a property, a class method, or what a decorator made of them."""
+    if isinstance(found, FunctionType):
+        yield found
+    for name in ("fget", "func", "__func__", "__wrapped__"):
+        inner = getattr(found, name, None)
+        if inner is not None and inner is not found:
+            yield from functions_of(inner)
 
 
-def copy_to(folder: Path, top: Path = ROOT) -> Path:
-    """A copy of what the tests need, from this tree or from another copy, so that the tree may change meanwhile."""
-    folder.mkdir(parents=True)
-    for name in COPIED:
-        source = top / name
-        if source.is_dir():
-            shutil.copytree(
-                source, folder / name, ignore=shutil.ignore_patterns("__pycache__", "static", "screenshots")
-            )
-        else:
-            shutil.copy(source, folder / name)
-    return folder
+def put_in(mutant: Mutant) -> bool:
+    """Put a mutant's code in the place of what was imported. Whether any function took it."""
+    file = ROOT / mutant.file
+    text = file.read_bytes()
+    changed = text[: mutant.at] + mutant.now.encode() + text[mutant.at + len(mutant.was.encode()) :]
+    module = importlib.import_module(mutant.file.removesuffix(".py").replace("/", "."))
+    own = {each.co_qualname: each for each in codes_of(compile(text, str(file), "exec", dont_inherit=True))}
+    taken = False
+    for code in codes_of(compile(changed, str(file), "exec", dont_inherit=True)):
+        if own.get(code.co_qualname) == code:
+            continue
+        found: Any = module
+        for name in code.co_qualname.split("."):
+            found = found.__dict__.get(name) if hasattr(found, "__dict__") else None
+        for function in functions_of(found):
+            if function.__code__.co_qualname == code.co_qualname and function.__code__.co_freevars == code.co_freevars:
+                function.__code__ = code
+                taken = True
+    for each in gc.get_objects():
+        if isinstance(each, functools._lru_cache_wrapper):
+            each.cache_clear()
+    return taken
 
 
-def noticed(mutant: Mutant, tests: list[str], folder: Path) -> bool:
-    """Whether some test fails on the mutant."""
-    file = folder / mutant.file
-    kept = file.read_bytes()
-    changed = kept[: mutant.at] + mutant.now.encode() + kept[mutant.at + len(mutant.was.encode()) :]
-    asked = [test for test in tests if test.split("::")[0].removesuffix(".py")]
-    command = [sys.executable, "-m", "pytest", "-q", "-x", "--no-header", "-p", "no:cacheprovider",
-               "-p", "no:randomly", "-n", "0", *asked]  # fmt: skip
-    try:
-        file.write_bytes(changed)
-        done = subprocess.run(
-            command, cwd=folder, env=_environment(folder), capture_output=True, check=False, timeout=LONGEST_S
-        )
-        return done.returncode != 0
-    except subprocess.TimeoutExpired:
+class Asking:
+    """Runs the collected tests on each mutant in a child of its own, some at once."""
+
+    def __init__(self, mutants: list[Mutant], reach: Reach, workers: int) -> None:
+        self._mutants, self._reach, self._workers = mutants, reach, workers
+        self.lived: list[Mutant] = []
+        self.noticed = 0
+
+    def pytest_runtestloop(self, session: pytest.Session) -> bool:
+        """Fork a child a mutant; an exit of 0 says that every test passed."""
+        items = {item.nodeid: item for item in session.items}
+        running: dict[int, tuple[Mutant, float]] = {}
+        for mutant in self._mutants:
+            if len(running) >= self._workers:
+                self._reap(running)
+            pid = os.fork()
+            if pid == 0:
+                self._try(mutant, [items[test] for test in self._reach.of(mutant) if test in items])
+            running[pid] = (mutant, time.perf_counter())
+        while running:
+            self._reap(running)
         return True
-    finally:
-        file.write_bytes(kept)
+
+    def _reap(self, running: dict[int, tuple[Mutant, float]]) -> None:
+        pid, status = os.wait()
+        mutant, start = running.pop(pid)
+        if os.WIFEXITED(status) and os.WEXITSTATUS(status) == BROKEN:
+            raise SystemExit(f"{mutant.says}: the mutant could not be put in, or its tests not run")
+        word = "noticed" if status else "LIVED"
+        if status:
+            self.noticed += 1
+        else:
+            self.lived.append(mutant)
+        print(f"{word} in {time.perf_counter() - start:.0f} s: {mutant.says}", flush=True)
+
+    def _try(self, mutant: Mutant, items: list[pytest.Item]) -> None:
+        signal.alarm(LONGEST_S)
+        silent = os.open(os.devnull, os.O_WRONLY)
+        os.dup2(silent, 1)
+        os.dup2(silent, 2)
+        code = BROKEN
+        try:
+            if put_in(mutant):
+                following = [*items[1:], None]
+                failed = any(
+                    report.failed
+                    for item, after in zip(items, following, strict=True)
+                    for report in runtestprotocol(item, nextitem=after, log=False)
+                )
+                code = 1 if failed else 0
+        finally:
+            os._exit(code)
 
 
 def main() -> int:
@@ -220,29 +280,19 @@ def main() -> int:
     parser.add_argument("--sample", type=int, default=100)
     parser.add_argument("--seed", type=int, default=12)
     parser.add_argument("--workers", type=int, default=os.cpu_count() or 1)
+    parser.add_argument("--count", type=Path, help=argparse.SUPPRESS)
     given = parser.parse_args()
+    os.chdir(ROOT)
+    if given.count is not None:
+        return pytest.main(["-q", "-x", "-p", "no:cacheprovider", *ASKED], plugins=[Counting(given.count)])
     mutants = drawn(given.sample, given.seed)
     with tempfile.TemporaryDirectory() as name:
-        top = Path(name).resolve()
-        whole = copy_to(top / "whole")
-        tests = measured(whole)
-        own, places = local(), count()
-
-        def tried(mutant: Mutant) -> bool:
-            if not hasattr(own, "folder"):
-                own.folder = copy_to(top / f"copy{next(places)}", whole)
-            start = time.perf_counter()
-            found = noticed(mutant, tests.of(mutant), own.folder)
-            word = "noticed" if found else "LIVED"
-            print(f"{word} in {time.perf_counter() - start:.0f} s: {mutant.says}", flush=True)
-            return found
-
-        with ThreadPoolExecutor(given.workers) as workers:
-            killed = list(workers.map(tried, mutants))
-    lived = [mutant.says for mutant, found in zip(mutants, killed, strict=True) if not found]
-    print(f"\n{sum(killed)} of {len(mutants)} mutants were noticed; {len(lived)} lived:")
-    print("\n".join(lived))
-    return 0 if sum(killed) >= 0.85 * len(mutants) else 1
+        reach = counted(Path(name).resolve())
+    asking = Asking(mutants, reach, given.workers)
+    pytest.main(["-q", "-p", "no:cacheprovider", "-p", "no:terminal", *ASKED], plugins=[asking])
+    print(f"\n{asking.noticed} of {len(mutants)} mutants were noticed; {len(asking.lived)} lived:")
+    print("\n".join(sorted(mutant.says for mutant in asking.lived)))
+    return 0 if asking.noticed >= 0.85 * len(mutants) else 1
 
 
 if __name__ == "__main__":
