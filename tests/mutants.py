@@ -16,6 +16,7 @@ import gc
 import importlib
 import os
 import random
+import shutil
 import signal
 import sqlite3
 import subprocess
@@ -274,6 +275,16 @@ class Asking:
             os._exit(code)
 
 
+def in_a_copy() -> int:
+    """The same run in a copy of the tree, so that the tree may be worked on meanwhile; its exit code."""
+    with tempfile.TemporaryDirectory() as name:
+        top = Path(name).resolve() / "tree"
+        passed = shutil.ignore_patterns(".*", "node_modules", "static", "screenshots", "__pycache__")
+        shutil.copytree(ROOT, top, ignore=passed)
+        command = [sys.executable, str(top / "tests" / "mutants.py"), *sys.argv[1:], "--inside"]
+        return subprocess.run(command, cwd=top, env={**os.environ, "PYTHONPATH": str(top)}, check=False).returncode
+
+
 def main() -> int:
     """Draw mutants, ask the tests, and say which lived. Fails where fewer than 85 of a hundred are noticed."""
     parser = argparse.ArgumentParser(description=__doc__, formatter_class=argparse.RawDescriptionHelpFormatter)
@@ -281,8 +292,11 @@ def main() -> int:
     parser.add_argument("--seed", type=int, default=12)
     parser.add_argument("--workers", type=int, default=os.cpu_count() or 1)
     parser.add_argument("--count", type=Path, help=argparse.SUPPRESS)
+    parser.add_argument("--inside", action="store_true", help=argparse.SUPPRESS)
     given = parser.parse_args()
     os.chdir(ROOT)
+    if given.count is None and not given.inside:
+        return in_a_copy()
     if given.count is not None:
         return pytest.main(["-q", "-x", "-p", "no:cacheprovider", *ASKED], plugins=[Counting(given.count)])
     mutants = drawn(given.sample, given.seed)
