@@ -22,7 +22,7 @@ from nabrel.core.plan.step import Step
 from nabrel.core.shelf.doses import Take
 from nabrel.core.shelf.tools import NamedKit, OwnedTool
 from nabrel.core.terms.ids import School, Severity
-from nabrel.core.terms.limits import MOST_ACCEPTED, MOST_ITEMS, MOST_STEPS, Sentence
+from nabrel.core.terms.limits import MOST_ACCEPTED, MOST_ITEMS, MOST_STEPS, Sentence, one_line, some_lines
 
 
 class Document(BaseModel):
@@ -71,7 +71,7 @@ class SequenceFile(Document):
     steps: Annotated[tuple[WrittenStep, ...], MaxLen(MOST_STEPS)]
     left_bare: tuple[LeftBare, ...] = ()
     notes: tuple[Sentence, ...] = ()
-    title: Annotated[str, MaxLen(120)] = ""
+    title: Annotated[str, one_line(120)] = ""
     accepted: Annotated[tuple[Accepted, ...], MaxLen(MOST_ACCEPTED)] = ()
     timing: Timing | None = None
 
@@ -119,7 +119,7 @@ class FindingsFile(Document):
     findings: tuple[Finding, ...]
 
 
-Note = Annotated[str, MaxLen(300)]
+Note = Annotated[str, some_lines(300)]
 
 
 @dataclass(frozen=True, slots=True)

@@ -9,6 +9,7 @@ from typing import Any
 from pydantic import ValidationError
 
 from nabrel.core.errors import Refused
+from nabrel.core.terms.limits import PLAIN, PLAIN_LINES
 
 
 def refusal(error: ValidationError, kind: str = "file", within: int = 0) -> Refused:
@@ -71,6 +72,12 @@ def _allowed(row: dict[str, Any]) -> str:
         case "finite_number":
             return "a finite number"
         case "string_pattern_mismatch":
+            if context["pattern"] in (PLAIN, PLAIN_LINES):
+                return (
+                    "plain text"
+                    + (" on one line" if context["pattern"] == PLAIN else "")
+                    + ", without control characters"
+                )
             return "letters, digits, dots, hyphens and underscores, starting with a letter or digit"
         case "date_from_datetime_parsing" | "date_parsing" | "date_type" | "date_from_datetime_inexact":
             return "a day that exists, as YYYY-MM-DD"

@@ -25,7 +25,7 @@ from nabrel.core.errors import Refused
 from nabrel.core.face.measuring import SkinReading
 from nabrel.core.plan.sequence import Sequence
 from nabrel.core.shelf.tools import NamedKit, OwnedTool
-from nabrel.core.terms.limits import Ident
+from nabrel.core.terms.limits import Ident, one_line
 from nabrel.formats.checks import check_case, check_sequence, house_of
 from nabrel.formats.files import CaseFile, Document, HouseFile, KitsFile, SequenceFile, ToolsFile
 from nabrel.formats.kit_csv import read_kit, write_kit
@@ -66,8 +66,8 @@ class Revision(Document):
 
     number: Annotated[int, Field(ge=1)]
     parent: Annotated[int, Field(ge=1)] | None = None
-    says: Annotated[str, Field(max_length=300)]
-    name: Annotated[str, Field(max_length=80)] | None = None
+    says: Annotated[str, one_line(300)]
+    name: Annotated[str, one_line(80)] | None = None
     made: Moment
 
 
@@ -77,7 +77,7 @@ class PlanFile(Document):
     nabrel: Literal["plan"] = "plan"
     version: Literal[1] = 1
     id: Ident
-    title: Annotated[str, Field(max_length=120)]
+    title: Annotated[str, one_line(120)]
     head: int
     made: Moment
     changed: Moment

@@ -7,11 +7,11 @@ from dataclasses import dataclass, field
 from datetime import date
 from typing import Annotated, Literal
 
-from annotated_types import Ge, Le, MaxLen, MinLen
+from annotated_types import Ge, Le, MaxLen
 
 from nabrel.core.terms.colour import Lab
 from nabrel.core.terms.ids import Condition, Preset, Zone
-from nabrel.core.terms.limits import LIMITS, Severity3, Source, Text
+from nabrel.core.terms.limits import LIMITS, Severity3, Source, Text, one_line, some_lines
 
 Leaning = Literal["left", "right"]
 Millimetres = Annotated[float, Ge(LIMITS.measure_mm.low), Le(LIMITS.measure_mm.high)]
@@ -63,7 +63,7 @@ class Sitter:
     moved by hand, by stroke id, as mm to the viewer's right and down (see ``core.face.strokes``).
     """
 
-    nickname: Annotated[str, MinLen(1), MaxLen(60)]
+    nickname: Annotated[str, one_line(60, least=1)]
     skin: Colour
     neck: Colour | None = None
     chest: Colour | None = None
@@ -71,6 +71,6 @@ class Sitter:
     zones: Mapping[Zone, ZoneSkin] = field(default_factory=dict)
     measures: Measures = field(default_factory=Measures)
     avoid: Annotated[tuple[Text, ...], MaxLen(60)] = ()
-    about: Annotated[str, MaxLen(300)] = ""
+    about: Annotated[str, some_lines(300)] = ""
     consent_on: date | None = None
     moved: Annotated[Mapping[str, tuple[Moved, Moved]], MaxLen(60)] = field(default_factory=dict)

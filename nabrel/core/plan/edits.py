@@ -25,6 +25,7 @@ from nabrel.core.terms.limits import (
     MOST_WAIT_S,
     Ident,
     Seconds,
+    some_lines,
 )
 from nabrel.core.terms.places import places
 from nabrel.core.terms.steps import LAYER_KINDS, MIST_KINDS, POWDER_KINDS, STEP_INFO
@@ -184,7 +185,7 @@ class Accept:
 
     rule: Ident
     zones: tuple[Zone, ...] = ()
-    note: Annotated[str, MaxLen(300)] = ""
+    note: Annotated[str, some_lines(300)] = ""
     edit: Literal["accept"] = "accept"
 
 

@@ -12,7 +12,7 @@ from nabrel.core.house import House
 from nabrel.core.shelf.age import months_open
 from nabrel.core.terms.hands import TOOL_INFO
 from nabrel.core.terms.ids import Tool
-from nabrel.core.terms.limits import MOST_ITEMS, Ident, Text
+from nabrel.core.terms.limits import MOST_ITEMS, Ident, Text, one_line
 
 Cleaning = Literal["clean", "used", "washing"]
 SPONGES: frozenset[Tool] = frozenset({"damp_sponge", "dry_sponge"})
@@ -26,7 +26,7 @@ class OwnedTool:
 
     id: Ident
     kind: Tool
-    name: Annotated[str, MaxLen(120)] = ""
+    name: Annotated[str, one_line(120)] = ""
     state: Cleaning = "clean"
     cleaned_on: date | None = None
     since: date | None = None

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Annotated, Literal
 
-from annotated_types import Ge, Gt, Le, MaxLen, MinLen
+from annotated_types import Ge, Gt, Le
 from pydantic import StringConstraints
 
 
@@ -59,9 +59,25 @@ MOST_REASONS = 20
 MOST_ACCEPTED = 200
 MOST_ITEMS = 500
 
+PLAIN = r"^[^\x00-\x1f\x7f-\x9f\u2028\u2029\u202a-\u202e\u2066-\u2069\ufeff]*$"
+"""One line that shows as it reads: no control characters, line breaks, byte order marks or changes of direction."""
+PLAIN_LINES = PLAIN.replace(r"\x00-\x1f", r"\x00-\x09\x0b-\x1f")
+"""The same over several lines."""
+
+
+def one_line(most: int, least: int = 0) -> StringConstraints:
+    """One line of plain text, so many characters long."""
+    return StringConstraints(min_length=least, max_length=most, pattern=PLAIN)
+
+
+def some_lines(most: int) -> StringConstraints:
+    """Plain text that may run over several lines."""
+    return StringConstraints(max_length=most, pattern=PLAIN_LINES)
+
+
 Ident = Annotated[str, StringConstraints(min_length=1, max_length=60, pattern=r"^[A-Za-z0-9][A-Za-z0-9._-]*$")]
-Text = Annotated[str, MinLen(1), MaxLen(120)]
-Sentence = Annotated[str, MaxLen(600)]
+Text = Annotated[str, one_line(120, least=1)]
+Sentence = Annotated[str, one_line(600)]
 Share = Annotated[float, Ge(0), Le(1)]
 Seconds = Annotated[float, Ge(0), Le(MOST_SECONDS)]
 LongWait = Annotated[float, Ge(0), Le(MOST_WAIT_S)]

@@ -15,6 +15,7 @@ from nabrel.core.face.shape import Shape
 from nabrel.core.terms.colour import Lab
 from nabrel.core.terms.conditions import DepthClass
 from nabrel.core.terms.ids import Condition, Preset, Zone
+from nabrel.core.terms.limits import one_line
 from nabrel.web.shared.wire import Answer, Body, IdPath, Number, Query, SitterWire
 
 
@@ -104,7 +105,7 @@ class RecordBody(Body):
 class NewSitterBody(Body):
     """A new sitter: a nickname, a skin colour to start from, a preset."""
 
-    nickname: Annotated[str, Field(min_length=1, max_length=60)]
+    nickname: Annotated[str, one_line(60, least=1)]
     skin: Lab
     preset: Preset = "normal"
     consent_on: date | None = None

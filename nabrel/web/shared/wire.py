@@ -30,7 +30,7 @@ from nabrel.core.terms.ids import (
     Viewing,
     Zone,
 )
-from nabrel.core.terms.limits import MOST_HOURS, Faces, Limits
+from nabrel.core.terms.limits import MOST_HOURS, Faces, Limits, one_line
 from nabrel.core.terms.steps import Chapter
 from nabrel.core.terms.zones import Side
 from nabrel.formats.answers import (
@@ -627,7 +627,7 @@ class HouseWire(Answer):
 class NamePath(BaseModel):
     """A rule id or parameter name in the path."""
 
-    name: Annotated[str, Field(max_length=80)]
+    name: Annotated[str, one_line(80)]
 
 
 class WayWire(Answer):

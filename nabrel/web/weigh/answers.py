@@ -7,7 +7,7 @@ from typing import Annotated
 from pydantic import Field
 
 from nabrel.core.terms.ids import Light, School
-from nabrel.core.terms.limits import Ident
+from nabrel.core.terms.limits import Ident, one_line
 from nabrel.web.shared.wire import Answer, Body, Named, Number, Query, WorkbenchWire
 
 
@@ -36,7 +36,7 @@ class UntilQuery(Query):
 class VersionBody(Body):
     """The name of a version; empty takes it away."""
 
-    name: Annotated[str, Field(max_length=80)]
+    name: Annotated[str, one_line(80)]
 
 
 class CandidateSpec(Body):
