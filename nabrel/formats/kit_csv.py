@@ -7,13 +7,14 @@ from __future__ import annotations
 
 import csv
 import io
+import re
 from collections.abc import Iterable
 from dataclasses import dataclass
 
 from nabrel.core.case.product import Product
 from nabrel.core.errors import Refused
 from nabrel.formats.checks import check_product
-from nabrel.formats.tables import cells_of, number_of, table_of, triple_of
+from nabrel.formats.tables import cells_of, number_of, table_of, triple_of, written
 from nabrel.formats.values import dumped_value, value_of
 
 COLUMNS: tuple[str, ...] = (
@@ -26,7 +27,10 @@ NUMBERS = frozenset({"cover", "ml", "g", "price", "dose_ml", "left", "lab_sd", "
 LISTS = frozenset({"suits", "contains", "ingredients"})
 TRIPLES = {"lab": ("lab_l", "lab_a", "lab_b"), "half_hour": ("half_hour_l", "half_hour_a", "half_hour_b")}
 BETWEEN = "|"
-"""What stands between the entries of a list in one cell."""
+"""What stands between the entries of a list in one cell; a backslash before it makes it part of an entry."""
+_ESCAPED = re.compile(r"[|\\]")
+_KEPT = re.compile(r"\\([|\\])")
+_ENTRY = re.compile(r"(?:[^|\\]|\\.|\\$)+")
 
 
 @dataclass(frozen=True, slots=True)
@@ -47,10 +51,10 @@ def write_kit(items: Iterable[Product]) -> str:
     for item in items:
         model = dumped_value(item)
         cells: dict[str, object] = {name: model[name] for name in COLUMNS if name in model and name not in LISTS}
-        cells.update({name: BETWEEN.join(model[name]) for name in LISTS})
+        cells.update({name: BETWEEN.join(_ESCAPED.sub(r"\\\g<0>", part) for part in model[name]) for name in LISTS})
         for name, columns in TRIPLES.items():
             cells.update(dict(zip(columns, model[name] or ("", "", ""), strict=True)))
-        table.writerow({name: "" if value is None else value for name, value in cells.items()})
+        table.writerow({name: written(value) for name, value in cells.items()})
     return out.getvalue()
 
 
@@ -76,6 +80,11 @@ def _row(line: int, header: list[str], cells: list[str], seen: dict[str, int]) -
     return Row(line, name, item, None)
 
 
+def _parts(cell: str) -> list[str]:
+    """The entries of a list in one cell: what stands between unescaped bars."""
+    return [_KEPT.sub(r"\1", part).strip() for part in _ENTRY.findall(cell)]
+
+
 def _values(given: dict[str, str]) -> dict[str, object]:
     values: dict[str, object] = {}
     for name, cell in given.items():
@@ -85,7 +94,7 @@ def _values(given: dict[str, str]) -> dict[str, object]:
             months = number_of(name, cell)
             values[name] = int(months) if months.is_integer() else months
         elif name in LISTS:
-            values[name] = [part.strip() for part in cell.split(BETWEEN) if part.strip()]
+            values[name] = [part for part in _parts(cell) if part]
         elif not any(name in columns for columns in TRIPLES.values()):
             values[name] = cell
     for name, columns in TRIPLES.items():

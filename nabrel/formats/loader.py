@@ -17,7 +17,7 @@ from nabrel.core.errors import Refused
 from nabrel.core.plan.sequence import Sequence
 from nabrel.formats.checks import check_case, check_sequence
 from nabrel.formats.files import CaseFile, HouseFile, SequenceFile
-from nabrel.formats.refusing import refusal
+from nabrel.formats.refusing import refusal, refuse_deep
 from nabrel.formats.upgrade import newest
 from nabrel.formats.upgrade.case import case_1_as_written
 from nabrel.formats.values import value_of
@@ -50,6 +50,7 @@ def read(data: bytes, model: type[Model], kind: str) -> Model:
         raise Refused("file", "nothing", f"a Nabrel {kind} file (JSON)")
     if text[:2] == b"PK" or text[:2] == b"\x1f\x8b":
         raise Refused("file", "a compressed archive", f"a Nabrel {kind} file (plain JSON)")
+    refuse_deep(text, kind)
     try:
         document = from_json(text, allow_inf_nan=False)
         if isinstance(document, dict):

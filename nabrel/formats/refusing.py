@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import difflib
+import re
 from collections.abc import Sequence as Listed
 from typing import Any
 
@@ -10,6 +11,22 @@ from pydantic import ValidationError
 
 from nabrel.core.errors import Refused
 from nabrel.core.terms.limits import PLAIN, PLAIN_LINES
+
+MOST_NESTED = 64
+"""How deep JSON may be nested; ours reaches ten."""
+_STRING = re.compile(rb'"(?:[^"\\]|\\.)*"')
+_BRACKET = re.compile(rb"[][{}]")
+
+
+def refuse_deep(data: bytes, field: str = "request") -> None:
+    """Refuse JSON that is nested deeper than any of ours, before anything follows it down."""
+    if data.count(b"[") + data.count(b"{") <= MOST_NESTED:
+        return
+    depth = 0
+    for bracket in _BRACKET.finditer(_STRING.sub(b"", data)):
+        depth += 1 if bracket[0] in b"[{" else -1
+        if depth > MOST_NESTED:
+            raise Refused(field, f"JSON nested more than {MOST_NESTED} deep", f"at most {MOST_NESTED} levels")
 
 
 def refusal(error: ValidationError, kind: str = "file", within: int = 0) -> Refused:

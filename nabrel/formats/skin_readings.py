@@ -18,7 +18,7 @@ from difflib import get_close_matches
 from nabrel.core.errors import Refused
 from nabrel.core.face.measuring import PLACES, SkinReading, place_words
 from nabrel.formats.checks import check_skin_reading
-from nabrel.formats.tables import MOST_ROWS, cells_of, number_of, table_of, text_of, triple_of
+from nabrel.formats.tables import MOST_ROWS, cells_of, number_of, table_of, text_of, triple_of, written
 from nabrel.formats.values import dumped_value, value_of
 
 COLUMNS: tuple[str, ...] = (
@@ -60,7 +60,7 @@ def write_readings(readings: Iterable[SkinReading]) -> str:
             **{name: value for name, value in dumped_value(reading).items() if name in COLUMNS},
             **dict(zip(LAB, reading.lab or ("", "", ""), strict=True)),
         }
-        table.writerow({name: "" if value is None else value for name, value in cells.items()})
+        table.writerow({name: written(value) for name, value in cells.items()})
     return out.getvalue()
 
 

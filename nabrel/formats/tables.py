@@ -8,12 +8,15 @@ from __future__ import annotations
 
 import csv
 import io
+import re
 from collections.abc import Collection, Sequence
 from difflib import get_close_matches
 from math import isfinite
 
 from nabrel.core.errors import Refused
 
+_RUNS = re.compile(r"'*[=+\-@\t\r]")
+"""What a spreadsheet takes for a formula, with the apostrophes that hold it back."""
 MOST_ROWS = 2000
 MOST_BYTES = 4_000_000
 
@@ -47,11 +50,23 @@ def table_of(
     return _header(table[0][1], columns, needed), table[1:]
 
 
+def written(cell: object) -> object:
+    """A cell as it is written: nothing for None, and text that a spreadsheet would run held back by an apostrophe."""
+    if cell is None:
+        return ""
+    return f"'{cell}" if isinstance(cell, str) and _RUNS.match(cell) else cell
+
+
+def _as_meant(cell: str) -> str:
+    """A cell without the apostrophe that :func:`written` put before it."""
+    return cell[1:] if cell.startswith("'") and _RUNS.match(cell) else cell
+
+
 def cells_of(header: Sequence[str], cells: Sequence[str]) -> dict[str, str]:
     """What a row gives, by column. Refuses cells beyond the header's."""
     if any(cell.strip() for cell in cells[len(header) :]):
         raise Refused("cells", len(cells), f"{len(header)} cells, as the header has")
-    return {name: cell.strip() for name, cell in zip(header, cells, strict=False) if cell.strip()}
+    return {name: _as_meant(cell.strip()) for name, cell in zip(header, cells, strict=False) if cell.strip()}
 
 
 def triple_of(given: dict[str, str], columns: tuple[str, str, str]) -> tuple[float, float, float] | None:

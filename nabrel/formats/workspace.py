@@ -12,10 +12,10 @@ import zipfile
 from collections.abc import Iterable, Iterator
 from contextlib import contextmanager
 from dataclasses import dataclass, field
-from datetime import date
+from datetime import date, datetime
 from typing import Annotated, Literal, TypeVar
 
-from pydantic import BaseModel, Field
+from pydantic import AfterValidator, BaseModel, Field
 
 from nabrel.core.case.case import Case
 from nabrel.core.case.intent import Intent
@@ -34,21 +34,34 @@ from nabrel.formats.skin_readings import read_readings, write_readings
 
 EARLIEST = date(2000, 1, 1)
 """The day of a reading in a workspace that names none, which no Nabrel wrote."""
-Day = Annotated[str, Field(pattern=r"^\d{4}-\d{2}-\d{2}$")]
+
+
+def _a_day(text: str) -> str:
+    date.fromisoformat(text)
+    return text
+
+
+def _a_moment(text: str) -> str:
+    datetime.fromisoformat(text)
+    return text
+
+
+Day = Annotated[str, Field(pattern=r"^\d{4}-\d{2}-\d{2}$"), AfterValidator(_a_day)]
+Number = Annotated[int, Field(ge=1, le=2**53)]
 MOST_ZIP_BYTES = 64_000_000
 MOST_UNPACKED_BYTES = 1_000_000_000
 MOST_FILES = 40_000
 STAMP = (2000, 1, 1, 0, 0, 0)
 """Every file in the zip carries this time: the same workspace gives the same bytes."""
 Model = TypeVar("Model", bound=BaseModel)
-Moment = Annotated[str, Field(pattern=r"^\d{4}-\d\d-\d\dT\d\d:\d\d:\d\d(\.\d{1,6})?$")]
+Moment = Annotated[str, Field(pattern=r"^\d{4}-\d\d-\d\dT\d\d:\d\d:\d\d(\.\d{1,6})?$"), AfterValidator(_a_moment)]
 
 
 class Run(Document):
     """One time that a plan was done: which revision, on which day, and what it took from the packs."""
 
     plan: Ident
-    revision: Annotated[int, Field(ge=1)]
+    revision: Number
     day: Day
     taken: dict[Ident, Annotated[float, Field(ge=0, le=100000)]] = Field(default_factory=dict)
 
@@ -64,8 +77,8 @@ class RunsFile(Document):
 class Revision(Document):
     """One revision of a plan as the zip lists it; the sequence itself stands in a file of its own."""
 
-    number: Annotated[int, Field(ge=1)]
-    parent: Annotated[int, Field(ge=1)] | None = None
+    number: Number
+    parent: Number | None = None
     says: Annotated[str, one_line(300)]
     name: Annotated[str, one_line(80)] | None = None
     made: Moment

@@ -5,7 +5,7 @@ from __future__ import annotations
 from pathlib import Path
 from typing import Any
 
-from flask import Blueprint, Response, send_from_directory
+from flask import Blueprint, Response, request, send_from_directory
 from flask_openapi3.models.info import Info
 from flask_openapi3.openapi import OpenAPI
 from flask_talisman import Talisman
@@ -104,7 +104,15 @@ def create_app(database: Database, names: Names | None = None) -> Application:
         referrer_policy="same-origin",
     )
     app.register_blueprint(_front_end(app))
+    app.after_request(_kept_by_nobody)
     return app
+
+
+def _kept_by_nobody(response: Response) -> Response:
+    """What the API answers is personal: no browser and no proxy keeps it."""
+    if request.path.startswith("/api"):
+        response.headers["Cache-Control"] = "no-store"
+    return response
 
 
 def _front_end(app: Application) -> Blueprint:

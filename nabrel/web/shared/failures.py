@@ -7,11 +7,11 @@ import sqlite3
 from flask import Flask, Response, current_app, jsonify, request
 from flask.typing import ResponseReturnValue
 from pydantic import ValidationError
-from sqlalchemy.exc import DBAPIError
+from sqlalchemy.exc import DBAPIError, IntegrityError
 from werkzeug.exceptions import BadRequest, HTTPException
 
 from nabrel.core.errors import Refused
-from nabrel.formats.refusing import refusal
+from nabrel.formats.refusing import refusal, refuse_deep
 from nabrel.store.folder import NoRoom, Unusable, reason
 from nabrel.store.repositories import Missing, Stale
 from nabrel.web.shared.guard import OtherHost, OtherPage
@@ -65,6 +65,7 @@ def check_body() -> None:
         return
     if request.mimetype != "application/json":
         raise UnsupportedType("Content-Type", request.mimetype or "nothing", "application/json")
+    refuse_deep(request.get_data())
     try:
         request.get_json()
     except BadRequest as error:
@@ -102,6 +103,10 @@ def install(app: Flask) -> None:
 
     @app.errorhandler(DBAPIError)
     def store(error: DBAPIError) -> ResponseReturnValue:
+        if isinstance(error, IntegrityError):
+            return answer(
+                Stale("request", "what somebody else made or changed at the same moment", "the latest: load it")
+            )
         why = reason(error.orig) if isinstance(error.orig, sqlite3.Error) else None
         current_app.logger.error("the store refused: %s", type(error.orig).__name__)
         return fault(error) if why is None else answer(why)
