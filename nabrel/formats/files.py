@@ -22,7 +22,16 @@ from nabrel.core.plan.step import Step
 from nabrel.core.shelf.doses import Take
 from nabrel.core.shelf.tools import NamedKit, OwnedTool
 from nabrel.core.terms.ids import School, Severity
-from nabrel.core.terms.limits import MOST_ACCEPTED, MOST_ITEMS, MOST_STEPS, Sentence, one_line, some_lines
+from nabrel.core.terms.limits import (
+    MOST_ACCEPTED,
+    MOST_ITEMS,
+    MOST_KITS,
+    MOST_STEPS,
+    MOST_TOOLS,
+    Sentence,
+    one_line,
+    some_lines,
+)
 
 
 class Document(BaseModel):
@@ -153,7 +162,7 @@ class ToolsFile(Document):
 
     nabrel: Literal["tools"] = "tools"
     version: Literal[1] = 1
-    tools: Annotated[tuple[OwnedTool, ...], MaxLen(500)]
+    tools: Annotated[tuple[OwnedTool, ...], MaxLen(MOST_TOOLS)]
 
 
 class KitsFile(Document):
@@ -161,7 +170,7 @@ class KitsFile(Document):
 
     nabrel: Literal["kits"] = "kits"
     version: Literal[1] = 1
-    kits: Annotated[tuple[NamedKit, ...], MaxLen(200)]
+    kits: Annotated[tuple[NamedKit, ...], MaxLen(MOST_KITS)]
 
 
 FILES: dict[str, type[Document]] = {

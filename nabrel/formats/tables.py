@@ -14,10 +14,11 @@ from difflib import get_close_matches
 from math import isfinite
 
 from nabrel.core.errors import Refused
+from nabrel.core.terms.limits import MOST_ITEMS, MOST_READINGS
 
 _RUNS = re.compile(r"'*[=+\-@\t\r]")
 """What a spreadsheet takes for a formula, with the apostrophes that hold it back."""
-MOST_ROWS = 2000
+MOST_ROWS = max(MOST_ITEMS, MOST_READINGS)
 MOST_BYTES = 4_000_000
 
 

@@ -25,7 +25,7 @@ from nabrel.core.errors import Refused
 from nabrel.core.face.measuring import SkinReading
 from nabrel.core.plan.sequence import Sequence
 from nabrel.core.shelf.tools import NamedKit, OwnedTool
-from nabrel.core.terms.limits import Ident, one_line
+from nabrel.core.terms.limits import MOST_SITTERS, Ident, one_line
 from nabrel.formats.checks import check_case, check_sequence, house_of
 from nabrel.formats.files import CaseFile, Document, HouseFile, KitsFile, SequenceFile, ToolsFile
 from nabrel.formats.kit_csv import read_kit, write_kit
@@ -102,7 +102,7 @@ class WorkspaceFile(Document):
 
     nabrel: Literal["workspace"]
     version: Literal[1]
-    sitters: Annotated[list[Ident], Field(max_length=5000)]
+    sitters: Annotated[list[Ident], Field(max_length=MOST_SITTERS)]
 
 
 @dataclass(frozen=True, slots=True)

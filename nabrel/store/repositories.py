@@ -7,11 +7,11 @@ from dataclasses import dataclass, replace
 from datetime import UTC, datetime
 from functools import lru_cache
 from hashlib import sha256
-from typing import TypeVar
+from typing import Any, TypeVar
 from uuid import uuid4
 
 from sqlalchemy import ColumnElement, CursorResult, delete, func, select, update
-from sqlalchemy.orm import Session, defer
+from sqlalchemy.orm import InstrumentedAttribute, Session, defer
 
 from nabrel.core.case.case import Case
 from nabrel.core.case.intent import Intent
@@ -19,6 +19,7 @@ from nabrel.core.case.product import Product
 from nabrel.core.case.sitter import Sitter
 from nabrel.core.errors import Refused
 from nabrel.core.plan.sequence import Sequence
+from nabrel.core.terms.limits import MOST_ITEMS, MOST_SITTERS
 from nabrel.formats.loader import kept_sitter, kept_text, read_kept
 from nabrel.formats.values import text_of, value_from_text
 from nabrel.store.tables import KitItemRow, KitSnapshotRow, RevisionRow, SequenceRow, SitterRow
@@ -108,6 +109,13 @@ class KeptKit:
     items: tuple[Product, ...]
 
 
+def room_for(session: Session, counted: InstrumentedAttribute[Any], most: int, field: str) -> None:
+    """Refuse one more than may be kept: what is kept can always be exported, and taken in again."""
+    found = session.scalar(select(func.count(counted))) or 0
+    if found >= most:
+        raise Refused(field, found + 1, f"at most {most}")
+
+
 class Sitters:
     """Sitters by id."""
 
@@ -116,6 +124,7 @@ class Sitters:
 
     def add(self, sitter: Sitter, intent: Intent) -> str:
         """Store a new sitter; its id."""
+        room_for(self._session, SitterRow.id, MOST_SITTERS, "sitters")
         last = self._session.scalar(select(func.max(SitterRow.position))) or 0
         row = SitterRow(
             id=uuid4().hex,
@@ -195,6 +204,7 @@ class Kit:
         """Put an item on the shelf, in the place of the one with its id if there is one."""
         row = self._session.get(KitItemRow, item.id)
         if row is None:
+            room_for(self._session, KitItemRow.id, MOST_ITEMS, "items")
             position = self._session.scalar(select(func.max(KitItemRow.position))) or 0
             row = KitItemRow(id=item.id, position=position + 1, created_at=now())
             self._session.add(row)
@@ -221,6 +231,8 @@ class Kit:
             if _same_as_owned(item, owned):
                 continue
             own = replace(item, id=_free_id(item.id, owned))
+            if len(owned) >= MOST_ITEMS:
+                raise Refused("items", len(owned) + 1, f"at most {MOST_ITEMS} on a shelf")
             position += 1
             self._session.add(
                 KitItemRow(

@@ -15,9 +15,10 @@ from nabrel.core.house import House
 from nabrel.core.judge.evaluate import course_of
 from nabrel.core.shelf.tools import HANDS, SINGLE_USE, NamedKit, OwnedTool
 from nabrel.core.shelf.twins import merged
+from nabrel.core.terms.limits import MOST_KITS, MOST_TOOLS
 from nabrel.formats.values import text_of, value_from_text
 from nabrel.formats.workspace import Run
-from nabrel.store.repositories import Kit, Missing, Sequences
+from nabrel.store.repositories import Kit, Missing, Sequences, room_for
 from nabrel.store.tables import NamedKitRow, RunRow, ToolRow
 
 
@@ -36,6 +37,7 @@ class Tools:
         """Keep a tool, in the place of the one with its id if there is one."""
         row = self._session.get(ToolRow, tool.id)
         if row is None:
+            room_for(self._session, ToolRow.id, MOST_TOOLS, "tools")
             last = self._session.scalar(select(func.max(ToolRow.position))) or 0
             row = ToolRow(id=tool.id, position=last + 1)
             self._session.add(row)
@@ -80,6 +82,7 @@ class NamedKits:
                 raise Refused("name", kit.name, "a name that no other kit has")
         row = self._session.get(NamedKitRow, kit.id)
         if row is None:
+            room_for(self._session, NamedKitRow.id, MOST_KITS, "kits")
             last = self._session.scalar(select(func.max(NamedKitRow.position))) or 0
             row = NamedKitRow(id=kit.id, position=last + 1)
             self._session.add(row)

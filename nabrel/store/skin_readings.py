@@ -9,10 +9,12 @@ from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from nabrel.core.case.sitter import Colour, Sitter, ZoneSkin
+from nabrel.core.errors import Refused
 from nabrel.core.face.measuring import SkinReading, moisture_band, newest, oil_band
 from nabrel.core.house import House
 from nabrel.core.terms.colour import Lab
 from nabrel.core.terms.ids import Condition
+from nabrel.core.terms.limits import MOST_READINGS
 from nabrel.formats.values import text_of, value_from_text
 from nabrel.store.repositories import Missing, Sitters
 from nabrel.store.tables import ReadingRow
@@ -39,6 +41,8 @@ class SkinReadings:
         for reading in readings:
             if reading in known:
                 continue
+            if len(known) >= MOST_READINGS:
+                raise Refused("readings", len(known) + 1, f"at most {MOST_READINGS} of one sitter")
             known.add(reading)
             added += 1
             self._session.add(

@@ -57,7 +57,13 @@ MOST_PORTIONS = 12
 MOST_MIXED = 6
 MOST_REASONS = 20
 MOST_ACCEPTED = 200
-MOST_ITEMS = 500
+MOST_ITEMS = 2000
+"""Items of a shelf, and so of a kit, a table, and what a plan is made from."""
+MOST_TOOLS = 1000
+MOST_KITS = 500
+MOST_READINGS = 5000
+"""Readings of one sitter."""
+MOST_SITTERS = 5000
 
 PLAIN = r"^[^\x00-\x1f\x7f-\x9f\u2028\u2029\u202a-\u202e\u2066-\u2069\ufeff]*$"
 """One line that shows as it reads: no control characters, line breaks, byte order marks or changes of direction."""
