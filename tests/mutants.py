@@ -15,6 +15,7 @@ import functools
 import gc
 import importlib
 import os
+import pickle
 import random
 import shutil
 import signal
@@ -291,6 +292,9 @@ def main() -> int:
     parser.add_argument("--sample", type=int, default=100)
     parser.add_argument("--seed", type=int, default=12)
     parser.add_argument("--workers", type=int, default=os.cpu_count() or 1)
+    parser.add_argument(
+        "--reach", type=Path, help="where the counted lines are kept for another run on the same source"
+    )
     parser.add_argument("--count", type=Path, help=argparse.SUPPRESS)
     parser.add_argument("--inside", action="store_true", help=argparse.SUPPRESS)
     given = parser.parse_args()
@@ -300,10 +304,15 @@ def main() -> int:
     if given.count is not None:
         return pytest.main(["-q", "-x", "-p", "no:cacheprovider", *ASKED], plugins=[Counting(given.count)])
     mutants = drawn(given.sample, given.seed)
-    with tempfile.TemporaryDirectory() as name:
-        reach = counted(Path(name).resolve())
+    if given.reach is not None and given.reach.exists():
+        reach: Reach = pickle.loads(given.reach.read_bytes())
+    else:
+        with tempfile.TemporaryDirectory() as name:
+            reach = counted(Path(name).resolve())
+        if given.reach is not None:
+            given.reach.write_bytes(pickle.dumps(reach))
     asking = Asking(mutants, reach, given.workers)
-    pytest.main(["-q", "-p", "no:cacheprovider", "-p", "no:terminal", *ASKED], plugins=[asking])
+    pytest.main(["-q", "-p", "no:cacheprovider", *ASKED], plugins=[asking])
     print(f"\n{asking.noticed} of {len(mutants)} mutants were noticed; {len(asking.lived)} lived:")
     print("\n".join(sorted(mutant.says for mutant in asking.lived)))
     return 0 if asking.noticed >= 0.85 * len(mutants) else 1
