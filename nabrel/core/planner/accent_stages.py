@@ -10,6 +10,7 @@ from nabrel.core.planner.draft import Draft, Hand
 from nabrel.core.planner.sculpt_stages import nearest_by_depth
 from nabrel.core.terms.ids import GlowWay, Zone
 from nabrel.core.terms.places import places
+from nabrel.core.terms.words import share_words
 from nabrel.core.terms.zones import COMPLEXION_ZONES
 
 GLOW_WHY: dict[GlowWay, str] = {
@@ -131,8 +132,8 @@ def _colour_hand(draft: Draft, zones: tuple[Zone, ...]) -> Hand:
 
 def long_wear(draft: Draft) -> str:
     """Why a colour starts strong, where it must last."""
-    fades = 100 * draft.house.colour_fade_share
-    return f"Started stronger, since about {fades:.0f} % fades within hours." if must_last(draft) else ""
+    fades = share_words(draft.house.colour_fade_share)
+    return f"Started stronger, since about {fades} fades within hours." if must_last(draft) else ""
 
 
 def must_last(draft: Draft) -> bool:

@@ -21,3 +21,14 @@ def sentence(text: str) -> str:
 def lead(evidence: str) -> str:
     """Evidence as the start of a sentence, "Creping 2 under both eyes: ", or nothing."""
     return f"{sentence(evidence)}: " if evidence else ""
+
+
+SHARES: tuple[tuple[float, str], ...] = (
+    (0.1, "a tenth"), (0.2, "a fifth"), (0.25, "a quarter"), (1 / 3, "a third"), (0.4, "two fifths"), (0.5, "half"),
+    (0.6, "three fifths"), (2 / 3, "two thirds"), (0.75, "three quarters"),
+)  # fmt: skip
+
+
+def share_words(share: float) -> str:
+    """A share as a person says it: "a third"."""
+    return min(SHARES, key=lambda row: abs(row[0] - share))[1]
