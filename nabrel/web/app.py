@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from pathlib import Path
 from typing import Any
 
@@ -24,6 +25,7 @@ from nabrel.web.read.endpoints import read_room
 from nabrel.web.shared import failures, guard
 from nabrel.web.shared.guard import Names
 from nabrel.web.shared.remembered import Remembered
+from nabrel.web.shared.uploads import UPLOADS
 from nabrel.web.shelf.endpoints import shelf
 from nabrel.web.weigh.endpoints import weigh_room
 
@@ -58,7 +60,16 @@ class Application(OpenAPI):
 def document(app: Application) -> dict[str, Any]:
     """The OpenAPI document. Colour triples are told as arrays of three numbers: client generators garble tuples."""
     found: dict[str, Any] = _triples_as_arrays(app.api_doc)
+    found["components"] = {name: value for name, value in found["components"].items() if value is not None}
+    for address, kinds in UPLOADS.items():
+        operations = found["paths"][re.sub(r"<(\w+)>", r"{\1}", address)]
+        for method in ("post", "put"):
+            if method in operations:
+                operations[method]["requestBody"] = {"required": True, "content": dict.fromkeys(kinds, _BYTES)}
     return found
+
+
+_BYTES: dict[str, Any] = {"schema": {"type": "string", "format": "binary"}}
 
 
 def _triples_as_arrays(node: Any) -> Any:

@@ -17,7 +17,11 @@ from nabrel.web.app import create_app
 DOCUMENT = json.loads((Path(nabrel.web.__file__).parent / "openapi.json").read_text(encoding="utf-8"))
 SCHEMAS = DOCUMENT["components"]["schemas"]
 ASKED = [(method, path, told) for path, methods in DOCUMENT["paths"].items() for method, told in methods.items()]
-WITH_BODY = [(method, path, told) for method, path, told in ASKED if told.get("requestBody")]
+WITH_BODY = [
+    (method, path, told)
+    for method, path, told in ASKED
+    if "$ref" in str(told.get("requestBody", {}).get("content", {}).get("application/json", {}))
+]
 KNOWN = [
     "s1",
     "s2",

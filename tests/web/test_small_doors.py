@@ -14,6 +14,7 @@ from nabrel.formats.kit_csv import read_kit, write_kit
 from nabrel.formats.refusing import MOST_NESTED, refuse_deep
 from nabrel.store.repositories import Kit
 from nabrel.web.app import create_app
+from nabrel.web.shared.uploads import UPLOADS
 
 ITEM = {
     "id": "probe",
@@ -111,3 +112,16 @@ def test_two_who_make_one_id_at_once_are_both_answered(demo_database):
     assert len(codes) == 12
     assert set(codes) <= {200, 409}
     assert 200 in codes
+
+
+def test_the_openapi_document_tells_uploads_and_holds_nothing_empty(client):
+    found = client.get("/api/openapi.json").json
+    assert None not in found["components"].values()
+    told = 0
+    for address, kinds in UPLOADS.items():
+        for operation in found["paths"][address.replace("<", "{").replace(">", "}")].values():
+            if "requestBody" in operation:
+                assert set(operation["requestBody"]["content"]) == set(kinds)
+                told += 1
+    assert told == len(UPLOADS)
+    assert all("405" in each["responses"] for methods in found["paths"].values() for each in methods.values())

@@ -21,8 +21,8 @@ from nabrel.web.shared.requests import (
     as_file,
     database,
     house,
-    taken_file,
 )
+from nabrel.web.shared.uploads import taken_file
 
 home = APIBlueprint("home", __name__, url_prefix="/api", abp_tags=[Tag(name="home")], abp_responses=REFUSALS)
 
@@ -83,7 +83,7 @@ def get_case_file(path: w.IdPath) -> Response:
 @home.post("/cases", operation_id="import_case", responses={201: w.ImportedWire})
 def post_case() -> tuple[w.ImportedWire, int]:
     """Import a case file (JSON body): stores the sitter, takes in kit items the shelf lacks, and plans."""
-    case = read_case(taken_file("application/json"))
+    case = read_case(taken_file())
     sequence = replace(plan(case, house()), title=f"{case.sitter.nickname}, imported")
     with database().session() as session:
         sitter_id, added = take_in_case(session, case)

@@ -13,7 +13,8 @@ from nabrel.store.workspace import gather, replace_all, take_in_people
 from nabrel.web.read import answers as wf
 from nabrel.web.read import present as present_face
 from nabrel.web.shared.remembered import Remembered
-from nabrel.web.shared.requests import REFUSALS, database, download, taken_file
+from nabrel.web.shared.requests import REFUSALS, database, download
+from nabrel.web.shared.uploads import taken_file
 
 workspace = APIBlueprint(
     "workspace", __name__, url_prefix="/api/workspace", abp_tags=[Tag(name="home")], abp_responses=REFUSALS
@@ -68,4 +69,4 @@ def post_people() -> wf.WorkspaceWire:
 
 def _taken() -> Workspace:
     request.max_content_length = MOST_ZIP_BYTES
-    return read_workspace(taken_file("application/zip", "application/octet-stream"))
+    return read_workspace(taken_file())

@@ -12,7 +12,8 @@ from nabrel.formats.loader import read_house
 from nabrel.store.house_rules import HouseRules
 from nabrel.web.shared import present
 from nabrel.web.shared import wire as w
-from nabrel.web.shared.requests import REFUSALS, as_file, database, house, taken_file
+from nabrel.web.shared.requests import REFUSALS, as_file, database, house
+from nabrel.web.shared.uploads import taken_file
 
 house_rules = APIBlueprint(
     "house_rules", __name__, url_prefix="/api/house", abp_tags=[Tag(name="house")], abp_responses=REFUSALS
@@ -73,7 +74,7 @@ def get_house_file() -> Response:
 @house_rules.put("/file", operation_id="import_house", responses={200: w.HouseWire})
 def put_house_file() -> w.HouseWire:
     """Take a house file in (JSON body), in place of all decisions that stand; all of it or nothing."""
-    model = read_house(taken_file("application/json"))
+    model = read_house(taken_file())
     with database().session() as session:
         rules = HouseRules(session)
         rules.replace(model)

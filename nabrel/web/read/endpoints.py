@@ -29,7 +29,8 @@ from nabrel.web.read import answers as wf
 from nabrel.web.read import present as present_face
 from nabrel.web.shared import present
 from nabrel.web.shared import wire as w
-from nabrel.web.shared.requests import REFUSALS, TABLES, database, download, house, taken_file
+from nabrel.web.shared.requests import REFUSALS, database, download, house
+from nabrel.web.shared.uploads import taken_file
 from nabrel.web.shelf import answers as ws
 
 read_room = APIBlueprint("read", __name__, url_prefix="/api", abp_tags=[Tag(name="read")], abp_responses=REFUSALS)
@@ -106,13 +107,13 @@ def post_preview(path: w.IdPath) -> wf.ReadingRowsWire:
     """What each row of a file of readings says; nothing is kept."""
     with database().session() as session:
         Sitters(session).get(path.id)
-    return wf.ReadingRowsWire(rows=[_told(row) for row in read_readings(taken_file(*TABLES), date.today())])
+    return wf.ReadingRowsWire(rows=[_told(row) for row in read_readings(taken_file(), date.today())])
 
 
 @read_room.post("/sitters/<id>/readings/table", operation_id="take_readings", responses={200: wf.FaceWire})
 def post_table(path: w.IdPath, query: ws.TakeQuery) -> wf.FaceWire:
     """Keep a file of readings, CSV or CGATS.17. All of it, or nothing, unless rows with problems may be left out."""
-    rows = read_readings(taken_file(*TABLES), date.today())
+    rows = read_readings(taken_file(), date.today())
     for row in rows:
         if row.refused is not None and not query.leave_out:
             raise Refused(f"line {row.line}: {row.refused.field}", row.refused.found, row.refused.allowed)

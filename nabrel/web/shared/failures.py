@@ -15,24 +15,7 @@ from nabrel.formats.refusing import refusal, refuse_deep
 from nabrel.store.folder import NoRoom, Unusable, reason
 from nabrel.store.repositories import Missing, Stale
 from nabrel.web.shared.guard import OtherHost, OtherPage
-
-
-class UnsupportedType(Refused):
-    """The body is of a kind this endpoint does not take."""
-
-
-OWN_READING = (
-    "/api/cases",
-    "/api/house/file",
-    "/api/kit/preview",
-    "/api/kit/table",
-    "/api/sitters/<id>/readings/preview",
-    "/api/sitters/<id>/readings/table",
-    "/api/workspace/preview",
-    "/api/workspace",
-    "/api/workspace/people",
-)
-"""Endpoints that take a file and read it themselves."""
+from nabrel.web.shared.uploads import UPLOADS, UnsupportedType, here
 
 STATUS: tuple[tuple[type[Refused], int], ...] = (
     (OtherPage, 403), (Missing, 404), (Stale, 409), (UnsupportedType, 415), (OtherHost, 421),
@@ -60,8 +43,7 @@ def validation_answer(error: ValidationError) -> Response:
 
 def check_body() -> None:
     """Refuse a body that is not JSON before any endpoint looks at it; files are read by their own endpoint."""
-    rule = request.url_rule.rule if request.url_rule is not None else request.path
-    if request.method not in ("POST", "PUT") or not request.path.startswith("/api/") or rule in OWN_READING:
+    if request.method not in ("POST", "PUT") or not request.path.startswith("/api/") or here() in UPLOADS:
         return
     if request.mimetype != "application/json":
         raise UnsupportedType("Content-Type", request.mimetype or "nothing", "application/json")

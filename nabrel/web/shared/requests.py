@@ -7,7 +7,7 @@ import re
 from datetime import date
 from typing import Any
 
-from flask import Response, current_app, g, request
+from flask import Response, current_app, g
 from pydantic import BaseModel
 
 from nabrel.core.house import House
@@ -18,14 +18,9 @@ from nabrel.store.database import Database
 from nabrel.store.house_rules import HouseRules
 from nabrel.store.repositories import KeptSequence, Sequences
 from nabrel.web.shared import wire as w
-from nabrel.web.shared.failures import UnsupportedType
 from nabrel.web.shared.remembered import Remembered, on_day
 
-REFUSALS: dict[Any, Any] = dict.fromkeys((403, 404, 409, 413, 415, 421, 422, 503, 507), w.Problem)
-
-
-TABLES = ("text/csv", "application/octet-stream")
-"""Kinds of content that a table may come as: none that a page elsewhere could send without asking first."""
+REFUSALS: dict[Any, Any] = dict.fromkeys((403, 404, 405, 409, 413, 415, 421, 422, 503, 507), w.Problem)
 
 
 def database() -> Database:
@@ -64,15 +59,6 @@ def as_file(model: BaseModel, name: str) -> Response:
     """A model as a JSON file of this name."""
     text = json.dumps(model.model_dump(mode="json", exclude_none=True), indent=1, ensure_ascii=False)
     return download(text + "\n", name, "application/json")
-
-
-def taken_file(*kinds: str) -> bytes:
-    """The body as the file it is. Refuses other kinds of content, and compression."""
-    if request.mimetype not in kinds:
-        raise UnsupportedType("Content-Type", request.mimetype or "nothing", " or ".join(kinds))
-    if request.headers.get("Content-Encoding", "identity") != "identity":
-        raise UnsupportedType("Content-Encoding", request.headers["Content-Encoding"], "no compression")
-    return request.get_data()
 
 
 def download(text: str | bytes, name: str, mimetype: str) -> Response:

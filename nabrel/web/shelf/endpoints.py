@@ -30,7 +30,8 @@ from nabrel.store.repositories import Kit
 from nabrel.store.shelf import NamedKits, Tools, merge_items, take_off
 from nabrel.web.shared import present
 from nabrel.web.shared import wire as w
-from nabrel.web.shared.requests import REFUSALS, TABLES, database, download, house, taken_file
+from nabrel.web.shared.requests import REFUSALS, database, download, house
+from nabrel.web.shared.uploads import taken_file
 from nabrel.web.shelf import answers as ws
 
 shelf = APIBlueprint("shelf", __name__, url_prefix="/api/kit", abp_tags=[Tag(name="shelf")], abp_responses=REFUSALS)
@@ -127,7 +128,7 @@ def get_table() -> Response:
 @shelf.post("/preview", operation_id="preview_kit", responses={200: ws.TableWire})
 def post_preview() -> ws.TableWire:
     """What each row of a CSV table would do; nothing is saved."""
-    rows = read_kit(taken_file(*TABLES))
+    rows = read_kit(taken_file())
     with database().session() as session:
         owned = {item.id: item for item in Kit(session).all()}
     return ws.TableWire(rows=[_told(row, owned) for row in rows])
@@ -136,7 +137,7 @@ def post_preview() -> ws.TableWire:
 @shelf.post("/table", operation_id="take_kit", responses={200: ws.TakenWire})
 def post_table(query: ws.TakeQuery) -> ws.TakenWire:
     """Take a CSV table in: new items are added, changed ones replaced. All of it, or nothing."""
-    rows = read_kit(taken_file(*TABLES))
+    rows = read_kit(taken_file())
     wrong = [row for row in rows if row.refused is not None]
     if wrong and not query.leave_out:
         raise Impossible(f"line {wrong[0].line}", wrong[0].name, str(wrong[0].refused))

@@ -1,0 +1,44 @@
+"""Files that come as the whole body of a request: where, and as which kinds of content. None is one that any page may send."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+
+from flask import request
+
+from nabrel.core.errors import Refused
+
+JSON = ("application/json",)
+TABLE = ("text/csv", "application/octet-stream")
+ZIP = ("application/zip", "application/octet-stream")
+UPLOADS: Mapping[str, tuple[str, ...]] = {
+    "/api/cases": JSON,
+    "/api/house/file": JSON,
+    "/api/kit/preview": TABLE,
+    "/api/kit/table": TABLE,
+    "/api/sitters/<id>/readings/preview": TABLE,
+    "/api/sitters/<id>/readings/table": TABLE,
+    "/api/workspace/preview": ZIP,
+    "/api/workspace": ZIP,
+    "/api/workspace/people": ZIP,
+}
+"""Addresses that take a file and read it themselves, with the kinds of content it may come as."""
+
+
+class UnsupportedType(Refused):
+    """The body is of a kind this endpoint does not take."""
+
+
+def here() -> str:
+    """The address of the request, as its rule has it."""
+    return request.url_rule.rule if request.url_rule is not None else request.path
+
+
+def taken_file() -> bytes:
+    """The body as the file it is. Refuses other kinds of content, and compression."""
+    kinds = UPLOADS[here()]
+    if request.mimetype not in kinds:
+        raise UnsupportedType("Content-Type", request.mimetype or "nothing", " or ".join(kinds))
+    if request.headers.get("Content-Encoding", "identity") != "identity":
+        raise UnsupportedType("Content-Encoding", request.headers["Content-Encoding"], "no compression")
+    return request.get_data()
