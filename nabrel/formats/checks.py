@@ -28,16 +28,22 @@ from nabrel.formats.upgrade.house import RETIRED_PARAMETERS
 def check_case(case: Case, field: str = "") -> Case:
     """The case. Refuses twin ids, colours no surface has, and colour items without optics."""
     prefix = f"{field}." if field else ""
-    warm(item.lab for item in case.kit if item.lab is not None)
+    check_kit(case.kit, f"{prefix}kit")
+    check_sitter(case.sitter, f"{prefix}sitter")
+    return case
+
+
+def check_kit(kit: tuple[Product, ...], field: str) -> tuple[Product, ...]:
+    """The kit. Refuses twin ids, colours no surface has, and colour items without optics."""
+    warm(item.lab for item in kit if item.lab is not None)
     seen: set[str] = set()
-    for index, item in enumerate(case.kit):
-        here = f"{prefix}kit[{index}]"
+    for index, item in enumerate(kit):
+        here = f"{field}[{index}]"
         if item.id in seen:
             raise Refused(f"{here}.id", item.id, "an id that no other kit item has")
         seen.add(item.id)
         check_product(item, here)
-    check_sitter(case.sitter, f"{prefix}sitter")
-    return case
+    return kit
 
 
 def check_product(item: Product, field: str) -> None:
@@ -73,9 +79,15 @@ def check_sitter(sitter: Sitter, field: str) -> None:
             )
 
 
-def check_sequence(sequence: Sequence) -> Sequence:
-    """The sequence with zones in order. Refuses twin step ids, unknown items, mixes and portions that cannot be."""
-    check_case(sequence.case, "case")
+def check_sequence(sequence: Sequence, *, kit_checked: bool = False) -> Sequence:
+    """The sequence with zones in order. Refuses twin step ids, unknown items, mixes and portions that cannot be.
+
+    ``kit_checked`` says that its kit was checked before, for other sequences.
+    """
+    if kit_checked:
+        check_sitter(sequence.case.sitter, "case.sitter")
+    else:
+        check_case(sequence.case, "case")
     seen: set[str] = set()
     known = {item.id: item for item in sequence.case.kit}
     steps = []

@@ -173,6 +173,14 @@ class KitsFile(Document):
     kits: Annotated[tuple[NamedKit, ...], MaxLen(MOST_KITS)]
 
 
+class KitFile(Document):
+    """``kit``: a kit as plans were made with it, which several refer to."""
+
+    nabrel: Literal["kit"] = "kit"
+    version: Literal[1] = 1
+    items: Annotated[tuple[Product, ...], MaxLen(MOST_ITEMS)]
+
+
 FILES: dict[str, type[Document]] = {
     "case": CaseFile,
     "sequence": SequenceFile,

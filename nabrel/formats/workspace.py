@@ -9,11 +9,13 @@ from __future__ import annotations
 
 import io
 import zipfile
+from collections import Counter
 from collections.abc import Iterable, Iterator
 from contextlib import contextmanager
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from datetime import date, datetime
-from typing import Annotated, Literal, TypeVar
+from hashlib import sha256
+from typing import IO, Annotated, Literal, TypeVar
 
 from pydantic import AfterValidator, BaseModel, Field
 
@@ -26,8 +28,8 @@ from nabrel.core.face.measuring import SkinReading
 from nabrel.core.plan.sequence import Sequence
 from nabrel.core.shelf.tools import NamedKit, OwnedTool
 from nabrel.core.terms.limits import MOST_SITTERS, Ident, one_line
-from nabrel.formats.checks import check_case, check_sequence, house_of
-from nabrel.formats.files import CaseFile, Document, HouseFile, KitsFile, SequenceFile, ToolsFile
+from nabrel.formats.checks import check_case, check_kit, check_sequence, house_of
+from nabrel.formats.files import CaseFile, Document, HouseFile, KitFile, KitsFile, SequenceFile, ToolsFile
 from nabrel.formats.kit_csv import read_kit, write_kit
 from nabrel.formats.loader import read
 from nabrel.formats.skin_readings import read_readings, write_readings
@@ -48,7 +50,11 @@ def _a_moment(text: str) -> str:
 
 Day = Annotated[str, Field(pattern=r"^\d{4}-\d{2}-\d{2}$"), AfterValidator(_a_day)]
 Number = Annotated[int, Field(ge=1, le=2**53)]
-MOST_ZIP_BYTES = 64_000_000
+MOST_ZIP_BYTES = 256_000_000
+MOST_FILE_BYTES = 8_000_000
+MADE_WITH = "made_with"
+"""The folder of the kits that plans were made with."""
+PARTS_OF_A_PLAN = 5
 MOST_UNPACKED_BYTES = 1_000_000_000
 MOST_FILES = 40_000
 STAMP = (2000, 1, 1, 0, 0, 0)
@@ -75,20 +81,21 @@ class RunsFile(Document):
 
 
 class Revision(Document):
-    """One revision of a plan as the zip lists it; the sequence itself stands in a file of its own."""
+    """One revision of a plan as the zip lists it; the sequence stands in a file of its own, its kit among ``made_with``."""
 
     number: Number
     parent: Number | None = None
     says: Annotated[str, one_line(300)]
     name: Annotated[str, one_line(80)] | None = None
     made: Moment
+    kit: Ident | None = None
 
 
 class PlanFile(Document):
     """``plan``: one plan with its revisions; ``head`` is the one that stands."""
 
     nabrel: Literal["plan"] = "plan"
-    version: Literal[1] = 1
+    version: Literal[2] = 2
     id: Ident
     title: Annotated[str, one_line(120)]
     head: int
@@ -138,39 +145,79 @@ class Workspace:
 
 _KIND_OF: dict[type[BaseModel], str] = {
     CaseFile: "case", SequenceFile: "sequence", HouseFile: "house", ToolsFile: "tools", KitsFile: "kits",
-    RunsFile: "runs", PlanFile: "plan", WorkspaceFile: "workspace",
+    RunsFile: "runs", PlanFile: "plan", KitFile: "kit", WorkspaceFile: "workspace",
 }  # fmt: skip
 
 
 def write_workspace(workspace: Workspace) -> bytes:
     """The zip of a workspace. The same workspace gives the same bytes."""
     out = io.BytesIO()
-    with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED, compresslevel=6) as folder:
-        for name, text in _files(workspace):
-            folder.writestr(zipfile.ZipInfo(name, STAMP), text, zipfile.ZIP_DEFLATED)
+    write_workspace_to(out, workspace, [person.id for person in workspace.people], workspace.people)
     return out.getvalue()
+
+
+def write_workspace_to(out: IO[bytes], shared: Workspace, ids: list[str], people: Iterable[KeptPerson]) -> None:
+    """Write a zip piece by piece: what all share from a workspace, and its people as they come, one in memory at a time."""
+    with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED, compresslevel=6) as folder:
+        for name, text in _files(shared, ids, people):
+            folder.writestr(zipfile.ZipInfo(name, STAMP), text, zipfile.ZIP_DEFLATED)
 
 
 def _text(model: BaseModel) -> str:
     return model.model_dump_json(indent=1, exclude_none=True) + "\n"
 
 
-def _files(workspace: Workspace) -> Iterator[tuple[str, str]]:
-    people = [person.id for person in workspace.people]
-    yield "workspace.json", _text(WorkspaceFile(nabrel="workspace", version=1, sitters=people))
+def _files(workspace: Workspace, ids: list[str], people: Iterable[KeptPerson]) -> Iterator[tuple[str, str]]:
+    yield "workspace.json", _text(WorkspaceFile(nabrel="workspace", version=1, sitters=ids))
     yield "house.json", _text(workspace.house)
     yield "kit.csv", write_kit(workspace.kit)
     yield "kits.json", _text(KitsFile(kits=tuple(workspace.kits)))
     yield "tools.json", _text(ToolsFile(tools=workspace.tools))
-    for person in workspace.people:
+    kits = _MadeWith()
+    for person in people:
         here = f"sitters/{person.id}"
         yield f"{here}/case.json", _text(CaseFile.of(Case(person.sitter, person.intent)))
         yield f"{here}/readings.csv", write_readings(person.readings)
         yield f"{here}/runs.json", _text(RunsFile(runs=person.runs))
         for kept in person.plans:
-            yield f"{here}/plans/{kept.plan.id}/plan.json", _text(kept.plan)
+            names = [kits.name(sequence.case.kit) for sequence in kept.sequences]
+            yield from kits.new()
+            rows = zip(kept.plan.revisions, names, strict=True)
+            told = [row.model_copy(update={"kit": name}) for row, name in rows]
+            yield f"{here}/plans/{kept.plan.id}/plan.json", _text(kept.plan.model_copy(update={"revisions": told}))
             for row, sequence in zip(kept.plan.revisions, kept.sequences, strict=True):
-                yield _revision_name(person.id, kept.plan.id, row.number), _text(SequenceFile.of(sequence))
+                bare = replace(sequence, case=replace(sequence.case, kit=()))
+                yield _revision_name(person.id, kept.plan.id, row.number), _text(SequenceFile.of(bare))
+
+
+class _MadeWith:
+    """The kits that plans were made with: each is written once, by its content."""
+
+    def __init__(self) -> None:
+        # A kit that was seen is held, so that no other can be taken for it by its place in memory.
+        self._seen: dict[int, tuple[tuple[Product, ...], str]] = {}
+        self._written: dict[str, str] = {}
+        self._new: list[str] = []
+
+    def name(self, kit: tuple[Product, ...]) -> str | None:
+        """The name of a kit; None for no kit."""
+        if not kit:
+            return None
+        if id(kit) not in self._seen:
+            text = _text(KitFile(items=kit))
+            name = sha256(text.encode()).hexdigest()[:32]
+            self._seen[id(kit)] = (kit, name)
+            if name not in self._written:
+                self._written[name] = text
+                self._new.append(name)
+        return self._seen[id(kit)][1]
+
+    def new(self) -> Iterator[tuple[str, str]]:
+        """The files of kits that were not written yet."""
+        for name in self._new:
+            yield f"{MADE_WITH}/{name}.json", self._written[name]
+            self._written[name] = ""
+        self._new.clear()
 
 
 def _revision_name(person: str, plan: str, number: int) -> str:
@@ -180,11 +227,12 @@ def _revision_name(person: str, plan: str, number: int) -> str:
 class _Folder:
     """The files of a zip, each read once; refusals name the file."""
 
-    def __init__(self, data: bytes) -> None:
-        if len(data) > MOST_ZIP_BYTES:
-            raise Refused("file", f"{len(data):,} bytes", f"at most {MOST_ZIP_BYTES:,} bytes")
+    def __init__(self, data: bytes | IO[bytes]) -> None:
+        size = len(data) if isinstance(data, bytes) else data.seek(0, io.SEEK_END)
+        if size > MOST_ZIP_BYTES:
+            raise Refused("file", f"{size:,} bytes", f"at most {MOST_ZIP_BYTES:,} bytes")
         try:
-            self._zip = zipfile.ZipFile(io.BytesIO(data))
+            self._zip = zipfile.ZipFile(io.BytesIO(data) if isinstance(data, bytes) else data)
         except (zipfile.BadZipFile, ValueError, OSError) as error:
             raise Refused("file", "no zip", f"a Nabrel workspace (zip; {error})") from None
         entries = self._zip.infolist()
@@ -193,17 +241,44 @@ class _Folder:
         if sum(entry.file_size for entry in entries) > MOST_UNPACKED_BYTES:
             raise Refused("file", "more when unpacked", f"at most {MOST_UNPACKED_BYTES:,} bytes unpacked")
         self._names = {entry.filename for entry in entries}
+        self._kits: dict[str, tuple[Product, ...]] = {}
+        self._plans: dict[str, list[str]] = {}
+        for entry in entries:
+            parts = entry.filename.split("/")
+            if (
+                len(parts) == PARTS_OF_A_PLAN
+                and parts[0] == "sitters"
+                and parts[2] == "plans"
+                and parts[4] == "plan.json"
+            ):
+                known = self._plans.setdefault(parts[1], [])
+                if parts[3] not in known:
+                    known.append(parts[3])
 
     def read(self, name: str) -> bytes:
-        """The bytes of a file. Refuses one that is missing or damaged."""
+        """The bytes of a file. Refuses one that is missing, damaged, or larger than any of ours."""
         if name not in self._names:
             raise Refused(name, "nothing", "this file in the zip")
         try:
-            return self._zip.read(name)
+            # A zip may say less of a file than it unpacks to: no more than this is ever unpacked.
+            with self._zip.open(name) as file:
+                found = file.read(MOST_FILE_BYTES + 1)
         except (zipfile.BadZipFile, RuntimeError, NotImplementedError, OSError, EOFError, ValueError) as error:
             raise Refused(name, "a damaged file", f"a whole one ({error})") from None
         except Exception as error:  # zlib.error has no common base with the rest
             raise Refused(name, "a damaged file", f"a whole one ({type(error).__name__})") from None
+        if len(found) > MOST_FILE_BYTES:
+            raise Refused(name, f"more than {MOST_FILE_BYTES:,} bytes", f"at most {MOST_FILE_BYTES:,} bytes in a file")
+        return found
+
+    def kit(self, kit_id: str) -> tuple[Product, ...]:
+        """A kit that plans were made with, read and checked once."""
+        if kit_id not in self._kits:
+            name = f"{MADE_WITH}/{kit_id}.json"
+            items = self.model(name, KitFile).items
+            with self.naming(name):
+                self._kits[kit_id] = check_kit(items, "items")
+        return self._kits[kit_id]
 
     def model(self, name: str, kind: type[Model]) -> Model:
         """A file as a document of its kind, whatever version it has. Refusals name the file."""
@@ -221,16 +296,10 @@ class _Folder:
 
     def plans_of(self, person: str) -> list[str]:
         """Ids of the plans of a sitter, in the order of the zip."""
-        start, end = f"sitters/{person}/plans/", "/plan.json"
-        ids = [
-            n.removeprefix(start).removesuffix(end)
-            for n in self._zip.namelist()
-            if n.startswith(start) and n.endswith(end)
-        ]
-        return list(dict.fromkeys(ids))
+        return self._plans.get(person, [])
 
 
-def read_workspace(data: bytes) -> Workspace:
+def read_workspace(data: bytes | IO[bytes]) -> Workspace:
     """A workspace from its zip. Refuses, naming the file and the field, whatever is missing, damaged or not allowed."""
     folder = _Folder(data)
     listed = folder.model("workspace.json", WorkspaceFile).sitters
@@ -262,9 +331,9 @@ def _all_good(name: str, rows: Iterable[tuple[int, Good | None, Refused | None]]
 
 
 def _each_once(field: str, ids: list[str]) -> None:
-    for each in ids:
-        if ids.count(each) > 1:
-            raise Refused(field, each, "each id once")
+    twice = next((each for each, count in Counter(ids).items() if count > 1), None)
+    if twice is not None:
+        raise Refused(field, twice, "each id once")
 
 
 def _person(folder: _Folder, person: str) -> KeptPerson:
@@ -300,8 +369,13 @@ def _plan(folder: _Folder, person: str, plan: str) -> KeptPlan:
         if row.parent is not None and (row.parent not in numbers or row.parent >= row.number):
             raise Refused(f"{name}: revisions", row.parent, "a parent that came before")
     sequences = []
-    for number in numbers:
-        file = _revision_name(person, plan, number)
+    for row in model.revisions:
+        kit = folder.kit(row.kit) if row.kit is not None else None
+        file = _revision_name(person, plan, row.number)
         with folder.naming(file):
-            sequences.append(check_sequence(folder.model(file, SequenceFile).sequence))
-    return KeptPlan(plan=model, sequences=sequences)
+            sequence = folder.model(file, SequenceFile).sequence
+            if kit is not None:
+                sequence = replace(sequence, case=replace(sequence.case, kit=kit))
+            sequences.append(check_sequence(sequence, kit_checked=kit is not None))
+    rows = [row.model_copy(update={"kit": None}) for row in model.revisions]
+    return KeptPlan(plan=model.model_copy(update={"revisions": rows}), sequences=sequences)

@@ -128,7 +128,7 @@ def test_an_id_that_stands_twice_is_told_with_the_line_of_the_first():
         (b"id,role,name,texture,base,colour\n", "header", "a known column"),
         (b"id,role,name,texture,base,ml,ml\n", "header", "each column once"),
         (b'id,role,name,texture,base\n"x,foundation', "file", "a table in CSV"),
-        (b"id,role,name,texture,base\n" + b"x,,,,\n" * 2001, "file", "at most 2000 rows"),
+        (b"id,role,name,texture,base\n" + b"x,,,,\n" * 5001, "file", "at most 5000 rows"),
         (b"x" * 4_000_001, "file", "at most 4,000,000 bytes"),
     ],
 )

@@ -10,10 +10,14 @@ from nabrel.formats.upgrade.case import case_1_as_written
 from nabrel.formats.upgrade.sequence import sequence_1_to_2
 
 Json = dict[str, Any]
-STEPS: Mapping[tuple[str, int], Callable[[Json], Json]] = {("sequence", 1): sequence_1_to_2}
+STEPS: Mapping[tuple[str, int], Callable[[Json], Json]] = {
+    ("sequence", 1): sequence_1_to_2,
+    # Revisions may now refer to a kit; those that do not hold their own.
+    ("plan", 1): lambda plan: {**plan, "version": 2},
+}
 """The function that lifts a kind of file from a version to the next."""
 NEWEST: Mapping[str, int] = {
-    "case": 1, "sequence": 2, "findings": 2, "house": 1, "tools": 1, "kits": 1, "runs": 1, "plan": 1, "workspace": 1,
+    "case": 1, "sequence": 2, "findings": 2, "house": 1, "tools": 1, "kits": 1, "runs": 1, "plan": 2, "kit": 1, "workspace": 1,
 }  # fmt: skip
 
 
