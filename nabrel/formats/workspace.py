@@ -143,6 +143,47 @@ class Workspace:
     people: list[KeptPerson] = field(default_factory=list)
 
 
+@dataclass(frozen=True, slots=True)
+class Counts:
+    """How much a workspace holds."""
+
+    nicknames: tuple[str, ...] = ()
+    plans: int = 0
+    revisions: int = 0
+    readings: int = 0
+    runs: int = 0
+    items: int = 0
+    kits: int = 0
+    tools: int = 0
+
+
+class Counting:
+    """Counts people as they go by, so that they need not all be held."""
+
+    def __init__(self, shared: Workspace, people: Iterable[KeptPerson]) -> None:
+        self._people = people
+        self.counts = Counts(items=len(shared.kit), kits=len(shared.kits), tools=len(shared.tools))
+
+    def __iter__(self) -> Iterator[KeptPerson]:
+        for person in self._people:
+            now = self.counts
+            self.counts = replace(
+                now,
+                nicknames=(*now.nicknames, person.sitter.nickname),
+                plans=now.plans + len(person.plans),
+                revisions=now.revisions + sum(len(kept.sequences) for kept in person.plans),
+                readings=now.readings + len(person.readings),
+                runs=now.runs + len(person.runs),
+            )
+            yield person
+
+    def to_the_end(self) -> Counts:
+        """The counts once all have gone by."""
+        for _ in self:
+            pass
+        return self.counts
+
+
 _KIND_OF: dict[type[BaseModel], str] = {
     CaseFile: "case", SequenceFile: "sequence", HouseFile: "house", ToolsFile: "tools", KitsFile: "kits",
     RunsFile: "runs", PlanFile: "plan", KitFile: "kit", WorkspaceFile: "workspace",
@@ -301,6 +342,15 @@ class _Folder:
 
 def read_workspace(data: bytes | IO[bytes]) -> Workspace:
     """A workspace from its zip. Refuses, naming the file and the field, whatever is missing, damaged or not allowed."""
+    shared, people = open_workspace(data)
+    return replace(shared, people=list(people))
+
+
+def open_workspace(data: bytes | IO[bytes]) -> tuple[Workspace, Iterator[KeptPerson]]:
+    """What all share in a workspace's zip, read at once, and its people, each read when they are asked for.
+
+    Refusals are those of :func:`read_workspace`; of people when they come.
+    """
     folder = _Folder(data)
     listed = folder.model("workspace.json", WorkspaceFile).sitters
     if len(set(listed)) < len(listed):
@@ -312,9 +362,16 @@ def read_workspace(data: bytes | IO[bytes]) -> Workspace:
     _each_once("kits.json: kits", [each.id for each in kits])
     tools = folder.model("tools.json", ToolsFile).tools
     _each_once("tools.json: tools", [tool.id for tool in tools])
-    people = [_person(folder, person) for person in listed]
-    _each_once("plans", [kept.plan.id for person in people for kept in person.plans])
-    return Workspace(house=house, kit=kit, kits=list(kits), tools=tools, people=people)
+    return Workspace(house=house, kit=kit, kits=list(kits), tools=tools), _people(folder, listed)
+
+
+def _people(folder: _Folder, listed: list[str]) -> Iterator[KeptPerson]:
+    plans: list[str] = []
+    for person in listed:
+        found = _person(folder, person)
+        plans.extend(kept.plan.id for kept in found.plans)
+        _each_once("plans", plans)
+        yield found
 
 
 Good = TypeVar("Good")

@@ -2,25 +2,29 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Iterator
+from dataclasses import replace
 from datetime import datetime
 
-from sqlalchemy import delete, select
+from sqlalchemy import delete, func, select
 from sqlalchemy.orm import Session
 
 from nabrel.core.errors import Fault
 from nabrel.formats.loader import kept_text
 from nabrel.formats.values import text_of
-from nabrel.formats.workspace import KeptPerson, KeptPlan, PlanFile, Revision, Workspace
+from nabrel.formats.workspace import Counts, KeptPerson, KeptPlan, PlanFile, Revision, Workspace
 from nabrel.store.house_rules import HouseRules
 from nabrel.store.repositories import KeptSitter, Kit, Sequences, Sitters, forget_kits, keep_kit, now
 from nabrel.store.shelf import NamedKits, Runs, Tools
 from nabrel.store.skin_readings import SkinReadings
 from nabrel.store.tables import (
+    Base,
     DecisionRow,
     KitItemRow,
     NamedKitRow,
+    ReadingRow,
     RevisionRow,
+    RunRow,
     SequenceRow,
     SitterRow,
     ToolRow,
@@ -29,13 +33,33 @@ from nabrel.store.tables import (
 
 def gather(session: Session) -> Workspace:
     """Everything that the store keeps."""
-    return Workspace(
+    shared, _, people = gather_shared(session)
+    return replace(shared, people=list(people))
+
+
+def gather_shared(session: Session) -> tuple[Workspace, list[str], Iterator[KeptPerson]]:
+    """What all share, the ids of the people, and the people, each gathered when they are asked for."""
+    shared = Workspace(
         house=HouseRules(session).model(),
         kit=Kit(session).all(),
         kits=NamedKits(session).all(),
         tools=Tools(session).all(),
-        people=[_gather_person(session, kept) for kept in Sitters(session).all()],
     )
+    kept = Sitters(session).all()
+    return shared, [each.id for each in kept], (_gather_person(session, each) for each in kept)
+
+
+def counted(session: Session) -> Counts:
+    """How much the store keeps, without reading any of it."""
+
+    def of(table: type[Base]) -> int:
+        return session.scalar(select(func.count()).select_from(table)) or 0
+
+    return Counts(
+        nicknames=tuple(session.scalars(select(SitterRow.nickname).order_by(SitterRow.position))),
+        plans=of(SequenceRow), revisions=of(RevisionRow), readings=of(ReadingRow), runs=of(RunRow),
+        items=of(KitItemRow), kits=of(NamedKitRow), tools=of(ToolRow),
+    )  # fmt: skip
 
 
 def gather_one(session: Session, sitter_id: str) -> Workspace:
@@ -86,8 +110,11 @@ def _gather_plan(session: Session, sequence_id: str) -> KeptPlan:
     )
 
 
-def replace_all(session: Session, workspace: Workspace) -> None:
-    """Put a workspace in the place of everything that the store keeps. In one session: all of it, or nothing."""
+def replace_all(session: Session, workspace: Workspace, people: Iterable[KeptPerson] | None = None) -> None:
+    """Put a workspace in the place of everything that the store keeps. In one session: all of it, or nothing.
+
+    ``people`` are those of the workspace, where they come one by one.
+    """
     for table in (SitterRow, NamedKitRow, ToolRow, KitItemRow, DecisionRow):
         session.execute(delete(table))
     session.expire_all()
@@ -102,7 +129,7 @@ def replace_all(session: Session, workspace: Workspace) -> None:
     kits = NamedKits(session)
     for named in workspace.kits:
         kits.put(named)
-    take_in_people(session, workspace.people)
+    take_in_people(session, workspace.people if people is None else people)
 
 
 def take_in_people(session: Session, people: Iterable[KeptPerson]) -> None:

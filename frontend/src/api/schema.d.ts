@@ -1059,7 +1059,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Everything that is kept, as a zip. */
+        /** Everything that is kept, as a zip that was read back before it is handed over. */
         get: operations["export_workspace"];
         /** Put a workspace zip in the place of everything that is kept: all of it, or nothing. */
         put: operations["import_workspace"];

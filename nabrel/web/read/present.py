@@ -19,7 +19,7 @@ from nabrel.core.house import House
 from nabrel.core.terms.colour import Lab
 from nabrel.core.terms.ids import Zone
 from nabrel.core.terms.zones import ZONES
-from nabrel.formats.workspace import Workspace
+from nabrel.formats.workspace import Counts
 from nabrel.store.repositories import KeptSitter
 from nabrel.web.read import answers as wf
 from nabrel.web.shared import present
@@ -126,17 +126,16 @@ def reading_says(reading: SkinReading, house: House) -> str:
     return moisture_band(value, house).says
 
 
-def workspace(held: Workspace) -> wf.WorkspaceWire:
+def workspace(found: Counts) -> wf.WorkspaceWire:
     """What a workspace holds, in numbers."""
-    plans = [kept for person in held.people for kept in person.plans]
     return wf.WorkspaceWire(
-        sitters=len(held.people),
-        plans=len(plans),
-        revisions=sum(len(kept.sequences) for kept in plans),
-        readings=sum(len(person.readings) for person in held.people),
-        items=len(held.kit),
-        kits=len(held.kits),
-        tools=len(held.tools),
-        runs=sum(len(person.runs) for person in held.people),
-        nicknames=[person.sitter.nickname for person in held.people],
+        sitters=len(found.nicknames),
+        plans=found.plans,
+        revisions=found.revisions,
+        readings=found.readings,
+        items=found.items,
+        kits=found.kits,
+        tools=found.tools,
+        runs=found.runs,
+        nicknames=list(found.nicknames),
     )

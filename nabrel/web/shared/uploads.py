@@ -3,11 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
+from typing import IO
 
 from flask import request
 
 from nabrel.core.errors import Refused
 
+PIECE_BYTES = 1_000_000
 JSON = ("application/json",)
 TABLE = ("text/csv", "application/octet-stream")
 ZIP = ("application/zip", "application/octet-stream")
@@ -36,9 +38,21 @@ def here() -> str:
 
 def taken_file() -> bytes:
     """The body as the file it is. Refuses other kinds of content, and compression."""
+    _check_kind()
+    return request.get_data()
+
+
+def streamed_to(file: IO[bytes]) -> None:
+    """Put the body into a file, piece by piece. Refuses what :func:`taken_file` does."""
+    _check_kind()
+    while piece := request.stream.read(PIECE_BYTES):
+        file.write(piece)
+    file.seek(0)
+
+
+def _check_kind() -> None:
     kinds = UPLOADS[here()]
     if request.mimetype not in kinds:
         raise UnsupportedType("Content-Type", request.mimetype or "nothing", " or ".join(kinds))
     if request.headers.get("Content-Encoding", "identity") != "identity":
         raise UnsupportedType("Content-Encoding", request.headers["Content-Encoding"], "no compression")
-    return request.get_data()
