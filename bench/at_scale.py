@@ -2,8 +2,11 @@
 
 from __future__ import annotations
 
+import json
+import resource
 import statistics
 import tempfile
+import time
 from pathlib import Path
 
 from sqlalchemy import func, select
@@ -30,7 +33,8 @@ def grow(session: Session) -> None:
         own = sitters[place % len(sitters)]
         session.add(
             SitterRow(
-                id=f"more{place}", nickname=f"{own.nickname} {place}", position=100 + place, sitter=own.sitter,
+                id=f"more{place}", nickname=f"{own.nickname} {place}", position=100 + place,
+                sitter=json.dumps({**json.loads(own.sitter), "nickname": f"{own.nickname} {place}"}),
                 intent=own.intent, created_at=own.created_at, changed_at=own.changed_at, version=1,
             )
         )  # fmt: skip
@@ -74,6 +78,16 @@ def at_scale() -> list[Figure]:
             answer = client.get(address)
             assert answer.status_code == 200, (address, answer.status_code)
             found.append(Figure(what, statistics.median(times(lambda at=address: client.get(at), 30)), 50))  # type: ignore[misc]
+        start = time.perf_counter()
+        answer = client.get("/api/workspace")
+        assert answer.status_code == 200
+        data = answer.data
+        found.append(Figure("workspace out, written and read back", time.perf_counter() - start, 20, "s"))
+        start = time.perf_counter()
+        assert client.put("/api/workspace", data=data, content_type="application/zip").status_code == 200
+        found.append(Figure("workspace in, checked and taken in", time.perf_counter() - start, 20, "s"))
+        most = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024
+        found.append(Figure("memory of this process after that, peak", most, 400, "MB"))
         with database.session() as session:
             revisions = session.scalar(select(func.count()).select_from(RevisionRow)) or 1
         database.close()

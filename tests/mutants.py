@@ -123,10 +123,14 @@ class Reach:
     by_line: dict[tuple[str, int], set[str]]
     seconds: dict[str, float]
 
-    def of(self, mutant: Mutant) -> list[str]:
-        """The tests to ask, the fastest first; all where none is known to run the line."""
+    def of(self, mutant: Mutant, longest_s: float) -> list[str]:
+        """The tests to ask, the fastest first; all where none is known to run the line.
+
+        Long ones are not asked, but for the golden evaluations: what they alone would notice counts as lived.
+        """
         found = self.by_line.get((mutant.file, mutant.line)) or set(self.seconds)
-        return sorted(found, key=lambda test: (self.seconds.get(test, 0.0), test))
+        asked = [test for test in found if self.seconds.get(test, 0.0) <= longest_s or "golden" in test]
+        return sorted(asked, key=lambda test: (self.seconds.get(test, 0.0), test))
 
 
 class Counting:
@@ -225,8 +229,8 @@ def put_in(mutant: Mutant) -> bool:
 class Asking:
     """Runs the collected tests on each mutant in a child of its own, some at once."""
 
-    def __init__(self, mutants: list[Mutant], reach: Reach, workers: int) -> None:
-        self._mutants, self._reach, self._workers = mutants, reach, workers
+    def __init__(self, mutants: list[Mutant], reach: Reach, workers: int, longest_s: float) -> None:
+        self._mutants, self._reach, self._workers, self._longest_s = mutants, reach, workers, longest_s
         self.lived: list[Mutant] = []
         self.noticed = 0
 
@@ -239,7 +243,7 @@ class Asking:
                 self._reap(running)
             pid = os.fork()
             if pid == 0:
-                self._try(mutant, [items[test] for test in self._reach.of(mutant) if test in items])
+                self._try(mutant, [items[test] for test in self._reach.of(mutant, self._longest_s) if test in items])
             running[pid] = (mutant, time.perf_counter())
         while running:
             self._reap(running)
@@ -311,7 +315,7 @@ def main() -> int:
             reach = counted(Path(name).resolve())
         if given.reach is not None:
             given.reach.write_bytes(pickle.dumps(reach))
-    asking = Asking(mutants, reach, given.workers)
+    asking = Asking(mutants, reach, given.workers, given.longest)
     pytest.main(["-q", "-p", "no:cacheprovider", *ASKED], plugins=[asking])
     print(f"\n{asking.noticed} of {len(mutants)} mutants were noticed; {len(asking.lived)} lived:")
     print("\n".join(sorted(mutant.says for mutant in asking.lived)))

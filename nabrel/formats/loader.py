@@ -54,8 +54,8 @@ def read(data: bytes, model: type[Model], kind: str) -> Model:
     try:
         document = from_json(text, allow_inf_nan=False)
         if isinstance(document, dict):
-            document = newest(document, kind)
-            text = to_json(document)
+            lifted = newest(document, kind)
+            text = text if lifted is document else to_json(lifted)
         return model.model_validate_json(text)
     except ValidationError as error:
         raise refusal(error, kind) from None

@@ -36,6 +36,7 @@ def newest(document: Json, kind: str) -> Json:
         version += 1
     if kind == "case":
         document = case_1_as_written(document)
-    elif kind == "sequence" and isinstance(document.get("case"), dict):
-        document = {**document, "case": case_1_as_written(document["case"])}
+    elif kind == "sequence" and isinstance(case := document.get("case"), dict):
+        as_written = case_1_as_written(case)
+        document = document if as_written is case else {**document, "case": as_written}
     return document

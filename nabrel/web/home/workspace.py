@@ -77,14 +77,12 @@ def put_workspace() -> wf.WorkspaceWire:
     """Put a workspace zip in the place of everything that is kept: all of it, or nothing."""
     with _taken() as file:
         shared, people = open_workspace(file)
-        # Read whole before anything goes for it: what is wrong is said as the preview says it.
-        Counting(shared, people).to_the_end()
-        database().back_up("replace")
-        shared, people = open_workspace(file)
         comes = Counting(shared, people)
         with database().session() as session:
             gone = [plan for kept in Sitters(session).all() for plan in kept.sequence_ids]
             replace_all(session, shared, comes)
+            # All of it was read and is allowed, and nothing has gone for it yet: this is what would go.
+            database().back_up("replace")
     database().checkpoint()
     forget_read()
     remembered: Remembered = current_app.extensions["nabrel_remembered"]
