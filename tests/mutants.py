@@ -299,6 +299,7 @@ def main() -> int:
     parser.add_argument(
         "--reach", type=Path, help="where the counted lines are kept for another run on the same source"
     )
+    parser.add_argument("--longest", type=float, default=1.5, help="seconds, lines counted, of the longest test to ask")
     parser.add_argument("--count", type=Path, help=argparse.SUPPRESS)
     parser.add_argument("--inside", action="store_true", help=argparse.SUPPRESS)
     given = parser.parse_args()
