@@ -20,6 +20,7 @@ from nabrel.core.plan.edits import SetProduct
 from nabrel.core.plan.step import Portion, Step, Then
 from nabrel.core.planner.planner import plan_in
 from nabrel.core.solve.mix import Part, batch, pour
+from nabrel.core.told.tell import tell
 from nabrel.core.wear.forecast import ZoneForecast
 from nabrel.core.wear.touch_up import BLOT, touch_ups
 
@@ -118,3 +119,16 @@ def test_only_a_step_with_a_product_has_others_in_its_place(wren):
     for step in (check.id, "nothing"):
         with pytest.raises(Refused, match="uses a product"):
             substitutes(wren, step, HOUSE)
+
+
+def test_a_name_is_told_as_it_is_whatever_markdown_would_make_of_it(wren):
+    name = "<b>*Satin*</b> [3](x) `_1_`"
+    own = next(step.item for step in wren.sequence.steps if step.kind == "foundation")
+    kit = tuple(replace(item, name=name) if item.id == own else item for item in wren.sequence.case.kit)
+    case = replace(wren.sequence.case, kit=kit, sitter=replace(wren.sequence.case.sitter, nickname="# *Wren*"))
+    told = tell(evaluate(replace(wren.sequence, case=case, title=""), HOUSE, try_fixes=False))
+    shown = r"\<b\>\*Satin\*\</b\> \[3\](x) \`\_1\_\`"
+    assert told.count(shown) >= 2
+    assert name not in told
+    assert told.startswith(r"# # \*Wren\*: a base")
+    assert told.replace(shown, "").count("**") % 2 == 0

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import dataclass
 
@@ -32,6 +33,14 @@ HYGIENE: tuple[str, ...] = (
 """What stands on every told or printed sequence, whoever it is for."""
 
 
+_MARKS = re.compile(r"([\\`*_\[\]<>])")
+
+
+def escaped(text: str) -> str:
+    """Text that Markdown shows as it is: a name may hold what would be a link, emphasis or markup."""
+    return _MARKS.sub(r"\\\1", text)
+
+
 @dataclass(frozen=True, slots=True)
 class Line:
     """One line of a part: what leads it, the rest, what is said below it, and why."""
@@ -44,10 +53,11 @@ class Line:
     @property
     def below(self) -> tuple[str, ...]:
         """What Markdown has below the line: the reason in italics, after the last detail."""
+        details = tuple(escaped(detail) for detail in self.details)
         if not self.why:
-            return self.details
-        *before, last = self.details or ("",)
-        return (*before, f"{last} *{self.why}*".strip())
+            return details
+        *before, last = details or ("",)
+        return (*before, f"{last} *{escaped(self.why)}*".strip())
 
 
 @dataclass(frozen=True, slots=True)
@@ -86,17 +96,17 @@ def telling(evaluation: Evaluation) -> Telling:
 def tell(evaluation: Evaluation) -> str:
     """The sequence told as Markdown."""
     told = telling(evaluation)
-    lines = [f"# {told.title}", ""]
+    lines = [f"# {escaped(told.title)}", ""]
     for paragraph in told.opening:
-        lines += [paragraph, ""]
+        lines += [escaped(paragraph), ""]
     number = 0
     for part in told.parts:
         lines += [f"## {part.title}", ""]
         for line in part.lines:
             number += part.numbered
             mark = f"{number}." if part.numbered else "-"
-            lead = f"**{line.lead}**" if line.rest or line.below else line.lead
-            lines.append(f"{mark} {lead}{line.rest}")
+            lead = f"**{escaped(line.lead)}**" if line.rest or line.below else escaped(line.lead)
+            lines.append(f"{mark} {lead}{escaped(line.rest)}")
             lines += [f"   - {detail}" for detail in line.below]
         lines.append("")
     return "\n".join(lines)
