@@ -25,6 +25,8 @@ from nabrel.store.folder import FILE_NAME, OWN_FILE, Unusable, damaged, made_fol
 MIGRATIONS = Path(__file__).parent / "migrations"
 ERASING = "erasing.json"
 """The ids of sitters whose erasing is under way; there only until nothing of them is left in any file."""
+BUSY_S = 10
+"""How long a write waits for another one to end."""
 PATIENCE_S = 5.0
 """How long a checkpoint waits for readers to end."""
 
@@ -95,7 +97,10 @@ class Database:
         until = time.monotonic() + PATIENCE_S
         while True:
             with self.engine.connect() as connection:
+                # The patience is this method's own: SQLite would wait as long again at every turn.
+                connection.exec_driver_sql("PRAGMA busy_timeout = 50")
                 busy = connection.exec_driver_sql("PRAGMA wal_checkpoint(TRUNCATE)").scalar()
+                connection.exec_driver_sql(f"PRAGMA busy_timeout = {BUSY_S * 1000}")
             if not busy or time.monotonic() > until:
                 return not busy
             time.sleep(0.05)
@@ -185,7 +190,7 @@ def restore(file: Path, folder: Path) -> Path | None:
 
 
 def _engine(path: Path) -> Engine:
-    engine = create_engine(f"sqlite:///{path}", connect_args={"timeout": 10})
+    engine = create_engine(f"sqlite:///{path}", connect_args={"timeout": BUSY_S})
 
     @event.listens_for(engine, "connect")
     def configure(connection: Any, _record: object) -> None:
