@@ -57,7 +57,9 @@
   }
 
   async function erase() {
-    if (await home.erase()) await navigate('/');
+    if (!(await home.erase())) return;
+    await navigate('/');
+    await home.leave();
   }
 
   async function taken(event: Event & { currentTarget: HTMLInputElement }) {
@@ -81,7 +83,8 @@
   {#snippet about()}
     What was read on this face with every dated reading, what is wanted, {home.goes?.plans}
     {home.goes?.plans === 1 ? 'plan' : 'plans'} and {home.goes?.revisions}
-    {home.goes?.revisions === 1 ? 'revision' : 'revisions'} of it all go, and cannot be brought back. The kit stays.
+    {home.goes?.revisions === 1 ? 'revision' : 'revisions'} of it all go, from every backup too, and cannot be brought
+    back. The kit stays.
   {/snippet}
   {#snippet actions()}
     {#if sitter}<a class="btn" href="/api/sitters/{sitter.id}/everything" download>Save everything first</a

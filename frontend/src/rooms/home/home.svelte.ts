@@ -66,9 +66,7 @@ export class HomeState {
     if (!sitter) return false;
     try {
       const gone = await ask(api.DELETE('/api/sitters/{id}', { params: { path: { id: sitter.id } } }));
-      this.chosen = null;
       this.goes = null;
-      await this.load();
       if (gone.finished) notices.say(`${sitter.nickname} is erased, with every plan and from every backup.`);
       else
         notices.say(
@@ -80,6 +78,12 @@ export class HomeState {
       notices.refuse(error);
       return false;
     }
+  }
+
+  /** Once the address names nobody who is gone: the list anew, and nobody chosen who is not in it. */
+  async leave() {
+    await this.load();
+    if (!this.sitters?.some((each) => each.id === this.chosen?.id)) this.chosen = null;
   }
 
   async plan(id: string): Promise<string | null> {
