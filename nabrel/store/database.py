@@ -190,7 +190,8 @@ def restore(file: Path, folder: Path) -> Path | None:
 
 
 def _engine(path: Path) -> Engine:
-    engine = create_engine(f"sqlite:///{path}", connect_args={"timeout": BUSY_S})
+    # Errors are logged, and what a statement was given may be somebody's name.
+    engine = create_engine(f"sqlite:///{path}", connect_args={"timeout": BUSY_S}, hide_parameters=True)
 
     @event.listens_for(engine, "connect")
     def configure(connection: Any, _record: object) -> None:
