@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 import argparse
+import getpass
 import json
 import sys
 from collections.abc import Callable, Sequence
 from dataclasses import replace
 from datetime import date
 from pathlib import Path
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, TypeAlias
 
 from pydantic import BaseModel
 
@@ -24,6 +25,7 @@ from nabrel.core.terms.zones import ZONES
 if TYPE_CHECKING:
     from nabrel.core.plan.sequence import Sequence as Plan
 
+Commands: TypeAlias = "argparse._SubParsersAction[argparse.ArgumentParser]"
 EXIT_FINE, EXIT_FINDINGS, EXIT_REFUSED = 0, 1, 2
 
 
@@ -49,6 +51,13 @@ def _parser() -> argparse.ArgumentParser:
     parser.add_argument("--version", action="version", version=f"nabrel {__version__}")
     commands = parser.add_subparsers(dest="command", metavar="COMMAND")
 
+    _add_questions(commands)
+    _add_keeping(commands)
+    return parser
+
+
+def _add_questions(commands: Commands) -> None:
+    """Files in, an answer out: no database, no server."""
     plan = commands.add_parser("plan", help="plan a case: prints a sequence")
     plan.add_argument("file", metavar="CASE.json", help="a case file, or - for standard input")
     plan.set_defaults(run=_plan)
@@ -86,6 +95,9 @@ def _parser() -> argparse.ArgumentParser:
     for each in (plan, check, film, correct, mix, tell, schools):
         each.add_argument("--house", metavar="HOUSE.json", help="house rules to go by (a house file)")
 
+
+def _add_keeping(commands: Commands) -> None:
+    """The database, who may sign in, and the server."""
     copied = commands.add_parser("backup", help="copy the database, verified: to FILE, or among the automatic backups")
     copied.add_argument("file", metavar="FILE", nargs="?", help="where to copy it; it must not be there yet")
     copied.set_defaults(run=_backup)
@@ -96,6 +108,20 @@ def _parser() -> argparse.ArgumentParser:
     restored.add_argument("file", metavar="FILE", help="a backup that Nabrel made")
     restored.set_defaults(run=_restore)
 
+    account = commands.add_parser("account", help="who may sign in where Nabrel is served to other machines")
+    doing = account.add_subparsers(dest="doing", metavar="DOING", required=True)
+    added = doing.add_parser("add", help="make an account; the password is typed, or read from standard input")
+    added.add_argument("name", metavar="NAME")
+    added.add_argument("--role", default="educator", help="educator (everything) or student (what is shown to them)")
+    doing.add_parser("list", help="every account and its role")
+    for name, says in (
+        ("password", "set another password, and sign out everywhere"),
+        ("sign-out", "sign out in every browser"),
+        ("remove", "remove an account"),
+    ):
+        doing.add_parser(name, help=says).add_argument("name", metavar="NAME")
+    account.set_defaults(run=_account)
+
     serve = commands.add_parser("serve", help="start the application on this machine")
     serve.add_argument("--port", type=int, default=8765)
     serve.add_argument("--host", default="127.0.0.1", help="loopback unless you say otherwise")
@@ -103,9 +129,11 @@ def _parser() -> argparse.ArgumentParser:
     serve.add_argument(
         "--trusted-proxy", metavar="ADDRESS", help="the proxy in front of it, whose word on Host is taken"
     )
+    serve.add_argument(
+        "--sign-in", action="store_true", help="demand a sign-in; on another --host than loopback it always is"
+    )
     serve.add_argument("--demo", action="store_true", help="fill an empty data folder with the demo scenario")
     serve.set_defaults(run=_serve)
-    return parser
 
 
 def _house(given: argparse.Namespace) -> House:
@@ -256,15 +284,56 @@ def _backup(given: argparse.Namespace) -> int:
 
 
 def _restore(given: argparse.Namespace) -> int:
-    from nabrel.store.database import Database, restore  # noqa: PLC0415
+    from nabrel.store.database import restore  # noqa: PLC0415
     from nabrel.store.folder import data_folder, held  # noqa: PLC0415
 
     folder = data_folder()
     with held(folder):
         before = restore(Path(given.file), folder)
-        Database(folder).close()
     print(f"Restored {given.file}." + (f" What stood there is in {before}." if before else ""))
     return EXIT_FINE
+
+
+def _account(given: argparse.Namespace) -> int:
+    from nabrel.store.accounts import ROLES, Accounts  # noqa: PLC0415
+    from nabrel.store.database import Database  # noqa: PLC0415
+    from nabrel.store.folder import data_folder  # noqa: PLC0415
+
+    role = next((each for each in ROLES if each == getattr(given, "role", ROLES[0])), None)
+    if role is None:
+        raise Refused("--role", given.role, "one of " + ", ".join(ROLES))
+    password = _password() if given.doing in ("add", "password") else ""
+    database = Database(data_folder())
+    try:
+        with database.session() as session:
+            accounts = Accounts(session)
+            if given.doing == "add":
+                made = accounts.add(given.name, role, password)
+                print(f"{made.name} may sign in as {made.role}.")
+            elif given.doing == "list":
+                print("\n".join(f"{each.name} ({each.role})" for each in accounts.all()) or "No accounts yet.")
+            elif given.doing == "password":
+                accounts.set_password(given.name, password)
+                print(f"{given.name} has another password, and is signed out everywhere.")
+            elif given.doing == "sign-out":
+                accounts.sign_out_everywhere(accounts.named(given.name).id)
+                print(f"{given.name} is signed out everywhere.")
+            else:
+                accounts.remove(given.name)
+                print(f"{given.name} may not sign in any more.")
+    finally:
+        database.close()
+    return EXIT_FINE
+
+
+def _password() -> str:
+    """The password as typed twice without showing it, or the first line of standard input where nobody types."""
+    if not sys.stdin.isatty():
+        return sys.stdin.readline().rstrip("\r\n")
+    typed = getpass.getpass("Password: ")
+    if typed != getpass.getpass("Once more: "):
+        raise Refused("password", "two that differ", "the same one twice")
+    return typed
 
 
 def _serve(given: argparse.Namespace) -> int:
@@ -272,7 +341,8 @@ def _serve(given: argparse.Namespace) -> int:
 
     if not 1 <= given.port <= 65535:
         raise Refused("--port", given.port, "1 to 65535")
-    serve(Address(given.host, given.port, tuple(given.public_name), given.trusted_proxy), demo=given.demo)
+    address = Address(given.host, given.port, tuple(given.public_name), given.trusted_proxy, given.sign_in)
+    serve(address, demo=given.demo)
     return EXIT_FINE
 
 

@@ -15,12 +15,13 @@ from alembic import command
 from alembic.config import Config
 from alembic.migration import MigrationContext
 from alembic.script import ScriptDirectory
-from sqlalchemy import Engine, create_engine, event
+from sqlalchemy import Engine, create_engine, event, insert, select
 from sqlalchemy.exc import DBAPIError
 from sqlalchemy.orm import Session, sessionmaker
 
 from nabrel.store import backup
 from nabrel.store.folder import FILE_NAME, OWN_FILE, Unusable, damaged, made_folder, owned, reason
+from nabrel.store.tables import AccountRow
 
 MIGRATIONS = Path(__file__).parent / "migrations"
 ERASING = "erasing.json"
@@ -174,7 +175,7 @@ def restore(file: Path, folder: Path) -> Path | None:
         raise newer(str(file))
     target = made_folder(folder) / FILE_NAME
     with _named(target):
-        before = None
+        before, accounts = None, _accounts_of(target)
         if target.exists() and target.stat().st_size > 0:
             try:
                 before = backup.automatic(target, "restore")
@@ -186,7 +187,32 @@ def restore(file: Path, folder: Path) -> Path | None:
         for beside in ("-wal", "-shm"):
             target.with_name(FILE_NAME + beside).unlink(missing_ok=True)
         coming.replace(target)
+        opened = Database(folder)
+        try:
+            with opened.engine.begin() as connection:
+                # Who may sign in stays as it stands: a backup must not let somebody in again who was removed since.
+                connection.exec_driver_sql("DELETE FROM sign_in")
+                if accounts is not None:
+                    connection.exec_driver_sql("DELETE FROM account")
+                if accounts:
+                    connection.execute(insert(AccountRow), accounts)
+        finally:
+            opened.close()
     return before
+
+
+def _accounts_of(path: Path) -> list[dict[str, Any]] | None:
+    """The accounts of a database as they stand; None where it is not there, is damaged, or knew none yet."""
+    if not path.is_file():
+        return None
+    engine = create_engine(f"sqlite:///{path}", hide_parameters=True)
+    try:
+        with engine.connect() as connection:
+            return [dict(row._mapping) for row in connection.execute(select(AccountRow.__table__))]
+    except DBAPIError:
+        return None
+    finally:
+        engine.dispose()
 
 
 def _engine(path: Path) -> Engine:

@@ -146,3 +146,27 @@ class RunRow(Base):
     revision: Mapped[int] = mapped_column(Integer)
     day: Mapped[date]
     document: Mapped[str] = mapped_column(Text)
+
+
+class AccountRow(Base):
+    """Somebody who may sign in; ``key`` is the name as it is looked for, ``password`` what it hashes to."""
+
+    __tablename__ = "account"
+
+    id: Mapped[str] = mapped_column(String(16), primary_key=True)
+    name: Mapped[str] = mapped_column(String(60))
+    key: Mapped[str] = mapped_column(String(120), unique=True)
+    role: Mapped[str] = mapped_column(String(12))
+    password: Mapped[str] = mapped_column(String(200))
+    made_at: Mapped[datetime]
+
+
+class SignInRow(Base):
+    """Where somebody is signed in; ``id`` is what the secret hashes to that the browser keeps."""
+
+    __tablename__ = "sign_in"
+
+    id: Mapped[str] = mapped_column(String(64), primary_key=True)
+    account_id: Mapped[str] = mapped_column(ForeignKey("account.id", ondelete="CASCADE"), index=True)
+    since: Mapped[datetime]
+    seen: Mapped[datetime]

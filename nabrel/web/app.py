@@ -15,6 +15,7 @@ from werkzeug.exceptions import NotFound
 
 from nabrel import __version__
 from nabrel.store.database import Database
+from nabrel.web.accounts.endpoints import accounts
 from nabrel.web.home.endpoints import home
 from nabrel.web.home.workspace import workspace
 from nabrel.web.house.endpoints import house_rules
@@ -22,9 +23,10 @@ from nabrel.web.layer.endpoints import layer
 from nabrel.web.layer.questions import questions
 from nabrel.web.layer.trials import trials
 from nabrel.web.read.endpoints import read_room
-from nabrel.web.shared import failures, guard
+from nabrel.web.shared import failures, guard, signing_in, trail
 from nabrel.web.shared.guard import Names
 from nabrel.web.shared.remembered import Remembered
+from nabrel.web.shared.signing_in import COOKIE
 from nabrel.web.shared.uploads import UPLOADS
 from nabrel.web.shelf.endpoints import shelf
 from nabrel.web.weigh.endpoints import weigh_room
@@ -61,6 +63,9 @@ def document(app: Application) -> dict[str, Any]:
     """The OpenAPI document. Colour triples are told as arrays of three numbers: client generators garble tuples."""
     found: dict[str, Any] = _triples_as_arrays(app.api_doc)
     found["components"] = {name: value for name, value in found["components"].items() if value is not None}
+    found["components"]["securitySchemes"] = {"session": {"type": "apiKey", "in": "cookie", "name": COOKIE}}
+    # A server on its own machine demands none.
+    found["security"] = [{"session": []}, {}]
     for address, kinds in UPLOADS.items():
         operations = found["paths"][re.sub(r"<(\w+)>", r"{\1}", address)]
         for method in ("post", "put"):
@@ -83,8 +88,8 @@ def _triples_as_arrays(node: Any) -> Any:
     return {key: _triples_as_arrays(value) for key, value in node.items()}
 
 
-def create_app(database: Database, names: Names | None = None) -> Application:
-    """The whole application on an open database, answering to loopback and some names."""
+def create_app(database: Database, names: Names | None = None, *, sign_in: bool = False) -> Application:
+    """The whole application on an open database, answering to loopback and some names; to whom is signed in, where demanded."""
     app = Application(
         "nabrel",
         info=Info(title="Nabrel", version=__version__),
@@ -104,12 +109,16 @@ def create_app(database: Database, names: Names | None = None) -> Application:
     app.register_api(read_room)
     app.register_api(workspace)
     app.register_api(weigh_room)
+    app.register_api(accounts)
     guard.install(app, names or Names())
+    signing_in.install(app, database, demanded=sign_in)
+    trail.install(app, database.engine)
     failures.install(app)
     Talisman(
         app,
         force_https=False,
         session_cookie_secure=False,
+        session_cookie_samesite="Strict",
         strict_transport_security=False,
         content_security_policy=POLICY,
         referrer_policy="same-origin",

@@ -5,6 +5,7 @@ from __future__ import annotations
 import gc
 import logging
 import signal
+import sys
 import threading
 import time
 from dataclasses import dataclass
@@ -21,10 +22,12 @@ from nabrel.core.film.spectra import weights
 from nabrel.core.terms.looks import LIGHTS
 from nabrel.demo.fill import fill
 from nabrel.store import backup
+from nabrel.store.accounts import Accounts
 from nabrel.store.database import Database
 from nabrel.store.folder import LOGS, OWN_FILE, Unusable, data_folder, held, made_folder
 from nabrel.web.app import create_app
-from nabrel.web.shared.guard import Names
+from nabrel.web.shared import trail
+from nabrel.web.shared.guard import Names, is_loopback
 
 STOP_WITHIN_S = 10.0
 """What is under way when the server is told to stop may take so long to end."""
@@ -45,6 +48,13 @@ class Address:
     port: int = 8765
     public: tuple[str, ...] = ()
     proxy: str | None = None
+    sign_in: bool = False
+    """Whether a sign-in is demanded where it would not have to be; beyond this machine it always is."""
+
+    @property
+    def demands_sign_in(self) -> bool:
+        """Whether whoever asks must be signed in: always where other machines reach the server."""
+        return self.sign_in or not is_loopback(self.host)
 
 
 def serve(address: Address, *, demo: bool) -> None:
@@ -59,10 +69,13 @@ def serve(address: Address, *, demo: bool) -> None:
         try:
             if demo and fill(database):
                 print(f"Filled {folder} with Kestrel Quay.")
+            _guarded(address, database)
             for light in LIGHTS:
                 weights(light)
             channels: dict[int, Any] = {}
-            server = _listening(address, create_app(database, Names.of(address.host, address.public)), channels)
+            names = Names.of(address.host, address.public)
+            application = create_app(database, names, sign_in=address.demands_sign_in)
+            server = _listening(address, application, channels)
             print(f"Nabrel is open at http://{address.host}:{address.port}/   (stop with Ctrl-C)", flush=True)
             # What stands now stands until the end: never to be looked through for garbage again, which would cost a
             # request a tenth of a second every now and then.
@@ -76,6 +89,25 @@ def serve(address: Address, *, demo: bool) -> None:
         finally:
             database.close()
     print("Nabrel is closed.", flush=True)
+
+
+def _guarded(address: Address, database: Database) -> None:
+    """Refuse to serve other machines while nobody can sign in, and say what they could read on the way."""
+    if not address.demands_sign_in:
+        if address.proxy or address.public:
+            print("Whoever reaches the proxy reads everything. To have people sign in, add --sign-in.", file=sys.stderr)
+        return
+    with database.session() as session:
+        if not Accounts(session).any_educator():
+            raise Unusable(
+                "This server demands a sign-in, and there is no educator's account yet.",
+                "Make one first: nabrel account add NAME.",
+            )
+    if address.proxy is None:
+        print(
+            "Passwords and skin records cross the network unencrypted. Serve it behind a proxy with TLS: docs/security.md.",
+            file=sys.stderr,
+        )
 
 
 def _listening(address: Address, application: Any, channels: dict[int, Any]) -> Any:
@@ -145,12 +177,21 @@ def _back_up_daily(database: Database, stopping: threading.Event) -> None:
 
 
 def _log_to(folder: Path) -> None:
-    """Log to a file that is let go when it grows, and warnings to the terminal too. Nothing logged is personal."""
-    file = folder / "nabrel.log"
-    file.touch(mode=OWN_FILE)
-    kept = RotatingFileHandler(file, maxBytes=MOST_LOG_BYTES, backupCount=LOGS_KEPT, encoding="utf-8")
-    kept.setFormatter(logging.Formatter("%(asctime)s %(levelname)s %(name)s: %(message)s"))
+    """Log to files that are let go when they grow, and warnings to the terminal too. Nothing logged is personal.
+
+    The trail of what was changed has a file of its own, a line of JSON after the time.
+    """
+    kept = _rotating(folder / "nabrel.log", "%(asctime)s %(levelname)s %(name)s: %(message)s")
+    trail.log.handlers = [_rotating(folder / "trail.log", "%(asctime)s %(message)s")]
+    trail.log.propagate = False
     shown = logging.StreamHandler()
     shown.setLevel(logging.WARNING)
     shown.setFormatter(logging.Formatter("%(levelname)s %(message)s"))
     logging.basicConfig(level=logging.INFO, handlers=[kept, shown], force=True)
+
+
+def _rotating(file: Path, line: str) -> RotatingFileHandler:
+    file.touch(mode=OWN_FILE)
+    kept = RotatingFileHandler(file, maxBytes=MOST_LOG_BYTES, backupCount=LOGS_KEPT, encoding="utf-8")
+    kept.setFormatter(logging.Formatter(line))
+    return kept

@@ -15,11 +15,12 @@ from nabrel.formats.refusing import refusal, refuse_deep
 from nabrel.store.folder import NoRoom, Unusable, reason
 from nabrel.store.repositories import Missing, Stale
 from nabrel.web.shared.guard import OtherHost, OtherPage
+from nabrel.web.shared.signing_in import NotForStudents, NotSignedIn, TooManyTries
 from nabrel.web.shared.uploads import UPLOADS, UnsupportedType, here
 
 STATUS: tuple[tuple[type[Refused], int], ...] = (
-    (OtherPage, 403), (Missing, 404), (Stale, 409), (UnsupportedType, 415), (OtherHost, 421),
-    (NoRoom, 507), (Unusable, 503), (Refused, 422),
+    (NotSignedIn, 401), (OtherPage, 403), (NotForStudents, 403), (Missing, 404), (Stale, 409), (UnsupportedType, 415),
+    (OtherHost, 421), (TooManyTries, 429), (NoRoom, 507), (Unusable, 503), (Refused, 422),
 )  # fmt: skip
 
 

@@ -22,6 +22,16 @@ WILDCARDS = frozenset({"0.0.0.0", "::", ""})
 _HOST = re.compile(r"(?P<name>\[[0-9a-f:.]+\]|[a-z0-9._-]+)(?::\d{1,5})?", re.ASCII)
 
 
+def is_loopback(host: str) -> bool:
+    """Whether an address to listen on is reached from this machine alone."""
+    if host == "localhost":
+        return True
+    try:
+        return ip_address(host.strip("[]")).is_loopback
+    except ValueError:
+        return False
+
+
 class OtherHost(Refused):
     """The request was meant for another server: its Host is none of this one's names."""
 

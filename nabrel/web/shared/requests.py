@@ -20,7 +20,7 @@ from nabrel.store.repositories import KeptSequence, Sequences
 from nabrel.web.shared import wire as w
 from nabrel.web.shared.remembered import Remembered, on_day
 
-REFUSALS: dict[Any, Any] = dict.fromkeys((403, 404, 405, 409, 413, 415, 421, 422, 503, 507), w.Problem)
+REFUSALS: dict[Any, Any] = dict.fromkeys((401, 403, 404, 405, 409, 413, 415, 421, 422, 429, 503, 507), w.Problem)
 
 
 def database() -> Database:

@@ -1,0 +1,97 @@
+"""Signing in and out, everywhere too, and another password."""
+
+from __future__ import annotations
+
+from flask import current_app, request
+from flask_openapi3.blueprint import APIBlueprint
+from flask_openapi3.models.tag import Tag
+
+from nabrel.core.errors import Refused
+from nabrel.store.accounts import Accounts
+from nabrel.web.accounts.answers import PasswordBody, SessionWire, SignInBody
+from nabrel.web.shared import signing_in
+from nabrel.web.shared.requests import REFUSALS, database
+from nabrel.web.shared.signing_in import NotSignedIn, Tries
+
+accounts = APIBlueprint(
+    "accounts", __name__, url_prefix="/api/session", abp_tags=[Tag(name="accounts")], abp_responses=REFUSALS
+)
+
+
+@accounts.get("", operation_id="session", responses={200: SessionWire})
+def get_session() -> SessionWire:
+    """Whether one has to sign in, and who is."""
+    account = signing_in.who()
+    if account is None:
+        return SessionWire(demanded=signing_in.demanded())
+    return SessionWire(demanded=True, name=account.name, role=account.role)
+
+
+@accounts.post("", operation_id="sign_in", responses={200: SessionWire})
+def post_session(body: SignInBody) -> SessionWire:
+    """Sign in. Too many wrong passwords have to wait."""
+    _demanded()
+    tries: Tries = current_app.extensions["nabrel_tries"]
+    tries.hold(request, body.name)
+    with database().session() as session:
+        kept = Accounts(session)
+        account = kept.verified(body.name, body.password)
+        token = None if account is None else kept.sign_in(account)
+    if account is None or token is None:
+        tries.count(request, body.name)
+        raise NotSignedIn("password", "a name and password that do not go together", "those of an account")
+    signing_in.begin(account, token)
+    return SessionWire(demanded=True, name=account.name, role=account.role)
+
+
+@accounts.delete("", operation_id="sign_out", responses={200: SessionWire})
+def delete_session() -> SessionWire:
+    """Sign out in this browser."""
+    _demanded()
+    token = signing_in.end()
+    if token is not None:
+        with database().session() as session:
+            Accounts(session).sign_out(token)
+    return SessionWire(demanded=True)
+
+
+@accounts.delete("/everywhere", operation_id="sign_out_everywhere", responses={200: SessionWire})
+def delete_everywhere() -> SessionWire:
+    """Sign out in every browser."""
+    account = signing_in.who()
+    if account is None:
+        raise _not_demanded()
+    with database().session() as session:
+        Accounts(session).sign_out_everywhere(account.id)
+    signing_in.end()
+    return SessionWire(demanded=True)
+
+
+@accounts.put("/password", operation_id="change_password", responses={200: SessionWire})
+def put_password(body: PasswordBody) -> SessionWire:
+    """Another password. Every other browser is signed out."""
+    account = signing_in.who()
+    if account is None:
+        raise _not_demanded()
+    tries: Tries = current_app.extensions["nabrel_tries"]
+    tries.hold(request, account.name)
+    with database().session() as session:
+        kept = Accounts(session)
+        known = kept.verified(account.name, body.now) is not None
+        if known:
+            kept.set_password(account.name, body.new)
+            token = kept.sign_in(account)
+    if not known:
+        tries.count(request, account.name)
+        raise Refused("now", "another password", "the password as it is")
+    signing_in.begin(account, token)
+    return SessionWire(demanded=True, name=account.name, role=account.role)
+
+
+def _demanded() -> None:
+    if not signing_in.demanded():
+        raise _not_demanded()
+
+
+def _not_demanded() -> Refused:
+    return Refused("account", "no need to sign in", "a server that was started with --sign-in")

@@ -1,0 +1,243 @@
+"""Where a sign-in is demanded nobody reaches the API without one, and a student only what is for students."""
+
+from __future__ import annotations
+
+import json
+import logging
+import re
+import subprocess
+import sys
+from os import environ
+
+import pytest
+
+from nabrel.store.accounts import Accounts
+from nabrel.web.app import create_app, document
+from nabrel.web.shared.signing_in import FOR_STUDENTS, OPEN
+from tests.web.test_serving import command, free_port
+
+PASSWORD, OTHER = "quiet turnip bridge 4", "paper lantern over kelp"
+
+
+@pytest.fixture
+def app(demo_database):
+    with demo_database.session() as session:
+        Accounts(session).add("Mira", "educator", PASSWORD)
+        Accounts(session).add("Student 1", "student", PASSWORD)
+    return create_app(demo_database, sign_in=True)
+
+
+def signed_in(app, name="Mira", password=PASSWORD):
+    client = app.test_client()
+    answer = client.post("/api/session", json={"name": name, "password": password})
+    assert answer.status_code == 200, answer.json
+    return client
+
+
+def filled(rule) -> str:
+    return re.sub(r"<(?:int:)?\w+>", "1", rule.rule)
+
+
+def endpoints(app):
+    for rule in app.url_map.iter_rules():
+        if rule.rule.startswith("/api"):
+            for method in sorted(rule.methods - {"HEAD", "OPTIONS"}):
+                yield rule, method
+
+
+def test_nothing_of_the_api_is_answered_without_a_sign_in(app):
+    client = app.test_client()
+    asked = [(rule, method) for rule, method in endpoints(app) if rule.endpoint not in OPEN]
+    assert len(asked) > 60
+    answers = {client.open(filled(rule), method=method, json={}).status_code for rule, method in asked}
+    assert answers == {401}
+    assert client.get("/api/nowhere").status_code == 401
+    assert client.get("/api/session").json == {"demanded": True, "name": None, "role": None}
+    assert client.get("/").status_code in (200, 503)
+
+
+def test_an_educator_reaches_everything(app):
+    client = signed_in(app)
+    assert client.get("/api/session").json == {"demanded": True, "name": "Mira", "role": "educator"}
+    assert client.get("/api/sitters").status_code == 200
+    asked = [(rule, method) for rule, method in endpoints(app) if method == "GET"]
+    answers = [client.open(filled(rule), method=method).status_code for rule, method in asked]
+    assert len(answers) > 20
+    assert not {401, 403} & set(answers)
+
+
+def test_a_student_reaches_only_what_is_for_students(app):
+    client = signed_in(app, "Student 1")
+    asked = [(rule, method) for rule, method in endpoints(app) if rule.endpoint not in FOR_STUDENTS]
+    answers = {client.open(filled(rule), method=method, json={}).status_code for rule, method in asked}
+    assert answers == {403}
+    assert client.get("/api/vocabulary").status_code == 200
+
+
+def test_what_students_may_ask_is_there(app):
+    assert {rule.endpoint for rule, _ in endpoints(app)} >= FOR_STUDENTS
+
+
+def test_the_cookie_is_for_this_server_alone_and_no_script_reads_it(app):
+    answer = app.test_client().post("/api/session", json={"name": "Mira", "password": PASSWORD})
+    cookie = answer.headers["Set-Cookie"]
+    assert "HttpOnly" in cookie
+    assert "SameSite=Strict" in cookie
+    assert "Secure" not in cookie
+    over_tls = app.test_client().post(
+        "/api/session", json={"name": "Mira", "password": PASSWORD}, base_url="https://localhost"
+    )
+    assert "Secure" in over_tls.headers["Set-Cookie"]
+
+
+def test_a_cookie_kept_by_somebody_is_worth_nothing_after_signing_out(app):
+    client = signed_in(app)
+    kept = client.get_cookie("nabrel").value
+    assert client.delete("/api/session").status_code == 200
+    assert client.get("/api/sitters").status_code == 401
+    thief = app.test_client()
+    thief.set_cookie("nabrel", kept)
+    assert thief.get("/api/sitters").status_code == 401
+
+
+def test_signing_out_everywhere_reaches_every_browser(app):
+    first, second, student = signed_in(app), signed_in(app), signed_in(app, "Student 1")
+    assert first.delete("/api/session/everywhere").status_code == 200
+    assert [client.get("/api/sitters").status_code for client in (first, second)] == [401, 401]
+    assert student.get("/api/vocabulary").status_code == 200
+
+
+def test_another_password_needs_the_old_one_and_signs_out_elsewhere(app):
+    first, second = signed_in(app), signed_in(app)
+    wrong = first.put("/api/session/password", json={"now": OTHER, "new": OTHER})
+    assert (wrong.status_code, wrong.json["field"]) == (422, "now")
+    weak = first.put("/api/session/password", json={"now": PASSWORD, "new": "password1234"})
+    assert (weak.status_code, weak.json["field"]) == (422, "password")
+    assert first.put("/api/session/password", json={"now": PASSWORD, "new": OTHER}).status_code == 200
+    assert first.get("/api/sitters").status_code == 200
+    assert second.get("/api/sitters").status_code == 401
+    signed_in(app, password=OTHER)
+
+
+def test_after_six_wrong_passwords_even_the_right_one_has_to_wait(app):
+    client = app.test_client()
+    answers = [
+        client.post("/api/session", json={"name": "Mira", "password": f"wrong {tried}"}).status_code
+        for tried in range(7)
+    ]
+    assert answers == [401] * 6 + [429]
+    right = client.post("/api/session", json={"name": "Mira", "password": PASSWORD})
+    assert right.status_code == 429
+    assert "ten minutes" in right.json["says"]
+    signed_in(app, "Student 1")
+
+
+def test_many_names_from_one_address_have_to_wait_too(app):
+    client = app.test_client()
+    answers = [
+        client.post("/api/session", json={"name": f"name {tried}", "password": "x"}).status_code for tried in range(32)
+    ]
+    assert answers == [401] * 30 + [429] * 2
+
+
+def test_a_wrong_name_and_a_wrong_password_are_answered_alike(app):
+    client = app.test_client()
+    answers = [
+        client.post("/api/session", json={"name": name, "password": "not the right one"}) for name in ("Mira", "Nobody")
+    ]
+    assert answers[0].json == answers[1].json
+
+
+def test_a_foreign_page_signs_nobody_in_or_out(app):
+    client = signed_in(app)
+    foreign = {"Sec-Fetch-Site": "cross-site"}
+    body = {"name": "Mira", "password": PASSWORD}
+    assert client.post("/api/session", json=body, headers=foreign).status_code == 403
+    assert client.delete("/api/session", headers=foreign).status_code == 403
+    assert client.get("/api/sitters").status_code == 200
+
+
+def test_without_a_demand_there_is_nothing_to_sign_in_to(demo_database):
+    client = create_app(demo_database).test_client()
+    assert client.get("/api/session").json == {"demanded": False, "name": None, "role": None}
+    body = {"name": "Mira", "password": PASSWORD}
+    answers = [
+        client.post("/api/session", json=body),
+        client.delete("/api/session"),
+        client.delete("/api/session/everywhere"),
+        client.put("/api/session/password", json={"now": PASSWORD, "new": OTHER}),
+    ]
+    assert [answer.status_code for answer in answers] == [422] * 4
+    assert client.get("/api/sitters").status_code == 200
+
+
+def test_the_trail_says_who_did_what_with_ids_only(app, caplog):
+    client = signed_in(app)
+    sitter = client.get("/api/sitters").json["sitters"][0]
+    made = client.post(f"/api/sitters/{sitter['id']}/sequences", json={}).json
+    with caplog.at_level(logging.INFO, "nabrel.trail"):
+        client.get("/api/sitters")
+        client.get(f"/api/sequences/{made['id']}")
+        client.get(f"/api/sitters/{sitter['id']}/case")
+        client.delete(f"/api/sitters/{sitter['id']}")
+        app.test_client().get(f"/api/sitters/{sitter['nickname']}")
+        client.delete("/api/session")
+    lines = [json.loads(record.message) for record in caplog.records if record.name == "nabrel.trail"]
+    assert [(line["did"], line["answer"]) for line in lines] == [
+        ("GET /api/sitters/<id>/case", 200),
+        ("DELETE /api/sitters/<id>", 200),
+        ("GET /api/sitters/<id>", 401),
+        ("DELETE /api/session", 200),
+    ]
+    assert len({lines[0]["by"], lines[1]["by"], lines[3]["by"]}) == 1
+    assert lines[0]["by"]
+    assert lines[2]["by"] is None
+    assert lines[1]["about"] == {"id": sitter["id"]}
+    everything = json.dumps(lines)
+    assert sitter["nickname"] not in everything
+    assert "Mira" not in everything
+
+
+def test_what_was_made_stands_in_the_trail(app, caplog):
+    client = signed_in(app)
+    sitter = client.get("/api/sitters").json["sitters"][0]
+    with caplog.at_level(logging.INFO, "nabrel.trail"):
+        made = client.post(f"/api/sitters/{sitter['id']}/sequences", json={}).json
+    [line] = [json.loads(record.message) for record in caplog.records if record.name == "nabrel.trail"]
+    assert line["about"]["id"] == made["id"]
+
+
+def test_the_document_tells_of_the_cookie(app):
+    told = document(app)
+    assert told["components"]["securitySchemes"]["session"]["name"] == "nabrel"
+    assert "401" in told["paths"]["/api/sitters"]["get"]["responses"]
+
+
+@pytest.mark.parametrize("more", [("--sign-in",), ("--host", "0.0.0.0")])
+def test_it_does_not_start_beyond_this_machine_while_nobody_can_sign_in(tmp_path, more):
+    process = command(tmp_path, free_port(), *more)
+    _, err = process.communicate(timeout=60)
+    assert process.returncode == 2
+    [line] = err.strip().splitlines()
+    assert "nabrel account add NAME" in line
+
+
+def test_accounts_are_made_on_the_command_line(tmp_path):
+    def run(*words: str, typed: str = "") -> tuple[int, str]:
+        done = subprocess.run(
+            [sys.executable, "-m", "nabrel.cli", "account", *words],
+            input=typed, env={**environ, "NABREL_DATA": str(tmp_path)}, capture_output=True, text=True, check=False,
+        )  # fmt: skip
+        return done.returncode, done.stdout + done.stderr
+
+    assert run("list") == (0, "No accounts yet.\n")
+    assert run("add", "Mira", typed=PASSWORD + "\n") == (0, "Mira may sign in as educator.\n")
+    assert run("add", "Ivo", "--role", "student", typed=PASSWORD + "\n")[0] == 0
+    code, says = run("add", "Lotte", "--role", "owner", typed=PASSWORD + "\n")
+    assert code == 2
+    assert "educator, student" in says
+    assert run("password", "Mira", typed=OTHER + "\n")[0] == 0
+    assert run("sign-out", "Mira")[0] == 0
+    assert run("remove", "Ivo")[0] == 0
+    assert run("remove", "Ivo")[0] == 2
+    assert run("list") == (0, "Mira (educator)\n")
