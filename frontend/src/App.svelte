@@ -4,12 +4,23 @@
   import CommandMenu from './parts/CommandMenu.svelte';
   import Notices from './parts/Notices.svelte';
   import ShortcutSheet from './parts/ShortcutSheet.svelte';
+  import { session } from './parts/session.svelte';
   import { shortcuts } from './parts/shortcuts.svelte';
+  import SignIn from './rooms/accounts/SignIn.svelte';
+  import StudentRoom from './rooms/accounts/StudentRoom.svelte';
+
+  let student = $state(false);
+  $effect(() => {
+    if (session.role) student = session.role === 'student';
+  });
+  void session.load();
 </script>
 
-<svelte:window onkeydown={(event) => shortcuts.handle(event)} />
+<svelte:window onkeydown={(event) => session.needed || shortcuts.handle(event)} />
 
-<Router />
+{#if session.known && (!session.demanded || session.entered)}
+  {#if student}<StudentRoom />{:else}<Router /><CommandMenu />{/if}
+{/if}
+{#if session.needed}<SignIn />{/if}
 <Notices />
 <ShortcutSheet />
-<CommandMenu />

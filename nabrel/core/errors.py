@@ -17,6 +17,14 @@ class Refused(ValueError):
         super().__init__(f"{field}: found {self.found}; allowed: {allowed}")
 
 
+class Told(Refused):
+    """A refusal in sentences of its own: what is so, and what to do about it."""
+
+    def __init__(self, field: str, what: str, do: str) -> None:
+        self.field, self.found, self.allowed = field, what, do
+        ValueError.__init__(self, f"{what} {do}")
+
+
 class Impossible(Refused):
     """A well-formed request that the trade itself rules out, such as dusting off before baking."""
 

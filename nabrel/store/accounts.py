@@ -16,7 +16,7 @@ from sqlalchemy import delete, func, select
 from sqlalchemy.orm import Session
 from zxcvbn import zxcvbn
 
-from nabrel.core.errors import Refused
+from nabrel.core.errors import Refused, Told
 from nabrel.core.terms.limits import one_line
 from nabrel.store.repositories import Missing
 from nabrel.store.tables import AccountRow, SignInRow
@@ -71,7 +71,7 @@ class Accounts:
         except ValidationError:
             raise Refused("name", name, "a name of 1 to 60 characters in one line") from None
         if self._row(name) is not None:
-            raise Refused("name", name, "a name that no account has yet")
+            raise Told("name", f"There is an account {name} already.", "Take another name.")
         hashed = _hashed(password, name)
         row = AccountRow(
             id=secrets.token_hex(8), name=name, key=name.casefold(), role=role, password=hashed, made_at=_now()
@@ -150,9 +150,15 @@ def _hashed(password: str, name: str) -> str:
     plain = _plain(password)
     if not LEAST_PASSWORD <= len(plain) <= MOST_PASSWORD:
         # What was typed is not said again: it would stand on the screen and in logs.
-        raise Refused("password", f"{len(plain)} characters", f"{LEAST_PASSWORD} to {MOST_PASSWORD} characters")
+        raise Told(
+            "password",
+            f"This password has {len(plain)} characters.",
+            f"Take one of {LEAST_PASSWORD} to {MOST_PASSWORD}, such as a few words.",
+        )
     if zxcvbn(plain[:JUDGED], user_inputs=[name, "nabrel", "makeup"])["score"] < HARD_TO_GUESS:
-        raise Refused("password", "one that is easy to guess", "a few words that have nothing to do with each other")
+        raise Told(
+            "password", "This password is easy to guess.", "Take a few words that have nothing to do with each other."
+        )
     return _HASHER.hash(plain)
 
 

@@ -15,7 +15,7 @@ from pathlib import Path
 
 import platformdirs
 
-from nabrel.core.errors import Refused
+from nabrel.core.errors import Told
 
 FILE_NAME = "nabrel.sqlite"
 BACKUPS, LOGS = "backups", "logs"
@@ -23,12 +23,11 @@ LOCK = "nabrel.lock"
 OWN_FOLDER, OWN_FILE = 0o700, 0o600
 
 
-class Unusable(Refused):
-    """What is kept cannot be used as it stands: what is so, and what to do about it, a sentence each."""
+class Unusable(Told):
+    """What is kept cannot be used as it stands."""
 
     def __init__(self, what: str, do: str) -> None:
-        self.field, self.found, self.allowed = "database", what, do
-        ValueError.__init__(self, f"{what} {do}")
+        super().__init__("database", what, do)
 
 
 class NoRoom(Unusable):

@@ -119,7 +119,9 @@ def create_app(database: Database, names: Names | None = None, *, sign_in: bool 
         force_https=False,
         session_cookie_secure=False,
         session_cookie_samesite="Strict",
-        strict_transport_security=False,
+        # Said only where the request came over TLS, for this name alone.
+        strict_transport_security=True,
+        strict_transport_security_include_subdomains=False,
         content_security_policy=POLICY,
         referrer_policy="same-origin",
     )

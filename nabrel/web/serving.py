@@ -103,7 +103,7 @@ def _guarded(address: Address, database: Database) -> None:
                 "This server demands a sign-in, and there is no educator's account yet.",
                 "Make one first: nabrel account add NAME.",
             )
-    if address.proxy is None:
+    if address.proxy is None and not is_loopback(address.host):
         print(
             "Passwords and skin records cross the network unencrypted. Serve it behind a proxy with TLS: docs/security.md.",
             file=sys.stderr,

@@ -47,9 +47,9 @@ def browser_context_args(browser_context_args: dict[str, Any]) -> dict[str, Any]
     return {**browser_context_args, "viewport": {"width": 1280, "height": 800}, "reduced_motion": "reduce"}
 
 
-def serve(database: Database) -> Iterator[str]:
+def serve(database: Database, *, sign_in: bool = False) -> Iterator[str]:
     assert (STATIC / "index.html").is_file(), "the front end is not built: make setup builds it"
-    server = make_server("127.0.0.1", 0, create_app(database), threaded=True)
+    server = make_server("127.0.0.1", 0, create_app(database, sign_in=sign_in), threaded=True)
     thread = threading.Thread(target=server.serve_forever, daemon=True)
     thread.start()
     yield f"http://127.0.0.1:{server.server_port}"

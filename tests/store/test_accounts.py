@@ -41,7 +41,7 @@ def test_the_password_is_kept_as_a_hash_of_its_own_each_time(opened):
 def test_the_name_is_found_however_it_is_typed_and_taken_once(opened, name):
     with opened.session() as session:
         assert Accounts(session).verified(name, PASSWORD).name == "Mira"
-    with opened.session() as session, pytest.raises(Refused, match="no account has yet"):
+    with opened.session() as session, pytest.raises(Refused, match="already"):
         Accounts(session).add(name, "educator", OTHER)
 
 

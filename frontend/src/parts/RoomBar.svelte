@@ -6,11 +6,14 @@
   import BookCheck from '@lucide/svelte/icons/book-check';
   import Keyboard from '@lucide/svelte/icons/keyboard';
   import { p } from '../router';
+  import AccountDialog from '../rooms/accounts/AccountDialog.svelte';
   import { open } from './open.svelte';
+  import { session } from './session.svelte';
   import { shortcuts } from './shortcuts.svelte';
   import { theme } from './theme.svelte';
 
   let { children }: { children?: Snippet } = $props();
+  let account = $state(false);
 </script>
 
 <header
@@ -31,23 +34,30 @@
   </a>
   {@render children?.()}
   <div class="ml-auto flex items-center gap-1.5">
-    <a class="btn px-2" href={p('/shelf')} aria-label="Shelf" title="Shelf"
-      ><Archive size={16} aria-hidden="true" /></a
-    >
-    <a
-      class="btn px-2"
-      href={p('/house', open.plan ? { search: { plan: open.plan } } : {})}
-      aria-label="House rules"
-      title="House rules"><BookCheck size={16} aria-hidden="true" /></a
-    >
-    <button
-      class="btn px-2"
-      aria-label="Shortcuts"
-      title="Shortcuts (?)"
-      onclick={() => (shortcuts.sheetOpen = true)}
-    >
-      <Keyboard size={16} aria-hidden="true" />
-    </button>
+    {#if session.role !== 'student'}
+      <a class="btn px-2" href={p('/shelf')} aria-label="Shelf" title="Shelf"
+        ><Archive size={16} aria-hidden="true" /></a
+      >
+      <a
+        class="btn px-2"
+        href={p('/house', open.plan ? { search: { plan: open.plan } } : {})}
+        aria-label="House rules"
+        title="House rules"><BookCheck size={16} aria-hidden="true" /></a
+      >
+      <button
+        class="btn px-2"
+        aria-label="Shortcuts"
+        title="Shortcuts (?)"
+        onclick={() => (shortcuts.sheetOpen = true)}
+      >
+        <Keyboard size={16} aria-hidden="true" />
+      </button>
+    {/if}
+    {#if session.name}
+      <button class="btn max-w-40 px-2" title="Your account" onclick={() => (account = true)}
+        ><span class="truncate">{session.name}</span></button
+      >
+    {/if}
     <button
       class="btn px-2"
       aria-label={theme.room === 'light' ? 'Dark room' : 'Light room'}
@@ -61,3 +71,5 @@
     </button>
   </div>
 </header>
+
+<AccountDialog bind:open={account} />

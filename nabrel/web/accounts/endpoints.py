@@ -6,7 +6,7 @@ from flask import current_app, request
 from flask_openapi3.blueprint import APIBlueprint
 from flask_openapi3.models.tag import Tag
 
-from nabrel.core.errors import Refused
+from nabrel.core.errors import Told
 from nabrel.store.accounts import Accounts
 from nabrel.web.accounts.answers import PasswordBody, SessionWire, SignInBody
 from nabrel.web.shared import signing_in
@@ -39,7 +39,7 @@ def post_session(body: SignInBody) -> SessionWire:
         token = None if account is None else kept.sign_in(account)
     if account is None or token is None:
         tries.count(request, body.name)
-        raise NotSignedIn("password", "a name and password that do not go together", "those of an account")
+        raise NotSignedIn("password", "This name and password do not go together.", "Try again.")
     signing_in.begin(account, token)
     return SessionWire(demanded=True, name=account.name, role=account.role)
 
@@ -83,7 +83,7 @@ def put_password(body: PasswordBody) -> SessionWire:
             token = kept.sign_in(account)
     if not known:
         tries.count(request, account.name)
-        raise Refused("now", "another password", "the password as it is")
+        raise Told("now", "The password now is another one.", "Type it again.")
     signing_in.begin(account, token)
     return SessionWire(demanded=True, name=account.name, role=account.role)
 
@@ -93,5 +93,5 @@ def _demanded() -> None:
         raise _not_demanded()
 
 
-def _not_demanded() -> Refused:
-    return Refused("account", "no need to sign in", "a server that was started with --sign-in")
+def _not_demanded() -> Told:
+    return Told("account", "This server demands no sign-in.", "Start it with --sign-in.")

@@ -13,7 +13,7 @@ from limits import RateLimitItem, parse
 from limits.storage import MemoryStorage
 from limits.strategies import MovingWindowRateLimiter
 
-from nabrel.core.errors import Refused
+from nabrel.core.errors import Told
 from nabrel.store.accounts import LONGEST, Account, Accounts
 from nabrel.store.database import Database
 from nabrel.store.folder import OWN_FILE
@@ -29,15 +29,15 @@ TRIES = {"address": parse("30 per 10 minutes"), "name": parse("60 per hour"), "b
 """Wrong passwords from one address, for one name, and for that name from that address, before one has to wait."""
 
 
-class NotSignedIn(Refused):
+class NotSignedIn(Told):
     """The server demands a sign-in, and there is none."""
 
 
-class NotForStudents(Refused):
+class NotForStudents(Told):
     """Signed in, as a student, and only an educator may do this."""
 
 
-class TooManyTries(Refused):
+class TooManyTries(Told):
     """Too many wrong passwords."""
 
 
@@ -72,7 +72,7 @@ class Tries:
         """Refuse where there were too many."""
         for limit, key in self._keys(asked, name):
             if not self._limiter.test(limit, *key):
-                raise TooManyTries("password", "too many wrong passwords", "another try in ten minutes")
+                raise TooManyTries("password", "There were too many wrong passwords.", "Try again in ten minutes.")
 
     def count(self, asked: Request, name: str) -> None:
         """One more wrong one."""
@@ -103,9 +103,9 @@ def install(app: Flask, database: Database, *, demanded: bool) -> None:
             return
         person = who()
         if person is None:
-            raise NotSignedIn("account", "nobody signed in", "a sign-in: open Nabrel in the browser")
+            raise NotSignedIn("account", "You are not signed in.", "Sign in, then try again.")
         if person.role == "student" and request.endpoint not in FOR_STUDENTS:
-            raise NotForStudents("account", "a student", "an educator")
+            raise NotForStudents("account", "This is for educators.", "Ask yours.")
 
 
 def demanded() -> bool:

@@ -1,0 +1,66 @@
+import { beforeEach, describe, expect, test, vi } from 'vitest';
+
+/** A server that demands a sign-in, and answers 401 once it has ended. */
+function server() {
+  const state = { name: null as string | null };
+  const answer = (status: number, body: unknown) =>
+    new Response(JSON.stringify(body), { status, headers: { 'content-type': 'application/json' } });
+  const fetched = vi.fn(async (request: Request) => {
+    const path = new URL(request.url).pathname;
+    if (path === '/api/session' && request.method === 'POST') {
+      const { name, password } = (await request.json()) as { name: string; password: string };
+      if (password !== 'right') return answer(401, { says: 'They do not go together.' });
+      state.name = name;
+    } else if (path !== '/api/session' && state.name === null) {
+      return answer(401, { says: 'You are not signed in.' });
+    }
+    return answer(200, { demanded: true, name: state.name, role: state.name && 'educator' });
+  });
+  vi.stubGlobal('fetch', fetched);
+  return state;
+}
+
+async function fresh() {
+  vi.resetModules();
+  const { session } = await import('../src/parts/session.svelte');
+  const { api, ask } = await import('../src/api/client');
+  await session.load();
+  return { session, call: () => ask(api.GET('/api/sitters')) };
+}
+
+describe('a sign-in', () => {
+  let state: ReturnType<typeof server>;
+  beforeEach(() => {
+    state = server();
+  });
+
+  test('is needed where the server demands one and nobody is', async () => {
+    const { session } = await fresh();
+    expect([session.needed, session.entered]).toEqual([true, false]);
+    await expect(session.signIn('Mira', 'wrong')).rejects.toThrow('do not go together');
+    expect(session.needed).toBe(true);
+    await session.signIn('Mira', 'right');
+    expect([session.needed, session.entered, session.role]).toEqual([false, true, 'educator']);
+  });
+
+  test('that has ended is asked for again, with what was open kept', async () => {
+    const { session, call } = await fresh();
+    await session.signIn('Mira', 'right');
+    state.name = null;
+    await expect(call()).rejects.toThrow('not signed in');
+    expect([session.needed, session.entered]).toEqual([true, true]);
+    await session.signIn('Mira', 'right');
+    expect(session.needed).toBe(false);
+  });
+
+  test('by somebody else begins anew', async () => {
+    const { session, call } = await fresh();
+    await session.signIn('Mira', 'right');
+    state.name = null;
+    await expect(call()).rejects.toThrow();
+    const assign = vi.spyOn(window.location, 'assign').mockImplementation(() => {});
+    await session.signIn('Ivo', 'right');
+    expect(assign).toHaveBeenCalledWith('/');
+    expect(session.name).toBe(null);
+  });
+});
