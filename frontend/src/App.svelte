@@ -1,6 +1,7 @@
 <script lang="ts">
   import { Router } from 'sv-router';
   import './router';
+  import ClashDialog from './parts/ClashDialog.svelte';
   import CommandMenu from './parts/CommandMenu.svelte';
   import Notices from './parts/Notices.svelte';
   import ShortcutSheet from './parts/ShortcutSheet.svelte';
@@ -22,5 +23,6 @@
   {#if student}<StudentRoom />{:else}<Router /><CommandMenu />{/if}
 {/if}
 {#if session.needed}<SignIn />{/if}
+<ClashDialog />
 <Notices />
 <ShortcutSheet />

@@ -18,7 +18,7 @@ from zxcvbn import zxcvbn
 
 from nabrel.core.errors import Refused, Told
 from nabrel.core.terms.limits import one_line
-from nabrel.store.repositories import Missing
+from nabrel.store.standing import Missing
 from nabrel.store.tables import AccountRow, SignInRow
 
 Role = Literal["educator", "student"]

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from datetime import UTC, datetime
 from functools import lru_cache
 
 from sqlalchemy import delete, select
@@ -12,6 +11,7 @@ from nabrel.core.house import House
 from nabrel.formats.checks import house_of
 from nabrel.formats.files import DecidedParameter, DecidedRule, HouseFile
 from nabrel.formats.values import text_of, value_from_text
+from nabrel.store.standing import first_version, now, to_change
 from nabrel.store.tables import DecisionRow
 
 Decided = tuple[str, str, str]
@@ -53,23 +53,38 @@ class HouseRules:
         rows = self._session.execute(kept.order_by(DecisionRow.about, DecisionRow.name))
         return tuple((about, name, document) for about, name, document in rows)
 
-    def decide_rule(self, rule_id: str, decision: DecidedRule) -> None:
-        """Keep a decision about a rule; one that changes nothing is a reset. Refuses an unknown rule."""
+    def versions(self, about: str) -> dict[str, int]:
+        """The version of every decision about rules or about parameters, by name; what is not decided has none."""
+        rows = self._session.execute(select(DecisionRow.name, DecisionRow.version).where(DecisionRow.about == about))
+        return dict(rows.tuples().all())
+
+    def decide_rule(self, rule_id: str, decision: DecidedRule, version: int | None = None) -> None:
+        """Keep a decision about a rule; one that changes nothing is a reset. Refuses an unknown rule and a stale version."""
         house_of(HouseFile(nabrel="house", version=1, rules={rule_id: decision}))
-        self.reset("rule", rule_id)
         if decision.off or decision.severity is not None:
-            self._keep("rule", rule_id, text_of(decision))
+            self._decide("rule", rule_id, text_of(decision), version)
+        else:
+            self.reset("rule", rule_id, version)
 
-    def decide_parameter(self, name: str, decision: DecidedParameter) -> None:
-        """Keep a decision about a parameter. Refuses an unknown one and values out of range."""
+    def decide_parameter(self, name: str, decision: DecidedParameter, version: int | None = None) -> None:
+        """Keep a decision about a parameter. Refuses an unknown one, values out of range, and a stale version."""
         house_of(HouseFile(nabrel="house", version=1, parameters={name: decision}))
-        self.reset("parameter", name)
-        self._keep("parameter", name, text_of(decision))
+        self._decide("parameter", name, text_of(decision), version)
 
-    def reset(self, about: str, name: str) -> None:
-        """Back to the book."""
-        self._session.execute(delete(DecisionRow).where(DecisionRow.about == about, DecisionRow.name == name))
-        self._session.expire_all()
+    def reset(self, about: str, name: str, version: int | None = None) -> None:
+        """Back to the book. Refuses a stale version."""
+        row = to_change(self._session, DecisionRow, (about, name), version)
+        if row is not None:
+            self._session.delete(row)
+            self._session.flush()
+
+    def _decide(self, about: str, name: str, document: str, version: int | None) -> None:
+        row = to_change(self._session, DecisionRow, (about, name), version)
+        if row is None:
+            self._keep(about, name, document)
+        else:
+            row.document, row.changed_at = document, now()
+            self._session.flush()
 
     def replace(self, model: HouseFile) -> None:
         """All decisions at once, in place of those that stand. Refuses the whole file where any of it is wrong."""
@@ -81,6 +96,6 @@ class HouseRules:
             self._keep("parameter", name, text_of(parameter))
 
     def _keep(self, about: str, name: str, document: str) -> None:
-        now = datetime.now(UTC).replace(tzinfo=None)
-        self._session.add(DecisionRow(about=about, name=name, document=document, changed_at=now))
+        row = DecisionRow(about=about, name=name, document=document, changed_at=now(), version=first_version())
+        self._session.add(row)
         self._session.flush()

@@ -4,14 +4,13 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 from dataclasses import dataclass, replace
-from datetime import UTC, datetime
+from datetime import datetime
 from functools import lru_cache
 from hashlib import sha256
-from typing import Any, TypeVar
 from uuid import uuid4
 
-from sqlalchemy import ColumnElement, CursorResult, delete, func, select, update
-from sqlalchemy.orm import InstrumentedAttribute, Session, defer
+from sqlalchemy import delete, func, select
+from sqlalchemy.orm import Session, defer
 
 from nabrel.core.case.case import Case
 from nabrel.core.case.intent import Intent
@@ -22,17 +21,8 @@ from nabrel.core.plan.sequence import Sequence
 from nabrel.core.terms.limits import MOST_ITEMS, MOST_SITTERS
 from nabrel.formats.loader import kept_sitter, kept_text, read_kept
 from nabrel.formats.values import text_of, value_from_text
+from nabrel.store.standing import Missing, Stale, claim, first_version, next_place, now, room_for, to_change, versions
 from nabrel.store.tables import KitItemRow, KitSnapshotRow, RevisionRow, SequenceRow, SitterRow
-
-Claimed = TypeVar("Claimed", SitterRow, SequenceRow)
-
-
-class Missing(Refused):
-    """Something asked for by id is not there."""
-
-
-class Stale(Refused):
-    """An edit was made on a revision that no longer stands."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -69,28 +59,6 @@ class Version:
     stands: bool
 
 
-def now() -> datetime:
-    """This moment, UTC, as the tables keep it."""
-    return datetime.now(UTC).replace(tzinfo=None)
-
-
-def _claim(
-    session: Session, table: type[Claimed], row_id: str, stands: ColumnElement[bool]
-) -> tuple[Claimed | None, bool]:
-    """A row as it is now (None: there is none), and whether it is as ``stands`` says.
-
-    Asked as a write: where it is, nobody else can change it before this session ends.
-    """
-    taken = session.execute(
-        update(table)
-        .where(table.id == row_id, stands)
-        .values(changed_at=now())
-        .execution_options(synchronize_session=False)
-    )
-    hit = isinstance(taken, CursorResult) and taken.rowcount > 0
-    return session.get(table, row_id, populate_existing=True), hit
-
-
 @lru_cache(maxsize=256)
 def _sequence_of(document: str, kit: str | None) -> Sequence:
     """The sequence that a revision's document holds, with its kit; a revision never changes, so it is read once."""
@@ -109,13 +77,6 @@ class KeptKit:
     items: tuple[Product, ...]
 
 
-def room_for(session: Session, counted: InstrumentedAttribute[Any], most: int, field: str) -> None:
-    """Refuse one more than may be kept: what is kept can always be exported, and taken in again."""
-    found = session.scalar(select(func.count(counted))) or 0
-    if found >= most:
-        raise Refused(field, found + 1, f"at most {most}")
-
-
 class Sitters:
     """Sitters by id."""
 
@@ -125,11 +86,10 @@ class Sitters:
     def add(self, sitter: Sitter, intent: Intent) -> str:
         """Store a new sitter; its id."""
         room_for(self._session, SitterRow.id, MOST_SITTERS, "sitters")
-        last = self._session.scalar(select(func.max(SitterRow.position))) or 0
         row = SitterRow(
             id=uuid4().hex,
             nickname=sitter.nickname,
-            position=last + 1,
+            position=next_place(SitterRow.position),
             sitter=text_of(sitter),
             intent=text_of(intent),
             created_at=now(),
@@ -159,7 +119,7 @@ class Sitters:
 
     def change(self, sitter_id: str, version: int, sitter: Sitter, intent: Intent) -> None:
         """Keep a changed record made on ``version``. Refuses where that one no longer stands."""
-        row, standing = _claim(self._session, SitterRow, sitter_id, SitterRow.version == version)
+        row, standing = claim(self._session, SitterRow, sitter_id, SitterRow.version == version)
         if row is None:
             raise Missing("sitter", sitter_id, "the id of a stored sitter")
         if not standing:
@@ -200,20 +160,23 @@ class Kit:
         rows = self._session.scalars(select(KitItemRow).order_by(KitItemRow.position)).all()
         return tuple(value_from_text(Product, row.item) for row in rows)
 
-    def put(self, item: Product) -> None:
-        """Put an item on the shelf, in the place of the one with its id if there is one."""
-        row = self._session.get(KitItemRow, item.id)
+    def versions(self) -> dict[str, int]:
+        """The version of every item, by id: a change names the one it was made on."""
+        return versions(self._session, KitItemRow)
+
+    def put(self, item: Product, version: int | None = None) -> None:
+        """Put an item on the shelf, in the place of the one with its id if there is one. Refuses a stale version."""
+        row = to_change(self._session, KitItemRow, item.id, version)
         if row is None:
             room_for(self._session, KitItemRow.id, MOST_ITEMS, "items")
-            position = self._session.scalar(select(func.max(KitItemRow.position))) or 0
-            row = KitItemRow(id=item.id, position=position + 1, created_at=now())
+            row = _new_item(item)
             self._session.add(row)
         row.role, row.name, row.item = item.role, item.name, text_of(item)
         self._session.flush()
 
-    def remove(self, item_id: str) -> None:
-        """Take an item off the shelf. Plans keep the kit they were made with. Refuses an unknown id."""
-        row = self._session.get(KitItemRow, item_id)
+    def remove(self, item_id: str, version: int | None = None) -> None:
+        """Take an item off the shelf. Plans keep the kit they were made with. Refuses an unknown id and a stale version."""
+        row = to_change(self._session, KitItemRow, item_id, version)
         if row is None:
             raise Missing("item", item_id, "the id of an item on the shelf")
         self._session.delete(row)
@@ -225,7 +188,6 @@ class Kit:
         An item whose id is taken by a different one gets the next free id, so that neither is lost.
         """
         owned = {item.id: item for item in self.all()}
-        position = self._session.scalar(select(func.max(KitItemRow.position))) or 0
         added: list[str] = []
         for item in items:
             if _same_as_owned(item, owned):
@@ -233,16 +195,23 @@ class Kit:
             own = replace(item, id=_free_id(item.id, owned))
             if len(owned) >= MOST_ITEMS:
                 raise Refused("items", len(owned) + 1, f"at most {MOST_ITEMS} on a shelf")
-            position += 1
-            self._session.add(
-                KitItemRow(
-                    id=own.id, role=own.role, name=own.name, position=position, item=text_of(own), created_at=now()
-                )
-            )
+            self._session.add(_new_item(own))
+            self._session.flush()
             owned[own.id] = own
             added.append(own.id)
-        self._session.flush()
         return tuple(added)
+
+
+def _new_item(item: Product) -> KitItemRow:
+    return KitItemRow(
+        id=item.id,
+        role=item.role,
+        name=item.name,
+        position=next_place(KitItemRow.position),
+        item=text_of(item),
+        version=first_version(),
+        created_at=now(),
+    )
 
 
 def _same_as_owned(item: Product, owned: dict[str, Product]) -> bool:
@@ -322,7 +291,7 @@ class Sequences:
 
         Asked as a write, before anything is read: from here to the end of the session nobody else can change it.
         """
-        row, standing = _claim(self._session, SequenceRow, sequence_id, SequenceRow.head == revision)
+        row, standing = claim(self._session, SequenceRow, sequence_id, SequenceRow.head == revision)
         if row is None:
             raise Missing("sequence", sequence_id, "the id of a stored sequence")
         self._held[sequence_id] = row

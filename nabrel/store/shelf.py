@@ -6,7 +6,7 @@ from collections.abc import Iterable
 from dataclasses import replace
 from datetime import date
 
-from sqlalchemy import func, select
+from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from nabrel.core.base.spending import after_taking, taken
@@ -18,7 +18,8 @@ from nabrel.core.shelf.twins import merged
 from nabrel.core.terms.limits import MOST_KITS, MOST_TOOLS
 from nabrel.formats.values import text_of, value_from_text
 from nabrel.formats.workspace import Run
-from nabrel.store.repositories import Kit, Missing, Sequences, room_for
+from nabrel.store.repositories import Kit, Sequences
+from nabrel.store.standing import Missing, first_version, next_place, room_for, to_change, versions
 from nabrel.store.tables import NamedKitRow, RunRow, ToolRow
 
 
@@ -33,20 +34,23 @@ class Tools:
         rows = self._session.scalars(select(ToolRow).order_by(ToolRow.position))
         return tuple(value_from_text(OwnedTool, row.document) for row in rows)
 
-    def put(self, tool: OwnedTool) -> None:
-        """Keep a tool, in the place of the one with its id if there is one."""
-        row = self._session.get(ToolRow, tool.id)
+    def versions(self) -> dict[str, int]:
+        """The version of every tool, by id."""
+        return versions(self._session, ToolRow)
+
+    def put(self, tool: OwnedTool, version: int | None = None) -> None:
+        """Keep a tool, in the place of the one with its id if there is one. Refuses a stale version."""
+        row = to_change(self._session, ToolRow, tool.id, version)
         if row is None:
             room_for(self._session, ToolRow.id, MOST_TOOLS, "tools")
-            last = self._session.scalar(select(func.max(ToolRow.position))) or 0
-            row = ToolRow(id=tool.id, position=last + 1)
+            row = ToolRow(id=tool.id, position=next_place(ToolRow.position), version=first_version())
             self._session.add(row)
         row.kind, row.document = tool.kind, text_of(tool)
         self._session.flush()
 
-    def remove(self, tool_id: str) -> None:
-        """Take a tool out. Refuses an unknown id."""
-        row = self._session.get(ToolRow, tool_id)
+    def remove(self, tool_id: str, version: int | None = None) -> None:
+        """Take a tool out. Refuses an unknown id and a stale version."""
+        row = to_change(self._session, ToolRow, tool_id, version)
         if row is None:
             raise Missing("tool", tool_id, "the id of a tool that is kept")
         self._session.delete(row)
@@ -71,8 +75,13 @@ class NamedKits:
             raise Missing("kit", kit_id, "the id of a named kit")
         return value_from_text(NamedKit, row.document)
 
-    def put(self, kit: NamedKit) -> None:
-        """Keep a named kit. Refuses items that the shelf lacks, and a name that another kit has."""
+    def versions(self) -> dict[str, int]:
+        """The version of every named kit, by id."""
+        return versions(self._session, NamedKitRow)
+
+    def put(self, kit: NamedKit, version: int | None = None) -> None:
+        """Keep a named kit. Refuses items that the shelf lacks, a name that another kit has, and a stale version."""
+        row = to_change(self._session, NamedKitRow, kit.id, version)
         owned = {item.id for item in Kit(self._session).all()}
         for place, item in enumerate(kit.items):
             if item not in owned:
@@ -80,20 +89,20 @@ class NamedKits:
         for other in self.all():
             if other.id != kit.id and other.name.casefold() == kit.name.casefold():
                 raise Refused("name", kit.name, "a name that no other kit has")
-        row = self._session.get(NamedKitRow, kit.id)
         if row is None:
             room_for(self._session, NamedKitRow.id, MOST_KITS, "kits")
-            last = self._session.scalar(select(func.max(NamedKitRow.position))) or 0
-            row = NamedKitRow(id=kit.id, position=last + 1)
+            row = NamedKitRow(id=kit.id, position=next_place(NamedKitRow.position), version=first_version())
             self._session.add(row)
         kept = replace(kit, items=tuple(dict.fromkeys(kit.items)))
         row.name, row.document = kit.name, text_of(kept)
         self._session.flush()
 
-    def remove(self, kit_id: str) -> None:
-        """Delete a named kit; its items stay on the shelf. Refuses an unknown id."""
-        self.get(kit_id)
-        self._session.delete(self._session.get(NamedKitRow, kit_id))
+    def remove(self, kit_id: str, version: int | None = None) -> None:
+        """Delete a named kit; its items stay on the shelf. Refuses an unknown id and a stale version."""
+        row = to_change(self._session, NamedKitRow, kit_id, version)
+        if row is None:
+            raise Missing("kit", kit_id, "the id of a named kit")
+        self._session.delete(row)
         self._session.flush()
 
     def instead(self, old: str, new: str | None) -> None:
@@ -118,10 +127,10 @@ def merge_items(session: Session, keep_id: str, other_id: str) -> None:
     kit.remove(other_id)
 
 
-def take_off(session: Session, item_id: str) -> None:
-    """Take an item off the shelf and out of every named kit. Refuses an unknown id."""
+def take_off(session: Session, item_id: str, version: int | None = None) -> None:
+    """Take an item off the shelf and out of every named kit. Refuses an unknown id and a stale version."""
+    Kit(session).remove(item_id, version)
     NamedKits(session).instead(item_id, None)
-    Kit(session).remove(item_id)
 
 
 class Runs:

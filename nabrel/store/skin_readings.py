@@ -16,7 +16,8 @@ from nabrel.core.terms.colour import Lab
 from nabrel.core.terms.ids import Condition
 from nabrel.core.terms.limits import MOST_READINGS
 from nabrel.formats.values import text_of, value_from_text
-from nabrel.store.repositories import Missing, Sitters
+from nabrel.store.repositories import Sitters
+from nabrel.store.standing import Missing
 from nabrel.store.tables import ReadingRow
 
 

@@ -19,7 +19,7 @@ class SitterRow(Base):
 
     id: Mapped[str] = mapped_column(String(32), primary_key=True)
     nickname: Mapped[str] = mapped_column(String(60), index=True)
-    position: Mapped[int] = mapped_column(Integer, default=0)
+    position: Mapped[int] = mapped_column(Integer, unique=True)
     sitter: Mapped[str] = mapped_column(Text)
     intent: Mapped[str] = mapped_column(Text)
     created_at: Mapped[datetime]
@@ -38,9 +38,10 @@ class KitItemRow(Base):
     id: Mapped[str] = mapped_column(String(60), primary_key=True)
     role: Mapped[str] = mapped_column(String(30), index=True)
     name: Mapped[str] = mapped_column(String(120))
-    position: Mapped[int] = mapped_column(Integer, default=0)
+    position: Mapped[int] = mapped_column(Integer, unique=True)
     item: Mapped[str] = mapped_column(Text)
     created_at: Mapped[datetime]
+    version: Mapped[int] = mapped_column(Integer, default=1)
 
 
 class SequenceRow(Base):
@@ -69,6 +70,7 @@ class DecisionRow(Base):
     name: Mapped[str] = mapped_column(String(60), primary_key=True)
     document: Mapped[str] = mapped_column(Text)
     changed_at: Mapped[datetime]
+    version: Mapped[int] = mapped_column(Integer, default=1)
 
 
 class RevisionRow(Base):
@@ -121,8 +123,9 @@ class ToolRow(Base):
 
     id: Mapped[str] = mapped_column(String(60), primary_key=True)
     kind: Mapped[str] = mapped_column(String(30))
-    position: Mapped[int] = mapped_column(Integer, default=0)
+    position: Mapped[int] = mapped_column(Integer, unique=True)
     document: Mapped[str] = mapped_column(Text)
+    version: Mapped[int] = mapped_column(Integer, default=1)
 
 
 class NamedKitRow(Base):
@@ -132,8 +135,9 @@ class NamedKitRow(Base):
 
     id: Mapped[str] = mapped_column(String(60), primary_key=True)
     name: Mapped[str] = mapped_column(String(120))
-    position: Mapped[int] = mapped_column(Integer, default=0)
+    position: Mapped[int] = mapped_column(Integer, unique=True)
     document: Mapped[str] = mapped_column(Text)
+    version: Mapped[int] = mapped_column(Integer, default=1)
 
 
 class RunRow(Base):

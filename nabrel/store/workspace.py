@@ -14,9 +14,10 @@ from nabrel.formats.loader import kept_text
 from nabrel.formats.values import text_of
 from nabrel.formats.workspace import Counts, KeptPerson, KeptPlan, PlanFile, Revision, Workspace
 from nabrel.store.house_rules import HouseRules
-from nabrel.store.repositories import KeptSitter, Kit, Sequences, Sitters, forget_kits, keep_kit, now
+from nabrel.store.repositories import KeptSitter, Kit, Sequences, Sitters, forget_kits, keep_kit
 from nabrel.store.shelf import NamedKits, Runs, Tools
 from nabrel.store.skin_readings import SkinReadings
+from nabrel.store.standing import next_place, now
 from nabrel.store.tables import (
     Base,
     DecisionRow,
@@ -134,14 +135,12 @@ def replace_all(session: Session, workspace: Workspace, people: Iterable[KeptPer
 
 def take_in_people(session: Session, people: Iterable[KeptPerson]) -> None:
     """Put sitters with all that is kept of them into the store, in their order."""
-    position = len(Sitters(session).all())
     for person in people:
-        position += 1
         session.add(
             SitterRow(
                 id=person.id,
                 nickname=person.sitter.nickname,
-                position=position,
+                position=next_place(SitterRow.position),
                 sitter=text_of(person.sitter),
                 intent=text_of(person.intent),
                 created_at=now(),

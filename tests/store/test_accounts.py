@@ -15,7 +15,7 @@ from nabrel.store import accounts as kept
 from nabrel.store.accounts import Accounts
 from nabrel.store.backup import copy
 from nabrel.store.database import Database, restore
-from nabrel.store.repositories import Missing
+from nabrel.store.standing import Missing
 from nabrel.store.workspace import gather_shared, replace_all
 
 PASSWORD, OTHER = "quiet turnip bridge 4", "paper lantern over kelp"

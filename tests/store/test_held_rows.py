@@ -8,7 +8,8 @@ import pytest
 from sqlalchemy import event
 
 from nabrel.core.house import House
-from nabrel.store.repositories import Missing, Sequences, Stale
+from nabrel.store.repositories import Sequences
+from nabrel.store.standing import Missing, Stale
 
 HOUSE = House()
 

@@ -10,7 +10,8 @@ from sqlalchemy import event
 
 from nabrel.core.house import House
 from nabrel.store import repositories
-from nabrel.store.repositories import Missing, Sequences, Sitters, Stale
+from nabrel.store.repositories import Sequences, Sitters
+from nabrel.store.standing import Missing, Stale
 from nabrel.web.app import create_app
 
 HOUSE = House()

@@ -13,7 +13,8 @@ from nabrel.core.house import House
 from nabrel.demo.fill import fill
 from nabrel.store.database import Database
 from nabrel.store.folder import data_folder
-from nabrel.store.repositories import Kit, Missing, Sequences, Sitters, Stale, take_in_case
+from nabrel.store.repositories import Kit, Sequences, Sitters, take_in_case
+from nabrel.store.standing import Missing, Stale
 from nabrel.store.tables import Base
 
 HOUSE = House()

@@ -30,9 +30,10 @@ from nabrel.formats.files import DecidedParameter, DecidedRule
 from nabrel.formats.workspace import read_workspace, write_workspace
 from nabrel.store.database import FILE_NAME, Database
 from nabrel.store.house_rules import HouseRules
-from nabrel.store.repositories import Kit, Missing, Sequences, Sitters, Stale
+from nabrel.store.repositories import Kit, Sequences, Sitters
 from nabrel.store.shelf import NamedKits, Runs, Tools, merge_items, take_off
 from nabrel.store.skin_readings import SkinReadings
+from nabrel.store.standing import Missing, Stale
 from nabrel.store.workspace import gather, gather_one, replace_all, take_in_people
 from tests.core.cases import cases
 from tests.formats.test_readings_files import colours, probes

@@ -1297,6 +1297,8 @@ export interface components {
             severity: "stop" | "problem" | "advice";
             /** Statement */
             statement: string;
+            /** Version */
+            version: number;
         };
         /**
          * CandidateList
@@ -2156,6 +2158,10 @@ export interface components {
             };
             /** Items */
             items: components["schemas"]["Product"][];
+            /** Kit Versions */
+            kit_versions: {
+                [key: string]: number;
+            };
             /** Kits */
             kits: components["schemas"]["NamedKit"][];
             /** Standing */
@@ -2168,6 +2174,10 @@ export interface components {
             };
             /** Twins */
             twins: components["schemas"]["TwinsWire"][];
+            /** Versions */
+            versions: {
+                [key: string]: number;
+            };
         };
         /**
          * LadderWire
@@ -2851,6 +2861,8 @@ export interface components {
             unit: string;
             /** Value */
             value: number;
+            /** Version */
+            version: number;
             /** Why */
             why: string;
             /** Words */
@@ -4197,6 +4209,8 @@ export interface components {
             /** Says */
             says: string;
             tool: components["schemas"]["OwnedTool"];
+            /** Version */
+            version: number;
             /** Words */
             words: string;
         };
@@ -5743,7 +5757,9 @@ export interface operations {
     };
     decide_parameter: {
         parameters: {
-            query?: never;
+            query?: {
+                version?: number | null;
+            };
             header?: never;
             path: {
                 name: string;
@@ -5877,7 +5893,9 @@ export interface operations {
     };
     reset_parameter: {
         parameters: {
-            query?: never;
+            query?: {
+                version?: number | null;
+            };
             header?: never;
             path: {
                 name: string;
@@ -6007,7 +6025,9 @@ export interface operations {
     };
     decide_rule: {
         parameters: {
-            query?: never;
+            query?: {
+                version?: number | null;
+            };
             header?: never;
             path: {
                 name: string;
@@ -6141,7 +6161,9 @@ export interface operations {
     };
     reset_rule: {
         parameters: {
-            query?: never;
+            query?: {
+                version?: number | null;
+            };
             header?: never;
             path: {
                 name: string;
@@ -6795,7 +6817,9 @@ export interface operations {
     };
     put_item: {
         parameters: {
-            query?: never;
+            query?: {
+                version?: number | null;
+            };
             header?: never;
             path: {
                 name: string;
@@ -6929,7 +6953,9 @@ export interface operations {
     };
     remove_item: {
         parameters: {
-            query?: never;
+            query?: {
+                version?: number | null;
+            };
             header?: never;
             path: {
                 name: string;
@@ -7059,7 +7085,9 @@ export interface operations {
     };
     put_named_kit: {
         parameters: {
-            query?: never;
+            query?: {
+                version?: number | null;
+            };
             header?: never;
             path: {
                 name: string;
@@ -7193,7 +7221,9 @@ export interface operations {
     };
     remove_named_kit: {
         parameters: {
-            query?: never;
+            query?: {
+                version?: number | null;
+            };
             header?: never;
             path: {
                 name: string;
@@ -7977,7 +8007,9 @@ export interface operations {
     };
     put_tool: {
         parameters: {
-            query?: never;
+            query?: {
+                version?: number | null;
+            };
             header?: never;
             path: {
                 name: string;
@@ -8111,7 +8143,9 @@ export interface operations {
     };
     remove_tool: {
         parameters: {
-            query?: never;
+            query?: {
+                version?: number | null;
+            };
             header?: never;
             path: {
                 name: string;

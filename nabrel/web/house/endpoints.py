@@ -6,13 +6,12 @@ from flask import Response
 from flask_openapi3.blueprint import APIBlueprint
 from flask_openapi3.models.tag import Tag
 
-from nabrel.core.house import House
 from nabrel.formats.files import HouseFile
 from nabrel.formats.loader import read_house
 from nabrel.store.house_rules import HouseRules
 from nabrel.web.shared import present
 from nabrel.web.shared import wire as w
-from nabrel.web.shared.requests import REFUSALS, as_file, database, house
+from nabrel.web.shared.requests import REFUSALS, as_file, database
 from nabrel.web.shared.uploads import taken_file
 
 house_rules = APIBlueprint(
@@ -23,45 +22,47 @@ house_rules = APIBlueprint(
 @house_rules.get("", operation_id="house", responses={200: w.HouseWire})
 def get_house() -> w.HouseWire:
     """Every rule and parameter with what was decided."""
-    return present.house_book(house())
+    with database().session() as session:
+        return _book(HouseRules(session))
 
 
 @house_rules.put("/rules/<name>", operation_id="decide_rule", responses={200: w.HouseWire})
-def put_rule(path: w.NamePath, body: w.RuleBody) -> w.HouseWire:
+def put_rule(path: w.NamePath, query: w.OnVersion, body: w.RuleBody) -> w.HouseWire:
     """Switch a rule off or change its severity, with a note why; a decision that changes nothing is a reset."""
     with database().session() as session:
         rules = HouseRules(session)
-        rules.decide_rule(path.name, body.root)
-        return present.house_book(rules.house())
+        rules.decide_rule(path.name, body.root, query.version)
+        return _book(rules)
 
 
 @house_rules.put("/parameters/<name>", operation_id="decide_parameter", responses={200: w.HouseWire})
-def put_parameter(path: w.NamePath, body: w.ParameterBody) -> w.HouseWire:
+def put_parameter(path: w.NamePath, query: w.OnVersion, body: w.ParameterBody) -> w.HouseWire:
     """Decide a parameter otherwise, with a note why."""
     with database().session() as session:
         rules = HouseRules(session)
-        rules.decide_parameter(path.name, body.root)
-        return present.house_book(rules.house())
+        rules.decide_parameter(path.name, body.root, query.version)
+        return _book(rules)
 
 
 @house_rules.delete("/rules/<name>", operation_id="reset_rule", responses={200: w.HouseWire})
-def delete_rule(path: w.NamePath) -> w.HouseWire:
+def delete_rule(path: w.NamePath, query: w.OnVersion) -> w.HouseWire:
     """Back to the book."""
-    return _reset("rule", path.name)
+    return _reset("rule", path.name, query.version)
 
 
 @house_rules.delete("/parameters/<name>", operation_id="reset_parameter", responses={200: w.HouseWire})
-def delete_parameter(path: w.NamePath) -> w.HouseWire:
+def delete_parameter(path: w.NamePath, query: w.OnVersion) -> w.HouseWire:
     """Back to the book."""
-    return _reset("parameter", path.name)
+    return _reset("parameter", path.name, query.version)
 
 
 @house_rules.delete("", operation_id="reset_house", responses={200: w.HouseWire})
 def delete_house() -> w.HouseWire:
     """All decisions back to the book."""
     with database().session() as session:
-        HouseRules(session).replace(HouseFile(nabrel="house", version=1))
-    return present.house_book(House())
+        rules = HouseRules(session)
+        rules.replace(HouseFile(nabrel="house", version=1))
+        return _book(rules)
 
 
 @house_rules.get("/file", operation_id="export_house", responses={200: None})
@@ -78,11 +79,15 @@ def put_house_file() -> w.HouseWire:
     with database().session() as session:
         rules = HouseRules(session)
         rules.replace(model)
-        return present.house_book(rules.house())
+        return _book(rules)
 
 
-def _reset(about: str, name: str) -> w.HouseWire:
+def _reset(about: str, name: str, version: int | None) -> w.HouseWire:
     with database().session() as session:
         rules = HouseRules(session)
-        rules.reset(about, name)
-        return present.house_book(rules.house())
+        rules.reset(about, name, version)
+        return _book(rules)
+
+
+def _book(rules: HouseRules) -> w.HouseWire:
+    return present.house_book(rules.house(), rules.versions("rule"), rules.versions("parameter"))

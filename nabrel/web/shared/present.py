@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import asdict
 from functools import lru_cache
 from typing import Any
@@ -43,6 +44,7 @@ from nabrel.formats.answers import forecast_to, read_through_to, touch_ups_to
 from nabrel.formats.checks import house_file
 from nabrel.formats.files import written
 from nabrel.store.repositories import KeptSequence, KeptSitter
+from nabrel.store.standing import NOT_THERE
 from nabrel.web.shared import wire as w
 
 
@@ -110,8 +112,8 @@ def _preset(preset: Preset) -> w.PresetWire:
     )
 
 
-def house_book(house: House) -> w.HouseWire:
-    """The rule book and the parameters, with what was decided."""
+def house_book(house: House, rules: Mapping[str, int], parameters: Mapping[str, int]) -> w.HouseWire:
+    """The rule book and the parameters, with what was decided, and the version of each decision by name."""
     notes = {each.name: each.note for each in house.decided}
     decisions = house_file(house).rules
     book = rule_book()
@@ -127,6 +129,7 @@ def house_book(house: House) -> w.HouseWire:
                 schools=list(r.schools),
                 parameters=list(r.parameters),
                 decision=decisions.get(r.id),
+                version=rules.get(r.id, NOT_THERE),
             )
             for r in book.values()
         ],
@@ -144,6 +147,7 @@ def house_book(house: House) -> w.HouseWire:
                 source=p.source,
                 note=notes.get(p.name, ""),
                 rules=[r.id for r in book.values() if p.name in r.parameters],
+                version=parameters.get(p.name, NOT_THERE),
             )
             for p in PARAMETERS.values()
         ],

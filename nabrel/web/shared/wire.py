@@ -598,6 +598,7 @@ class BookRuleWire(Answer):
     schools: list[School]
     parameters: list[str]
     decision: DecidedRule | None
+    version: int
 
 
 class ParameterWire(Answer):
@@ -615,6 +616,7 @@ class ParameterWire(Answer):
     source: str
     note: str
     rules: list[str]
+    version: int
 
 
 class HouseWire(Answer):
@@ -622,6 +624,12 @@ class HouseWire(Answer):
 
     rules: list[BookRuleWire]
     parameters: list[ParameterWire]
+
+
+class OnVersion(Query):
+    """The version that a change is made on: refused where another one stands. 0: it is not there yet; left out: whichever."""
+
+    version: Number | None = None
 
 
 class NamePath(BaseModel):

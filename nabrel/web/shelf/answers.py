@@ -24,6 +24,8 @@ class KitWire(Answer):
     standing: dict[str, StandingWire]
     twins: list[TwinsWire]
     kits: list[NamedKit]
+    versions: dict[str, int]
+    kit_versions: dict[str, int]
 
 
 class TableRowWire(Answer):
@@ -123,6 +125,7 @@ class ToolWire(Answer):
     words: str
     ready: bool
     says: str
+    version: int
 
 
 class ToolsWire(Answer):

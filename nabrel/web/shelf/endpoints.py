@@ -48,22 +48,22 @@ def get_kit() -> ws.KitWire:
 
 
 @shelf.put("/items/<name>", operation_id="put_item", responses={200: ws.KitWire})
-def put_item(path: w.NamePath, body: w.ItemBody) -> ws.KitWire:
+def put_item(path: w.NamePath, query: w.OnVersion, body: w.ItemBody) -> ws.KitWire:
     """Put an item on the shelf, in the place of the one with its id if there is one."""
     item = body.root
     if item.id != path.name:
         raise Refused("id", item.id, f"the id in the address, {path.name}")
     check_product(item, "item")
     with database().session() as session:
-        Kit(session).put(item)
+        Kit(session).put(item, query.version)
         return _kit(session)
 
 
 @shelf.delete("/items/<name>", operation_id="remove_item", responses={200: ws.KitWire})
-def delete_item(path: w.NamePath) -> ws.KitWire:
+def delete_item(path: w.NamePath, query: w.OnVersion) -> ws.KitWire:
     """Take an item off the shelf and out of every named kit; plans keep the kit they were made with."""
     with database().session() as session:
-        take_off(session, path.name)
+        take_off(session, path.name, query.version)
         return _kit(session)
 
 
@@ -76,20 +76,20 @@ def post_merge(body: ws.MergeBody) -> ws.KitWire:
 
 
 @shelf.put("/kits/<name>", operation_id="put_named_kit", responses={200: ws.KitWire})
-def put_named_kit(path: w.NamePath, body: w.NamedKitBody) -> ws.KitWire:
+def put_named_kit(path: w.NamePath, query: w.OnVersion, body: w.NamedKitBody) -> ws.KitWire:
     """Keep a named part of the shelf."""
     if body.root.id != path.name:
         raise Refused("id", body.root.id, f"the id in the address, {path.name}")
     with database().session() as session:
-        NamedKits(session).put(body.root)
+        NamedKits(session).put(body.root, query.version)
         return _kit(session)
 
 
 @shelf.delete("/kits/<name>", operation_id="remove_named_kit", responses={200: ws.KitWire})
-def delete_named_kit(path: w.NamePath) -> ws.KitWire:
+def delete_named_kit(path: w.NamePath, query: w.OnVersion) -> ws.KitWire:
     """Delete a named kit; its items stay on the shelf."""
     with database().session() as session:
-        NamedKits(session).remove(path.name)
+        NamedKits(session).remove(path.name, query.version)
         return _kit(session)
 
 
@@ -101,20 +101,20 @@ def get_tools() -> ws.ToolsWire:
 
 
 @shelf.put("/tools/<name>", operation_id="put_tool", responses={200: ws.ToolsWire})
-def put_tool(path: w.NamePath, body: w.ToolBody) -> ws.ToolsWire:
+def put_tool(path: w.NamePath, query: w.OnVersion, body: w.ToolBody) -> ws.ToolsWire:
     """Keep a tool, in the place of the one with its id if there is one."""
     if body.root.id != path.name:
         raise Refused("id", body.root.id, f"the id in the address, {path.name}")
     with database().session() as session:
-        Tools(session).put(body.root)
+        Tools(session).put(body.root, query.version)
         return _tools(session)
 
 
 @shelf.delete("/tools/<name>", operation_id="remove_tool", responses={200: ws.ToolsWire})
-def delete_tool(path: w.NamePath) -> ws.ToolsWire:
+def delete_tool(path: w.NamePath, query: w.OnVersion) -> ws.ToolsWire:
     """Take a tool out."""
     with database().session() as session:
-        Tools(session).remove(path.name)
+        Tools(session).remove(path.name, query.version)
         return _tools(session)
 
 
@@ -214,6 +214,8 @@ def _kit(session: Session) -> ws.KitWire:
         standing={item.id: _standing(item, today, decided) for item in items},
         twins=[ws.TwinsWire(keep=each.keep.id, other=each.other.id, why=each.why) for each in twins(items, decided)],
         kits=NamedKits(session).all(),
+        versions=Kit(session).versions(),
+        kit_versions=NamedKits(session).versions(),
     )
 
 
@@ -224,9 +226,12 @@ def _standing(item: Product, today: date, decided: House) -> ws.StandingWire:
 
 def _tools(session: Session) -> ws.ToolsWire:
     found: list[ws.ToolWire] = []
+    versions = Tools(session).versions()
     for tool in Tools(session).all():
         now = tool_standing(tool, date.today(), house())
-        found.append(ws.ToolWire(tool=tool, words=tool_words(tool), ready=now.ready, says=now.says))
+        found.append(
+            ws.ToolWire(tool=tool, words=tool_words(tool), ready=now.ready, says=now.says, version=versions[tool.id])
+        )
     return ws.ToolsWire(tools=found)
 
 

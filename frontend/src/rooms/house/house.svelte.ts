@@ -1,4 +1,6 @@
-import { api, ask, type BookRule, type House, type HouseParameter } from '../../api/client';
+import { api, ask, Refusal, type BookRule, type House, type HouseParameter } from '../../api/client';
+import { clashes } from '../../parts/clash.svelte';
+import { InTurn } from '../../parts/in-turn';
 import { notices } from '../../parts/notices.svelte';
 import { words } from '../../parts/vocabulary.svelte';
 
@@ -17,6 +19,7 @@ export class HouseState {
   /** How often each rule speaks in the open plan; null where none is open. */
   speaks = $state.raw<Record<string, number> | null>(null);
   planName = $state('');
+  #turn = new InTurn();
 
   get families(): string[] {
     return once((this.book?.rules ?? []).map((rule) => rule.family));
@@ -76,45 +79,91 @@ export class HouseState {
     this.planName = plan.title || plan.nickname;
   }
 
+  #rule(id: string): BookRule | undefined {
+    return this.book?.rules.find((each) => each.id === id);
+  }
+
+  #parameter(name: string): HouseParameter | undefined {
+    return this.book?.parameters.find((each) => each.name === name);
+  }
+
   async decideRule(rule: BookRule, change: Partial<NonNullable<BookRule['decision']>>) {
-    const now = { off: false, severity: null, note: '', ...rule.decision, ...change };
+    const body = { off: false, severity: null, note: '', ...rule.decision, ...change };
     await this.#change(
-      ask(api.PUT('/api/house/rules/{name}', { params: { path: { name: rule.id } }, body: now })),
+      () => {
+        const query = { version: this.#rule(rule.id)?.version };
+        return ask(api.PUT('/api/house/rules/{name}', { params: { path: { name: rule.id }, query }, body }));
+      },
+      () => {
+        clashes.ask({
+          name: `the rule: ${rule.statement}`,
+          mine: body,
+          theirs: this.#rule(rule.id)?.decision ?? { off: false, severity: null, note: '' },
+          keep: () => this.decideRule({ ...rule, decision: body }, {}),
+          take: () => undefined,
+        });
+      },
     );
   }
 
   async decideParameter(parameter: HouseParameter, value: number, note = parameter.note) {
+    const { name, words: told } = parameter;
     await this.#change(
-      ask(
-        api.PUT('/api/house/parameters/{name}', {
-          params: { path: { name: parameter.name } },
-          body: { value, note },
-        }),
-      ),
+      () => {
+        const query = { version: this.#parameter(name)?.version };
+        return ask(
+          api.PUT('/api/house/parameters/{name}', {
+            params: { path: { name }, query },
+            body: { value, note },
+          }),
+        );
+      },
+      () => {
+        const theirs = this.#parameter(name);
+        clashes.ask({
+          name: told,
+          mine: { value, note },
+          theirs: theirs ? { value: theirs.value, note: theirs.note } : null,
+          keep: () => this.decideParameter(parameter, value, note),
+          take: () => undefined,
+        });
+      },
     );
   }
 
   async resetRule(rule: BookRule) {
-    await this.#change(ask(api.DELETE('/api/house/rules/{name}', { params: { path: { name: rule.id } } })));
+    await this.#change(() => {
+      const query = { version: this.#rule(rule.id)?.version };
+      return ask(api.DELETE('/api/house/rules/{name}', { params: { path: { name: rule.id }, query } }));
+    });
   }
 
   async resetParameter(parameter: HouseParameter) {
-    await this.#change(
-      ask(api.DELETE('/api/house/parameters/{name}', { params: { path: { name: parameter.name } } })),
-    );
+    await this.#change(() => {
+      const query = { version: this.#parameter(parameter.name)?.version };
+      return ask(
+        api.DELETE('/api/house/parameters/{name}', { params: { path: { name: parameter.name }, query } }),
+      );
+    });
   }
 
   async resetAll() {
-    await this.#change(ask(api.DELETE('/api/house')));
+    await this.#change(() => ask(api.DELETE('/api/house')));
     notices.say('Every rule and number stands as in the book again.');
   }
 
-  async #change(call: Promise<House>) {
+  async #change(call: () => Promise<House>, stale?: () => void) {
     try {
-      this.book = await call;
+      this.book = await this.#turn.run(call);
     } catch (error) {
-      notices.refuse(error);
-      this.book = this.book && { ...this.book };
+      if (error instanceof Refusal && error.stale) {
+        this.book = await ask(api.GET('/api/house')).catch(() => this.book);
+        if (stale) stale();
+        else notices.say('Somebody else decided it meanwhile. It stands as they left it: look again.', true);
+      } else {
+        notices.refuse(error);
+        this.book = this.book && { ...this.book };
+      }
     }
   }
 }

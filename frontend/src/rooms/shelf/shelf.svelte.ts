@@ -1,6 +1,7 @@
 import {
   api,
   ask,
+  Refusal,
   type FilmPreview,
   type Ingredients,
   type Kit,
@@ -10,7 +11,9 @@ import {
   type Table,
   type Tools,
 } from '../../api/client';
+import { clashes } from '../../parts/clash.svelte';
 import { Draft } from '../../parts/draft.svelte';
+import { InTurn } from '../../parts/in-turn';
 import { notices } from '../../parts/notices.svelte';
 import { sent } from '../../parts/sending';
 import { today } from '../../parts/today';
@@ -32,6 +35,9 @@ export class ShelfState {
   onlyKit = $state(true);
   tools = $state.raw<Tools | null>(null);
   draft = $state<Product | null>(null);
+  /** The version of the item that the draft was begun on; 0 for a new one. */
+  #begunOn = 0;
+  #turn = new InTurn();
   /** The item being written, over a reload. */
   #unsent = new Draft('shelf item');
   film = $state.raw<FilmPreview | null>(null);
@@ -89,7 +95,9 @@ export class ShelfState {
         words.load(),
       ]);
       if (!this.draft && this.#unsent.text) {
-        this.draft = JSON.parse(this.#unsent.text) as Product;
+        const kept = JSON.parse(this.#unsent.text) as { item?: Product; version: number };
+        if (!kept.item) return;
+        [this.draft, this.#begunOn] = [kept.item, kept.version];
         notices.say(
           `Picked up where you were: ${this.draft.name || 'a new item'} was not put on the shelf yet.`,
         );
@@ -102,6 +110,7 @@ export class ShelfState {
 
   write(item: Product | null) {
     this.draft = item && structuredClone($state.snapshot(item) as Product);
+    this.#begunOn = this.kit?.versions[item?.id ?? ''] ?? 0;
     this.#unsent.text = '';
     this.list = null;
     void this.look();
@@ -125,7 +134,7 @@ export class ShelfState {
   set(change: Partial<Product>) {
     if (!this.draft) return;
     this.draft = { ...this.draft, ...change };
-    this.#unsent.text = JSON.stringify(this.draft);
+    this.#unsent.text = JSON.stringify({ item: this.draft, version: this.#begunOn });
     void this.look();
   }
 
@@ -165,64 +174,137 @@ export class ShelfState {
   async keep() {
     const item = this.draft;
     if (!item) return;
+    const params = { path: { name: item.id }, query: { version: this.#begunOn } };
     const done = await this.#change(
-      ask(api.PUT('/api/kit/items/{name}', { params: { path: { name: item.id } }, body: item })),
+      () => ask(api.PUT('/api/kit/items/{name}', { params, body: item })),
       `${item.name} is on the shelf. Plans made from now on may use it.`,
+      () => {
+        const theirs = this.kit?.items.find((each) => each.id === item.id) ?? null;
+        clashes.ask({
+          name: theirs?.name ?? item.name,
+          mine: item,
+          theirs,
+          keep: () => {
+            this.#begunOn = this.kit?.versions[item.id] ?? 0;
+            return this.keep();
+          },
+          take: () => this.write(theirs),
+        });
+      },
     );
-    if (done) this.#unsent.text = '';
+    if (done) {
+      this.#unsent.text = '';
+      this.#begunOn = this.kit?.versions[item.id] ?? 0;
+    }
   }
 
   async remove() {
     const item = this.draft;
     if (!item) return;
     const done = await this.#change(
-      ask(api.DELETE('/api/kit/items/{name}', { params: { path: { name: item.id } } })),
+      () =>
+        ask(
+          api.DELETE('/api/kit/items/{name}', {
+            params: { path: { name: item.id }, query: { version: this.#begunOn } },
+          }),
+        ),
       `${item.name} is off the shelf; plans keep the kit they were made with.`,
     );
     if (done) this.write(null);
   }
 
   async merge(keep: string, other: string) {
-    await this.#change(ask(api.POST('/api/kit/merge', { body: { keep, other } })), 'They are one item now.');
+    await this.#change(
+      () => ask(api.POST('/api/kit/merge', { body: { keep, other } })),
+      'They are one item now.',
+    );
   }
 
   async newKit(name: string) {
     let number = 1;
     while (this.kit?.kits.some((each) => each.id === `kit-${number}`)) number += 1;
     const id = `kit-${number}`;
-    if (await this.#putKit({ id, name, items: [] }, `${name} is begun: tick what belongs in it.`)) {
+    if (await this.#putKit(() => ({ id, name, items: [] }), `${name} is begun: tick what belongs in it.`)) {
       this.kitId = id;
       this.onlyKit = false;
     }
   }
 
   async putIn(item: Product, on: boolean) {
-    const kit = this.named;
-    if (!kit) return;
-    const rest = (kit.items ?? []).filter((each) => each !== item.id);
-    await this.#putKit({ ...kit, items: on ? [...rest, item.id] : rest });
+    const id = this.kitId;
+    await this.#putKit(() => {
+      // As it stands when its turn comes: boxes ticked one after another all count.
+      const kit = this.kit?.kits.find((each) => each.id === id);
+      const rest = (kit?.items ?? []).filter((each) => each !== item.id);
+      return kit && { ...kit, items: on ? [...rest, item.id] : rest };
+    });
   }
 
   async takeApart() {
     const kit = this.named;
     if (!kit) return;
     const done = await this.#change(
-      ask(api.DELETE('/api/kit/kits/{name}', { params: { path: { name: kit.id } } })),
+      () =>
+        ask(
+          api.DELETE('/api/kit/kits/{name}', {
+            params: { path: { name: kit.id }, query: { version: this.kit?.kit_versions[kit.id] } },
+          }),
+        ),
       `${kit.name} is taken apart; its items stay on the shelf.`,
     );
     if (done) this.kitId = '';
   }
 
-  async #putKit(kit: NamedKit, says = ''): Promise<boolean> {
+  /** Keep a named kit as it is to be when its turn comes. */
+  async #putKit(made: () => NamedKit | undefined, says = ''): Promise<boolean> {
+    let kit: NamedKit | undefined;
     return this.#change(
-      ask(api.PUT('/api/kit/kits/{name}', { params: { path: { name: kit.id } }, body: kit })),
+      async () => {
+        kit = made();
+        if (!kit || !this.kit) throw new Refusal('This kit is not there any more.', 404);
+        const query = { version: this.kit.kit_versions[kit.id] ?? 0 };
+        return ask(api.PUT('/api/kit/kits/{name}', { params: { path: { name: kit.id }, query }, body: kit }));
+      },
       says,
+      () => {
+        const mine = kit;
+        if (!mine) return;
+        const theirs = this.kit?.kits.find((each) => each.id === mine.id) ?? null;
+        clashes.ask({
+          name: theirs?.name ?? mine.name,
+          mine: this.#withNames(mine),
+          theirs: theirs && this.#withNames(theirs),
+          keep: () => this.#putKit(() => mine, says),
+          take: () => undefined,
+        });
+      },
     );
   }
 
+  #withNames(kit: NamedKit): object {
+    const name = (id: string) => this.kit?.items.find((each) => each.id === id)?.name ?? id;
+    return { ...kit, items: (kit.items ?? []).map(name) };
+  }
+
   async keepTool(tool: OwnedTool) {
+    const found = (id: string) => this.tools?.tools.find((each) => each.tool.id === id);
     await this.#tool(
-      ask(api.PUT('/api/kit/tools/{name}', { params: { path: { name: tool.id } }, body: tool })),
+      () => {
+        const query = { version: found(tool.id)?.version ?? 0 };
+        return ask(
+          api.PUT('/api/kit/tools/{name}', { params: { path: { name: tool.id }, query }, body: tool }),
+        );
+      },
+      () => {
+        const theirs = found(tool.id)?.tool ?? null;
+        clashes.ask({
+          name: tool.name || words.tool(tool.kind),
+          mine: tool,
+          theirs,
+          keep: () => this.keepTool(tool),
+          take: () => undefined,
+        });
+      },
     );
   }
 
@@ -233,18 +315,32 @@ export class ShelfState {
   }
 
   async removeTool(id: string) {
-    await this.#tool(ask(api.DELETE('/api/kit/tools/{name}', { params: { path: { name: id } } })));
+    await this.#tool(() => {
+      const query = { version: this.tools?.tools.find((each) => each.tool.id === id)?.version };
+      return ask(api.DELETE('/api/kit/tools/{name}', { params: { path: { name: id }, query } }));
+    });
   }
 
-  async #tool(call: Promise<Tools>) {
+  async #tool(call: () => Promise<Tools>, stale?: () => void) {
     this.busy = true;
     try {
-      this.tools = await call;
+      this.tools = await this.#turn.run(call);
     } catch (error) {
-      notices.refuse(error);
+      await this.#refused(error, stale);
     } finally {
       this.busy = false;
     }
+  }
+
+  /** Say why a change was refused; where somebody else changed it meanwhile, look at what stands now and ask. */
+  async #refused(error: unknown, stale?: () => void) {
+    if (!(error instanceof Refusal && error.stale)) {
+      notices.refuse(error);
+      return;
+    }
+    await this.load();
+    if (stale) stale();
+    else notices.say('Somebody else changed it meanwhile. It stands as they left it: look again.', true);
   }
 
   async preview(file: File) {
@@ -278,14 +374,14 @@ export class ShelfState {
     }
   }
 
-  async #change(call: Promise<Kit>, says: string): Promise<boolean> {
+  async #change(call: () => Promise<Kit>, says: string, stale?: () => void): Promise<boolean> {
     this.busy = true;
     try {
-      this.kit = await call;
+      this.kit = await this.#turn.run(call);
       if (says) notices.say(says);
       return true;
     } catch (error) {
-      notices.refuse(error);
+      await this.#refused(error, stale);
       return false;
     } finally {
       this.busy = false;
