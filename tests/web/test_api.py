@@ -122,6 +122,26 @@ def test_a_school_is_previewed_without_a_change_and_then_kept(client, plan_id):
     assert undone["school"] == "underpainted"
 
 
+def test_a_wish_is_taken_back_by_null_and_stays_where_it_is_left_out(client, plan_id):
+    changed = {
+        "wear_hours": 11,
+        "climate": {"temperature_c": 31, "humidity_percent": 80},
+        "options": {"bronzer": "last", "spot": "before_foundation"},
+    }
+    kept = post(client, f"/api/sequences/{plan_id}/replan", {"revision": 1, **changed}).json["intent"]
+    assert (kept["wear_hours"], kept["options"]["bronzer"], kept["climate"]["temperature_c"]) == (11, "last", 31)
+    body = {"revision": 2, "climate": None, "options": {"bronzer": None}}
+    answer = post(client, f"/api/sequences/{plan_id}/replan", body).json
+    back = answer["intent"]
+    assert (back["wear_hours"], back["options"]["spot"]) == (11, "before_foundation")
+    assert (back["options"]["bronzer"], back["climate"]["temperature_c"]) == ("none", 22)
+    assert answer["undo_says"] == "Planned anew: climate as usual, bronzer as usual"
+    body = {"revision": 3, "wear_hours": None, "options": None}
+    bare = post(client, f"/api/sequences/{plan_id}/replan", body).json["intent"]
+    assert bare["options"]["spot"] == "after_foundation"
+    assert bare["wear_hours"] != 11
+
+
 def test_setting_alone_may_change(client, plan_id):
     kept = post(client, f"/api/sequences/{plan_id}/replan", {"revision": 1, "setting": "none"}).json
     assert not [s for s in kept["steps"] if s["kind"] == "set"]

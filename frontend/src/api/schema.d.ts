@@ -2060,7 +2060,7 @@ export interface components {
         };
         /**
          * IntentChange
-         * @description Changes to the intent; what is left out stays.
+         * @description Changes to the intent: what is left out stays, null is back to what is usual.
          */
         IntentChange: {
             /**
@@ -2090,7 +2090,7 @@ export interface components {
              * @default null
              */
             options?: {
-                [key: string]: string | boolean;
+                [key: string]: string | boolean | null;
             } | null;
             /**
              * Order
@@ -3478,7 +3478,7 @@ export interface components {
              * @default null
              */
             options?: {
-                [key: string]: string | boolean;
+                [key: string]: string | boolean | null;
             } | null;
             /**
              * Order

@@ -195,12 +195,17 @@ def _walk(sequence_id: str, revision: int, light: Light, *, back: bool) -> w.Wor
 
 
 def _changed(intent: Intent, change: w.IntentChange) -> Intent:
-    """The intent with what was given changed; options and climate one by one."""
-    given = change.model_dump(exclude={"revision", "options", "climate"}, exclude_none=True)
-    if change.options is not None:
-        given["options"] = value_of(Options, {**dumped_value(intent.options), **change.options}, "options")
-    if change.climate is not None:
-        given["climate"] = change.climate
+    """The intent with what was given changed, options one by one; null is back to what is usual."""
+    usual = Intent()
+    given = {
+        name: getattr(usual if getattr(change, name) is None else change, name)
+        for name in change.model_fields_set - {"revision", "options"}
+    }
+    if "options" in change.model_fields_set:
+        options = dumped_value(intent.options if change.options is not None else usual.options)
+        for name, way in (change.options or {}).items():
+            options[name] = getattr(usual.options, name, None) if way is None else way
+        given["options"] = value_of(Options, options, "options")
     if "lights" in given:
         given["lights"] = tuple(dict.fromkeys(given["lights"]))
     return replace(intent, **given)
@@ -221,9 +226,11 @@ def _replan_says(change: w.IntentChange) -> str:
         said.append(f"set {SETTING_INFO[change.setting].words.lower()}")
     plain = change.model_dump(exclude={"revision", "school", "setting", "options", "climate"}, exclude_none=True)
     said += [f"{name.replace('_', ' ')} {value}" for name, value in plain.items()]
+    unset = sorted(name for name in change.model_fields_set if getattr(change, name) is None)
+    said += [f"{name.replace('_', ' ')} as usual" for name in unset]
     if change.options is not None:
         chosen = change.options
-        said += [f"{name} {value}".replace("_", " ") for name, value in chosen.items()]
+        said += [f"{name} {'as usual' if way is None else way}".replace("_", " ") for name, way in chosen.items()]
     if change.climate is not None:
         said.append(f"{change.climate.temperature_c:g} °C, {change.climate.humidity_percent:g} % humidity")
     return "Planned anew: " + (", ".join(said) or "same wishes")

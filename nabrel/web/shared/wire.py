@@ -689,7 +689,7 @@ class RunWire(Answer):
 
 
 class IntentChange(Body):
-    """Changes to the intent; what is left out stays."""
+    """Changes to the intent: what is left out stays, null is back to what is usual."""
 
     school: School | None = None
     setting: SettingPolicy | None = None
@@ -700,7 +700,7 @@ class IntentChange(Body):
     viewing: Viewing | None = None
     lights: Annotated[tuple[Light, ...], Field(min_length=1, max_length=6)] | None = None
     wear_hours: Annotated[float, Field(gt=0, le=MOST_HOURS)] | None = None
-    options: dict[str, str | bool] | None = None
+    options: dict[str, str | bool | None] | None = None
     climate: Climate | None = None
 
 

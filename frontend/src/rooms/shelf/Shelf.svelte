@@ -190,7 +190,7 @@
                   <td class="p-1">{item.role.replaceAll('_', ' ')}</td>
                   <td class="hidden p-1 sm:table-cell">{item.texture.replaceAll('_', ' ')}, {item.base}</td>
                   <td class="hidden p-1 sm:table-cell">{item.lab ? item.finish : ''}</td>
-                  <td class="p-1 text-right"
+                  <td class="p-1 text-right whitespace-nowrap"
                     >{item.cover == null ? '' : `${Math.round(item.cover * 100)} %`}</td
                   >
                   <td class="hidden p-1 text-right whitespace-nowrap sm:table-cell"
