@@ -342,12 +342,12 @@ class _Folder:
 
 def read_workspace(data: bytes | IO[bytes]) -> Workspace:
     """A workspace from its zip. Refuses, naming the file and the field, whatever is missing, damaged or not allowed."""
-    shared, people = open_workspace(data)
+    shared, _, people = open_workspace(data)
     return replace(shared, people=list(people))
 
 
-def open_workspace(data: bytes | IO[bytes]) -> tuple[Workspace, Iterator[KeptPerson]]:
-    """What all share in a workspace's zip, read at once, and its people, each read when they are asked for.
+def open_workspace(data: bytes | IO[bytes]) -> tuple[Workspace, list[str], Iterator[KeptPerson]]:
+    """What all share in a workspace's zip, read at once, the ids of its people, and the people, each read when asked for.
 
     Refusals are those of :func:`read_workspace`; of people when they come.
     """
@@ -362,7 +362,7 @@ def open_workspace(data: bytes | IO[bytes]) -> tuple[Workspace, Iterator[KeptPer
     _each_once("kits.json: kits", [each.id for each in kits])
     tools = folder.model("tools.json", ToolsFile).tools
     _each_once("tools.json: tools", [tool.id for tool in tools])
-    return Workspace(house=house, kit=kit, kits=list(kits), tools=tools), _people(folder, listed)
+    return Workspace(house=house, kit=kit, kits=list(kits), tools=tools), listed, _people(folder, listed)
 
 
 def _people(folder: _Folder, listed: list[str]) -> Iterator[KeptPerson]:

@@ -27,6 +27,7 @@ from nabrel.web.shared import failures, guard, signing_in, trail
 from nabrel.web.shared.guard import Names
 from nabrel.web.shared.remembered import Remembered
 from nabrel.web.shared.signing_in import COOKIE
+from nabrel.web.shared.under_way import UnderWay
 from nabrel.web.shared.uploads import UPLOADS
 from nabrel.web.shelf.endpoints import shelf
 from nabrel.web.weigh.endpoints import weigh_room
@@ -100,6 +101,7 @@ def create_app(database: Database, names: Names | None = None, *, sign_in: bool 
     app.config["MAX_CONTENT_LENGTH"] = MOST_BYTES
     app.extensions["nabrel_database"] = database
     app.extensions["nabrel_remembered"] = Remembered()
+    app.extensions["nabrel_under_way"] = UnderWay()
     app.register_api(home)
     app.register_api(layer)
     app.register_api(questions)

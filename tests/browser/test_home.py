@@ -8,6 +8,8 @@ from pathlib import Path
 from axe_playwright_python.sync_playwright import Axe
 from playwright.sync_api import Page, expect
 
+from tests.web.test_under_way import Gate
+
 EXAMPLES = Path(__file__).parents[2] / "examples"
 
 
@@ -101,3 +103,21 @@ def test_a_wrong_address_leads_back(quiet: Page, live: str):
     expect(quiet.get_by_role("heading", name="There is nothing at this address.")).to_be_visible()
     quiet.get_by_role("link", name="Go to the sitters").click()
     expect(quiet.get_by_role("heading", name="Wren")).to_be_visible()
+
+
+def test_a_long_export_shows_how_far_it_is_and_can_be_cancelled(quiet: Page, live: str, monkeypatch):
+    gate = Gate(monkeypatch)
+    quiet.goto(live)
+    quiet.get_by_role("button", name="Export workspace").click()
+    dialog = quiet.get_by_role("dialog", name="Exporting the workspace")
+    expect(dialog).to_contain_text("13 % is done")
+    results = Axe().run(quiet)
+    assert results.violations_count == 0, results.generate_report()
+    dialog.get_by_role("button", name="Cancel").click()
+    expect(dialog.get_by_role("button", name="Cancelling")).to_be_disabled()
+    gate.go.set()
+    expect(quiet.get_by_text("It was cancelled. Nothing was changed.")).to_be_visible()
+    expect(dialog).to_have_count(0)
+    with quiet.expect_download() as download:
+        quiet.get_by_role("button", name="Export workspace").click()
+    assert download.value.suggested_filename == "nabrel-workspace.zip"

@@ -281,7 +281,7 @@ def test_the_read_room_never_overflows_sideways(read: Page, width: int, height: 
 def test_the_workspace_goes_out_and_comes_back(quiet: Page, live: str, tmp_path: Path):
     quiet.goto(live)
     with quiet.expect_download() as download:
-        quiet.get_by_role("link", name="Export workspace").click()
+        quiet.get_by_role("button", name="Export workspace").click()
     file = tmp_path / "nabrel-workspace.zip"
     download.value.save_as(file)
     quiet.get_by_label("Workspace zip").set_input_files(file)

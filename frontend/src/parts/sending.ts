@@ -6,3 +6,12 @@ export async function sent(file: File, type: string) {
     headers: { 'Content-Type': type },
   };
 }
+
+/** Hand a file to the browser to save. */
+export function saved(file: Blob, name: string): void {
+  const link = document.createElement('a');
+  link.href = URL.createObjectURL(file);
+  link.download = name;
+  link.click();
+  setTimeout(() => URL.revokeObjectURL(link.href), 60_000);
+}

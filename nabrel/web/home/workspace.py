@@ -2,10 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator, Mapping
 from contextlib import contextmanager
 from tempfile import TemporaryFile
-from threading import Lock
 from typing import IO
 
 from flask import Response, current_app, request, send_file
@@ -13,7 +12,14 @@ from flask_openapi3.blueprint import APIBlueprint
 from flask_openapi3.models.tag import Tag
 
 from nabrel.core.errors import Refused
-from nabrel.formats.workspace import MOST_ZIP_BYTES, Counting, open_workspace, read_workspace, write_workspace_to
+from nabrel.formats.workspace import (
+    MOST_ZIP_BYTES,
+    Counting,
+    KeptPerson,
+    Workspace,
+    open_workspace,
+    write_workspace_to,
+)
 from nabrel.store.folder import Unusable
 from nabrel.store.repositories import Kit, Sitters, forget_read
 from nabrel.store.workspace import counted, gather_shared, replace_all, take_in_people
@@ -21,40 +27,46 @@ from nabrel.web.read import answers as wf
 from nabrel.web.read import present as present_face
 from nabrel.web.shared.remembered import Remembered
 from nabrel.web.shared.requests import REFUSALS, database
+from nabrel.web.shared.under_way import UnderWay, Work
 from nabrel.web.shared.uploads import streamed_to
 
 workspace = APIBlueprint(
     "workspace", __name__, url_prefix="/api/workspace", abp_tags=[Tag(name="home")], abp_responses=REFUSALS
 )
-_UNDER_WAY = Lock()
 
 
 @contextmanager
-def _alone() -> Iterator[IO[bytes]]:
-    """A file of its own for one export or import; a second at the same time is refused, and may be tried again."""
-    if not _UNDER_WAY.acquire(blocking=False):
-        raise Unusable("Another export or import is under way.", "Wait until it has ended, then try again.")
-    try:
+def _alone(what: Work) -> Iterator[tuple[IO[bytes], UnderWay]]:
+    """A file of its own for one export or import, and the word of how far it has come."""
+    way = under_way()
+    with way.begin(what):
         # Personal, so it lies in the data folder, and is gone once it is closed: an export only after it was sent.
         file = TemporaryFile(dir=database().folder)  # noqa: SIM115
         try:
-            yield file
+            yield file, way
         except BaseException:
             file.close()
             raise
-    finally:
-        _UNDER_WAY.release()
+
+
+def under_way() -> UnderWay:
+    """What the application has under way with the workspace."""
+    found: UnderWay = current_app.extensions["nabrel_under_way"]
+    return found
 
 
 @workspace.get("", operation_id="export_workspace", responses={200: None})
 def get_workspace() -> Response:
     """Everything that is kept, as a zip that was read back before it is handed over."""
-    with _alone() as file:
+    with _alone("export") as (file, way):
         with database().session() as session:
-            write_workspace_to(file, *gather_shared(session))
+            shared, ids, people = gather_shared(session)
+            # Each goes by twice: written, and read back.
+            way.expect(2 * len(ids))
+            write_workspace_to(file, shared, ids, way.follow(people))
             kept = counted(session)
-        shared, people = open_workspace(file)
-        if Counting(shared, people).to_the_end() != kept:
+        back, _, read = open_workspace(file)
+        if Counting(back, way.follow(read)).to_the_end() != kept:
             raise Unusable(
                 "The export could not be read back whole.", "Try again; a backup is whole: nabrel backup FILE."
             )
@@ -62,11 +74,24 @@ def get_workspace() -> Response:
         return send_file(file, "application/zip", as_attachment=True, download_name="nabrel-workspace.zip")
 
 
+@workspace.get("/progress", operation_id="workspace_progress", responses={200: wf.ProgressWire})
+def get_progress() -> wf.ProgressWire:
+    """How far the export or import has come that is under way."""
+    return _told(under_way())
+
+
+@workspace.delete("/progress", operation_id="cancel_workspace", responses={200: wf.ProgressWire})
+def delete_progress() -> wf.ProgressWire:
+    """Cancel what is under way: its own request is then refused, and nothing is changed."""
+    under_way().cancel()
+    return _told(under_way())
+
+
 @workspace.post("/preview", operation_id="preview_workspace", responses={200: wf.WorkspacePreviewWire})
 def post_preview() -> wf.WorkspacePreviewWire:
     """What a workspace zip holds, and what would go for it; nothing is changed."""
-    with _taken() as file:
-        comes = Counting(*open_workspace(file)).to_the_end()
+    with _taken("preview") as (shared, people):
+        comes = Counting(shared, people).to_the_end()
     with database().session() as session:
         goes = counted(session)
     return wf.WorkspacePreviewWire(comes=present_face.workspace(comes), goes=present_face.workspace(goes))
@@ -75,8 +100,7 @@ def post_preview() -> wf.WorkspacePreviewWire:
 @workspace.put("", operation_id="import_workspace", responses={200: wf.WorkspaceWire})
 def put_workspace() -> wf.WorkspaceWire:
     """Put a workspace zip in the place of everything that is kept: all of it, or nothing."""
-    with _taken() as file:
-        shared, people = open_workspace(file)
+    with _taken("import") as (shared, people):
         comes = Counting(shared, people)
         with database().session() as session:
             gone = [plan for kept in Sitters(session).all() for plan in kept.sequence_ids]
@@ -93,22 +117,31 @@ def put_workspace() -> wf.WorkspaceWire:
 @workspace.post("/people", operation_id="import_people", responses={200: wf.WorkspaceWire})
 def post_people() -> wf.WorkspaceWire:
     """Add the sitters of a zip to those already here, with kit items that the shelf lacks."""
-    with _taken() as file:
-        held = read_workspace(file)
-    with database().session() as session:
+    with _taken("import") as (shared, people), database().session() as session:
         here = {kept.id: kept.sitter.nickname for kept in Sitters(session).all()}
-        for person in held.people:
-            if person.id in here:
-                raise Refused("sitters", here[person.id], "sitters who are not here already: erase this one first")
-        Kit(session).take_in(held.kit)
-        take_in_people(session, held.people)
-    return present_face.workspace(Counting(held, held.people).to_the_end())
+        comes = Counting(shared, _not_here(people, here))
+        Kit(session).take_in(shared.kit)
+        take_in_people(session, comes)
+    return present_face.workspace(comes.counts)
+
+
+def _not_here(people: Iterable[KeptPerson], here: Mapping[str, str]) -> Iterator[KeptPerson]:
+    for person in people:
+        if person.id in here:
+            raise Refused("sitters", here[person.id], "sitters who are not here already: erase this one first")
+        yield person
 
 
 @contextmanager
-def _taken() -> Iterator[IO[bytes]]:
-    """The zip that is sent, in a file."""
+def _taken(what: Work) -> Iterator[tuple[Workspace, Iterator[KeptPerson]]]:
+    """The zip that is sent, through a file: what all share in it, and its people as they are read."""
     request.max_content_length = MOST_ZIP_BYTES
-    with _alone() as file, file:
+    with _alone(what) as (file, way), file:
         streamed_to(file)
-        yield file
+        shared, ids, people = open_workspace(file)
+        way.expect(len(ids))
+        yield shared, way.follow(people)
+
+
+def _told(way: UnderWay) -> wf.ProgressWire:
+    return wf.ProgressWire(what=way.progress.what, done=way.progress.done, of=way.progress.of)

@@ -16,6 +16,7 @@ from nabrel.core.terms.colour import Lab
 from nabrel.core.terms.conditions import DepthClass
 from nabrel.core.terms.ids import Condition, Preset, Zone
 from nabrel.core.terms.limits import one_line
+from nabrel.web.shared.under_way import Work
 from nabrel.web.shared.wire import Answer, Body, IdPath, Number, Query, SitterWire
 
 
@@ -224,3 +225,11 @@ class WorkspacePreviewWire(Answer):
 
     comes: WorkspaceWire
     goes: WorkspaceWire
+
+
+class ProgressWire(Answer):
+    """What is under way with the workspace (null: nothing), and how many of how many sitters it is done with."""
+
+    what: Work | None
+    done: int
+    of: int

@@ -16,10 +16,11 @@ from nabrel.store.folder import NoRoom, Unusable, reason
 from nabrel.store.standing import Missing, Stale
 from nabrel.web.shared.guard import OtherHost, OtherPage
 from nabrel.web.shared.signing_in import NotForStudents, NotSignedIn, TooManyTries
+from nabrel.web.shared.under_way import Cancelled
 from nabrel.web.shared.uploads import UPLOADS, UnsupportedType, here
 
 STATUS: tuple[tuple[type[Refused], int], ...] = (
-    (NotSignedIn, 401), (OtherPage, 403), (NotForStudents, 403), (Missing, 404), (Stale, 409), (UnsupportedType, 415),
+    (NotSignedIn, 401), (OtherPage, 403), (NotForStudents, 403), (Missing, 404), (Stale, 409), (Cancelled, 409), (UnsupportedType, 415),
     (OtherHost, 421), (TooManyTries, 429), (NoRoom, 507), (Unusable, 503), (Refused, 422),
 )  # fmt: skip
 

@@ -4,12 +4,15 @@
   import { api, ask, type WorkspacePreview } from '../../api/client';
   import Modal from '../../parts/Modal.svelte';
   import { notices } from '../../parts/notices.svelte';
-  import { sent } from '../../parts/sending';
+  import { saved, sent } from '../../parts/sending';
+  import ProgressDialog from './ProgressDialog.svelte';
+  import { UnderWay } from './under-way.svelte';
 
   let { ondone }: { ondone: () => void } = $props();
   let picker = $state<HTMLInputElement>();
   let coming = $state.raw<{ file: File; found: WorkspacePreview } | null>(null);
   let busy = $state(false);
+  const way = new UnderWay();
   const COUNTED = [
     ['sitters', 'Sitters'],
     ['plans', 'Plans'],
@@ -25,26 +28,35 @@
     const file = event.currentTarget.files?.[0];
     event.currentTarget.value = '';
     if (!file) return;
-    busy = true;
-    try {
-      const found = await ask(api.POST('/api/workspace/preview', await sent(file, 'application/zip')));
-      coming = { file, found };
-    } catch (error) {
-      notices.refuse(error);
-    } finally {
-      busy = false;
-    }
+    await doing('Looking through the zip', async () => {
+      const body = await sent(file, 'application/zip');
+      coming = { file, found: await ask(api.POST('/api/workspace/preview', body)) };
+    });
+  }
+
+  async function exported() {
+    await doing('Exporting the workspace', async () => {
+      const zip = await ask(api.GET('/api/workspace', { parseAs: 'blob' }));
+      saved(zip as unknown as Blob, 'nabrel-workspace.zip');
+    });
   }
 
   async function take(all: boolean) {
-    if (!coming) return;
-    busy = true;
-    try {
-      const body = await sent(coming.file, 'application/zip');
+    const file = coming?.file;
+    if (!file) return;
+    await doing('Importing the workspace', async () => {
+      const body = await sent(file, 'application/zip');
       await ask(all ? api.PUT('/api/workspace', body) : api.POST('/api/workspace/people', body));
       notices.say(all ? 'The workspace is in, in place of what was here.' : 'The sitters are in.');
       coming = null;
       ondone();
+    });
+  }
+
+  async function doing(says: string, work: () => Promise<void>) {
+    busy = true;
+    try {
+      await way.during(says, work);
     } catch (error) {
       notices.refuse(error);
     } finally {
@@ -53,8 +65,8 @@
   }
 </script>
 
-<a class="btn" href="/api/workspace" download title="Everything that is kept, as one zip"
-  ><FolderDown size={15} aria-hidden="true" />Export workspace</a
+<button class="btn" disabled={busy} title="Everything that is kept, as one zip" onclick={exported}
+  ><FolderDown size={15} aria-hidden="true" />Export workspace</button
 >
 <button class="btn" disabled={busy} onclick={() => picker?.click()}
   ><FolderUp size={15} aria-hidden="true" />Import workspace</button
@@ -83,7 +95,7 @@
     deletes everything that is here now; adding keeps it.
   {/snippet}
   {#snippet actions()}
-    <a class="btn" href="/api/workspace" download>Export the present workspace first</a>
+    <button class="btn" disabled={busy} onclick={exported}>Export the present workspace first</button>
     <button class="btn" disabled={busy} onclick={() => take(false)}>Add to the sitters already here</button>
     <button class="btn btn-main" disabled={busy} onclick={() => take(true)}>Replace everything</button>
   {/snippet}
@@ -106,3 +118,5 @@
     </tbody>
   </table>
 </Modal>
+
+<ProgressDialog {way} />
