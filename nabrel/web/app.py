@@ -11,7 +11,7 @@ from flask_openapi3.models.info import Info
 from flask_openapi3.openapi import OpenAPI
 from flask_talisman import Talisman
 from pydantic import BaseModel
-from werkzeug.exceptions import NotFound
+from werkzeug.routing import PathConverter
 
 from nabrel import __version__
 from nabrel.store.database import Database
@@ -61,8 +61,8 @@ class Application(OpenAPI):
 
 
 def document(app: Application) -> dict[str, Any]:
-    """The OpenAPI document. Colour triples are told as arrays of three numbers: client generators garble tuples."""
-    found: dict[str, Any] = _triples_as_arrays(app.api_doc)
+    """The OpenAPI document, in words that client generators and fuzzers understand."""
+    found: dict[str, Any] = _as_read(app.api_doc)
     found["components"] = {name: value for name, value in found["components"].items() if value is not None}
     found["components"]["securitySchemes"] = {"session": {"type": "apiKey", "in": "cookie", "name": COOKIE}}
     # A server on its own machine demands none.
@@ -78,15 +78,21 @@ def document(app: Application) -> dict[str, Any]:
 _BYTES: dict[str, Any] = {"schema": {"type": "string", "format": "binary"}}
 
 
-def _triples_as_arrays(node: Any) -> Any:
+def _as_read(node: Any) -> Any:
+    """The schemas as other programs read them: tuples as arrays of their one kind, and what tells kinds apart as required."""
     if isinstance(node, list):
-        return [_triples_as_arrays(each) for each in node]
+        return [_as_read(each) for each in node]
     if not isinstance(node, dict):
         return node
     if "prefixItems" in node:
         rest = {key: value for key, value in node.items() if key != "prefixItems"}
         return {**rest, "items": {"type": "number"}}
-    return {key: _triples_as_arrays(value) for key, value in node.items()}
+    found = {key: _as_read(value) for key, value in node.items()}
+    if isinstance(node.get("properties"), dict):
+        tags = [name for name, field in node["properties"].items() if isinstance(field, dict) and "const" in field]
+        if tags:
+            found["required"] = sorted({*node.get("required", []), *tags})
+    return found
 
 
 def create_app(database: Database, names: Names | None = None, *, sign_in: bool = False) -> Application:
@@ -99,6 +105,7 @@ def create_app(database: Database, names: Names | None = None, *, sign_in: bool 
         static_folder=None,
     )
     app.config["MAX_CONTENT_LENGTH"] = MOST_BYTES
+    app.url_map.converters["page"] = PagePath
     app.extensions["nabrel_database"] = database
     app.extensions["nabrel_remembered"] = Remembered()
     app.extensions["nabrel_under_way"] = UnderWay()
@@ -139,6 +146,12 @@ def _kept_by_nobody(response: Response) -> Response:
     return response
 
 
+class PagePath(PathConverter):
+    """Every path that is not the API's: there, an address or method that is not listed is refused as such."""
+
+    regex = "(?!api(?:/|$))[^/].*?"
+
+
 def _front_end(app: Application) -> Blueprint:
     """The built front end; every unknown page path answers with it, since the front end routes by path."""
     front_end = Blueprint("front_end", __name__)
@@ -154,10 +167,8 @@ def _front_end(app: Application) -> Blueprint:
         return response
 
     @front_end.get("/", defaults={"path": ""})
-    @front_end.get("/<path:path>")
+    @front_end.get("/<page:path>")
     def page(path: str) -> Response:
-        if path.startswith("api/"):
-            raise NotFound
         if path and (STATIC / path).is_file():
             return send_from_directory(STATIC, path)
         if not (STATIC / "index.html").is_file():

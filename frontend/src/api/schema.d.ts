@@ -1510,7 +1510,7 @@ export interface components {
              * @default correction
              * @constant
              */
-            nabrel?: "correction";
+            nabrel: "correction";
             /** Others */
             others: components["schemas"]["CoveringModel"][];
             /** Room Um */
@@ -1534,7 +1534,7 @@ export interface components {
              * @default 1
              * @constant
              */
-            version?: 1;
+            version: 1;
             without_corrector: components["schemas"]["CoveringModel"];
             /** Worth It */
             worth_it: boolean;
@@ -2558,7 +2558,7 @@ export interface components {
              * @default mix
              * @constant
              */
-            nabrel?: "mix";
+            nabrel: "mix";
             /** Near Enough */
             near_enough: boolean;
             smallest: components["schemas"]["RecipeModel"];
@@ -2571,7 +2571,7 @@ export interface components {
              * @default 1
              * @constant
              */
-            version?: 1;
+            version: 1;
         };
         /**
          * MixPartModel
@@ -3634,7 +3634,7 @@ export interface components {
              * @default schools
              * @constant
              */
-            nabrel?: "schools";
+            nabrel: "schools";
             /** Schools */
             schools: components["schemas"]["RankedSchoolModel"][];
             /**
@@ -3642,7 +3642,7 @@ export interface components {
              * @default 1
              * @constant
              */
-            version?: 1;
+            version: 1;
         };
         /**
          * ServingWire

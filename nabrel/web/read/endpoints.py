@@ -81,7 +81,7 @@ def post_readings(path: w.IdPath, body: wf.ReadingsBody) -> wf.FaceWire:
     return _face(path.id)
 
 
-@read_room.delete("/sitters/<id>/readings/<reading>", operation_id="remove_reading", responses={200: wf.FaceWire})
+@read_room.delete("/sitters/<id>/readings/<int:reading>", operation_id="remove_reading", responses={200: wf.FaceWire})
 def delete_reading(path: wf.ReadingPath) -> wf.FaceWire:
     """Take a reading out; the newest of those that stay counts."""
     with database().session() as session:

@@ -45,6 +45,8 @@ def validation_answer(error: ValidationError) -> Response:
 
 def check_body() -> None:
     """Refuse a body that is not JSON before any endpoint looks at it; files are read by their own endpoint."""
+    if request.routing_exception is not None:
+        return
     if request.method not in ("POST", "PUT") or not request.path.startswith("/api/") or here() in UPLOADS:
         return
     if request.mimetype != "application/json":
