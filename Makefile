@@ -6,7 +6,7 @@ DEMO_DATA ?= .demo-data
 FRONT_SOURCES := $(shell find frontend/src frontend/public -type f 2>/dev/null) frontend/index.html frontend/vite.config.ts
 CHROMIUM := $(shell command -v chromium 2>/dev/null)
 
-.PHONY: setup demo dev test check mutants bench screenshots generate format lock chromium
+.PHONY: setup demo dev test check mutants torture bench screenshots generate format lock chromium
 
 setup: .setup-python nabrel/web/static/index.html
 
@@ -53,6 +53,10 @@ check: setup
 # Not part of the tests: about an hour on two cores.
 mutants: setup
 	$(BIN)/python -m tests.mutants
+
+# Not part of the tests: about a quarter of an hour. Kills and fills only what it made itself.
+torture: setup
+	$(BIN)/python -m tests.torture
 
 bench: setup chromium
 	$(BIN)/python -m bench

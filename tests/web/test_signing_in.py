@@ -14,7 +14,7 @@ import pytest
 from nabrel.store.accounts import Accounts
 from nabrel.web.app import create_app, document
 from nabrel.web.shared.signing_in import FOR_STUDENTS, OPEN
-from tests.web.test_serving import command, free_port
+from tests.served import command, free_port
 
 PASSWORD, OTHER = "quiet turnip bridge 4", "paper lantern over kelp"
 

@@ -1,0 +1,61 @@
+"""The server as a process of its own, on a data folder of its own."""
+
+from __future__ import annotations
+
+import json
+import os
+import socket
+import subprocess
+import sys
+import time
+import urllib.error
+import urllib.request
+from collections.abc import Iterator
+from contextlib import contextmanager
+from pathlib import Path
+
+
+def free_port() -> int:
+    with socket.socket() as free:
+        free.bind(("127.0.0.1", 0))
+        return int(free.getsockname()[1])
+
+
+def command(folder: Path, port: int, *more: str) -> subprocess.Popen[str]:
+    return subprocess.Popen(
+        [sys.executable, "-m", "nabrel.cli", "serve", "--port", str(port), *more],
+        env={**os.environ, "NABREL_DATA": str(folder)},
+        stdout=subprocess.PIPE,
+        stderr=subprocess.PIPE,
+        text=True,
+    )
+
+
+@contextmanager
+def serving(folder: Path, *more: str) -> Iterator[tuple[subprocess.Popen[str], str]]:
+    port = free_port()
+    process = command(folder, port, *more)
+    address = f"http://127.0.0.1:{port}"
+    try:
+        for _ in range(300):
+            try:
+                urllib.request.urlopen(f"{address}/api/sitters", timeout=5).read()
+                break
+            except urllib.error.URLError:
+                if process.poll() is not None:
+                    raise AssertionError(process.communicate()) from None
+                time.sleep(0.1)
+        yield process, address
+    finally:
+        if process.poll() is None:
+            process.kill()
+        process.wait()
+        for pipe in (process.stdout, process.stderr):
+            if pipe is not None:
+                pipe.close()
+
+
+def asked(address: str, path: str, body: object = None, timeout: float = 30, method: str | None = None) -> dict:
+    data = None if body is None else json.dumps(body).encode()
+    request = urllib.request.Request(address + path, data, {"Content-Type": "application/json"}, method=method)
+    return json.load(urllib.request.urlopen(request, timeout=timeout))

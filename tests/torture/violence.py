@@ -1,0 +1,199 @@
+"""Killing, restoring, and a disk without room: nothing that was acknowledged may be lost, and what stands is always whole."""
+
+from __future__ import annotations
+
+import json
+import os
+import random
+import shutil
+import signal
+import sqlite3
+import subprocess
+import sys
+import threading
+import time
+import urllib.error
+from contextlib import closing
+from pathlib import Path
+
+from nabrel.store.folder import BACKUPS, FILE_NAME
+from tests.served import asked, serving
+from tests.torture.figures import Found
+
+ITEM = {"role": "foundation", "texture": "liquid", "base": "water", "lab": [60.0, 10.0, 15.0], "cover": 0.5}
+WRITERS = 4
+
+
+def _put(address: str, item_id: str, name: str, timeout: float = 30) -> None:
+    asked(address, f"/api/kit/items/{item_id}", {"id": item_id, "name": name, **ITEM}, timeout, "PUT")
+
+
+class Writer(threading.Thread):
+    """Writes one item again and again, and remembers the last number that was acknowledged and the last that was sent."""
+
+    def __init__(self, address: str, number: int, start: int) -> None:
+        super().__init__(daemon=True)
+        self.address, self.item = address, f"writer-{number}"
+        self.acknowledged = self.sent = start
+        self.writes = 0
+
+    def run(self) -> None:
+        while True:
+            self.sent += 1
+            try:
+                _put(self.address, self.item, f"Number {self.sent}", 5)
+            except (OSError, ValueError):
+                return
+            self.acknowledged = self.sent
+            self.writes += 1
+
+
+def kills(folder: Path, times: int, seed: int = 13) -> Found:
+    """Kill the server while four people write, start it again, and look for every write that it had acknowledged."""
+    found = Found("kills during writes")
+    chance = random.Random(seed)
+    stands = [0] * WRITERS
+    writes = lost = 0
+    data = folder / "kills"
+    for turn in range(times + 1):
+        with serving(data, *(["--demo"] if turn == 0 else [])) as (process, address):
+            names = {each["id"]: each["name"] for each in asked(address, "/api/kit")["items"]}
+            for number, least in enumerate(stands):
+                kept = int(names.get(f"writer-{number}", "Number 0").split()[1])
+                if kept < least:
+                    lost += 1
+                    found.wrong.append(f"turn {turn}: {kept} stands, {least} was acknowledged")
+                stands[number] = kept
+            if turn == times:
+                break
+            writers = [Writer(address, number, stands[number]) for number in range(WRITERS)]
+            for each in writers:
+                each.start()
+            time.sleep(chance.uniform(0.02, 0.6))
+            process.send_signal(signal.SIGKILL)
+            process.wait()
+            for each in writers:
+                each.join(10)
+            writes += sum(each.writes for each in writers)
+            stands = [each.acknowledged for each in writers]
+        with closing(sqlite3.connect(data / FILE_NAME)) as raw:
+            if raw.execute("PRAGMA integrity_check").fetchone() != ("ok",):
+                found.wrong.append(f"turn {turn}: the database is damaged")
+    found.figures = f"{times} kills, {writes:,} acknowledged writes, {lost} lost"
+    if not writes:
+        found.wrong.append("nothing was written")
+    return found
+
+
+def restores(folder: Path, times: int, seed: int = 13) -> Found:
+    """Back up, change, restore; every other restore is killed on its way. What stands is what was, or what was backed up."""
+    found = Found("restores")
+    chance = random.Random(seed)
+    data = folder / "restores"
+    environment = {**os.environ, "NABREL_DATA": str(data)}
+    killed = whole = old = 0
+    with serving(data, "--demo"):
+        pass
+
+    def command(*words: str) -> subprocess.Popen[bytes]:
+        return subprocess.Popen(
+            [sys.executable, "-m", "nabrel.cli", *words],
+            env=environment,
+            stdout=subprocess.PIPE,
+            stderr=subprocess.PIPE,
+        )
+
+    def name() -> str:
+        with closing(sqlite3.connect(data / FILE_NAME)) as raw:
+            if raw.execute("PRAGMA integrity_check").fetchone() != ("ok",):
+                return "damaged"
+            return str(raw.execute("SELECT name FROM kit_item ORDER BY position").fetchone()[0])
+
+    def call(new: str) -> None:
+        with closing(sqlite3.connect(data / FILE_NAME)) as raw, raw:
+            raw.execute("UPDATE kit_item SET name = ? WHERE position = (SELECT min(position) FROM kit_item)", (new,))
+
+    for turn in range(times):
+        backup = folder / f"turn-{turn}.sqlite"
+        call(f"Backed up {turn}")
+        if command("backup", str(backup)).wait():
+            found.wrong.append(f"turn {turn}: no backup")
+            continue
+        call(f"Changed {turn}")
+        process = command("restore", str(backup))
+        if turn % 2:
+            time.sleep(chance.uniform(0.2, 1.2))
+            process.kill()
+            killed += 1
+        process.communicate()
+        stands = name()
+        whole += stands == f"Backed up {turn}"
+        old += stands == f"Changed {turn}"
+        if stands not in (f"Backed up {turn}", f"Changed {turn}"):
+            found.wrong.append(f"turn {turn}: {stands} stands")
+        if not turn % 2 and stands != f"Backed up {turn}":
+            found.wrong.append(f"turn {turn}: the restore that was let end did nothing")
+        backup.unlink()
+    left = [file.name for file in data.iterdir() if "restoring" in file.name]
+    with serving(data) as (_, address):
+        if not asked(address, "/api/sitters")["sitters"]:
+            found.wrong.append("no sitters at the end")
+    found.figures = (
+        f"{times} restores, {killed} of them killed: {whole} times the backup stood after it, {old} times what was before; "
+        f"{len(list((data / BACKUPS).iterdir()))} automatic backups kept, {len(left)} unfinished copies left behind"
+    )
+    return found
+
+
+def full_disk(folder: Path) -> Found:
+    """Serve from a disk of 24 MB and fill it up: writes are refused with 507, reading goes on, and with room again so do writes."""
+    found = Found("full disk")
+    place = folder / "small"
+    place.mkdir()
+    mounted = subprocess.run(
+        ["mount", "-t", "tmpfs", "-o", "size=24m", "tmpfs", str(place)], capture_output=True, text=True, check=False
+    )
+    if mounted.returncode:
+        found.figures = f"not tried: this machine mounts no small disk ({mounted.stderr.strip()[:80]})"
+        return found
+    try:
+        with serving(place / "data", "--demo") as (_, address):
+            filler = place / "filler"
+            _fill(filler)
+            acknowledged, answers = 0, []
+            for number in range(1, 400):
+                try:
+                    _put(address, "probe", f"Number {number} " + "x" * 80)
+                    acknowledged = number
+                except urllib.error.HTTPError as error:
+                    answers.append((error.code, json.load(error)["says"]))
+                    break
+            if not answers or answers[0][0] != 507:
+                found.wrong.append(f"a full disk was answered {answers[:1] or 'as if there were room'}")
+            reads = [asked(address, path) for path in ("/api/sitters", "/api/kit", "/api/house")]
+            names = {each["id"]: each["name"] for each in reads[1]["items"]}
+            if acknowledged and not names["probe"].startswith(f"Number {acknowledged} "):
+                found.wrong.append("an acknowledged write is gone")
+            filler.unlink()
+            _put(address, "probe", "Number 1000")
+            found.figures = f"{acknowledged} writes until it was full, then “{answers[0][1] if answers else ''}”; reading went on, and writing with room again"
+    finally:
+        subprocess.run(["umount", "-l", str(place)], check=False)
+    return found
+
+
+def _fill(file: Path) -> None:
+    with file.open("wb", buffering=0) as filler:
+        try:
+            while filler.write(b"\0" * 65536):
+                pass
+        except OSError:
+            pass
+    # A little room, so that writing begins well and ends badly.
+    with file.open("r+b") as filler:
+        filler.truncate(max(0, file.stat().st_size - 400_000))
+
+
+def tidy(folder: Path) -> None:
+    """Take the folder away."""
+    shutil.rmtree(folder, ignore_errors=True)
