@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import os
 import sqlite3
 import time
 from collections.abc import Iterable, Iterator
@@ -26,6 +27,8 @@ from nabrel.store.tables import AccountRow
 MIGRATIONS = Path(__file__).parent / "migrations"
 ERASING = "erasing.json"
 """The ids of sitters whose erasing is under way; there only until nothing of them is left in any file."""
+DAMAGED = "damaged"
+"""What the name of a database begins with that was damaged, and was kept aside when a backup was restored."""
 BUSY_S = 10
 """How long a write waits for another one to end."""
 PATIENCE_S = 5.0
@@ -87,6 +90,8 @@ class Database:
             done = self.checkpoint()
             for file in backup.all_of(self.folder):
                 backup.erase_from(file, ids)
+            for file in self.folder.glob(f"{DAMAGED}-*"):
+                _shred_if_of(file, ids)
         except (DBAPIError, sqlite3.Error, OSError, Unusable):
             return False
         if done:
@@ -115,6 +120,17 @@ class Database:
         with suppress(DBAPIError):
             self.checkpoint()
         self.engine.dispose()
+
+
+def _shred_if_of(file: Path, ids: Iterable[str]) -> None:
+    """Overwrite and remove a damaged database that holds one of these sitters: it cannot be opened to take them out."""
+    if not any(each.encode() in file.read_bytes() for each in ids):
+        return
+    with file.open("r+b") as whole:
+        whole.write(bytes(file.stat().st_size))
+        whole.flush()
+        os.fsync(whole.fileno())
+    file.unlink()
 
 
 FORGET_KITS = "DELETE FROM kit_snapshot WHERE id NOT IN (SELECT kit FROM revision WHERE kit IS NOT NULL)"
@@ -181,7 +197,7 @@ def restore(file: Path, folder: Path) -> Path | None:
                 before = backup.automatic(target, "restore")
             except Unusable:
                 # A damaged one is what a backup is restored for: it is kept aside as it is.
-                target.replace(target.with_name(f"damaged-{datetime.now(UTC):%Y%m%dT%H%M%SZ}-{FILE_NAME}"))
+                target.replace(target.with_name(f"{DAMAGED}-{datetime.now(UTC):%Y%m%dT%H%M%SZ}-{FILE_NAME}"))
         coming = target.with_name("restoring.sqlite")
         backup.copy(file, coming)
         for beside in ("-wal", "-shm"):

@@ -129,3 +129,14 @@ def test_plans_of_others_are_read_as_before(demo_database, sitter):
     assert len(others) > 5
     with demo_database.session() as session:
         assert {plan: Sequences(session).get(plan) for plan in others} == others
+
+
+def test_a_damaged_database_kept_aside_goes_with_a_sitter_it_holds(demo_database, sitter):
+    mine, others = demo_database.folder / "damaged-1-nabrel.sqlite", demo_database.folder / "damaged-2-nabrel.sqlite"
+    demo_database.checkpoint()
+    mine.write_bytes(demo_database.path.read_bytes()[100:])
+    others.write_bytes(b"nobody at all")
+    assert NICKNAME.encode() in mine.read_bytes()
+    assert demo_database.erase([sitter])
+    assert (mine.exists(), others.exists()) == (False, True)
+    assert found_in(demo_database.folder, NICKNAME) == []

@@ -12,6 +12,7 @@ import pytest
 from nabrel.core.errors import Refused
 from nabrel.formats.kit_csv import read_kit, write_kit
 from nabrel.formats.refusing import MOST_NESTED, refuse_deep
+from nabrel.store import repositories
 from nabrel.store.repositories import Kit
 from nabrel.web.app import create_app
 from nabrel.web.shared.uploads import UPLOADS
@@ -125,3 +126,33 @@ def test_the_openapi_document_tells_uploads_and_holds_nothing_empty(client):
                 told += 1
     assert told == len(UPLOADS)
     assert all("405" in each["responses"] for methods in found["paths"].values() for each in methods.values())
+
+
+def test_what_is_logged_of_a_failure_names_nobody(client, demo_database, monkeypatch, caplog):
+    sitter = client.get("/api/sitters").json["sitters"][0]
+
+    def fail(_self, sitter_id):
+        try:
+            {}[sitter["nickname"]]
+        except KeyError as error:
+            raise RuntimeError(f"no plan for {sitter['nickname']}") from error
+
+    monkeypatch.setattr(repositories.Sitters, "get", fail)
+    answer = client.get(f"/api/sitters/{sitter['id']}")
+    assert answer.status_code == 500
+    assert "RuntimeError from KeyError" in caplog.text
+    assert "get_sitter" in caplog.text
+    assert sitter["nickname"] not in caplog.text + answer.text
+
+
+@pytest.mark.parametrize("nickname", [" ", "\u3000\u00a0"])
+def test_a_nickname_is_more_than_spaces(client, nickname):
+    sitter = client.get("/api/sitters").json["sitters"][0]["id"]
+    face = client.get(f"/api/sitters/{sitter}/face").json
+    body = {"version": face["version"], "record": {**face["record"], "nickname": nickname}, "intent": face["intent"]}
+    answers = [
+        client.put(f"/api/sitters/{sitter}/face", json=body),
+        client.post("/api/faces", json={"nickname": nickname, "skin": [60, 10, 15]}),
+    ]
+    assert [answer.status_code for answer in answers] == [422, 422]
+    assert all(answer.json["field"].endswith("nickname") for answer in answers)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import secrets
+from dataclasses import replace
 from datetime import date
 
 from flask import Response
@@ -46,10 +47,12 @@ def _face(sitter_id: str) -> wf.FaceWire:
 @read_room.post("/faces", operation_id="new_sitter", responses={201: wf.FaceWire})
 def post_sitter(body: wf.NewSitterBody) -> tuple[wf.FaceWire, int]:
     """A new sitter, to be read."""
-    nickname = body.nickname.strip()
-    if not nickname:
-        raise Refused("nickname", body.nickname, "a nickname, not only spaces")
-    sitter = Sitter(nickname=nickname, skin=Colour(body.skin), preset=body.preset, consent_on=body.consent_on)
+    sitter = Sitter(
+        nickname=_nickname(body.nickname, "nickname"),
+        skin=Colour(body.skin),
+        preset=body.preset,
+        consent_on=body.consent_on,
+    )
     check_sitter(sitter, "sitter")
     with database().session() as session:
         sitter_id = Sitters(session).add(sitter, Intent())
@@ -65,7 +68,7 @@ def get_face(path: w.IdPath) -> wf.FaceWire:
 @read_room.put("/sitters/<id>/face", operation_id="change_record", responses={200: wf.FaceWire})
 def put_sitter(path: w.IdPath, body: wf.RecordBody) -> wf.FaceWire:
     """Keep a changed record, made on a version of it. Plans keep the face they were made for until planned anew."""
-    sitter = body.record
+    sitter = replace(body.record, nickname=_nickname(body.record.nickname, "record.nickname"))
     check_sitter(sitter, "sitter")
     intent = body.intent
     with database().session() as session:
@@ -176,6 +179,14 @@ def post_probe(path: w.IdPath, body: wf.ProbeBody) -> wf.ProbeWire:
         words=CONDITION_INFO[band.condition].words,
         severity=band.severity,
     )
+
+
+def _nickname(given: str, field: str) -> str:
+    """A nickname as it is kept. Refuses one that nobody could see."""
+    nickname = given.strip()
+    if not nickname:
+        raise Refused(field, given, "a nickname, not only spaces")
+    return nickname
 
 
 def _read(sitter_id: str) -> Reading:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import sqlite3
+import traceback
 
 from flask import Flask, Response, current_app, jsonify, request
 from flask.typing import ResponseReturnValue
@@ -99,7 +100,7 @@ def install(app: Flask) -> None:
 
     @app.errorhandler(Exception)
     def fault(error: Exception) -> ResponseReturnValue:
-        current_app.logger.exception("unhandled failure", exc_info=error)
+        current_app.logger.error("unhandled failure: %s\n%s", *_where(error))
         body = {
             "field": "application",
             "found": type(error).__name__,
@@ -107,3 +108,14 @@ def install(app: Flask) -> None:
             "says": "Something went wrong in Nabrel. Nothing was changed.",
         }
         return jsonify(body), 500
+
+
+def _where(error: BaseException) -> tuple[str, str]:
+    """What kind of error it was and where, for the log: never what it says, which may be somebody's name."""
+    kinds, at = [], []
+    cause: BaseException | None = error
+    while cause is not None:
+        kinds.append(type(cause).__name__)
+        at += traceback.format_tb(cause.__traceback__)
+        cause = cause.__cause__ or (None if cause.__suppress_context__ else cause.__context__)
+    return " from ".join(kinds), "".join(at)
