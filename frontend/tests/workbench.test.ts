@@ -26,8 +26,8 @@ vi.mock('../src/api/client', async (load) => {
 const settled = () => new Promise((done) => setTimeout(done));
 const amount = (to: number): Edit => ({ edit: 'amount', step: 's1', amount: to, portion: 0 }) as Edit;
 
-async function opened(shown: Workbench = plan()): Promise<WorkbenchState> {
-  const bench = new WorkbenchState('p1');
+async function opened(shown: Workbench = plan(), on: string | null = null): Promise<WorkbenchState> {
+  const bench = new WorkbenchState('p1', on);
   const loading = bench.load();
   for (const call of asked.splice(0)) call.answer(call.path === '/api/vocabulary' ? { zones: [] } : shown);
   await loading;
@@ -46,16 +46,29 @@ beforeEach(() => {
 });
 
 describe('choosing a layer', () => {
-  test('begins at the finished base and stays within bare skin and the last step', async () => {
+  test('begins with the first step on the whole base, and stays within bare skin and the last step', async () => {
     const bench = await opened();
-    expect(bench.at).toBe(2);
+    expect([bench.at, bench.shown]).toEqual([0, 2]);
     bench.choose(9);
-    expect(bench.at).toBe(2);
+    expect([bench.at, bench.shown]).toEqual([2, 2]);
+    bench.choose(1);
+    expect([bench.at, bench.shown]).toEqual([1, 1]);
     bench.choose(-5);
     expect([bench.at, bench.stageName]).toEqual([-1, 'bare skin']);
     bench.chooseStep('s2');
     expect(bench.step?.id).toBe('s2');
     expect([bench.number('s2'), bench.number('gone')]).toEqual([2, 0]);
+  });
+
+  test('begins where the address says', async () => {
+    for (const [on, at, shown] of [
+      ['s2', 1, 1],
+      ['bare', -1, -1],
+      ['gone', 0, 2],
+    ] as const) {
+      const bench = await opened(plan(), on);
+      expect([bench.at, bench.shown]).toEqual([at, shown]);
+    }
   });
 
   test('follows the chosen step where an edit moves it', async () => {

@@ -56,7 +56,7 @@ class HouseRules:
     def versions(self, about: str) -> dict[str, int]:
         """The version of every decision about rules or about parameters, by name; what is not decided has none."""
         rows = self._session.execute(select(DecisionRow.name, DecisionRow.version).where(DecisionRow.about == about))
-        return dict(rows.tuples().all())
+        return dict(rows.all())
 
     def decide_rule(self, rule_id: str, decision: DecidedRule, version: int | None = None) -> None:
         """Keep a decision about a rule; one that changes nothing is a reset. Refuses an unknown rule and a stale version."""

@@ -89,4 +89,4 @@ def to_change(
 def versions(session: Session, table: type[Versioned]) -> dict[str, int]:
     """The version of every row, by its id."""
     key = inspect(table).primary_key[-1]
-    return dict(session.execute(select(key, table.version)).tuples().all())
+    return dict(session.execute(select(key, table.version)).all())

@@ -88,3 +88,10 @@ def bench(quiet: Page, live: str) -> Page:
     expect(quiet.get_by_role("group", name="Section through the base")).to_be_visible()
     quiet.mouse.move(2, 2)
     return quiet
+
+
+def switch_room(page: Page, room: str = "Dark room") -> None:
+    """Turn the room dark, or light again."""
+    page.get_by_role("button", name="More").click()
+    page.get_by_role("menuitem", name=room).click()
+    expect(page.get_by_role("menu")).to_have_count(0)

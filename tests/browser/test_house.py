@@ -7,6 +7,7 @@ import re
 import pytest
 from playwright.sync_api import Locator, Page, expect
 
+from tests.browser.conftest import switch_room
 from tests.browser.test_home import serious
 
 
@@ -104,7 +105,7 @@ def test_decisions_come_out_as_a_file(book: Page, tmp_path):
 @pytest.mark.parametrize("room", ["light", "dark"])
 def test_nothing_serious_for_accessibility(book: Page, room: str):
     if room == "dark":
-        book.get_by_role("button", name="Dark room").click()
+        switch_room(book)
     assert serious(book) == []
 
 

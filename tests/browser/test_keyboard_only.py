@@ -7,6 +7,7 @@ import re
 import pytest
 from playwright.sync_api import Page, expect
 
+from tests.browser.conftest import switch_room
 from tests.browser.test_layer import AMOUNT, chosen, order, serious
 
 
@@ -153,7 +154,7 @@ def test_candidates_are_weighed_and_taken_by_keys(bench: Page, width: int, heigh
 
 
 def test_four_candidates_are_accessible_in_the_dark_room_and_on_paper(bench: Page):
-    bench.get_by_role("button", name="Dark room").click()
+    switch_room(bench)
     bench.keyboard.press("g")
     expect(bench.get_by_role("region", name="Candidate B")).to_be_visible()
     for letter in "CD":

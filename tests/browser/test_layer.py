@@ -9,6 +9,7 @@ from pathlib import Path
 import pytest
 from playwright.sync_api import Locator, Page, expect
 
+from tests.browser.conftest import switch_room
 from tests.browser.test_home import serious
 
 AMOUNT = "Amount, portion 1 in µm"
@@ -200,9 +201,14 @@ def test_a_stale_tab_is_told_and_overwrites_nothing(bench: Page):
     expect(order(bench).get_by_role("button").filter(has_text="Soft rose colour")).to_have_count(1)
 
 
+def exporting(bench: Page, form: str) -> None:
+    bench.get_by_role("button", name="Export").click()
+    bench.get_by_role("menuitem", name=form).click()
+
+
 def test_the_sequence_file_comes_out(bench: Page, tmp_path: Path):
     with bench.expect_download() as download:
-        bench.get_by_role("link", name="Sequence").click()
+        exporting(bench, "Plan as a file")
     saved = tmp_path / "sequence.json"
     download.value.save_as(saved)
     assert json.loads(saved.read_text(encoding="utf-8"))["school"] == "underpainted"
@@ -232,7 +238,7 @@ def test_shortcuts_are_listed_as_they_are_declared(bench: Page):
 @pytest.mark.parametrize("room", ["light", "dark"])
 def test_nothing_serious_for_accessibility(bench: Page, room: str):
     if room == "dark":
-        bench.get_by_role("button", name="Dark room").click()
+        switch_room(bench)
     choose(bench, "Foundation")
     assert serious(bench) == []
 
@@ -382,7 +388,7 @@ def test_a_step_is_split_by_zones_and_merged_back(bench: Page):
 
 def test_the_told_sequence_comes_out(bench: Page, tmp_path: Path):
     with bench.expect_download() as download:
-        bench.get_by_role("link", name="Told").click()
+        exporting(bench, "Plan told as text")
     download.value.save_as(tmp_path / "told.md")
     told = (tmp_path / "told.md").read_text(encoding="utf-8")
     assert told.startswith("# Wren for the season: a base, underpainted")

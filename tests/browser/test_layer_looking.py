@@ -333,7 +333,7 @@ def test_section_names_are_readable_on_a_projector(bench: Page):
 
 
 def test_a_sheet_is_laid_out_and_printed(bench: Page, tmp_path: Path):
-    bench.get_by_role("link", name="Sheet to print").click()
+    bench.get_by_role("link", name="Sheet", exact=True).click()
     expect(bench.get_by_role("heading", level=1)).to_have_text("Wren for the season: a base, underpainted")
     expect(bench.locator("main ol > li")).to_have_count(19)
     expect(bench.locator("main ol em, main ol i").first).to_be_visible()

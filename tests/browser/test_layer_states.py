@@ -8,6 +8,7 @@ from typing import Any
 import pytest
 from playwright.sync_api import Locator, Page, Route, expect
 
+from tests.browser.conftest import switch_room
 from tests.browser.test_layer import AMOUNT, LESS, choose, chosen, order, serious
 
 EDITS = re.compile(r"/edits(\?|$)")
@@ -97,7 +98,7 @@ def test_bare_skin_is_shown_to_a_class_and_printed(bare: Page):
     expect(shown.get_by_role("button", name="Next layer")).to_be_disabled()
     expect(shown.get_by_role("button", name="Layer before")).to_be_disabled()
     shown.get_by_role("button", name="Stop showing").click()
-    bare.get_by_role("link", name="Sheet to print").click()
+    bare.get_by_role("link", name="Sheet", exact=True).click()
     expect(bare.get_by_role("heading", name="Hygiene and safety")).to_be_visible()
 
 
@@ -272,7 +273,7 @@ def test_long_names_push_nothing_off_the_page(long_names: Page, width: int, heig
 @pytest.mark.parametrize("theme", ["Light room", "Dark room"])
 def test_every_dialog_of_a_plan_is_accessible_in_either_room(bench: Page, theme: str):
     if theme == "Dark room":
-        bench.get_by_role("button", name=theme).click()
+        switch_room(bench, theme)
     choose(bench, "Foundation")
     for key, name in (
         ("s", "Which school here?"),

@@ -75,6 +75,16 @@ def test_a_note_may_run_over_lines_and_hold_nothing_odd(client):
         assert client.post("/api/cases", json=case).status_code == status, about
 
 
+def as_it_was(old: sqlite3.Connection) -> None:
+    """Take a database of today back to the schema before the text was cleaned."""
+    old.executescript("drop table sign_in; drop table account;")
+    for table in ("sitter", "kit_item", "tool", "named_kit"):
+        old.execute(f"drop index ix_{table}_position")
+    for table in ("kit_item", "tool", "named_kit", "decision"):
+        old.execute(f"alter table {table} drop column version")
+    old.execute("update alembic_version set version_num = '0004'")
+
+
 def test_what_an_older_version_took_is_cleaned_and_can_be_exported(demo_database):
     """A database whose item, nickname and revision hold odd text, as the version before this one kept them."""
     with demo_database.session() as session:
@@ -92,7 +102,7 @@ def test_what_an_older_version_took_is_cleaned_and_can_be_exported(demo_database
         old.execute("update sitter set sitter = ?, nickname = ? where id = ?",
                     (json.dumps({**json.loads(text), "nickname": "W\rren", "about": "one\ntwo\0"}), "W\rren", wren.id))  # fmt: skip
         old.execute("update sequence set title = 'T\nitle' where id = ?", (sequence,))
-        old.execute("update alembic_version set version_num = '0004'")
+        as_it_was(old)
         old.commit()
     again = Database(demo_database.folder)
     with again.session() as session:

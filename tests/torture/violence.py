@@ -14,6 +14,7 @@ import threading
 import time
 import urllib.error
 from contextlib import closing
+from http.client import HTTPException
 from pathlib import Path
 
 from nabrel.store.folder import BACKUPS, FILE_NAME
@@ -42,7 +43,7 @@ class Writer(threading.Thread):
             self.sent += 1
             try:
                 _put(self.address, self.item, f"Number {self.sent}", 5)
-            except (OSError, ValueError):
+            except (OSError, ValueError, HTTPException):
                 return
             self.acknowledged = self.sent
             self.writes += 1

@@ -1,75 +1,121 @@
 <script lang="ts">
   import type { Snippet } from 'svelte';
-  import Sun from '@lucide/svelte/icons/sun';
-  import Moon from '@lucide/svelte/icons/moon';
-  import Archive from '@lucide/svelte/icons/archive';
-  import BookCheck from '@lucide/svelte/icons/book-check';
-  import Keyboard from '@lucide/svelte/icons/keyboard';
-  import { p } from '../router';
+  import ArrowRight from '@lucide/svelte/icons/arrow-right';
   import AccountDialog from '../rooms/accounts/AccountDialog.svelte';
-  import { open } from './open.svelte';
+  import { p } from '../router';
+  import { inHand } from './in-hand.svelte';
+  import MoreMenu from './MoreMenu.svelte';
   import { session } from './session.svelte';
-  import { shortcuts } from './shortcuts.svelte';
-  import { theme } from './theme.svelte';
 
-  let { children }: { children?: Snippet } = $props();
+  type Room = 'sitters' | 'read' | 'shelf' | 'layer' | 'weigh' | 'house';
+
+  interface Props {
+    /** The room that is open; none on a page that is no room. */
+    room?: Room;
+    /** What is done in this room: a second row. */
+    children?: Snippet;
+  }
+
+  let { room, children }: Props = $props();
   let account = $state(false);
+  const sitter = $derived(inHand.sitter);
+  const plan = $derived(inHand.plan);
+  /** The rooms in the order of the work. Where nobody is in hand yet, a room of one face leads to the sitters. */
+  const rooms = $derived<{ id: Room; words: string; href: string; needs: string }[]>([
+    { id: 'sitters', words: 'Sitters', href: p('/'), needs: '' },
+    {
+      id: 'read',
+      words: 'Read',
+      href: sitter ? p('/read/:id', { params: { id: sitter.id } }) : '',
+      needs: 'Choose a sitter first',
+    },
+    { id: 'shelf', words: 'Shelf', href: p('/shelf'), needs: '' },
+    {
+      id: 'layer',
+      words: 'Layer',
+      href: plan ? p('/plans/:id', { params: { id: plan.id } }) : '',
+      needs: 'Open a plan first',
+    },
+    {
+      id: 'weigh',
+      words: 'Weigh',
+      href: plan ? p('/weigh/:id', { params: { id: plan.id } }) : '',
+      needs: 'Open a plan first',
+    },
+    {
+      id: 'house',
+      words: 'House rules',
+      href: p('/house', plan ? { search: { plan: plan.id } } : {}),
+      needs: '',
+    },
+  ]);
+  const NEXT: Partial<Record<Room, Room>> = {
+    sitters: 'read',
+    read: 'layer',
+    shelf: 'layer',
+    layer: 'weigh',
+    weigh: 'layer',
+  };
+  const next = $derived(room && rooms.find((each) => each.id === NEXT[room] && each.href));
+  const holding = $derived(
+    sitter ? (plan?.name && plan.name !== sitter.name ? `${sitter.name} · ${plan.name}` : sitter.name) : '',
+  );
 </script>
 
-<header
-  class="no-print flex min-h-12 shrink-0 flex-wrap items-center gap-2 border-b border-line bg-panel px-3 py-1.5"
->
-  <a
-    href={p('/')}
-    class="mr-1 flex items-center gap-2 text-base font-bold"
-    aria-label="Nabrel, to the sitters"
-  >
-    <svg width="20" height="20" viewBox="0 0 32 32" aria-hidden="true">
-      <path d="M2 25h28v4H2z" fill="var(--quiet)" />
-      <path d="M2 19h15v4H2zM23 19h7v4h-7z" fill="var(--ink)" />
-      <path d="M2 13h9v4H2zM15 13h15v4H15z" fill="var(--quiet)" />
-      <path d="M8 7h14v4H8z" fill="var(--accent)" />
-    </svg>
-    Nabrel
-  </a>
-  {@render children?.()}
-  <div class="ml-auto flex items-center gap-1.5">
+<header class="no-print shrink-0 border-b border-line bg-panel">
+  <div class="flex h-11 items-center gap-2 px-3">
+    <a href={p('/')} class="flex items-center gap-2 font-bold" aria-label="Nabrel, to the sitters">
+      <svg width="20" height="20" viewBox="0 0 32 32" aria-hidden="true">
+        <path d="M2 25h28v4H2z" fill="var(--quiet)" />
+        <path d="M2 19h15v4H2zM23 19h7v4h-7z" fill="var(--ink)" />
+        <path d="M2 13h9v4H2zM15 13h15v4H15z" fill="var(--quiet)" />
+        <path d="M8 7h14v4H8z" fill="var(--accent)" />
+      </svg>
+      <span class="hidden sm:inline">Nabrel</span>
+    </a>
     {#if session.role !== 'student'}
-      <a class="btn px-2" href={p('/shelf')} aria-label="Shelf" title="Shelf"
-        ><Archive size={16} aria-hidden="true" /></a
-      >
-      <a
-        class="btn px-2"
-        href={p('/house', open.plan ? { search: { plan: open.plan } } : {})}
-        aria-label="House rules"
-        title="House rules"><BookCheck size={16} aria-hidden="true" /></a
-      >
-      <button
-        class="btn px-2"
-        aria-label="Shortcuts"
-        title="Shortcuts (?)"
-        onclick={() => (shortcuts.sheetOpen = true)}
-      >
-        <Keyboard size={16} aria-hidden="true" />
-      </button>
+      <nav aria-label="Rooms" class="flex h-full min-w-0 overflow-x-auto [scrollbar-width:none]">
+        {#each rooms as each (each.id)}
+          {#if each.href}
+            <a
+              href={each.href}
+              aria-current={each.id === room ? 'page' : undefined}
+              class="flex items-center border-b-2 px-2.5 whitespace-nowrap {each.id === room
+                ? 'border-accent font-semibold'
+                : 'border-transparent hover:border-line'}">{each.words}</a
+            >
+          {:else}
+            <span
+              class="flex items-center px-2.5 whitespace-nowrap text-quiet"
+              title={each.needs}
+              aria-disabled="true"
+              role="link">{each.words}<span class="sr-only">. {each.needs}</span></span
+            >
+          {/if}
+        {/each}
+      </nav>
     {/if}
-    {#if session.name}
-      <button class="btn max-w-40 px-2" title="Your account" onclick={() => (account = true)}
-        ><span class="truncate">{session.name}</span></button
-      >
-    {/if}
-    <button
-      class="btn px-2"
-      aria-label={theme.room === 'light' ? 'Dark room' : 'Light room'}
-      title={theme.room === 'light' ? 'Dark room' : 'Light room'}
-      onclick={() => theme.switch()}
-    >
-      {#if theme.room === 'light'}<Moon size={16} aria-hidden="true" />{:else}<Sun
-          size={16}
-          aria-hidden="true"
-        />{/if}
-    </button>
+    <div class="ml-auto flex min-w-0 items-center gap-2">
+      {#if holding && sitter}
+        <a
+          href={p('/sitters/:id', { params: { id: sitter.id } })}
+          class="hidden min-w-0 truncate hover:underline md:block"
+          title="In hand: {holding}"><span class="label">In hand:</span> {holding}</a
+        >
+      {/if}
+      {#if next}
+        <a href={next.href} class="btn hidden h-8 shrink-0 px-2 lg:flex" title="What comes next in the work"
+          ><span class="label">Next:</span>{next.words}<ArrowRight size={14} aria-hidden="true" /></a
+        >
+      {/if}
+      <MoreMenu onaccount={() => (account = true)} />
+    </div>
   </div>
+  {#if children}
+    <div class="flex min-h-11 flex-wrap items-center gap-2 border-t border-line px-3 py-1.5">
+      {@render children()}
+    </div>
+  {/if}
 </header>
 
 <AccountDialog bind:open={account} />

@@ -8,6 +8,7 @@
   import Download from '@lucide/svelte/icons/download';
   import type { Zone } from '../../api/client';
   import FaceMap from '../../parts/FaceMap.svelte';
+  import { inHand } from '../../parts/in-hand.svelte';
   import Modal from '../../parts/Modal.svelte';
   import RoomBar from '../../parts/RoomBar.svelte';
   import Swatch from '../../parts/Swatch.svelte';
@@ -41,6 +42,9 @@
   });
 
   const sitter = $derived(home.chosen);
+  $effect(() => {
+    if (sitter) inHand.takeSitter({ id: sitter.id, name: sitter.nickname }, sitter.sequence_id ?? null);
+  });
   const colours = $derived(
     Object.fromEntries((sitter?.zones ?? []).map((zone) => [zone.zone, zone.hex])) as Record<Zone, string>,
   );
@@ -58,6 +62,7 @@
 
   async function erase() {
     if (!(await home.erase())) return;
+    inHand.putDown();
     await navigate('/');
     await home.leave();
   }
@@ -99,8 +104,7 @@
 <svelte:head><title>{sitter ? `${sitter.nickname} – ` : ''}Sitters – Nabrel</title></svelte:head>
 
 <div class="flex h-full flex-col">
-  <RoomBar>
-    <span class="label">Sitters</span>
+  <RoomBar room="sitters">
     <button class="btn" onclick={() => picker?.click()} disabled={home.importing}>
       <Upload size={15} aria-hidden="true" />{home.importing ? 'Reading the file…' : 'Import a case'}
     </button>

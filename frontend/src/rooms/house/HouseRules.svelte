@@ -35,8 +35,8 @@
 <svelte:head><title>House rules – Nabrel</title></svelte:head>
 
 <div class="flex h-full flex-col">
-  <RoomBar>
-    <h1 class="font-semibold">House rules</h1>
+  <RoomBar room="house">
+    <h1 class="sr-only">House rules</h1>
     {#if planId && house.planName}
       <a class="btn" href={p('/plans/:id', { params: { id: planId } })}>Back to {house.planName}</a>
     {/if}

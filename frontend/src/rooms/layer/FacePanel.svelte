@@ -45,7 +45,7 @@
 
   $effect(() => {
     // Asked anew when layer, light or plan change.
-    if (plan.revision && bench.at >= -1 && bench.light) void face.ask();
+    if (plan.revision && bench.shown >= -1 && bench.light) void face.ask();
   });
 </script>
 
@@ -110,13 +110,13 @@
           aria-hidden="true"
         />{/if}</button
     >
-    <span class="w-24 shrink-0">Layer {bench.at + 1} of {plan.steps.length}</span>
+    <span class="w-24 shrink-0">Layer {bench.shown + 1} of {plan.steps.length}</span>
     <input
       type="range"
-      class="grow accent-[var(--accent)]"
+      class="min-w-0 grow accent-[var(--accent)]"
       min="-1"
       max={plan.steps.length - 1}
-      value={bench.at}
+      value={bench.shown}
       aria-label="Layer shown"
       aria-valuetext={stageName}
       oninput={(event) => bench.choose(Number(event.currentTarget.value))}

@@ -1,22 +1,21 @@
 <script lang="ts">
   import { onMount, untrack } from 'svelte';
+  import { searchParams } from 'sv-router';
   import Droplet from '@lucide/svelte/icons/droplet';
   import FlaskConical from '@lucide/svelte/icons/flask-conical';
   import Columns3 from '@lucide/svelte/icons/columns-3';
   import History from '@lucide/svelte/icons/history';
   import ListChecks from '@lucide/svelte/icons/list-checks';
-  import Download from '@lucide/svelte/icons/download';
   import ListPlus from '@lucide/svelte/icons/list-plus';
   import Presentation from '@lucide/svelte/icons/presentation';
   import Printer from '@lucide/svelte/icons/printer';
   import Redo2 from '@lucide/svelte/icons/redo-2';
   import Scale from '@lucide/svelte/icons/scale';
-  import ScrollText from '@lucide/svelte/icons/scroll-text';
   import SlidersHorizontal from '@lucide/svelte/icons/sliders-horizontal';
   import Undo2 from '@lucide/svelte/icons/undo-2';
   import type { Light, Setting } from '../../api/client';
   import Choice from '../../parts/Choice.svelte';
-  import { open } from '../../parts/open.svelte';
+  import { inHand } from '../../parts/in-hand.svelte';
   import RoomBar from '../../parts/RoomBar.svelte';
   import { shortcuts } from '../../parts/shortcuts.svelte';
   import { words } from '../../parts/vocabulary.svelte';
@@ -24,6 +23,7 @@
   import AddDialog from './AddDialog.svelte';
   import CorrectorDialog from './CorrectorDialog.svelte';
   import DifferenceList from './DifferenceList.svelte';
+  import ExportMenu from './ExportMenu.svelte';
   import FacePanel from './FacePanel.svelte';
   import FindingsPanel from './FindingsPanel.svelte';
   import ForecastPanel from './ForecastPanel.svelte';
@@ -45,22 +45,53 @@
   import { WorkbenchState } from './workbench.svelte';
 
   const id = $derived(route.pathname.split('/')[2] ?? '');
-  const bench = $derived(new WorkbenchState(id));
+  const asked = (name: string) => {
+    const found = searchParams.get(name);
+    return found === null ? null : String(found);
+  };
+  const bench = $derived(
+    new WorkbenchState(
+      id,
+      untrack(() => asked('step')),
+    ),
+  );
   const plan = $derived(bench.plan);
   const moving = $derived(new Moving(bench));
-  let showing = $state(false);
-  let correctorOpen = $state(false);
-  let wellOpen = $state(false);
-  let schoolsOpen = $state(false);
-  let wishesOpen = $state(false);
-  let addOpen = $state(false);
-  let versionsOpen = $state(false);
-  let runOpen = $state(false);
+  /** What is open above the room, by the address: going back closes it, and a sent link opens it. */
+  const dialog = $derived(asked('open'));
+  const showing = $derived(dialog === 'show');
+  let opened = false;
+
+  function show(name: string) {
+    opened = true;
+    searchParams.set('open', name);
+  }
+
+  function close() {
+    if (opened) history.back();
+    else searchParams.delete('open', undefined, { replace: true });
+    opened = false;
+  }
+
+  $effect(() => {
+    const step = bench.whole ? null : (bench.step?.id ?? 'bare');
+    if (!plan) return;
+    untrack(() => {
+      if (asked('step') === step) return;
+      if (step === null) searchParams.delete('step', undefined, { replace: true });
+      else searchParams.set('step', step, { replace: true });
+    });
+  });
 
   $effect(() => {
     const opened = bench;
-    open.plan = opened.id;
     untrack(() => void opened.load());
+  });
+  $effect(() => {
+    if (plan) {
+      const name = plan.title.replace(plan.nickname, '').replace(/^[\s,:–-]+/, '') || plan.title;
+      inHand.takePlan({ id: plan.sitter_id, name: plan.nickname }, { id: plan.id, name });
+    }
   });
 
   onMount(() =>
@@ -81,15 +112,15 @@
         does: 'Take the step out',
         run: () => bench.step && void bench.edit([{ edit: 'remove', step: bench.step.id }]),
       },
-      { keys: 'c', does: 'Which corrector here?', run: () => (correctorOpen = true) },
-      { keys: 'm', does: 'Mixing well', run: () => (wellOpen = true) },
-      { keys: 's', does: 'Which school here?', run: () => (schoolsOpen = true) },
-      { keys: 'w', does: 'Wishes and ways of working', run: () => (wishesOpen = true) },
-      { keys: 'a', does: 'Add a step', run: () => (addOpen = true) },
-      { keys: 'v', does: 'Versions of this plan', run: () => (versionsOpen = true) },
+      { keys: 'c', does: 'Which corrector here?', run: () => show('corrector') },
+      { keys: 'm', does: 'Mixing well', run: () => show('well') },
+      { keys: 's', does: 'Which school here?', run: () => show('schools') },
+      { keys: 'w', does: 'Wishes and ways of working', run: () => show('wishes') },
+      { keys: 'a', does: 'Add a step', run: () => show('add') },
+      { keys: 'v', does: 'Versions of this plan', run: () => show('versions') },
       { keys: 'g', does: 'Weigh candidates', run: () => void navigate('/weigh/:id', { params: { id } }) },
-      { keys: 'd', does: 'Done today: take it from the shelf', run: () => (runOpen = true) },
-      { keys: 'p', does: 'Show it to a class', run: () => (showing = !showing) },
+      { keys: 'd', does: 'Done today: take it from the shelf', run: () => show('run') },
+      { keys: 'p', does: 'Show it to a class', run: () => (showing ? close() : show('show')) },
       { keys: 'Ctrl+Z', does: 'Undo', run: () => void bench.undo() },
       { keys: 'Ctrl+Y', does: 'Redo', run: () => void bench.redo() },
     ]),
@@ -112,24 +143,17 @@
 >
 
 <div class="flex h-full flex-col">
-  <RoomBar>
+  <RoomBar room="layer">
     {#if plan}
-      <h1 class="max-w-52 truncate font-semibold">
-        <a href={p('/sitters/:id', { params: { id: plan.sitter_id } })} class="hover:underline"
-          >{plan.title || plan.nickname}</a
-        >
-      </h1>
+      <h1 class="sr-only">{plan.title || plan.nickname}</h1>
       <Choice
         label="School"
         value={plan.school}
         options={(words.all?.schools ?? []).map((school) => ({ id: school.id, words: school.words }))}
         onchoose={(school) => bench.consider({ school })}
       />
-      <button
-        class="btn px-2"
-        aria-label="Which school here?"
-        title="Which school here? (s)"
-        onclick={() => (schoolsOpen = true)}><Scale size={16} aria-hidden="true" /></button
+      <button class="btn px-2" title="Which school here? (s)" onclick={() => show('schools')}
+        ><Scale size={16} aria-hidden="true" />Schools</button
       >
       <Choice
         label="Setting"
@@ -140,44 +164,26 @@
       <Choice label="Light" value={plan.light} options={lights} onchoose={(light) => bench.see(light)} />
       <button
         class="btn px-2"
-        aria-label="Undo"
         title={plan.undo_says ? `Undo: ${plan.undo_says}` : 'Nothing to undo'}
         disabled={!plan.undo_says || bench.busy}
         onclick={() => bench.undo()}
       >
-        <Undo2 size={16} aria-hidden="true" />
+        <Undo2 size={16} aria-hidden="true" />Undo
       </button>
       <button
         class="btn px-2"
-        aria-label="Redo"
         title={plan.redo_says ? `Redo: ${plan.redo_says}` : 'Nothing to redo'}
         disabled={!plan.redo_says || bench.busy}
         onclick={() => bench.redo()}
       >
-        <Redo2 size={16} aria-hidden="true" />
+        <Redo2 size={16} aria-hidden="true" />Redo
       </button>
-      <button class="btn" title="Wishes and ways of working (w)" onclick={() => (wishesOpen = true)}
+      <button class="btn" title="Wishes and ways of working (w)" onclick={() => show('wishes')}
         ><SlidersHorizontal size={15} aria-hidden="true" />Wishes</button
       >
-      <a
-        class="btn px-2"
-        href="/api/sequences/{plan.id}/file"
-        download
-        aria-label="Sequence"
-        title="The sequence as a file"><Download size={15} aria-hidden="true" /></a
-      >
-      <a
-        class="btn px-2"
-        href="/api/sequences/{plan.id}/told"
-        download
-        aria-label="Told"
-        title="The sequence told as text"><ScrollText size={15} aria-hidden="true" /></a
-      >
-      <a
-        class="btn px-2"
-        href={p('/sheet/:id', { params: { id } })}
-        aria-label="Sheet to print"
-        title="Sheet to print"><Printer size={15} aria-hidden="true" /></a
+      <ExportMenu planId={plan.id} />
+      <a class="btn px-2" href={p('/sheet/:id', { params: { id } })} title="Sheet to print"
+        ><Printer size={15} aria-hidden="true" />Sheet</a
       >
     {/if}
   </RoomBar>
@@ -189,7 +195,7 @@
   {:else if !plan || !words.all}
     <main class="grid grow place-items-center"><p role="status">Laying out the plan…</p></main>
   {:else if showing}
-    <ShowRoom {bench} onleave={() => (showing = false)} />
+    <ShowRoom {bench} onleave={close} />
   {:else}
     <main
       class="printed flex min-h-0 grow flex-col gap-2 overflow-auto p-2 md:grid md:grid-cols-[13rem_minmax(0,1fr)_16rem] md:overflow-hidden xl:grid-cols-[16.5rem_minmax(0,1fr)_21rem]"
@@ -202,10 +208,10 @@
             class="btn no-print h-7 px-1.5"
             aria-label="Add a step"
             title="Add a step (a)"
-            onclick={() => (addOpen = true)}><ListPlus size={15} aria-hidden="true" /></button
+            onclick={() => show('add')}><ListPlus size={15} aria-hidden="true" /></button
           >
         </div>
-        <OrderList {bench} {moving} onadd={() => (addOpen = true)} />
+        <OrderList {bench} {moving} onadd={() => show('add')} />
       </div>
 
       <div
@@ -214,7 +220,8 @@
         <div class="panel p-2.5">
           <Section
             {plan}
-            at={bench.at}
+            at={bench.shown}
+            chosen={bench.at}
             pointed={bench.pointed}
             onchoose={(step) => bench.choose(step)}
             onpoint={(zone) => (bench.pointed = zone)}
@@ -226,22 +233,22 @@
         <div class="panel flex flex-col gap-2 p-2.5">
           <PlanFigures {bench} />
           <div class="no-print flex flex-wrap gap-2">
-            <button class="btn px-2" title="Which corrector here? (c)" onclick={() => (correctorOpen = true)}
+            <button class="btn px-2" title="Which corrector here? (c)" onclick={() => show('corrector')}
               ><Droplet size={15} aria-hidden="true" />Corrector</button
             >
-            <button class="btn px-2" title="Mixing well (m)" onclick={() => (wellOpen = true)}
+            <button class="btn px-2" title="Mixing well (m)" onclick={() => show('well')}
               ><FlaskConical size={15} aria-hidden="true" />Mixing well</button
             >
-            <button class="btn px-2" title="Versions of this plan (v)" onclick={() => (versionsOpen = true)}
+            <button class="btn px-2" title="Versions of this plan (v)" onclick={() => show('versions')}
               ><History size={15} aria-hidden="true" />Versions</button
             >
             <a class="btn px-2" title="Weigh candidates (g)" href={p('/weigh/:id', { params: { id } })}
               ><Columns3 size={15} aria-hidden="true" />Weigh</a
             >
-            <button class="btn px-2" title="Show it to a class (p)" onclick={() => (showing = true)}
+            <button class="btn px-2" title="Show it to a class (p)" onclick={() => show('show')}
               ><Presentation size={15} aria-hidden="true" />Show</button
             >
-            <button class="btn px-2" title="Done today (d)" onclick={() => (runOpen = true)}
+            <button class="btn px-2" title="Done today (d)" onclick={() => show('run')}
               ><ListChecks size={15} aria-hidden="true" />Done today</button
             >
           </div>
@@ -291,12 +298,18 @@
     </main>
     <MovingNote {bench} {moving} />
     <PreviewDialog {bench} />
-    <CorrectorDialog {bench} bind:open={correctorOpen} />
-    <WellDialog {bench} bind:open={wellOpen} />
-    <SchoolsDialog {bench} bind:open={schoolsOpen} />
-    <WishesDialog {bench} bind:open={wishesOpen} />
-    <AddDialog {bench} bind:open={addOpen} />
-    <VersionsDialog {bench} bind:open={versionsOpen} />
-    <RunDialog {bench} bind:open={runOpen} />
+    <CorrectorDialog
+      {bench}
+      bind:open={() => dialog === 'corrector', (on) => (on ? show('corrector') : close())}
+    />
+    <WellDialog {bench} bind:open={() => dialog === 'well', (on) => (on ? show('well') : close())} />
+    <SchoolsDialog {bench} bind:open={() => dialog === 'schools', (on) => (on ? show('schools') : close())} />
+    <WishesDialog {bench} bind:open={() => dialog === 'wishes', (on) => (on ? show('wishes') : close())} />
+    <AddDialog {bench} bind:open={() => dialog === 'add', (on) => (on ? show('add') : close())} />
+    <VersionsDialog
+      {bench}
+      bind:open={() => dialog === 'versions', (on) => (on ? show('versions') : close())}
+    />
+    <RunDialog {bench} bind:open={() => dialog === 'run', (on) => (on ? show('run') : close())} />
   {/if}
 </div>

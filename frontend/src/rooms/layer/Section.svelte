@@ -25,6 +25,8 @@
   interface Props {
     plan: Workbench;
     at: number;
+    /** The step whose layer is marked, where it is not the last one shown. */
+    chosen?: number;
     pointed: Zone | null;
     onchoose: (step: number) => void;
     onpoint: (zone: Zone | null) => void;
@@ -49,6 +51,7 @@
   let {
     plan,
     at,
+    chosen = at,
     pointed,
     onchoose,
     onpoint,
@@ -153,6 +156,7 @@
       {ghosts}
       {frame}
       {at}
+      {chosen}
       {focus}
       {pointed}
       {named}

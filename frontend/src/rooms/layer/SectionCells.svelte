@@ -11,6 +11,7 @@
     steps: Step[];
     /** Index of the chosen step: what comes after it is faint. */
     at: number;
+    chosen: number;
     focus: Cell | null;
     /** Pattern of powder. */
     grain: string;
@@ -20,7 +21,7 @@
     onchoose: (step: number) => void;
   }
 
-  let { cells, columns, frame, steps, at, focus, grain, drawing, moving, onpoint, onchoose }: Props =
+  let { cells, columns, frame, steps, at, chosen, focus, grain, drawing, moving, onpoint, onchoose }: Props =
     $props();
 
   const dragging = new Dragging<Cell>((cell) => {
@@ -71,7 +72,7 @@
     {#if cell.powder > 0}
       <rect {x} y={top} width={COLUMN - 1} height={tall} fill="url(#{grain})" fill-opacity={alpha} />
     {/if}
-    {#if cell.step === at}
+    {#if cell.step === chosen}
       <rect
         x={x + 0.6}
         y={top + 0.6}

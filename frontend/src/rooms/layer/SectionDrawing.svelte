@@ -16,6 +16,7 @@
     ghosts: Ghost[];
     frame: Frame;
     at: number;
+    chosen?: number;
     focus: Cell | null;
     pointed: Zone | null;
     /** With the names of zones and regions at its foot. */
@@ -42,6 +43,7 @@
     ghosts,
     frame,
     at,
+    chosen = at,
     focus,
     pointed,
     named,
@@ -146,6 +148,7 @@
       {frame}
       steps={plan.steps}
       {at}
+      {chosen}
       {focus}
       {grain}
       {drawing}

@@ -37,7 +37,7 @@
 <svelte:head><title>{told?.title ?? 'Sheet'} – Nabrel</title></svelte:head>
 
 <div class="flex min-h-full flex-col">
-  <RoomBar>
+  <RoomBar room="layer">
     <a class="btn" href={p('/plans/:id', { params: { id } })}
       ><ArrowLeft size={15} aria-hidden="true" />To the plan</a
     >

@@ -24,7 +24,7 @@ export class Building {
     const last = (this.bench.plan?.steps.length ?? 0) - 1;
     if (last < 0) return;
     this.running = true;
-    if (this.bench.at >= last) this.bench.choose(-1);
+    this.bench.choose(this.bench.shown >= last ? -1 : this.bench.shown);
     this.#wait(last);
   }
 

@@ -42,7 +42,7 @@ export class FaceState {
       if (beside === 'off') {
         const found = await ask(
           api.GET('/api/sequences/{id}/aim', {
-            params: { path: { id: bench.id }, query: { ...query, after: bench.at } },
+            params: { path: { id: bench.id }, query: { ...query, after: bench.shown } },
           }),
         );
         if (asked === this.#asked) this.aim = found;

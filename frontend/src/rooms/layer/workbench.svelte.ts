@@ -31,6 +31,8 @@ export class WorkbenchState {
   busy = $state(false);
   /** Index of the chosen step; -1 is bare skin. */
   at = $state(-1);
+  /** Whether the finished base is shown whatever step is chosen: so a plan opens, until a layer is looked at. */
+  whole = $state(false);
   pointed = $state<Zone | null>(null);
   /** Zones picked to be split off, left out, or looked at. */
   picked = $state<Zone[]>([]);
@@ -41,23 +43,33 @@ export class WorkbenchState {
   #notice: ReturnType<typeof setTimeout> | undefined;
   #last = '';
 
-  constructor(readonly id: string) {}
+  /** Opens on a step by its id ("bare" for bare skin), or else on the whole plan with its first step. */
+  constructor(
+    readonly id: string,
+    readonly opensOn: string | null = null,
+  ) {}
 
   get step(): Step | null {
     return this.plan?.steps[this.at] ?? null;
   }
 
+  /** Index of the last step whose layers are shown; -1 is bare skin. */
+  get shown(): number {
+    return this.whole ? (this.plan?.steps.length ?? 0) - 1 : this.at;
+  }
+
   /** The layer shown, in words. */
   get stageName(): string {
-    return this.step ? `after ${words.step(this.step.kind).toLowerCase()}` : 'bare skin';
+    const step = this.plan?.steps[this.shown];
+    return step ? `after ${words.step(step.kind).toLowerCase()}` : 'bare skin';
   }
 
   get light(): Light {
     return this.plan?.light ?? 'daylight';
   }
 
-  /** Colours of all zones once the chosen step is done. */
-  readonly colours = $derived(this.coloursAt(this.at));
+  /** Colours of all zones at the layer shown. */
+  readonly colours = $derived(this.coloursAt(this.shown));
 
   /** The complexion aimed at, on every zone. */
   readonly aimedAt = $derived.by(() => {
@@ -98,6 +110,7 @@ export class WorkbenchState {
 
   choose(index: number) {
     if (!this.plan) return;
+    this.whole = false;
     this.at = Math.max(-1, Math.min(index, this.plan.steps.length - 1));
   }
 
@@ -320,7 +333,10 @@ export class WorkbenchState {
     const first = this.plan === null;
     this.plan = found;
     const kept = found.steps.findIndex((step) => step.id === chosen);
-    if (first) this.at = found.steps.length - 1;
-    else this.at = kept >= 0 ? kept : Math.min(this.at, found.steps.length - 1);
+    if (first) {
+      const wanted = found.steps.findIndex((step) => step.id === this.opensOn);
+      this.whole = wanted < 0 && this.opensOn !== 'bare';
+      this.at = this.whole ? Math.min(0, found.steps.length - 1) : wanted;
+    } else this.at = kept >= 0 ? kept : Math.min(this.at, found.steps.length - 1);
   }
 }

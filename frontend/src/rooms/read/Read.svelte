@@ -7,6 +7,7 @@
   import { api, ask, type Condition, type Zone } from '../../api/client';
   import Choice from '../../parts/Choice.svelte';
   import Modal from '../../parts/Modal.svelte';
+  import { inHand } from '../../parts/in-hand.svelte';
   import RoomBar from '../../parts/RoomBar.svelte';
   import { notices } from '../../parts/notices.svelte';
   import { shortcuts } from '../../parts/shortcuts.svelte';
@@ -23,6 +24,10 @@
 
   const id = $derived(route.pathname.split('/')[2] ?? '');
   const read = $derived(new ReadState(id));
+  $effect(() => {
+    const face = read.face;
+    if (face) inHand.takeSitter({ id, name: face.nickname }, face.sequence_ids[0] ?? null);
+  });
   const TABS = [
     { id: 'paint', words: 'Conditions' },
     { id: 'measures', words: 'Measures and placements' },
@@ -105,25 +110,13 @@
 <svelte:head><title>{read.face ? `${read.face.nickname} – ` : ''}Read – Nabrel</title></svelte:head>
 
 <div class="flex h-full flex-col">
-  <RoomBar>
-    <h1 class="flex gap-1.5 font-semibold">
-      {#if read.face}<a class="underline" href={p('/sitters/:id', { params: { id } })}>{read.face.nickname}</a
-        >{/if}
-      <span>Read</span>
-    </h1>
-    <button
-      class="btn px-2"
-      aria-label="Undo"
-      title="Undo (Ctrl+Z)"
-      disabled={!read.past.length}
-      onclick={() => read.undo()}><Undo2 size={16} aria-hidden="true" /></button
+  <RoomBar room="read">
+    <h1 class="max-w-52 truncate font-semibold">{read.face?.nickname ?? 'Read'}</h1>
+    <button class="btn px-2" title="Undo (Ctrl+Z)" disabled={!read.past.length} onclick={() => read.undo()}
+      ><Undo2 size={16} aria-hidden="true" />Undo</button
     >
-    <button
-      class="btn px-2"
-      aria-label="Redo"
-      title="Redo (Ctrl+Y)"
-      disabled={!read.future.length}
-      onclick={() => read.redo()}><Redo2 size={16} aria-hidden="true" /></button
+    <button class="btn px-2" title="Redo (Ctrl+Y)" disabled={!read.future.length} onclick={() => read.redo()}
+      ><Redo2 size={16} aria-hidden="true" />Redo</button
     >
     <span class="label w-16" role="status">{read.saving ? 'Keeping…' : read.face ? 'Kept' : ''}</span>
     {#if kits.length}

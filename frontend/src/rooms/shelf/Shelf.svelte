@@ -51,8 +51,8 @@
 <svelte:head><title>Shelf – Nabrel</title></svelte:head>
 
 <div class="flex h-full flex-col">
-  <RoomBar>
-    <h1 class="font-semibold">Shelf</h1>
+  <RoomBar room="shelf">
+    <h1 class="sr-only">Shelf</h1>
     <button class="btn" title="New item (n)" onclick={() => shelf.fresh()}
       ><Plus size={15} aria-hidden="true" />New item</button
     >

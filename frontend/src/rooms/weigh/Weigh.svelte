@@ -58,12 +58,9 @@
 >
 
 <div class="flex h-full flex-col">
-  <RoomBar>
-    <h1 class="flex gap-1.5 font-semibold">
-      {#if candidates[0]}<a class="underline" href={p('/plans/:id', { params: { id } })}
-          >{candidates[0].plan.title || candidates[0].plan.nickname}</a
-        >{/if}
-      <span>Weigh</span>
+  <RoomBar room="weigh">
+    <h1 class="max-w-64 truncate font-semibold">
+      {candidates[0] ? candidates[0].plan.title || candidates[0].plan.nickname : 'Weigh'}
     </h1>
     <button
       class="btn"

@@ -1,0 +1,37 @@
+<script lang="ts">
+  import { DropdownMenu } from 'bits-ui';
+  import Menu from '@lucide/svelte/icons/menu';
+  import { session } from './session.svelte';
+  import { shortcuts } from './shortcuts.svelte';
+  import { theme } from './theme.svelte';
+
+  let { onaccount }: { onaccount: () => void } = $props();
+  const ITEM =
+    'flex cursor-pointer items-center justify-between gap-6 rounded-sm px-2 py-1.5 data-highlighted:bg-accent-soft';
+</script>
+
+<DropdownMenu.Root>
+  <DropdownMenu.Trigger class="btn h-8 shrink-0 px-2"
+    ><Menu size={15} aria-hidden="true" />More</DropdownMenu.Trigger
+  >
+  <DropdownMenu.Portal>
+    <DropdownMenu.Content class="panel z-50 min-w-52 bg-well p-1 shadow-lg" align="end" sideOffset={4}>
+      {#if session.role !== 'student'}
+        <DropdownMenu.Item class={ITEM} onSelect={() => (shortcuts.menuOpen = true)}
+          >Search commands<kbd class="text-xs">Ctrl+K</kbd></DropdownMenu.Item
+        >
+        <DropdownMenu.Item class={ITEM} onSelect={() => (shortcuts.sheetOpen = true)}
+          >Shortcuts<kbd class="text-xs">?</kbd></DropdownMenu.Item
+        >
+      {/if}
+      <DropdownMenu.Item class={ITEM} onSelect={() => theme.switch()}
+        >{theme.room === 'light' ? 'Dark room' : 'Light room'}</DropdownMenu.Item
+      >
+      {#if session.name}
+        <DropdownMenu.Item class={ITEM} onSelect={onaccount}
+          >Your account<span class="label max-w-40 truncate">{session.name}</span></DropdownMenu.Item
+        >
+      {/if}
+    </DropdownMenu.Content>
+  </DropdownMenu.Portal>
+</DropdownMenu.Root>

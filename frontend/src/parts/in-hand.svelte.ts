@@ -1,0 +1,54 @@
+/** A sitter or a plan, as the bar of rooms names it. */
+export interface Named {
+  id: string;
+  name: string;
+}
+
+const KEY = 'nabrel in hand';
+
+/** The sitter and the plan in hand: looked at last in this tab, and kept over a reload. */
+class InHand {
+  sitter = $state.raw<Named | null>(null);
+  plan = $state.raw<Named | null>(null);
+
+  constructor() {
+    try {
+      const kept = JSON.parse(sessionStorage.getItem(KEY) ?? '{}') as Partial<InHand>;
+      this.sitter = kept.sitter ?? null;
+      this.plan = kept.plan ?? null;
+    } catch {
+      // Without storage it is known once a room is opened.
+    }
+  }
+
+  /** Take a sitter in hand; the plan of another one is put down. */
+  takeSitter(sitter: Named, planId: string | null): void {
+    const same = this.plan && this.sitter?.id === sitter.id;
+    this.sitter = sitter;
+    if (!same) this.plan = planId ? { id: planId, name: '' } : null;
+    this.#keep();
+  }
+
+  takePlan(sitter: Named, plan: Named): void {
+    this.sitter = sitter;
+    this.plan = plan;
+    this.#keep();
+  }
+
+  /** Put down whatever is in hand: it was erased. */
+  putDown(): void {
+    this.sitter = null;
+    this.plan = null;
+    this.#keep();
+  }
+
+  #keep(): void {
+    try {
+      sessionStorage.setItem(KEY, JSON.stringify({ sitter: this.sitter, plan: this.plan }));
+    } catch {
+      // As above.
+    }
+  }
+}
+
+export const inHand = new InHand();
