@@ -101,10 +101,11 @@ def test_no_more_of_a_file_is_unpacked_than_it_may_hold(held, monkeypatch):
 
 class TestOverHttp:
     def test_one_export_or_import_runs_at_a_time_and_leaves_no_file(self, demo_database):
-        client = create_app(demo_database).test_client()
+        app = create_app(demo_database)
+        client = app.test_client()
         before = {file.name for file in demo_database.folder.iterdir()}
         data = client.get("/api/workspace").data
-        with web._UNDER_WAY:
+        with app.extensions["nabrel_under_way"].begin("export"):
             asked = [
                 client.get("/api/workspace"),
                 client.post("/api/workspace/preview", data=data, content_type="application/zip"),
