@@ -7,7 +7,6 @@ import os
 import socket
 import subprocess
 import sys
-import time
 import urllib.error
 import urllib.request
 from collections.abc import Iterator
@@ -37,14 +36,12 @@ def serving(folder: Path, *more: str) -> Iterator[tuple[subprocess.Popen[str], s
     process = command(folder, port, *more)
     address = f"http://127.0.0.1:{port}"
     try:
-        for _ in range(300):
-            try:
-                urllib.request.urlopen(f"{address}/api/sitters", timeout=5).read()
+        # Its own word that it is open: on the same port somebody else might answer.
+        for line in process.stdout or ():
+            if f"is open at {address}/" in line:
                 break
-            except urllib.error.URLError:
-                if process.poll() is not None:
-                    raise AssertionError(process.communicate()) from None
-                time.sleep(0.1)
+        else:
+            raise AssertionError(process.communicate())
         yield process, address
     finally:
         if process.poll() is None:

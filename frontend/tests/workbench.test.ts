@@ -158,7 +158,7 @@ describe('undo', () => {
     expect([last().path, last().body.revision]).toEqual(['/api/sequences/{id}/undo', 2]);
     last().answer(plan({ revision: 1 }));
     await settled();
-    expect(notices.shown.at(-1)?.text).toBe('Taken back: Amount of step 1: 3 µm');
+    expect(notices.shown.at(-1)?.text).toBe('Undone: Amount of step 1: 3 µm');
   });
 });
 

@@ -123,7 +123,7 @@ class Sitters:
         if row is None:
             raise Missing("sitter", sitter_id, "the id of a stored sitter")
         if not standing:
-            raise Stale("version", version, f"{row.version}, which stands now: reload to see what changed")
+            raise Stale("version", version, f"{row.version}, the current one: load the latest to see what changed")
         row.sitter, row.intent = text_of(sitter), text_of(intent)
         row.nickname, row.version, row.changed_at = sitter.nickname, row.version + 1, now()
         self._session.flush()
@@ -296,7 +296,7 @@ class Sequences:
             raise Missing("sequence", sequence_id, "the id of a stored sequence")
         self._held[sequence_id] = row
         if not standing:
-            raise Stale("revision", revision, f"{row.head}, which stands now: reload to see what changed")
+            raise Stale("revision", revision, f"{row.head}, the current one: load the latest to see what changed")
         self._taken = (sequence_id, revision)
 
     def versions(self, sequence_id: str) -> tuple[Version, ...]:

@@ -81,7 +81,7 @@ def to_change(
             raise Stale("version", version, "nothing: somebody else removed it meanwhile")
         return None
     if version is not None and not hit:
-        raise Stale("version", version, f"{row.version}, which stands now: somebody else changed it meanwhile")
+        raise Stale("version", version, f"{row.version}, the current one: somebody else changed it meanwhile")
     row.version += 1
     return row
 

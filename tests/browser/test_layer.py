@@ -388,7 +388,7 @@ def test_a_step_is_split_by_zones_and_merged_back(bench: Page):
 
 def test_the_told_sequence_comes_out(bench: Page, tmp_path: Path):
     with bench.expect_download() as download:
-        exporting(bench, "Plan told as text")
+        exporting(bench, "Plan as text")
     download.value.save_as(tmp_path / "told.md")
     told = (tmp_path / "told.md").read_text(encoding="utf-8")
     assert told.startswith("# Wren for the season: a base, underpainted")

@@ -223,11 +223,11 @@ def test_a_note_half_written_survives_a_reload(bench: Page):
 
 def test_other_words_half_written_survive_a_reload_too(bench: Page, live: str):
     bench.keyboard.press("v")
-    bench.get_by_role("textbox", name="Name for the plan as it stands").fill("Dress reh")
+    bench.get_by_role("textbox", name="Name for the current plan").fill("Dress reh")
     bench.reload()
     expect(order(bench)).to_be_visible()
     bench.keyboard.press("v")
-    expect(bench.get_by_role("textbox", name="Name for the plan as it stands")).to_have_value("Dress reh")
+    expect(bench.get_by_role("textbox", name="Name for the current plan")).to_have_value("Dress reh")
     bench.goto(f"{live}/shelf")
     expect(bench.get_by_role("searchbox", name="Search the shelf")).to_be_visible()
     bench.keyboard.press("n")

@@ -29,7 +29,7 @@ def zone(page: Page, name: str) -> Locator:
 
 
 def kept(page: Page) -> None:
-    expect(page.get_by_role("status")).to_have_text("Kept")
+    expect(page.get_by_role("status")).to_have_text("Saved")
 
 
 def middle(found: Locator) -> tuple[float, float]:
@@ -145,11 +145,11 @@ def test_a_placement_is_dragged_keyed_and_put_back(read: Page):
 def test_a_colour_is_typed_and_counts(read: Page):
     read.get_by_role("tab", name="Colour and probe").click()
     read.get_by_label("L* a* b*, or hex").fill("#c69a7b")
-    read.get_by_role("button", name="Keep what is typed").click()
+    read.get_by_role("button", name="Save this colour").click()
     expect(read.get_by_role("region", name="Colour in words")).to_contain_text("66.9 12.2 22.6")
     expect(read.get_by_role("region", name="Readings over time")).to_contain_text("typed")
     read.get_by_label("L* a* b*, or hex").fill("beige")
-    read.get_by_role("button", name="Keep what is typed").click()
+    read.get_by_role("button", name="Save this colour").click()
     expect(read.get_by_text("three numbers for L* a* b*")).to_be_visible()
     assert serious(read) == []
 
@@ -165,7 +165,7 @@ def test_the_reader_takes_and_the_mean_is_kept(read: Page):
     dialog.get_by_role("button", name="Take one more").click()
     expect(dialog.get_by_role("row")).to_have_count(7)
     assert serious(read) == []
-    dialog.get_by_role("button", name="Keep the mean").click()
+    dialog.get_by_role("button", name="Save the mean").click()
     expect(read.get_by_role("region", name="Readings over time")).to_contain_text("Chest, colour")
 
 
@@ -177,7 +177,7 @@ def test_the_probe_reads_a_zone_into_the_record(read: Page):
     read.get_by_role("button", name="Probe for moisture").click()
     taking = read.get_by_role("region", name="Take a reading")
     expect(taking).to_contain_text("It would be read as")
-    taking.get_by_role("button", name="Keep it").click()
+    taking.get_by_role("button", name="Save reading").click()
     expect(read.get_by_role("region", name="Readings over time")).to_contain_text("Chin, moisture")
 
 
@@ -186,10 +186,10 @@ def test_readings_come_in_from_a_file_after_a_look(read: Page, tmp_path: Path):
     table = tmp_path / "readings.csv"
     table.write_text("place;lab_l;lab_a;lab_b\nchest;70,5;9;15\nchinn;70;9;15\n", encoding="latin-1")
     read.get_by_label("Readings file").set_input_files(table)
-    dialog = read.get_by_role("dialog", name="Before it is kept")
+    dialog = read.get_by_role("dialog", name="Before it is saved")
     expect(dialog).to_contain_text("nearest: chin")
     assert serious(read) == []
-    dialog.get_by_role("button", name="Keep 1 reading").click()
+    dialog.get_by_role("button", name="Save 1 reading").click()
     expect(read.get_by_role("region", name="Colour in words")).to_contain_text("70.5 9.0 15.0")
 
 
@@ -228,7 +228,7 @@ def test_a_record_that_was_changed_in_another_tab_can_be_kept_or_shown(read: Pag
     other.goto(read.url)
     other.get_by_role("button", name="dehydration", exact=True).click()
     zone(other, "Chin").click()
-    expect(other.get_by_role("status")).to_have_text("Kept")
+    expect(other.get_by_role("status")).to_have_text("Saved")
     read.get_by_role("button", name="redness", exact=True).click()
     zone(read, "Nose tip").click()
     dialog = read.get_by_role("dialog", name="Changed elsewhere")
@@ -290,7 +290,7 @@ def test_the_workspace_goes_out_and_comes_back(quiet: Page, live: str, tmp_path:
     expect(dialog.get_by_role("row", name="Sitters 8 8")).to_be_visible()
     assert serious(quiet) == []
     dialog.get_by_role("button", name="Replace everything").click()
-    expect(quiet.get_by_text("The workspace is in")).to_be_visible()
+    expect(quiet.get_by_text("The workspace is imported")).to_be_visible()
     expect(quiet.get_by_role("link", name=re.compile("Wren"))).to_be_visible()
 
 

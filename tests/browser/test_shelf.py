@@ -36,7 +36,7 @@ def test_the_shelf_is_searched_and_filtered_by_role(shelf: Page):
 def test_an_item_is_written_with_its_film_in_view_and_kept(shelf: Page):
     shelf.keyboard.press("n")
     form = shelf.get_by_role("region", name="Item")
-    expect(form.get_by_role("button", name="Keep it on the shelf")).to_be_disabled()
+    expect(form.get_by_role("button", name="Save item")).to_be_disabled()
     expect(form.get_by_role("img", name=re.compile("contrast ratio 50 %"))).to_be_visible()
     form.get_by_role("spinbutton", name="Cover in percent").fill("80")
     form.get_by_role("spinbutton", name="Cover in percent").press("Tab")
@@ -48,11 +48,11 @@ def test_an_item_is_written_with_its_film_in_view_and_kept(shelf: Page):
     expect(form).to_contain_text("fragrance")
     expect(form.get_by_role("combobox", name="Base: water")).to_be_visible()
     assert serious(shelf) == []
-    form.get_by_role("button", name="Keep it on the shelf").click()
+    form.get_by_role("button", name="Save item").click()
     expect(shelf.get_by_role("button", name="Harbour satin")).to_be_visible()
     shelf.reload()
     shelf.get_by_role("button", name="Harbour satin").click()
-    shelf.get_by_role("button", name="Take it off").click()
+    shelf.get_by_role("button", name="Remove item").click()
     expect(shelf.get_by_role("button", name="Harbour satin")).to_have_count(0)
 
 
@@ -65,7 +65,7 @@ def test_a_table_is_looked_at_before_it_is_taken_in(shelf: Page, tmp_path: Path)
         encoding="utf-8",
     )
     shelf.get_by_label("Kit table").set_input_files(table)
-    dialog = shelf.get_by_role("dialog", name="Before it is taken in")
+    dialog = shelf.get_by_role("dialog", name="Before the import")
     expect(dialog).to_contain_text("1 row can be taken in, 1 cannot")
     expect(dialog).to_contain_text("nearest: foundation")
     assert serious(shelf) == []
@@ -151,7 +151,7 @@ def test_tools_say_whether_they_are_ready_and_are_washed(shelf: Page):
     shelf.get_by_role("option", name="Clean").click()
     expect(feather).to_contain_text("✓")
     assert serious(shelf) == []
-    dialog.get_by_role("button", name="Keep a new tool").click()
+    dialog.get_by_role("button", name="Add tool").click()
     expect(dialog.get_by_role("row")).to_have_count(12)
 
 

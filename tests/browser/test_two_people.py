@@ -22,7 +22,7 @@ def test_a_shelf_item_changed_meanwhile_is_shown_beside_the_others(quiet, live, 
     form.get_by_label("Name").fill("Mine")
     address = f"{live}/api/kit/items/{item['id']}"
     assert quiet.request.put(address, data={**item, "name": "Theirs"}).ok
-    form.get_by_role("button", name="Keep it on the shelf").click()
+    form.get_by_role("button", name="Save item").click()
     dialog = quiet.get_by_role("dialog", name="Somebody else changed Theirs")
     expect(dialog.get_by_role("row", name="name")).to_contain_text("MineTheirs")
     results = Axe().run(quiet)

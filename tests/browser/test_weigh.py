@@ -47,7 +47,7 @@ def test_a_finding_is_accepted_and_speaks_again(bram: Page):
 def test_a_version_is_named_compared_and_brought_back(bram: Page):
     bram.keyboard.press("v")
     dialog = bram.get_by_role("dialog", name="Versions of this plan")
-    dialog.get_by_label("Name for the plan as it stands").fill("Before the storm")
+    dialog.get_by_label("Name for the current plan").fill("Before the storm")
     dialog.get_by_role("button", name="Name it").click()
     expect(dialog.get_by_role("listitem")).to_contain_text("Before the storm")
     assert serious(bram) == []
@@ -68,7 +68,7 @@ def test_changes_are_told_between_any_two_versions(bram: Page):
 
     def named(name: str) -> None:
         bram.keyboard.press("v")
-        dialog.get_by_label("Name for the plan as it stands").fill(name)
+        dialog.get_by_label("Name for the current plan").fill(name)
         dialog.get_by_role("button", name="Name it").click()
         expect(dialog.get_by_role("listitem").filter(has_text=name)).to_be_visible()
         bram.keyboard.press("Escape")

@@ -56,7 +56,7 @@
         aria-expanded="true"
         aria-controls="{uid}-list"
         aria-activedescendant={found.length ? `${uid}-${at}` : undefined}
-        placeholder="What is to be done?"
+        placeholder="Type a command"
         bind:value={sought}
         oninput={() => (at = 0)}
         onkeydown={key}

@@ -95,7 +95,7 @@
         {/each}
       </nav>
     {/if}
-    <div class="ml-auto flex min-w-0 items-center gap-2">
+    <div class="ml-auto flex shrink-0 items-center gap-2 md:min-w-0 md:shrink">
       {#if holding && sitter}
         <a
           href={p('/sitters/:id', { params: { id: sitter.id } })}
@@ -112,7 +112,9 @@
     </div>
   </div>
   {#if children}
-    <div class="flex min-h-11 flex-wrap items-center gap-2 border-t border-line px-3 py-1.5">
+    <div
+      class="flex min-h-11 items-center gap-2 border-t border-line px-3 py-1.5 max-sm:overflow-x-auto max-sm:[scrollbar-width:none] sm:flex-wrap"
+    >
       {@render children()}
     </div>
   {/if}

@@ -1,3 +1,5 @@
+import { untrack } from 'svelte';
+
 /** A sitter or a plan, as the bar of rooms names it. */
 export interface Named {
   id: string;
@@ -23,28 +25,29 @@ class InHand {
 
   /** Take a sitter in hand; the plan of another one is put down. */
   takeSitter(sitter: Named, planId: string | null): void {
-    const same = this.plan && this.sitter?.id === sitter.id;
+    const same = untrack(() => this.plan && this.sitter?.id === sitter.id);
     this.sitter = sitter;
     if (!same) this.plan = planId ? { id: planId, name: '' } : null;
-    this.#keep();
+    this.#remember();
   }
 
   takePlan(sitter: Named, plan: Named): void {
     this.sitter = sitter;
     this.plan = plan;
-    this.#keep();
+    this.#remember();
   }
 
   /** Put down whatever is in hand: it was erased. */
   putDown(): void {
     this.sitter = null;
     this.plan = null;
-    this.#keep();
+    this.#remember();
   }
 
-  #keep(): void {
+  #remember(): void {
     try {
-      sessionStorage.setItem(KEY, JSON.stringify({ sitter: this.sitter, plan: this.plan }));
+      // Not for an effect to follow: whoever takes something in hand would take it again and again.
+      untrack(() => sessionStorage.setItem(KEY, JSON.stringify({ sitter: this.sitter, plan: this.plan })));
     } catch {
       // As above.
     }

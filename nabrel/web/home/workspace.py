@@ -1,4 +1,4 @@
-"""The whole workspace out as one zip, and back in: one at a time, through a file in the data folder that nobody else sees."""
+"""The whole workspace exported as one zip, and imported: one at a time, through a file in the data folder that nobody else sees."""
 
 from __future__ import annotations
 

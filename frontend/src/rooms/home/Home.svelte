@@ -92,7 +92,7 @@
     back. The kit stays.
   {/snippet}
   {#snippet actions()}
-    {#if sitter}<a class="btn" href="/api/sitters/{sitter.id}/everything" download>Save everything first</a
+    {#if sitter}<a class="btn" href="/api/sitters/{sitter.id}/everything" download>Export everything first</a
       >{/if}
     <button class="btn btn-main" onclick={erase}>Erase for good</button>
   {/snippet}
@@ -126,12 +126,12 @@
     <h1 class="sr-only">Sitters</h1>
     {#if home.failed}
       <div class="panel col-span-full self-start p-6" role="alert">
-        <p class="heading">The sitters could not be fetched.</p>
+        <p class="heading">The sitters could not be loaded.</p>
         <p>{home.failed}</p>
         <button class="btn mt-3" onclick={() => home.load()}>Try again</button>
       </div>
     {:else if home.sitters === null}
-      <p class="label" role="status">Fetching the sitters…</p>
+      <p class="label" role="status">Loading sitters…</p>
     {:else if home.sitters.length === 0}
       <div class="panel col-span-full max-w-xl self-start p-6">
         <h2 class="heading text-lg">No sitters yet</h2>

@@ -47,7 +47,7 @@
     await doing('Importing the workspace', async () => {
       const body = await sent(file, 'application/zip');
       await ask(all ? api.PUT('/api/workspace', body) : api.POST('/api/workspace/people', body));
-      notices.say(all ? 'The workspace is in, in place of what was here.' : 'The sitters are in.');
+      notices.say(all ? 'The workspace is imported and replaces what was here.' : 'The sitters are added.');
       coming = null;
       ondone();
     });
@@ -65,7 +65,7 @@
   }
 </script>
 
-<button class="btn" disabled={busy} title="Everything that is kept, as one zip" onclick={exported}
+<button class="btn" disabled={busy} title="Everything in this workspace, as one zip" onclick={exported}
   ><FolderDown size={15} aria-hidden="true" />Export workspace</button
 >
 <button class="btn" disabled={busy} onclick={() => picker?.click()}

@@ -39,7 +39,7 @@ export class HomeState {
           headers: { 'Content-Type': 'application/json' },
         }),
       );
-      notices.say(`${file.name} is in: planned, with ${found.kit_added} new kit items.`);
+      notices.say(`${file.name} is imported and planned, with ${found.kit_added} new kit items.`);
       return found.sequence_id;
     } catch (error) {
       notices.refuse(error);

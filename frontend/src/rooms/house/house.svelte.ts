@@ -149,7 +149,7 @@ export class HouseState {
 
   async resetAll() {
     await this.#change(() => ask(api.DELETE('/api/house')));
-    notices.say('Every rule and number stands as in the book again.');
+    notices.say('Every rule and number is as in the book again.');
   }
 
   async #change(call: () => Promise<House>, stale?: () => void) {
@@ -159,7 +159,7 @@ export class HouseState {
       if (error instanceof Refusal && error.stale) {
         this.book = await ask(api.GET('/api/house')).catch(() => this.book);
         if (stale) stale();
-        else notices.say('Somebody else decided it meanwhile. It stands as they left it: look again.', true);
+        else notices.say('Somebody else decided it meanwhile. This is their version: look again.', true);
       } else {
         notices.refuse(error);
         this.book = this.book && { ...this.book };

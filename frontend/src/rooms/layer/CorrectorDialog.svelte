@@ -58,7 +58,7 @@
       {#if !read.length}
         <p class="my-3">No zone of this face was read as discoloured.</p>
       {:else if !answer || corrector.busy}
-        <p class="label my-6" role="status">Laying every pair and thickness on this skin…</p>
+        <p class="label my-6" role="status">Trying every pair and thickness on this skin…</p>
       {:else}
         <Dialog.Description class="my-2">
           {answer.correction.says}

@@ -5,7 +5,7 @@
   let { planId }: { planId: string } = $props();
   const FORMS = $derived([
     { href: `/api/sequences/${planId}/file`, words: 'Plan as a file' },
-    { href: `/api/sequences/${planId}/told`, words: 'Plan told as text' },
+    { href: `/api/sequences/${planId}/told`, words: 'Plan as text' },
   ]);
 </script>
 

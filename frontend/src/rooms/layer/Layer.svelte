@@ -193,7 +193,7 @@
   {#if bench.failed}
     <PlanFailed {bench} />
   {:else if !plan || !words.all}
-    <main class="grid grow place-items-center"><p role="status">Laying out the plan…</p></main>
+    <main class="grid grow place-items-center"><p role="status">Opening the plan…</p></main>
   {:else if showing}
     <ShowRoom {bench} onleave={close} />
   {:else}

@@ -48,7 +48,7 @@
   {#if bench.failed}
     <PlanFailed {bench} />
   {:else if !plan || !told || !words.all}
-    <main class="grid grow place-items-center"><p role="status">Laying out the sheet…</p></main>
+    <main class="grid grow place-items-center"><p role="status">Preparing the sheet…</p></main>
   {:else}
     <main class="sheet mx-auto my-3 w-full max-w-[52rem] p-8">
       <h1 class="text-2xl font-bold">{told.title}</h1>

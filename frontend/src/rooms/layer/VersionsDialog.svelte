@@ -20,7 +20,7 @@
   const options = $derived(
     shown.map((each) => ({
       id: String(each.number),
-      words: each.stands ? `${calledAs(each)}, which stands` : calledAs(each),
+      words: each.stands ? `${calledAs(each)}, current` : calledAs(each),
     })),
   );
 
@@ -93,8 +93,8 @@
   >
     <input
       class="h-8 grow rounded-sm border border-line bg-well px-2"
-      aria-label="Name for the plan as it stands"
-      placeholder="Name for the plan as it stands"
+      aria-label="Name for the current plan"
+      placeholder="Name for the current plan"
       maxlength="80"
       bind:value={name.text}
     />
@@ -123,7 +123,7 @@
         <div class="flex flex-wrap items-center gap-2">
           <b>{calledAs(each)}</b>
           <span class="label grow">{each.says} · {each.made.replace('T', ' ')} UTC</span>
-          {#if each.stands}<b>stands</b>{/if}
+          {#if each.stands}<b>current</b>{/if}
           {#if each.number !== other}
             <button class="btn h-7" onclick={() => look(each.number)}
               >What changed {each.number < other ? 'since' : 'until'}<span class="sr-only"

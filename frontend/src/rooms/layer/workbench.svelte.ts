@@ -209,7 +209,7 @@ export class WorkbenchState {
         api.POST('/api/sequences/{id}/undo', { ...this.#where(), body: { revision: plan.revision } }),
       );
     });
-    if (done) notices.say(`Taken back: ${says}`);
+    if (done) notices.say(`Undone: ${says}`);
   }
 
   async redo() {

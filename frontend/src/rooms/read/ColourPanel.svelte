@@ -117,7 +117,7 @@
           bind:value={text}
         /></label
       >
-      <button class="btn" disabled={!text.trim()}>Keep what is typed</button>
+      <button class="btn" disabled={!text.trim()}>Save this colour</button>
     </form>
     <button class="btn" onclick={() => (readerOpen = true)}
       ><Pipette size={15} aria-hidden="true" />Colour reader…</button
@@ -140,7 +140,7 @@
         onclick={async () => {
           if (probed) await read.keepProbe(probed.zone, probed.what, probed.found.value);
           probed = null;
-        }}>Keep it</button
+        }}>Save reading</button
       >
     </div>
   {/if}
@@ -207,12 +207,12 @@
       if (!shown) coming = null;
     }
   }
-  title="Before it is kept"
+  title="Before it is saved"
 >
   {#snippet about()}{good} of {coming?.rows.length} rows can be kept.{/snippet}
   {#snippet actions()}
     <button class="btn btn-main" disabled={!good} onclick={take}
-      >Keep {good} {good === 1 ? 'reading' : 'readings'}</button
+      >Save {good} {good === 1 ? 'reading' : 'readings'}</button
     >
   {/snippet}
   <ul>

@@ -53,7 +53,7 @@
         /></label
       >
     {:else}
-      <b>▲ No consent noted: ask before you read or keep anything.</b>
+      <b>▲ No consent noted: ask before you read or save anything.</b>
     {/if}
   </div>
   <p class="label">
@@ -61,6 +61,6 @@
     the sitter asks (under Sitters).
   </p>
   <a class="btn self-start" href="/api/sitters/{read.id}/everything" download
-    ><Download size={15} aria-hidden="true" />Everything kept of {face.record.nickname} (zip)</a
+    ><Download size={15} aria-hidden="true" />Export everything of {face.record.nickname} (zip)</a
   >
 </section>

@@ -118,7 +118,7 @@
     <button class="btn px-2" title="Redo (Ctrl+Y)" disabled={!read.future.length} onclick={() => read.redo()}
       ><Redo2 size={16} aria-hidden="true" />Redo</button
     >
-    <span class="label w-16" role="status">{read.saving ? 'Keeping…' : read.face ? 'Kept' : ''}</span>
+    <span class="label w-16" role="status">{read.saving ? 'Saving…' : read.face ? 'Saved' : ''}</span>
     {#if kits.length}
       <Choice
         label="Kit"

@@ -65,7 +65,7 @@
       onclick={() => take(found?.takes.map((each) => each.lab) ?? [], found ? 1 : 5)}
       >{found ? 'Take one more' : 'Take five'}</button
     >
-    {#if found}<button class="btn btn-main" disabled={busy} onclick={keep}>Keep the mean</button>{/if}
+    {#if found}<button class="btn btn-main" disabled={busy} onclick={keep}>Save the mean</button>{/if}
   {/snippet}
   {#if found}
     <p class="mb-2 flex items-center gap-2" aria-live="polite">

@@ -212,10 +212,10 @@
   {/if}
   <div class="flex flex-wrap gap-2">
     <button class="btn btn-main" disabled={shelf.busy || !item.name.trim()} onclick={() => shelf.keep()}
-      >Keep it on the shelf</button
+      >Save item</button
     >
     {#if shelf.known}<button class="btn" disabled={shelf.busy} onclick={() => shelf.remove()}
-        >Take it off</button
+        >Remove item</button
       >{/if}
     <button class="btn" onclick={() => shelf.write(null)}>Close</button>
   </div>

@@ -56,7 +56,7 @@
     <button class="btn" title="New item (n)" onclick={() => shelf.fresh()}
       ><Plus size={15} aria-hidden="true" />New item</button
     >
-    <button class="btn" title="Take a table in (i)" disabled={shelf.busy} onclick={() => picker?.click()}
+    <button class="btn" title="Import CSV (i)" disabled={shelf.busy} onclick={() => picker?.click()}
       ><Upload size={15} aria-hidden="true" />Import CSV</button
     >
     <button class="btn" title="Tools (t)" onclick={() => (toolsOpen = true)}
@@ -219,7 +219,7 @@
       if (!open) shelf.table = null;
     }
   }
-  title="Before it is taken in"
+  title="Before the import"
 >
   {#snippet about()}
     {shelf.table?.file.name}: {good}

@@ -70,7 +70,7 @@
             ></td
           >
         </tr>
-      {:else}<tr><td colspan="5" class="py-2">No tools are kept yet.</td></tr>{/each}
+      {:else}<tr><td colspan="5" class="py-2">No tools yet.</td></tr>{/each}
     </tbody>
   </table>
   <form class="mt-3 flex flex-wrap items-center gap-2" onsubmit={add}>
@@ -90,6 +90,6 @@
       maxlength="120"
       bind:value={name}
     />
-    <button class="btn">Keep a new tool</button>
+    <button class="btn">Add tool</button>
   </form>
 </Modal>

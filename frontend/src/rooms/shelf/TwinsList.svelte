@@ -21,7 +21,7 @@
             <span class="label">({pair.other})</span>: {pair.why}</span
           >
           <button class="btn h-7" disabled={shelf.busy} onclick={() => shelf.merge(pair.keep, pair.other)}
-            >Make one of them, kept as {pair.keep}</button
+            >Merge, keep {pair.keep}</button
           >
         </li>
       {/each}

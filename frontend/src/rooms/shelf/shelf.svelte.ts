@@ -224,7 +224,7 @@ export class ShelfState {
     let number = 1;
     while (this.kit?.kits.some((each) => each.id === `kit-${number}`)) number += 1;
     const id = `kit-${number}`;
-    if (await this.#putKit(() => ({ id, name, items: [] }), `${name} is begun: tick what belongs in it.`)) {
+    if (await this.#putKit(() => ({ id, name, items: [] }), `${name} is created: tick what belongs in it.`)) {
       this.kitId = id;
       this.onlyKit = false;
     }
@@ -250,7 +250,7 @@ export class ShelfState {
             params: { path: { name: kit.id }, query: { version: this.kit?.kit_versions[kit.id] } },
           }),
         ),
-      `${kit.name} is taken apart; its items stay on the shelf.`,
+      `${kit.name} is deleted; its items stay on the shelf.`,
     );
     if (done) this.kitId = '';
   }
@@ -340,7 +340,7 @@ export class ShelfState {
     }
     await this.load();
     if (stale) stale();
-    else notices.say('Somebody else changed it meanwhile. It stands as they left it: look again.', true);
+    else notices.say('Somebody else changed it meanwhile. This is their version: look again.', true);
   }
 
   async preview(file: File) {

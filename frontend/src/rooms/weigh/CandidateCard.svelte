@@ -43,7 +43,7 @@
         wide={many}
         value={String(spec.version ?? '')}
         options={[
-          { id: '', words: 'As it stands' },
+          { id: '', words: 'Current version' },
           ...weigh.versions.map((version) => ({ id: String(version.number), words: version.name ?? '' })),
         ]}
         onchoose={(number) =>
