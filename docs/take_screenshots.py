@@ -112,7 +112,7 @@ def carrying_and_showing(page: Page, address: str) -> None:
     page.keyboard.press("p")
     shoot(page, "layer-show")
     page.get_by_role("button", name="Stop showing").click()
-    page.get_by_role("button", name="More").click()
+    page.get_by_role("button", name="Menu").click()
     page.get_by_role("menuitem", name="Dark room").click()
     page.keyboard.press("x")
     page.get_by_role("status", name="The step that is held").wait_for()
@@ -121,7 +121,7 @@ def carrying_and_showing(page: Page, address: str) -> None:
     page.get_by_text("comes:").first.wait_for()
     shoot(page, "layer-carry")
     page.keyboard.press("Escape")
-    page.get_by_role("button", name="More").click()
+    page.get_by_role("button", name="Menu").click()
     page.get_by_role("menuitem", name="Light room").click()
 
 

@@ -92,6 +92,6 @@ def bench(quiet: Page, live: str) -> Page:
 
 def switch_room(page: Page, room: str = "Dark room") -> None:
     """Turn the room dark, or light again."""
-    page.get_by_role("button", name="More").click()
+    page.get_by_role("button", name="Menu").click()
     page.get_by_role("menuitem", name=room).click()
     expect(page.get_by_role("menu")).to_have_count(0)

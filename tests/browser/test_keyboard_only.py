@@ -30,6 +30,7 @@ def tab_to(page: Page, name: str, most: int = 160) -> None:
 
 def to_step(page: Page, kind: str) -> None:
     """Go from the finished base down to the last step of a kind, by arrow keys."""
+    page.keyboard.press("End")
     heading = chosen(page).get_by_role("heading", level=2)
     for _ in range(40):
         if kind in heading.inner_text():

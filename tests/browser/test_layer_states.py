@@ -199,7 +199,7 @@ def test_a_slow_edit_is_shown_to_be_underway_and_more_may_follow(bench: Page):
 def test_a_plan_on_its_way_says_so(bench: Page):
     held = Held(bench, re.compile(r"/api/sequences/[0-9a-f]+\?"))
     bench.reload()
-    expect(bench.get_by_role("status").filter(has_text="Laying out the plan")).to_be_visible()
+    expect(bench.get_by_role("status").filter(has_text="Opening the plan")).to_be_visible()
     assert serious(bench) == []
     held.let_go()
     expect(order(bench)).to_be_visible()

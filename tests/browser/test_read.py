@@ -217,7 +217,7 @@ def test_consent_is_ticked_with_its_date_and_its_lack_is_said(read: Page):
     expect(read.get_by_text("No consent noted")).to_have_count(0)
     assert serious(read) == []
     with read.expect_download() as download:
-        read.get_by_role("link", name="Everything kept of Wren").click()
+        read.get_by_role("link", name="Export everything of Wren").click()
     with zipfile.ZipFile(io.BytesIO(Path(download.value.path()).read_bytes())) as folder:
         case = next(name for name in folder.namelist() if name.endswith("case.json"))
         assert json.loads(folder.read(case))["sitter"]["nickname"] == "Wren"
@@ -291,7 +291,7 @@ def test_the_workspace_goes_out_and_comes_back(quiet: Page, live: str, tmp_path:
     assert serious(quiet) == []
     dialog.get_by_role("button", name="Replace everything").click()
     expect(quiet.get_by_text("The workspace is imported")).to_be_visible()
-    expect(quiet.get_by_role("link", name=re.compile("Wren"))).to_be_visible()
+    expect(quiet.get_by_role("navigation", name="Sitters").get_by_role("link", name=re.compile("Wren"))).to_be_visible()
 
 
 @pytest.mark.parametrize("tab", ["Conditions", "Measures and placements", "Colour and probe", "Wishes", "Sitter"])

@@ -161,6 +161,6 @@ def test_two_items_that_are_one_are_offered_for_merging(shelf: Page, tmp_path: P
     shelf.get_by_label("Kit table").set_input_files(table)
     shelf.get_by_role("dialog").get_by_role("button", name="Take in 1 row").click()
     shelf.get_by_text("Two items may be one and the same").click()
-    shelf.get_by_role("button", name="Make one of them, kept as cle-1").click()
+    shelf.get_by_role("button", name="Merge, keep cle-1").click()
     expect(shelf.get_by_text("Two items may be one and the same")).to_have_count(0)
     expect(shelf.get_by_role("button", name="Milk cleanser")).to_have_count(1)

@@ -4,7 +4,7 @@
   import AccountDialog from '../rooms/accounts/AccountDialog.svelte';
   import { p } from '../router';
   import { inHand } from './in-hand.svelte';
-  import MoreMenu from './MoreMenu.svelte';
+  import MainMenu from './MainMenu.svelte';
   import { session } from './session.svelte';
 
   type Room = 'sitters' | 'read' | 'shelf' | 'layer' | 'weigh' | 'house';
@@ -108,7 +108,7 @@
           ><span class="label">Next:</span>{next.words}<ArrowRight size={14} aria-hidden="true" /></a
         >
       {/if}
-      <MoreMenu onaccount={() => (account = true)} />
+      <MainMenu onaccount={() => (account = true)} />
     </div>
   </div>
   {#if children}

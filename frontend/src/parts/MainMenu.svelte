@@ -12,7 +12,7 @@
 
 <DropdownMenu.Root>
   <DropdownMenu.Trigger class="btn h-8 shrink-0 px-2"
-    ><Menu size={15} aria-hidden="true" />More</DropdownMenu.Trigger
+    ><Menu size={15} aria-hidden="true" />Menu</DropdownMenu.Trigger
   >
   <DropdownMenu.Portal>
     <DropdownMenu.Content class="panel z-50 min-w-52 bg-well p-1 shadow-lg" align="end" sideOffset={4}>

@@ -1,0 +1,111 @@
+"""The bar of rooms, and an address that says plan, step and dialog."""
+
+from __future__ import annotations
+
+import re
+
+import pytest
+from axe_playwright_python.sync_playwright import Axe
+from playwright.sync_api import Page, expect
+
+ROOMS = ["Sitters", "Read", "Shelf", "Layer", "Weigh", "House rules"]
+
+
+def rooms(page: Page):
+    return page.get_by_role("navigation", name="Rooms")
+
+
+def test_every_room_is_named_in_the_order_of_the_work(quiet: Page, live: str):
+    quiet.goto(f"{live}/shelf")
+    expect(rooms(quiet).get_by_role("link")).to_have_text([re.compile(f"^{name}") for name in ROOMS])
+    expect(rooms(quiet).get_by_role("link", name="Read")).to_have_attribute("aria-disabled", "true")
+    expect(rooms(quiet).get_by_role("link", name="Shelf")).to_have_attribute("aria-current", "page")
+
+
+def test_the_sitter_and_plan_in_hand_go_along(bench: Page):
+    expect(bench.get_by_title("In hand: Wren · for the season")).to_be_visible()
+    for name, heading in (("Read", "Wren"), ("Weigh", "Wren for the season"), ("Layer", "Wren for the season")):
+        rooms(bench).get_by_role("link", name=name).click()
+        expect(rooms(bench).get_by_role("link", name=name)).to_have_attribute("aria-current", "page")
+        expect(bench.get_by_role("heading", level=1)).to_have_text(heading)
+        expect(bench.get_by_title("In hand: Wren · for the season")).to_be_visible()
+    rooms(bench).get_by_role("link", name="Shelf").click()
+    expect(rooms(bench).get_by_role("link", name="Shelf")).to_have_attribute("aria-current", "page")
+    bench.reload()
+    expect(bench.get_by_title("In hand: Wren · for the season")).to_be_visible()
+    bench.get_by_title("What comes next in the work").click()
+    expect(rooms(bench).get_by_role("link", name="Layer")).to_have_attribute("aria-current", "page")
+
+
+def test_an_erased_sitter_is_in_nobodys_hand(bench: Page):
+    bench.get_by_title("In hand: Wren · for the season").click()
+    bench.get_by_role("button", name="Erase…").click()
+    bench.get_by_role("button", name="Erase for good").click()
+    expect(bench.get_by_role("dialog")).to_have_count(0)
+    expect(bench.get_by_title(re.compile("In hand: Wren"))).to_have_count(0)
+
+
+def test_a_plan_opens_whole_with_its_first_step(bench: Page):
+    expect(bench.get_by_role("heading", name=re.compile("^1. "))).to_be_visible()
+    steps = bench.get_by_role("list", name="Order of steps").get_by_role("button").count() - 1
+    expect(bench.get_by_text(f"Layer {steps} of {steps}")).to_be_visible()
+    bench.keyboard.press("ArrowRight")
+    expect(bench.get_by_role("heading", name=re.compile("^2. "))).to_be_visible()
+    expect(bench.get_by_text(f"Layer 2 of {steps}")).to_be_visible()
+
+
+def test_a_step_and_a_dialog_are_in_the_address(bench: Page):
+    bench.get_by_role("list", name="Order of steps").get_by_role("button", name=re.compile("Foundation")).click()
+    heading = bench.get_by_role("heading", name=re.compile("Foundation$"))
+    expect(heading).to_be_visible()
+    assert "step=s" in bench.url
+    said = heading.inner_text()
+    bench.keyboard.press("v")
+    dialog = bench.get_by_role("dialog", name="Versions of this plan")
+    expect(dialog).to_be_visible()
+    assert "open=versions" in bench.url
+    bench.reload()
+    expect(dialog).to_be_visible()
+    sent = bench.url
+    bench.go_back()
+    expect(dialog).to_have_count(0)
+    expect(bench.get_by_role("heading", name=said)).to_be_visible()
+    bench.goto(sent)
+    expect(dialog).to_be_visible()
+    bench.keyboard.press("Escape")
+    expect(dialog).to_have_count(0)
+    assert "open=" not in bench.url
+
+
+@pytest.mark.parametrize("path", ["/", "/shelf", "/house", "plans", "weigh", "read"])
+@pytest.mark.parametrize("width", [1024, 1280])
+def test_no_bar_wraps_and_nothing_leaves_its_card(quiet: Page, live: str, path: str, width: int):
+    sitter = quiet.request.get(f"{live}/api/sitters").json()["sitters"][1]
+    address = {
+        "plans": f"/plans/{sitter['sequence_id']}", "weigh": f"/weigh/{sitter['sequence_id']}", "read": f"/read/{sitter['id']}",
+    }.get(path, path)  # fmt: skip
+    quiet.set_viewport_size({"width": width, "height": 768})
+    quiet.goto(live + address)
+    expect(quiet.get_by_role("status").filter(has_text="…")).to_have_count(0)
+    expect(quiet.get_by_role("heading", level=1).first).to_be_attached()
+    rows = quiet.evaluate("[...document.querySelectorAll('header > div')].map((row) => row.offsetHeight)")
+    assert rows
+    assert max(rows) <= 48, rows
+    outside = quiet.evaluate(
+        """[...document.querySelectorAll('.panel')].filter((card) => getComputedStyle(card).overflowX === 'visible').flatMap((card) => {
+          const box = card.getBoundingClientRect();
+          return [...card.querySelectorAll('button, input, a')]
+            .filter((each) => each.offsetWidth && each.getBoundingClientRect().right > box.right + 1)
+            .map((each) => each.getAttribute('aria-label') ?? each.textContent.trim());
+        })"""
+    )
+    assert outside == []
+
+
+def test_the_menu_and_the_bar_are_accessible(bench: Page):
+    bench.get_by_role("button", name="Menu").click()
+    expect(bench.get_by_role("menuitem", name="Dark room")).to_be_visible()
+    found = [each for each in Axe().run(bench).response["violations"] if each["impact"] in ("serious", "critical")]
+    assert found == []
+    bench.get_by_role("menuitem", name=re.compile("^Shortcuts")).click()
+    expect(bench.get_by_role("dialog", name="Shortcuts in this room")).to_be_visible()
