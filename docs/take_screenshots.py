@@ -36,7 +36,7 @@ def shoot(page: Page, name: str) -> None:
 def open_plan(page: Page, address: str, sitter: str) -> None:
     """Open the Layer room on a sitter."""
     page.goto(address)
-    page.get_by_role("link", name=sitter).click()
+    page.get_by_role("navigation", name="Sitters").get_by_role("link", name=sitter).click()
     page.get_by_role("heading", name=sitter).wait_for()
     page.get_by_role("button", name="Open the plan").click()
     page.get_by_role("group", name="Section through the base").wait_for()

@@ -91,13 +91,13 @@ def test_a_number_is_slid_with_the_keyboard_within_its_range(book: Page):
     book.get_by_role("checkbox", name="Decided here only").check()
     expect(book.get_by_role("article")).to_have_count(1)
     expect(rule.get_by_role("textbox", name="Why bake line limit is decided so here")).to_have_value("stage week")
-    book.get_by_role("button", name="All as in the book").click()
+    book.get_by_role("button", name="Reset all").click()
     expect(book.get_by_role("article")).to_have_count(0)
 
 
 def test_decisions_come_out_as_a_file(book: Page, tmp_path):
     with book.expect_download() as download:
-        book.get_by_role("link", name="Decisions").click()
+        book.get_by_role("link", name="Export decisions").click()
     download.value.save_as(tmp_path / "house.json")
     assert '"nabrel": "house"' in (tmp_path / "house.json").read_text(encoding="utf-8")
 

@@ -116,7 +116,7 @@ def test_the_face_stands_beside_bare_skin_and_the_aim(bram: Page):
 
 
 def test_two_candidates_stand_side_by_side_with_their_figures(weigh: Page):
-    expect(weigh.get_by_role("region", name="Candidate A")).to_contain_text("As it stands (this plan)")
+    expect(weigh.get_by_role("region", name="Candidate A")).to_contain_text("Current version (this plan)")
     best = weigh.get_by_role("region", name="What is recommended")
     expect(best).to_contain_text(re.compile(r"Of these, [AB]\. [^.]+ suits this face\s+best:"))
     expect(weigh.get_by_text("★ suits best")).to_have_count(1)
@@ -222,13 +222,13 @@ def test_an_address_of_one_candidate_or_none_gives_the_usual_two(weigh: Page):
     for query in ("", "?a=school:doubled", "?c=school:doubled"):
         weigh.goto(weigh.url.split("?")[0] + query)
         expect(weigh.get_by_role("region", name="Candidate B")).to_be_visible()
-        expect(weigh.get_by_role("region", name="Candidate A")).to_contain_text("As it stands")
+        expect(weigh.get_by_role("region", name="Candidate A")).to_contain_text("Current version")
         expect(weigh.get_by_role("region", name="Candidate C")).to_have_count(0)
 
 
 def test_half_faces_show_two_candidates_on_one_face(weigh: Page):
     halves = weigh.get_by_role("region", name="Half faces")
-    expect(halves.get_by_role("img", name=re.compile("^As it stands, on the viewer's left"))).to_be_visible()
+    expect(halves.get_by_role("img", name=re.compile("^Current version, on the viewer's left"))).to_be_visible()
     expect(halves.get_by_role("img", name=re.compile("on the viewer's right"))).to_be_visible()
     halves.get_by_role("slider").fill("80")
     expect(halves.get_by_role("slider")).to_have_attribute("aria-valuetext", re.compile("^80 %"))

@@ -128,7 +128,7 @@ def test_candidates_are_weighed_whole(client, bench):
     found = client.post(f"/api/sequences/{bench['id']}/weigh", json=body).json
     assert [each["stands"] for each in found["candidates"]] == [True, False, False, True]
     assert found["candidates"][1]["words"] == "Two-tone"
-    assert found["candidates"][3]["words"] == "As it stands, warm lamp"
+    assert found["candidates"][3]["words"] == "Current version, warm lamp"
     assert {item_of(step) for step in found["candidates"][2]["plan"]["steps"] if step["kind"] == "foundation"} == {
         other
     }

@@ -245,7 +245,7 @@ def _told(row: Row, owned: dict[str, Product]) -> ws.TableRowWire:
         says = f"New. Another item is called {twin} too." if twin else "New."
         return ws.TableRowWire(line=row.line, name=row.name, status="new", says=says, swatch=swatch)
     if mine == row.item:
-        return ws.TableRowWire(line=row.line, name=row.name, status="same", says="As it stands.", swatch=swatch)
+        return ws.TableRowWire(line=row.line, name=row.name, status="same", says="No change.", swatch=swatch)
     was, now = dumped_value(mine), dumped_value(row.item)
     fields = ", ".join(name.replace("_", " ") for name in was if was[name] != now[name])
     return ws.TableRowWire(line=row.line, name=row.name, status="changed", says=f"Changes {fields}.", swatch=swatch)

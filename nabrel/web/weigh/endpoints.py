@@ -174,7 +174,7 @@ def _words(stored: KeptSequence, spec: ww.CandidateSpec) -> str:
         item = stored.sequence.case.product(spec.foundation)
         said.append(item.name if item is not None else spec.foundation)
     if not said:
-        said.append("As it stands")
+        said.append("Current version")
     if spec.light != "daylight":
         said.append(LIGHT_INFO[spec.light].words.lower())
     return ", ".join(said)

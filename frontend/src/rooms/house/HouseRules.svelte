@@ -40,9 +40,11 @@
     {#if planId && house.planName}
       <a class="btn" href={p('/plans/:id', { params: { id: planId } })}>Back to {house.planName}</a>
     {/if}
-    <a class="btn" href="/api/house/file" download><Download size={15} aria-hidden="true" />Decisions</a>
+    <a class="btn" href="/api/house/file" download
+      ><Download size={15} aria-hidden="true" />Export decisions</a
+    >
     <button class="btn" disabled={!decided} onclick={() => house.resetAll()}
-      ><RotateCcw size={15} aria-hidden="true" />All as in the book</button
+      ><RotateCcw size={15} aria-hidden="true" />Reset all</button
     >
   </RoomBar>
   {#if house.failed}
