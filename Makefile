@@ -54,7 +54,7 @@ check: setup
 mutants: setup
 	$(BIN)/python -m tests.mutants
 
-# Not part of the tests: about a quarter of an hour. Kills and fills only what it made itself.
+# Not part of the tests: about twenty minutes. Kills and fills only what it made itself.
 torture: setup
 	$(BIN)/python -m tests.torture
 

@@ -184,6 +184,8 @@ def _log_to(folder: Path) -> None:
     kept = _rotating(folder / "nabrel.log", "%(asctime)s %(levelname)s %(name)s: %(message)s")
     trail.log.handlers = [_rotating(folder / "trail.log", "%(asctime)s %(message)s")]
     trail.log.propagate = False
+    # That requests wait for their turn is no news: many of them would fill the terminal, or a pipe that nobody empties.
+    logging.getLogger("waitress.queue").setLevel(logging.ERROR)
     shown = logging.StreamHandler()
     shown.setLevel(logging.WARNING)
     shown.setFormatter(logging.Formatter("%(levelname)s %(message)s"))
