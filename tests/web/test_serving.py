@@ -98,6 +98,23 @@ def test_a_day_without_a_backup_gets_one_and_logs_hold_nobody(tmp_path):
     assert not [name for name in names if name in logged]
 
 
+def test_many_who_wait_for_their_turn_are_no_news_on_the_terminal(tmp_path):
+    """Nobody empties the pipe that the warnings go to here: were each waiting request one, the server would stop at it."""
+    with serving(tmp_path, "--demo") as (process, address):
+        plan = asked(address, "/api/sitters")["sitters"][0]["sequence_id"]
+        threads = [
+            threading.Thread(target=lambda: [asked(address, f"/api/sequences/{plan}/head") for _ in range(15)])
+            for _ in range(16)
+        ]
+        for each in threads:
+            each.start()
+        for each in threads:
+            each.join()
+        process.terminate()
+        _, err = process.communicate(timeout=15)
+    assert err == ""
+
+
 def test_a_hundred_slow_connections_leave_other_people_served(tmp_path):
     with serving(tmp_path, "--demo") as (_, address):
         host, port = "127.0.0.1", int(address.rsplit(":", 1)[1])
