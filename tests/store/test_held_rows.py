@@ -56,7 +56,7 @@ def test_a_row_read_before_another_session_changed_it_does_not_stand(stored):
     with database.session() as session:
         Sequences(session).save(plan_id, 1, replace(sequence, title="Two"), "Second")
     with database.session() as session:
-        with pytest.raises(Stale, match="2, which stands now"):
+        with pytest.raises(Stale, match="2, the current one"):
             Sequences(session).stands(plan_id, 1)
         assert Sequences(session).get(plan_id).sequence.title == "Two"
 

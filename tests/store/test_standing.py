@@ -74,7 +74,7 @@ def test_a_revision_that_does_not_stand_is_refused_before_anything_is_written(st
     database, plan_id, sequence = stored
     with database.session() as session:
         Sequences(session).save(plan_id, 1, changed(sequence, "Two"), "Second")
-    with database.session() as session, pytest.raises(Stale, match="2, which stands now"):
+    with database.session() as session, pytest.raises(Stale, match="2, the current one"):
         Sequences(session).save(plan_id, 1, changed(sequence, "Three"), "Third")
     with database.session() as session, pytest.raises(Missing):
         Sequences(session).stands("nothing", 1)

@@ -257,7 +257,7 @@ def test_a_stale_edit_is_a_conflict(client, plan_id):
     assert post(client, f"/api/sequences/{plan_id}/edits", {"revision": 1, "edits": [edit]}).status_code == 200
     stale = post(client, f"/api/sequences/{plan_id}/edits", {"revision": 1, "edits": [edit]})
     assert stale.status_code == 409
-    assert "reload" in stale.json["says"]
+    assert "load the latest" in stale.json["says"]
     assert post(client, f"/api/sequences/{plan_id}/undo", {"revision": 1}).status_code == 409
 
 
