@@ -77,6 +77,22 @@ def test_a_step_and_a_dialog_are_in_the_address(bench: Page):
     assert "open=" not in bench.url
 
 
+def test_the_address_follows_a_step_that_was_chosen_in_a_dialog(bench: Page):
+    bench.get_by_role("list", name="Order of steps").get_by_role("button", name=re.compile("Foundation")).click()
+    before = re.search(r"step=(\w+)", bench.url)[1]
+    bench.keyboard.press("a")
+    dialog = bench.get_by_role("dialog", name="Add a step")
+    dialog.get_by_role("button", name=re.compile("^Setting mist")).click()
+    dialog.get_by_role("button", name=re.compile("^Put it there")).first.click()
+    expect(dialog).to_have_count(0)
+    expect(bench.get_by_role("heading", name=re.compile("Setting mist$"))).to_be_visible()
+    expect(bench).not_to_have_url(re.compile("open="))
+    expect(bench).to_have_url(re.compile(rf"step=(?!{before}\b)"))
+    said = bench.get_by_role("heading", name=re.compile("Setting mist$")).inner_text()
+    bench.reload()
+    expect(bench.get_by_role("heading", name=said)).to_be_visible()
+
+
 @pytest.mark.parametrize("path", ["/", "/shelf", "/house", "plans", "weigh", "read"])
 @pytest.mark.parametrize("width", [1024, 1280])
 def test_no_bar_wraps_and_nothing_leaves_its_card(quiet: Page, live: str, path: str, width: int):

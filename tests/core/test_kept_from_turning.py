@@ -150,9 +150,8 @@ def test_a_step_that_becomes_impossible_is_in_the_way_and_a_check_only_where_it_
     laid = one_portion("base", "foundation", ("chin",), "foundation", 5.0)
     check = one_portion("look", "crease_check", ("chin",))
     found = newly_impossible((laid, check), (check, laid), ("look",))
-    if found is not None:
-        assert (found.step, found.check) == ("look", True)
-        assert newly_impossible((laid, check), (check, laid), ()) is None
+    assert (found.step, found.check) == ("look", True)
+    assert newly_impossible((laid, check), (check, laid), ()) is None
 
 
 def test_another_amount_may_be_asked_about_where_a_step_lays_nothing(wren):

@@ -73,14 +73,12 @@
     opened = false;
   }
 
+  // Also after going back from a dialog, to an address that is older than the step chosen in it.
   $effect(() => {
     const step = bench.whole ? null : (bench.step?.id ?? 'bare');
-    if (!plan) return;
-    untrack(() => {
-      if (asked('step') === step) return;
-      if (step === null) searchParams.delete('step', undefined, { replace: true });
-      else searchParams.set('step', step, { replace: true });
-    });
+    if (!plan || asked('step') === step || location.pathname !== p('/plans/:id', { params: { id } })) return;
+    if (step === null) searchParams.delete('step', undefined, { replace: true });
+    else searchParams.set('step', step, { replace: true });
   });
 
   $effect(() => {
