@@ -1,6 +1,7 @@
 <script lang="ts">
   import Modal from '../../parts/Modal.svelte';
   import { notices } from '../../parts/notices.svelte';
+  import TextField from '../../parts/TextField.svelte';
   import { saysWhy, session } from '../../parts/session.svelte';
 
   let { open = $bindable() }: { open: boolean } = $props();
@@ -33,27 +34,21 @@
 <Modal bind:open title="Your account" wide="34">
   {#snippet about()}Signed in as {session.name}, {session.role}.{/snippet}
   <form class="mt-3 flex flex-col gap-3" onsubmit={change}>
-    <label class="flex flex-col"
-      ><span class="label">Password now</span><input
-        class="h-8 rounded-sm border border-line bg-well px-2"
-        type="password"
-        autocomplete="current-password"
-        maxlength="128"
-        required
-        bind:value={now}
-      /></label
-    >
-    <label class="flex flex-col"
-      ><span class="label">New password: at least 12 characters, such as a few words</span><input
-        class="h-8 rounded-sm border border-line bg-well px-2"
-        type="password"
-        autocomplete="new-password"
-        minlength="12"
-        maxlength="128"
-        required
-        bind:value={next}
-      /></label
-    >
+    <TextField
+      label="Password now"
+      type="password"
+      autocomplete="current-password"
+      maxlength={128}
+      bind:value={now}
+    />
+    <TextField
+      label="New password: at least 12 characters, such as a few words"
+      type="password"
+      autocomplete="new-password"
+      minlength={12}
+      maxlength={128}
+      bind:value={next}
+    />
     {#if wrong}<p role="alert" class="font-semibold">{wrong}</p>{/if}
     <button class="btn self-start">Change the password</button>
   </form>

@@ -1,5 +1,6 @@
 <script lang="ts">
   import { Dialog } from 'bits-ui';
+  import TextField from '../../parts/TextField.svelte';
   import { saysWhy, session } from '../../parts/session.svelte';
 
   let name = $state('');
@@ -40,25 +41,14 @@
             You are signed out. Sign in again and go on: nothing you typed is lost.
           </Dialog.Description>
         {/if}
-        <label class="flex flex-col"
-          ><span class="label">Name</span><input
-            class="h-10 rounded-sm border border-line bg-well px-2"
-            autocomplete="username"
-            maxlength="60"
-            required
-            bind:value={name}
-          /></label
-        >
-        <label class="flex flex-col"
-          ><span class="label">Password</span><input
-            class="h-10 rounded-sm border border-line bg-well px-2"
-            type={shown ? 'text' : 'password'}
-            autocomplete="current-password"
-            maxlength="128"
-            required
-            bind:value={password}
-          /></label
-        >
+        <TextField label="Name" autocomplete="username" maxlength={60} bind:value={name} />
+        <TextField
+          label="Password"
+          type={shown ? 'text' : 'password'}
+          autocomplete="current-password"
+          maxlength={128}
+          bind:value={password}
+        />
         <label class="flex items-center gap-2"
           ><input type="checkbox" bind:checked={shown} />Show the password</label
         >
