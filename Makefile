@@ -3,7 +3,7 @@ PYTHON ?= python3
 BIN := .venv/bin
 PORT ?= 8765
 DEMO_DATA ?= .demo-data
-FRONT_SOURCES := $(shell find frontend/src frontend/public -type f 2>/dev/null) frontend/index.html frontend/vite.config.ts
+FRONT_SOURCES := $(shell find frontend/src frontend/public -type f 2>/dev/null) frontend/index.html frontend/vite.config.ts nabrel/core/face/drawing.json
 CHROMIUM := $(shell command -v chromium 2>/dev/null)
 
 .PHONY: setup demo dev test check mutants torture bench screenshots generate format lock chromium

@@ -1,5 +1,7 @@
 import { describe, expect, test } from 'vitest';
-import { SHAPES } from '../src/parts/face';
+import drawing from '../../tests/data/face_drawing.json';
+import type { Proportions } from '../src/api/client';
+import { groups, SHAPES } from '../src/parts/face';
 import { drawn, onSheet, placed, USUAL } from '../src/parts/proportions';
 import { lying, LIES } from '../src/rooms/layer/lies';
 
@@ -81,4 +83,21 @@ test('how a film lies is told for the letters of the core, and for nothing else'
   expect(lying('-')).toBeNull();
   expect(lying('toString')).toBeNull();
   expect(lying(undefined)).toBeNull();
+});
+
+const NUMBER = /-?\d+(\.\d+)?/g;
+const letters = (path: string) => path.replace(NUMBER, '#');
+const numbers = (path: string) => path.match(NUMBER)!.map(Number);
+
+test('the screens draw the face that the core draws', () => {
+  expect(drawing.length).toBeGreaterThan(2);
+  for (const face of drawing) {
+    const paths = groups(face.of as Proportions).flatMap((group) => group.marks.map((mark) => mark.path));
+    expect(paths.map(letters)).toEqual(face.paths.map(letters));
+    // The two languages round a half either way: a tenth of a unit apart is the same point.
+    const [mine, theirs] = [paths, face.paths].map((all) => all.flatMap(numbers));
+    expect(mine!.length).toBeGreaterThan(1000);
+    const apart = mine!.map((number, at) => Math.abs(number - theirs![at]!));
+    expect(Math.max(...apart)).toBeLessThan(0.11);
+  }
 });

@@ -19,6 +19,8 @@ def types() -> dict[str, tuple[str, ...]]:
         "Region": zones.REGION_INFO,
         "Condition": conditions.CONDITION_INFO,
         "Preset": looks.PRESET_INFO,
+        "Hair": looks.HAIR_INFO,
+        "Covered": looks.COVERED_INFO,
         "Role": products.ROLE_INFO,
         "Texture": products.TEXTURE_INFO,
         "Base": products.BASE_INFO,

@@ -80,15 +80,19 @@ def test_without_a_needed_measure_there_is_no_shape(missing):
     assert read_shape(replace(CLEAR_OVAL, **{missing: None}), HOUSE) is None
 
 
+def drawn_as(measures: Measures) -> Proportions:
+    return proportions_of(Sitter("Ottoline", Colour((62, 11, 17)), measures=measures))
+
+
 def test_the_map_is_drawn_usual_until_something_is_measured():
-    assert proportions_of(Measures()) == Proportions()
+    assert drawn_as(Measures()) == Proportions()
 
 
 def test_the_map_follows_the_measures_and_stays_a_face():
-    long = proportions_of(Measures(face_length_mm=230, cheekbone_width_mm=138, jaw_width_mm=60))
+    long = drawn_as(Measures(face_length_mm=230, cheekbone_width_mm=138, jaw_width_mm=60))
     assert long.length == MOST
     assert long.jaw == LEAST
-    assert proportions_of(Measures(nose_leans="left", outer_eye_down=True)).nose_leans == 1
+    assert drawn_as(Measures(nose_leans="left", outer_eye_down=True)).nose_leans == 1
 
 
 def test_every_anchor_lies_in_its_own_zone():

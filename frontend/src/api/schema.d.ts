@@ -3252,15 +3252,22 @@ export interface components {
         };
         /**
          * ProportionsWire
-         * @description Factors by which the face map is drawn wider, narrower, longer or shorter.
+         * @description How the face map is drawn: factors wider, narrower, longer or shorter, hair, and what covers a part of it.
          */
         ProportionsWire: {
             /** Brow Height */
             brow_height: number;
+            /** Covered */
+            covered: ("fringe" | "hairpiece" | "beard" | "glasses" | "mask")[];
             /** Eye Down */
             eye_down: boolean;
             /** Forehead */
             forehead: number;
+            /**
+             * Hair
+             * @enum {string}
+             */
+            hair: "short" | "cropped" | "bob" | "long" | "tied" | "curly" | "none";
             /** Jaw */
             jaw: number;
             /** Length */
@@ -3863,7 +3870,8 @@ export interface components {
          * @description The person whose face it is: a nickname, colour of face and neck, and zones as read.
          *
          *     ``consent_on`` is the day on which the sitter agreed to this record. ``moved`` holds placement strokes that were
-         *     moved by hand, by stroke id, as mm to the viewer's right and down (see ``core.face.strokes``).
+         *     moved by hand, by stroke id, as mm to the viewer's right and down (see ``core.face.strokes``). ``hair`` is how the face
+         *     map draws it; ``covered`` what covers a part of the face or rubs on it.
          */
         Sitter: {
             /**
@@ -3883,6 +3891,17 @@ export interface components {
              * @default null
              */
             consent_on?: string | null;
+            /**
+             * Covered
+             * @default []
+             */
+            covered?: ("fringe" | "hairpiece" | "beard" | "glasses" | "mask")[];
+            /**
+             * Hair
+             * @default short
+             * @enum {string}
+             */
+            hair?: "short" | "cropped" | "bob" | "long" | "tied" | "curly" | "none";
             measures?: components["schemas"]["Measures"];
             /** Moved */
             moved?: {
@@ -4424,10 +4443,14 @@ export interface components {
             condition_groups: components["schemas"]["ConditionGroupWire"][];
             /** Conditions */
             conditions: components["schemas"]["TermWire"][];
+            /** Covered */
+            covered: components["schemas"]["TermWire"][];
             /** Covers */
             covers: components["schemas"]["TermWire"][];
             /** Finishes */
             finishes: components["schemas"]["TermWire"][];
+            /** Hairs */
+            hairs: components["schemas"]["TermWire"][];
             /** Lights */
             lights: components["schemas"]["TermWire"][];
             limits: components["schemas"]["Limits"];

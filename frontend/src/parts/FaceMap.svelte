@@ -1,8 +1,8 @@
 <script lang="ts">
   import type { Snippet } from 'svelte';
   import type { Proportions, Zone } from '../api/client';
-  import { FEATURES, HAIR, MOUTH, NECK, NOSE_SHADOWS, OUTLINE, SHAPES } from './face';
-  import { drawn, placed, USUAL } from './proportions';
+  import { CLIPS, groups, SHAPES, VIEW_BOX, VIEW_HEIGHT, VIEW_WIDTH, VIEW_X, VIEW_Y } from './face';
+  import { drawn, USUAL } from './proportions';
   import { words } from './vocabulary.svelte';
 
   interface Props {
@@ -30,6 +30,7 @@
     over,
   }: Props = $props();
   const uid = $props.id();
+  const FRAME = { x: VIEW_X, y: VIEW_Y, width: VIEW_WIDTH, height: VIEW_HEIGHT };
   // Every answer brings its proportions anew; the paths are drawn again only where they differ.
   const kept = $derived(JSON.stringify(proportions));
   const own = $derived(JSON.parse(kept) as Proportions);
@@ -39,84 +40,55 @@
   const behind = $derived(shapes.filter((shape) => shape.behind));
   const front = $derived(shapes.filter((shape) => !shape.behind));
   const picked = $derived(shapes.filter((shape) => chosen.includes(shape.zone)));
-  const outline = $derived(drawn(OUTLINE, own));
-  const neck = $derived(drawn(NECK, own));
-  const half = (path: string, mirrored: boolean) => drawn(path, own, mirrored);
-  const spot = (x: number, y: number) => placed(x, y, own);
+  const painted = $derived(groups(own));
+  const blurs = $derived([...new Set(painted.flatMap((group) => group.blur ?? []))]);
 </script>
 
 <svg
   bind:this={drawing}
-  viewBox="28 14 264 386"
+  viewBox={VIEW_BOX}
   class="h-full w-full"
   role={over ? 'group' : 'img'}
   aria-label={label}
 >
   <defs>
-    <clipPath id="{uid}-face"><path d={outline} /></clipPath>
-    <clipPath id="{uid}-neck"><path d={neck} /></clipPath>
-    <filter id="{uid}-soft" x="-20%" y="-20%" width="140%" height="140%"
-      ><feGaussianBlur stdDeviation="6" /></filter
-    >
-    <filter id="{uid}-shadow" x="-40%" y="-40%" width="180%" height="180%"
-      ><feGaussianBlur stdDeviation="6" /></filter
-    >
+    {#each CLIPS as [name, path] (name)}
+      <clipPath id="{uid}-{name}"><path d={drawn(path, own)} /></clipPath>
+    {/each}
+    {#each blurs as blur (blur)}
+      <filter id="{uid}-blur-{blur}" x="-40%" y="-40%" width="180%" height="180%"
+        ><feGaussianBlur stdDeviation={blur} /></filter
+      >
+    {/each}
+    <linearGradient id="{uid}-foot" x1="0" y1="0" x2="0" y2="1">
+      <stop offset="0.9" stop-color="#fff" /><stop offset="1" stop-color="#000" />
+    </linearGradient>
+    <mask id="{uid}-fade" maskUnits="userSpaceOnUse" {...FRAME}>
+      <rect {...FRAME} fill="url(#{uid}-foot)" />
+    </mask>
   </defs>
 
-  <path d={drawn(HAIR, own)} fill="var(--line)" />
-  <g>
-    {#each behind.filter((shape) => shape.zone.startsWith('ear')) as shape (shape.zone)}
-      <path d={shape.path} fill={colours[shape.zone]} />
-    {/each}
-  </g>
-  <g clip-path="url(#{uid}-neck)">
-    <path d={neck} fill={colours.neck} />
-    <g filter="url(#{uid}-soft)">
-      {#each behind.filter((shape) => !shape.zone.startsWith('ear')) as shape (shape.zone)}
-        <path d={shape.path} fill={colours[shape.zone]} />
-      {/each}
-    </g>
-    <ellipse
-      cx="160"
-      cy={spot(160, 318)[1]}
-      rx="72"
-      ry="34"
-      fill="#000"
-      opacity="0.16"
-      filter="url(#{uid}-shadow)"
-    />
-  </g>
-  <g clip-path="url(#{uid}-face)">
-    <path d={outline} fill={colours.forehead_centre} />
-    <g filter="url(#{uid}-soft)">
-      {#each front as shape (shape.zone)}
-        <path d={shape.path} fill={colours[shape.zone]} stroke={colours[shape.zone]} stroke-width="5" />
-      {/each}
-    </g>
-    <g fill="#000" filter="url(#{uid}-shadow)" opacity="0.1">
-      <path d={outline} fill="none" stroke="#000" stroke-width="12" />
-      <ellipse cx={spot(160, 291)[0]} cy={spot(160, 291)[1]} rx="20" ry="5" />
-      {#each NOSE_SHADOWS as shadow (shadow)}<path d={drawn(shadow, own)} />{/each}
-      <ellipse cx={spot(160, 246)[0]} cy={spot(160, 246)[1]} rx="18" ry="4" />
-    </g>
-  </g>
-
-  {#each [false, true] as mirrored (mirrored)}
-    {@const [irisX, irisY] = spot(mirrored ? 320 - FEATURES.iris[0] : FEATURES.iris[0], FEATURES.iris[1])}
-    <path d={half(FEATURES.brow, mirrored)} fill="#1c1a18" opacity="0.62" />
-    <path d={half(FEATURES.eye, mirrored)} fill="#e9e7e4" />
-    <circle cx={irisX} cy={irisY} r="7.4" fill="#4a4038" />
-    <circle cx={irisX} cy={irisY} r="3.2" fill="#111" />
-    <circle cx={irisX + 2.4} cy={irisY - 2.5} r="1.3" fill="#fff" />
-    <g fill="none" stroke-linecap="round">
-      <path d={half(FEATURES.lashes, mirrored)} stroke="#1c1a18" stroke-width="2" />
-      <path d={half(FEATURES.crease, mirrored)} stroke="#000" stroke-opacity="0.22" stroke-width="1.2" />
-      <path d={half(FEATURES.nostril, mirrored)} stroke="#000" stroke-opacity="0.4" stroke-width="2.2" />
-      <path d={half(FEATURES.wing, mirrored)} stroke="#000" stroke-opacity="0.22" stroke-width="1.4" />
+  {#each painted as group, place (place)}
+    <g mask={group.fade ? `url(#${uid}-fade)` : undefined}>
+      <g clip-path={group.clip && `url(#${uid}-${group.clip})`} opacity={group.opacity}>
+        <g filter={group.blur ? `url(#${uid}-blur-${group.blur})` : undefined} stroke-linecap="round">
+          {#each group.marks as mark, at (at)}
+            {@const colour = mark.zone && colours[mark.zone]}
+            <path
+              d={mark.path}
+              fill={colour ?? mark.fill}
+              stroke={colour && mark.width ? colour : mark.stroke}
+              stroke-width={mark.width}
+              stroke-opacity={mark.strokeOpacity}
+              stroke-dasharray={mark.dash}
+              opacity={mark.opacity}
+              fill-rule={mark.evenodd ? 'evenodd' : undefined}
+            />
+          {/each}
+        </g>
+      </g>
     </g>
   {/each}
-  <path d={shapes.find((shape) => shape.zone === 'lips')?.path} fill="#8e2f3a" opacity="0.3" />
-  <path d={drawn(MOUTH, own)} fill="none" stroke="#000" stroke-opacity="0.38" stroke-width="1.5" />
 
   <g fill="none" stroke="var(--accent)" stroke-width="1.6" stroke-dasharray="4 2.5">
     {#each picked as shape (shape.zone)}

@@ -13,6 +13,8 @@ export const USUAL: Proportions = {
   nose: 1,
   eye_down: false,
   nose_leans: 0,
+  hair: 'short',
+  covered: [],
 };
 
 function between(y: number, from: number, to: number, a: number, b: number): number {

@@ -10,7 +10,7 @@ from typing import Annotated, Literal
 from annotated_types import Ge, Le, MaxLen
 
 from nabrel.core.terms.colour import Lab
-from nabrel.core.terms.ids import Condition, Preset, Zone
+from nabrel.core.terms.ids import Condition, Covered, Hair, Preset, Zone
 from nabrel.core.terms.limits import LIMITS, Severity3, Source, Text, one_line, some_lines
 
 Leaning = Literal["left", "right"]
@@ -60,7 +60,8 @@ class Sitter:
     """The person whose face it is: a nickname, colour of face and neck, and zones as read.
 
     ``consent_on`` is the day on which the sitter agreed to this record. ``moved`` holds placement strokes that were
-    moved by hand, by stroke id, as mm to the viewer's right and down (see ``core.face.strokes``).
+    moved by hand, by stroke id, as mm to the viewer's right and down (see ``core.face.strokes``). ``hair`` is how the face
+    map draws it; ``covered`` what covers a part of the face or rubs on it.
     """
 
     nickname: Annotated[str, one_line(60, least=1)]
@@ -73,4 +74,6 @@ class Sitter:
     avoid: Annotated[tuple[Text, ...], MaxLen(60)] = ()
     about: Annotated[str, some_lines(300)] = ""
     consent_on: date | None = None
+    hair: Hair = "short"
+    covered: Annotated[tuple[Covered, ...], MaxLen(5)] = ()
     moved: Annotated[Mapping[str, tuple[Moved, Moved]], MaxLen(60)] = field(default_factory=dict)

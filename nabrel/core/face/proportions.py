@@ -1,11 +1,12 @@
-"""How a face departs from the usual one, as factors by which the face map is drawn wider, narrower, longer or shorter."""
+"""How a face is drawn: factors by which the map is wider, narrower, longer or shorter, its hair, and what covers it."""
 
 from __future__ import annotations
 
 from dataclasses import dataclass
 
-from nabrel.core.case.sitter import Measures
+from nabrel.core.case.sitter import Sitter
 from nabrel.core.house.tables import USUAL_MEASURES
+from nabrel.core.terms.ids import Covered, Hair
 
 LEAST, MOST = 0.86, 1.16
 """The map follows a face this far; measures beyond are drawn as this."""
@@ -13,7 +14,7 @@ LEAST, MOST = 0.86, 1.16
 
 @dataclass(frozen=True, slots=True)
 class Proportions:
-    """Factors around 1, all for the same cheekbone width.
+    """Factors around 1, all for the same cheekbone width, with the hair and what covers a part of the face.
 
     length of the face, width of jaw and forehead, height of the forehead, length of the nose; ``eye_down`` whether the
     outer eye turns down; ``nose_leans`` the side the bridge leans to, as -1 (the sitter's right), 0 or 1 (left).
@@ -26,10 +27,13 @@ class Proportions:
     nose: float = 1.0
     eye_down: bool = False
     nose_leans: int = 0
+    hair: Hair = "short"
+    covered: tuple[Covered, ...] = ()
 
 
-def proportions_of(measures: Measures) -> Proportions:
+def proportions_of(sitter: Sitter) -> Proportions:
     """The proportions that follow from what was measured; the usual ones where nothing was."""
+    measures = sitter.measures
     width = measures.cheekbone_width_mm or USUAL_MEASURES["cheekbone_width_mm"]
 
     def factor(value: float | None, usual: str) -> float:
@@ -48,4 +52,6 @@ def proportions_of(measures: Measures) -> Proportions:
         nose=factor(measures.nose_length_mm, "nose_length_mm"),
         eye_down=measures.outer_eye_down,
         nose_leans={"left": 1, "right": -1}.get(measures.nose_leans or "", 0),
+        hair=sitter.hair,
+        covered=sitter.covered,
     )

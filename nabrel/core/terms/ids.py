@@ -90,6 +90,22 @@ Preset = Literal[
     "acne_prone",
     "sensitive",
 ]
+Hair = Literal[
+    "short",
+    "cropped",
+    "bob",
+    "long",
+    "tied",
+    "curly",
+    "none",
+]
+Covered = Literal[
+    "fringe",
+    "hairpiece",
+    "beard",
+    "glasses",
+    "mask",
+]
 Role = Literal[
     "cleanser",
     "toner",

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-from nabrel.core.terms.ids import Light, Preset, School, SettingPolicy, Severity, Viewing
+from nabrel.core.terms.ids import Covered, Hair, Light, Preset, School, SettingPolicy, Severity, Viewing
 from nabrel.core.terms.table import table
 
 
@@ -47,6 +47,22 @@ class PresetInfo:
     """A kind of skin to start a reading from."""
 
     id: Preset
+    words: str
+
+
+@dataclass(frozen=True, slots=True)
+class HairInfo:
+    """A shape of hair that the face map can draw."""
+
+    id: Hair
+    words: str
+
+
+@dataclass(frozen=True, slots=True)
+class CoveredInfo:
+    """Something that covers a part of the face or rubs on it."""
+
+    id: Covered
     words: str
 
 
@@ -123,3 +139,23 @@ SCHOOLS: tuple[School, ...] = tuple(SCHOOL_INFO)
 SETTING_POLICIES: tuple[SettingPolicy, ...] = tuple(SETTING_INFO)
 PRESETS: tuple[Preset, ...] = tuple(PRESET_INFO)
 SEVERITIES: tuple[Severity, ...] = tuple(SEVERITY_INFO)
+HAIR_INFO: Mapping[Hair, HairInfo] = table(
+    (
+        HairInfo("short", "Short"),
+        HairInfo("cropped", "Cropped"),
+        HairInfo("bob", "To the jaw"),
+        HairInfo("long", "Long"),
+        HairInfo("tied", "Tied up"),
+        HairInfo("curly", "Curly"),
+        HairInfo("none", "None"),
+    )
+)
+COVERED_INFO: Mapping[Covered, CoveredInfo] = table(
+    (
+        CoveredInfo("fringe", "Fringe"),
+        CoveredInfo("hairpiece", "Hairpiece"),
+        CoveredInfo("beard", "Beard"),
+        CoveredInfo("glasses", "Glasses"),
+        CoveredInfo("mask", "Mask"),
+    )
+)

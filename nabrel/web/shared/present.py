@@ -34,7 +34,16 @@ from nabrel.core.terms.conditions import CONDITION_INFO, CONDITIONS, SEVERITY_WO
 from nabrel.core.terms.hands import MOTION_INFO, TOOL_INFO
 from nabrel.core.terms.ids import Preset
 from nabrel.core.terms.limits import LIMITS
-from nabrel.core.terms.looks import LIGHT_INFO, PRESET_INFO, PRESETS, SCHOOL_INFO, SETTING_INFO, VIEWING_INFO
+from nabrel.core.terms.looks import (
+    COVERED_INFO,
+    HAIR_INFO,
+    LIGHT_INFO,
+    PRESET_INFO,
+    PRESETS,
+    SCHOOL_INFO,
+    SETTING_INFO,
+    VIEWING_INFO,
+)
 from nabrel.core.terms.places import places
 from nabrel.core.terms.products import COVER_INFO, ROLE_INFO
 from nabrel.core.terms.steps import STEP_INFO
@@ -92,6 +101,8 @@ def vocabulary() -> w.VocabularyWire:
         condition_groups=[
             w.ConditionGroupWire(words=words, conditions=list(found)) for words, found in condition_groups().items()
         ],
+        hairs=[w.TermWire(id=i.id, words=i.words) for i in HAIR_INFO.values()],
+        covered=[w.TermWire(id=i.id, words=i.words) for i in COVERED_INFO.values()],
         presets=[_preset(preset) for preset in PRESETS],
         anchors={
             zone: [round(float(np.mean(axis)), 1) for axis in zip(*points, strict=True)]
@@ -210,7 +221,7 @@ def sitter(kept: KeptSitter, reading: Reading) -> w.SitterWire:
 
 
 def _proportions(sitter: Sitter) -> w.ProportionsWire:
-    return w.ProportionsWire(**asdict(proportions_of(sitter.measures)))
+    return w.ProportionsWire(**asdict(proportions_of(sitter)))
 
 
 def _read_words(reading: Reading) -> list[str]:

@@ -17,8 +17,10 @@ from nabrel.core.shelf.tools import NamedKit, OwnedTool
 from nabrel.core.terms.ids import (
     BlendWay,
     Condition,
+    Covered,
     CoverClass,
     Finish,
+    Hair,
     Light,
     Motion,
     OrderWay,
@@ -196,6 +198,8 @@ class VocabularyWire(Answer):
     viewings: list[TermWire]
     covers: list[TermWire]
     finishes: list[TermWire]
+    hairs: list[TermWire]
+    covered: list[TermWire]
     presets: list[PresetWire]
     condition_groups: list[ConditionGroupWire]
     anchors: dict[Zone, list[float]]
@@ -239,7 +243,7 @@ class ZoneReadingWire(Answer):
 
 
 class ProportionsWire(Answer):
-    """Factors by which the face map is drawn wider, narrower, longer or shorter."""
+    """How the face map is drawn: factors wider, narrower, longer or shorter, hair, and what covers a part of it."""
 
     length: float
     jaw: float
@@ -248,6 +252,8 @@ class ProportionsWire(Answer):
     nose: float
     eye_down: bool
     nose_leans: int
+    hair: Hair
+    covered: tuple[Covered, ...]
 
 
 class SitterSummary(Answer):

@@ -1,6 +1,6 @@
 <script lang="ts">
   import type { Aim, Proportions, Zone } from '../../api/client';
-  import { OUTLINE, SHAPES } from '../../parts/face';
+  import { OUTLINE, SHAPES, VIEW_BOX } from '../../parts/face';
   import { drawn, placed } from '../../parts/proportions';
   import { words } from '../../parts/vocabulary.svelte';
 
@@ -49,7 +49,7 @@
   }
 </script>
 
-<svg viewBox="28 14 264 386" class="min-h-0 w-full grow" role="img" aria-label={label} bind:this={drawing}>
+<svg viewBox={VIEW_BOX} class="min-h-0 w-full grow" role="img" aria-label={label} bind:this={drawing}>
   <defs>
     <pattern id="{uid}-purpose" width="6" height="6" patternUnits="userSpaceOnUse">
       <rect width="6" height="6" fill="#fafafa" />

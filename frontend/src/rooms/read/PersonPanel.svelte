@@ -1,11 +1,20 @@
 <script lang="ts">
   import Download from '@lucide/svelte/icons/download';
+  import type { Covered, Hair } from '../../api/client';
+  import Choice from '../../parts/Choice.svelte';
   import { today } from '../../parts/today';
+  import { words } from '../../parts/vocabulary.svelte';
   import type { ReadState } from './read.svelte';
 
   let { read }: { read: ReadState } = $props();
   const face = $derived(read.face!);
   const FIELD = 'h-8 w-full rounded-sm border border-line bg-well px-2';
+
+  const covered = $derived(face.record.covered ?? []);
+
+  function cover(id: Covered, on: boolean) {
+    read.set({ covered: on ? [...covered, id] : covered.filter((each) => each !== id) });
+  }
 
   function rename(event: Event & { currentTarget: HTMLInputElement }) {
     const nickname = event.currentTarget.value.trim();
@@ -31,6 +40,27 @@
       value={face.record.about}
       onchange={(event) => read.set({ about: event.currentTarget.value })}></textarea></label
   >
+  <div class="flex flex-wrap items-center gap-x-4 gap-y-2">
+    <Choice
+      label="Hair"
+      value={face.record.hair ?? 'short'}
+      options={words.all?.hairs ?? []}
+      onchoose={(hair) => read.set({ hair: hair as Hair })}
+    />
+    <fieldset class="flex flex-wrap items-center gap-x-3 gap-y-1">
+      <legend class="label float-left mr-3">Covers or rubs on the face</legend>
+      {#each words.all?.covered ?? [] as each (each.id)}
+        <label class="flex items-center gap-1.5"
+          ><input
+            type="checkbox"
+            class="accent-[var(--accent)]"
+            checked={covered.includes(each.id as Covered)}
+            onchange={(event) => cover(each.id as Covered, event.currentTarget.checked)}
+          />{each.words}</label
+        >
+      {/each}
+    </fieldset>
+  </div>
   <div class="flex flex-wrap items-center gap-3">
     <label class="flex items-center gap-1.5"
       ><input
