@@ -1,4 +1,4 @@
-"""The command line: plan, check, film, tell, schools, correct, mix and serve. Files in, JSON out, one line when wrong."""
+"""The command line: plan, check, film, tell, sheet, schools, correct, mix and serve. Files in, JSON out, one line when wrong."""
 
 from __future__ import annotations
 
@@ -88,11 +88,21 @@ def _add_questions(commands: Commands) -> None:
     tell.add_argument("file", metavar="SEQUENCE.json", help="a sequence file, or - for standard input")
     tell.set_defaults(run=_tell)
 
+    sheet = commands.add_parser("sheet", help="a sequence as a one-page sheet to work from: writes a PDF")
+    sheet.add_argument("file", metavar="SEQUENCE.json", help="a sequence file, or - for standard input")
+    sheet.add_argument(
+        "-o", "--output", required=True, metavar="FILE.pdf", help="where to write it, or - for standard output"
+    )
+    sheet.add_argument("--paper", default="a4", metavar="PAPER", help="a4 (the usual) or letter")
+    sheet.add_argument("--large", action="store_true", help="large type, on as many pages as it takes")
+    sheet.add_argument("--left-handed", action="store_true", help="faces at the right, tools turned round")
+    sheet.set_defaults(run=_sheet)
+
     schools = commands.add_parser("schools", help="which school suits: prints all six, ranked, with reasons")
     schools.add_argument("file", metavar="CASE.json", help="a case file, or - for standard input")
     schools.set_defaults(run=_schools)
 
-    for each in (plan, check, film, correct, mix, tell, schools):
+    for each in (plan, check, film, correct, mix, tell, sheet, schools):
         each.add_argument("--house", metavar="HOUSE.json", help="house rules to go by (a house file)")
 
 
@@ -209,6 +219,28 @@ def _tell(given: argparse.Namespace) -> int:
     from nabrel.formats.loader import read_sequence  # noqa: PLC0415
 
     print(tell(evaluate(_dated(read_sequence(_bytes(given.file))), _house(given))))
+    return EXIT_FINE
+
+
+def _sheet(given: argparse.Namespace) -> int:
+    from nabrel.core.judge.evaluate import evaluate  # noqa: PLC0415
+    from nabrel.core.told.sheet import sheet_of  # noqa: PLC0415
+    from nabrel.formats.loader import read_sequence  # noqa: PLC0415
+    from nabrel.formats.sheet import PAPERS, Print, sheet_pdf  # noqa: PLC0415
+
+    paper = next((each for each in PAPERS if each == given.paper), None)
+    if paper is None:
+        raise Refused("--paper", given.paper, "one of " + ", ".join(PAPERS))
+    house = _house(given)
+    sequence = _dated(read_sequence(_bytes(given.file)))
+    made = sheet_pdf(sheet_of(evaluate(sequence, house)), Print(paper, given.large, given.left_handed))
+    if given.output == "-":
+        sys.stdout.buffer.write(made)
+        return EXIT_FINE
+    try:
+        Path(given.output).write_bytes(made)
+    except OSError as error:
+        raise Refused("--output", given.output, f"a file that can be written ({error.strerror})") from None
     return EXIT_FINE
 
 

@@ -21,6 +21,7 @@ from nabrel.web.home.workspace import workspace
 from nabrel.web.house.endpoints import house_rules
 from nabrel.web.layer.endpoints import layer
 from nabrel.web.layer.questions import questions
+from nabrel.web.layer.sheets import sheets
 from nabrel.web.layer.trials import trials
 from nabrel.web.read.endpoints import read_room
 from nabrel.web.shared import failures, guard, signing_in, trail
@@ -113,6 +114,7 @@ def create_app(database: Database, names: Names | None = None, *, sign_in: bool 
     app.register_api(layer)
     app.register_api(questions)
     app.register_api(trials)
+    app.register_api(sheets)
     app.register_api(house_rules)
     app.register_api(shelf)
     app.register_api(read_room)

@@ -332,14 +332,27 @@ def test_section_names_are_readable_on_a_projector(bench: Page):
 
 def test_a_sheet_is_laid_out_and_printed(bench: Page, tmp_path: Path):
     bench.get_by_role("link", name="Sheet", exact=True).click()
+    page = bench.get_by_role("img", name="Wren for the season · underpainted: page 1 of 1")
+    expect(page).to_be_visible()
+    assert page.evaluate("picture => picture.decode().then(() => picture.naturalWidth)") > 500
+    bench.get_by_text("The plan in words").click()
     expect(bench.get_by_role("heading", level=1)).to_have_text("Wren for the season: a base, underpainted")
     expect(bench.locator("main ol > li")).to_have_count(19)
     expect(bench.locator("main ol em, main ol i").first).to_be_visible()
     assert "*" not in bench.get_by_role("main").inner_text()
     expect(bench.get_by_role("heading", name="Hygiene and safety")).to_be_visible()
-    expect(bench.get_by_role("group", name="Section through the base")).to_be_visible()
-    expect(bench.get_by_role("img", name="Wren, the finished base")).to_be_visible()
     assert serious(bench) == []
+    bench.get_by_role("button", name="Large type").click()
+    expect(bench.get_by_role("img", name="page 3 of 3")).to_be_visible()
+    expect(bench).to_have_url(re.compile("large=1"))
+    bench.get_by_role("button", name="Large type").click()
+    bench.get_by_role("combobox", name="Paper: A4").click()
+    bench.get_by_role("option", name="Letter").click()
+    bench.get_by_role("button", name="Left-handed").click()
+    expect(page).to_be_visible()
+    with bench.expect_download() as saved:
+        bench.get_by_role("link", name="Save as PDF").click()
+    assert Path(saved.value.path()).read_bytes().startswith(b"%PDF")
     bench.pdf(path=tmp_path / "sheet.pdf", format="A4")
     assert (tmp_path / "sheet.pdf").read_bytes().startswith(b"%PDF")
     bench.emulate_media(media="print")

@@ -99,6 +99,7 @@ def test_bare_skin_is_shown_to_a_class_and_printed(bare: Page):
     expect(shown.get_by_role("button", name="Layer before")).to_be_disabled()
     shown.get_by_role("button", name="Stop showing").click()
     bare.get_by_role("link", name="Sheet", exact=True).click()
+    bare.get_by_text("The plan in words").click()
     expect(bare.get_by_role("heading", name="Hygiene and safety")).to_be_visible()
 
 

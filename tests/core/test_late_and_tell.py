@@ -21,7 +21,8 @@ from nabrel.core.plan.edits import Merge, Split, say
 from nabrel.core.shelf.age import months_open, past_its_months
 from nabrel.core.shelf.allergens import SYNONYMS, avoided, contains, plain
 from nabrel.core.terms.steps import STEP_INFO
-from nabrel.core.told.tell import HYGIENE, tell
+from nabrel.core.told.phrases import HYGIENE
+from nabrel.core.told.tell import tell
 from tests.core.cases import cases
 from tests.making import takes
 

@@ -17,7 +17,7 @@ from typing import Any, cast
 from nabrel.core.face.proportions import Proportions
 from nabrel.core.terms.ids import Zone
 
-PAPER, LINE = "#ffffff", "#5a5a5a"
+PAPER, LINE, WORKED = "#ffffff", "#5a5a5a", "#cfcfcf"
 _PAIR = re.compile(r"(-?\d+(?:\.\d+)?)[ ,]+(-?\d+(?:\.\d+)?)")
 _EYES = 175.0
 
@@ -84,8 +84,8 @@ def _shapes(of: Proportions) -> Iterator[Shape]:
         yield Shape(zone, drawn(path, of), zone in behind)
 
 
-def face_svg(colours: Mapping[Zone, str], of: Proportions, *, label: str = "") -> str:
-    """The whole face in the colours given (sRGB hex by zone), as an SVG document."""
+def face_svg(colours: Mapping[Zone, str], of: Proportions, *, fades: bool = True) -> str:
+    """The whole face in the colours given (sRGB hex by zone), as an SVG document; ``fades`` where the shoulders do."""
     x, y, width, height = sheet()["view"]
     clips = "".join(
         f'<clipPath id="{name}"><path d="{drawn(path, of)}"/></clipPath>' for name, path in sheet()["clips"].items()
@@ -101,10 +101,9 @@ def face_svg(colours: Mapping[Zone, str], of: Proportions, *, label: str = "") -
         f'<mask id="fade" maskUnits="userSpaceOnUse" x="{x}" y="{y}" width="{width}" height="{height}">'
         f'<rect x="{x}" y="{y}" width="{width}" height="{height}" fill="url(#foot)"/></mask>'
     )
-    body = "".join(_group(group, colours, of) for group in sheet()["groups"] if _shown(group, of))
-    title = f"<title>{label}</title>" if label else ""
+    body = "".join(_group(group, colours, of, fades) for group in sheet()["groups"] if _shown(group, of))
     return (
-        f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="{x} {y} {width} {height}">{title}'
+        f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="{x} {y} {width} {height}">'
         f"<defs>{clips}{filters}{fade}</defs>{body}</svg>"
     )
 
@@ -115,13 +114,13 @@ def _shown(group: Mapping[str, Any], of: Proportions) -> bool:
     return "when" not in group or group["when"] in of.covered
 
 
-def _group(group: Mapping[str, Any], colours: Mapping[Zone, str], of: Proportions) -> str:
+def _group(group: Mapping[str, Any], colours: Mapping[Zone, str], of: Proportions, fades: bool) -> str:
     marks = "".join(_mark(mark, colours, of) for mark in group["marks"])
     blurred = f'<g filter="url(#b{group["blur"]})">{marks}</g>' if "blur" in group else marks
     clip = f' clip-path="url(#{group["clip"]})"' if "clip" in group else ""
     opacity = f' opacity="{group["opacity"]}"' if "opacity" in group else ""
     body = f"<g{clip}{opacity}>{blurred}</g>"
-    return f'<g mask="url(#fade)">{body}</g>' if "fade" in group else body
+    return f'<g mask="url(#fade)">{body}</g>' if fades and "fade" in group else body
 
 
 def _mark(mark: Mapping[str, Any], colours: Mapping[Zone, str], of: Proportions) -> str:
@@ -177,8 +176,8 @@ def _paint(name: str, colours: Mapping[Zone, str]) -> str:
     return str(sheet()["paints"].get(name, name))
 
 
-def place_svg(where: Mapping[Zone, str], of: Proportions, *, also: Iterable[Zone] = (), label: str = "") -> str:
-    """A small face in outline with the zones of one step filled, each in its colour; ``also`` are hatched, not filled.
+def place_svg(where: Mapping[Zone, str], of: Proportions, *, also: Iterable[Zone] = ()) -> str:
+    """A small face in outline with the zones of one step filled, each in its colour; ``also`` in grey.
 
     Made for paper: every filled zone has a dark edge, so that a grey print still shows where it ends.
     """
@@ -193,9 +192,7 @@ def place_svg(where: Mapping[Zone, str], of: Proportions, *, also: Iterable[Zone
             if shape.zone in where:
                 lines.append(f'<path d="{shape.path}" fill="{where[shape.zone]}" stroke="#222222" stroke-width="4"/>')
             elif shape.zone in worked:
-                lines.append(
-                    f'<path d="{shape.path}" fill="#e4e4e4" stroke="#222222" stroke-width="3" stroke-dasharray="7 5"/>'
-                )
+                lines.append(f'<path d="{shape.path}" fill="{WORKED}"/>')
     for mirrored in (False, True):
         for path, edge in (("M95 177 C103 165 132 163 142 178", 5), ("M84 153 C98 142 126 140 145 147", 5)):
             lines.append(
@@ -203,5 +200,4 @@ def place_svg(where: Mapping[Zone, str], of: Proportions, *, also: Iterable[Zone
             )
     for path in ("M149 236 C154 242 166 242 171 236", "M131 266 C142 270 178 270 189 266"):
         lines.append(f'<path d="{drawn(path, of)}" fill="none" stroke="{LINE}" stroke-width="5"/>')
-    title = f"<title>{label}</title>" if label else ""
-    return f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="{x} {y} {width} {height}">{title}{"".join(lines)}</svg>'
+    return f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="{x} {y} {width} {height}">{"".join(lines)}</svg>'

@@ -48,7 +48,7 @@ from nabrel.core.terms.places import places
 from nabrel.core.terms.products import COVER_INFO, ROLE_INFO
 from nabrel.core.terms.steps import STEP_INFO
 from nabrel.core.terms.zones import REGION_INFO, ZONE_INFO, ZONES
-from nabrel.core.told.tell import told_portion
+from nabrel.core.told.phrases import told_portion
 from nabrel.formats.answers import forecast_to, read_through_to, touch_ups_to
 from nabrel.formats.checks import house_file
 from nabrel.formats.files import written

@@ -17,8 +17,8 @@ from nabrel.core.shelf.tools import NamedKit, OwnedTool
 from nabrel.core.terms.ids import (
     BlendWay,
     Condition,
-    Covered,
     CoverClass,
+    Covered,
     Finish,
     Hair,
     Light,

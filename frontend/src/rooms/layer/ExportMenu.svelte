@@ -5,6 +5,7 @@
   let { planId }: { planId: string } = $props();
   const FORMS = $derived([
     { href: `/api/sequences/${planId}/file`, words: 'Plan as a file' },
+    { href: `/api/sequences/${planId}/sheet.pdf`, words: 'Sheet as a PDF' },
     { href: `/api/sequences/${planId}/told`, words: 'Plan as text' },
   ]);
 </script>

@@ -1,127 +1,117 @@
 <script lang="ts">
-  import { untrack } from 'svelte';
+  import { searchParams } from 'sv-router';
   import ArrowLeft from '@lucide/svelte/icons/arrow-left';
+  import Download from '@lucide/svelte/icons/download';
   import Printer from '@lucide/svelte/icons/printer';
   import { api, ask, type Telling } from '../../api/client';
-  import FaceMap from '../../parts/FaceMap.svelte';
+  import Choice from '../../parts/Choice.svelte';
   import { notices } from '../../parts/notices.svelte';
   import RoomBar from '../../parts/RoomBar.svelte';
-  import { today } from '../../parts/today';
-  import { words } from '../../parts/vocabulary.svelte';
   import { p, route } from '../../router';
-  import PlanFailed from './PlanFailed.svelte';
-  import Section from './Section.svelte';
-  import { WorkbenchState } from './workbench.svelte';
+  import ToldParts from './ToldParts.svelte';
 
-  /** The plan as a sheet of paper: the section, the finished face, and the sequence told. */
+  /** The plan as a sheet of paper: the pages of the PDF themselves, and below them the plan in words. */
+  const PAPERS = [
+    { id: 'a4' as const, words: 'A4' },
+    { id: 'letter' as const, words: 'Letter' },
+  ];
   const id = $derived(route.pathname.split('/')[2] ?? '');
-  const bench = $derived(new WorkbenchState(id));
-  const plan = $derived(bench.plan);
+  const paper = $derived(searchParams.get('paper') === 'letter' ? ('letter' as const) : ('a4' as const));
+  const large = $derived(searchParams.get('large') !== null);
+  const leftHanded = $derived(searchParams.get('left_handed') !== null);
+  const how = $derived({ paper, large, left_handed: leftHanded });
+  const asked = $derived(`paper=${paper}&large=${large}&left_handed=${leftHanded}`);
+  let sheet = $state.raw<{ title: string; pages: number } | null>(null);
   let told = $state.raw<Telling | null>(null);
+  let failed = $state('');
 
   $effect(() => {
-    const opened = bench;
-    untrack(() => void opened.load());
-    ask(api.GET('/api/sequences/{id}/telling', { params: { path: { id: opened.id } } }))
+    const path = { path: { id } };
+    failed = '';
+    ask(api.GET('/api/sequences/{id}/sheet', { params: { ...path, query: how } }))
+      .then((found) => (sheet = found))
+      .catch((error: unknown) => (failed = error instanceof Error ? error.message : String(error)));
+  });
+
+  $effect(() => {
+    ask(api.GET('/api/sequences/{id}/telling', { params: { path: { id } } }))
       .then((found) => (told = found))
       .catch((error: unknown) => notices.refuse(error));
   });
 
-  /** The number that a part of the steps begins with: chapters go on counting. */
-  function firstNumber(at: number): number {
-    const earlier = (told?.parts ?? []).slice(0, at).filter((part) => part.numbered);
-    return 1 + earlier.reduce((sum, part) => sum + part.lines.length, 0);
+  function set(name: string, value: string | null) {
+    if (value === null) searchParams.delete(name, undefined, { replace: true });
+    else searchParams.set(name, value, { replace: true });
   }
 </script>
 
-<svelte:head><title>{told?.title ?? 'Sheet'} – Nabrel</title></svelte:head>
+<svelte:head><title>{sheet?.title ?? 'Sheet'} – Nabrel</title></svelte:head>
 
 <div class="flex min-h-full flex-col">
   <RoomBar room="layer">
     <a class="btn" href={p('/plans/:id', { params: { id } })}
       ><ArrowLeft size={15} aria-hidden="true" />To the plan</a
     >
-    <button class="btn btn-main" disabled={!plan || !told} onclick={() => window.print()}
+    <Choice
+      label="Paper"
+      value={paper}
+      options={PAPERS}
+      onchoose={(chosen) => set('paper', chosen === 'a4' ? null : chosen)}
+    />
+    <button class="btn" aria-pressed={large} onclick={() => set('large', large ? null : '1')}
+      >Large type</button
+    >
+    <button class="btn" aria-pressed={leftHanded} onclick={() => set('left_handed', leftHanded ? null : '1')}
+      >Left-handed</button
+    >
+    <a class="btn" href="/api/sequences/{id}/sheet.pdf?{asked}" download
+      ><Download size={15} aria-hidden="true" />Save as PDF</a
+    >
+    <button class="btn btn-main" disabled={!sheet} onclick={() => window.print()}
       ><Printer size={15} aria-hidden="true" />Print</button
     >
   </RoomBar>
-  {#if bench.failed}
-    <PlanFailed {bench} />
-  {:else if !plan || !told || !words.all}
+  {#if failed}
+    <main class="grid grow place-items-center p-6">
+      <p role="alert">This sheet cannot be shown: {failed}</p>
+    </main>
+  {:else if !sheet}
     <main class="grid grow place-items-center"><p role="status">Preparing the sheet…</p></main>
   {:else}
-    <main class="sheet mx-auto my-3 w-full max-w-[52rem] p-8">
-      <h1 class="text-2xl font-bold">{told.title}</h1>
-      {#each told.opening as paragraph (paragraph)}<p class="my-1">{paragraph}</p>{/each}
-      <div class="my-3 grid grid-cols-[minmax(0,1fr)_11rem] items-start gap-4">
-        <Section {plan} at={-1} pointed={null} onchoose={() => {}} onpoint={() => {}} spare />
-        <figure>
-          <div class="h-64">
-            <FaceMap
-              proportions={plan.proportions}
-              colours={bench.coloursAt(plan.steps.length - 1)}
-              label="{plan.nickname}, the finished base"
-            />
-          </div>
-          <figcaption class="text-center text-xs">
-            The finished base, in {words.light(plan.light).toLowerCase()}
-          </figcaption>
-        </figure>
-      </div>
-      {#each told.parts as part, at (at)}
-        <section class="mt-4">
-          <h2 class="border-b border-ink text-lg font-bold">{part.title}</h2>
-          <svelte:element
-            this={part.numbered ? 'ol' : 'ul'}
-            class={part.numbered ? 'steps' : 'list-disc pl-5'}
-            start={part.numbered ? firstNumber(at) : undefined}
-          >
-            {#each part.lines as line, place (place)}
-              <li class="my-1.5 break-inside-avoid">
-                {#if line.rest || line.details.length || line.why}<b>{line.lead}</b
-                  >{line.rest}{:else}{line.lead}{/if}
-                {#if line.details.length || line.why}
-                  <ul class="pl-1 text-sm">
-                    {#each line.details as detail (detail)}<li>{detail}</li>{/each}
-                    {#if line.why}<li><i>{line.why}</i></li>{/if}
-                  </ul>
-                {/if}
-              </li>
-            {/each}
-          </svelte:element>
-        </section>
+    <main class="mx-auto flex w-full max-w-[58rem] grow flex-col gap-3 p-3 {paper}">
+      {#each { length: sheet.pages }, at (at)}
+        <img
+          class="w-full bg-white"
+          src="/api/sequences/{id}/sheet/{at + 1}?{asked}"
+          alt="{sheet.title}: page {at + 1} of {sheet.pages}. The same in words below."
+        />
       {/each}
-      <p class="mt-4 border-t border-ink pt-2 text-xs">
-        Planned with Nabrel on {today()}. A planning aid: colours on paper are not the colours on skin. The
-        foundation is not sun protection.
-      </p>
+      {#if told}
+        <details class="panel no-print p-4">
+          <summary class="font-bold">The plan in words</summary>
+          <ToldParts {told} />
+        </details>
+      {/if}
     </main>
   {/if}
 </div>
 
 <style>
-  .sheet {
-    /* Paper is white in either room. */
-    --ink: #1a1a1a;
-    --quiet: #4d4d4d;
-    --line: #b4b4b4;
-    --well: #ffffff;
-    --panel: #ffffff;
-    background: #ffffff;
-    color: var(--ink);
-    print-color-adjust: exact;
-  }
-
-  .steps {
-    list-style: decimal;
-    padding-left: 1.75rem;
-  }
-
   @media print {
-    .sheet {
+    main {
+      display: block;
       max-width: none;
-      margin: 0;
       padding: 0;
     }
+
+    img {
+      display: block;
+      width: 100%;
+      break-after: page;
+    }
+  }
+
+  @page {
+    margin: 0;
   }
 </style>

@@ -1,0 +1,114 @@
+"""What a plan is told with: places, takes, hands, times and cues in the words of the trade."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Iterator, Mapping
+
+from nabrel.core.base.state import Done
+from nabrel.core.house import House
+from nabrel.core.plan.step import Cue, Portion, Step, Unit
+from nabrel.core.shelf.ladder import rung_words
+from nabrel.core.terms.hands import MOTION_INFO, TOOL_INFO
+from nabrel.core.terms.ids import Motion, Tool, Zone
+from nabrel.core.terms.places import describe
+from nabrel.core.terms.steps import Chapter
+from nabrel.core.terms.words import join_words, sentence
+
+HYGIENE: tuple[str, ...] = (
+    "Wash your hands. Clean or single-use tools for every sitter; sponges washed after each use.",
+    "Take product with a spatula onto a palette: never from the pack to the face and back. Disposable wands only.",
+    "Mind the day each product was opened. Wipe pans; sharpen and sanitise pencils.",
+    "Ask for allergies. Test new products 24 to 48 hours before, behind the ear or on the inner elbow.",
+    "Stop and remove at stinging, swelling or a rash. Keep mists and powders out of eyes and lungs.",
+    "No work over broken or weeping skin, cold sores, an eye infection, sunburn or a recent procedure: refer to a "
+    "pharmacist or clinician. Nothing here is a diagnosis.",
+    "Local hygiene codes and licensed practice come first.",
+)
+"""What stands on every told or printed sequence, whoever it is for."""
+
+CHAPTERS: Mapping[Chapter, str] = {
+    "skin": "Skin", "correct": "Correct", "sculpt": "Sculpt", "foundation": "Foundation", "finish": "Finish",
+}  # fmt: skip
+
+MOST_PLACES = 6
+"""A line names so many places at most: more are told on a line of their own, or (in a reason) only counted."""
+
+
+def where_words(zones: Iterable[Zone]) -> str:
+    """Where, as a phrase; a long list of places is only counted."""
+    named = describe(frozenset(zones))
+    return named.words if named.places <= MOST_PLACES else f"on {len(named.zones)} zones"
+
+
+def taken(done: Done) -> str:
+    """What is taken and how much: ", a pinhead of Peach 2"."""
+    if done.mixed is None:
+        return ""
+    names = join_words(item.name for item, _ in done.mixed.items)
+    if done.take is None:
+        return f" with {names}"
+    return f", {done.take.words}: {names}" if done.take.amount else f": {names}, {done.take.words}"
+
+
+def told_portion(house: House, unit: Unit | None, portion: Portion) -> Iterator[str]:
+    """What one hand does, on as many lines as its places need: "Press a thin layer on the chin, damp sponge."."""
+    pieces = describe(frozenset(portion.zones))
+    if pieces.places <= MOST_PLACES:
+        said = _do_there(house, unit, portion, pieces.words)
+        if said:
+            yield said
+        return
+    phrases = [phrase for phrase, _ in describe(frozenset(portion.zones), regions_but=False).said]
+    for start in range(0, len(phrases), MOST_PLACES):
+        where = join_words(phrases[start : start + MOST_PLACES])
+        yield _do_there(house, unit, portion, where) if start == 0 else f"The same {where}."
+
+
+def _do_there(house: House, unit: Unit | None, portion: Portion, where: str) -> str:
+    if portion.amount is not None and unit is not None:
+        much = "what is left" if portion.left_over else rung_words(portion.amount, unit, house)
+        dotted = " on the marks" if portion.patch < 1.0 else ""
+        verb = sentence(MOTION_INFO[portion.motion].words) if portion.motion else "Lay"
+        tool = f", {TOOL_INFO[portion.tool].words}" if portion.tool else ""
+        damp = ", misted" if portion.tool_dampened else ""
+        return f"{verb} {much}{dotted} {where}{tool}{damp}."
+    verb = MOTION_INFO[portion.motion].words if portion.motion else ""
+    tool = f", {TOOL_INFO[portion.tool].words}" if portion.tool else ""
+    said = " ".join(each for each in (verb, where) if each)
+    return f"{sentence(said)}{tool}." if said else ""
+
+
+def hand_words(tool: Tool | None, motion: Motion | None) -> str:
+    """What the hand does with what: "press with the damp sponge"."""
+    verb = MOTION_INFO[motion].words if motion else ""
+    held = f"with the {TOOL_INFO[tool].words}" if tool and tool != "fingers" else "with the fingers" if tool else ""
+    return " ".join(each for each in (verb, held) if each)
+
+
+CUE_WORDS: Mapping[Cue, str] = {
+    "look_up": "Ask to look up.", "look_down": "Ask to look down.", "eyes_closed": "Eyes closed.",
+    "shield_eyes": "Shield the eyes.", "smile_relax": "Ask to smile and relax.", "suck_cheeks": "Ask to suck in the cheeks.",
+    "tilt_head": "Ask to tilt the head.", "lips_together": "Lips together.",
+}  # fmt: skip
+SECONDS_A_MINUTE, TOLD_GRAIN_S = 60, 5
+WORTH_A_WARNING_S = 300
+"""A longest wait beyond this is kept by anybody who goes on working."""
+
+
+def said_after(step: Step) -> Iterator[str]:
+    """What is said of a step once its hands are told: cues to the sitter, the wait, how soon to go on."""
+    yield from (CUE_WORDS[cue] for cue in step.cue)
+    if step.wait_s:
+        yield f"Wait {spoken(step.wait_s)}."
+    if step.wait_at_most_s and step.wait_at_most_s <= WORTH_A_WARNING_S:
+        yield f"Go on within {spoken(step.wait_at_most_s)}."
+
+
+def spoken(seconds: float) -> str:
+    """A time as it is spoken: "a minute", "45 s", "2 min 30 s"."""
+    minutes, rest = divmod(TOLD_GRAIN_S * round(seconds / TOLD_GRAIN_S), SECONDS_A_MINUTE)
+    if not minutes:
+        return f"{rest} s"
+    if not rest:
+        return "a minute" if minutes == 1 else f"{minutes} min"
+    return f"{minutes} min {rest} s"

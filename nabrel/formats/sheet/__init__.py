@@ -1,0 +1,157 @@
+"""The one-page sheet on paper: PDF to keep and print, SVG pages to look at. Laid out by ``sheet.typ``."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Mapping
+from dataclasses import dataclass
+from functools import cache, lru_cache
+from pathlib import Path
+from threading import Lock
+from typing import Any, Literal, get_args
+
+from nabrel.core.face.drawing import face_svg, place_svg
+from nabrel.core.terms.hands import MOTION_INFO, TOOL_INFO
+from nabrel.core.terms.words import join_words, sentence
+from nabrel.core.told.sheet import Hand, Sheet, SheetStep, Swatch
+
+HERE = Path(__file__).parent
+Paper = Literal["a4", "letter"]
+PAPERS: tuple[Paper, ...] = get_args(Paper)
+SIZES, LARGE_SIZES = (9.5, 9.0, 8.5, 8.0, 7.5, 7.0, 6.6, 6.2, 5.8), (13.0,)
+"""Type sizes in points, the first with which the sheet is one page; large type takes the pages it needs."""
+MADE = "Planned with Nabrel: an aid, colours on paper are not those on skin; foundation is not sun protection."
+
+
+@dataclass(frozen=True, slots=True)
+class Print:
+    """How a sheet is printed. ``left_handed`` puts faces at the right and turns the tools round; faces are never mirrored."""
+
+    paper: Paper = "a4"
+    large: bool = False
+    left_handed: bool = False
+
+
+def sheet_pdf(sheet: Sheet, how: Print) -> bytes:
+    """The sheet as a tagged PDF (PDF/UA-1)."""
+    said = _said(sheet, how)
+    try:
+        return bytes(_compiled(said, format="pdf", pdf_standards="ua-1"))
+    except _typst().TypstError:
+        # A name in letters that no font here has cannot be PDF/UA; the sheet is still tagged, and still printed.
+        return bytes(_compiled(said, format="pdf"))
+
+
+def sheet_pages(sheet: Sheet, how: Print) -> tuple[bytes, ...]:
+    """The sheet's pages as SVG documents: the very pages of the PDF."""
+    return _pages(_said(sheet, how))
+
+
+@lru_cache(maxsize=4)
+def _pages(said: str) -> tuple[bytes, ...]:
+    made = _compiled(said, format="svg")
+    return tuple(made) if isinstance(made, list) else (made,)
+
+
+def _compiled(said: str, **wanted: str) -> Any:
+    # One compiler serves all, one at a time: its inputs are set for each sheet.
+    with _COMPILING:
+        return _compiler().compile(sys_inputs={"sheet": said}, **wanted)
+
+
+_COMPILING = Lock()
+
+
+def _typst() -> Any:
+    import typst  # noqa: PLC0415 - 40 MB that only a sheet needs
+
+    return typst
+
+
+@cache
+def _compiler() -> Any:
+    typst = _typst()
+    fonts = typst.Fonts(include_system_fonts=False, include_embedded_fonts=True, font_paths=[str(HERE / "fonts")])
+    return typst.Compiler(HERE / "sheet.typ", root=HERE, font_paths=fonts)
+
+
+def _said(sheet: Sheet, how: Print) -> str:
+    """The sheet as the template reads it."""
+    said = {
+        "paper": how.paper,
+        "large": how.large,
+        "left_handed": how.left_handed,
+        "sizes": LARGE_SIZES if how.large else SIZES,
+        "title": sheet.title,
+        "aim": sheet.aim,
+        "figures": sheet.figures,
+        "products": [_swatch(each) for each in sheet.products],
+        "tools": sentence(join_words(TOOL_INFO[tool].words for tool in sheet.tools)) + "." if sheet.tools else "",
+        "clean_ends": sheet.clean_ends,
+        "steps": [_step(each, sheet, how) for each in sheet.steps],
+        "later": sheet.later,
+        "hygiene": sheet.hygiene,
+        "codes": sheet.codes,
+        "made": MADE,
+        "picture": face_svg(sheet.face, sheet.proportions, fades=False),
+        "picture_alt": "The finished base",
+    }
+    return json.dumps(said)
+
+
+def _swatch(swatch: Swatch) -> dict[str, str | None]:
+    return {"name": swatch.name, "hex": swatch.hex}
+
+
+def _step(step: SheetStep, sheet: Sheet, how: Print) -> dict[str, Any]:
+    return {
+        "number": step.number,
+        "chapter": step.chapter,
+        "title": step.title,
+        "take": step.take,
+        "products": [_swatch(each) for each in step.products],
+        "face": place_svg(step.colours, sheet.proportions, also=step.worked),
+        "where": sentence(step.where) or "No place",
+        "hands": [_hand(each, how) for each in step.hands],
+        "cues": step.cues,
+        "wait": step.wait,
+        "why": step.why,
+        "check": step.check,
+    }
+
+
+def _hand(hand: Hand, how: Print) -> dict[str, Any]:
+    drawn: list[tuple[str, str, str]] = []
+    if hand.tool is not None:
+        drawn.append(("tools", hand.tool, TOOL_INFO[hand.tool].words))
+    if hand.motion is not None:
+        drawn.append(("motions", hand.motion, MOTION_INFO[hand.motion].words))
+    return {
+        "says": hand.says,
+        "words": sentence(TOOL_INFO[hand.tool].words)
+        if hand.tool and TOOL_INFO[hand.tool].words not in hand.says
+        else "",
+        "drawings": [
+            {"svg": hand_svg(kind, each, mirrored=how.left_handed), "alt": sentence(words)}
+            for kind, each, words in drawn
+        ],
+    }
+
+
+@cache
+def _hands() -> Mapping[str, Mapping[str, list[dict[str, str]]]]:
+    found: Mapping[str, Mapping[str, list[dict[str, str]]]] = json.loads((HERE / "hands.json").read_text("utf-8"))
+    return found
+
+
+def hand_svg(kind: str, name: str, *, mirrored: bool = False) -> str:
+    """A tool or motion as our own small drawing, 24 × 24, as SVG; turned round for the left hand."""
+    marks = "".join(
+        f'<path d="{mark["line"]}" fill="none" stroke="#1a1a1a" stroke-width="1.7" stroke-linecap="round" '
+        'stroke-linejoin="round"/>'
+        if "line" in mark
+        else f'<path d="{mark["fill"]}" fill="#1a1a1a"/>'
+        for mark in _hands()[kind][name]
+    )
+    turn = ' transform="matrix(-1 0 0 1 24 0)"' if mirrored else ""
+    return f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 24 24"><g{turn}>{marks}</g></svg>'

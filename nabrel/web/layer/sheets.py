@@ -1,0 +1,72 @@
+"""The one-page sheet: its pages to look at, and the same pages as a PDF."""
+
+from __future__ import annotations
+
+from typing import Annotated
+
+from flask import Response
+from flask_openapi3.blueprint import APIBlueprint
+from flask_openapi3.models.tag import Tag
+from pydantic import Field
+
+from nabrel.core.errors import Refused
+from nabrel.core.told.sheet import Sheet, sheet_of
+from nabrel.formats.sheet import Paper, Print, sheet_pages, sheet_pdf
+from nabrel.web.shared import wire as w
+from nabrel.web.shared.requests import REFUSALS, download, evaluated, stored_sequence
+
+sheets = APIBlueprint("sheets", __name__, url_prefix="/api", abp_tags=[Tag(name="layer")], abp_responses=REFUSALS)
+
+
+class PrintQuery(w.Query):
+    """How a sheet is printed."""
+
+    paper: Paper = "a4"
+    large: bool = False
+    left_handed: bool = False
+
+    def how(self) -> Print:
+        """The same as the printing takes it."""
+        return Print(self.paper, self.large, self.left_handed)
+
+
+class PagePath(w.IdPath):
+    """A plan and a page of its sheet, counted from 1."""
+
+    page: Annotated[int, Field(ge=1, le=99)]
+
+
+class SheetWire(w.Answer):
+    """A sheet: its title, and on how many pages."""
+
+    title: str
+    pages: int
+
+
+@sheets.get("/sequences/<id>/sheet", operation_id="sheet", responses={200: SheetWire})
+def get_sheet(path: w.IdPath, query: PrintQuery) -> SheetWire:
+    """How many pages the sheet of a plan takes."""
+    sheet = _sheet(path.id)
+    return SheetWire(title=sheet.title, pages=len(sheet_pages(sheet, query.how())))
+
+
+@sheets.get("/sequences/<id>/sheet/<page>", operation_id="sheet_page", responses={200: None})
+def get_sheet_page(path: PagePath, query: PrintQuery) -> Response:
+    """One page of the sheet as an SVG picture: the very page of the PDF."""
+    pages = sheet_pages(_sheet(path.id), query.how())
+    if path.page > len(pages):
+        raise Refused("page", path.page, f"a page of the sheet, 1 to {len(pages)}")
+    return Response(pages[path.page - 1], mimetype="image/svg+xml")
+
+
+@sheets.get("/sequences/<id>/sheet.pdf", operation_id="sheet_pdf", responses={200: None})
+def get_sheet_pdf(path: w.IdPath, query: PrintQuery) -> Response:
+    """The sheet as a tagged PDF."""
+    stored = stored_sequence(path.id)
+    made = sheet_pdf(sheet_of(evaluated(stored)), query.how())
+    name = stored.sequence.title or stored.sequence.case.sitter.nickname
+    return download(made, f"{name}-{stored.sequence.school}.pdf", "application/pdf")
+
+
+def _sheet(sequence_id: str) -> Sheet:
+    return sheet_of(evaluated(stored_sequence(sequence_id)))
