@@ -115,7 +115,7 @@ _PEOPLE: tuple[tuple[Sitter, Intent], ...] = (
         Sitter(
             nickname="Merrick",
             about="Harbour pilot; photographed with every school party.",
-            skin=Colour(_lab(36, 12, 13), source="measured"),
+            skin=Colour(_lab(36, 12, 13), lab_sd=1.6, source="stripe"),
             neck=Colour(_lab(35, 11, 12), source="measured"),
             preset="combination",
             zones=_zones(
@@ -132,7 +132,7 @@ _PEOPLE: tuple[tuple[Sitter, Intent], ...] = (
         Sitter(
             nickname="Posy",
             about="Keeper's daughter; very fair, winter-dry skin from the sea wind.",
-            skin=Colour(_lab(77, 7, 12), source="measured"),
+            skin=Colour(_lab(77, 7, 12), lab_sd=2.5, source="eye"),
             neck=Colour(_lab(79, 5, 11), source="measured"),
             preset="dry",
             zones=_zones(

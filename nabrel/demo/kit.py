@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 from nabrel.core.case.product import Product
 from nabrel.core.terms.colour import Lab
 from nabrel.core.terms.ids import Base, Condition, Finish, Role, Texture
@@ -187,8 +189,8 @@ def _powder_sculpting() -> tuple[Product, ...]:
         for n, lab in enumerate(tones, start=1)
     ]  # fmt: skip
     found += [
-        _tinted("bronze-balm-1", "bronzer", "Bronze balm 1", "cream", "silicone", (60, 15, 26), 0.35, g=8, price=14.0),
-        _tinted("bronze-balm-2", "bronzer", "Bronze balm 2", "cream", "silicone", (42, 18, 26), 0.35, g=8, price=14.0),
+        _guessed(_tinted("bronze-balm-1", "bronzer", "Bronze balm 1", "cream", "silicone", (60, 15, 26), 0.35, g=8, price=14.0)),
+        _guessed(_tinted("bronze-balm-2", "bronzer", "Bronze balm 2", "cream", "silicone", (42, 18, 26), 0.35, g=8, price=14.0)),
         _tinted("pan-rose", "colour", "Rose pan colour", "pressed_powder", "powder", (62, 28, 10), 0.25, g=4, price=10),
         _tinted("pan-brick", "colour", "Brick pan colour", "pressed_powder", "powder", (44, 34, 20), 0.3, g=4, price=10),
         _tinted("pan-pearl", "glow", "Pearl pan glow", "pressed_powder", "powder", (86, 3, 10), 0.2, "shimmer",
@@ -227,6 +229,11 @@ def _mists() -> tuple[Product, ...]:
         ),
         _plain("mist-hold", "setting_mist", "Holding mist", "mist", "alcohol", ("oily",), ml=100, price=13.0),
     )
+
+
+def _guessed(item: Product) -> Product:
+    """An item that nobody has measured yet."""
+    return replace(item, lab_sd=4.0, cover_sd=0.12, source="guessed")
 
 
 def _plain(

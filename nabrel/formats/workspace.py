@@ -101,6 +101,7 @@ class PlanFile(Document):
     head: int
     made: Moment
     changed: Moment
+    favourite: bool = False
     revisions: list[Revision]
 
 

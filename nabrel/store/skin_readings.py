@@ -14,7 +14,7 @@ from nabrel.core.face.measuring import SkinReading, moisture_band, newest, oil_b
 from nabrel.core.house import House
 from nabrel.core.terms.colour import Lab
 from nabrel.core.terms.ids import Condition
-from nabrel.core.terms.limits import MOST_READINGS
+from nabrel.core.terms.limits import MOST_READINGS, Source
 from nabrel.formats.values import text_of, value_from_text
 from nabrel.store.repositories import Sitters
 from nabrel.store.standing import Missing
@@ -97,5 +97,8 @@ def _read_into(sitter: Sitter, reading: SkinReading, house: House) -> Sitter:
 
 
 def _colour(lab: Lab, reading: SkinReading) -> Colour:
-    """A colour as it was read; a reader's is measured."""
+    """A colour as it was read: a reader's is measured, one judged by eye or by a stripe says how unsure it is."""
+    judged: dict[str, Source] = {"eye": "eye", "stripe": "stripe"}
+    if reading.source in judged:
+        return Colour(lab, reading.spread, judged[reading.source])
     return Colour(lab, source="measured" if reading.source == "reader" else None)

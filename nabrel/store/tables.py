@@ -56,6 +56,7 @@ class SequenceRow(Base):
     head: Mapped[int] = mapped_column(Integer)
     created_at: Mapped[datetime]
     changed_at: Mapped[datetime]
+    favourite: Mapped[bool] = mapped_column(default=False)
 
     revisions: Mapped[list[RevisionRow]] = relationship(cascade="all, delete-orphan", passive_deletes=True)
     runs: Mapped[list[RunRow]] = relationship(cascade="all, delete-orphan", passive_deletes=True)

@@ -96,6 +96,7 @@ def _gather_plan(session: Session, sequence_id: str) -> KeptPlan:
             head=row.head,
             made=row.created_at.isoformat(),
             changed=row.changed_at.isoformat(),
+            favourite=row.favourite,
             revisions=[
                 Revision(
                     number=each.number,
@@ -166,6 +167,7 @@ def _take_in_plan(session: Session, sitter_id: str, kept: KeptPlan) -> None:
             head=kept.plan.head,
             created_at=datetime.fromisoformat(kept.plan.made),
             changed_at=datetime.fromisoformat(kept.plan.changed),
+            favourite=kept.plan.favourite,
         )
     )
     session.flush()

@@ -17,6 +17,7 @@ from nabrel import __version__
 from nabrel.store.database import Database
 from nabrel.web.accounts.endpoints import accounts
 from nabrel.web.home.endpoints import home
+from nabrel.web.home.plans import plans
 from nabrel.web.home.workspace import workspace
 from nabrel.web.house.endpoints import house_rules
 from nabrel.web.layer.endpoints import layer
@@ -111,6 +112,7 @@ def create_app(database: Database, names: Names | None = None, *, sign_in: bool 
     app.extensions["nabrel_remembered"] = Remembered()
     app.extensions["nabrel_under_way"] = UnderWay()
     app.register_api(home)
+    app.register_api(plans)
     app.register_api(layer)
     app.register_api(questions)
     app.register_api(trials)

@@ -71,7 +71,11 @@ def live_empty(database: Database) -> Iterator[str]:
 
 @pytest.fixture
 def quiet(page: Page) -> Iterator[Page]:
-    """A page on which no script error and no refused policy may occur, and that asks nothing of other machines."""
+    """A page on which no script error and no refused policy may occur, and that asks nothing of other machines.
+
+    Amounts are told as an instrument reads them, so that tests can hold figures against the core.
+    """
+    page.add_init_script("localStorage.getItem('nabrel view') ?? localStorage.setItem('nabrel view', 'instrument')")
     wrong: list[str] = []
     page.on("pageerror", lambda error: wrong.append(str(error)))
     page.on("console", lambda message: wrong.append(message.text) if "Content Security" in message.text else None)

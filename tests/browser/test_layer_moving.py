@@ -150,7 +150,7 @@ def test_a_cell_tells_its_whole_story(bench: Page):
 def test_zones_are_picked_in_the_section_and_split_off(bench: Page):
     choose(bench, "Shade")
     section = bench.get_by_role("group", name="Section through the base")
-    section.get_by_text("Temple, left", exact=True).click()
+    section.locator('[data-zone="temple_l"]').click()
     expect(chosen(bench).get_by_role("button", name="Temple, left")).to_have_attribute("aria-pressed", "true")
     section.focus()
     bench.keyboard.press("ArrowRight")
@@ -216,7 +216,7 @@ def test_carrying_a_step_fits_every_screen(bench: Page, width: int, height: int)
 def test_a_zone_picked_in_the_section_is_added_to_the_step(bench: Page):
     choose(bench, "Colour")
     section = bench.get_by_role("group", name="Section through the base")
-    section.get_by_text("Cheekbone, left", exact=True).click()
+    section.locator('[data-zone="cheekbone_l"]').click()
     chosen(bench).get_by_role("button", name="Lay it on cheekbone, left, too").click()
     expect(chosen(bench).get_by_role("button", name="Cheekbone, left", exact=True)).to_be_visible()
     expect(bench.get_by_role("button", name="Undo")).to_have_attribute("title", re.compile("^Undo: Colour: on both"))

@@ -54,7 +54,7 @@ def test_what_was_typed_is_still_there_when_signed_in_again(quiet, guarded):
     quiet.get_by_role("button", name="New sitter").first.click()
     quiet.get_by_label("Nickname").fill("Perrin of the lamp room")
     quiet.context.clear_cookies()
-    quiet.get_by_label("Skin, as").fill("62 11 18")
+    quiet.get_by_label("Or measured, as").fill("62 11 18")
     quiet.keyboard.press("Tab")
     expect(quiet.get_by_text("You are signed out")).to_be_visible()
     sign_in(quiet)

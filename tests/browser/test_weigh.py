@@ -146,7 +146,7 @@ def test_up_to_four_candidates_of_school_foundation_and_light(weigh: Page):
 def test_a_zone_is_read_in_every_candidate(weigh: Page):
     sections = weigh.get_by_role("region", name="Sections")
     expect(sections).to_contain_text("point at a zone")
-    sections.get_by_role("group", name="Section of B").get_by_text("Nose tip", exact=True).hover()
+    sections.get_by_role("group", name="Section of B").locator('[data-zone="nose_tip"]').hover()
     expect(sections).to_contain_text("Nose tip")
     expect(sections.get_by_text(re.compile(r"µm of the \d+\.\d µm it carries; crease"))).to_have_count(2)
     box = [

@@ -4,6 +4,57 @@
  */
 
 export interface paths {
+    "/api/about": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Version, where the data lie, and the licences of all that ships. */
+        get: operations["about"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/by-eye": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Colours to judge a skin by: a computed grid of undertone by depth, or the near neighbours of one of them. */
+        post: operations["by_eye"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/by-stripe": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The skin's colour from the foundation whose stripe vanishes on the jaw. */
+        post: operations["by_stripe"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/cases": {
         parameters: {
             query?: never;
@@ -144,6 +195,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/kit/described": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** An item from a few words, with what is usual for the rest, marked as guessed; nothing is saved. */
+        post: operations["describe_item"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/kit/drawdown": {
         parameters: {
             query?: never;
@@ -178,6 +246,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/kit/generic": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Put the generic kit for a skin on the shelf, marked as guessed: something to start from. */
+        post: operations["add_generic_kit"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/kit/ingredients": {
         parameters: {
             query?: never;
@@ -189,6 +274,23 @@ export interface paths {
         put?: never;
         /** What a pasted ingredient list says: base with its evidence, allergen groups. */
         post: operations["read_ingredients"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/kit/items": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Put items on the shelf beside those there; all of them, or none. One whose id is taken gets the next free one. */
+        post: operations["add_items"];
         delete?: never;
         options?: never;
         head?: never;
@@ -242,6 +344,23 @@ export interface paths {
         put?: never;
         /** Make one item of two. */
         post: operations["merge_items"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/kit/pasted": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A pasted list as it is understood, an item a line; nothing is saved. */
+        post: operations["read_pasted"];
         delete?: never;
         options?: never;
         head?: never;
@@ -318,6 +437,57 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plans": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every plan, or those of one sitter. */
+        get: operations["plans"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{id}/favourite": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Mark a plan as a favourite, or no more; answers with the plans of its sitter. */
+        put: operations["favour_plan"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/search": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Sitters, plans and items whose name holds every word. */
+        get: operations["search"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sequences/{id}": {
         parameters: {
             query?: never;
@@ -329,6 +499,23 @@ export interface paths {
         get: operations["workbench"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sequences/{id}/adapt": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The plan's wishes and school on another face, planned anew: what changes and why, and stored where asked. */
+        post: operations["adapt"];
         delete?: never;
         options?: never;
         head?: never;
@@ -412,6 +599,23 @@ export interface paths {
         };
         /** Which revision stands, for a tab that was left alone. */
         get: operations["head"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sequences/{id}/how-sure": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How sure the colours behind a plan are, and what it would take instead within what is unsure. */
+        get: operations["how_sure"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1231,6 +1435,22 @@ export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
         /**
+         * AboutWire
+         * @description Which Nabrel this is, where its data lie (said on its own machine only), and what ships with it.
+         */
+        AboutWire: {
+            /** Data */
+            data: string;
+            /** Parameters */
+            parameters: number;
+            /** Parts */
+            parts: components["schemas"]["ShippedWire"][];
+            /** Rules */
+            rules: number;
+            /** Version */
+            version: string;
+        };
+        /**
          * Accept
          * @description Keep a rule's finding on these zones quiet, because of the note; without a note it speaks again.
          */
@@ -1252,6 +1472,29 @@ export interface components {
              * @default []
              */
             zones?: ("forehead_centre" | "hairline" | "temple_l" | "temple_r" | "brow_bone_l" | "brow_bone_r" | "eyelid_l" | "eyelid_r" | "under_eye_l" | "under_eye_r" | "inner_corner_l" | "inner_corner_r" | "nose_bridge" | "nose_side_l" | "nose_side_r" | "nose_tip" | "cheek_apple_l" | "cheek_apple_r" | "cheekbone_l" | "cheekbone_r" | "cheek_hollow_l" | "cheek_hollow_r" | "smile_line_l" | "smile_line_r" | "upper_lip" | "below_lip" | "lips" | "chin" | "jaw_l" | "jaw_r" | "under_jaw" | "ear_l" | "ear_r" | "neck")[];
+        };
+        /**
+         * AdaptBody
+         * @description The sitter a plan is taken to; ``keep`` stores it there, else it is only told what would change.
+         */
+        AdaptBody: {
+            /**
+             * Keep
+             * @default false
+             */
+            keep?: boolean;
+            /** Sitter */
+            sitter: string;
+        };
+        /**
+         * AdaptedWire
+         * @description What changes, and the id of the new plan where it was stored.
+         */
+        AdaptedWire: {
+            /** Changes */
+            changes: components["schemas"]["ChangeWire"][];
+            /** Id */
+            id: string | null;
         };
         /**
          * Add
@@ -1370,6 +1613,17 @@ export interface components {
             version: number;
         };
         /**
+         * ByEyeBody
+         * @description The colour tapped first, to see its near neighbours; without it the whole grid.
+         */
+        ByEyeBody: {
+            /**
+             * Near
+             * @default null
+             */
+            near?: number[] | null;
+        };
+        /**
          * CandidateList
          * @description Candidates for one step, the current one among them; for a foundation also the mix that would stand in for it.
          */
@@ -1420,6 +1674,8 @@ export interface components {
             beads: boolean;
             /** Beneath Hex */
             beneath_hex: string;
+            /** Considered */
+            considered: boolean;
             /** Cost Change */
             cost_change: number | null;
             /** Current */
@@ -1458,6 +1714,16 @@ export interface components {
             product: string;
             /** Share */
             share: number;
+        };
+        /**
+         * ChangeWire
+         * @description One thing that the other face asks for otherwise, and why.
+         */
+        ChangeWire: {
+            /** Says */
+            says: string;
+            /** Why */
+            why: string;
         };
         /**
          * Climate
@@ -1729,6 +1995,59 @@ export interface components {
             severity?: ("stop" | "problem" | "advice") | null;
         };
         /**
+         * DescribedBody
+         * @description An item in a few words: its shade as judged by eye, or as another item's, or by a hue for a skin.
+         */
+        DescribedBody: {
+            /**
+             * Cover
+             * @default null
+             */
+            cover?: ("sheer" | "light" | "medium" | "full" | "opaque") | null;
+            /**
+             * Hue
+             * @default null
+             */
+            hue?: string | null;
+            /**
+             * Lab
+             * @default null
+             */
+            lab?: number[] | null;
+            /**
+             * Lab Sd
+             * @default null
+             */
+            lab_sd?: number | null;
+            /**
+             * Like
+             * @default null
+             */
+            like?: string | null;
+            /** Name */
+            name: string;
+            /**
+             * Nudges
+             * @default []
+             */
+            nudges?: ("lighter" | "deeper" | "warmer" | "cooler")[];
+            /**
+             * Role
+             * @enum {string}
+             */
+            role: "cleanser" | "toner" | "moisturiser" | "eye_care" | "sunscreen" | "primer" | "corrector" | "concealer" | "foundation" | "powder_foundation" | "mixer" | "lid_base" | "shade" | "bronzer" | "light" | "glow" | "colour" | "setting_powder" | "melting_mist" | "setting_mist" | "thinning_balm";
+            /**
+             * Skin
+             * @default null
+             */
+            skin?: number[] | null;
+            /**
+             * Texture
+             * @default null
+             */
+            texture?: ("liquid" | "cream" | "balm" | "gel" | "mousse" | "stick" | "mist" | "loose_powder" | "pressed_powder") | null;
+        };
+        /**
          * DifferenceWire
          * @description What differs, in words and figures.
          */
@@ -1818,6 +2137,32 @@ export interface components {
             revisions: number;
         };
         /**
+         * EyeCellWire
+         * @description A colour to hold beside the sitter.
+         */
+        EyeCellWire: {
+            /** Hex */
+            hex: string;
+            /** Lab */
+            lab: number[];
+            /** Words */
+            words: string;
+        };
+        /**
+         * EyeGridWire
+         * @description Rows of colours from light to deep; ``lab_sd`` is how unsure a choice among them is, ΔE00.
+         */
+        EyeGridWire: {
+            /** Lab Sd */
+            lab_sd: number;
+            /** Row Words */
+            row_words: string[];
+            /** Rows */
+            rows: components["schemas"]["EyeCellWire"][][];
+            /** Sure */
+            sure: string;
+        };
+        /**
          * FaceWire
          * @description A face as read, with the record as it can be changed; ``version`` is the one a change is made on.
          */
@@ -1873,6 +2218,28 @@ export interface components {
             version: number;
             /** Zones */
             zones: components["schemas"]["ZoneReadingWire"][];
+        };
+        /**
+         * FavouriteBody
+         * @description Whether a plan is a favourite.
+         */
+        FavouriteBody: {
+            /** Favourite */
+            favourite: boolean;
+        };
+        /**
+         * FigureInfoWire
+         * @description A figure that screens show: what it is, and how it is computed.
+         */
+        FigureInfoWire: {
+            /** How */
+            how: string;
+            /** Id */
+            id: string;
+            /** What */
+            what: string;
+            /** Words */
+            words: string;
         };
         /**
          * FigureWire
@@ -1999,6 +2366,23 @@ export interface components {
             refused: string;
         };
         /**
+         * GenericBody
+         * @description The skin that a generic kit is made for.
+         */
+        GenericBody: {
+            /** Skin */
+            skin: number[];
+        };
+        /**
+         * GuessedItemWire
+         * @description The item as far as it can be told; nothing is saved.
+         */
+        GuessedItemWire: {
+            item: components["schemas"]["Product"];
+            /** Swatch */
+            swatch: string | null;
+        };
+        /**
          * HeadWire
          * @description Where a plan stands: its revision, and what was done last.
          */
@@ -2009,6 +2393,31 @@ export interface components {
             says: string;
         };
         /**
+         * HitList
+         * @description What was found: sitters, then plans, then items.
+         */
+        HitList: {
+            /** Hits */
+            hits: components["schemas"]["HitWire"][];
+        };
+        /**
+         * HitWire
+         * @description Something found: where it is by its kind and id, and in words.
+         */
+        HitWire: {
+            /** About */
+            about: string;
+            /** Id */
+            id: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "sitter" | "plan" | "item";
+            /** Words */
+            words: string;
+        };
+        /**
          * HouseWire
          * @description The rule book and every parameter, with what was decided.
          */
@@ -2017,6 +2426,20 @@ export interface components {
             parameters: components["schemas"]["ParameterWire"][];
             /** Rules */
             rules: components["schemas"]["BookRuleWire"][];
+        };
+        /**
+         * HowSureWire
+         * @description How sure the colours behind a plan are; ``lab_sd`` the skin's spread in ΔE00, none where it was measured.
+         */
+        HowSureWire: {
+            /** Guessed */
+            guessed: string[];
+            /** Lab Sd */
+            lab_sd: number | null;
+            /** Otherwise */
+            otherwise: components["schemas"]["OtherwiseWire"][];
+            /** Says */
+            says: string;
         };
         /**
          * ImportedWire
@@ -2193,6 +2616,14 @@ export interface components {
          */
         ItemBody: components["schemas"]["Product"];
         /**
+         * ItemsBody
+         * @description Items to put on the shelf beside those there.
+         */
+        ItemsBody: {
+            /** Items */
+            items: components["schemas"]["Product"][];
+        };
+        /**
          * JoiningWire
          * @description A foundation on this face beside neck and chest.
          */
@@ -2215,6 +2646,20 @@ export interface components {
             settled_de: number;
             /** Settled Hex */
             settled_hex: string;
+        };
+        /**
+         * JudgedWire
+         * @description A colour judged without an instrument, how unsure it is (ΔE00), and in words.
+         */
+        JudgedWire: {
+            /** Hex */
+            hex: string;
+            /** Lab */
+            lab: number[];
+            /** Lab Sd */
+            lab_sd: number;
+            /** Says */
+            says: string;
         };
         /**
          * KitWire
@@ -2726,6 +3171,11 @@ export interface components {
              * @default null
              */
             consent_on?: string | null;
+            /**
+             * Lab Sd
+             * @default null
+             */
+            lab_sd?: number | null;
             /** Nickname */
             nickname: string;
             /**
@@ -2736,6 +3186,11 @@ export interface components {
             preset?: "normal" | "dry" | "oily" | "combination" | "mature" | "textured" | "acne_prone" | "sensitive";
             /** Skin */
             skin: number[];
+            /**
+             * Source
+             * @default null
+             */
+            source?: ("measured" | "photo" | "stripe" | "eye" | "guessed") | null;
         };
         /**
          * OfferedWire
@@ -2859,6 +3314,16 @@ export interface components {
             spot?: "after_foundation" | "before_foundation";
         };
         /**
+         * OtherwiseWire
+         * @description What a plan would take instead if the skin were a little lighter, deeper, warmer or cooler.
+         */
+        OtherwiseWire: {
+            /** If Skin */
+            if_skin: string;
+            /** Then */
+            then: string[];
+        };
+        /**
          * OwnedTool
          * @description One tool that is owned: its kind, what it is called, whether it is clean, and since when it is in use.
          */
@@ -2973,6 +3438,42 @@ export interface components {
             now: string;
         };
         /**
+         * PastedBody
+         * @description A pasted list, an item a line, and the skin that shades are told from.
+         */
+        PastedBody: {
+            /**
+             * Skin
+             * @default null
+             */
+            skin?: number[] | null;
+            /** Text */
+            text: string;
+        };
+        /**
+         * PastedLineWire
+         * @description One line: the item it was read as, or why it was not.
+         */
+        PastedLineWire: {
+            item: components["schemas"]["Product"] | null;
+            /** Line */
+            line: number;
+            /** Says */
+            says: string;
+            /** Swatch */
+            swatch: string | null;
+            /** Text */
+            text: string;
+        };
+        /**
+         * PastedWire
+         * @description A pasted list as it was understood; nothing is saved.
+         */
+        PastedWire: {
+            /** Lines */
+            lines: components["schemas"]["PastedLineWire"][];
+        };
+        /**
          * PlaceColourWire
          * @description The colour that counts for one place: its newest reading, where it was read on a day.
          */
@@ -2985,6 +3486,8 @@ export interface components {
             lab: number[];
             /** Place */
             place: ("forehead_centre" | "hairline" | "temple_l" | "temple_r" | "brow_bone_l" | "brow_bone_r" | "eyelid_l" | "eyelid_r" | "under_eye_l" | "under_eye_r" | "inner_corner_l" | "inner_corner_r" | "nose_bridge" | "nose_side_l" | "nose_side_r" | "nose_tip" | "cheek_apple_l" | "cheek_apple_r" | "cheekbone_l" | "cheekbone_r" | "cheek_hollow_l" | "cheek_hollow_r" | "smile_line_l" | "smile_line_r" | "upper_lip" | "below_lip" | "lips" | "chin" | "jaw_l" | "jaw_r" | "under_jaw" | "ear_l" | "ear_r" | "neck") | ("face" | "chest");
+            /** Sure */
+            sure: string;
             /** Words */
             words: string;
         };
@@ -3005,6 +3508,43 @@ export interface components {
             usual: boolean;
             /** Worst */
             worst: ("stop" | "problem" | "advice") | null;
+        };
+        /**
+         * PlanList
+         * @description Plans, favourites first, then the one changed last.
+         */
+        PlanList: {
+            /** Plans */
+            plans: components["schemas"]["PlanSummaryWire"][];
+        };
+        /**
+         * PlanSummaryWire
+         * @description One plan in a list.
+         */
+        PlanSummaryWire: {
+            /** Changed */
+            changed: string;
+            /** Favourite */
+            favourite: boolean;
+            /** Id */
+            id: string;
+            /** Made */
+            made: string;
+            /** Named */
+            named: number;
+            /** Nickname */
+            nickname: string;
+            /**
+             * School
+             * @enum {string}
+             */
+            school: "underpainted" | "overpainted" | "two_tone" | "light_led" | "powder_sculpted" | "doubled";
+            /** Sitter Id */
+            sitter_id: string;
+            /** Title */
+            title: string;
+            /** Versions */
+            versions: number;
         };
         /**
          * Portion
@@ -3917,6 +4457,18 @@ export interface components {
             title: string;
         };
         /**
+         * ShippedWire
+         * @description Something that ships with Nabrel, and its licence.
+         */
+        ShippedWire: {
+            /** Licence */
+            licence: string;
+            /** Name */
+            name: string;
+            /** Version */
+            version: string;
+        };
+        /**
          * SignInBody
          * @description A name and its password.
          */
@@ -4060,7 +4612,8 @@ export interface components {
          * SkinReading
          * @description One dated reading: a colour (``lab``), oil in µg/cm² or moisture in probe units (``value``).
          *
-         *     takes is how many repeats it is the mean of, spread their mean ΔE00 (colour) or standard deviation from it.
+         *     takes is how many repeats it is the mean of, spread their mean ΔE00 (colour) or standard deviation from it; of a colour
+         *     judged by eye or by a stripe, how unsure it is.
          */
         SkinReading: {
             /**
@@ -4080,7 +4633,7 @@ export interface components {
              * @default typed
              * @enum {string}
              */
-            source?: "typed" | "imported" | "reader" | "probe";
+            source?: "typed" | "imported" | "reader" | "probe" | "eye" | "stripe";
             /**
              * Spread
              * @default null
@@ -4152,6 +4705,24 @@ export interface components {
              * @enum {string}
              */
             state: "good" | "soon" | "over";
+        };
+        /**
+         * StripeBody
+         * @description The item whose stripe vanishes on the jaw, or the two between which the skin lies, and which way it is off.
+         */
+        StripeBody: {
+            /** First */
+            first: string;
+            /**
+             * Nudges
+             * @default []
+             */
+            nudges?: ("lighter" | "deeper" | "warmer" | "cooler")[];
+            /**
+             * Second
+             * @default null
+             */
+            second?: string | null;
         };
         /**
          * StrokeWire
@@ -4500,6 +5071,8 @@ export interface components {
             anchors: {
                 [key: string]: number[];
             };
+            /** Coloured Roles */
+            coloured_roles: string[];
             /** Condition Groups */
             condition_groups: components["schemas"]["ConditionGroupWire"][];
             /** Conditions */
@@ -4508,10 +5081,14 @@ export interface components {
             covered: components["schemas"]["TermWire"][];
             /** Covers */
             covers: components["schemas"]["TermWire"][];
+            /** Figures */
+            figures: components["schemas"]["FigureInfoWire"][];
             /** Finishes */
             finishes: components["schemas"]["TermWire"][];
             /** Hairs */
             hairs: components["schemas"]["TermWire"][];
+            /** Hues */
+            hues: string[];
             /** Lights */
             lights: components["schemas"]["TermWire"][];
             limits: components["schemas"]["Limits"];
@@ -4685,6 +5262,8 @@ export interface components {
             forecast: {
                 [key: string]: components["schemas"]["ZoneForecastModel"];
             };
+            /** Guessed */
+            guessed: number;
             /** Id */
             id: string;
             intent: components["schemas"]["Intent"];
@@ -4724,6 +5303,8 @@ export interface components {
             school: "underpainted" | "overpainted" | "two_tone" | "light_led" | "powder_sculpted" | "doubled";
             /** Sitter Id */
             sitter_id: string;
+            /** Skin Sd */
+            skin_sd: number | null;
             /** Stages */
             stages: string[][];
             /** Starts S */
@@ -4959,6 +5540,398 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    about: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AboutWire"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Method Not Allowed */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Misdirected Request */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    by_eye: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ByEyeBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EyeGridWire"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Method Not Allowed */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Misdirected Request */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    by_stripe: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StripeBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JudgedWire"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Method Not Allowed */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Misdirected Request */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     import_case: {
         parameters: {
             query?: never;
@@ -6533,6 +7506,138 @@ export interface operations {
             };
         };
     };
+    describe_item: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DescribedBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GuessedItemWire"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Method Not Allowed */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Misdirected Request */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     read_drawdown: {
         parameters: {
             query?: never;
@@ -6797,6 +7902,138 @@ export interface operations {
             };
         };
     };
+    add_generic_kit: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GenericBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KitWire"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Method Not Allowed */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Misdirected Request */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     read_ingredients: {
         parameters: {
             query?: never;
@@ -6817,6 +8054,138 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["IngredientsWire"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Method Not Allowed */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Misdirected Request */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_items: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ItemsBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KitWire"];
                 };
             };
             /** @description Unauthorized */
@@ -7485,6 +8854,138 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["KitWire"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Method Not Allowed */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Misdirected Request */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_pasted: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PastedBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PastedWire"];
                 };
             };
             /** @description Unauthorized */
@@ -8387,6 +9888,400 @@ export interface operations {
             };
         };
     };
+    plans: {
+        parameters: {
+            query?: {
+                sitter?: string | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanList"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Method Not Allowed */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Misdirected Request */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    favour_plan: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FavouriteBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanList"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Method Not Allowed */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Misdirected Request */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    search: {
+        parameters: {
+            query?: {
+                q?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HitList"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Method Not Allowed */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Misdirected Request */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     workbench: {
         parameters: {
             query?: {
@@ -8407,6 +10302,140 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["WorkbenchWire"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Method Not Allowed */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Misdirected Request */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    adapt: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AdaptBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AdaptedWire"];
                 };
             };
             /** @description Unauthorized */
@@ -9065,6 +11094,136 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HeadWire"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Method Not Allowed */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Misdirected Request */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    how_sure: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HowSureWire"];
                 };
             };
             /** @description Unauthorized */

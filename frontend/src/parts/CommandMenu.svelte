@@ -1,5 +1,6 @@
 <script lang="ts">
   import { Dialog } from 'bits-ui';
+  import { api, ask, type Hit } from '../api/client';
   import { navigate } from '../router';
   import { shortcuts } from './shortcuts.svelte';
 
@@ -12,11 +13,45 @@
   ];
   let sought = $state('');
   let at = $state(0);
-  const found = $derived(
+  let hits = $state.raw<Hit[]>([]);
+  const KINDS = { sitter: 'sitter', plan: 'plan', item: 'on the shelf' };
+  const commands = $derived(
     [...shortcuts.declared, ...rooms.map((each) => ({ ...each, keys: '' }))].filter((each) =>
       each.does.toLowerCase().includes(sought.trim().toLowerCase()),
     ),
   );
+  const things = $derived(
+    hits.map((hit) => ({
+      key: `${hit.kind} ${hit.id}`,
+      does: hit.words,
+      keys: [KINDS[hit.kind], hit.about].filter(Boolean).join(' · '),
+      run: () => void go(hit),
+    })),
+  );
+  const found = $derived([...things, ...commands.map((each) => ({ ...each, key: each.does }))]);
+
+  $effect(() => {
+    const q = sought.trim();
+    if (!q) {
+      hits = [];
+      return;
+    }
+    // A pause in the typing asks once; an answer that is late is not shown.
+    const waiting = setTimeout(() => {
+      ask(api.GET('/api/search', { params: { query: { q } } }))
+        .then((answer) => {
+          if (q === sought.trim()) hits = answer.hits;
+        })
+        .catch(() => (hits = []));
+    }, 120);
+    return () => clearTimeout(waiting);
+  });
+
+  async function go(hit: Hit) {
+    if (hit.kind === 'plan') await navigate('/plans/:id', { params: { id: hit.id } });
+    else if (hit.kind === 'sitter') await navigate('/sitters/:id', { params: { id: hit.id } });
+    else await navigate('/shelf', { search: { item: hit.id } });
+  }
 
   $effect(() => {
     if (shortcuts.menuOpen) sought = '';
@@ -48,15 +83,15 @@
     <Dialog.Content
       class="panel fixed top-24 left-1/2 z-50 w-[30rem] max-w-[94vw] -translate-x-1/2 p-2 shadow-lg"
     >
-      <Dialog.Title class="sr-only">Commands</Dialog.Title>
+      <Dialog.Title class="sr-only">Find or do</Dialog.Title>
       <input
         class="h-9 w-full rounded-sm border border-line bg-well px-2"
         role="combobox"
-        aria-label="Search commands"
+        aria-label="Find or do"
         aria-expanded="true"
         aria-controls="{uid}-list"
         aria-activedescendant={found.length ? `${uid}-${at}` : undefined}
-        placeholder="Type a command"
+        placeholder="A sitter, a plan, an item or a command"
         bind:value={sought}
         oninput={() => (at = 0)}
         onkeydown={key}
@@ -65,11 +100,11 @@
         <ul
           id="{uid}-list"
           role="listbox"
-          aria-label="Commands"
+          aria-label="Found"
           class="mt-1 max-h-80 overflow-auto"
           tabindex="-1"
         >
-          {#each found as each, place (each.does)}
+          {#each found as each, place (each.key)}
             <!-- The combobox above takes the keys. -->
             <!-- svelte-ignore a11y_click_events_have_key_events -->
             <li
@@ -86,7 +121,7 @@
             </li>
           {/each}
         </ul>
-      {:else}<p id="{uid}-list" class="p-2" role="status">No matching command.</p>{/if}
+      {:else}<p id="{uid}-list" class="p-2" role="status">Nothing found.</p>{/if}
     </Dialog.Content>
   </Dialog.Portal>
 </Dialog.Root>

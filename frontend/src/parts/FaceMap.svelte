@@ -30,6 +30,8 @@
     over,
   }: Props = $props();
   const uid = $props.id();
+  /** From so many zones on, face and neck are outlined as a whole. */
+  const NEARLY_ALL = 22;
   const FRAME = { x: VIEW_X, y: VIEW_Y, width: VIEW_WIDTH, height: VIEW_HEIGHT };
   // Every answer brings its proportions anew; the paths are drawn again only where they differ.
   const kept = $derived(JSON.stringify(proportions));
@@ -39,7 +41,11 @@
   );
   const behind = $derived(shapes.filter((shape) => shape.behind));
   const front = $derived(shapes.filter((shape) => !shape.behind));
-  const picked = $derived(shapes.filter((shape) => chosen.includes(shape.zone)));
+  const picked = $derived(
+    chosen.length > NEARLY_ALL
+      ? CLIPS.map(([name, path]) => ({ zone: name, path: drawn(path, own) }))
+      : shapes.filter((shape) => chosen.includes(shape.zone)),
+  );
   const painted = $derived(groups(own));
   const blurs = $derived([...new Set(painted.flatMap((group) => group.blur ?? []))]);
 </script>

@@ -3,6 +3,8 @@
   import ArrowRight from '@lucide/svelte/icons/arrow-right';
   import AccountDialog from '../rooms/accounts/AccountDialog.svelte';
   import { p } from '../router';
+  import { firstSteps } from './first-steps.svelte';
+  import FirstSteps from './FirstSteps.svelte';
   import { inHand } from './in-hand.svelte';
   import MainMenu from './MainMenu.svelte';
   import { session } from './session.svelte';
@@ -118,6 +120,7 @@
       {@render children()}
     </div>
   {/if}
+  {#if firstSteps.on}<FirstSteps {room} />{/if}
 </header>
 
 <AccountDialog bind:open={account} />

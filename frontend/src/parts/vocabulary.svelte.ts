@@ -49,6 +49,10 @@ class Words {
     return this.#of(this.all?.schools, id);
   }
 
+  role(id: string): string {
+    return this.#of(this.all?.roles, id);
+  }
+
   condition(id: string): string {
     return this.#of(this.all?.conditions, id);
   }

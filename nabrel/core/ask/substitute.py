@@ -45,7 +45,7 @@ class Substitute:
     zone is the one looked at: beneath is its colour before the step, lab and de once the step is on, finished once the
     whole base is. look_de is the mean CIEDE2000 between the finished zones now and then; cover_change in contrast
     ratio, cost_change in the kit's currency; agreement says how its base lies on what is beneath, and beads that it
-    would separate there.
+    would separate there. ``considered`` says that a practitioner would: sold for this, near in depth, and its base agrees.
     """
 
     product: Product
@@ -62,6 +62,7 @@ class Substitute:
     beads: bool
     agreement: str
     current: bool
+    considered: bool
     edits: tuple[Edit, ...]
 
 
@@ -133,6 +134,7 @@ def _tried(evaluation: Evaluation, step: Step, item: Product, zone: Zone, house:
     beneath = tuple(dict.fromkeys(base for base in lying if base is not None))
     has_shade = any(row.kind == "shade" for row in tried.appearance.read_through)
     own = evaluation.products[step.item or ""]
+    apart = any(beads(base, item.base) for base in beneath)
     was, now = evaluation.totals.cost, tried.totals.cost
     return Substitute(
         product=item,
@@ -146,8 +148,17 @@ def _tried(evaluation: Evaluation, step: Step, item: Product, zone: Zone, house:
         worst_cake=tried.totals.worst_cake,
         cover_change=(item.cover or 0.0) - (own.cover or 0.0),
         cost_change=None if was is None or now is None else now - was,
-        beads=any(beads(base, item.base) for base in beneath),
+        beads=apart,
         agreement=agreement(item.base, beneath),
         current=current,
+        considered=_considered(item, own, lies_well=not apart, house=house),
         edits=edits,
     )
+
+
+def _considered(item: Product, own: Product, *, lies_well: bool, house: House) -> bool:
+    """Whether a practitioner would reach for it: the same role, within a few shades, and a base that agrees."""
+    near = (
+        item.lab is None or own.lab is None or abs(item.lab[0] - own.lab[0]) <= house.near_shades * house.shade_step_l
+    )
+    return item.role == own.role and near and lies_well

@@ -18,7 +18,7 @@ from nabrel.core.terms.ids import Condition, Zone
 from nabrel.core.terms.zones import T_ZONE, ZONE_INFO, ZONES
 
 Measured = Literal["colour", "oil", "moisture"]
-Source = Literal["typed", "imported", "reader", "probe"]
+Source = Literal["typed", "imported", "reader", "probe", "eye", "stripe"]
 Place = Zone | Literal["face", "chest"]
 """Where a reading was taken. ``face`` is the skin's colour overall; the neck's is that of the zone ``neck``."""
 
@@ -32,7 +32,8 @@ MOST_OIL_UG, MOST_MOISTURE = 500.0, 130.0
 class SkinReading:
     """One dated reading: a colour (``lab``), oil in µg/cm² or moisture in probe units (``value``).
 
-    takes is how many repeats it is the mean of, spread their mean ΔE00 (colour) or standard deviation from it.
+    takes is how many repeats it is the mean of, spread their mean ΔE00 (colour) or standard deviation from it; of a colour
+    judged by eye or by a stripe, how unsure it is.
     """
 
     day: date
@@ -125,13 +126,25 @@ def moisture_band(value: float, house: House) -> Band:
 
 
 def newest(readings: Iterable[SkinReading]) -> dict[tuple[Place, Measured], SkinReading]:
-    """The newest reading of each place and kind: the one that counts. Of one day, the later in order."""
+    """The newest reading of each place and kind: the one that counts. Of one day, what was measured before what was judged
+    by eye, and then the later in order.
+    """
     found: dict[tuple[Place, Measured], SkinReading] = {}
     for reading in readings:
         key = (reading.place, reading.what)
-        if key not in found or reading.day >= found[key].day:
+        if key not in found or _counts_more(reading, found[key]):
             found[key] = reading
     return found
+
+
+JUDGED: frozenset[Source] = frozenset({"eye", "stripe"})
+"""Readings that a person judged, without an instrument."""
+
+
+def _counts_more(later: SkinReading, than: SkinReading) -> bool:
+    if later.day == than.day and later.source in JUDGED and than.source not in JUDGED:
+        return False
+    return later.day >= than.day
 
 
 @dataclass(frozen=True, slots=True)

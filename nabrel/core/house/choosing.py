@@ -32,6 +32,9 @@ class Choosing:
         2.5, "shades", 1.0, 4.0, "A cream bronzer this far below the skin bridges skin and shade."
     )
     bronzer_steps: float = parameter(3.0, "shades", 1.0, 5.0, "A powder bronzer this far below the skin warms it.")
+    near_shades: float = parameter(
+        3.0, "shades", 1.0, 8.0, "Items further than this in depth are folded away where a substitute is looked for."
+    )
     borrowed_shade_steps: float = parameter(
         1.5, "shades", 1.0, 4.0, "A concealer or foundation at least this much deeper may serve as shade."
     )

@@ -61,3 +61,25 @@ class Measuring:
     twin_de: float = parameter(
         1.0, "ΔE00", 0.2, 3.0, "Two items of one role, texture and base this near in colour may be one and the same."
     )
+    eye_sd_de: float = parameter(
+        4.5,
+        "ΔE00",
+        1.5,
+        10.0,
+        "How far a skin colour chosen by eye in the first tap may be from the true one (one spread).",
+    )
+    eye_closer_sd_de: float = parameter(
+        2.5, "ΔE00", 1.0, 8.0, "The same after the second tap, among near neighbours held beside the face."
+    )
+    stripe_sd_de: float = parameter(
+        1.5, "ΔE00", 0.5, 6.0, "A stripe of foundation that vanishes on the jaw has the skin's colour to within this."
+    )
+    stripe_nudge: float = parameter(
+        1.5, "L* or b*", 0.5, 4.0, "What is meant by a little lighter, deeper, warmer or cooler than a stripe."
+    )
+    guess_sd_de: float = parameter(
+        4.0, "ΔE00", 1.0, 12.0, "How far the colour of an item may be that was only described in words."
+    )
+    guess_cover_sd: float = parameter(
+        0.12, "share", 0.02, 0.4, "How far the cover of an item may be that was only described in words."
+    )

@@ -175,6 +175,7 @@ def _candidate(found: Substitute, swatch: str) -> w.CandidateWire:
         beads=found.beads,
         agreement=found.agreement,
         current=found.current,
+        considered=found.considered,
         edits=list(found.edits),
     )
 

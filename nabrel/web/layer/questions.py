@@ -10,6 +10,7 @@ from flask_openapi3.models.tag import Tag
 from nabrel.core.ask.correction import ZoneCorrection, correct_in_plan, edits_for
 from nabrel.core.ask.reach import reach
 from nabrel.core.ask.recommend import rank_schools
+from nabrel.core.ask.unsure import how_sure
 from nabrel.core.case.product import Product
 from nabrel.core.errors import Refused
 from nabrel.core.film.spectra import lab_of, surface, to_hex
@@ -126,6 +127,18 @@ def post_well(path: w.IdPath, query: w.LightQuery, body: w.WellBody) -> w.WellWi
 def get_schools(path: w.IdPath) -> SchoolsModel:
     """All six schools planned on this plan's face and wishes, the one that suits best first, with the reasons."""
     return schools_to(rank_schools(stored_sequence(path.id).sequence.case, house()))
+
+
+@questions.get("/sequences/<id>/how-sure", operation_id="how_sure", responses={200: w.HowSureWire})
+def get_how_sure(path: w.IdPath) -> w.HowSureWire:
+    """How sure the colours behind a plan are, and what it would take instead within what is unsure."""
+    found = how_sure(evaluated(stored_sequence(path.id)), house())
+    return w.HowSureWire(
+        says=found.says,
+        lab_sd=found.lab_sd,
+        otherwise=[w.OtherwiseWire(if_skin=each.if_skin, then=list(each.then)) for each in found.otherwise],
+        guessed=list(found.guessed),
+    )
 
 
 @questions.get("/sequences/<id>/told", operation_id="told", responses={200: None})

@@ -12,10 +12,11 @@ from nabrel.core.case.sitter import Sitter
 from nabrel.core.face.measuring import Measured, Place, SkinReading
 from nabrel.core.face.placement import Sculpt
 from nabrel.core.face.shape import Shape
+from nabrel.core.solve.stripe import Nudge
 from nabrel.core.terms.colour import Lab
 from nabrel.core.terms.conditions import DepthClass
 from nabrel.core.terms.ids import Condition, Preset, Zone
-from nabrel.core.terms.limits import one_line
+from nabrel.core.terms.limits import Ident, Source, one_line
 from nabrel.web.shared.under_way import Work
 from nabrel.web.shared.wire import Answer, Body, IdPath, Number, Query, SitterWire
 
@@ -59,6 +60,7 @@ class PlaceColourWire(Answer):
     lab: Lab
     hex: str
     day: str | None
+    sure: str
 
 
 class DatedWire(Answer):
@@ -108,6 +110,8 @@ class NewSitterBody(Body):
 
     nickname: Annotated[str, one_line(60, least=1)]
     skin: Lab
+    lab_sd: Annotated[float, Field(ge=0, le=20)] | None = None
+    source: Source | None = None
     preset: Preset = "normal"
     consent_on: date | None = None
 
@@ -233,3 +237,43 @@ class ProgressWire(Answer):
     what: Work | None
     done: int
     of: int
+
+
+class ByEyeBody(Body):
+    """The colour tapped first, to see its near neighbours; without it the whole grid."""
+
+    near: Lab | None = None
+
+
+class EyeCellWire(Answer):
+    """A colour to hold beside the sitter."""
+
+    lab: Lab
+    hex: str
+    words: str
+
+
+class EyeGridWire(Answer):
+    """Rows of colours from light to deep; ``lab_sd`` is how unsure a choice among them is, ΔE00."""
+
+    rows: list[list[EyeCellWire]]
+    row_words: list[str]
+    lab_sd: float
+    sure: str
+
+
+class StripeBody(Body):
+    """The item whose stripe vanishes on the jaw, or the two between which the skin lies, and which way it is off."""
+
+    first: Ident
+    second: Ident | None = None
+    nudges: Annotated[tuple[Nudge, ...], Field(max_length=2)] = ()
+
+
+class JudgedWire(Answer):
+    """A colour judged without an instrument, how unsure it is (ΔE00), and in words."""
+
+    lab: Lab
+    hex: str
+    lab_sd: float
+    says: str

@@ -6,6 +6,7 @@ import secrets
 from dataclasses import replace
 from datetime import date
 
+import numpy as np
 from flask import Response
 from flask_openapi3.blueprint import APIBlueprint
 from flask_openapi3.models.tag import Tag
@@ -13,9 +14,12 @@ from flask_openapi3.models.tag import Tag
 from nabrel.core.case.intent import Intent
 from nabrel.core.case.sitter import Colour, Sitter
 from nabrel.core.errors import Refused
+from nabrel.core.face.by_eye import TONES, closer, grid
 from nabrel.core.face.measuring import Place, SkinReading, colour_taking, moisture_band, oil_band, place_words
 from nabrel.core.face.reading import Reading, read
 from nabrel.core.face.skin import depth_class
+from nabrel.core.film.spectra import to_hex
+from nabrel.core.solve.stripe import from_stripe
 from nabrel.core.terms.colour import Lab
 from nabrel.core.terms.conditions import CONDITION_INFO
 from nabrel.devices import colour_reader, probe
@@ -23,8 +27,9 @@ from nabrel.formats.checks import check_sitter, check_skin_reading
 from nabrel.formats.colour_text import colour_of, rounded
 from nabrel.formats.skin_readings import ReadingRow, read_readings, write_cgats, write_readings
 from nabrel.formats.workspace import write_workspace
-from nabrel.store.repositories import Sitters
+from nabrel.store.repositories import Kit, Sitters
 from nabrel.store.skin_readings import SkinReadings
+from nabrel.store.standing import Missing
 from nabrel.store.workspace import gather_one
 from nabrel.web.read import answers as wf
 from nabrel.web.read import present as present_face
@@ -49,7 +54,7 @@ def post_sitter(body: wf.NewSitterBody) -> tuple[wf.FaceWire, int]:
     """A new sitter, to be read."""
     sitter = Sitter(
         nickname=_nickname(body.nickname, "nickname"),
-        skin=Colour(body.skin),
+        skin=Colour(body.skin, body.lab_sd, body.source),
         preset=body.preset,
         consent_on=body.consent_on,
     )
@@ -179,6 +184,43 @@ def post_probe(path: w.IdPath, body: wf.ProbeBody) -> wf.ProbeWire:
         words=CONDITION_INFO[band.condition].words,
         severity=band.severity,
     )
+
+
+@read_room.post("/by-eye", operation_id="by_eye", responses={200: wf.EyeGridWire})
+def post_by_eye(body: wf.ByEyeBody) -> wf.EyeGridWire:
+    """Colours to judge a skin by: a computed grid of undertone by depth, or the near neighbours of one of them."""
+    decided = house()
+    sd = decided.eye_sd_de if body.near is None else decided.eye_closer_sd_de
+    rows = grid() if body.near is None else closer(body.near)
+    hexes = to_hex(np.array([[cell.lab for cell in row] for row in rows]).reshape(-1, 3))
+    wide = len(rows[0])
+    return wf.EyeGridWire(
+        rows=[
+            [
+                wf.EyeCellWire(lab=cell.lab, hex=hexes[place * wide + at], words=cell.words)
+                for at, cell in enumerate(row)
+            ]
+            for place, row in enumerate(rows)
+        ],
+        row_words=list(TONES) if body.near is None else ["lighter", "as tapped", "deeper"],
+        lab_sd=sd,
+        sure=f"Good to within about {sd / decided.shade_step_l:.1f} shades (ΔE00 {sd:.1f}).",
+    )
+
+
+@read_room.post("/by-stripe", operation_id="by_stripe", responses={200: wf.JudgedWire})
+def post_by_stripe(body: wf.StripeBody) -> wf.JudgedWire:
+    """The skin's colour from the foundation whose stripe vanishes on the jaw."""
+    with database().session() as session:
+        items = {item.id: item for item in Kit(session).all()}
+    for field in ("first", "second"):
+        asked = getattr(body, field)
+        if asked is not None and asked not in items:
+            raise Missing(field, asked, "the id of an item on the shelf")
+    second = items[body.second] if body.second is not None else None
+    found = from_stripe(items[body.first], second, body.nudges, house())
+    lab = rounded(found.lab)
+    return wf.JudgedWire(lab=lab, hex=present_face.hex_of(lab), lab_sd=found.lab_sd, says=found.says)
 
 
 def _nickname(given: str, field: str) -> str:

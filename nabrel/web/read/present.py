@@ -7,6 +7,7 @@ from dataclasses import asdict
 
 import numpy as np
 
+from nabrel.core.ask.unsure import SOURCE_WORDS
 from nabrel.core.case.sitter import Colour
 from nabrel.core.face.measuring import Place, SkinReading, courses, moisture_band, newest, oil_band, place_words
 from nabrel.core.face.placement import SCULPTS
@@ -17,7 +18,6 @@ from nabrel.core.face.tone import tone_says
 from nabrel.core.film.spectra import to_hex
 from nabrel.core.house import House
 from nabrel.core.terms.colour import Lab
-from nabrel.core.terms.ids import Zone
 from nabrel.core.terms.zones import ZONES
 from nabrel.formats.workspace import Counts
 from nabrel.store.repositories import KeptSitter
@@ -66,14 +66,18 @@ def face(kept: KeptSitter, reading: Reading, dated: Sequence[tuple[int, SkinRead
 def _colours(reading: Reading, dated: Sequence[SkinReading]) -> list[wf.PlaceColourWire]:
     """The colours that count: face, neck and chest, and every zone that was measured."""
     person = reading.sitter
-    found: list[tuple[Place, Lab]] = [("face", person.skin.lab)]
-    found += [(place, lab) for place, lab in _body(person.neck, person.chest) if lab is not None]
+    found: list[tuple[Place, Colour]] = [("face", person.skin)]
+    body: tuple[tuple[Place, Colour | None], ...] = (("neck", person.neck), ("chest", person.chest))
+    found += [(place, colour) for place, colour in body if colour is not None]
     found += [
-        (zone, skin.lab) for zone in ZONES if (skin := person.zones.get(zone)) is not None and skin.lab is not None
+        (zone, Colour(skin.lab, skin.lab_sd, skin.source))
+        for zone in ZONES
+        if (skin := person.zones.get(zone)) is not None and skin.lab is not None
     ]
     counting = newest(dated)
     rows = []
-    for place, lab in found:
+    for place, colour in found:
+        lab = colour.lab
         last = counting.get((place, "colour"))
         rows.append(
             wf.PlaceColourWire(
@@ -82,13 +86,17 @@ def _colours(reading: Reading, dated: Sequence[SkinReading]) -> list[wf.PlaceCol
                 lab=lab,
                 hex=hex_of(lab),
                 day=last.day.isoformat() if last is not None and last.lab == lab else None,
+                sure=_sure(colour),
             )
         )
     return rows
 
 
-def _body(neck: Colour | None, chest: Colour | None) -> tuple[tuple[Zone, Lab | None], tuple[Place, Lab | None]]:
-    return ("neck", neck.lab if neck else None), ("chest", chest.lab if chest else None)
+def _sure(colour: Colour) -> str:
+    """Where a colour comes from and how unsure it is; nothing where neither was said."""
+    how = SOURCE_WORDS[colour.source] if colour.source else ""
+    within = f"to within about ΔE00 {colour.lab_sd:.1f}" if colour.lab_sd else ""
+    return ", ".join(each for each in (how, within) if each)
 
 
 def _courses(dated: Sequence[tuple[int, SkinReading]], house: House) -> list[wf.CourseWire]:

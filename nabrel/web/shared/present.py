@@ -11,6 +11,7 @@ import numpy as np
 
 from nabrel.core.ask.compare import Difference
 from nabrel.core.ask.trial import Trial
+from nabrel.core.ask.unsure import GUESSED
 from nabrel.core.case.case import Case
 from nabrel.core.case.intent import OPTIONS
 from nabrel.core.case.product import Product
@@ -29,8 +30,10 @@ from nabrel.core.judge.figures import visible
 from nabrel.core.plan.step import Portion, Unit
 from nabrel.core.planner.planner import SCHOOLS
 from nabrel.core.shelf.doses import take_words
+from nabrel.core.shelf.guessing import HUES
 from nabrel.core.shelf.ladder import rung_words, rungs
 from nabrel.core.terms.conditions import CONDITION_INFO, CONDITIONS, SEVERITY_WORDS, condition_groups
+from nabrel.core.terms.figures import FIGURE_INFO
 from nabrel.core.terms.hands import MOTION_INFO, TOOL_INFO
 from nabrel.core.terms.ids import Preset
 from nabrel.core.terms.limits import LIMITS
@@ -101,6 +104,9 @@ def vocabulary() -> w.VocabularyWire:
         condition_groups=[
             w.ConditionGroupWire(words=words, conditions=list(found)) for words, found in condition_groups().items()
         ],
+        figures=[w.FigureInfoWire(id=i.id, words=i.words, what=i.what, how=i.how) for i in FIGURE_INFO.values()],
+        coloured_roles=[i.id for i in ROLE_INFO.values() if i.coloured],
+        hues=list(HUES),
         hairs=[w.TermWire(id=i.id, words=i.words) for i in HAIR_INFO.values()],
         covered=[w.TermWire(id=i.id, words=i.words) for i in COVERED_INFO.values()],
         presets=[_preset(preset) for preset in PRESETS],
@@ -337,6 +343,8 @@ def workbench(kept: KeptSequence, evaluation: Evaluation, changed: Difference | 
         totals=totals(evaluation),
         zones=zone_readings(evaluation.reading),
         proportions=_proportions(sequence.case.sitter),
+        skin_sd=sequence.case.sitter.skin.lab_sd,
+        guessed=sum(item.source in GUESSED for item in products.values()),
         difference=difference(changed) if changed else None,
     )
 

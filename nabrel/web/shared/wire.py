@@ -179,6 +179,15 @@ class RuleWire(Answer):
     other_view: str
 
 
+class FigureInfoWire(Answer):
+    """A figure that screens show: what it is, and how it is computed."""
+
+    id: str
+    words: str
+    what: str
+    how: str
+
+
 class VocabularyWire(Answer):
     """Everything the screens need words for."""
 
@@ -198,6 +207,9 @@ class VocabularyWire(Answer):
     viewings: list[TermWire]
     covers: list[TermWire]
     finishes: list[TermWire]
+    figures: list[FigureInfoWire]
+    coloured_roles: list[str]
+    hues: list[str]
     hairs: list[TermWire]
     covered: list[TermWire]
     presets: list[PresetWire]
@@ -449,6 +461,8 @@ class WorkbenchWire(Answer):
     totals: TotalsWire
     zones: list[ZoneReadingWire]
     proportions: ProportionsWire
+    skin_sd: float | None
+    guessed: int
     difference: DifferenceWire | None = None
 
 
@@ -473,6 +487,7 @@ class CandidateWire(Answer):
     beads: bool
     agreement: str
     current: bool
+    considered: bool
     edits: list[AnyEdit]
 
 
@@ -732,6 +747,22 @@ class StepPath(IdPath):
     """A sequence id and a step id in the path."""
 
     step: Annotated[str, Field(max_length=64)]
+
+
+class OtherwiseWire(Answer):
+    """What a plan would take instead if the skin were a little lighter, deeper, warmer or cooler."""
+
+    if_skin: str
+    then: list[str]
+
+
+class HowSureWire(Answer):
+    """How sure the colours behind a plan are; ``lab_sd`` the skin's spread in ΔE00, none where it was measured."""
+
+    says: str
+    lab_sd: float | None
+    otherwise: list[OtherwiseWire]
+    guessed: list[str]
 
 
 class LightQuery(Query):

@@ -8,10 +8,11 @@ from pydantic import Field
 
 from nabrel.core.case.product import Product
 from nabrel.core.shelf.tools import NamedKit, OwnedTool
+from nabrel.core.solve.stripe import Nudge
 from nabrel.core.terms.colour import Lab
 from nabrel.core.terms.conditions import DepthClass
-from nabrel.core.terms.ids import Base
-from nabrel.core.terms.limits import LIMITS, Ident
+from nabrel.core.terms.ids import Base, CoverClass, Role, Texture
+from nabrel.core.terms.limits import LIMITS, Ident, one_line
 from nabrel.web.shared.wire import Answer, Body, Query
 
 
@@ -139,3 +140,60 @@ class MergeBody(Body):
 
     keep: Ident
     other: Ident
+
+
+class DescribedBody(Body):
+    """An item in a few words: its shade as judged by eye, or as another item's, or by a hue for a skin."""
+
+    name: Annotated[str, one_line(120, least=1)]
+    role: Role
+    lab: Lab | None = None
+    lab_sd: Annotated[float, Field(ge=0, le=20)] | None = None
+    like: Ident | None = None
+    nudges: Annotated[tuple[Nudge, ...], Field(max_length=2)] = ()
+    hue: str | None = None
+    cover: CoverClass | None = None
+    texture: Texture | None = None
+    skin: Lab | None = None
+
+
+class GuessedItemWire(Answer):
+    """The item as far as it can be told; nothing is saved."""
+
+    item: Product
+    swatch: str | None
+
+
+class PastedBody(Body):
+    """A pasted list, an item a line, and the skin that shades are told from."""
+
+    text: Annotated[str, Field(max_length=40_000)]
+    skin: Lab | None = None
+
+
+class PastedLineWire(Answer):
+    """One line: the item it was read as, or why it was not."""
+
+    line: int
+    text: str
+    item: Product | None
+    swatch: str | None
+    says: str
+
+
+class PastedWire(Answer):
+    """A pasted list as it was understood; nothing is saved."""
+
+    lines: list[PastedLineWire]
+
+
+class ItemsBody(Body):
+    """Items to put on the shelf beside those there."""
+
+    items: Annotated[tuple[Product, ...], Field(min_length=1, max_length=300)]
+
+
+class GenericBody(Body):
+    """The skin that a generic kit is made for."""
+
+    skin: Lab

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from datetime import date
 
 import numpy as np
@@ -18,16 +19,21 @@ from nabrel.core.film.spectra import Floats, lab_of, surface, to_hex
 from nabrel.core.house import House
 from nabrel.core.shelf.age import standing
 from nabrel.core.shelf.drawdown import read_drawdown
+from nabrel.core.shelf.generic import generic_kit
+from nabrel.core.shelf.guessing import USUAL_SKIN, Described, described_item, guess_lines
 from nabrel.core.shelf.ingredients import read_list
 from nabrel.core.shelf.optics import film_for
 from nabrel.core.shelf.tools import tool_standing, tool_words
 from nabrel.core.shelf.twins import twins
+from nabrel.core.solve.stripe import from_stripe
 from nabrel.core.terms.colour import Lab
 from nabrel.formats.checks import check_product
+from nabrel.formats.colour_text import rounded
 from nabrel.formats.kit_csv import Row, read_kit, write_kit
 from nabrel.formats.values import dumped_value
 from nabrel.store.repositories import Kit
 from nabrel.store.shelf import NamedKits, Tools, merge_items, take_off
+from nabrel.store.standing import Missing
 from nabrel.web.shared import present
 from nabrel.web.shared import wire as w
 from nabrel.web.shared.requests import REFUSALS, database, download, house
@@ -163,6 +169,70 @@ def post_ingredients(body: ws.IngredientsBody) -> ws.IngredientsWire:
         says=found.says,
         allergens=list(found.allergens),
     )
+
+
+@shelf.post("/described", operation_id="describe_item", responses={200: ws.GuessedItemWire})
+def post_described(body: ws.DescribedBody) -> ws.GuessedItemWire:
+    """An item from a few words, with what is usual for the rest, marked as guessed; nothing is saved."""
+    with database().session() as session:
+        owned = {item.id: item for item in Kit(session).all()}
+    lab, lab_sd = body.lab, body.lab_sd
+    if body.like is not None:
+        if body.like not in owned:
+            raise Missing("like", body.like, "the id of an item on the shelf")
+        judged = from_stripe(owned[body.like], None, body.nudges, house())
+        lab, lab_sd = rounded(judged.lab), judged.lab_sd
+    said = Described(
+        body.name.strip() or body.name, body.role, lab, lab_sd, body.hue, body.cover, body.texture,
+        skin=body.skin or USUAL_SKIN,
+    )  # fmt: skip
+    item = described_item(said, house(), owned)
+    check_product(item, "item")
+    return ws.GuessedItemWire(item=item, swatch=present.swatches({item.id: item}).get(item.id))
+
+
+@shelf.post("/pasted", operation_id="read_pasted", responses={200: ws.PastedWire})
+def post_pasted(body: ws.PastedBody) -> ws.PastedWire:
+    """A pasted list as it is understood, an item a line; nothing is saved."""
+    with database().session() as session:
+        owned = [item.id for item in Kit(session).all()]
+    found = guess_lines(body.text, house(), body.skin or USUAL_SKIN, owned)
+    swatches = present.swatches({each.item.id: each.item for each in found if each.item is not None})
+    return ws.PastedWire(
+        lines=[
+            ws.PastedLineWire(
+                line=each.line,
+                text=each.text,
+                item=each.item,
+                swatch=swatches.get(each.item.id) if each.item is not None else None,
+                says=each.says,
+            )
+            for each in found
+        ]
+    )
+
+
+@shelf.post("/items", operation_id="add_items", responses={200: ws.KitWire})
+def post_items(body: ws.ItemsBody) -> ws.KitWire:
+    """Put items on the shelf beside those there; all of them, or none. One whose id is taken gets the next free one."""
+    for number, item in enumerate(body.items):
+        check_product(item, f"items[{number}]")
+    with database().session() as session:
+        Kit(session).take_in(body.items)
+        return _kit(session)
+
+
+@shelf.post("/generic", operation_id="add_generic_kit", responses={200: ws.KitWire})
+def post_generic(body: ws.GenericBody) -> ws.KitWire:
+    """Put the generic kit for a skin on the shelf, marked as guessed: something to start from."""
+    decided = house()
+    items = [
+        replace(item, source="guessed", lab_sd=decided.guess_sd_de if item.lab else None)
+        for item in generic_kit(body.skin)
+    ]
+    with database().session() as session:
+        Kit(session).take_in(items)
+        return _kit(session)
 
 
 @shelf.post("/drawdown", operation_id="read_drawdown", responses={200: ws.DrawdownWire})

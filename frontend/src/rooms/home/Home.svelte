@@ -4,10 +4,12 @@
   import UserPlus from '@lucide/svelte/icons/user-plus';
   import Eraser from '@lucide/svelte/icons/eraser';
   import Layers from '@lucide/svelte/icons/layers';
+  import Route from '@lucide/svelte/icons/route';
   import Upload from '@lucide/svelte/icons/upload';
   import Download from '@lucide/svelte/icons/download';
   import type { Zone } from '../../api/client';
   import FaceMap from '../../parts/FaceMap.svelte';
+  import { firstSteps } from '../../parts/first-steps.svelte';
   import { inHand } from '../../parts/in-hand.svelte';
   import Modal from '../../parts/Modal.svelte';
   import RoomBar from '../../parts/RoomBar.svelte';
@@ -16,6 +18,7 @@
   import { words } from '../../parts/vocabulary.svelte';
   import { navigate, p, route } from '../../router';
   import NewSitterDialog from './NewSitterDialog.svelte';
+  import PlansList from './PlansList.svelte';
   import WorkspaceMenu from './WorkspaceMenu.svelte';
   import { HomeState } from './home.svelte';
 
@@ -139,6 +142,9 @@
           Read a new sitter's face, or import a case file: one sitter, what is wanted and the kit. Or start
           Nabrel with its demo data.
         </p>
+        <button class="btn" onclick={() => (firstSteps.start(), (newOpen = true))}
+          ><Route size={15} aria-hidden="true" />Guide me through a first plan</button
+        >
         <button class="btn btn-main" onclick={() => (newOpen = true)}
           ><UserPlus size={15} aria-hidden="true" />New sitter</button
         >
@@ -261,6 +267,7 @@
                 </div>
               </dl>
             </div>
+            <PlansList {home} />
             <div class="panel p-4">
               <h3 class="heading mb-2">Read on this face</h3>
               {#if sitter.read_words.length}

@@ -1,6 +1,8 @@
 <script lang="ts">
   import { api, ask, type Lab, type Preset } from '../../api/client';
+  import type { JudgedColour } from '../../parts/ByEye.svelte';
   import Choice from '../../parts/Choice.svelte';
+  import ColourJudge from '../../parts/ColourJudge.svelte';
   import { Draft } from '../../parts/draft.svelte';
   import Modal from '../../parts/Modal.svelte';
   import Swatch from '../../parts/Swatch.svelte';
@@ -11,7 +13,8 @@
 
   let { open = $bindable() }: { open: boolean } = $props();
   const nickname = new Draft('new sitter');
-  let text = $state('62 11 17');
+  let text = $state('');
+  let judged = $state.raw<JudgedColour | null>(null);
   let preset = $state<Preset>('normal');
   let agreed = $state(false);
   let seen = $state.raw<{ lab: number[]; hex: string; depth: string } | null>(null);
@@ -25,20 +28,19 @@
     }
   }
 
-  $effect(() => {
-    if (open && !seen) void look();
-  });
-
   async function begin(event: SubmitEvent) {
     event.preventDefault();
-    await look();
-    if (!seen) return;
+    if (text.trim()) await look();
+    const skin = text.trim() ? seen?.lab : judged?.lab;
+    if (!skin) return;
     try {
       const face = await ask(
         api.POST('/api/faces', {
           body: {
             nickname: nickname.text,
-            skin: seen.lab as Lab,
+            skin: skin as Lab,
+            lab_sd: text.trim() ? null : (judged?.labSd ?? null),
+            source: text.trim() ? null : (judged?.source ?? null),
             preset,
             consent_on: agreed ? today() : null,
           },
@@ -53,8 +55,8 @@
   }
 </script>
 
-<Modal bind:open title="New sitter" wide="34">
-  {#snippet about()}A nickname, a first colour and a starting point; the rest is read next.{/snippet}
+<Modal bind:open title="New sitter" wide="56">
+  {#snippet about()}A nickname, a first colour by eye and a starting point; the rest is read next.{/snippet}
   <form class="flex flex-col gap-3" onsubmit={begin}>
     <label class="flex flex-col"
       ><span class="label">Nickname (never a full name)</span><input
@@ -63,17 +65,24 @@
         bind:value={nickname.text}
       /></label
     >
-    <label class="flex flex-col"
-      ><span class="label">Skin, as L* a* b* or hex; a reader takes it better later</span>
-      <span class="flex items-center gap-2"
-        ><input
-          class="h-8 grow rounded-sm border border-line bg-well px-2"
+    <fieldset>
+      <legend class="label">Skin</legend>
+      <ColourJudge onjudged={(found) => (judged = found)} />
+      {#if judged && !text.trim()}
+        <p class="mt-1 flex items-center gap-2" aria-live="polite">
+          <Swatch hex={judged.hex} size={28} />{judged.says}
+        </p>
+      {/if}
+      <label class="mt-2 flex flex-wrap items-center gap-2"
+        ><span class="label">Or measured, as L* a* b* or hex</span><input
+          class="h-8 w-44 rounded-sm border border-line bg-well px-2"
           maxlength="80"
+          placeholder="62 11 17"
           bind:value={text}
-          onchange={look}
-        />{#if seen}<Swatch hex={seen.hex} size={28} />{seen.depth}{/if}</span
-      ></label
-    >
+          onchange={() => (text.trim() ? look() : (seen = null))}
+        />{#if seen && text.trim()}<Swatch hex={seen.hex} size={28} />{seen.depth}{/if}</label
+      >
+    </fieldset>
     <div>
       <p class="label">Preset</p>
       <Choice
@@ -87,6 +96,8 @@
       ><input type="checkbox" class="accent-[var(--accent)]" bind:checked={agreed} />The sitter agreed to this
       record today</label
     >
-    <button class="btn btn-main self-start" disabled={!nickname.text.trim()}>Read the face</button>
+    <button class="btn btn-main self-start" disabled={!nickname.text.trim() || !(judged || text.trim())}
+      >Read the face</button
+    >
   </form>
 </Modal>

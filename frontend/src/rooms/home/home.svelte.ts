@@ -1,10 +1,12 @@
-import { api, ask, Refusal, type Sitter, type SitterSummary } from '../../api/client';
+import { api, ask, Refusal, type PlanSummary, type Sitter, type SitterSummary } from '../../api/client';
 import { notices } from '../../parts/notices.svelte';
 
 /** The sitters, the one looked at, and case files coming in. */
 export class HomeState {
   sitters = $state<SitterSummary[] | null>(null);
   chosen = $state<Sitter | null>(null);
+  /** The plans of the sitter who is looked at, favourites first. */
+  plans = $state.raw<PlanSummary[]>([]);
   failed = $state<string | null>(null);
   importing = $state(false);
   /** What would be erased, while that is being asked. */
@@ -22,7 +24,11 @@ export class HomeState {
   async look(id: string) {
     if (this.chosen?.id === id) return;
     try {
-      this.chosen = await ask(api.GET('/api/sitters/{id}', { params: { path: { id } } }));
+      const [sitter, { plans }] = await Promise.all([
+        ask(api.GET('/api/sitters/{id}', { params: { path: { id } } })),
+        ask(api.GET('/api/plans', { params: { query: { sitter: id } } })),
+      ]);
+      [this.chosen, this.plans] = [sitter, plans];
     } catch (error) {
       notices.refuse(error);
     }
@@ -84,6 +90,16 @@ export class HomeState {
   async leave() {
     await this.load();
     if (!this.sitters?.some((each) => each.id === this.chosen?.id)) this.chosen = null;
+  }
+
+  async favour(plan: PlanSummary) {
+    try {
+      const path = { id: plan.id };
+      const body = { favourite: !plan.favourite };
+      this.plans = (await ask(api.PUT('/api/plans/{id}/favourite', { params: { path }, body }))).plans;
+    } catch (error) {
+      notices.refuse(error);
+    }
   }
 
   async plan(id: string): Promise<string | null> {

@@ -40,6 +40,12 @@ export class HouseState {
     );
   }
 
+  /** How many rules of a family speak in the open plan. */
+  speakingIn(family: string): number {
+    const spoken = this.speaks ?? {};
+    return (this.book?.rules ?? []).filter((rule) => rule.family === family && spoken[rule.id]).length;
+  }
+
   /** Parameters that no rule asks about, by subject. */
   get otherParameters(): { subject: string; parameters: HouseParameter[] }[] {
     const wanted = this.sought.trim().toLowerCase();

@@ -12,10 +12,12 @@
     /** Amounts that a hand can tell apart: one press goes to the next. */
     rungs?: number[];
     most: number;
+    /** The amount in the words of the hand, shown in the place of the number. */
+    told?: string;
     onset: (value: number) => Promise<unknown>;
   }
 
-  let { value, unit, label = 'Amount', step = 1, rungs = [], most, onset }: Props = $props();
+  let { value, unit, label = 'Amount', step = 1, rungs = [], most, told = '', onset }: Props = $props();
   const uid = $props.id();
   /** What was asked for and is on its way: quick presses go on from there, and Enter with leaving the field asks once. */
   let asked = $state<number | null>(null);
@@ -53,26 +55,26 @@
 </script>
 
 <div class="flex items-center gap-1">
-  <label class="sr-only" for={uid}>{label} in {unit}</label>
+  {#if !told}<label class="sr-only" for={uid}>{label} in {unit}</label>{/if}
   <button
     class="btn px-2"
     aria-label={label === 'Amount' ? 'Less' : `${label}: less`}
     onclick={() => set(beyond(-1))}><Minus size={14} aria-hidden="true" /></button
   >
-  <input
-    id={uid}
-    class="h-8 w-16 rounded-sm border border-line bg-well px-2 text-right"
-    inputmode="decimal"
-    bind:value={text}
-    onchange={typed}
-    onkeydown={(event) => {
-      if (event.key === 'Enter') typed();
-    }}
-  />
+  {#if told}<output class="min-w-28 text-center" aria-live="polite">{told}</output>{:else}<input
+      id={uid}
+      class="h-8 w-16 rounded-sm border border-line bg-well px-2 text-right"
+      inputmode="decimal"
+      bind:value={text}
+      onchange={typed}
+      onkeydown={(event) => {
+        if (event.key === 'Enter') typed();
+      }}
+    />{/if}
   <button
     class="btn px-2"
     aria-label={label === 'Amount' ? 'More' : `${label}: more`}
     onclick={() => set(beyond(1))}><Plus size={14} aria-hidden="true" /></button
   >
-  <span class="label">{unit}, 0 to {most}</span>
+  {#if !told}<span class="label">{unit}, 0 to {most}</span>{/if}
 </div>

@@ -20,28 +20,23 @@
   import { shortcuts } from '../../parts/shortcuts.svelte';
   import { words } from '../../parts/vocabulary.svelte';
   import { navigate, p, route } from '../../router';
-  import AddDialog from './AddDialog.svelte';
-  import CorrectorDialog from './CorrectorDialog.svelte';
   import DifferenceList from './DifferenceList.svelte';
   import ExportMenu from './ExportMenu.svelte';
   import FacePanel from './FacePanel.svelte';
   import FindingsPanel from './FindingsPanel.svelte';
   import ForecastPanel from './ForecastPanel.svelte';
   import { Moving } from './moving.svelte';
+  import HowSure from './HowSure.svelte';
   import MovingNote from './MovingNote.svelte';
   import OrderList from './OrderList.svelte';
   import PlanFigures from './PlanFigures.svelte';
   import PreviewDialog from './PreviewDialog.svelte';
-  import SchoolsDialog from './SchoolsDialog.svelte';
   import PlanFailed from './PlanFailed.svelte';
   import Section from './Section.svelte';
   import ShowRoom from './ShowRoom.svelte';
   import StaleBar from './StaleBar.svelte';
   import StepPanel from './StepPanel.svelte';
-  import WellDialog from './WellDialog.svelte';
-  import WishesDialog from './WishesDialog.svelte';
-  import RunDialog from './RunDialog.svelte';
-  import VersionsDialog from './VersionsDialog.svelte';
+  import type RunDialog from './RunDialog.svelte';
   import { WorkbenchState } from './workbench.svelte';
 
   const id = $derived(route.pathname.split('/')[2] ?? '');
@@ -60,6 +55,16 @@
   /** What is open above the room, by the address: going back closes it, and a sent link opens it. */
   const dialog = $derived(asked('open'));
   const showing = $derived(dialog === 'show');
+  /** Each is fetched when it is asked for, and only one is there at a time. */
+  const DIALOGS: Record<string, () => Promise<{ default: typeof RunDialog }>> = {
+    corrector: () => import('./CorrectorDialog.svelte'),
+    well: () => import('./WellDialog.svelte'),
+    schools: () => import('./SchoolsDialog.svelte'),
+    wishes: () => import('./WishesDialog.svelte'),
+    add: () => import('./AddDialog.svelte'),
+    versions: () => import('./VersionsDialog.svelte'),
+    run: () => import('./RunDialog.svelte'),
+  };
   let opened = false;
 
   function show(name: string) {
@@ -252,6 +257,7 @@
           </div>
         </div>
         <FindingsPanel {bench} />
+        <HowSure {bench} />
         {#if plan.difference && (plan.difference.says.length || plan.difference.figures.length)}
           <details class="panel p-2.5" open>
             <summary class="heading cursor-pointer">What that change did</summary>
@@ -296,18 +302,10 @@
     </main>
     <MovingNote {bench} {moving} />
     <PreviewDialog {bench} />
-    <CorrectorDialog
-      {bench}
-      bind:open={() => dialog === 'corrector', (on) => (on ? show('corrector') : close())}
-    />
-    <WellDialog {bench} bind:open={() => dialog === 'well', (on) => (on ? show('well') : close())} />
-    <SchoolsDialog {bench} bind:open={() => dialog === 'schools', (on) => (on ? show('schools') : close())} />
-    <WishesDialog {bench} bind:open={() => dialog === 'wishes', (on) => (on ? show('wishes') : close())} />
-    <AddDialog {bench} bind:open={() => dialog === 'add', (on) => (on ? show('add') : close())} />
-    <VersionsDialog
-      {bench}
-      bind:open={() => dialog === 'versions', (on) => (on ? show('versions') : close())}
-    />
-    <RunDialog {bench} bind:open={() => dialog === 'run', (on) => (on ? show('run') : close())} />
+    {#if dialog && DIALOGS[dialog]}
+      {#await DIALOGS[dialog]() then { default: Dialog }}
+        <Dialog {bench} bind:open={() => true, (on: boolean) => on || close()} />
+      {/await}
+    {/if}
   {/if}
 </div>

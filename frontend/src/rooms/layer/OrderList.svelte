@@ -1,8 +1,9 @@
 <script lang="ts">
-  import { handsOf, itemOf, namesOf, unitWords } from '../../plan/steps';
+  import { activeOf, handsOf, itemOf, namesOf, unitWords } from '../../plan/steps';
   import { keyOf } from './marks';
   import { tick } from 'svelte';
   import Hourglass from '@lucide/svelte/icons/hourglass';
+  import { view } from '../../parts/view.svelte';
   import Swatch from '../../parts/Swatch.svelte';
   import { words } from '../../parts/vocabulary.svelte';
   import type { Step } from '../../api/client';
@@ -47,11 +48,29 @@
     return seconds >= 120 ? `${Math.round(seconds / 60)} min` : `${Math.round(seconds)} s`;
   }
 
+  /** Steps in a row of one chapter, with the minutes they take, waits included. */
+  const chapters = $derived.by(() => {
+    const found: { words: string; first: number; steps: Step[]; minutes: number }[] = [];
+    plan?.steps.forEach((step, index) => {
+      if (plan.chapters[index] !== plan.chapters[index - 1] || !found.length) {
+        const words = (plan.chapters[index] ?? '').replace(/^./, (first) => first.toUpperCase());
+        found.push({ words, first: index, steps: [], minutes: 0 });
+      }
+      found.at(-1)?.steps.push(step);
+    });
+    for (const chapter of found) {
+      const seconds = chapter.steps.reduce((sum, step) => sum + activeOf(step) + (step.wait_s ?? 0), 0);
+      chapter.minutes = Math.max(1, Math.round(seconds / 60));
+    }
+    return found;
+  });
+
   function withWhat(step: Step): string {
     const tools = [
       ...new Set(handsOf(step).flatMap(({ tool }) => (tool ? [words.tool(tool).toLowerCase()] : []))),
     ];
-    return [plan ? namesOf(step, plan.products) : '', ...tools].filter(Boolean).join(' · ');
+    const take = view.instrument ? '' : (step.take?.words ?? '');
+    return [plan ? namesOf(step, plan.products) : '', take, ...tools].filter(Boolean).join(' · ');
   }
 
   /** Numbers of the steps that speak against this one together with it. */
@@ -117,55 +136,67 @@
         <span class="label w-5 text-right">0</span>Bare skin
       </button>
     </li>
-    {#each plan.steps as step, index (step.id)}
-      {@const found = bench.findingsOf(step.id).filter((finding) => !finding.accepted)}
-      {@const against = clashes(step)}
-      {#if before === step.id}{@render drop()}{/if}
-      <li
-        data-step={step.id}
-        class={moving.step?.id === step.id ? 'outline-2 -outline-offset-2 outline-dashed outline-ink' : ''}
-      >
-        {#if plan.chapters[index] !== plan.chapters[index - 1]}
-          <p class="label border-t border-line px-2 pt-1 text-xs font-semibold">
-            {plan.chapters[index]?.replace(/^./, (first) => first.toUpperCase())}
-          </p>
-        {/if}
-        <button
-          data-index={index}
-          class="grid w-full grid-cols-[1.25rem_minmax(0,1fr)_auto] items-baseline gap-x-2 rounded-sm border-l-4 px-2 py-1 text-left {bench.at ===
-          index
-            ? 'border-accent bg-well'
-            : 'border-transparent hover:bg-well'}"
-          aria-current={bench.at === index ? 'step' : undefined}
-          onpointerdown={(event) => !moving.step && dragging.down(event, step)}
-          onclick={() => dragging.clicked() && bench.choose(index)}
-        >
-          <span class="label text-right">{index + 1}</span>
-          <span class="min-w-0">
-            <span class="flex items-center gap-1.5">
-              {#if plan.swatches[itemOf(step) ?? '']}<Swatch
-                  hex={plan.swatches[itemOf(step) ?? ''] ?? ''}
-                  size={13}
-                />{/if}
-              <span class="truncate font-semibold">{words.step(step.kind)}</span>
-              {#each found as finding (keyOf(finding))}<SeverityMark severity={finding.severity} />{/each}
-            </span>
-          </span>
-          <span class="label text-right whitespace-nowrap">{amount(step)}</span>
-          <span class="col-span-2 col-start-2 flex min-w-0 items-center gap-1">
-            <span class="label min-w-0 grow truncate" title={withWhat(step)}>{withWhat(step)}</span>
-            {#if step.wait_s}
-              <span class="label flex shrink-0 items-center gap-0.5"
-                ><Hourglass size={11} aria-hidden="true" /><span class="sr-only">then wait </span>{wait(
-                  step.wait_s,
-                )}</span
+    {#each chapters as chapter (chapter.first)}
+      <li>
+        <details open class="border-t border-line">
+          <summary class="label cursor-pointer px-2 pt-1 text-xs font-semibold"
+            >{chapter.words} <span class="font-normal">· {chapter.minutes} min</span></summary
+          >
+          <ol aria-label={chapter.words}>
+            {#each chapter.steps as step, place (step.id)}
+              {@const index = chapter.first + place}
+              {@const found = bench.findingsOf(step.id).filter((finding) => !finding.accepted)}
+              {@const against = clashes(step)}
+              {#if before === step.id}{@render drop()}{/if}
+              <li
+                data-step={step.id}
+                class={moving.step?.id === step.id
+                  ? 'outline-2 -outline-offset-2 outline-dashed outline-ink'
+                  : ''}
               >
-            {/if}
-          </span>
-          {#if against.length}<span class="col-span-2 col-start-2 text-xs font-semibold"
-              >clashes with {against.join(', ')}</span
-            >{/if}
-        </button>
+                <button
+                  data-index={index}
+                  class="grid w-full grid-cols-[1.25rem_minmax(0,1fr)_auto] items-baseline gap-x-2 rounded-sm border-l-4 px-2 py-1 text-left {bench.at ===
+                  index
+                    ? 'border-accent bg-well'
+                    : 'border-transparent hover:bg-well'}"
+                  aria-current={bench.at === index ? 'step' : undefined}
+                  onpointerdown={(event) => !moving.step && dragging.down(event, step)}
+                  onclick={() => dragging.clicked() && bench.choose(index)}
+                >
+                  <span class="label text-right">{index + 1}</span>
+                  <span class="min-w-0">
+                    <span class="flex items-center gap-1.5">
+                      {#if plan.swatches[itemOf(step) ?? '']}<Swatch
+                          hex={plan.swatches[itemOf(step) ?? ''] ?? ''}
+                          size={13}
+                        />{/if}
+                      <span class="truncate font-semibold">{words.step(step.kind)}</span>
+                      {#each found as finding (keyOf(finding))}<SeverityMark
+                          severity={finding.severity}
+                        />{/each}
+                    </span>
+                  </span>
+                  <span class="label text-right whitespace-nowrap">{view.instrument ? amount(step) : ''}</span
+                  >
+                  <span class="col-span-2 col-start-2 flex min-w-0 items-center gap-1">
+                    <span class="label min-w-0 grow truncate" title={withWhat(step)}>{withWhat(step)}</span>
+                    {#if step.wait_s}
+                      <span class="label flex shrink-0 items-center gap-0.5"
+                        ><Hourglass size={11} aria-hidden="true" /><span class="sr-only"
+                          >then wait
+                        </span>{wait(step.wait_s)}</span
+                      >
+                    {/if}
+                  </span>
+                  {#if against.length}<span class="col-span-2 col-start-2 text-xs font-semibold"
+                      >clashes with {against.join(', ')}</span
+                    >{/if}
+                </button>
+              </li>
+            {/each}
+          </ol>
+        </details>
       </li>
     {/each}
     {#if before === null}{@render drop()}{/if}

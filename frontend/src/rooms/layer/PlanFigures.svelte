@@ -1,4 +1,5 @@
 <script lang="ts">
+  import Help from '../../parts/Help.svelte';
   import { words } from '../../parts/vocabulary.svelte';
   import type { WorkbenchState } from './workbench.svelte';
 
@@ -13,25 +14,25 @@
       <dd class="font-semibold">{totals.steps}</dd>
     </div>
     <div>
-      <dt class="label">Time</dt>
+      <dt class="label flex items-center gap-1">Time<Help of="time" /></dt>
       <dd class="font-semibold">{Math.round(totals.minutes)} min</dd>
     </div>
     <div>
-      <dt class="label">Product</dt>
+      <dt class="label flex items-center gap-1">Product<Help of="product" /></dt>
       <dd class="font-semibold">{totals.film_ml.toFixed(2)} ml</dd>
     </div>
     <div>
-      <dt class="label">Shade shows</dt>
+      <dt class="label flex items-center gap-1">Shade shows<Help of="shade_shows" /></dt>
       <dd class="font-semibold">
         {totals.shade_shows == null ? 'none' : `${totals.shade_shows.toFixed(1)} L*`}
       </dd>
     </div>
     <div>
-      <dt class="label">Fullest zone: {words.zone(totals.worst_cake_zone)}</dt>
+      <dt class="label">Fullest zone: {words.zone(totals.worst_cake_zone)} <Help of="load" /></dt>
       <dd class="font-semibold">{Math.round(totals.worst_cake * 100)} % of its limit</dd>
     </div>
     <div>
-      <dt class="label">First shine: {words.zone(totals.least_shine_zone)}</dt>
+      <dt class="label">First shine: {words.zone(totals.least_shine_zone)} <Help of="shine" /></dt>
       <dd class="font-semibold">about {totals.least_shine_hours.toFixed(1)} h</dd>
     </div>
   </dl>

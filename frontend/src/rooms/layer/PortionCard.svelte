@@ -1,6 +1,8 @@
 <script lang="ts">
   import type { Motion, Portion, Step, Tool } from '../../api/client';
   import Choice from '../../parts/Choice.svelte';
+  import PlaceFace from '../../parts/PlaceFace.svelte';
+  import { view } from '../../parts/view.svelte';
   import { words } from '../../parts/vocabulary.svelte';
   import AmountField from './AmountField.svelte';
   import type { WorkbenchState } from './workbench.svelte';
@@ -16,11 +18,13 @@
 
   const several = $derived(step.portions.length > 1);
   const says = $derived(bench.plan?.portions[bench.at]?.[place]);
+  /** A long list of places is read off the small face. */
+  const long = $derived((says?.where ?? '').length > 60);
   const told = $derived(
     [
       says?.amount || words.motion(portion.motion ?? ''),
       (portion.patch ?? 1) < 1 ? 'on the marks' : '',
-      says?.where,
+      long ? '' : says?.where,
     ]
       .filter(Boolean)
       .join(' ')
@@ -53,11 +57,21 @@
   aria-label={several ? `Portion ${place + 1}` : 'How it is laid'}
 >
   {#if says?.where}
-    <p>
-      {#if several}<b>{place + 1}.</b>{/if}
-      {told}.
-      {#if portion.left_over}<span class="label">Takes nothing: it is what the tool still holds.</span>{/if}
-    </p>
+    <div class="flex items-center gap-2">
+      <div class="h-16">
+        <PlaceFace
+          {zones}
+          colours={portion.amount == null ? {} : bench.coloursAt(bench.at)}
+          proportions={bench.plan?.proportions}
+          label={says.where}
+        />
+      </div>
+      <p class="min-w-0">
+        {#if several}<b>{place + 1}.</b>{/if}
+        {told}.
+        {#if portion.left_over}<span class="label">Takes nothing: it is what the tool still holds.</span>{/if}
+      </p>
+    </div>
   {/if}
   {#if step.unit && portion.amount != null}
     <AmountField
@@ -66,6 +80,7 @@
       label={several ? `Amount${named}` : 'Amount'}
       rungs={ladder.map((rung) => rung.amount)}
       most={words.limit(step.unit).high}
+      told={view.instrument ? '' : (says?.amount ?? '')}
       onset={(amount) => bench.edit([{ edit: 'amount', step: step.id, portion: place, amount }])}
     />
   {/if}

@@ -15,12 +15,23 @@
   const mix = $derived(bench.candidates?.step === step.id ? bench.candidates.mix : null);
   const shaded = $derived(list?.some((each) => each.shade_shows != null) ?? false);
   const zone = $derived(list?.[0]?.zone);
+  let all = $state(false);
+  /** What a practitioner would consider; the rest is folded away until it is asked for. */
+  const rows = $derived((list ?? []).filter((each) => all || each.current || each.considered));
+  const folded = $derived((list?.length ?? 0) - rows.length);
+  /** Columns in which nothing differs are left out. */
+  const differs = $derived({
+    base: new Set(rows.map((each) => each.agreement)).size > 1,
+    cost: rows.some((each) => each.cost_change),
+    cover: new Set(rows.map((each) => each.product.cover)).size > 1,
+  });
   const current = $derived(list?.find((each) => each.current));
   const zones = $derived(zonesOf(step).map((id) => ({ id, words: words.zone(id) })));
 
   function shown(next: boolean) {
     if (!next) return;
     bench.candidates = null;
+    all = false;
     const picked = bench.picked.find((each) => zonesOf(step).includes(each));
     void bench.findCandidates(step.id, picked);
   }
@@ -75,18 +86,18 @@
           <thead>
             <tr class="label text-left">
               <th class="p-1 font-normal">Product</th>
-              <th class="p-1 text-right font-normal">Cover</th>
+              {#if differs.cover}<th class="p-1 text-right font-normal">Cover</th>{/if}
               <th class="p-1 font-normal">On this zone</th>
               <th class="p-1 text-right font-normal">From aim</th>
               {#if shaded}<th class="p-1 text-right font-normal">Shade shows</th>{/if}
               <th class="p-1 text-right font-normal">Look changes</th>
               <th class="p-1 text-right font-normal">Fullest zone</th>
-              <th class="p-1 font-normal">Base</th>
-              <th class="p-1 text-right font-normal">Cost</th>
+              {#if differs.base}<th class="p-1 font-normal">Base</th>{/if}
+              {#if differs.cost}<th class="p-1 text-right font-normal">Cost</th>{/if}
             </tr>
           </thead>
           <tbody>
-            {#each list as each (each.product.id)}
+            {#each rows as each (each.product.id)}
               <tr class="border-t border-line {each.current ? 'bg-accent-soft' : 'hover:bg-well'}">
                 <td class="p-1">
                   <button class="flex w-full items-center gap-1.5 text-left" onclick={() => take(each)}>
@@ -95,9 +106,9 @@
                       >{/if}
                   </button>
                 </td>
-                <td class="p-1 text-right whitespace-nowrap"
-                  >{each.product.cover == null ? '' : `${Math.round(each.product.cover * 100)} %`}</td
-                >
+                {#if differs.cover}<td class="p-1 text-right whitespace-nowrap"
+                    >{each.product.cover == null ? '' : `${Math.round(each.product.cover * 100)} %`}</td
+                  >{/if}
                 <td class="p-1">
                   <svg
                     width="72"
@@ -116,18 +127,23 @@
                   >{/if}
                 <td class="p-1 text-right whitespace-nowrap">{moved(each)}</td>
                 <td class="p-1 text-right whitespace-nowrap">{load(each)}</td>
-                <td class="label p-1 {each.beads ? 'font-semibold text-ink' : ''}"
-                  >{each.beads ? '▲ ' : ''}{each.agreement}</td
-                >
-                <td class="p-1 text-right whitespace-nowrap"
-                  >{each.cost_change
-                    ? `${each.cost_change > 0 ? '+' : '−'}${Math.abs(each.cost_change).toFixed(2)}`
-                    : ''}</td
-                >
+                {#if differs.base}<td class="label p-1 {each.beads ? 'font-semibold text-ink' : ''}"
+                    >{each.beads ? '▲ ' : ''}{each.agreement}</td
+                  >{/if}
+                {#if differs.cost}<td class="p-1 text-right whitespace-nowrap"
+                    >{each.cost_change
+                      ? `${each.cost_change > 0 ? '+' : '−'}${Math.abs(each.cost_change).toFixed(2)}`
+                      : ''}</td
+                  >{/if}
               </tr>
             {/each}
           </tbody>
         </table>
+        {#if folded}
+          <button class="btn mt-2" onclick={() => (all = true)}
+            >{folded} more: another depth, or a base that would separate</button
+          >
+        {/if}
         {#if mix}
           <p class="mt-2 border-t border-line pt-2">
             Or mix it: {mix.parts.map((part) => `${part.drops} × ${part.name}`).join(' + ')}, ΔE00 {mix.de.toFixed(

@@ -56,7 +56,7 @@
     onchoose,
     onpoint,
     tallest = 0,
-    plot = 252,
+    plot = 320,
     label = 'Section through the base',
     quiet = false,
     named = true,

@@ -124,9 +124,15 @@
 
     <div>
       <h3 class="label">Why, on this face</h3>
-      <ul class="list-disc pl-4">
-        {#each step.why ?? [] as sentence (sentence)}<li>{sentence}</li>{/each}
-      </ul>
+      <p>{step.why?.[0] ?? ''}</p>
+      {#if (step.why ?? []).length > 1}
+        <details>
+          <summary class="label cursor-pointer">{(step.why ?? []).length - 1} more</summary>
+          <ul class="list-disc pl-4">
+            {#each (step.why ?? []).slice(1) as sentence (sentence)}<li>{sentence}</li>{/each}
+          </ul>
+        </details>
+      {/if}
     </div>
     {#if step.check}
       <div>

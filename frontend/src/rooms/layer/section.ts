@@ -31,7 +31,7 @@ export interface Column {
 export const COLUMN = 18;
 export const GAP = 8;
 /** Room for the names of the zones under the skin. */
-export const NAMES = 112;
+export const NAMES = 42;
 
 interface Named {
   id: Zone;

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import Eye from '@lucide/svelte/icons/eye';
   import Download from '@lucide/svelte/icons/download';
   import Pipette from '@lucide/svelte/icons/pipette';
   import Upload from '@lucide/svelte/icons/upload';
@@ -10,6 +11,7 @@
   import { sent } from '../../parts/sending';
   import { words } from '../../parts/vocabulary.svelte';
   import CourseChart from './CourseChart.svelte';
+  import JudgeDialog from './JudgeDialog.svelte';
   import ReaderDialog from './ReaderDialog.svelte';
   import type { ReadState } from './read.svelte';
 
@@ -18,6 +20,7 @@
   let place = $state<SkinPlace>('face');
   let text = $state('');
   let readerOpen = $state(false);
+  let judgeOpen = $state(false);
   let picker = $state<HTMLInputElement>();
   let probed = $state.raw<{ zone: Zone; what: 'oil' | 'moisture'; found: Probe } | null>(null);
   type Row = { line: number; name: string; status: string; says: string; hex: string | null };
@@ -87,7 +90,7 @@
         <Swatch hex={each.hex} size={22} /><span
           >{each.words}<span class="label block"
             >{each.lab.map((part) => part.toFixed(1)).join(' ')}{each.day ? `, ${each.day}` : ''}</span
-          ></span
+          >{#if each.sure}<span class="label block">{each.sure}</span>{/if}</span
         >
       </li>
     {/each}
@@ -119,6 +122,9 @@
       >
       <button class="btn" disabled={!text.trim()}>Save this colour</button>
     </form>
+    <button class="btn" onclick={() => (judgeOpen = true)}
+      ><Eye size={15} aria-hidden="true" />By eye or stripe…</button
+    >
     <button class="btn" onclick={() => (readerOpen = true)}
       ><Pipette size={15} aria-hidden="true" />Colour reader…</button
     >
@@ -198,6 +204,7 @@
   {/each}
 </section>
 
+<JudgeDialog {read} {place} words={named} bind:open={judgeOpen} />
 <ReaderDialog {read} {place} words={named} bind:open={readerOpen} />
 
 <Modal

@@ -238,7 +238,7 @@ export class ReadState {
   async keepColour(
     place: SkinPlace,
     lab: Lab,
-    source: 'typed' | 'reader',
+    source: 'typed' | 'reader' | 'eye' | 'stripe',
     takes = 1,
     spread: number | null = null,
   ) {

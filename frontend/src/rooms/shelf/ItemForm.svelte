@@ -42,7 +42,7 @@
       ...((item.lab as [number, number, number] | null) ?? [60, 10, 15]),
     ];
     if (value !== null) lab[place] = value;
-    shelf.set({ lab });
+    shelf.set({ lab, source: null, lab_sd: null });
   }
 </script>
 

@@ -1,16 +1,22 @@
 <script lang="ts">
   import { onMount } from 'svelte';
+  import ClipboardList from '@lucide/svelte/icons/clipboard-list';
+  import Zap from '@lucide/svelte/icons/zap';
   import Brush from '@lucide/svelte/icons/brush';
   import Download from '@lucide/svelte/icons/download';
   import Plus from '@lucide/svelte/icons/plus';
   import Upload from '@lucide/svelte/icons/upload';
   import Choice from '../../parts/Choice.svelte';
+  import Help from '../../parts/Help.svelte';
   import Modal from '../../parts/Modal.svelte';
   import RoomBar from '../../parts/RoomBar.svelte';
   import Swatch from '../../parts/Swatch.svelte';
   import { shortcuts } from '../../parts/shortcuts.svelte';
+  import GenericDialog from './GenericDialog.svelte';
   import ItemForm from './ItemForm.svelte';
   import KitBar from './KitBar.svelte';
+  import PasteMany from './PasteMany.svelte';
+  import QuickAdd from './QuickAdd.svelte';
   import ToolsDialog from './ToolsDialog.svelte';
   import TwinsList from './TwinsList.svelte';
   import { ShelfState } from './shelf.svelte';
@@ -18,6 +24,9 @@
   const shelf = new ShelfState();
   let picker = $state<HTMLInputElement>();
   let toolsOpen = $state(false);
+  let quickOpen = $state(false);
+  let pasteOpen = $state(false);
+  let genericOpen = $state(false);
   const unready = $derived(shelf.tools?.tools.filter((each) => !each.ready).length ?? 0);
   let search = $state<HTMLInputElement>();
   const good = $derived(shelf.table?.found.rows.filter((row) => row.status !== 'problem').length ?? 0);
@@ -27,12 +36,23 @@
     { name: 'base', words: 'Base', every: 'Every base' },
     { name: 'depth', words: 'Depth', every: 'Every depth' },
   ] as const;
+  const SOURCES = {
+    photo: 'from a photograph',
+    stripe: 'by a stripe',
+    eye: 'shade by eye',
+    guessed: 'guessed',
+  } as const;
   const MARKS = { new: '+ new', same: '= same', changed: '~ changed', problem: '▲ problem' } as const;
 
   onMount(() => {
-    void shelf.load();
+    void shelf.load().then(() => {
+      const asked = new URLSearchParams(location.search).get('item');
+      const item = shelf.kit?.items.find((each) => each.id === asked);
+      if (item) shelf.write(item);
+    });
     return shortcuts.declare([
       { keys: '/', does: 'Search the shelf', run: () => search?.focus() },
+      { keys: 'q', does: 'Quick add', run: () => (quickOpen = true) },
       { keys: 'n', does: 'New item', run: () => shelf.fresh() },
       { keys: 't', does: 'Tools and whether they are clean', run: () => (toolsOpen = true) },
       { keys: 'i', does: 'Take a table in', run: () => picker?.click() },
@@ -47,12 +67,21 @@
 </script>
 
 <ToolsDialog {shelf} bind:open={toolsOpen} />
+<QuickAdd {shelf} bind:open={quickOpen} />
+<PasteMany {shelf} bind:open={pasteOpen} />
+<GenericDialog {shelf} bind:open={genericOpen} />
 
 <svelte:head><title>Shelf – Nabrel</title></svelte:head>
 
 <div class="flex h-full flex-col">
   <RoomBar room="shelf">
     <h1 class="sr-only">Shelf</h1>
+    <button class="btn btn-main" title="Quick add (q)" onclick={() => (quickOpen = true)}
+      ><Zap size={15} aria-hidden="true" />Quick add</button
+    >
+    <button class="btn" onclick={() => (pasteOpen = true)}
+      ><ClipboardList size={15} aria-hidden="true" />Paste a list</button
+    >
     <button class="btn" title="New item (n)" onclick={() => shelf.fresh()}
       ><Plus size={15} aria-hidden="true" />New item</button
     >
@@ -132,9 +161,13 @@
         <KitBar {shelf} />
         <TwinsList {shelf} />
         {#if !shelf.kit.items.length}
-          <p class="p-3">
-            The shelf is empty: plans use a generic kit, and say so. Write an item, or take a CSV table in.
-          </p>
+          <div class="p-3">
+            <p class="mb-2">
+              The shelf is empty: plans use a generic kit, and say so. Add what you own, paste a list, or
+              start from the generic kit and replace it item by item.
+            </p>
+            <button class="btn" onclick={() => (genericOpen = true)}>Start from the generic kit…</button>
+          </div>
         {:else if !shelf.items.length}
           <p class="p-3">No matching item.</p>
         {:else}
@@ -146,7 +179,7 @@
                 <th class="p-1 font-normal">Sold as</th>
                 <th class="hidden p-1 font-normal sm:table-cell">Texture, base</th>
                 <th class="hidden p-1 font-normal sm:table-cell">Finish</th>
-                <th class="p-1 text-right font-normal">Cover</th>
+                <th class="p-1 text-right font-normal">Cover <Help of="cover" /></th>
                 <th class="hidden p-1 text-right font-normal sm:table-cell">Content</th>
                 <th class="hidden p-1 text-right font-normal sm:table-cell">Price</th>
               </tr>
@@ -179,6 +212,9 @@
                         />{:else}<span class="inline-block w-4" aria-hidden="true"
                         ></span>{/if}{item.name}</button
                     >
+                    {#if item.source && item.source !== 'measured'}<span class="label block pl-5.5"
+                        >≈ {SOURCES[item.source]}: measure it over black and white</span
+                      >{/if}
                     {#if shelf.kit.standing[item.id]?.says}
                       {@const stands = shelf.kit.standing[item.id]}
                       <span class="label block pl-5.5"

@@ -155,7 +155,7 @@ export class ShelfState {
   async measure(over_black: [number, number, number], over_white: [number, number, number], film_um: number) {
     try {
       const found = await ask(api.POST('/api/kit/drawdown', { body: { over_black, over_white, film_um } }));
-      this.set({ lab: found.lab, cover: found.cover });
+      this.set({ lab: found.lab, cover: found.cover, source: 'measured', lab_sd: null, cover_sd: null });
       notices.say(`Measured: cover ${(found.cover * 100).toFixed(1)} %.`);
     } catch (error) {
       notices.refuse(error);
@@ -211,6 +211,24 @@ export class ShelfState {
       `${item.name} is off the shelf; plans keep the kit they were made with.`,
     );
     if (done) this.write(null);
+  }
+
+  /** Put new items beside those there; whether they are. */
+  async addItems(items: Product[]): Promise<boolean> {
+    const [only] = items;
+    const says =
+      only && items.length === 1
+        ? `${only.name} is on the shelf.`
+        : `${items.length} items are on the shelf.`;
+    return this.#change(() => ask(api.POST('/api/kit/items', { body: { items } })), says);
+  }
+
+  /** The generic kit for a skin: something to start from, all of it guessed. */
+  async addGeneric(skin: [number, number, number]): Promise<boolean> {
+    return this.#change(
+      () => ask(api.POST('/api/kit/generic', { body: { skin } })),
+      'The generic kit is on the shelf: replace each item by your own as you go.',
+    );
   }
 
   async merge(keep: string, other: string) {

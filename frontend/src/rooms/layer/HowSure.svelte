@@ -1,0 +1,56 @@
+<script lang="ts">
+  import { api, ask, type HowSure } from '../../api/client';
+  import Help from '../../parts/Help.svelte';
+  import { notices } from '../../parts/notices.svelte';
+  import type { WorkbenchState } from './workbench.svelte';
+
+  /** How sure the colours behind this plan are, and what it would take instead within what is unsure. */
+  let { bench }: { bench: WorkbenchState } = $props();
+  let open = $state(false);
+  let found = $state.raw<HowSure | null>(null);
+  const plan = $derived(bench.plan);
+
+  $effect(() => {
+    if (!open || !plan) return;
+    const path = { id: plan.id };
+    // Asked again after every change: what is taken instead depends on the plan.
+    void plan.revision;
+    ask(api.GET('/api/sequences/{id}/how-sure', { params: { path } }))
+      .then((answer) => (found = answer))
+      .catch((error: unknown) => notices.refuse(error));
+  });
+</script>
+
+{#if plan && (plan.skin_sd || plan.guessed)}
+  <details class="panel p-2.5" bind:open>
+    <summary class="heading cursor-pointer"
+      >How sure is this plan? <Help of="sure" />
+      <span class="label font-normal"
+        >{plan.skin_sd ? `skin judged to within ΔE00 ${plan.skin_sd.toFixed(1)}` : ''}{plan.skin_sd &&
+        plan.guessed
+          ? '; '
+          : ''}{plan.guessed ? `${plan.guessed} ${plan.guessed === 1 ? 'item' : 'items'} guessed` : ''}</span
+      ></summary
+    >
+    {#if !found}
+      <p role="status">Planning it anew, each way it may be off…</p>
+    {:else}
+      {#if found.says}<p class="mt-1">{found.says}</p>{/if}
+      {#if found.otherwise.some((each) => each.then.length)}
+        <dl class="mt-1 grid grid-cols-[auto_1fr] gap-x-3 gap-y-1">
+          {#each found.otherwise as each (each.if_skin)}
+            <dt>If it is <b>{each.if_skin}</b></dt>
+            <dd>
+              {#if each.then.length}{each.then.join('; ')}{:else}the same plan{/if}
+            </dd>
+          {/each}
+        </dl>
+      {/if}
+      {#if found.guessed.length}
+        <p class="mt-1">
+          Colour or cover only guessed: {found.guessed.join(', ')}. Measure them under Shelf.
+        </p>
+      {/if}
+    {/if}
+  </details>
+{/if}

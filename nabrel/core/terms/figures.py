@@ -1,0 +1,73 @@
+"""Figures that screens show: what each is, and how it is computed, in two sentences."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+from nabrel.core.terms.table import table
+
+
+@dataclass(frozen=True, slots=True)
+class FigureInfo:
+    """One figure: its name, what it is, and how it is computed."""
+
+    id: str
+    words: str
+    what: str
+    how: str
+
+
+FIGURE_INFO: Mapping[str, FigureInfo] = table(
+    (
+        FigureInfo(
+            "time", "Time", "How long the whole base takes one pair of hands, waits included.",
+            "The seconds of work and the wait of every step are added up in the order listed.",
+        ),
+        FigureInfo(
+            "product", "Product", "How much wet product is taken in all, without care and mists.",
+            "For every step the area of its zones times the film that dries there, divided by what the tool passes on.",
+        ),
+        FigureInfo(
+            "shade_shows", "Shade shows", "How much darker the shade still looks through all that lies over it, in L*.",
+            "The finished stack of films is computed with the shade and without it; the figure is the mean difference in "
+            "lightness over its zones.",
+        ),
+        FigureInfo(
+            "load", "Load, % of limit", "How near the fullest zone is to looking like makeup.",
+            "Dry film and powder on a zone, divided by what that zone carries: less where lines, flaking or texture were read.",
+        ),
+        FigureInfo(
+            "shine", "First shine", "After how many hours the first zone shines.",
+            "What the powder and film on a zone can soak up, divided by the oil that zone gives off at the day's warmth.",
+        ),
+        FigureInfo(
+            "crease", "Crease", "How likely the base gathers in a moving fold, from 0 to 1.",
+            "It grows with film in the fold, wetness when set and dryness, and falls with care, thin layers and powder in time.",
+        ),
+        FigureInfo(
+            "read_through", "Reads through", "The share of a shade's or light's step that still shows at the end.",
+            "The step in L* with nothing over it is held against the step through everything that lies over it.",
+        ),
+        FigureInfo(
+            "delta_e", "ΔE00", "How far two colours are apart as an eye sees it: below 1 they pass as one.",
+            "The published CIEDE2000 formula on L*a*b*, for daylight or the light that was chosen.",
+        ),
+        FigureInfo(
+            "cover", "Cover", "How well a film hides what lies beneath.",
+            "The brightness of a film of 9 µm over black, divided by its brightness over white (the contrast ratio).",
+        ),
+        FigureInfo(
+            "sure", "How sure", "How far a colour that was judged may be from the true one, as one spread in ΔE00.",
+            "It follows from how it was judged: by eye, by a stripe, or guessed from words; a house number for each.",
+        ),
+        FigureInfo(
+            "cost", "Cost", "What the product on one face costs.",
+            "What is taken of every item, divided by its content, times its price.",
+        ),
+        FigureInfo(
+            "tested_dose", "Sun protection", "How little of a tested sunscreen layer a foundation is.",
+            "The thickest foundation film is held against the 2 mg/cm² at which a label's factor is tested.",
+        ),
+    )
+)  # fmt: skip

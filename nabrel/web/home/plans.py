@@ -1,0 +1,225 @@
+"""Plans in lists, found by a few letters, marked, and taken to another face; and what this Nabrel is."""
+
+from __future__ import annotations
+
+import json
+from functools import cache
+from importlib import metadata
+from typing import Annotated, Literal
+
+from flask import current_app
+from flask_openapi3.blueprint import APIBlueprint
+from flask_openapi3.models.tag import Tag
+from pydantic import Field
+
+from nabrel import __version__
+from nabrel.core.ask.adapt import adapt
+from nabrel.core.house import PARAMETERS
+from nabrel.core.judge.evaluate import rule_book
+from nabrel.core.terms.ids import School
+from nabrel.core.terms.limits import Ident
+from nabrel.store.plans import Plans
+from nabrel.store.repositories import Kit, Sequences, Sitters
+from nabrel.web.shared import present
+from nabrel.web.shared import wire as w
+from nabrel.web.shared.requests import REFUSALS, database, evaluated, house, stored_sequence
+from nabrel.web.shared.signing_in import demanded
+
+plans = APIBlueprint("plans", __name__, url_prefix="/api", abp_tags=[Tag(name="home")], abp_responses=REFUSALS)
+MOST_HITS = 6
+FONTS = (("Atkinson Hyperlegible Next", "", "SIL Open Font License 1.1"),)
+
+
+class PlanSummaryWire(w.Answer):
+    """One plan in a list."""
+
+    id: str
+    sitter_id: str
+    nickname: str
+    title: str
+    school: School
+    made: str
+    changed: str
+    versions: int
+    named: int
+    favourite: bool
+
+
+class PlanList(w.Answer):
+    """Plans, favourites first, then the one changed last."""
+
+    plans: list[PlanSummaryWire]
+
+
+class OfSitterQuery(w.Query):
+    """Whose plans; everybody's where nobody is named."""
+
+    sitter: Ident | None = None
+
+
+class FavouriteBody(w.Body):
+    """Whether a plan is a favourite."""
+
+    favourite: bool
+
+
+class SoughtQuery(w.Query):
+    """A few letters of what is looked for."""
+
+    q: Annotated[str, Field(max_length=120)] = ""
+
+
+class HitWire(w.Answer):
+    """Something found: where it is by its kind and id, and in words."""
+
+    kind: Literal["sitter", "plan", "item"]
+    id: str
+    words: str
+    about: str
+
+
+class HitList(w.Answer):
+    """What was found: sitters, then plans, then items."""
+
+    hits: list[HitWire]
+
+
+class AdaptBody(w.Body):
+    """The sitter a plan is taken to; ``keep`` stores it there, else it is only told what would change."""
+
+    sitter: Ident
+    keep: bool = False
+
+
+class ChangeWire(w.Answer):
+    """One thing that the other face asks for otherwise, and why."""
+
+    says: str
+    why: str
+
+
+class AdaptedWire(w.Answer):
+    """What changes, and the id of the new plan where it was stored."""
+
+    id: str | None
+    changes: list[ChangeWire]
+
+
+class ShippedWire(w.Answer):
+    """Something that ships with Nabrel, and its licence."""
+
+    name: str
+    version: str
+    licence: str
+
+
+class AboutWire(w.Answer):
+    """Which Nabrel this is, where its data lie (said on its own machine only), and what ships with it."""
+
+    version: str
+    data: str
+    rules: int
+    parameters: int
+    parts: list[ShippedWire]
+
+
+@plans.get("/plans", operation_id="plans", responses={200: PlanList})
+def get_plans(query: OfSitterQuery) -> PlanList:
+    """Every plan, or those of one sitter."""
+    return _listed(query.sitter)
+
+
+def _listed(sitter: str | None) -> PlanList:
+    with database().session() as session:
+        found = Plans(session).all(sitter)
+    return PlanList(
+        plans=[
+            PlanSummaryWire(
+                id=row.id,
+                sitter_id=row.sitter_id,
+                nickname=row.nickname,
+                title=row.title,
+                school=row.school,  # type: ignore[arg-type]
+                made=row.made.isoformat(),
+                changed=row.changed.isoformat(),
+                versions=row.versions,
+                named=row.named,
+                favourite=row.favourite,
+            )
+            for row in found
+        ]
+    )
+
+
+@plans.put("/plans/<id>/favourite", operation_id="favour_plan", responses={200: PlanList})
+def put_favourite(path: w.IdPath, body: FavouriteBody) -> PlanList:
+    """Mark a plan as a favourite, or no more; answers with the plans of its sitter."""
+    with database().session() as session:
+        Plans(session).favour(path.id, body.favourite)
+        sitter = Sequences(session).get(path.id).sitter_id
+    return _listed(sitter)
+
+
+@plans.get("/search", operation_id="search", responses={200: HitList})
+def get_search(query: SoughtQuery) -> HitList:
+    """Sitters, plans and items whose name holds every word."""
+    with database().session() as session:
+        found = Plans(session).search(query.q, MOST_HITS)
+    return HitList(hits=[HitWire(kind=each.kind, id=each.id, words=each.words, about=each.about) for each in found])  # type: ignore[arg-type]
+
+
+@plans.post("/sequences/<id>/adapt", operation_id="adapt", responses={200: AdaptedWire})
+def post_adapt(path: w.IdPath, body: AdaptBody) -> AdaptedWire:
+    """The plan's wishes and school on another face, planned anew: what changes and why, and stored where asked."""
+    model = evaluated(stored_sequence(path.id))
+    with database().session() as session:
+        other = Sitters(session).get(body.sitter)
+        found = adapt(model, present.case_of(other, Kit(session).all()), house())
+        says = f"Adapted from {model.sequence.title or model.sequence.case.sitter.nickname}"[:300]
+        made = Sequences(session).add(other.id, found.sequence, says) if body.keep else None
+    return AdaptedWire(id=made, changes=[ChangeWire(says=each.says, why=each.why) for each in found.changes])
+
+
+@plans.get("/about", operation_id="about", responses={200: AboutWire})
+def get_about() -> AboutWire:
+    """Version, where the data lie, and the licences of all that ships."""
+    return AboutWire(
+        version=__version__,
+        data="" if demanded() else str(database().path.parent),
+        rules=len(rule_book()),
+        parameters=len(PARAMETERS),
+        parts=[ShippedWire(name=name, version=version, licence=licence) for name, version, licence in _parts()],
+    )
+
+
+@cache
+def _parts() -> tuple[tuple[str, str, str], ...]:
+    """Fonts, what the built screens are made of, and the packages that the server needs."""
+    found = [*FONTS, *_built_parts()]
+    for wanted in metadata.requires("nabrel") or ():
+        if "extra ==" in wanted:
+            continue
+        name = wanted.split(";")[0].strip().split("<")[0].split(">")[0].split("=")[0].split("[")[0].strip()
+        about = metadata.metadata(name)
+        licence = next(
+            (said for key in ("License-Expression", "License") for said in about.get_all(key) or ()),
+            _classified(about.get_all("Classifier") or []),
+        )
+        found.append((name, metadata.version(name), licence.splitlines()[0][:80]))
+    return tuple(found)
+
+
+def _classified(classifiers: list[str]) -> str:
+    said = [each.rsplit("::", 1)[-1].strip() for each in classifiers if each.startswith("License ::")]
+    return ", ".join(said) or "see the package"
+
+
+def _built_parts() -> list[tuple[str, str, str]]:
+    """What the build of the screens wrote down; nothing where they are not built."""
+    from nabrel.web.app import STATIC  # noqa: PLC0415 - the application imports this module
+
+    listed = STATIC / "licences.json"
+    if not listed.is_file():
+        current_app.logger.warning("the built screens list no licences")
+        return []
+    return [(each["name"], each["version"], each["licence"]) for each in json.loads(listed.read_text("utf-8"))]
