@@ -43,6 +43,12 @@ def open_plan(page: Page, address: str, sitter: str) -> None:
     page.mouse.move(2, 2)
 
 
+def plan_of(page: Page, address: str, sitter: str) -> str:
+    """The id of a sitter's plan."""
+    sitters = page.request.get(f"{address}/api/sitters").json()["sitters"]
+    return str(next(each["sequence_id"] for each in sitters if each["nickname"] == sitter))
+
+
 def choose(page: Page, kind: str) -> None:
     """Choose the first step of a kind."""
     page.get_by_role("list", name="Order of steps").get_by_role("button").filter(has_text=kind).first.click()
@@ -66,7 +72,6 @@ def plan_and_step(page: Page, address: str) -> None:
     page.get_by_role("combobox", name="School: Underpainted").click()
     page.get_by_role("option", name="Overpainted").click()
     page.get_by_role("button", name="Take it").wait_for()
-    shoot(page, "layer-school-preview")
     close(page)
     choose(page, "Foundation")
     page.get_by_role("button", name="Swap the product").click()
@@ -94,7 +99,6 @@ def schools_and_wishes(page: Page, address: str) -> None:
     page.keyboard.press("a")
     page.get_by_role("button", name="Setting mist").click()
     page.get_by_role("list", name="Places").wait_for()
-    shoot(page, "layer-add")
     close(page)
 
 
@@ -164,7 +168,15 @@ def wear_and_rules(page: Page, address: str) -> None:
     page.get_by_role("link", name="In the rule book").first.click()
     page.get_by_role("searchbox").wait_for()
     shoot(page, "house-rules")
+    page.goto(f"{address}/sheet/{plan_of(page, address, 'Wren')}")
+    page.get_by_role("img", name="page 1 of 1").evaluate("each => each.decode()")
+    shoot(page, "sheet")
     page.goto(f"{address}/shelf")
+    page.get_by_role("button", name="Quick add").click()
+    page.get_by_label("Name", exact=True).fill("Dune fluid")
+    page.get_by_role("group", name="Depth by undertone").get_by_role("button").nth(17).wait_for()
+    shoot(page, "shelf-quick-add")
+    close(page)
     page.get_by_role("button", name="Thin satin 3").click()
     page.get_by_role("img", name="A film of 9 µm").wait_for()
     shoot(page, "shelf")

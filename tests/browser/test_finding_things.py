@@ -32,7 +32,7 @@ def test_a_plan_is_favoured_and_adapted_to_another_sitter(quiet: Page, live: str
     quiet.goto(live)
     plans = quiet.get_by_role("region", name="Plans")
     expect(plans.get_by_role("link")).to_have_text(["Wren for the season"])
-    expect(plans).to_contain_text(re.compile(r"Underpainted · changed \d{4}-\d\d-\d\d · \d+ version"))
+    expect(plans).to_contain_text(re.compile(r"Underpainted · changed \d{4}-\d\d-\d\d · \d+\s+version"))
     star = plans.get_by_role("button", name="Favourite: Wren for the season")
     star.click()
     expect(star).to_have_attribute("aria-pressed", "true")
@@ -67,7 +67,7 @@ def test_the_guide_and_about_are_in_the_menu(quiet: Page, live: str):
     assert serious(quiet) == []
     quiet.keyboard.press("Escape")
     quiet.get_by_role("button", name="Menu").click()
-    quiet.get_by_role("menuitem", name="Guide").click()
+    quiet.get_by_role("menuitem", name="Guide", exact=True).click()
     expect(quiet.get_by_role("heading", name="A first plan, step by step")).to_be_visible()
     pictures = quiet.locator("article img")
     assert pictures.count() >= 6

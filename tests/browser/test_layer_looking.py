@@ -156,6 +156,7 @@ def test_candidates_are_looked_at_on_a_zone_of_choice(bench: Page):
     bench.get_by_role("option", name="Brow bone, left").click()
     table = bench.get_by_role("table", name="Products tried on Brow bone, left")
     expect(table).to_be_visible()
+    bench.get_by_role("button", name=re.compile(r"\d+ more: another depth")).click()
     water = table.get_by_role("row").filter(has_text="Water veil 2")
     expect(water).to_contain_text("beads on")
     expect(water.get_by_role("img", name=re.compile("^From #[0-9a-f]{6} to #[0-9a-f]{6}, finished"))).to_be_visible()

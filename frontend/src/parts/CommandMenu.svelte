@@ -121,7 +121,7 @@
             </li>
           {/each}
         </ul>
-      {:else}<p id="{uid}-list" class="p-2" role="status">Nothing found.</p>{/if}
+      {:else}<p id="{uid}-list" class="p-2" role="status">No matching command, sitter, plan or item.</p>{/if}
     </Dialog.Content>
   </Dialog.Portal>
 </Dialog.Root>

@@ -115,7 +115,7 @@
   </div>
   {#if children}
     <div
-      class="flex min-h-11 items-center gap-2 border-t border-line px-3 py-1.5 max-sm:overflow-x-auto max-sm:[scrollbar-width:none] sm:flex-wrap"
+      class="relative flex min-h-11 items-center gap-2 border-t border-line px-3 py-1.5 max-sm:overflow-x-auto max-sm:[scrollbar-width:none] sm:flex-wrap"
     >
       {@render children()}
     </div>

@@ -18,7 +18,8 @@
 
 <div class="flex h-full flex-col">
   <RoomBar />
-  <main class="min-h-0 grow overflow-auto">
+  <!-- svelte-ignore a11y_no_noninteractive_tabindex -->
+  <main class="min-h-0 grow overflow-auto" tabindex="0">
     <!-- The guide ships with the application: nothing in it comes from anybody else. -->
     <!-- eslint-disable-next-line svelte/no-at-html-tags -->
     <article class="guide mx-auto max-w-3xl p-6">{@html html}</article>

@@ -11,6 +11,11 @@
   let { home }: { home: HomeState } = $props();
   let adapting = $state.raw<PlanSummary | null>(null);
   const day = (text: string) => text.slice(0, 10);
+
+  function versions(plan: PlanSummary): string {
+    const all = `${plan.versions} ${plan.versions === 1 ? 'version' : 'versions'}`;
+    return plan.named ? `${all}, ${plan.named} named` : all;
+  }
 </script>
 
 <section class="panel p-4" aria-label="Plans">
@@ -26,14 +31,15 @@
           onclick={() => home.favour(plan)}
           ><Star size={14} fill={plan.favourite ? 'currentColor' : 'none'} aria-hidden="true" /></button
         >
-        <a
-          class="min-w-0 grow basis-40 truncate font-semibold hover:underline"
-          href={p('/plans/:id', { params: { id: plan.id } })}>{plan.title}</a
-        >
-        <span class="label"
-          >{words.school(plan.school)} · changed {day(plan.changed)} · {plan.versions}
-          {plan.versions === 1 ? 'version' : 'versions'}{plan.named ? `, ${plan.named} named` : ''}</span
-        >
+        <span class="min-w-0 grow basis-40">
+          <a
+            class="block truncate font-semibold hover:underline"
+            href={p('/plans/:id', { params: { id: plan.id } })}>{plan.title}</a
+          >
+          <span class="label"
+            >{words.school(plan.school)} · changed {day(plan.changed)} · {versions(plan)}</span
+          >
+        </span>
         <button class="btn h-7" onclick={() => (adapting = plan)}
           ><Users size={14} aria-hidden="true" />Adapt to…</button
         >

@@ -24,7 +24,7 @@
 {#if plan && (plan.skin_sd || plan.guessed)}
   <details class="panel p-2.5" bind:open>
     <summary class="heading cursor-pointer"
-      >How sure is this plan? <Help of="sure" />
+      >How sure is this plan?
       <span class="label font-normal"
         >{plan.skin_sd ? `skin judged to within ΔE00 ${plan.skin_sd.toFixed(1)}` : ''}{plan.skin_sd &&
         plan.guessed
@@ -35,7 +35,7 @@
     {#if !found}
       <p role="status">Planning it anew, each way it may be off…</p>
     {:else}
-      {#if found.says}<p class="mt-1">{found.says}</p>{/if}
+      {#if found.says}<p class="mt-1">{found.says} <Help of="sure" /></p>{/if}
       {#if found.otherwise.some((each) => each.then.length)}
         <dl class="mt-1 grid grid-cols-[auto_1fr] gap-x-3 gap-y-1">
           {#each found.otherwise as each (each.if_skin)}
