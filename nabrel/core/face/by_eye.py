@@ -13,6 +13,7 @@ from math import cos, radians, sin, tan
 import numpy as np
 
 from nabrel.core.face.skin import Undertone, depth_class, undertone
+from nabrel.core.house import House
 from nabrel.core.house.tables import USUAL_HUE
 from nabrel.core.terms.colour import Lab
 from nabrel.core.terms.conditions import DepthClass
@@ -56,6 +57,12 @@ def closer(lab: Lab) -> tuple[tuple[Cell, ...], ...]:
     return tuple(
         tuple(_named(_turned(lab, up * CLOSER_L, turn * CLOSER_HUE)) for turn in (-1, 0, 1)) for up in (1, 0, -1)
     )
+
+
+def sure(house: House, *, second: bool) -> tuple[float, str]:
+    """How unsure a colour is that was tapped once, or a second time among its neighbours: ΔE00, and in words."""
+    sd = house.eye_closer_sd_de if second else house.eye_sd_de
+    return sd, f"Good to within about {sd / house.shade_step_l:.1f} shades (ΔE00 {sd:.1f})."
 
 
 def _row(tone: Undertone) -> Iterator[Cell]:

@@ -18,7 +18,7 @@ from nabrel.core.shelf.optics import bank, film_for
 from nabrel.core.solve.corrector import half_rung
 from nabrel.core.terms.conditions import DISCOLORATIONS, MARKS
 from nabrel.core.terms.ids import SpotWay, StepKind, Zone
-from nabrel.core.terms.words import lead
+from nabrel.core.terms.words import apart, apart_then, lead, sentence
 from nabrel.core.terms.zones import ZONES, both, in_order
 
 OffAfter = Callable[[Floats], Floats]
@@ -67,7 +67,7 @@ def conceal(draft: Draft, before_foundation: Share | None = None) -> None:
         off = float(off_complexion(draft, coming.over(zone, before)))
         sculpted = {step.kind for step in draft.steps if zone in step.zones and step.kind in ("light", "shade")}
         if off <= house.close_enough_de:
-            draft.leave(zone, "conceal", f"Only ΔE00 {off:.1f} from the complexion by now: nothing left to hide.")
+            draft.leave(zone, "conceal", f"{sentence(apart(off))} off the complexion by now: nothing left to hide.")
         elif _may_stand(draft, zone, off):
             draft.leave(zone, "conceal", "A slight flush that reads as colour: it may stand.")
         elif "shade" in sculpted or ("light" in sculpted and lab_of(before)[0] >= reading.complexion[0] - 1.0):
@@ -121,7 +121,7 @@ def _marks(draft: Draft, coming: Coming) -> list[Need]:
         before = draft.shown(zone, reading.zones[zone].mark_lab)
         off = float(off_complexion(draft, coming.over(zone, before)))
         if off <= stands:
-            draft.leave(zone, "spot_conceal", f"The marks are within ΔE00 {off:.1f} of the complexion: they may stand.")
+            draft.leave(zone, "spot_conceal", f"The marks are {apart(off)} off the complexion: they may stand.")
         else:
             needs.append(Need(zone, before, off, house.patch_share))
     return needs
@@ -183,7 +183,7 @@ def _conceal_with(
             Laying(in_order(own), film, _concealing_hand(draft, tuple(own)), patch=patch)
             for (patch, film), own in sorted(portions.items(), reverse=True)
         ],
-        [f"{lead(evidence)}still ΔE00 {worst:.1f} off; {left:.1f} with it.", *on_marks, *more],
+        [f"{lead(evidence)}still {apart_then(worst, left)}.", *on_marks, *more],
         product=product,
         wait_s=house.cream_wait_s,
         wait_at_most_s=house.under_eye_window_s if any(_creases(draft, z) for z in zones) else None,

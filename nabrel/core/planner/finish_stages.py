@@ -13,7 +13,7 @@ from nabrel.core.planner.feature_stages import features_at
 from nabrel.core.terms.ids import MeltingMistWay, Tool, Zone
 from nabrel.core.terms.looks import LIGHT_INFO, SETTING_INFO, VIEWING_INFO
 from nabrel.core.terms.steps import LAYER_KINDS
-from nabrel.core.terms.words import join_words, lead
+from nabrel.core.terms.words import apart, join_words, lead
 from nabrel.core.terms.zones import COMPLEXION_ZONES, T_ZONE, ZONES, both, in_order
 
 CREASING: tuple[Zone, ...] = both("under_eye", "smile_line")
@@ -350,7 +350,7 @@ def _where_a_line_shows(draft: Draft) -> str:
         return "A line shows first at the edges. The neck was not read."
     step = float(delta_e(np.array(sitter.skin.lab), np.array(sitter.neck.lab)))
     unseen = ", which passes unseen" if step < draft.house.neck_step_de else ""
-    return f"Bare face and neck are ΔE00 {step:.1f} apart{unseen}; a line shows first at the edges."
+    return f"Bare face and neck are {apart(step)} apart{unseen}; a line shows first at the edges."
 
 
 def last_checks(draft: Draft) -> None:
@@ -360,9 +360,11 @@ def last_checks(draft: Draft) -> None:
         return
     lights = join_words(LIGHT_INFO[light].words.lower() for light in draft.case.intent.lights)
     edges = ("hairline", *both("jaw", "ear"), "neck")
+    # A plan that lays nothing near the edges, a corrector alone, has no edge to look at.
+    at_edges = [Laying(edges, active_s=draft.house.edge_check_s)] if draft.base.presence.laid & set(edges) else []
     draft.lay(
         "light_check",
-        [Laying(edges, active_s=draft.house.edge_check_s), Laying((), active_s=draft.house.light_check_s)],
+        [*at_edges, Laying((), active_s=draft.house.light_check_s)],
         [
             _where_a_line_shows(draft),
             f"Look in {lights}. Judge powder and depth after 20 minutes.",

@@ -15,7 +15,7 @@ from nabrel.core.solve.shade_match import match_foundation
 from nabrel.core.terms.colour import triple
 from nabrel.core.terms.conditions import DISCOLORATIONS
 from nabrel.core.terms.ids import Zone
-from nabrel.core.terms.words import lead
+from nabrel.core.terms.words import apart, lead
 from nabrel.core.terms.zones import COMPLEXION_ZONES, EDGE_ZONES, area_of, in_order
 
 
@@ -56,7 +56,7 @@ def choose_foundation(draft: Draft, *, beneath: bool) -> None:
     draft.foundation_um = draft.house.foundation_film_um
     if best.de > 2 * draft.house.close_enough_de:
         draft.note(
-            f"The nearest foundation, {best.product.name}, ends ΔE00 {best.de:.1f} from the complexion: "
+            f"The nearest foundation, {best.product.name}, ends {apart(best.de)} off the complexion: "
             "a mix in drops or another shade would join face to neck better."
         )
 
@@ -91,7 +91,7 @@ def foundation(draft: Draft, share: Share, *, over_sculpting: tuple[Zone, ...] =
             *rolled_out(draft, EDGE_ZONES, share),
         ],
         [
-            f"{product.name} ends ΔE00 {_bare_match(draft, product):.1f} off; most where it is needed, from the middle outwards."
+            f"{product.name} ends {apart(_bare_match(draft, product))} off the complexion; most where it is needed, from the middle outwards."
         ],
         "You can still see skin; the shape reads, without a line."
         if over_sculpting

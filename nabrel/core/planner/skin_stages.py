@@ -21,7 +21,7 @@ from nabrel.core.terms.colour import Lab
 from nabrel.core.terms.conditions import CONDITION_INFO
 from nabrel.core.terms.ids import Condition, CorrectorWay, Zone
 from nabrel.core.terms.places import places
-from nabrel.core.terms.words import join_words, lead, sentence
+from nabrel.core.terms.words import apart, apart_then, join_words, lead, sentence
 from nabrel.core.terms.zones import ZONES, both, in_order
 
 FACE: tuple[Zone, ...] = tuple(z for z in ZONES if z != "lips")
@@ -269,8 +269,8 @@ def _none_needed(here: ZoneReading, answer: CorrectorAnswer, draft: Draft) -> st
     read_here = draft.reading.cite([here.zone], *here.discolorations)
     if answer.best.total_um == 0:
         return (
-            f"{sentence(read_here)}: the foundation alone brings it within ΔE00 {answer.best.de:.1f} of the "
-            "complexion, so no corrector."
+            f"{sentence(read_here)}: under the foundation alone it is {apart(answer.best.de)} off the complexion, so no "
+            "corrector."
         )
     return f"{sentence(read_here)}: a corrector saves too little film here to be worth a step; concealer on what still shows will do."
 
@@ -289,7 +289,7 @@ def _add_correction(draft: Draft, corrections: list[Correction]) -> None:
     gain = (
         f"As planned, it saves {100 * saving:.0f} % of the film that concealer alone would need."
         if saving > house.corrector_worth / 2
-        else f"Without it the zone stays ΔE00 {bare.de:.1f} off; with it {first.chosen.de:.1f}."
+        else f"Without it the zone stays {apart_then(bare.de, first.chosen.de)}."
     )
     lined = reading.where("creping", "fine_lines", least=2)
     thin = (

@@ -32,3 +32,17 @@ SHARES: tuple[tuple[float, str], ...] = (
 def share_words(share: float) -> str:
     """A share as a person says it: "a third"."""
     return min(SHARES, key=lambda row: abs(row[0] - share))[1]
+
+
+_APART: tuple[tuple[float, str], ...] = ((1.0, "not at all"), (2.0, "hardly"), (4.0, "a little"), (8.0, "plainly"))
+"""Up to these ΔE00 two colours are apart by so much to an eye: 1 is what it can just tell."""
+
+
+def apart(de: float) -> str:
+    """How far a colour is off another to an eye, as an adverb: "hardly", "plainly"; ``de`` in ΔE00."""
+    return next((words for most, words in _APART if de < most), "strongly")
+
+
+def apart_then(before: float, after: float) -> str:
+    """How far off it is and how far then, in words: "plainly off, then hardly"; "less so" where the words are the same."""
+    return f"{apart(before)} off; then {apart(after) if apart(after) != apart(before) else 'less so'}"

@@ -14,7 +14,7 @@ from flask_openapi3.models.tag import Tag
 from nabrel.core.case.intent import Intent
 from nabrel.core.case.sitter import Colour, Sitter
 from nabrel.core.errors import Refused
-from nabrel.core.face.by_eye import TONES, closer, grid
+from nabrel.core.face.by_eye import TONES, closer, grid, sure
 from nabrel.core.face.measuring import Place, SkinReading, colour_taking, moisture_band, oil_band, place_words
 from nabrel.core.face.reading import Reading, read
 from nabrel.core.face.skin import depth_class
@@ -189,8 +189,7 @@ def post_probe(path: w.IdPath, body: wf.ProbeBody) -> wf.ProbeWire:
 @read_room.post("/by-eye", operation_id="by_eye", responses={200: wf.EyeGridWire})
 def post_by_eye(body: wf.ByEyeBody) -> wf.EyeGridWire:
     """Colours to judge a skin by: a computed grid of undertone by depth, or the near neighbours of one of them."""
-    decided = house()
-    sd = decided.eye_sd_de if body.near is None else decided.eye_closer_sd_de
+    sd, says = sure(house(), second=body.near is not None)
     rows = grid() if body.near is None else closer(body.near)
     hexes = to_hex(np.array([[cell.lab for cell in row] for row in rows]).reshape(-1, 3))
     wide = len(rows[0])
@@ -204,7 +203,7 @@ def post_by_eye(body: wf.ByEyeBody) -> wf.EyeGridWire:
         ],
         row_words=list(TONES) if body.near is None else ["lighter", "as tapped", "deeper"],
         lab_sd=sd,
-        sure=f"Good to within about {sd / decided.shade_step_l:.1f} shades (ΔE00 {sd:.1f}).",
+        sure=says,
     )
 
 

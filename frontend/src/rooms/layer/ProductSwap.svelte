@@ -144,7 +144,7 @@
             >{folded} more: another depth, or a base that would separate</button
           >
         {/if}
-        {#if mix}
+        {#if mix && mix.parts.length > 1}
           <p class="mt-2 border-t border-line pt-2">
             Or mix it: {mix.parts.map((part) => `${part.drops} × ${part.name}`).join(' + ')}, ΔE00 {mix.de.toFixed(
               1,

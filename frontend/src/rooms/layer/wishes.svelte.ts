@@ -1,46 +1,33 @@
-import type { Intent, Vocabulary, Wishes } from '../../api/client';
-
-type Option = Vocabulary['options'][number];
-type Value = string | boolean;
-
-/** Options that stand on the wishes themselves, not among the ways of working. */
-const ON_THE_WISH = ['order', 'blend'];
+import type { Intent, Wishes } from '../../api/client';
 
 /** The wishes of a plan as they are being changed; only what differs is sent. */
 export class WishesState {
-  changed = $state<Record<string, unknown>>({});
-  ways = $state<Record<string, Value>>({});
+  /** The intent with all that was changed. */
+  now = $state.raw<Intent>({} as Intent);
 
-  constructor(readonly intent: Intent) {}
+  constructor(readonly intent: Intent) {
+    this.now = intent;
+  }
+
+  set(change: Partial<Intent>) {
+    this.now = { ...this.now, ...change };
+  }
+
+  /** What to ask the core for: the fields that differ, and of the ways of working those that do. */
+  get wish(): Wishes {
+    const { options, ...rest } = differing(this.intent, this.now);
+    const ways = options ? differing(this.intent.options ?? {}, this.now.options ?? {}) : {};
+    return { ...rest, ...(Object.keys(ways).length ? { options: ways } : {}) } as Wishes;
+  }
 
   get any(): boolean {
-    return Object.keys(this.changed).length + Object.keys(this.ways).length > 0;
+    return Object.keys(this.wish).length > 0;
   }
+}
 
-  value<K extends keyof Intent>(name: K): NonNullable<Intent[K]> {
-    return (this.changed[name] ?? this.intent[name]) as NonNullable<Intent[K]>;
-  }
-
-  set(name: string, value: unknown) {
-    this.changed = { ...this.changed, [name]: value };
-  }
-
-  way(option: Option): string {
-    if (ON_THE_WISH.includes(option.name)) return String(this.value(option.name as keyof Intent));
-    const own =
-      this.ways[option.name] ?? this.intent.options?.[option.name as never] ?? option.ways[0]?.value;
-    return String(own);
-  }
-
-  choose(option: Option, way: string) {
-    if (ON_THE_WISH.includes(option.name)) this.set(option.name, way);
-    else this.ways = { ...this.ways, [option.name]: way === 'true' ? true : way === 'false' ? false : way };
-  }
-
-  /** What to ask the core for. */
-  get wish(): Wishes {
-    const wish = { ...this.changed } as Wishes;
-    if (Object.keys(this.ways).length) wish.options = this.ways as NonNullable<Wishes['options']>;
-    return wish;
-  }
+/** The fields of an object that are not as they were. */
+function differing<T extends object>(was: T, now: T): Partial<T> {
+  const same = (one: unknown, other: unknown) => JSON.stringify(one) === JSON.stringify(other);
+  const fields = Object.entries(now).filter(([name, value]) => !same(value, was[name as keyof T]));
+  return Object.fromEntries(fields) as Partial<T>;
 }
