@@ -28,7 +28,7 @@ const amount = (to: number): Edit => ({ edit: 'amount', step: 's1', amount: to, 
 
 async function opened(shown: Workbench = plan(), on: string | null = null): Promise<WorkbenchState> {
   const bench = new WorkbenchState('p1', on);
-  const loading = bench.load();
+  const loading = bench.doc.load();
   for (const call of asked.splice(0)) call.answer(call.path === '/api/vocabulary' ? { zones: [] } : shown);
   await loading;
   return bench;
@@ -48,16 +48,16 @@ beforeEach(() => {
 describe('choosing a layer', () => {
   test('begins with the first step on the whole base, and stays within bare skin and the last step', async () => {
     const bench = await opened();
-    expect([bench.at, bench.shown]).toEqual([0, 2]);
-    bench.choose(9);
-    expect([bench.at, bench.shown]).toEqual([2, 2]);
-    bench.choose(1);
-    expect([bench.at, bench.shown]).toEqual([1, 1]);
-    bench.choose(-5);
-    expect([bench.at, bench.stageName]).toEqual([-1, 'bare skin']);
-    bench.chooseStep('s2');
-    expect(bench.step?.id).toBe('s2');
-    expect([bench.number('s2'), bench.number('gone')]).toEqual([2, 0]);
+    expect([bench.stage.at, bench.stage.shown]).toEqual([0, 2]);
+    bench.stage.choose(9);
+    expect([bench.stage.at, bench.stage.shown]).toEqual([2, 2]);
+    bench.stage.choose(1);
+    expect([bench.stage.at, bench.stage.shown]).toEqual([1, 1]);
+    bench.stage.choose(-5);
+    expect([bench.stage.at, bench.stage.name]).toEqual([-1, 'bare skin']);
+    bench.stage.chooseStep('s2');
+    expect(bench.stage.step?.id).toBe('s2');
+    expect([bench.doc.number('s2'), bench.doc.number('gone')]).toEqual([2, 0]);
   });
 
   test('begins where the address says', async () => {
@@ -67,26 +67,26 @@ describe('choosing a layer', () => {
       ['gone', 0, 2],
     ] as const) {
       const bench = await opened(plan(), on);
-      expect([bench.at, bench.shown]).toEqual([at, shown]);
+      expect([bench.stage.at, bench.stage.shown]).toEqual([at, shown]);
     }
   });
 
   test('follows the chosen step where an edit moves it', async () => {
     const bench = await opened();
-    bench.chooseStep('s1');
-    void bench.edit([amount(3)]);
+    bench.stage.chooseStep('s1');
+    void bench.doc.edit([amount(3)]);
     await settled();
     last().answer(plan({ revision: 2, steps: [step('s9', 'prime', []), ...plan().steps] }));
     await settled();
-    expect([bench.at, bench.step?.id]).toEqual([1, 's1']);
+    expect([bench.stage.at, bench.stage.step?.id]).toEqual([1, 's1']);
   });
 });
 
 describe('edits', () => {
   test('go out one after the other, each on the revision that the one before it made', async () => {
     const bench = await opened();
-    const first = bench.edit([amount(3)]);
-    const second = bench.edit([amount(4.5)]);
+    const first = bench.doc.edit([amount(3)]);
+    const second = bench.doc.edit([amount(4.5)]);
     await settled();
     expect(asked.map((call) => call.body.revision)).toEqual([1]);
     last().answer(plan({ revision: 2 }));
@@ -94,18 +94,18 @@ describe('edits', () => {
     expect(asked.map((call) => call.body.revision)).toEqual([1, 2]);
     last().answer(plan({ revision: 3 }));
     expect(await Promise.all([first, second])).toEqual([true, true]);
-    expect([bench.plan?.revision, bench.underway]).toEqual([3, 0]);
+    expect([bench.doc.plan?.revision, bench.doc.underway]).toEqual([3, 0]);
   });
 
   test('pressed twice at once are meant once', async () => {
     const bench = await opened();
-    void bench.edit([amount(3)]);
-    void bench.edit([amount(3)]);
+    void bench.doc.edit([amount(3)]);
+    void bench.doc.edit([amount(3)]);
     await settled();
     last().answer(plan({ revision: 2 }));
     await settled();
     expect(asked.length).toBe(1);
-    void bench.edit([amount(3)]);
+    void bench.doc.edit([amount(3)]);
     await settled();
     expect(asked.length).toBe(2);
     last().answer(plan({ revision: 3 }));
@@ -114,44 +114,44 @@ describe('edits', () => {
 
   test('that are refused are said and leave the plan as it was', async () => {
     const bench = await opened();
-    const done = bench.edit([amount(99)]);
+    const done = bench.doc.edit([amount(99)]);
     await settled();
     last().answer({ says: 'amount: 99; 0 to 60 µm is allowed' }, 422);
     expect(await done).toBe(false);
     expect(notices.shown.map((notice) => notice.text)).toEqual(['amount: 99; 0 to 60 µm is allowed']);
-    expect([bench.plan?.revision, bench.stale, bench.underway]).toEqual([1, null, 0]);
+    expect([bench.doc.plan?.revision, bench.doc.stale, bench.doc.underway]).toEqual([1, null, 0]);
   });
 
   test('on a plan that somebody else changed are kept, and go on top of the newest when merged', async () => {
     const bench = await opened();
     const mine = [amount(3)];
-    void bench.edit(mine);
+    void bench.doc.edit(mine);
     await settled();
     last().answer({ says: 'revision: 1' }, 409);
     await settled();
-    expect(bench.stale?.mine).toEqual(mine);
+    expect(bench.doc.stale?.mine).toEqual(mine);
     expect(last().path).toContain('difference');
     last().answer({ changes: ['their change'] });
     await settled();
-    expect(bench.stale?.theirs).toEqual({ changes: ['their change'] });
-    void bench.merge();
+    expect(bench.doc.stale?.theirs).toEqual({ changes: ['their change'] });
+    void bench.doc.merge();
     await settled();
     last().answer(plan({ revision: 7 }));
     await settled();
     expect(last().body).toEqual({ revision: 7, edits: mine });
     last().answer(plan({ revision: 8 }));
     await settled();
-    expect([bench.plan?.revision, bench.stale]).toEqual([8, null]);
+    expect([bench.doc.plan?.revision, bench.doc.stale]).toEqual([8, null]);
   });
 });
 
 describe('undo', () => {
   test('waits for an edit on its way, and does nothing where there is nothing to take back', async () => {
     const bench = await opened();
-    await bench.undo();
+    await bench.doc.undo();
     expect(asked).toEqual([]);
-    void bench.edit([amount(3)]);
-    void bench.undo();
+    void bench.doc.edit([amount(3)]);
+    void bench.doc.undo();
     await settled();
     last().answer(plan({ revision: 2, undo_says: 'Amount of step 1: 3 µm' }));
     await settled();
@@ -168,16 +168,16 @@ describe('the base built by itself', () => {
     vi.useFakeTimers();
     const building = new Building(bench);
     building.toggle();
-    const seen = [bench.at];
+    const seen = [bench.stage.at];
     while (building.running) {
       vi.advanceTimersByTime(800);
-      seen.push(bench.at);
+      seen.push(bench.stage.at);
     }
     expect(seen).toEqual([-1, 0, 1, 2]);
     building.toggle();
-    bench.choose(1);
+    bench.stage.choose(1);
     vi.advanceTimersByTime(800);
-    expect([building.running, bench.at]).toEqual([false, 1]);
+    expect([building.running, bench.stage.at]).toEqual([false, 1]);
     vi.useRealTimers();
   });
 });

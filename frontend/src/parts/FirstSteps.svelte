@@ -3,7 +3,7 @@
   import { navigate, p } from '../router';
   import { firstSteps } from './first-steps.svelte';
   import { inHand } from './in-hand.svelte';
-  import { notices } from './notices.svelte';
+  import { tried } from './tried';
 
   /** What to do here on the way to a first plan, and what comes next. */
   let { room }: { room: string | undefined } = $props();
@@ -42,12 +42,11 @@
   }
 
   async function plan(id: string) {
-    try {
-      const made = await ask(api.POST('/api/sitters/{id}/sequences', { params: { path: { id } }, body: {} }));
-      await navigate('/plans/:id', { params: { id: made.id } });
-    } catch (error) {
-      notices.refuse(error);
-    }
+    const made = await tried(
+      ask(api.POST('/api/sitters/{id}/sequences', { params: { path: { id } }, body: {} })),
+    );
+    if (!made) return;
+    await navigate('/plans/:id', { params: { id: made.id } });
   }
 </script>
 

@@ -1,5 +1,6 @@
 import { api, ask, Refusal, type PlanSummary, type Sitter, type SitterSummary } from '../../api/client';
 import { notices } from '../../parts/notices.svelte';
+import { tried } from '../../parts/tried';
 
 /** The sitters, the one looked at, and case files coming in. */
 export class HomeState {
@@ -58,13 +59,11 @@ export class HomeState {
   /** What would go with the sitter who is looked at. */
   async askToErase() {
     if (!this.chosen) return;
-    try {
-      this.goes = await ask(
-        api.GET('/api/sitters/{id}/belongings', { params: { path: { id: this.chosen.id } } }),
-      );
-    } catch (error) {
-      notices.refuse(error);
-    }
+    const found = await tried(
+      ask(api.GET('/api/sitters/{id}/belongings', { params: { path: { id: this.chosen.id } } })),
+    );
+    if (!found) return;
+    this.goes = found;
   }
 
   async erase(): Promise<boolean> {

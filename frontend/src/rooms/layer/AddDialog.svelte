@@ -27,10 +27,10 @@
 
   async function take(place: Place) {
     open = false;
-    const known = new Set(bench.plan?.steps.map((step) => step.id));
-    if (!(await bench.edit(place.edits))) return;
-    const added = bench.plan?.steps.find((step) => !known.has(step.id));
-    if (added) bench.chooseStep(added.id);
+    const known = new Set(bench.doc.plan?.steps.map((step) => step.id));
+    if (!(await bench.doc.edit(place.edits))) return;
+    const added = bench.doc.plan?.steps.find((step) => !known.has(step.id));
+    if (added) bench.stage.chooseStep(added.id);
   }
 </script>
 
@@ -138,7 +138,7 @@
               {/if}{place.says}{#if place.usual}<b class="label ml-2">the usual place</b>{/if}</span
             >
             {#if !place.refused}
-              <button class="btn" disabled={bench.busy} onclick={() => take(place)}
+              <button class="btn" disabled={bench.doc.busy} onclick={() => take(place)}
                 >Put it there<span class="sr-only">: {place.says}</span></button
               >
             {/if}

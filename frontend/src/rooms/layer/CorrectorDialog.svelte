@@ -12,7 +12,7 @@
   const corrector = $derived(new CorrectorState(bench.id));
   const answer = $derived(corrector.answer);
   const read = $derived(
-    (bench.plan?.zones ?? [])
+    (bench.doc.plan?.zones ?? [])
       .filter((zone) => zone.conditions.length > 0 || zone.measured)
       .map((zone) => zone.zone),
   );
@@ -20,8 +20,8 @@
 
   $effect(() => {
     if (!open || corrector.zone) return;
-    const step = (bench.step ? zonesOf(bench.step) : []).find((zone) => read.includes(zone));
-    const first = bench.pointed ?? step ?? read.find((zone) => zone.startsWith('under_eye')) ?? read[0];
+    const step = (bench.stage.step ? zonesOf(bench.stage.step) : []).find((zone) => read.includes(zone));
+    const first = bench.stage.pointed ?? step ?? read.find((zone) => zone.startsWith('under_eye')) ?? read[0];
     if (first) void corrector.about(first);
   });
 
@@ -31,7 +31,7 @@
 
   async function take(row: CoveringRow) {
     open = false;
-    if (row.take.length) await bench.edit(row.take);
+    if (row.take.length) await bench.doc.edit(row.take);
   }
 </script>
 
@@ -124,7 +124,7 @@
                     : ''}</td
                 >
                 <td class="p-1 text-right">
-                  <button class="btn" disabled={bench.busy || !row.take.length} onclick={() => take(row)}
+                  <button class="btn" disabled={bench.doc.busy || !row.take.length} onclick={() => take(row)}
                     >Take{#if each.corrector}<span class="sr-only"> {name(each.corrector)}</span>{/if}</button
                   >
                 </td>

@@ -15,13 +15,15 @@
   import type { WorkbenchState } from './workbench.svelte';
 
   let { bench, big = false }: { bench: WorkbenchState; big?: boolean } = $props();
-  const plan = $derived(bench.plan!);
+  const plan = $derived(bench.doc.plan!);
   const face = $derived(new FaceState(bench));
   const building = $derived(new Building(bench));
   let chart = $state<SVGSVGElement>();
-  const stageName = $derived(bench.stageName);
-  const chosen = $derived(bench.pointed ? [bench.pointed] : bench.step ? zonesOf(bench.step) : []);
-  const missed = $derived(face.aim?.zones.find((zone) => zone.zone === bench.pointed));
+  const stageName = $derived(bench.stage.name);
+  const chosen = $derived(
+    bench.stage.pointed ? [bench.stage.pointed] : bench.stage.step ? zonesOf(bench.stage.step) : [],
+  );
+  const missed = $derived(face.aim?.zones.find((zone) => zone.zone === bench.stage.pointed));
   const options = $derived([
     { id: 'nothing' as Beside, words: 'Nothing' },
     { id: 'bare' as Beside, words: 'Bare skin' },
@@ -45,7 +47,7 @@
 
   $effect(() => {
     // Asked anew when layer, light or plan change.
-    if (plan.revision && bench.shown >= -1 && bench.light) void face.ask();
+    if (plan.revision && bench.stage.shown >= -1 && bench.doc.light) void face.ask();
   });
 </script>
 
@@ -56,26 +58,26 @@
         bind:drawing={chart}
         aim={face.aim}
         proportions={plan.proportions}
-        pointed={bench.pointed}
+        pointed={bench.stage.pointed}
         label="How far {plan.nickname} is from the aim, {stageName}. {face.aim.says}"
-        onpoint={(zone) => (bench.pointed = zone)}
+        onpoint={(zone) => (bench.stage.pointed = zone)}
       />
     {:else if face.other}
       <FaceSlider
         proportions={plan.proportions}
-        left={{ colours: bench.colours, words: stageName }}
+        left={{ colours: bench.stage.colours, words: stageName }}
         right={face.other}
         {chosen}
-        onpoint={(zone) => (bench.pointed = zone)}
+        onpoint={(zone) => (bench.stage.pointed = zone)}
       />
     {:else}
       <FaceMap
         bind:drawing={chart}
         proportions={plan.proportions}
-        colours={bench.colours}
+        colours={bench.stage.colours}
         {chosen}
         label="{plan.nickname}, {stageName}, in {words.light(plan.light).toLowerCase()}"
-        onpoint={(zone) => (bench.pointed = zone)}
+        onpoint={(zone) => (bench.stage.pointed = zone)}
       />
     {/if}
   </div>
@@ -110,16 +112,16 @@
           aria-hidden="true"
         />{/if}</button
     >
-    <span class="w-24 shrink-0">Layer {bench.shown + 1} of {plan.steps.length}</span>
+    <span class="w-24 shrink-0">Layer {bench.stage.shown + 1} of {plan.steps.length}</span>
     <input
       type="range"
       class="min-w-0 grow accent-[var(--accent)]"
       min="-1"
       max={plan.steps.length - 1}
-      value={bench.shown}
+      value={bench.stage.shown}
       aria-label="Layer shown"
       aria-valuetext={stageName}
-      oninput={(event) => bench.choose(Number(event.currentTarget.value))}
+      oninput={(event) => bench.stage.choose(Number(event.currentTarget.value))}
     />
   </div>
 </section>

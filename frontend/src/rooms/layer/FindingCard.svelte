@@ -21,7 +21,7 @@
   async function look() {
     if (seen) preview = null;
     else if (finding.fix) {
-      const trial = await bench.attempt(finding.fix.edits);
+      const trial = await bench.doc.attempt(finding.fix.edits);
       if (trial) preview = { of: finding, trial };
     }
   }
@@ -36,9 +36,9 @@
     <SeverityMark severity={finding.severity} size={14} />
     <b>{MARK[finding.severity].words}</b>
     {#if !compact}
-      {#each finding.steps.filter((id) => bench.number(id) > 0) as id (id)}
-        <button class="text-accent underline" onclick={() => bench.chooseStep(id)}
-          >step {bench.number(id)}</button
+      {#each finding.steps.filter((id) => bench.doc.number(id) > 0) as id (id)}
+        <button class="text-accent underline" onclick={() => bench.stage.chooseStep(id)}
+          >step {bench.doc.number(id)}</button
         >
       {/each}
     {/if}
@@ -57,8 +57,8 @@
       {finding.accepted}
       <button
         class="btn no-print ml-1 h-6 px-1.5 text-xs"
-        disabled={bench.busy}
-        onclick={() => bench.accept(finding, '')}>Let it speak again</button
+        disabled={bench.doc.busy}
+        onclick={() => bench.doc.accept(finding, '')}>Let it speak again</button
       >
     </p>
   {:else}
@@ -67,8 +67,8 @@
         {@const fix = finding.fix}
         <button
           class="btn h-auto min-h-8 whitespace-normal"
-          disabled={bench.busy}
-          onclick={() => bench.edit(fix.edits)}>{fix.says}</button
+          disabled={bench.doc.busy}
+          onclick={() => bench.doc.edit(fix.edits)}>{fix.says}</button
         >
         <button class="btn" aria-expanded={seen !== null} onclick={look}
           >{seen ? 'Enough seen' : 'See what that changes'}<span class="sr-only">: {fix.says}</span></button
@@ -90,7 +90,7 @@
           event.preventDefault();
           asking = false;
           const note = because.take();
-          if (note) void bench.accept(finding, note);
+          if (note) void bench.doc.accept(finding, note);
         }}
       >
         <input
@@ -100,7 +100,7 @@
           maxlength="300"
           bind:value={because.text}
         />
-        <button class="btn" disabled={!because.text.trim() || bench.busy}>Accept it</button>
+        <button class="btn" disabled={!because.text.trim() || bench.doc.busy}>Accept it</button>
         <button
           class="btn"
           type="button"

@@ -10,7 +10,7 @@
   let { bench }: { bench: WorkbenchState } = $props();
   let grouped = $state<'cause' | 'severity' | 'kind'>('cause');
 
-  const all = $derived(bench.plan?.findings ?? []);
+  const all = $derived(bench.doc.plan?.findings ?? []);
   const speaking = $derived(all.filter((finding) => !finding.accepted));
   const lived = $derived(all.filter((finding) => finding.accepted));
   const grave = $derived(speaking.filter((finding) => finding.severity !== 'advice').length);
@@ -25,17 +25,18 @@
 
   /** All was well until the last of the steps named came, or the first of those laid over it that it clashes with. */
   function cause(finding: Finding): Omit<Group, 'findings'> {
-    const own = Math.max(0, ...finding.steps.map((id) => bench.number(id)));
-    const over = (finding.against ?? []).map((id) => bench.number(id)).filter((number) => number > own);
+    const own = Math.max(0, ...finding.steps.map((id) => bench.doc.number(id)));
+    const over = (finding.against ?? []).map((id) => bench.doc.number(id)).filter((number) => number > own);
     const number = over.length ? Math.min(...over) : own;
-    const named = bench.plan?.steps[number - 1];
+    const named = bench.doc.plan?.steps[number - 1];
     if (!named) return { key: '', words: 'The plan as a whole', step: null };
     // A product laid in several steps is one cause, told by the first of them.
-    const step = bench.plan?.steps.find((each) => each.kind === named.kind && sameMix(each, named)) ?? named;
-    const taken = bench.plan ? namesOf(step, bench.plan.products) : '';
+    const step =
+      bench.doc.plan?.steps.find((each) => each.kind === named.kind && sameMix(each, named)) ?? named;
+    const taken = bench.doc.plan ? namesOf(step, bench.doc.plan.products) : '';
     const product = taken ? `, ${taken}` : '';
     const key = taken ? step.id : named.id;
-    return { key, words: `${bench.number(key)}. ${words.step(step.kind)}${product}`, step: key };
+    return { key, words: `${bench.doc.number(key)}. ${words.step(step.kind)}${product}`, step: key };
   }
 
   function groupOf(finding: Finding): Omit<Group, 'findings'> {
@@ -69,7 +70,7 @@
     <h2 class="heading">
       {speaking.length
         ? `${speaking.length} ${speaking.length === 1 ? 'finding' : 'findings'}, ${grave} to mend`
-        : bench.plan?.steps.length
+        : bench.doc.plan?.steps.length
           ? 'No findings: every rule is kept'
           : 'Nothing is laid yet, so no rule speaks'}
     </h2>
@@ -95,7 +96,7 @@
         <h3 class="label mb-1 font-semibold">
           {#if group.step}
             {@const step = group.step}
-            <button class="text-left text-accent underline" onclick={() => bench.chooseStep(step)}
+            <button class="text-left text-accent underline" onclick={() => bench.stage.chooseStep(step)}
               >{group.words}</button
             >
           {:else}{group.words}{/if}

@@ -4,7 +4,7 @@
   import type { WorkbenchState } from './workbench.svelte';
 
   let { bench }: { bench: WorkbenchState } = $props();
-  const plan = $derived(bench.plan);
+  const plan = $derived(bench.doc.plan);
   const worn = $derived(
     (words.all?.zones ?? [])
       .map((zone) => ({ zone: zone.id, row: plan?.forecast[zone.id] }))
@@ -61,7 +61,7 @@
         <tbody>
           {#each worn as { zone, row } (zone)}
             {#if row}
-              <tr class="border-t border-line {bench.pointed === zone ? 'bg-accent-soft' : ''}">
+              <tr class="border-t border-line {bench.stage.pointed === zone ? 'bg-accent-soft' : ''}">
                 <th scope="row" class="p-1 text-left font-normal">{words.zone(zone)}</th>
                 <td class="p-1 text-right">{Math.round(row.cake * 100)} %{row.cake > 1 ? ' ▲' : ''}</td>
                 <td class="p-1 text-right">{row.crease.toFixed(2)}</td>

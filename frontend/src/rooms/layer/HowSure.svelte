@@ -8,7 +8,7 @@
   let { bench }: { bench: WorkbenchState } = $props();
   let open = $state(false);
   let found = $state.raw<HowSure | null>(null);
-  const plan = $derived(bench.plan);
+  const plan = $derived(bench.doc.plan);
 
   $effect(() => {
     if (!open || !plan) return;

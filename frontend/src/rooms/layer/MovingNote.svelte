@@ -7,9 +7,9 @@
 
   let { bench, moving }: { bench: WorkbenchState; moving: Moving } = $props();
 
-  const target = $derived(bench.plan?.steps.find((step) => step.id === moving.gap?.before));
+  const target = $derived(bench.doc.plan?.steps.find((step) => step.id === moving.gap?.before));
   const where = $derived(
-    target ? `before ${bench.number(target.id)}, ${words.step(target.kind).toLowerCase()}` : 'to the end',
+    target ? `before ${bench.doc.number(target.id)}, ${words.step(target.kind).toLowerCase()}` : 'to the end',
   );
 </script>
 
@@ -45,7 +45,7 @@
         <button class="btn" onclick={() => moving.hold(moving.over + 1)}>Later</button>
         <button
           class="btn btn-main"
-          disabled={gap.here || Boolean(gap.refused) || bench.busy}
+          disabled={gap.here || Boolean(gap.refused) || bench.doc.busy}
           onclick={() => moving.put()}>Put it there</button
         >
         <button class="btn" onclick={() => moving.leave()}>Leave it where it was</button>

@@ -23,12 +23,12 @@
   let list = $state<HTMLOListElement>();
   const dragging = new Dragging<Step>((step) => void moving.pick(step, false));
 
-  const plan = $derived(bench.plan);
+  const plan = $derived(bench.doc.plan);
   /** Step that the held one would stand before; null is the end, undefined while none is held. */
   const before = $derived(moving.gap ? moving.gap.before : undefined);
 
   $effect(() => {
-    const at = bench.at;
+    const at = bench.stage.at;
     void tick().then(() => list?.querySelector(`[data-index="${at}"]`)?.scrollIntoView({ block: 'nearest' }));
   });
 
@@ -83,7 +83,7 @@
       ])
       .filter((id) => id !== step.id);
     return [...new Set(others)]
-      .map((id) => bench.number(id))
+      .map((id) => bench.doc.number(id))
       .filter((number) => number > 0)
       .sort((one, other) => one - other);
   }
@@ -127,11 +127,11 @@
     <li>
       <button
         data-index={-1}
-        class="flex w-full items-center gap-2 rounded-sm border-l-4 px-2 py-1 text-left {bench.at === -1
+        class="flex w-full items-center gap-2 rounded-sm border-l-4 px-2 py-1 text-left {bench.stage.at === -1
           ? 'border-accent bg-well'
           : 'border-transparent hover:bg-well'}"
-        aria-current={bench.at === -1 ? 'step' : undefined}
-        onclick={() => bench.choose(-1)}
+        aria-current={bench.stage.at === -1 ? 'step' : undefined}
+        onclick={() => bench.stage.choose(-1)}
       >
         <span class="label w-5 text-right">0</span>Bare skin
       </button>
@@ -145,7 +145,7 @@
           <ol aria-label={chapter.words}>
             {#each chapter.steps as step, place (step.id)}
               {@const index = chapter.first + place}
-              {@const found = bench.findingsOf(step.id).filter((finding) => !finding.accepted)}
+              {@const found = bench.doc.findingsOf(step.id).filter((finding) => !finding.accepted)}
               {@const against = clashes(step)}
               {#if before === step.id}{@render drop()}{/if}
               <li
@@ -156,13 +156,13 @@
               >
                 <button
                   data-index={index}
-                  class="grid w-full grid-cols-[1.25rem_minmax(0,1fr)_auto] items-baseline gap-x-2 rounded-sm border-l-4 px-2 py-1 text-left {bench.at ===
-                  index
+                  class="grid w-full grid-cols-[1.25rem_minmax(0,1fr)_auto] items-baseline gap-x-2 rounded-sm border-l-4 px-2 py-1 text-left {bench
+                    .stage.at === index
                     ? 'border-accent bg-well'
                     : 'border-transparent hover:bg-well'}"
-                  aria-current={bench.at === index ? 'step' : undefined}
+                  aria-current={bench.stage.at === index ? 'step' : undefined}
                   onpointerdown={(event) => !moving.step && dragging.down(event, step)}
-                  onclick={() => dragging.clicked() && bench.choose(index)}
+                  onclick={() => dragging.clicked() && bench.stage.choose(index)}
                 >
                   <span class="label text-right">{index + 1}</span>
                   <span class="min-w-0">
@@ -207,7 +207,7 @@
       <button class="btn" onclick={onadd}>Add a step</button>
       <button
         class="btn h-auto min-h-8 whitespace-normal"
-        onclick={() => bench.consider({ school: plan.school })}
+        onclick={() => bench.proposal.consider({ school: plan.school })}
         >Plan this face, {words.school(plan.school).toLowerCase()}</button
       >
     </div>

@@ -4,7 +4,7 @@
   import type { WorkbenchState } from './workbench.svelte';
 
   let { bench }: { bench: WorkbenchState } = $props();
-  const totals = $derived(bench.plan?.totals);
+  const totals = $derived(bench.doc.plan?.totals);
 </script>
 
 {#if totals}

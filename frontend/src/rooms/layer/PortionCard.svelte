@@ -1,5 +1,5 @@
 <script lang="ts">
-  import type { Motion, Portion, Step, Tool } from '../../api/client';
+  import type { Edit, Motion, Portion, Step, Tool } from '../../api/client';
   import Choice from '../../parts/Choice.svelte';
   import PlaceFace from '../../parts/PlaceFace.svelte';
   import { view } from '../../parts/view.svelte';
@@ -17,7 +17,7 @@
   let { bench, step, portion, place }: Props = $props();
 
   const several = $derived(step.portions.length > 1);
-  const says = $derived(bench.plan?.portions[bench.at]?.[place]);
+  const says = $derived(bench.doc.plan?.portions[bench.stage.at]?.[place]);
   /** A long list of places is read off the small face. */
   const long = $derived((says?.where ?? '').length > 60);
   const told = $derived(
@@ -31,9 +31,9 @@
       .replace(/^./, (first) => first.toUpperCase()),
   );
   const zones = $derived(portion.zones ?? []);
-  const here = $derived(bench.picked.filter((zone) => zones.includes(zone)));
+  const here = $derived(bench.stage.picked.filter((zone) => zones.includes(zone)));
   const named = $derived(several ? `, portion ${place + 1}` : '');
-  const ladder = $derived(bench.plan && step.unit ? bench.plan.ladder[step.unit] : []);
+  const ladder = $derived(bench.doc.plan && step.unit ? bench.doc.plan.ladder[step.unit] : []);
   const motions = $derived(
     (words.all?.motions ?? []).map((motion) => ({
       id: motion.id,
@@ -45,9 +45,9 @@
     (words.all?.tools ?? []).map((tool) => ({ id: tool.id as Tool, words: tool.words })),
   );
 
-  async function act(edit: Parameters<WorkbenchState['edit']>[0]) {
-    bench.picked = [];
-    await bench.edit(edit);
+  async function act(edit: Edit[]) {
+    bench.stage.picked = [];
+    await bench.doc.edit(edit);
   }
 </script>
 
@@ -61,8 +61,8 @@
       <div class="h-16">
         <PlaceFace
           {zones}
-          colours={portion.amount == null ? {} : bench.coloursAt(bench.at)}
-          proportions={bench.plan?.proportions}
+          colours={portion.amount == null ? {} : bench.stage.coloursAt(bench.stage.at)}
+          proportions={bench.doc.plan?.proportions}
           label={says.where}
         />
       </div>
@@ -81,7 +81,7 @@
       rungs={ladder.map((rung) => rung.amount)}
       most={words.limit(step.unit).high}
       told={view.instrument ? '' : (says?.amount ?? '')}
-      onset={(amount) => bench.edit([{ edit: 'amount', step: step.id, portion: place, amount }])}
+      onset={(amount) => bench.doc.edit([{ edit: 'amount', step: step.id, portion: place, amount }])}
     />
   {/if}
   {#if portion.motion}
@@ -94,7 +94,7 @@
             wide
             value={portion.tool}
             options={tools}
-            onchoose={(tool: Tool) => bench.edit([{ edit: 'hand', step: step.id, portion: place, tool }])}
+            onchoose={(tool: Tool) => bench.doc.edit([{ edit: 'hand', step: step.id, portion: place, tool }])}
           />
         </div>
       {/if}
@@ -105,7 +105,8 @@
           wide
           value={portion.motion}
           options={motions}
-          onchoose={(motion: Motion) => bench.edit([{ edit: 'hand', step: step.id, portion: place, motion }])}
+          onchoose={(motion: Motion) =>
+            bench.doc.edit([{ edit: 'hand', step: step.id, portion: place, motion }])}
         />
       </div>
     </div>
@@ -116,7 +117,7 @@
       {#if here.length && here.length < zones.length}
         <button
           class="btn h-7"
-          disabled={bench.busy}
+          disabled={bench.doc.busy}
           onclick={() => act([{ edit: 'split_portion', step: step.id, portion: place, zones: here }])}
           >Split into a portion</button
         >
@@ -124,7 +125,7 @@
       {#if several && place > 0}
         <button
           class="btn h-7"
-          disabled={bench.busy}
+          disabled={bench.doc.busy}
           onclick={() => act([{ edit: 'merge_portions', step: step.id, portion: place - 1, other: place }])}
           >Combine with portion {place}</button
         >

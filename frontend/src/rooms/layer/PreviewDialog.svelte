@@ -5,14 +5,14 @@
   import type { WorkbenchState } from './workbench.svelte';
 
   let { bench }: { bench: WorkbenchState } = $props();
-  const preview = $derived(bench.preview);
+  const preview = $derived(bench.proposal.now);
   const school = $derived(words.all?.schools.find((each) => each.id === preview?.wish.school));
 </script>
 
 <Dialog.Root
   open={preview !== null}
   onOpenChange={(open) => {
-    if (!open) bench.preview = null;
+    if (!open) bench.proposal.now = null;
   }}
 >
   <Dialog.Portal>
@@ -34,7 +34,7 @@
           The face is planned anew; edits made by hand stay in the history, one undo away.
         </p>
         <div class="mt-3 flex gap-2">
-          <button class="btn btn-main" disabled={bench.busy} onclick={() => bench.keepPreview()}
+          <button class="btn btn-main" disabled={bench.doc.busy} onclick={() => bench.proposal.keep()}
             >Take it</button
           >
           <Dialog.Close class="btn">Leave it as it is</Dialog.Close>

@@ -11,8 +11,8 @@
   let { bench, step }: { bench: WorkbenchState; step: Step } = $props();
   let open = $state(false);
 
-  const list = $derived(bench.candidates?.step === step.id ? bench.candidates.list : null);
-  const mix = $derived(bench.candidates?.step === step.id ? bench.candidates.mix : null);
+  const list = $derived(bench.swap.now?.step === step.id ? bench.swap.now.list : null);
+  const mix = $derived(bench.swap.now?.step === step.id ? bench.swap.now.mix : null);
   const shaded = $derived(list?.some((each) => each.shade_shows != null) ?? false);
   const zone = $derived(list?.[0]?.zone);
   let all = $state(false);
@@ -30,19 +30,19 @@
 
   function shown(next: boolean) {
     if (!next) return;
-    bench.candidates = null;
+    bench.swap.now = null;
     all = false;
-    const picked = bench.picked.find((each) => zonesOf(step).includes(each));
-    void bench.findCandidates(step.id, picked);
+    const picked = bench.stage.picked.find((each) => zonesOf(step).includes(each));
+    void bench.swap.find(step.id, picked);
   }
 
   function look(at: Zone) {
-    void bench.findCandidates(step.id, at);
+    void bench.swap.find(step.id, at);
   }
 
   function take(candidate: Candidate) {
     open = false;
-    if (!candidate.current) void bench.edit(candidate.edits);
+    if (!candidate.current) void bench.doc.edit(candidate.edits);
   }
 
   function moved(each: Candidate): string {

@@ -1,31 +1,31 @@
 <script lang="ts">
   import { zonesOf } from '../../plan/steps';
   import { api, ask, type Reach, type Step } from '../../api/client';
-  import { notices } from '../../parts/notices.svelte';
+  import { tried } from '../../parts/tried';
   import type { WorkbenchState } from './workbench.svelte';
 
   let { bench, step }: { bench: WorkbenchState; step: Step } = $props();
   const through = $derived(
-    bench.plan?.read_through.filter((row) => row.kind === step.kind && zonesOf(step).includes(row.zone)) ??
-      [],
+    bench.doc.plan?.read_through.filter(
+      (row) => row.kind === step.kind && zonesOf(step).includes(row.zone),
+    ) ?? [],
   );
   const mean = (list: number[]) => list.reduce((sum, value) => sum + value, 0) / list.length;
-  const key = $derived(`${bench.plan?.revision}-${step.id}`);
+  const key = $derived(`${bench.doc.plan?.revision}-${step.id}`);
   let answer = $state.raw<{ key: string; found: Reach } | null>(null);
   const found = $derived(answer?.key === key ? answer.found : null);
 
   async function seek() {
     const asked = key;
-    try {
-      const reached = await ask(
+    const reached = await tried(
+      ask(
         api.GET('/api/sequences/{id}/steps/{step}/reach', {
           params: { path: { id: bench.id, step: step.id } },
         }),
-      );
-      answer = { key: asked, found: reached };
-    } catch (error) {
-      notices.refuse(error);
-    }
+      ),
+    );
+    if (!reached) return;
+    answer = { key: asked, found: reached };
   }
 </script>
 
@@ -39,7 +39,7 @@
     {#if found}
       <p class="mt-1" role="status">{found.says}</p>
       {#if found.edits.length}
-        <button class="btn mt-1" disabled={bench.busy} onclick={() => bench.edit(found.edits)}
+        <button class="btn mt-1" disabled={bench.doc.busy} onclick={() => bench.doc.edit(found.edits)}
           >Take that</button
         >
       {/if}

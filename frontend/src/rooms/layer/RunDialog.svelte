@@ -8,7 +8,7 @@
 
   async function record() {
     open = false;
-    await bench.recordRun(sitters);
+    await bench.doc.recordRun(sitters);
   }
 </script>
 

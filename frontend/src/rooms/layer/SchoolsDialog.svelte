@@ -12,7 +12,7 @@
 
   function take(school: NonNullable<typeof schools.ranked>[number]['school']) {
     open = false;
-    if (school !== bench.plan?.school) void bench.consider({ school });
+    if (school !== bench.doc.plan?.school) void bench.proposal.consider({ school });
   }
 </script>
 
@@ -29,7 +29,7 @@
         <li class="rounded-sm border border-line bg-well p-2.5">
           <div class="flex flex-wrap items-baseline gap-x-3">
             <h3 class="text-base font-semibold">{place + 1}. {each.words}</h3>
-            {#if each.school === bench.plan?.school}<b class="label">this plan</b>{/if}
+            {#if each.school === bench.doc.plan?.school}<b class="label">this plan</b>{/if}
             <span class="label"
               >{each.steps} steps · {Math.round(each.minutes)} min · {each.mean_film_um.toFixed(1)} µm a zone ·
               fullest
@@ -39,7 +39,7 @@
               {each.findings === 1 ? 'finding' : 'findings'}</span
             >
             <button class="btn ml-auto" onclick={() => take(each.school)}
-              >{each.school === bench.plan?.school ? 'Stay with it' : 'Look at it'}<span class="sr-only"
+              >{each.school === bench.doc.plan?.school ? 'Stay with it' : 'Look at it'}<span class="sr-only"
                 >: {each.words}</span
               ></button
             >

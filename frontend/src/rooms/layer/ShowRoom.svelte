@@ -11,11 +11,11 @@
 
   /** The plan shown to a class, on a projector: section and face as large as they go, one step at a time in large type. */
   let { bench, onleave }: { bench: WorkbenchState; onleave: () => void } = $props();
-  const plan = $derived(bench.plan!);
-  const step = $derived(bench.step);
+  const plan = $derived(bench.doc.plan!);
+  const step = $derived(bench.stage.step);
   const product = $derived(step ? namesOf(step, plan.products) : '');
   const swatch = $derived(plan.swatches[(step && itemOf(step)) ?? '']);
-  const says = $derived(plan.portions[bench.at] ?? []);
+  const says = $derived(plan.portions[bench.stage.at] ?? []);
 </script>
 
 <svelte:window
@@ -32,10 +32,10 @@
     <div class="panel min-h-0 overflow-auto p-3">
       <Section
         {plan}
-        at={bench.at}
-        pointed={bench.pointed}
-        onchoose={(index) => bench.choose(index)}
-        onpoint={(zone) => (bench.pointed = zone)}
+        at={bench.stage.at}
+        pointed={bench.stage.pointed}
+        onchoose={(index) => bench.stage.choose(index)}
+        onpoint={(zone) => (bench.stage.pointed = zone)}
         spare
       />
     </div>
@@ -49,8 +49,9 @@
     <button
       class="btn h-14 w-14 justify-center"
       aria-label="Layer before"
-      disabled={bench.at < 0}
-      onclick={() => bench.choose(bench.at - 1)}><ArrowLeft size={28} aria-hidden="true" /></button
+      disabled={bench.stage.at < 0}
+      onclick={() => bench.stage.choose(bench.stage.at - 1)}
+      ><ArrowLeft size={28} aria-hidden="true" /></button
     >
     <div
       class="order-last w-full leading-snug md:order-none md:min-h-28 md:w-auto md:min-w-0 md:grow {says.length >
@@ -60,7 +61,7 @@
     >
       {#if step}
         <h2 class="flex flex-wrap items-center gap-3 text-3xl font-semibold">
-          {bench.at + 1}. {words.step(step.kind)}
+          {bench.stage.at + 1}. {words.step(step.kind)}
           {#if product}
             {#if swatch}<Swatch hex={swatch} size={30} />{/if}
             <span class="text-xl font-normal md:text-2xl">{product}</span>
@@ -89,8 +90,9 @@
     <button
       class="btn h-14 w-14 justify-center"
       aria-label="Next layer"
-      disabled={bench.at >= plan.steps.length - 1}
-      onclick={() => bench.choose(bench.at + 1)}><ArrowRight size={28} aria-hidden="true" /></button
+      disabled={bench.stage.at >= plan.steps.length - 1}
+      onclick={() => bench.stage.choose(bench.stage.at + 1)}
+      ><ArrowRight size={28} aria-hidden="true" /></button
     >
     <button class="btn" title="Back to the workbench (Escape)" onclick={onleave}
       ><X size={16} aria-hidden="true" />Stop showing</button

@@ -8,19 +8,19 @@
 
   onMount(() =>
     heed((told) => {
-      if (told.plan === bench.id) void bench.checkStanding();
+      if (told.plan === bench.id) void bench.doc.checkStanding();
     }),
   );
 </script>
 
 <svelte:document
   onvisibilitychange={() => {
-    if (!document.hidden) void bench.checkStanding();
+    if (!document.hidden) void bench.doc.checkStanding();
   }}
 />
 
-{#if bench.stale}
-  {@const { theirs, mine } = bench.stale}
+{#if bench.doc.stale}
+  {@const { theirs, mine } = bench.doc.stale}
   <div role="alert" class="no-print flex flex-wrap items-start gap-3 border-b-2 border-ink bg-well px-3 py-2">
     <div class="min-w-64 grow">
       <p>
@@ -34,8 +34,9 @@
         </details>
       {/if}
     </div>
-    {#if mine}<button class="btn btn-main" onclick={() => bench.merge()}>Put my edit on top of theirs</button
+    {#if mine}<button class="btn btn-main" onclick={() => bench.doc.merge()}
+        >Put my edit on top of theirs</button
       >{/if}
-    <button class="btn {mine ? '' : 'btn-main'}" onclick={() => bench.load()}>Show the newest</button>
+    <button class="btn {mine ? '' : 'btn-main'}" onclick={() => bench.doc.load()}>Show the newest</button>
   </div>
 {/if}

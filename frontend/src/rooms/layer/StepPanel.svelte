@@ -16,36 +16,36 @@
 
   let { bench }: { bench: WorkbenchState } = $props();
 
-  const step = $derived(bench.step);
+  const step = $derived(bench.stage.step);
   const item = $derived(step ? itemOf(step) : null);
-  const product = $derived(item ? bench.plan?.products[item] : undefined);
-  const taken = $derived(step && bench.plan ? namesOf(step, bench.plan.products) : '');
-  const found = $derived(step ? bench.findingsOf(step.id) : []);
-  const brought = $derived((step && bench.plan?.carried[bench.at]) || []);
+  const product = $derived(item ? bench.doc.plan?.products[item] : undefined);
+  const taken = $derived(step && bench.doc.plan ? namesOf(step, bench.doc.plan.products) : '');
+  const found = $derived(step ? bench.doc.findingsOf(step.id) : []);
+  const brought = $derived((step && bench.doc.plan?.carried[bench.stage.at]) || []);
 </script>
 
 {#if step}
   <section aria-label="Chosen step" class="flex flex-col gap-3">
     <header class="flex items-start justify-between gap-2">
-      <h2 class="text-lg font-semibold">{bench.at + 1}. {words.step(step.kind)}</h2>
+      <h2 class="text-lg font-semibold">{bench.stage.at + 1}. {words.step(step.kind)}</h2>
       <div class="no-print flex gap-1">
         <button
           class="btn px-2"
           aria-label="Earlier"
           title="Earlier (Alt+ArrowUp)"
-          onclick={() => bench.move(step, -1)}><ArrowUp size={14} aria-hidden="true" /></button
+          onclick={() => bench.doc.move(step, -1)}><ArrowUp size={14} aria-hidden="true" /></button
         >
         <button
           class="btn px-2"
           aria-label="Later"
           title="Later (Alt+ArrowDown)"
-          onclick={() => bench.move(step, 1)}><ArrowDown size={14} aria-hidden="true" /></button
+          onclick={() => bench.doc.move(step, 1)}><ArrowDown size={14} aria-hidden="true" /></button
         >
         <button
           class="btn px-2"
           aria-label="Take this step out"
           title="Take this step out (Delete)"
-          onclick={() => bench.edit([{ edit: 'remove', step: step.id }])}
+          onclick={() => bench.doc.edit([{ edit: 'remove', step: step.id }])}
           ><Trash2 size={14} aria-hidden="true" /></button
         >
       </div>
@@ -53,8 +53,8 @@
 
     {#if product}
       <div class="flex items-center gap-2">
-        {#if item && bench.plan?.swatches[item]}<Swatch
-            hex={bench.plan.swatches[item] ?? ''}
+        {#if item && bench.doc.plan?.swatches[item]}<Swatch
+            hex={bench.doc.plan.swatches[item] ?? ''}
             size={24}
           />{/if}
         <div class="min-w-0 grow">
@@ -72,7 +72,7 @@
     <!-- What is pressed stands above what is told: no answer may move a button from under a finger. -->
     {#if step.take}
       <p>
-        Take <b>{bench.plan?.takes[bench.at]}</b>.
+        Take <b>{bench.doc.plan?.takes[bench.stage.at]}</b>.
       </p>
     {/if}
     {#each step.portions as portion, place (place)}
@@ -95,7 +95,7 @@
         step={10}
         most={words.limit('wait_s').high}
         onset={(wait_s) =>
-          bench.edit([
+          bench.doc.edit([
             {
               edit: 'wait',
               step: step.id,
@@ -168,7 +168,7 @@
     <h2 class="text-lg font-semibold">Bare skin</h2>
     <p>
       The face as it was read, before the first layer.
-      {#if bench.plan?.steps.length}Step forward with → to watch the base being built.{/if}
+      {#if bench.doc.plan?.steps.length}Step forward with → to watch the base being built.{/if}
     </p>
   </section>
 {/if}

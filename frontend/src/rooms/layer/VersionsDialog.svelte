@@ -4,6 +4,7 @@
   import { Draft } from '../../parts/draft.svelte';
   import Modal from '../../parts/Modal.svelte';
   import { notices } from '../../parts/notices.svelte';
+  import { tried } from '../../parts/tried';
   import DifferenceList from './DifferenceList.svelte';
   import type { WorkbenchState } from './workbench.svelte';
 
@@ -65,20 +66,19 @@
   /** What changed between a version and the one chosen, told from the older to the newer. */
   async function look(number: number) {
     const [from, until] = [Math.min(number, other), Math.max(number, other)];
-    try {
-      const found = await ask(
+    const found = await tried(
+      ask(
         api.GET('/api/sequences/{id}/versions/{number}/difference', {
           params: { path: { id: bench.id, number: from }, query: { until } },
         }),
-      );
-      looked = { number, says: `From ${called(from)} to ${called(until)}`, found };
-    } catch (error) {
-      notices.refuse(error);
-    }
+      ),
+    );
+    if (!found) return;
+    looked = { number, says: `From ${called(from)} to ${called(until)}`, found };
   }
 
   async function take(number: number) {
-    if (await bench.takeVersion(number)) open = false;
+    if (await bench.doc.takeVersion(number)) open = false;
   }
 </script>
 
@@ -88,7 +88,7 @@
     class="mb-2 flex flex-wrap items-center gap-2"
     onsubmit={(event) => {
       event.preventDefault();
-      if (bench.plan && name.text.trim()) void call(bench.plan.revision, name.text);
+      if (bench.doc.plan && name.text.trim()) void call(bench.doc.plan.revision, name.text);
     }}
   >
     <input
@@ -132,7 +132,7 @@
             >
           {/if}
           {#if !each.stands}
-            <button class="btn h-7" disabled={bench.busy} onclick={() => take(each.number)}
+            <button class="btn h-7" disabled={bench.doc.busy} onclick={() => take(each.number)}
               >Bring it back<span class="sr-only">: {calledAs(each)}</span></button
             >
           {/if}

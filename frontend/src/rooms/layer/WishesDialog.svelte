@@ -5,12 +5,12 @@
   import type { WorkbenchState } from './workbench.svelte';
 
   let { bench, open = $bindable() }: { bench: WorkbenchState; open: boolean } = $props();
-  const wishes = $derived(bench.plan ? new WishesState(bench.plan.intent) : null);
+  const wishes = $derived(bench.doc.plan ? new WishesState(bench.doc.plan.intent) : null);
 
   function consider() {
     if (!wishes?.any) return;
     open = false;
-    void bench.consider(wishes.wish);
+    void bench.proposal.consider(wishes.wish);
   }
 </script>
 

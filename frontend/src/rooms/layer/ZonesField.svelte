@@ -1,22 +1,22 @@
 <script lang="ts">
   import { sameMix, zonesOf } from '../../plan/steps';
-  import type { Step } from '../../api/client';
+  import type { Edit, Step } from '../../api/client';
   import { words } from '../../parts/vocabulary.svelte';
   import type { WorkbenchState } from './workbench.svelte';
 
   let { bench, step }: { bench: WorkbenchState; step: Step } = $props();
   const zones = $derived(zonesOf(step));
-  const here = $derived(bench.picked.filter((zone) => zones.includes(zone)));
-  const more = $derived(zones.length ? bench.picked.filter((zone) => !zones.includes(zone)) : []);
+  const here = $derived(bench.stage.picked.filter((zone) => zones.includes(zone)));
+  const more = $derived(zones.length ? bench.stage.picked.filter((zone) => !zones.includes(zone)) : []);
   const twins = $derived(
-    (bench.plan?.steps ?? [])
+    (bench.doc.plan?.steps ?? [])
       .map((each, index) => ({ each, number: index + 1 }))
       .filter(({ each }) => each.id !== step.id && each.kind === step.kind && sameMix(each, step)),
   );
 
-  async function act(edit: Parameters<WorkbenchState['edit']>[0]) {
-    bench.picked = [];
-    await bench.edit(edit);
+  async function act(edit: Edit[]) {
+    bench.stage.picked = [];
+    await bench.doc.edit(edit);
   }
 </script>
 
@@ -28,7 +28,7 @@
           ? 'border-accent bg-accent-soft font-semibold'
           : ''}"
         aria-pressed={here.includes(zone)}
-        onclick={() => bench.toggle(zone)}>{words.zone(zone)}</button
+        onclick={() => bench.stage.toggle(zone)}>{words.zone(zone)}</button
       >
     {/each}
   </div>
@@ -39,12 +39,12 @@
   {#if here.length && here.length < zones.length}
     <button
       class="btn h-7"
-      disabled={bench.busy}
+      disabled={bench.doc.busy}
       onclick={() => act([{ edit: 'split', step: step.id, zones: here }])}>Split into a step</button
     >
     <button
       class="btn h-7"
-      disabled={bench.busy}
+      disabled={bench.doc.busy}
       onclick={() =>
         act([{ edit: 'zones', step: step.id, zones: zones.filter((zone) => !here.includes(zone)) }])}
       >Leave these out</button
@@ -53,7 +53,7 @@
   {#if more.length}
     <button
       class="btn h-auto min-h-7 whitespace-normal"
-      disabled={bench.busy}
+      disabled={bench.doc.busy}
       onclick={() => act([{ edit: 'zones', step: step.id, zones: [...zones, ...more] }])}
       >Lay it on {more.map((zone) => words.zone(zone).toLowerCase()).join(' · ')}, too</button
     >
@@ -61,7 +61,7 @@
   {#each twins as { each, number } (each.id)}
     <button
       class="btn h-7"
-      disabled={bench.busy}
+      disabled={bench.doc.busy}
       onclick={() => act([{ edit: 'merge', step: step.id, other: each.id }])}
       >Combine with step {number}</button
     >

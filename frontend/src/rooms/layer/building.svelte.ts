@@ -21,19 +21,19 @@ export class Building {
   }
 
   #start() {
-    const last = (this.bench.plan?.steps.length ?? 0) - 1;
+    const last = (this.bench.doc.plan?.steps.length ?? 0) - 1;
     if (last < 0) return;
     this.running = true;
-    this.bench.choose(this.bench.shown >= last ? -1 : this.bench.shown);
+    this.bench.stage.choose(this.bench.stage.shown >= last ? -1 : this.bench.stage.shown);
     this.#wait(last);
   }
 
   #wait(last: number) {
-    const shown = this.bench.at;
+    const shown = this.bench.stage.at;
     this.#next = setTimeout(() => {
       // Whoever chooses another layer meanwhile takes over.
-      if (this.bench.at !== shown) return this.stop();
-      this.bench.choose(shown + 1);
+      if (this.bench.stage.at !== shown) return this.stop();
+      this.bench.stage.choose(shown + 1);
       if (shown + 1 >= last) this.stop();
       else this.#wait(last);
     }, LOOK_MS);

@@ -1,5 +1,6 @@
 import { api, ask, type Aim, type Look, type Version, type Zone } from '../../api/client';
 import { notices } from '../../parts/notices.svelte';
+import { tried } from '../../parts/tried';
 import { words } from '../../parts/vocabulary.svelte';
 import type { WorkbenchState } from './workbench.svelte';
 
@@ -17,16 +18,13 @@ export class FaceState {
 
   /** Versions worth holding it against: the named ones, and the one before the last change. */
   async listed() {
-    try {
-      const found = await ask(
-        api.GET('/api/sequences/{id}/versions', { params: { path: { id: this.bench.id } } }),
-      );
-      const past = found.versions.filter((version) => !version.stands);
-      const last = past.find((version) => version.number < (this.bench.plan?.revision ?? 0));
-      this.versions = past.filter((version) => version.name || version === last);
-    } catch (error) {
-      notices.refuse(error);
-    }
+    const found = await tried(
+      ask(api.GET('/api/sequences/{id}/versions', { params: { path: { id: this.bench.id } } })),
+    );
+    if (!found) return;
+    const past = found.versions.filter((version) => !version.stands);
+    const last = past.find((version) => version.number < (this.bench.doc.plan?.revision ?? 0));
+    this.versions = past.filter((version) => version.name || version === last);
   }
 
   called(version: Version): string {
@@ -37,12 +35,12 @@ export class FaceState {
   async ask() {
     const { bench, beside } = this;
     const asked = ++this.#asked;
-    const query = { light: bench.light };
+    const query = { light: bench.doc.light };
     try {
       if (beside === 'off') {
         const found = await ask(
           api.GET('/api/sequences/{id}/aim', {
-            params: { path: { id: bench.id }, query: { ...query, after: bench.shown } },
+            params: { path: { id: bench.id }, query: { ...query, after: bench.stage.shown } },
           }),
         );
         if (asked === this.#asked) this.aim = found;
@@ -65,8 +63,8 @@ export class FaceState {
 
   /** What the face is held against, with its words; null where there is nothing yet. */
   get other(): { colours: Record<Zone, string>; words: string } | null {
-    if (this.beside === 'bare') return { colours: this.bench.coloursAt(-1), words: 'bare skin' };
-    if (this.beside === 'aim') return { colours: this.bench.aimedAt, words: 'aimed at' };
+    if (this.beside === 'bare') return { colours: this.bench.stage.coloursAt(-1), words: 'bare skin' };
+    if (this.beside === 'aim') return { colours: this.bench.stage.aimedAt, words: 'aimed at' };
     if (!this.beside.startsWith('version') || !this.look) return null;
     const { colours } = this.look;
     const all = words.all?.zones ?? [];

@@ -21,7 +21,7 @@ export class Moving {
   }
 
   async pick(step: Step, stays: boolean) {
-    if (this.bench.underway) return;
+    if (this.bench.doc.underway) return;
     this.step = step;
     this.stays = stays;
     this.trial = null;
@@ -54,7 +54,7 @@ export class Moving {
     if (!gap || !step || gap.here || gap.refused) return;
     const asked = ++this.#asked;
     this.#wait = setTimeout(() => {
-      void this.bench.attempt([{ edit: 'move', step: step.id, before: gap.before }]).then((trial) => {
+      void this.bench.doc.attempt([{ edit: 'move', step: step.id, before: gap.before }]).then((trial) => {
         if (asked === this.#asked) this.trial = trial;
       });
     }, 60);
@@ -72,7 +72,7 @@ export class Moving {
     this.leave();
     if (!gap || !step || gap.here) return;
     if (gap.refused) notices.say(`Not there. ${gap.refused}.`, true);
-    else await this.bench.edit([{ edit: 'move', step: step.id, before: gap.before }]);
+    else await this.bench.doc.edit([{ edit: 'move', step: step.id, before: gap.before }]);
   }
 
   leave() {

@@ -13,6 +13,7 @@ import {
   type Zone,
 } from '../../api/client';
 import { notices } from '../../parts/notices.svelte';
+import { tried } from '../../parts/tried';
 
 /** The corrector question: one zone at a time, answered by the core. */
 export class CorrectorState {
@@ -51,19 +52,19 @@ export class WellState {
   constructor(readonly planId: string) {}
 
   async open() {
-    try {
-      this.recipes = await ask(
+    const found = await tried(
+      ask(
         api.GET('/api/sequences/{id}/mix', {
           params: {
             path: { id: this.planId },
             query: { drops: this.mostDrops, ...(this.instead ? { instead: this.instead } : {}) },
           },
         }),
-      );
-      if (!Object.keys(this.drops).length) await this.pour(this.recipes.mix.best);
-    } catch (error) {
-      notices.refuse(error);
-    }
+      ),
+    );
+    if (!found) return;
+    this.recipes = found;
+    if (!Object.keys(this.drops).length) await this.pour(this.recipes.mix.best);
   }
 
   async pour(recipe: Mix['mix']['best']) {
@@ -100,16 +101,16 @@ export class WellState {
       this.result = null;
       return;
     }
-    try {
-      this.result = await ask(
+    const found = await tried(
+      ask(
         api.POST('/api/sequences/{id}/well', {
           params: { path: { id: this.planId }, query: { light: this.light } },
           body: { parts, faces: this.faces, ...(this.instead ? { instead: this.instead } : {}) },
         }),
-      );
-    } catch (error) {
-      notices.refuse(error);
-    }
+      ),
+    );
+    if (!found) return;
+    this.result = found;
   }
 }
 
@@ -121,14 +122,11 @@ export class SchoolsState {
 
   async open() {
     this.ranked = null;
-    try {
-      const found = await ask(
-        api.GET('/api/sequences/{id}/schools', { params: { path: { id: this.planId } } }),
-      );
-      this.ranked = found.schools;
-    } catch (error) {
-      notices.refuse(error);
-    }
+    const found = await tried(
+      ask(api.GET('/api/sequences/{id}/schools', { params: { path: { id: this.planId } } })),
+    );
+    if (!found) return;
+    this.ranked = found.schools;
   }
 }
 
@@ -149,14 +147,11 @@ export class AddState {
 
   async open() {
     this.places = null;
-    try {
-      const found = await ask(
-        api.GET('/api/sequences/{id}/palette', { params: { path: { id: this.planId } } }),
-      );
-      this.offered = found.offered;
-    } catch (error) {
-      notices.refuse(error);
-    }
+    const found = await tried(
+      ask(api.GET('/api/sequences/{id}/palette', { params: { path: { id: this.planId } } })),
+    );
+    if (!found) return;
+    this.offered = found.offered;
   }
 
   choose(kind: Kind) {

@@ -7,7 +7,7 @@
   import Choice from '../../parts/Choice.svelte';
   import Modal from '../../parts/Modal.svelte';
   import Swatch from '../../parts/Swatch.svelte';
-  import { notices } from '../../parts/notices.svelte';
+  import { tried } from '../../parts/tried';
   import { sent } from '../../parts/sending';
   import { words } from '../../parts/vocabulary.svelte';
   import CourseChart from './CourseChart.svelte';
@@ -46,31 +46,25 @@
 
   async function probe(what: 'oil' | 'moisture') {
     if (!zone) return;
-    try {
-      const found = await ask(
-        api.POST('/api/sitters/{id}/probe', { params: { path: { id: read.id } }, body: { zone, what } }),
-      );
-      probed = { zone, what, found };
-    } catch (error) {
-      notices.refuse(error);
-    }
+    const found = await tried(
+      ask(api.POST('/api/sitters/{id}/probe', { params: { path: { id: read.id } }, body: { zone, what } })),
+    );
+    if (!found) return;
+    probed = { zone, what, found };
   }
 
   async function picked(event: Event & { currentTarget: HTMLInputElement }) {
     const file = event.currentTarget.files?.[0];
     event.currentTarget.value = '';
     if (!file) return;
-    try {
-      const found = await ask(
-        api.POST('/api/sitters/{id}/readings/preview', {
-          params: { path: { id: read.id } },
-          ...(await sent(file, 'text/csv')),
-        }),
-      );
-      coming = { file, rows: found.rows };
-    } catch (error) {
-      notices.refuse(error);
-    }
+    const params = { path: { id: read.id } };
+    const found = await tried(
+      sent(file, 'text/csv').then((body) =>
+        ask(api.POST('/api/sitters/{id}/readings/preview', { params, ...body })),
+      ),
+    );
+    if (!found) return;
+    coming = { file, rows: found.rows };
   }
 
   async function take() {

@@ -2,7 +2,7 @@
   import { api, ask, type Pasted } from '../../api/client';
   import { Draft } from '../../parts/draft.svelte';
   import Modal from '../../parts/Modal.svelte';
-  import { notices } from '../../parts/notices.svelte';
+  import { tried } from '../../parts/tried';
   import Swatch from '../../parts/Swatch.svelte';
   import type { ShelfState } from './shelf.svelte';
 
@@ -13,11 +13,9 @@
   const items = $derived((read?.lines ?? []).flatMap((line) => line.item ?? []));
 
   async function understand() {
-    try {
-      read = await ask(api.POST('/api/kit/pasted', { body: { text: typed.text } }));
-    } catch (error) {
-      notices.refuse(error);
-    }
+    const found = await tried(ask(api.POST('/api/kit/pasted', { body: { text: typed.text } })));
+    if (!found) return;
+    read = found;
   }
 
   async function add() {
