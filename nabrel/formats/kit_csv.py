@@ -20,10 +20,10 @@ from nabrel.formats.values import dumped_value, value_of
 COLUMNS: tuple[str, ...] = (
     "id", "role", "name", "texture", "base", "finish", "lab_l", "lab_a", "lab_b", "cover", "ml", "g", "price", "dose_ml",
     "suits", "contains", "ingredients", "half_hour_l", "half_hour_a", "half_hour_b", "opened_on", "keeps_months",
-    "left", "lab_sd", "cover_sd", "source",
+    "left", "lab_sd", "cover_sd", "source", "scatter_exponent",
 )  # fmt: skip
 NEEDED = ("id", "role", "name", "texture", "base")
-NUMBERS = frozenset({"cover", "ml", "g", "price", "dose_ml", "left", "lab_sd", "cover_sd"})
+NUMBERS = frozenset({"cover", "ml", "g", "price", "dose_ml", "left", "lab_sd", "cover_sd", "scatter_exponent"})
 LISTS = frozenset({"suits", "contains", "ingredients"})
 TRIPLES = {"lab": ("lab_l", "lab_a", "lab_b"), "half_hour": ("half_hour_l", "half_hour_a", "half_hour_b")}
 BETWEEN = "|"

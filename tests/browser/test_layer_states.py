@@ -266,6 +266,7 @@ def test_long_names_push_nothing_off_the_page(long_names: Page, width: int, heig
     expect(long_names.get_by_role("main", name="Shown to a class")).to_be_visible()
     assert long_names.evaluate("document.documentElement.scrollWidth") <= width
     long_names.keyboard.press("p")
+    expect(long_names.get_by_role("main", name="Shown to a class")).to_have_count(0)
     long_names.keyboard.press("g")
     expect(long_names.get_by_role("region", name="Candidate B")).to_be_visible()
     assert long_names.evaluate("document.documentElement.scrollWidth") <= width

@@ -2880,6 +2880,13 @@ export interface components {
             price?: components["schemas"]["Range"];
             /**
              * @default {
+             *       "high": 4,
+             *       "low": 0
+             *     }
+             */
+            scatter_exponent?: components["schemas"]["Range"];
+            /**
+             * @default {
              *       "high": 50,
              *       "low": -30
              *     }
@@ -3720,7 +3727,8 @@ export interface components {
          *     an hour of wear (ΔL*, Δa*, Δb*), for foundations that darken. ``ingredients`` is the list on the pack, read for
          *     avoid lists as ``contains`` is; ``opened_on`` and ``keeps_months`` say how long it may be used once opened; ``left`` is what is left of its content,
          *     0 to 1, where that is kept count of. ``lab_sd`` and ``cover_sd`` say how unsure the colour and the cover are, ``source``
-         *     where they come from.
+         *     where they come from. ``scatter_exponent`` is how its scattering falls with wavelength, (550/λ)^e; what is usual where it
+         *     is None.
          */
         Product: {
             /**
@@ -3813,6 +3821,11 @@ export interface components {
              * @enum {string}
              */
             role: "cleanser" | "toner" | "moisturiser" | "eye_care" | "sunscreen" | "primer" | "corrector" | "concealer" | "foundation" | "powder_foundation" | "mixer" | "lid_base" | "shade" | "bronzer" | "light" | "glow" | "colour" | "setting_powder" | "melting_mist" | "setting_mist" | "thinning_balm";
+            /**
+             * Scatter Exponent
+             * @default null
+             */
+            scatter_exponent?: number | null;
             /**
              * Source
              * @default null

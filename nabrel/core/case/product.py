@@ -24,7 +24,8 @@ class Product:
     an hour of wear (ΔL*, Δa*, Δb*), for foundations that darken. ``ingredients`` is the list on the pack, read for
     avoid lists as ``contains`` is; ``opened_on`` and ``keeps_months`` say how long it may be used once opened; ``left`` is what is left of its content,
     0 to 1, where that is kept count of. ``lab_sd`` and ``cover_sd`` say how unsure the colour and the cover are, ``source``
-    where they come from.
+    where they come from. ``scatter_exponent`` is how its scattering falls with wavelength, (550/λ)^e; what is usual where it
+    is None.
     """
 
     id: Ident
@@ -49,6 +50,7 @@ class Product:
     lab_sd: Annotated[float, Ge(0), Le(20)] | None = None
     cover_sd: Annotated[float, Ge(0), Le(0.5)] | None = None
     source: Source | None = None
+    scatter_exponent: Annotated[float, Ge(LIMITS.scatter_exponent.low), Le(LIMITS.scatter_exponent.high)] | None = None
 
     @property
     def dry(self) -> bool:

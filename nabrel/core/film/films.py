@@ -14,7 +14,7 @@ from functools import cached_property, lru_cache
 import numpy as np
 
 from nabrel.core.errors import Refused
-from nabrel.core.film.spectra import Floats, luminance, surface
+from nabrel.core.film.spectra import WAVELENGTHS_NM, Floats, luminance, surface
 from nabrel.core.terms.colour import Lab
 
 
@@ -78,27 +78,43 @@ def contrast_ratio(film: Film, thickness_um: float, white_ground: float) -> floa
     return float(dark / light)
 
 
+SCATTER_AT_NM = 550.0
+"""The wavelength at which scattering is stated."""
+
+
+def scattering_course(exponent: float) -> Floats:
+    """How scattering falls with wavelength, as a share of that at 550 nm, (31,): (550/λ)^exponent.
+
+    Pigmentary titania of 0.22 to 0.25 µm has an exponent of about 0.5 to 2 in a film (Mie theory, rutile in oil),
+    ultrafine mineral filters 3 to 4, near Rayleigh's limit; pearl and large grains scatter all light alike, 0.
+    """
+    return np.asarray((SCATTER_AT_NM / WAVELENGTHS_NM) ** exponent)
+
+
 @lru_cache(maxsize=4096)
-def film_of(lab: Lab, cover: float, standard_film_um: float = 9.0, white_ground: float = 0.8) -> Film:
+def film_of(
+    lab: Lab, cover: float, standard_film_um: float = 9.0, white_ground: float = 0.8, scatter_exponent: float = 0.0
+) -> Film:
     """The film whose masstone is ``lab`` and whose contrast ratio at the standard thickness is ``cover``.
 
-    S is taken as the same at all wavelengths, K follows from the masstone. S is found by bisection on its
+    S falls with wavelength by its exponent, K follows from the masstone: so a thin pale film over a dark ground is bluer
+    than a thick one, which is what turns grey on deep skin. S at 550 nm is found by bisection on its
     logarithm: the contrast ratio rises with S from 0 to 1, so every cover strictly between is reached.
     Refuses cover outside 0.01 to 0.995.
     """
     if not 0.01 <= cover <= 0.995:
         raise Refused("cover", cover, "a contrast ratio from 0.01 to 0.995")
     masstone = surface(lab)
-    ratio = masstone_ratio(masstone)
+    ratio, course = masstone_ratio(masstone), scattering_course(scatter_exponent)
     low, high = -16.0, 6.0
     for _ in range(60):
         middle = (low + high) / 2.0
-        power = np.full_like(masstone, np.exp(middle) * standard_film_um)
+        power = course * (np.exp(middle) * standard_film_um)
         dark = luminance(over(np.zeros_like(masstone), ratio, power))
         light = luminance(over(np.full_like(masstone, white_ground), ratio, power))
         if float(dark / light) < cover:
             low = middle
         else:
             high = middle
-    s = np.full_like(masstone, np.exp((low + high) / 2.0))
+    s = course * np.exp((low + high) / 2.0)
     return Film(k=ratio * s, s=s)

@@ -27,6 +27,15 @@ class Films:
         "Contrast ratio is read over a black card and a white card of this reflectance.",
         "ISO 6504-3 and ASTM D2805: white charts of about 80 % reflectance",
     )
+    scatter_exponent: float = parameter(
+        0.0,
+        "exponent",
+        0.0,
+        4.0,
+        "Scattering falls with wavelength as (550/λ) to this power where an item does not say: above 0, thin pale films look "
+        "grey over deep skin.",
+        "Mie theory: rutile of 0.22 to 0.25 µm in oil has about 0.5 to 2, ultrafine mineral filters 3 to 4, pearl 0",
+    )
     powder_grain_um: float = parameter(
         1.0,
         "µm",

@@ -14,7 +14,7 @@ import numpy as np
 from nabrel.core.errors import Impossible, Refused
 from nabrel.core.film.difference import delta_e
 from nabrel.core.film.films import Film as OpticalFilm
-from nabrel.core.film.films import contrast_ratio, film_of, masstone_ratio, over
+from nabrel.core.film.films import contrast_ratio, film_of, masstone_ratio, over, scattering_course
 from nabrel.core.film.spectra import SAMPLES, lab_of, luminance, surface
 from nabrel.core.house import House
 from nabrel.core.terms.colour import Lab
@@ -27,7 +27,7 @@ MOST_CONTRAST = 0.985
 
 @dataclass(frozen=True, slots=True)
 class Drawdown:
-    """What two readings say: the masstone, the contrast ratio at the standard film, and the scattering power per µm."""
+    """What two readings say: the masstone, the contrast ratio at the standard film, and the scattering at 550 nm per µm."""
 
     lab: Lab
     cover: float
@@ -55,9 +55,10 @@ def read_drawdown(over_black: Lab, over_white: Lab, film_um: float, house: House
     inner = np.maximum((1.0 - a * dark) / (b * dark), 1.0 + 1e-9)
     power = np.arctanh(1.0 / inner) / b
     weight = np.clip(pale - dark, 0.0, None)
-    scattering = float((power * weight).sum() / weight.sum() / film_um)
+    course = scattering_course(house.scatter_exponent)
+    scattering = float((power / course * weight).sum() / weight.sum() / film_um)
     ratio = masstone_ratio(masstone)
-    s = np.full_like(masstone, scattering)
+    s = course * scattering
     cover = contrast_ratio(OpticalFilm(k=ratio * s, s=s), house.standard_film_um, house.white_ground)
     seen = lab_of(masstone)
     first = (float(seen[0]), float(seen[1]), float(seen[2]))
@@ -78,7 +79,7 @@ def _settled(
     best = (float("inf"), lab, cover)
     for _ in range(ROUNDS):
         try:
-            film = film_of(lab, cover, house.standard_film_um, house.white_ground)
+            film = film_of(lab, cover, house.standard_film_um, house.white_ground, house.scatter_exponent)
         except Refused:
             break
         black, white = lab_of(over(grounds, film.ratio, film.s * film_um))

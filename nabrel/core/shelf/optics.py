@@ -21,7 +21,14 @@ def film_for(product: Product, house: House) -> Film:
     """The Kubelka–Munk film of a tinted product."""
     if product.lab is None or product.cover is None:
         raise Fault(f"{product.id} has no colour, so it has no film")
-    return film_of(product.lab, product.cover, house.standard_film_um, house.white_ground)
+    return film_of(
+        product.lab, product.cover, house.standard_film_um, house.white_ground, scatter_exponent(product, house)
+    )
+
+
+def scatter_exponent(product: Product, house: House) -> float:
+    """How a product's scattering falls with wavelength: as the item says, else as the house has it."""
+    return house.scatter_exponent if product.scatter_exponent is None else product.scatter_exponent
 
 
 def bank(products: Sequence[Product], house: House) -> tuple[Floats, Floats]:
@@ -68,15 +75,18 @@ def mixture(items: tuple[tuple[Product, float], ...], house: House) -> Mixture:
     if len(items) == 1:
         only = items[0][0]
         return Mixture(only, film_for(only, house) if only.tinted else None, items)
-    return _mixed(items, house.standard_film_um, house.white_ground)
+    exponents = tuple(scatter_exponent(item, house) for item, _ in items)
+    return _mixed(items, house.standard_film_um, house.white_ground, exponents)
 
 
 @lru_cache(maxsize=256)
-def _mixed(items: tuple[tuple[Product, float], ...], standard_um: float, white: float) -> Mixture:
+def _mixed(
+    items: tuple[tuple[Product, float], ...], standard_um: float, white: float, exponents: tuple[float, ...]
+) -> Mixture:
     main = max(items, key=lambda row: row[1])[0]
     tinted = [
-        (film_of(item.lab, item.cover, standard_um, white), share)
-        for item, share in items
+        (film_of(item.lab, item.cover, standard_um, white, exponent), share)
+        for (item, share), exponent in zip(items, exponents, strict=True)
         if item.lab is not None and item.cover is not None
     ]
     film, lab, cover = None, main.lab, main.cover

@@ -34,6 +34,7 @@ class Limits:
     lightness: Range = Range(0.0, 100.0)
     opponent: Range = Range(-128.0, 128.0)
     cover: Range = Range(0.01, 0.995)
+    scatter_exponent: Range = Range(0.0, 4.0)
     left: Range = Range(0.0, 1.0)
     ml: Range = Range(0.001, 100_000.0)
     g: Range = Range(0.001, 100_000.0)
