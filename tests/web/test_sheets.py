@@ -6,6 +6,7 @@ import re
 
 import pytest
 
+from nabrel.formats.sheet import _pages
 from nabrel.web.app import create_app
 
 
@@ -27,3 +28,12 @@ def test_the_pages_are_served_as_they_are_printed(client):
     assert pdf.data.startswith(b"%PDF")
     assert "attachment" in pdf.headers["Content-Disposition"]
     assert client.get(f"{address}?large=true").json["pages"] > 1
+
+
+def test_no_sheet_of_a_sitter_who_is_erased_stays_in_memory(client):
+    gone = client.get("/api/sitters").json["sitters"][0]
+    assert client.get(f"/api/sequences/{gone['sequence_id']}/sheet").json["nickname"] == gone["nickname"]
+    assert _pages.cache_info().currsize > 0
+    assert client.delete(f"/api/sitters/{gone['id']}").status_code == 200
+    assert _pages.cache_info().currsize == 0
+    assert client.get(f"/api/sequences/{gone['sequence_id']}/sheet").status_code == 404

@@ -50,6 +50,7 @@ export type PlanSummary = Schemas['PlanSummaryWire'];
 export type AdaptedPlan = Schemas['AdaptedWire'];
 export type Hit = Schemas['HitWire'];
 export type About = Schemas['AboutWire'];
+export type SheetInfo = Schemas['SheetWire'];
 export type Hair = NonNullable<SitterRecord['hair']>;
 export type Covered = NonNullable<SitterRecord['covered']>[number];
 export type Course = Schemas['CourseWire'];

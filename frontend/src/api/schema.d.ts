@@ -4461,11 +4461,17 @@ export interface components {
         };
         /**
          * SheetWire
-         * @description A sheet: its title, and on how many pages.
+         * @description A sheet: its title, on how many pages, and whose plan it is of.
          */
         SheetWire: {
+            /** Nickname */
+            nickname: string;
             /** Pages */
             pages: number;
+            /** Plan */
+            plan: string;
+            /** Sitter Id */
+            sitter_id: string;
             /** Title */
             title: string;
         };

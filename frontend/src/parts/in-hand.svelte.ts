@@ -31,9 +31,12 @@ class InHand {
     this.#remember();
   }
 
+  /** Take a plan in hand with its sitter; it goes by its title. */
   takePlan(sitter: Named, plan: Named): void {
     this.sitter = sitter;
-    this.plan = plan;
+    // The sitter is named beside it: a title need not say it again.
+    const short = plan.name.replace(sitter.name, '').replace(/^[\s,:–-]+/, '');
+    this.plan = { id: plan.id, name: short || plan.name };
     this.#remember();
   }
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Iterator
 from dataclasses import dataclass, replace
 
@@ -122,5 +123,5 @@ def _why_not(sequence: Sequence, kind: StepKind, zones: frozenset[Zone] = frozen
     for each in sequence.left_bare:
         if each.kind == kind and (not zones or each.zone in zones):
             return each.why
-    note = next((note for note in sequence.notes if STEP_INFO[kind].laid in note.lower()), "")
-    return note or "Nothing read on this face asks for it."
+    named = re.compile(rf"\b{re.escape(STEP_INFO[kind].laid)}\b", re.IGNORECASE)
+    return next((note for note in sequence.notes if named.search(note)), "The plan for this face does without it.")

@@ -6,7 +6,6 @@ from collections.abc import Iterator
 from dataclasses import dataclass, replace
 
 from nabrel.core.ask.recommend import plan
-from nabrel.core.case.case import Case
 from nabrel.core.case.sitter import Colour, Sitter
 from nabrel.core.house import House
 from nabrel.core.judge.evaluate import Evaluation
@@ -59,7 +58,7 @@ def how_sure(now: Evaluation, house: House) -> Unsure:
     asked = replace(case, intent=replace(case.intent, school=now.sequence.school))
     base = plan(asked, house)
     otherwise = tuple(
-        Otherwise(words, tuple(_changes(base, plan(replace(asked, sitter=_moved(case.sitter, way, sd)), house), case)))
+        Otherwise(words, tuple(_changes(base, plan(replace(asked, sitter=_moved(case.sitter, way, sd)), house), now)))
         for words, way in _WAYS
     )
     return Unsure(_says(skin, otherwise), sd, otherwise, guessed)
@@ -94,9 +93,9 @@ def _moved(sitter: Sitter, way: Lab, by: float) -> Sitter:
     )
 
 
-def _changes(base: Sequence, other: Sequence, case: Case) -> Iterator[str]:
+def _changes(base: Sequence, other: Sequence, now: Evaluation) -> Iterator[str]:
     """What is taken instead, kind by kind: "Thin satin 2 instead of Thin satin 3 for the foundation"."""
-    names = {item.id: item.name for item in case.kit}
+    names = {item.id: item.name for item in now.products.values()}
     before, after = _taken(base), _taken(other)
     for kind in dict.fromkeys([*before, *after]):
         old, new = before.get(kind, ()), after.get(kind, ())

@@ -56,7 +56,7 @@ def choose_foundation(draft: Draft, *, beneath: bool) -> None:
     draft.foundation_um = draft.house.foundation_film_um
     if best.de > 2 * draft.house.close_enough_de:
         draft.note(
-            f"The nearest foundation, {best.product.name}, ends {apart(best.de)} off the complexion: "
+            f"The nearest foundation, {best.product.name}, comes out {apart(best.de)} off the complexion: "
             "a mix in drops or another shade would join face to neck better."
         )
 
@@ -91,7 +91,7 @@ def foundation(draft: Draft, share: Share, *, over_sculpting: tuple[Zone, ...] =
             *rolled_out(draft, EDGE_ZONES, share),
         ],
         [
-            f"{product.name} ends {apart(_bare_match(draft, product))} off the complexion; most where it is needed, from the middle outwards."
+            f"{product.name} comes out {apart(_bare_match(draft, product))} off the complexion; most where it is needed, from the middle outwards."
         ],
         "You can still see skin; the shape reads, without a line."
         if over_sculpting

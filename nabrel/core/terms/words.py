@@ -44,5 +44,5 @@ def apart(de: float) -> str:
 
 
 def apart_then(before: float, after: float) -> str:
-    """How far off it is and how far then, in words: "plainly off, then hardly"; "less so" where the words are the same."""
-    return f"{apart(before)} off; then {apart(after) if apart(after) != apart(before) else 'less so'}"
+    """How far off it is and how far with it: "plainly off the complexion, with it hardly"; "less so" for the same word."""
+    return f"{apart(before)} off the complexion, with it {apart(after) if apart(after) != apart(before) else 'less so'}"

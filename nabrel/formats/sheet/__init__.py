@@ -53,6 +53,12 @@ def _pages(said: str) -> tuple[bytes, ...]:
     return tuple(made) if isinstance(made, list) else (made,)
 
 
+def forget_pages() -> None:
+    """Forget every sheet that was laid out: one of a sitter who is gone may be among them."""
+    _pages.cache_clear()
+    _compiler.cache_clear()
+
+
 def _compiled(said: str, **wanted: str) -> Any:
     # One compiler serves all, one at a time: its inputs are set for each sheet.
     with _COMPILING:

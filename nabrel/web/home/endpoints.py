@@ -12,6 +12,7 @@ from nabrel.core.ask.recommend import plan
 from nabrel.core.face.reading import read
 from nabrel.formats.files import CaseFile
 from nabrel.formats.loader import read_case
+from nabrel.formats.sheet import forget_pages
 from nabrel.store.repositories import Kit, Sequences, Sitters, forget_read, take_in_case
 from nabrel.web.shared import present
 from nabrel.web.shared import wire as w
@@ -68,6 +69,7 @@ def delete_sitter(path: w.IdPath) -> w.ErasedWire:
     remembered: Remembered = current_app.extensions["nabrel_remembered"]
     remembered.forget(gone)
     forget_read()
+    forget_pages()
     return w.ErasedWire(plans=plans, revisions=revisions, finished=finished)
 
 

@@ -3,8 +3,10 @@
 from __future__ import annotations
 
 import json
+import re
 from functools import cache
 from importlib import metadata
+from pathlib import Path
 from typing import Annotated, Literal
 
 from flask import current_app
@@ -27,6 +29,8 @@ from nabrel.web.shared.signing_in import demanded
 
 plans = APIBlueprint("plans", __name__, url_prefix="/api", abp_tags=[Tag(name="home")], abp_responses=REFUSALS)
 MOST_HITS = 6
+_NAME = re.compile(r"[\w.-]+")
+"""The package's name at the head of a requirement."""
 FONTS = (("Atkinson Hyperlegible Next", "", "SIL Open Font License 1.1"),)
 
 
@@ -199,7 +203,7 @@ def _parts() -> tuple[tuple[str, str, str], ...]:
     for wanted in metadata.requires("nabrel") or ():
         if "extra ==" in wanted:
             continue
-        name = wanted.split(";")[0].strip().split("<")[0].split(">")[0].split("=")[0].split("[")[0].strip()
+        name = _NAME.match(wanted)[0]  # type: ignore[index]
         about = metadata.metadata(name)
         licence = next(
             (said for key in ("License-Expression", "License") for said in about.get_all(key) or ()),
@@ -216,9 +220,7 @@ def _classified(classifiers: list[str]) -> str:
 
 def _built_parts() -> list[tuple[str, str, str]]:
     """What the build of the screens wrote down; nothing where they are not built."""
-    from nabrel.web.app import STATIC  # noqa: PLC0415 - the application imports this module
-
-    listed = STATIC / "licences.json"
+    listed = Path(__file__).parents[1] / "static" / "licences.json"
     if not listed.is_file():
         current_app.logger.warning("the built screens list no licences")
         return []

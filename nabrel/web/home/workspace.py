@@ -12,6 +12,7 @@ from flask_openapi3.blueprint import APIBlueprint
 from flask_openapi3.models.tag import Tag
 
 from nabrel.core.errors import Refused
+from nabrel.formats.sheet import forget_pages
 from nabrel.formats.workspace import (
     MOST_ZIP_BYTES,
     Counting,
@@ -109,6 +110,7 @@ def put_workspace() -> wf.WorkspaceWire:
             database().back_up("replace")
     database().checkpoint()
     forget_read()
+    forget_pages()
     remembered: Remembered = current_app.extensions["nabrel_remembered"]
     remembered.forget(gone)
     return present_face.workspace(comes.counts)

@@ -37,17 +37,28 @@ class PagePath(w.IdPath):
 
 
 class SheetWire(w.Answer):
-    """A sheet: its title, and on how many pages."""
+    """A sheet: its title, on how many pages, and whose plan it is of."""
 
     title: str
     pages: int
+    sitter_id: str
+    nickname: str
+    plan: str
 
 
 @sheets.get("/sequences/<id>/sheet", operation_id="sheet", responses={200: SheetWire})
 def get_sheet(path: w.IdPath, query: PrintQuery) -> SheetWire:
     """How many pages the sheet of a plan takes."""
-    sheet = _sheet(path.id)
-    return SheetWire(title=sheet.title, pages=len(sheet_pages(sheet, query.how())))
+    stored = stored_sequence(path.id)
+    sheet = sheet_of(evaluated(stored))
+    nickname = stored.sequence.case.sitter.nickname
+    return SheetWire(
+        title=sheet.title,
+        pages=len(sheet_pages(sheet, query.how())),
+        sitter_id=stored.sitter_id,
+        nickname=nickname,
+        plan=stored.sequence.title or nickname,
+    )
 
 
 @sheets.get("/sequences/<id>/sheet/<page>", operation_id="sheet_page", responses={200: None})

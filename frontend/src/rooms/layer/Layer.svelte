@@ -65,8 +65,7 @@
   });
   $effect(() => {
     if (plan) {
-      const name = plan.title.replace(plan.nickname, '').replace(/^[\s,:–-]+/, '') || plan.title;
-      inHand.takePlan({ id: plan.sitter_id, name: plan.nickname }, { id: plan.id, name });
+      inHand.takePlan({ id: plan.sitter_id, name: plan.nickname }, { id: plan.id, name: plan.title });
     }
   });
 

@@ -3,8 +3,9 @@
   import ArrowLeft from '@lucide/svelte/icons/arrow-left';
   import Download from '@lucide/svelte/icons/download';
   import Printer from '@lucide/svelte/icons/printer';
-  import { api, ask, type Telling } from '../../api/client';
+  import { api, ask, type SheetInfo, type Telling } from '../../api/client';
   import Choice from '../../parts/Choice.svelte';
+  import { inHand } from '../../parts/in-hand.svelte';
   import { notices } from '../../parts/notices.svelte';
   import RoomBar from '../../parts/RoomBar.svelte';
   import { p, route } from '../../router';
@@ -21,7 +22,7 @@
   const leftHanded = $derived(searchParams.get('left_handed') !== null);
   const how = $derived({ paper, large, left_handed: leftHanded });
   const asked = $derived(`paper=${paper}&large=${large}&left_handed=${leftHanded}`);
-  let sheet = $state.raw<{ title: string; pages: number } | null>(null);
+  let sheet = $state.raw<SheetInfo | null>(null);
   let told = $state.raw<Telling | null>(null);
   let failed = $state('');
 
@@ -29,7 +30,13 @@
     const path = { path: { id } };
     failed = '';
     ask(api.GET('/api/sequences/{id}/sheet', { params: { ...path, query: how } }))
-      .then((found) => (sheet = found))
+      .then((found) => {
+        sheet = found;
+        inHand.takePlan(
+          { id: found.sitter_id, name: found.nickname },
+          { id: path.path.id, name: found.plan },
+        );
+      })
       .catch((error: unknown) => (failed = error instanceof Error ? error.message : String(error)));
   });
 
