@@ -112,7 +112,7 @@ def test_the_same_face_asks_for_nothing_else(client):
 def test_about_names_the_version_the_data_and_every_licence(client, demo_database):
     about = client.get("/api/about").json
     assert about["version"] == __version__
-    assert about["data"] == str(demo_database.path.parent)
+    assert about["data"] == str(demo_database.path.parent.resolve())
     assert about["parameters"] == len(PARAMETERS)
     named = {each["name"] for each in about["parts"]}
     assert {"flask", "numpy", "typst", "svelte", "bits-ui", "Atkinson Hyperlegible Next"} <= named

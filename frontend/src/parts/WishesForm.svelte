@@ -1,7 +1,7 @@
 <script lang="ts">
   import type { Intent, Vocabulary } from '../api/client';
+  import CheckList from './CheckList.svelte';
   import Choice from './Choice.svelte';
-  import LightsField from './LightsField.svelte';
   import NumberField from './NumberField.svelte';
   import { words } from './vocabulary.svelte';
 
@@ -24,11 +24,6 @@
     { name: 'setting', words: 'Setting', usual: 'spot', terms: words.all?.settings ?? [] },
     { name: 'viewing', words: 'Seen', usual: 'in_person', terms: words.all?.viewings ?? [] },
   ] as const);
-
-  function feature(each: (typeof FEATURES)[number], on: boolean) {
-    const others = (intent.features ?? []).filter((other) => other !== each);
-    onset({ features: on ? [...others, each] : others });
-  }
 
   function way(option: Option): string {
     const own = ON_THE_INTENT.includes(option.name)
@@ -87,22 +82,19 @@
     onset={(humidity_percent) => onset({ climate: { ...climate, humidity_percent } })}
   />
 </div>
-<LightsField value={intent.lights ?? []} onset={(lights) => onset({ lights })} />
-<fieldset class="mt-3">
-  <legend class="label">Features done in the same sitting</legend>
-  <div class="flex flex-wrap gap-3">
-    {#each FEATURES as each (each)}
-      <label class="flex items-center gap-1.5"
-        ><input
-          type="checkbox"
-          class="accent-[var(--accent)]"
-          checked={intent.features?.includes(each) ?? false}
-          onchange={(event) => feature(each, event.currentTarget.checked)}
-        />{words.step(each)}</label
-      >
-    {/each}
-  </div>
-</fieldset>
+<!-- A base is always seen in some light. -->
+<CheckList
+  label="Lights it is seen in"
+  options={words.all?.lights ?? []}
+  chosen={intent.lights ?? []}
+  onset={(lights) => lights.length && onset({ lights })}
+/>
+<CheckList
+  label="Features done in the same sitting"
+  options={FEATURES.map((id) => ({ id, words: words.step(id) }))}
+  chosen={intent.features ?? []}
+  onset={(features) => onset({ features })}
+/>
 <h3 class="heading mt-4 mb-1">Ways of working</h3>
 <ul class="grid gap-x-6 gap-y-2 md:grid-cols-2">
   {#each words.all?.options ?? [] as option (option.name)}

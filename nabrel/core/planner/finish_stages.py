@@ -349,8 +349,9 @@ def _where_a_line_shows(draft: Draft) -> str:
     if sitter.neck is None:
         return "A line shows first at the edges. The neck was not read."
     step = float(delta_e(np.array(sitter.skin.lab), np.array(sitter.neck.lab)))
-    unseen = ", which passes unseen" if step < draft.house.neck_step_de else ""
-    return f"Bare face and neck are {apart(step)} apart{unseen}; a line shows first at the edges."
+    if step < draft.house.neck_step_de:
+        return "Bare face and neck are near enough to pass as one; a line shows first at the edges."
+    return f"Bare face and neck are {apart(step)} apart; a line shows first at the edges."
 
 
 def last_checks(draft: Draft) -> None:

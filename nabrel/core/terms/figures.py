@@ -22,7 +22,8 @@ FIGURE_INFO: Mapping[str, FigureInfo] = table(
     (
         FigureInfo(
             "time", "Time", "How long the whole base takes one pair of hands, waits included.",
-            "The seconds of work and the wait of every step are added up in the order listed.",
+            "Every step starts once its own zones are ready, so a wait in one place is used elsewhere; a chapter's own minutes count "
+            "every wait in full.",
         ),
         FigureInfo(
             "product", "Product", "How much wet product is taken in all, without care and mists.",
@@ -39,11 +40,19 @@ FIGURE_INFO: Mapping[str, FigureInfo] = table(
         ),
         FigureInfo(
             "shine", "First shine", "After how many hours the first zone shines.",
-            "What the powder and film on a zone can soak up, divided by the oil that zone gives off at the day's warmth.",
+            "The oil that film (more, the more matte) and powder hold, divided by what the zone gives off on such a day.",
         ),
         FigureInfo(
             "crease", "Crease", "How likely the base gathers in a moving fold, from 0 to 1.",
             "It grows with film in the fold, wetness when set and dryness, and falls with care, thin layers and powder in time.",
+        ),
+        FigureInfo(
+            "colour_hours", "Colour", "After how many hours blush, glow or sculpting has faded enough to be renewed.",
+            "The house's hours for colour, longer over powder and under a setting mist, shorter the more oil the zone gives off.",
+        ),
+        FigureInfo(
+            "flare", "Flare", "How white a zone turns in a photograph with flash, from 0 to 1.",
+            "It grows with the powder that lies there and with how much paler it is than the skin; reflective powder counts more.",
         ),
         FigureInfo(
             "read_through", "Reads through", "The share of a shade's or light's step that still shows at the end.",

@@ -113,7 +113,7 @@ def sheet_of(evaluation: Evaluation) -> Sheet:
         clean_ends=_clean_ends(evaluation, tools),
         steps=tuple(_steps(evaluation)),
         later=tuple(
-            f"About {each.hour:g} h, {where_words(each.zones)}: {each.does}"
+            f"About {each.hour:g} h, {places(each.zones)}: {each.does}"
             for each in evaluation.touch_ups[:MOST_TOUCH_UPS]
         ),
         hygiene=HYGIENE_LINE,

@@ -189,7 +189,7 @@ def get_about() -> AboutWire:
     """Version, where the data lie, and the licences of all that ships."""
     return AboutWire(
         version=__version__,
-        data="" if demanded() else str(database().path.parent),
+        data="" if demanded() else str(database().path.parent.resolve()),
         rules=len(rule_book()),
         parameters=len(PARAMETERS),
         parts=[ShippedWire(name=name, version=version, licence=licence) for name, version, licence in _parts()],

@@ -2,9 +2,10 @@
   import { handOn, namesOf } from '../../plan/steps';
   import type { Workbench } from '../../api/client';
   import Swatch from '../../parts/Swatch.svelte';
+  import { view } from '../../parts/view.svelte';
   import { words } from '../../parts/vocabulary.svelte';
   import { lying } from './lies';
-  import type { Cell, Column } from './section';
+  import { measured, type Cell, type Column } from './section';
 
   interface Props {
     plan: Workbench;
@@ -27,6 +28,12 @@
   const through = $derived(
     plan.read_through.find((row) => row.zone === cell.zone && row.kind === step?.kind),
   );
+  const amount = $derived(
+    view.instrument
+      ? measured(cell)
+      : plan.portions[cell.step]?.[step?.portions.findIndex((each) => each.zones?.includes(cell.zone)) ?? -1]
+          ?.amount || 'Some',
+  );
   const share = $derived(column.limit > 0 ? Math.round((100 * column.load) / column.limit) : 0);
 </script>
 
@@ -35,11 +42,10 @@
   <p class="font-semibold">{cell.step + 1}. {words.step(step.kind)}{product ? `: ${product}` : ''}</p>
   <p class="my-1 flex items-center gap-1.5">
     <Swatch hex={before} size={20} /><span aria-hidden="true">→</span><Swatch hex={cell.hex} size={20} />
-    <span class="label">{before} → {cell.hex}</span>
+    {#if view.instrument}<span class="label">{before} → {cell.hex}</span>{/if}
   </p>
   <p>
-    {cell.powder > 0 ? `${cell.powder.toFixed(2)} mg/cm² of powder` : `${cell.um.toFixed(1)} µm`} here{cell.laid >
-    cell.powder
+    {amount} here{view.instrument && cell.laid > cell.powder
       ? `, what is left of ${cell.laid.toFixed(2)}`
       : ''}{step.take ? `, from ${step.take.words}` : ''}{state ? `; ${state.words} when done` : ''}.
     {#if came.length}{Math.max(1, Math.round((came[0]?.share ?? 0) * 100))} % of it is {came[0]?.name} left in the

@@ -1,5 +1,6 @@
 <script lang="ts">
   import type { Zone } from '../../api/client';
+  import Help from '../../parts/Help.svelte';
   import { words } from '../../parts/vocabulary.svelte';
   import type { WorkbenchState } from './workbench.svelte';
 
@@ -50,12 +51,12 @@
         <thead>
           <tr class="label text-left">
             <th class="p-1 font-normal">Zone</th>
-            <th class="p-1 text-right font-normal">Load, % of limit</th>
-            <th class="p-1 text-right font-normal">Crease</th>
+            <th class="p-1 text-right font-normal">Load, % of limit <Help of="load" /></th>
+            <th class="p-1 text-right font-normal">Crease <Help of="crease" /></th>
             <th class="p-1 font-normal">driven by</th>
-            <th class="p-1 text-right font-normal">Shine</th>
-            <th class="p-1 text-right font-normal">Colour</th>
-            <th class="p-1 text-right font-normal">Flare</th>
+            <th class="p-1 text-right font-normal">Shine <Help of="shine" /></th>
+            <th class="p-1 text-right font-normal">Colour <Help of="colour_hours" /></th>
+            <th class="p-1 text-right font-normal">Flare <Help of="flare" /></th>
           </tr>
         </thead>
         <tbody>

@@ -4,6 +4,7 @@
   import ArrowLeftRight from '@lucide/svelte/icons/arrow-left-right';
   import type { Candidate, Step, Zone } from '../../api/client';
   import Choice from '../../parts/Choice.svelte';
+  import Help from '../../parts/Help.svelte';
   import Swatch from '../../parts/Swatch.svelte';
   import { words } from '../../parts/vocabulary.svelte';
   import type { WorkbenchState } from './workbench.svelte';
@@ -88,10 +89,11 @@
               <th class="p-1 font-normal">Product</th>
               {#if differs.cover}<th class="p-1 text-right font-normal">Cover</th>{/if}
               <th class="p-1 font-normal">On this zone</th>
-              <th class="p-1 text-right font-normal">From aim</th>
-              {#if shaded}<th class="p-1 text-right font-normal">Shade shows</th>{/if}
+              <th class="p-1 text-right font-normal">From aim <Help of="delta_e" /></th>
+              {#if shaded}<th class="p-1 text-right font-normal">Shade shows <Help of="shade_shows" /></th
+                >{/if}
               <th class="p-1 text-right font-normal">Look changes</th>
-              <th class="p-1 text-right font-normal">Fullest zone</th>
+              <th class="p-1 text-right font-normal">Fullest zone <Help of="load" /></th>
               {#if differs.base}<th class="p-1 font-normal">Base</th>{/if}
               {#if differs.cost}<th class="p-1 text-right font-normal">Cost</th>{/if}
             </tr>

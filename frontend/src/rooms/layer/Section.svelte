@@ -1,6 +1,7 @@
 <script lang="ts">
   import { namesOf } from '../../plan/steps';
   import type { Workbench, Zone } from '../../api/client';
+  import { view } from '../../parts/view.svelte';
   import { words } from '../../parts/vocabulary.svelte';
   import Choice from '../../parts/Choice.svelte';
   import PictureButtons from '../../parts/PictureButtons.svelte';
@@ -11,6 +12,7 @@
     COLUMN,
     columnsOf,
     frameOf,
+    measured,
     ghostsOf,
     reachOf,
     SCALES,
@@ -100,9 +102,8 @@
   function toldOf(cell: Cell): string {
     const step = plan.steps[cell.step];
     const product = step ? namesOf(step, plan.products) : '';
-    const amount =
-      cell.powder > 0 ? `${cell.powder.toFixed(2)} mg/cm² of powder` : `${cell.um.toFixed(1)} µm`;
-    return `${words.zone(cell.zone)} · ${words.step(step?.kind ?? '')}${product ? `, ${product}` : ''} · ${amount} · shows ${cell.hex}. ${step?.why?.[0] ?? ''}`;
+    const figures = view.instrument ? ` · ${measured(cell)} · shows ${cell.hex}` : '';
+    return `${words.zone(cell.zone)} · ${words.step(step?.kind ?? '')}${product ? `, ${product}` : ''}${figures}. ${step?.why?.[0] ?? ''}`;
   }
 
   function toldOfZone(): string {

@@ -28,6 +28,11 @@ export interface Column {
   region: string;
 }
 
+/** What lies there as an instrument reads it. */
+export function measured(cell: Cell): string {
+  return cell.powder > 0 ? `${cell.powder.toFixed(2)} mg/cm² of powder` : `${cell.um.toFixed(1)} µm`;
+}
+
 export const COLUMN = 18;
 export const GAP = 8;
 /** Room for the names of the zones under the skin. */

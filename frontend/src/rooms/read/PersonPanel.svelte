@@ -1,6 +1,7 @@
 <script lang="ts">
   import Download from '@lucide/svelte/icons/download';
-  import type { Covered, Hair } from '../../api/client';
+  import type { Hair } from '../../api/client';
+  import CheckList from '../../parts/CheckList.svelte';
   import Choice from '../../parts/Choice.svelte';
   import { today } from '../../parts/today';
   import { words } from '../../parts/vocabulary.svelte';
@@ -9,12 +10,6 @@
   let { read }: { read: ReadState } = $props();
   const face = $derived(read.face!);
   const FIELD = 'h-8 w-full rounded-sm border border-line bg-well px-2';
-
-  const covered = $derived(face.record.covered ?? []);
-
-  function cover(id: Covered, on: boolean) {
-    read.set({ covered: on ? [...covered, id] : covered.filter((each) => each !== id) });
-  }
 
   function rename(event: Event & { currentTarget: HTMLInputElement }) {
     const nickname = event.currentTarget.value.trim();
@@ -47,20 +42,13 @@
       options={words.all?.hairs ?? []}
       onchoose={(hair) => read.set({ hair: hair as Hair })}
     />
-    <fieldset class="flex flex-wrap items-center gap-x-3 gap-y-1">
-      <legend class="label float-left mr-3">Covers or rubs on the face</legend>
-      {#each words.all?.covered ?? [] as each (each.id)}
-        <label class="flex items-center gap-1.5"
-          ><input
-            type="checkbox"
-            class="accent-[var(--accent)]"
-            checked={covered.includes(each.id as Covered)}
-            onchange={(event) => cover(each.id as Covered, event.currentTarget.checked)}
-          />{each.words}</label
-        >
-      {/each}
-    </fieldset>
   </div>
+  <CheckList
+    label="Covers or rubs on the face"
+    options={words.all?.covered ?? []}
+    chosen={face.record.covered ?? []}
+    onset={(covered) => read.set({ covered })}
+  />
   <div class="flex flex-wrap items-center gap-3">
     <label class="flex items-center gap-1.5"
       ><input
