@@ -44,7 +44,7 @@
     <Swatch hex={before} size={20} /><span aria-hidden="true">→</span><Swatch hex={cell.hex} size={20} />
     {#if view.instrument}<span class="label">{before} → {cell.hex}</span>{/if}
   </p>
-  <p>
+  <p class="first-letter:uppercase">
     {amount} here{view.instrument && cell.laid > cell.powder
       ? `, what is left of ${cell.laid.toFixed(2)}`
       : ''}{step.take ? `, from ${step.take.words}` : ''}{state ? `; ${state.words} when done` : ''}.

@@ -36,6 +36,7 @@
       onchange={(event) => read.set({ about: event.currentTarget.value })}></textarea></label
   >
   <div class="flex flex-wrap items-center gap-x-4 gap-y-2">
+    <span class="label">Hair</span>
     <Choice
       label="Hair"
       value={face.record.hair ?? 'short'}
