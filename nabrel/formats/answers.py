@@ -20,7 +20,7 @@ from nabrel.core.terms.colour import Lab
 from nabrel.core.terms.ids import Finish, Light, School, StepKind, Zone
 from nabrel.core.terms.limits import Ident
 from nabrel.core.terms.looks import SCHOOL_INFO
-from nabrel.core.terms.zones import ZONES
+from nabrel.core.terms.zones import ZONE_INDEX, ZONES
 from nabrel.core.wear.forecast import ZoneForecast
 from nabrel.formats.files import Document
 
@@ -68,7 +68,10 @@ class StageModel(Document):
 
 
 class ZoneForecastModel(Document):
-    """Forecast of one zone. ``cake`` is load over limit; ``crease`` an index from 0 to 1."""
+    """Forecast of one zone. ``cake`` is load over limit; ``crease`` an index from 0 to 1.
+
+    ``ashiness`` is how much of the complexion's chroma is lost in what is seen: its turn towards blue-grey, in a*b* units.
+    """
 
     film_um: float
     powder_mg_cm2: float
@@ -80,6 +83,7 @@ class ZoneForecastModel(Document):
     shine_hours: float
     colour_hours: float | None = None
     flare: float = 0
+    ashiness: float = 0
 
 
 class TouchUpModel(Document):
@@ -213,7 +217,13 @@ def schools_to(ranked: Iterable[Ranked]) -> SchoolsModel:
     )
 
 
-def forecast_to(row: ZoneForecast) -> ZoneForecastModel:
+def forecasts_to(evaluation: Evaluation) -> dict[Zone, ZoneForecastModel]:
+    """Every zone's forecast, with how grey it looks in the end."""
+    grey = evaluation.appearance.grey
+    return {row.zone: forecast_to(row, float(grey[ZONE_INDEX[row.zone]])) for row in evaluation.forecast}
+
+
+def forecast_to(row: ZoneForecast, ashiness: float) -> ZoneForecastModel:
     """One zone's forecast as a file has it."""
     return ZoneForecastModel(
         film_um=round(row.film_um, 2),
@@ -226,6 +236,7 @@ def forecast_to(row: ZoneForecast) -> ZoneForecastModel:
         shine_hours=round(row.shine_hours, 2),
         colour_hours=None if row.colour_hours is None else round(row.colour_hours, 1),
         flare=round(row.flare, 3),
+        ashiness=round(ashiness, 2),
     )
 
 
@@ -268,7 +279,7 @@ def appearance_to(evaluation: Evaluation) -> AppearanceModel:
         target=_rounded(seen.target),
         target_hex=seen.target_hex,
         steps=stages,
-        zones={row.zone: forecast_to(row) for row in evaluation.forecast},
+        zones=forecasts_to(evaluation),
         read_through=read_through_to(evaluation),
         touch_ups=touch_ups_to(evaluation),
     )

@@ -228,8 +228,9 @@ FAULTS: dict[str, Fault] = {
     "both-sides-alike": Fault("Bram", "shade", lambda s: [SetZones(step_id(s, "shade"), ("cheek_hollow_l", "temple_l", "temple_r"))]),
     "corrector-helps": Fault("Tamsin", "correct", lambda s: [
         Add("correct", ("chin",), step_id(s, "foundation"), "cor-green", amount=4.0, tool="fingers", motion="press")]),
-    "corrector-earns-its-step": Fault("Tamsin", "correct", lambda s: [
-        Add("correct", ("nose_tip",), step_id(s, "foundation"), "cor-peach", amount=0.5, tool="fingers", motion="press")]),
+    "corrector-earns-its-step": Fault("Isolde", "correct", lambda s: [
+        Add("correct", ("upper_lip",), step_id(s, "foundation"), "cor-salmon", amount=0.5, tool="fingers", motion="press")]),
+    "turns-grey": Fault("Merrick", "set", lambda s: [SetProduct(step_id(s, "set"), "pow-fine")]),
     "thin-corrector": Fault("Wren", "correct", lambda s: [SetAmount(step_id(s, "correct"), 7.0)]),
     "lavender-judged-by-eye": Fault("Wren", "correct", lambda s: [SetProduct(step_id(s, "correct"), "cor-lilac")]),
     "spot-on-the-spot": Fault("Tamsin", "spot_conceal", lambda s: [

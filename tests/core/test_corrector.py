@@ -38,27 +38,47 @@ def solved(depth, condition, severity, *, foundation="thin-satin-4", correctors=
 @pytest.mark.parametrize(
     ("depth", "hues"),
     [
+        ("very light", {"cor-rose", "cor-peach"}),
         ("light", {"cor-peach", "cor-rose", "cor-apricot"}),
         ("intermediate", {"cor-apricot", "cor-peach"}),
         ("tan", {"cor-salmon", "cor-apricot", "cor-orange"}),
         ("brown", {"cor-salmon", "cor-orange"}),
-        ("dark", {"cor-orange", "cor-red"}),
+        ("dark", {"cor-red"}),
     ],
 )
-def test_blue_asks_for_warmer_and_deeper_hues_as_skin_deepens(depth, hues):
-    assert solved(depth, "dark_circle_blue", 2).best.corrector.id in hues
+@pytest.mark.parametrize("condition", ["dark_circle_blue", "dark_circle_violet", "dark_circle_brown"])
+@pytest.mark.parametrize("severity", [2, 3])
+def test_darkness_asks_for_warmer_and_deeper_hues_as_skin_deepens(depth, hues, condition, severity):
+    answer = solved(depth, condition, severity)
+    assert answer.best.corrector.id in hues
+    assert answer.worth_it(HOUSE)
 
 
-@pytest.mark.parametrize("depth", ["light", "intermediate", "tan", "brown"])
-def test_redness_asks_for_green_at_every_depth(depth):
+@pytest.mark.parametrize("depth", ["very light", "light", "intermediate", "tan"])
+def test_redness_asks_for_green(depth):
     assert solved(depth, "redness", 2).best.corrector.id == "cor-green"
+
+
+def test_a_green_far_paler_than_deep_skin_is_not_used_and_one_of_its_depth_is():
+    assert solved("brown", "redness", 3).best.corrector is None
+    deep = replace(BOX["cor-green"], lab=(50.0, -12.0, 24.0))
+    assert solved("brown", "redness", 3, correctors=[deep]).best.corrector == deep
+
+
+@pytest.mark.parametrize("conditions", [{"dark_circle_violet": 1, "sallow": 1}, {"dark_circle_blue": 2, "redness": 1}])
+def test_green_is_not_laid_over_darkness_even_where_the_sum_comes_near(conditions):
+    skin = SKINS["intermediate"]
+    discoloured, green = zone_colour(skin, conditions), [BOX["cor-green"]]
+    answer = solve_corrector(discoloured, skin, green, [replace(BOX["press-4"], lab=skin)], (), HOUSE)
+    assert answer.best.corrector is None
+    assert solve_corrector(zone_colour(skin, {"redness": 2}), skin, green, [], (), HOUSE).best.corrector == green[0]
 
 
 @pytest.mark.parametrize(
     ("depth", "condition", "severity"),
     [
-        ("very light", "dark_circle_blue", 2), ("light", "dark_circle_brown", 2), ("intermediate", "dark_circle_blue", 2),
-        ("light", "redness", 2), ("intermediate", "redness", 3), ("tan", "redness", 2), ("brown", "redness", 3),
+        ("very light", "dark_circle_violet", 2), ("light", "dark_circle_brown", 2), ("intermediate", "dark_circle_blue", 2),
+        ("light", "redness", 2), ("intermediate", "redness", 3), ("tan", "redness", 2),
         ("tan", "dark_circle_blue", 2), ("brown", "dark_circle_blue", 2), ("dark", "dark_circle_blue", 3),
         ("tan", "dark_circle_brown", 2), ("brown", "dark_circle_brown", 2),
     ],
@@ -82,8 +102,11 @@ def test_the_best_is_never_worse_than_going_without():
     for depth in SKINS:
         for condition in ("dark_circle_blue", "dark_circle_violet", "dark_circle_brown", "redness", "sallow"):
             answer = solved(depth, condition, 2)
-            assert answer.best.total_um <= answer.without_corrector.total_um
-            assert answer.without_corrector.corrector is None
+            best, bare = answer.best, answer.without_corrector
+            worth = [each.total_um + HOUSE.film_for_nearer_um * each.de for each in (best, bare)]
+            assert best.near_enough >= bare.near_enough
+            assert worth[0] <= worth[1] or not bare.near_enough
+            assert bare.corrector is None
 
 
 def test_a_strong_hue_must_bear_a_heavy_hand():
@@ -107,9 +130,10 @@ def test_a_zone_with_no_room_says_that_nothing_is_near_enough():
     assert answer.best.total_um <= 1.0
 
 
-def test_correctors_in_use_are_kept_where_they_do_about_as_well():
+def test_correctors_that_do_about_as_well_are_offered_beside_the_best():
     answer = solved("tan", "dark_circle_blue", 2)
-    kept = answer.rather({"cor-apricot"})
-    assert kept.corrector.id == "cor-apricot"
-    assert kept.total_um <= answer.best.total_um + 1.0
-    assert answer.rather({"cor-green"}) == answer.best
+    ways = answer.nearly_as_good(HOUSE)
+    assert ways[0] == answer.best
+    kept = next(way for way in ways if way.corrector.id == "cor-apricot")
+    assert kept.total_um <= answer.best.total_um + 2.0
+    assert "cor-green" not in {way.corrector.id for way in ways}

@@ -279,22 +279,22 @@ def test_a_mix_takes_each_item_by_its_share(wren):
 @pytest.mark.parametrize(
     ("edit", "field"),
     [
-        (SetMix("s10", ()), "edits[0].mix"),
-        (SetMix("s10", (Part("thin-satin-2", 0.5), Part("thin-satin-3", 0.6))), "edits[0].mix"),
-        (SetMix("s10", (Part("thin-satin-2", 0.5), Part("pow-fine", 0.5))), "edits[0].mix"),
-        (SetMix("s10", (Part("thin-satin-2", 0.5), Part("thin-satin-2", 0.5))), "edits[0].mix"),
-        (SplitPortion("s10", ("lips",)), "edits[0].zones"),
-        (SplitPortion("s10", ("chin",), 9), "edits[0].portion"),
-        (MergePortions("s10", 0, 0), "edits[0].other"),
-        (SetHand("s10", "fingers", portion=9), "edits[0].portion"),
-        (SetZones("s10", ("chin",), 9), "edits[0].portion"),
-        (Merge("s10", "s1"), "edits[0].other"),
+        (SetMix("its foundation", ()), "edits[0].mix"),
+        (SetMix("its foundation", (Part("thin-satin-2", 0.5), Part("thin-satin-3", 0.6))), "edits[0].mix"),
+        (SetMix("its foundation", (Part("thin-satin-2", 0.5), Part("pow-fine", 0.5))), "edits[0].mix"),
+        (SetMix("its foundation", (Part("thin-satin-2", 0.5), Part("thin-satin-2", 0.5))), "edits[0].mix"),
+        (SplitPortion("its foundation", ("lips",)), "edits[0].zones"),
+        (SplitPortion("its foundation", ("chin",), 9), "edits[0].portion"),
+        (MergePortions("its foundation", 0, 0), "edits[0].other"),
+        (SetHand("its foundation", "fingers", portion=9), "edits[0].portion"),
+        (SetZones("its foundation", ("chin",), 9), "edits[0].portion"),
+        (Merge("its foundation", "s1"), "edits[0].other"),
     ],
 )
 def test_edits_of_portions_that_cannot_be_are_refused_by_field(wren, edit, field):
-    assert wren.step("s10").kind == "foundation"
+    there = replace(edit, step=first(wren, "foundation").id)
     with pytest.raises(Refused) as refused:
-        edited(wren, edit)
+        edited(wren, there)
     assert refused.value.field == field
 
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import replace
 
+import numpy as np
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
@@ -14,6 +15,7 @@ from nabrel.core.base.possible import apply_edits
 from nabrel.core.face.reading import read
 from nabrel.core.face.shape import shape_of
 from nabrel.core.face.skin import depth_class, typology_angle, undertone, zone_colour
+from nabrel.core.film.difference import delta_e
 from nabrel.core.house import House
 from nabrel.core.judge.evaluate import evaluate
 from nabrel.core.judge.figures import visible
@@ -146,11 +148,14 @@ def test_undertone_follows_the_hue(lab, tone):
     assert undertone(lab) == tone
 
 
-def test_severity_deepens_and_deep_skin_shifts_less():
+def test_severity_deepens_and_on_deep_skin_a_flush_shows_less_and_darkness_as_much():
     light, deep = (70.0, 9.0, 15.0), (36.0, 12.0, 13.0)
     one, two = (zone_colour(light, {"dark_circle_blue": s}) for s in (1, 2))
     assert two[0] < one[0] < light[0]
-    assert deep[0] - zone_colour(deep, {"dark_circle_blue": 2})[0] < light[0] - two[0]
+    red = [zone_colour(skin, {"redness": 2})[1] - skin[1] for skin in (light, deep)]
+    assert 0 < red[1] < 0.7 * red[0]
+    dark = [delta_e(np.array(zone_colour(skin, {"dark_circle_brown": 2})), np.array(skin)) for skin in (light, deep)]
+    assert float(dark[1]) == pytest.approx(float(dark[0]), rel=0.2), "a severity is graded by eye"
 
 
 @pytest.mark.parametrize(

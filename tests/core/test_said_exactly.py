@@ -11,12 +11,16 @@ from nabrel.core.ask.compare import compare
 from nabrel.core.ask.correction import correct_in_plan
 from nabrel.core.ask.substitute import substitutes
 from nabrel.core.base.possible import apply_edits
+from nabrel.core.case.case import Case
+from nabrel.core.case.intent import Intent
+from nabrel.core.case.sitter import Colour, Sitter, ZoneSkin
 from nabrel.core.errors import Refused
 from nabrel.core.face.reading import read
 from nabrel.core.face.strokes import LIP_CORNER, MM_A_UNIT, strokes
 from nabrel.core.house import House
 from nabrel.core.judge.evaluate import evaluate
 from nabrel.core.plan.edits import SetProduct
+from nabrel.core.plan.sequence import Sequence
 from nabrel.core.plan.step import Portion, Step, Then
 from nabrel.core.planner.planner import plan_in
 from nabrel.core.solve.mix import Part, batch, pour
@@ -62,10 +66,11 @@ def test_the_shade_stops_short_of_the_mouth_by_what_the_house_says(people):
 
 
 def test_touch_ups_are_told_on_the_half_hour_before_they_are_due():
+    case = Case(Sitter("Anon", Colour((62, 11, 17)), zones={"nose_tip": ZoneSkin({"oily": 2})}), Intent(wear_hours=8.0))
     row = ZoneForecast.__new__(ZoneForecast)
     for name, value in {"zone": "nose_tip", "film_um": 5.0, "shine_hours": 3.7, "colour_hours": None}.items():
         object.__setattr__(row, name, value)
-    found = touch_ups([row], 8.0, HOUSE)
+    found = touch_ups([row], Sequence("overpainted", case, ()), read(case, HOUSE), HOUSE)
     assert [(each.hour, each.does) for each in found] == [(3.5, BLOT), (7.0, BLOT)]
 
 
@@ -106,11 +111,12 @@ def test_what_a_corrector_saves_is_told_as_the_share_of_film(people):
         for step in evaluation.sequence.steps:
             if step.kind != "correct":
                 continue
-            found = correct_in_plan(evaluation, step.zones[0])
-            if "saves" in found.says:
-                told += 1
-                assert f" saves {100 * found.answer.saving:.0f} % of the film" in found.says, name
-                assert 0 < found.answer.saving < 1
+            for zone in step.zones:
+                found = correct_in_plan(evaluation, zone)
+                if "saves" in found.says:
+                    told += 1
+                    assert f" saves {100 * found.answer.saving:.0f} % of the film" in found.says, name
+                    assert 0 < found.answer.saving < 1, (name, zone, found.says)
     assert told
 
 

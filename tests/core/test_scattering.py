@@ -8,8 +8,8 @@ import numpy as np
 import pytest
 
 from nabrel.core.case.product import Product
-from nabrel.core.film.films import contrast_ratio, film_of, over, scattering_course
-from nabrel.core.film.spectra import WAVELENGTHS_NM, lab_of, surface
+from nabrel.core.film.films import contrast_ratio, film_of, scattering_course
+from nabrel.core.film.spectra import WAVELENGTHS_NM
 from nabrel.core.house import House
 from nabrel.core.shelf.optics import film_for, mixture, scatter_exponent
 from nabrel.formats.kit_csv import read_kit, write_kit
@@ -34,19 +34,9 @@ def test_the_cover_of_a_film_is_what_was_stated_whatever_its_exponent(exponent):
         assert contrast_ratio(film, 9.0, HOUSE.white_ground) == pytest.approx(cover, abs=1e-6)
 
 
-def test_a_thin_pale_film_over_deep_skin_is_bluer_the_more_its_scattering_falls():
-    deep = surface((34.0, 12.0, 13.0))
-    yellow = []
-    for exponent in (0.0, 1.0, 2.0, 3.5):
-        film = film_of((84, 3, 8), 0.3, scatter_exponent=exponent)
-        yellow.append(float(lab_of(over(deep, film.ratio, film.s * 4.0))[2]))
-    assert yellow == sorted(yellow, reverse=True)
-    assert yellow[0] > yellow[-1] + 5.0
-
-
 def test_an_item_s_own_exponent_counts_before_the_house_s():
     assert scatter_exponent(PLAIN, HOUSE) == HOUSE.scatter_exponent
-    assert scatter_exponent(PLAIN, replace(HOUSE, scatter_exponent=1.0)) == 1.0
+    assert scatter_exponent(PLAIN, replace(HOUSE, scatter_exponent=2.0)) == 2.0
     assert scatter_exponent(BLUISH, replace(HOUSE, scatter_exponent=1.0)) == 3.5
     film = film_for(BLUISH, HOUSE)
     assert film.s[0] / film.s[-1] == pytest.approx((700 / 400) ** 3.5)

@@ -18,7 +18,7 @@ from nabrel.core.plan.edits import SetHand
 from nabrel.core.terms.zones import ZONE_INDEX
 from nabrel.core.wear.climate import climate_oil, climate_setting
 from nabrel.core.wear.forecast import colour_hours, flare_index
-from nabrel.core.wear.touch_up import BLOT, REFRESH, touch_ups
+from nabrel.core.wear.touch_up import BLOT, REFRESH
 
 HOUSE = House()
 
@@ -101,7 +101,7 @@ def test_the_flare_index_rises_with_powder_and_paleness(mg, powder_l, skin_l):
 
 def test_touch_ups_stand_in_order_and_within_the_hours(people):
     evaluation = evaluate(plan(people["Bram"], HOUSE), HOUSE)
-    found = touch_ups(evaluation.forecast, 8.0, House())
+    found = evaluation.touch_ups
     hours = [each.hour for each in found]
     assert hours == sorted(hours)
     assert all(0 < hour < 8 for hour in hours)
@@ -112,13 +112,39 @@ def test_touch_ups_stand_in_order_and_within_the_hours(people):
 
 
 def test_short_wear_needs_no_touch_up(people):
-    evaluation = evaluate(plan(people["Dunstan"], HOUSE), HOUSE)
-    assert touch_ups(evaluation.forecast, 1.0, House()) == ()
+    evaluation = evaluate(plan(worn(people["Dunstan"], wear_hours=1.0), HOUSE), HOUSE)
+    assert evaluation.touch_ups == ()
 
 
 @pytest.mark.parametrize("hours", [4.0, 8.0, 16.0])
-def test_every_zone_that_shines_in_time_is_seen_to(people, hours):
-    evaluation = evaluate(plan(people["Bram"], HOUSE), HOUSE)
-    seen = {zone for each in touch_ups(evaluation.forecast, hours, House()) if each.does == BLOT for zone in each.zones}
-    due = {row.zone for row in evaluation.forecast if row.film_um > 0 and row.shine_hours < hours - 0.5}
+def test_every_oily_zone_that_shines_in_time_is_seen_to(people, hours):
+    evaluation = evaluate(plan(worn(people["Bram"], wear_hours=hours), HOUSE), HOUSE)
+    oily = {zone for zone, here in evaluation.reading.zones.items() if here.oily}
+    seen = {zone for each in evaluation.touch_ups if each.does == BLOT for zone in each.zones}
+    due = {row.zone for row in evaluation.forecast if row.film_um > 0 and row.shine_hours < hours - 0.5} & oily
+    assert due
     assert due <= seen
+
+
+def test_touch_ups_are_what_a_person_would_do_on_any_face(people):
+    blots = colours = 0
+    for case in people.values():
+        for finish in ("dewy", "satin", "matte"):
+            evaluation = evaluate(plan(worn(case, wear_hours=10.0, finish=finish), HOUSE), HOUSE, try_fixes=False)
+            laid = {z for step in evaluation.sequence.steps if step.kind == "colour" for z in step.zones}
+            for each in evaluation.touch_ups:
+                here = [evaluation.reading.zones[zone] for zone in each.zones]
+                if each.does == REFRESH:
+                    colours += 1
+                    assert set(each.zones) <= laid
+                else:
+                    blots += 1
+                    assert not any(zone.dry and zone.oily < 2 for zone in here)
+                    assert finish != "dewy" or all(zone.oily >= 2 for zone in here)
+    assert blots > 10
+    assert colours > 5
+
+
+def worn(case, **wish):
+    """The case with another wish."""
+    return replace(case, intent=replace(case.intent, **wish))

@@ -5446,8 +5446,15 @@ export interface components {
         /**
          * ZoneForecastModel
          * @description Forecast of one zone. ``cake`` is load over limit; ``crease`` an index from 0 to 1.
+         *
+         *     ``ashiness`` is how much of the complexion's chroma is lost in what is seen: its turn towards blue-grey, in a*b* units.
          */
         ZoneForecastModel: {
+            /**
+             * Ashiness
+             * @default 0
+             */
+            ashiness?: number;
             /** Cake */
             cake: number;
             /**

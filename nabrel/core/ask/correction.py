@@ -171,6 +171,8 @@ def _says(zone: Zone, answer: CorrectorAnswer, house: House) -> str:
         with_it += f" and {best.concealer_um:g} µm of {best.concealer.name}"
     if not bare.near_enough:
         return f"{with_it} {where}; without a corrector nothing comes near enough."
+    if answer.saving < house.corrector_worth:
+        return f"{with_it} {where} comes to ΔE00 {best.de:.1f} off; concealer alone stays at {bare.de:.1f} with no less film."
     return f"{with_it} {where} saves {100 * answer.saving:.0f} % of the film that concealer alone would need."
 
 

@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 
 from nabrel.core.base.state import BaseState, Course
 from nabrel.core.face.reading import Reading
-from nabrel.core.film.difference import delta_e
+from nabrel.core.film.difference import ashiness, delta_e
 from nabrel.core.film.spectra import Floats, as_lab, lab_of, surface, to_hex
 from nabrel.core.film.stack import Layer, finished
 from nabrel.core.plan.sequence import Sequence
@@ -54,6 +54,11 @@ class Appearance:
     target: tuple[float, float, float]
     target_hex: str
     read_through: tuple[ReadThrough, ...]
+
+    @property
+    def grey(self) -> Floats:
+        """How far every zone has turned towards blue-grey in the end, in a*b* units, (zones,)."""
+        return ashiness(self.lab[-1], np.array(self.target))
 
     def last_lab(self, zone: Zone) -> Floats:
         """The finished colour of a zone."""

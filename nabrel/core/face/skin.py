@@ -8,7 +8,7 @@ from typing import Literal
 
 from nabrel.core.case.sitter import Sitter
 from nabrel.core.house import House
-from nabrel.core.house.tables import DEPTH_CUTS, PATCHY, SHIFT_PER_SEVERITY, USUAL_HUE
+from nabrel.core.house.tables import DEPTH_CUTS, PATCHY, SHIFT_PER_SEVERITY, SHOWS_ON_DEEP, USUAL_HUE
 from nabrel.core.terms.colour import Lab
 from nabrel.core.terms.conditions import DepthClass
 from nabrel.core.terms.ids import Condition
@@ -21,13 +21,16 @@ _REFERENCE_L = 65.0
 def zone_colour(face: Lab, conditions: Mapping[Condition, int], *, on_mark: bool = False) -> Lab:
     """The mean colour to expect on a zone from the face's colour and the zone's conditions.
 
-    With ``on_mark``, the colour on a spot or mark itself instead. On deeper skin a discoloration of the same severity moves lightness less, in proportion to L*.
+    With ``on_mark``, the colour on a spot or mark itself instead. On deeper skin a flush of the same severity moves the
+    colour less, in proportion to L*; darkness does not: it is graded by eye, and pigment around eyes and mouth stands out
+    on deep skin as it does on light (published contrasts of 5 to 10 L* around the eye on brown and dark skin).
     """
-    depth = max(0.35, min(1.1, face[0] / _REFERENCE_L))
+    flush = max(0.35, min(1.1, face[0] / _REFERENCE_L))
     lightness, red, yellow = face
     for condition, severity in conditions.items():
         shift = SHIFT_PER_SEVERITY.get(condition)
         if shift:
+            depth = max(flush, SHOWS_ON_DEEP.get(condition, 0.0))
             amount = severity * depth * (1.0 if on_mark else PATCHY.get(condition, 1.0))
             lightness += shift[0] * amount
             red += shift[1] * amount

@@ -83,3 +83,15 @@ def _rise(chroma: Floats) -> Floats:
     squared = chroma * chroma
     seventh = squared * squared * squared * chroma
     return np.asarray(np.sqrt(seventh / (seventh + _25_TO_7)))
+
+
+def ashiness(lab: Floats, meant: Floats) -> Floats:
+    """How far a colour has turned towards blue-grey from the one meant: chroma lost along its hue, in a*b* units.
+
+    ``lab`` is (…, 3), ``meant`` (3,) or broadcast to it. Where the colour is as warm as meant or warmer it is 0: a flush or a
+    warm cast is not grey, whatever its ΔE00. Skin's own hue is orange, so what it loses along it is what looks ashen.
+    """
+    hue = meant[..., 1:]
+    chroma = np.maximum(np.linalg.norm(hue, axis=-1), 1e-9)
+    lost = ((hue - lab[..., 1:]) * hue).sum(axis=-1) / chroma
+    return np.asarray(np.maximum(lost, 0.0))

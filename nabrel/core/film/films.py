@@ -93,7 +93,7 @@ def scattering_course(exponent: float) -> Floats:
 
 @lru_cache(maxsize=4096)
 def film_of(
-    lab: Lab, cover: float, standard_film_um: float = 9.0, white_ground: float = 0.8, scatter_exponent: float = 0.0
+    lab: Lab, cover: float, standard_film_um: float = 9.0, white_ground: float = 0.8, scatter_exponent: float = 1.0
 ) -> Film:
     """The film whose masstone is ``lab`` and whose contrast ratio at the standard thickness is ``cover``.
 

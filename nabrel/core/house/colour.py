@@ -63,6 +63,35 @@ class Colours:
         "A foundation may stand in for one whose cover hides too much, if it is this near in depth.",
     )
     shade_step_l: float = parameter(3.0, "L*", 2.0, 5.0, "One shade of a range is about this much lightness.")
+    ashy_chroma: float = parameter(
+        1.8, "chroma (a*b*)", 0.5, 6.0, "A zone that has lost this much of the complexion's warmth looks grey."
+    )
+    grey_shows: float = parameter(
+        2.5, "chroma (a*b*)", 0.5, 8.0, "From so much lost warmth on a product is said to turn grey on this skin."
+    )
+    grey_is_plain: float = parameter(
+        4.5, "chroma (a*b*)", 1.0, 12.0, "From so much lost warmth on anybody sees the grey: a problem, not advice."
+    )
+    corrector_seen_de: float = parameter(
+        0.5, "ΔE00", 0.2, 3.0, "A corrector that brings a zone so much nearer with no more film is worth its step."
+    )
+    film_for_nearer_um: float = parameter(
+        1.0, "µm for ΔE00 1", 0.0, 5.0, "A zone that comes nearer to the complexion is worth about this much film more."
+    )
+    corrector_paler_l: float = parameter(
+        16.0,
+        "L*",
+        3.0,
+        30.0,
+        "A corrector this much paler than the complexion lightens instead of cancelling, and turns grey.",
+    )
+    corrector_deeper_l: float = parameter(
+        13.0,
+        "L*",
+        3.0,
+        30.0,
+        "A corrector this much deeper than the complexion is a stain that must itself be covered.",
+    )
     corrector_cast: float = parameter(
         2.5, "ΔC (a*b*)", 1.0, 6.0, "A corrected zone this far off towards the corrector's own hue shows its tint."
     )

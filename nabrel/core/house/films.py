@@ -28,13 +28,39 @@ class Films:
         "ISO 6504-3 and ASTM D2805: white charts of about 80 % reflectance",
     )
     scatter_exponent: float = parameter(
-        0.0,
+        1.0,
         "exponent",
         0.0,
         4.0,
-        "Scattering falls with wavelength as (550/λ) to this power where an item does not say: above 0, thin pale films look "
-        "grey over deep skin.",
-        "Mie theory: rutile of 0.22 to 0.25 µm in oil has about 0.5 to 2, ultrafine mineral filters 3 to 4, pearl 0",
+        "Scattering falls with wavelength as (550/λ) to this power: why pale films look grey over deep skin.",
+        "Mie theory: rutile of 0.22 to 0.25 µm in oil has about 0.5 to 2; ultrafine mineral filters 3 to 4",
+    )
+    mineral_scatter_exponent: float = parameter(
+        3.5,
+        "exponent",
+        1.0,
+        4.0,
+        "Ultrafine mineral sun filters scatter blue light most of all: the pale cast of a mineral sunscreen.",
+        "Mie theory: grains far smaller than a wavelength come near Rayleigh's exponent of 4",
+    )
+    mineral_veil_cover: float = parameter(
+        0.06, "contrast ratio", 0.0, 0.4, "Cover of a mineral sunscreen without tint, where an item does not say."
+    )
+    mineral_veil_um: float = parameter(
+        7.0,
+        "µm",
+        1.0,
+        20.0,
+        "What stays of the 2 mg/cm² of a sunscreen once it has dried down.",
+        "ISO 24444: 2 mg/cm²; about a third of a sunscreen does not dry away",
+    )
+    pearl_scatter_exponent: float = parameter(
+        0.0,
+        "exponent",
+        0.0,
+        2.0,
+        "Pearl and glitter are large grains: they scatter all light alike.",
+        "geometric optics: grains far larger than a wavelength",
     )
     powder_grain_um: float = parameter(
         1.0,

@@ -92,6 +92,25 @@ SHIFT_PER_SEVERITY: Mapping[Condition, Lab] = _table(
     },
 )
 
+SHOWS_ON_DEEP: Mapping[Condition, float] = _table(
+    "darkness on deep skin",
+    "share",
+    0.3,
+    1.3,
+    "A severity is graded by eye, so darkness of one severity looks about as strong on the deepest skin as on light skin (the "
+    "same ΔE00 needs about this share of the shift); a flush shows less with depth.",
+    "published colour around the eye: 5 to 10 L* below the cheek on brown and dark skin, as much as on light skin",
+    {
+        "dark_circle_blue": 1.1,
+        "dark_circle_violet": 1.1,
+        "dark_circle_brown": 1.1,
+        "brown_spot": 1.1,
+        "mouth_darkness": 1.1,
+        "outer_eye_pigment": 1.1,
+        "post_blemish_mark": 0.9,
+    },
+)
+
 PATCHY: Mapping[Condition, float] = _table(
     "patch share",
     "share of the zone",

@@ -159,7 +159,7 @@ def evaluate(
         appearance=shown,
         forecast=zones,
         edges=judged.edges,
-        touch_ups=touch_ups(zones, sequence.case.intent.wear_hours, here),
+        touch_ups=touch_ups(zones, sequence, reading, here),
         findings=findings,
         totals=_totals(sequence, judged.course, zones, here),
         house=here,

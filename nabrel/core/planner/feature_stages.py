@@ -21,7 +21,6 @@ _WHEN: dict[Moment, str] = {
     "before_colour": "before the colour, which a resting hand would smudge",
     "in_wait": "while the bake sits",
     "after_setting": "after setting, over a film that no hand smudges",
-    "last": "at the end",
 }
 
 
@@ -54,7 +53,7 @@ def _add(draft: Draft, feature: Feature, moment: Moment) -> None:
     draft.add(
         feature,
         zones,
-        [f"{why}: {_WHEN[moment]}."],
+        [f"{why}: {_WHEN[moment]}." if moment in _WHEN else f"{why}."],
         active_s=draft.house.feature_s(feature),
         hand=("disposable_wand", "feather") if feature == "lashes" else None,
         rules=["single-use-wand"] if feature == "lashes" else ["brows-before-blush"] if feature == "brows" else [],

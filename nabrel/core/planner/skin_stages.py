@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections import Counter
+from collections.abc import Iterable, Iterator
 from dataclasses import dataclass, replace
 
 import numpy as np
@@ -15,7 +16,7 @@ from nabrel.core.film.spectra import lab_of, surface
 from nabrel.core.planner.draft import Draft, Laying, Share
 from nabrel.core.shelf.bases import beads
 from nabrel.core.shelf.ladder import film_ladder, nearest_rung
-from nabrel.core.shelf.optics import film_for
+from nabrel.core.shelf.optics import film_for, veil_greys
 from nabrel.core.solve.corrector import Above, CorrectorAnswer, Covering, solve_corrector
 from nabrel.core.terms.colour import Lab
 from nabrel.core.terms.conditions import CONDITION_INFO
@@ -68,7 +69,7 @@ def skin_first(draft: Draft) -> None:
             "sunscreen",
             CARED,
             ["By day: a base holds far too little to protect."],
-            product=sunscreen[0],
+            product=min(sunscreen, key=lambda item: veil_greys(item, reading.complexion, house)),
             hand=("fingers", "press"),
             active_s=house.sunscreen_s,
             wait_s=house.care_wait_s,
@@ -177,6 +178,15 @@ class Correction:
     chosen: Covering
 
 
+@dataclass(frozen=True, slots=True)
+class Asked:
+    """What would do on one zone: every corrector that does about as well as the best."""
+
+    zone: Zone
+    answer: CorrectorAnswer
+    ways: tuple[Covering, ...]
+
+
 NOT_CORRECTED: tuple[Zone, ...] = ("lips", "neck", "under_jaw")
 
 
@@ -191,7 +201,7 @@ def correct_at(draft: Draft, moment: CorrectorWay, foundation_share: Share) -> N
     reading = draft.reading
     correctors = draft.agreeing(draft.shelf.of("corrector"))
     concealers = nearest(draft.shelf.of("concealer"), draft, 1)
-    groups: dict[str, list[Correction]] = {}
+    found: list[Asked] = []
     asking = [z for z in ZONES if reading.zones[z].discolorations and not reading.zones[z].left_alone]
     worst_first = sorted(asking, key=lambda z: -reading.zones[z].severity(*reading.zones[z].discolorations))
     lit = reading.placement.light.zones
@@ -204,17 +214,34 @@ def correct_at(draft: Draft, moment: CorrectorWay, foundation_share: Share) -> N
         skin = here.lab if over_it else draft.seen(zone)
         room = max(draft.house.rung_whisper_um, here.film_limit_um - planned)
         answer = solve_corrector(skin, reading.complexion, usable, concealers, above, draft.house, most_um=room)
-        best = answer.rather(groups)
-        if best.corrector is None or not answer.worth_it(draft.house) or not _helps_alone(draft, skin, best, above):
+        ways = tuple(each for each in answer.nearly_as_good(draft.house) if _helps_alone(draft, skin, each, above))
+        if answer.best not in ways or not answer.worth_it(draft.house):
             draft.leave(zone, "correct", _none_needed(here, answer, draft))
             continue
-        best = _thin_enough(draft, best)
-        assert best.corrector is not None
-        groups.setdefault(best.corrector.id, []).append(Correction(zone, answer, best))
-    for corrections in groups.values():
+        found.append(Asked(zone, answer, ways))
+    for corrections in _with_fewest_hues(draft, found):
         _add_correction(draft, corrections)
     if not correctors and any(reading.zones[z].discolorations for z in ZONES):
         draft.missing("a corrector", "a cream corrector whose hue opposes the discoloration, with cover about 0.5")
+
+
+def _with_fewest_hues(draft: Draft, asked: list[Asked]) -> Iterator[list[Correction]]:
+    """A corrector for every zone with as few of them on the hand as will do: first what serves most zones."""
+    left = list(asked)
+    while left:
+        served = Counter(way.corrector.id for each in left for way in each.ways if way.corrector is not None)
+        best_first = [each.answer.best.corrector.id for each in left if each.answer.best.corrector is not None]
+        # Of those that serve equally many zones, the one that is the best of most.
+        chosen = max(dict.fromkeys(best_first), key=lambda hue: (served[hue], best_first.count(hue)))
+        corrections = [
+            Correction(each.zone, each.answer, _thin_enough(draft, way))
+            for each in left
+            for way in each.ways
+            if way.corrector is not None and way.corrector.id == chosen
+        ]
+        yield corrections
+        done = {each.zone for each in corrections}
+        left = [each for each in left if each.zone not in done]
 
 
 def _planned_above(draft: Draft, zone: Zone, foundation_share: Share) -> Above:
@@ -284,7 +311,7 @@ def _add_correction(draft: Draft, corrections: list[Correction]) -> None:
     conditions: list[Condition] = []
     for zone in zones:
         conditions.extend(c for c in reading.zones[zone].discolorations if c not in conditions)
-    saving = sum(each.answer.saving for each in corrections) / len(corrections)
+    saving = sum(each.answer.saving_of(each.chosen) for each in corrections) / len(corrections)
     bare = first.answer.without_corrector
     gain = (
         f"As planned, it saves {100 * saving:.0f} % of the film that concealer alone would need."

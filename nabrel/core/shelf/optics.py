@@ -10,11 +10,18 @@ import numpy as np
 
 from nabrel.core.case.product import Product
 from nabrel.core.errors import Fault
+from nabrel.core.film.difference import ashiness
 from nabrel.core.film.films import Film, contrast_ratio, film_of, over
-from nabrel.core.film.spectra import SAMPLES, Floats, as_lab, lab_of
+from nabrel.core.film.spectra import SAMPLES, Floats, as_lab, lab_of, surface
 from nabrel.core.film.stack import Layer, powder_cover, powder_layer
 from nabrel.core.house import House
+from nabrel.core.terms.colour import Lab
 from nabrel.core.terms.words import join_words
+
+MINERAL_FILTERS = ("zinc", "titanium")
+"""Words in what a sunscreen contains that make it a mineral one."""
+WHITE: Lab = (96.0, 0.0, 2.0)
+"""Masstone of untinted mineral filters."""
 
 
 def film_for(product: Product, house: House) -> Film:
@@ -27,8 +34,37 @@ def film_for(product: Product, house: House) -> Film:
 
 
 def scatter_exponent(product: Product, house: House) -> float:
-    """How a product's scattering falls with wavelength: as the item says, else as the house has it."""
-    return house.scatter_exponent if product.scatter_exponent is None else product.scatter_exponent
+    """How a product's scattering falls with wavelength: as the item says, else what is usual for pigment or for pearl."""
+    if product.scatter_exponent is not None:
+        return product.scatter_exponent
+    if mineral(product):
+        return house.mineral_scatter_exponent
+    return house.pearl_scatter_exponent if product.shimmers else house.scatter_exponent
+
+
+def mineral(product: Product) -> bool:
+    """Whether this is a sunscreen with mineral filters, by what it contains."""
+    listed = (*product.contains, *product.ingredients)
+    return product.role == "sunscreen" and any(word in entry.lower() for entry in listed for word in MINERAL_FILTERS)
+
+
+def veil_of(product: Product, house: House) -> Film | None:
+    """The film that a mineral sunscreen leaves, tinted or white; None for other products."""
+    if not mineral(product):
+        return None
+    lab, cover = product.lab or WHITE, product.cover or house.mineral_veil_cover
+    return film_of(lab, cover, house.standard_film_um, house.white_ground, scatter_exponent(product, house))
+
+
+def veiled(ground: Floats, product: Product, house: House) -> Floats:
+    """What skin of this reflectance shows once a sunscreen has dried on it; as it is, where that leaves no veil."""
+    film = veil_of(product, house)
+    return ground if film is None else over(ground, film.ratio, film.s * house.mineral_veil_um)
+
+
+def veil_greys(product: Product, skin: Lab, house: House) -> float:
+    """How much of its own chroma skin loses under a sunscreen alone."""
+    return float(ashiness(lab_of(veiled(surface(skin), product, house)), np.array(skin)))
 
 
 def bank(products: Sequence[Product], house: House) -> tuple[Floats, Floats]:

@@ -1,13 +1,13 @@
 """The corrector question: over a discoloration, which corrector and concealer, and how little of each.
 
 There is no table of hues here. Every pair is laid on the zone's own skin in every amount of the ladder that a hand can tell
-apart, what is planned over it is laid over it, and the combination with the least total film that comes close enough to the
-intended complexion wins.
+apart, what is planned over it is laid over it, and of what comes close enough to the intended complexion the least film wins; a
+nearer colour is worth a little film (``film_for_nearer_um``), since a person sees the one and feels the other.
 """
 
 from __future__ import annotations
 
-from collections.abc import Collection, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import lru_cache
 
@@ -15,7 +15,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from nabrel.core.case.product import Product
-from nabrel.core.film.difference import delta_e
+from nabrel.core.film.difference import ashiness, delta_e
 from nabrel.core.film.films import Film, on_ground, over, over_terms
 from nabrel.core.film.spectra import SAMPLES, Floats, as_lab, lab_of, surface
 from nabrel.core.film.stack import powder_cover
@@ -35,7 +35,7 @@ class Covering:
     """A way to even out one zone: corrector and concealer (either may be absent), films in µm, and the result.
 
     de is CIEDE2000 from the intended complexion under all that lies above; near_enough says whether it is
-    within the house limit, width over how many neighbouring amounts of corrector it stays so.
+    within the house limit, shows no cast of the corrector's hue and no grey, and stays near when the hand slips.
     """
 
     corrector: Product | None
@@ -45,7 +45,6 @@ class Covering:
     lab: Lab
     de: float
     near_enough: bool
-    width: int = 1
 
     @property
     def total_um(self) -> float:
@@ -63,31 +62,47 @@ class CorrectorAnswer:
     each: tuple[Covering, ...] = ()
 
     def worth_it(self, house: House) -> bool:
-        """Whether a corrector earns its step: it saves enough film, or nothing comes near enough without it."""
-        return not self.without_corrector.near_enough or self.saving >= house.corrector_worth
+        """Whether a corrector earns its step: it saves enough film, or a person sees what is left without it."""
+        bare, best = self.without_corrector, self.best
+        no_more, gain = best.total_um <= bare.total_um, bare.de - best.de
+        seen = gain >= house.corrector_seen_de
+        brings_near = best.near_enough and not bare.near_enough and gain >= house.corrector_seen_de / 2
+        return (
+            self.saving >= house.corrector_worth
+            or (no_more and (seen or brings_near))
+            or (seen and not bare.near_enough)
+        )
 
-    def rather(self, used: Collection[str]) -> Covering:
-        """The best covering that keeps to correctors already in use, where it is nearly as good as the best.
+    def nearly_as_good(self, house: House) -> tuple[Covering, ...]:
+        """The coverings with a corrector that do about as well as the best, the best first; none where none is best.
 
-        Nearly: as near to the complexion (or within ΔE00 0.5) for at most 1 µm more film. One corrector fewer on the
+        Nearly: as near to the complexion (or within ΔE00 0.5) for at most a rung more film. One corrector fewer on the
         hand is worth that.
         """
         best = self.best
-        if best.corrector is None or best.corrector.id in used:
-            return best
-        for other in self.each:
-            kept = other.corrector is not None and other.corrector.id in used
-            near = other.near_enough or (not best.near_enough and other.de <= best.de + 0.5)
-            if kept and near and other.total_um <= best.total_um + 1.0:
-                return other
-        return best
+        if best.corrector is None:
+            return ()
+        most = best.total_um + max(1.0, 2.0 * half_rung(best.total_um, house))
+        near = (
+            each
+            for each in self.each
+            if each.corrector is not None
+            and (each.near_enough or (not best.near_enough and each.de <= best.de + 0.5))
+            and each.total_um <= most
+        )
+        return tuple(dict.fromkeys((best, *near)))
 
     @property
     def saving(self) -> float:
-        """Share of film the corrector saves against concealer alone, 0 to 1; 0 where neither or only one is near."""
-        if not (self.best.near_enough and self.without_corrector.near_enough) or self.without_corrector.total_um == 0:
+        """Share of film the best saves against concealer alone, 0 to 1; see :meth:`saving_of`."""
+        return self.saving_of(self.best)
+
+    def saving_of(self, covering: Covering) -> float:
+        """Share of film that a covering saves against concealer alone; 0 where it comes less near."""
+        bare = self.without_corrector
+        if bare.total_um == 0 or not (covering.near_enough or covering.de <= bare.de):
             return 0.0
-        return max(0.0, 1.0 - self.best.total_um / self.without_corrector.total_um)
+        return max(0.0, 1.0 - covering.total_um / bare.total_um)
 
 
 def solve_corrector(
@@ -119,8 +134,11 @@ def remembered(
     lays more corrector than meant: a strong hue that only works at one exact thickness is no use to a person.
     """
     zone = _Zone(surface(skin), np.array(target), above, house, max(most_um, 0.0))
-    without, *others = zone.best_of_each(correctors, concealers)
-    ranked = _ranked([without, *others], house)
+    considered = tuple(
+        item for item in correctors if _of_a_depth(item, target, house) and _not_green_on_dark(item, skin, target)
+    )
+    without, *others = zone.best_of_each(considered, concealers)
+    ranked = sorted([without, *others], key=lambda covering: _rank(covering, house))
     return CorrectorAnswer(
         best=ranked[0],
         runner_up=ranked[1] if len(ranked) > 1 else None,
@@ -129,23 +147,25 @@ def remembered(
     )
 
 
-def _rank(covering: Covering) -> tuple[int, float]:
+def _of_a_depth(item: Product, target: Lab, house: House) -> bool:
+    """Whether a hue cancels at this complexion's depth: a far paler one lightens and turns grey, a far deeper one stains."""
+    if item.lab is None:
+        return False
+    return -house.corrector_deeper_l <= item.lab[0] - target[0] <= house.corrector_paler_l
+
+
+def _not_green_on_dark(item: Product, skin: Lab, target: Lab) -> bool:
+    """Whether a hue is not green, or what shows is red: over darkness green only adds grey, even where the sum comes near."""
+    if item.lab is None or item.lab[1] >= 0.0:
+        return True
+    redder, yellower = skin[1] - target[1], skin[2] - target[2]
+    return redder > abs(yellower)
+
+
+def _rank(covering: Covering, house: House) -> tuple[int, float]:
     if covering.near_enough:
-        return (0, covering.total_um + 0.02 * covering.de)
+        return (0, covering.total_um + house.film_for_nearer_um * covering.de)
     return (1, covering.de + 0.05 * covering.total_um)
-
-
-def _ranked(coverings: list[Covering], house: House) -> list[Covering]:
-    """The least film first; of those within half a rung of it, what stays near enough over the widest range of amounts."""
-    ranked = sorted(coverings, key=_rank)
-    best = ranked[0]
-    if not best.near_enough:
-        return ranked
-    tied = [
-        each for each in ranked if each.near_enough and each.total_um <= best.total_um + half_rung(best.total_um, house)
-    ]
-    first = max(tied, key=lambda each: (each.width, -each.total_um, -each.de))
-    return [first, *(each for each in ranked if each is not first)]
 
 
 def half_rung(film_um: float, house: House) -> float:
@@ -182,8 +202,9 @@ class _Zone:
         total = under[:, :, None] + np.array([um for _, um in coverings])
         near = (off <= house.close_enough_de) & (total <= self.most_um)
         near &= self._cast(labs, correctors) <= house.corrector_cast_share * house.corrector_cast
+        near &= ashiness(labs, self.wanted) <= house.ashy_chroma
         self._take_out_what_slips(near, correctors, corrector_um, over_it)
-        cost = np.where(near, total + 0.02 * off, 1000.0 + off + 0.05 * total)
+        cost = np.where(near, total + house.film_for_nearer_um * off, 1000.0 + off + 0.05 * total)
         cost = np.where(total <= self.most_um, cost, np.inf)
         found: list[Covering] = []
         for row, corrector in enumerate((None, *correctors)):
@@ -199,7 +220,6 @@ class _Zone:
                     lab=as_lab(labs[row, t, c]),
                     de=float(off[row, t, c]),
                     near_enough=bool(near[row, t, c]),
-                    width=int(near[row, :, c].sum()),
                 )
             )
         return found

@@ -55,6 +55,11 @@ FIGURE_INFO: Mapping[str, FigureInfo] = table(
             "It grows with the powder that lies there and with how much paler it is than the skin; reflective powder counts more.",
         ),
         FigureInfo(
+            "ashiness", "Grey", "How far what is seen has turned ashen from the complexion meant, in a*b* units; from about 2 it shows.",
+            "The chroma that the finished colour has lost along the complexion's own hue: pale, titania-rich films take it away "
+            "on deeper skin.",
+        ),
+        FigureInfo(
             "read_through", "Reads through", "The share of a shade's or light's step that still shows at the end.",
             "The step in L* with nothing over it is held against the step through everything that lies over it.",
         ),

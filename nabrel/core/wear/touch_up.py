@@ -5,9 +5,11 @@ from __future__ import annotations
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 
+from nabrel.core.face.reading import Reading, ZoneReading
 from nabrel.core.house import House
-from nabrel.core.terms.ids import Zone
-from nabrel.core.terms.zones import in_order
+from nabrel.core.plan.sequence import Sequence
+from nabrel.core.terms.ids import Finish, Zone
+from nabrel.core.terms.zones import COMPLEXION_ZONES, T_ZONE, in_order
 from nabrel.core.wear.forecast import ZoneForecast
 
 
@@ -21,20 +23,38 @@ class TouchUp:
 
 
 BLOT = "Blot, then press a little powder; never powder over oil."
+BLOT_ONLY = "Blot with a tissue; no powder was asked for."
 REFRESH = "Tap a little colour on again, from the edge inwards."
 
 
-def touch_ups(forecast: Iterable[ZoneForecast], wear_hours: float, house: House) -> tuple[TouchUp, ...]:
-    """What the wanted hours need, in the order of time.
+def touch_ups(
+    forecast: Iterable[ZoneForecast], sequence: Sequence, reading: Reading, house: House
+) -> tuple[TouchUp, ...]:
+    """What the wanted hours need, in the order of time: shine where it is minded, colour where colour was laid.
 
     One goes to the mirror when the first zone is due, and does every zone that would be due within the next hour too;
     each is then due again after its own hours. Nothing is told for the last half hour.
     """
+    intent = sequence.case.intent
+    coloured = {zone for step in sequence.steps if step.kind == "colour" and step.lays for zone in step.zones}
     rows = [row for row in forecast if row.film_um > 0]
-    blots = {row.zone: row.shine_hours for row in rows}
-    colours = {row.zone: row.colour_hours for row in rows if row.colour_hours is not None}
-    found = [*_visits(blots, wear_hours, BLOT, house), *_visits(colours, wear_hours, REFRESH, house)]
+    blots = {row.zone: row.shine_hours for row in rows if shine_is_minded(reading.zones[row.zone], intent.finish)}
+    colours = {row.zone: row.colour_hours for row in rows if row.colour_hours is not None and row.zone in coloured}
+    blot = BLOT_ONLY if intent.setting == "none" else BLOT
+    found = [*_visits(blots, intent.wear_hours, blot, house), *_visits(colours, intent.wear_hours, REFRESH, house)]
     return tuple(sorted(found, key=lambda each: (each.hour, each.does)))
+
+
+def shine_is_minded(here: ZoneReading, finish: Finish) -> bool:
+    """Whether a sheen on this zone would be seen to: never on dry skin, on oily skin always, elsewhere by the finish.
+
+    A dewy base wants its sheen; a matt one minds it everywhere; a satin one where faces shine first.
+    """
+    if here.dry and here.oily < 2:
+        return False
+    if finish == "dewy":
+        return here.oily >= 2
+    return here.oily >= 1 or (here.zone in COMPLEXION_ZONES if finish == "matte" else here.zone in T_ZONE)
 
 
 def _visits(every_h: Mapping[Zone, float], until_h: float, does: str, house: House) -> list[TouchUp]:

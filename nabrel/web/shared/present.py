@@ -52,7 +52,7 @@ from nabrel.core.terms.products import COVER_INFO, ROLE_INFO
 from nabrel.core.terms.steps import STEP_INFO
 from nabrel.core.terms.zones import REGION_INFO, ZONE_INFO, ZONES
 from nabrel.core.told.phrases import told_portion
-from nabrel.formats.answers import forecast_to, read_through_to, touch_ups_to
+from nabrel.formats.answers import forecasts_to, read_through_to, touch_ups_to
 from nabrel.formats.checks import house_file
 from nabrel.formats.files import written
 from nabrel.store.repositories import KeptSequence, KeptSitter
@@ -335,7 +335,7 @@ def workbench(kept: KeptSequence, evaluation: Evaluation, changed: Difference | 
             for done in evaluation.course.done
         ],
         de=np.round(seen.de[-1], 2).tolist(),
-        forecast={row.zone: forecast_to(row) for row in evaluation.forecast},
+        forecast=forecasts_to(evaluation),
         read_through=read_through_to(evaluation),
         touch_ups=touch_ups_to(evaluation),
         edges=edges(evaluation),

@@ -57,6 +57,7 @@
             <th class="p-1 text-right font-normal">Shine <Help of="shine" /></th>
             <th class="p-1 text-right font-normal">Colour <Help of="colour_hours" /></th>
             <th class="p-1 text-right font-normal">Flare <Help of="flare" /></th>
+            <th class="p-1 text-right font-normal">Grey <Help of="ashiness" /></th>
           </tr>
         </thead>
         <tbody>
@@ -72,6 +73,9 @@
                   >{row.colour_hours == null ? '' : `${row.colour_hours.toFixed(1)} h`}</td
                 >
                 <td class="p-1 text-right">{row.flare ? row.flare.toFixed(2) : ''}</td>
+                <td class="p-1 text-right"
+                  >{row.ashiness && row.ashiness >= 0.5 ? row.ashiness.toFixed(1) : ''}</td
+                >
               </tr>
             {/if}
           {/each}

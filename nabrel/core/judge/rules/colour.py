@@ -8,15 +8,19 @@ from math import hypot
 import numpy as np
 
 from nabrel.core.base.appearance import ReadThrough
+from nabrel.core.base.possible import apply_edits
 from nabrel.core.case.product import Product
-from nabrel.core.film.difference import delta_e
+from nabrel.core.film.difference import ashiness, delta_e
 from nabrel.core.film.direction import direction
-from nabrel.core.house.tables import VIEWING_EDGE
+from nabrel.core.film.spectra import Floats, as_lab, lab_of
+from nabrel.core.house.tables import VIEWING_EDGE, WORTH_A_WORD
 from nabrel.core.judge.book import Fix, Found, Judged, rule
 from nabrel.core.judge.rules.material import nearest_swap
+from nabrel.core.judge.ways_out import short, without
 from nabrel.core.plan.edits import Add, SetAmount, SetProduct
 from nabrel.core.plan.step import Step
 from nabrel.core.shelf.ladder import film_ladder, powder_ladder, rung_words
+from nabrel.core.shelf.optics import veil_greys, veil_of, veiled
 from nabrel.core.terms.ids import Zone
 from nabrel.core.terms.places import places
 from nabrel.core.terms.steps import TINTING_KINDS
@@ -336,3 +340,99 @@ def bronzer_near_the_skin(judged: Judged) -> Iterator[Found]:
             f"{product.name} is {level - product.lab[0]:.0f} L* deeper than the skin; up to {most:.0f} is warmth.",
             Fix(f"Use {other.name}", (SetProduct(step.id, other.id),)) if other else None,
         )
+
+
+@rule(
+    "turns-grey",
+    "colour",
+    "problem",
+    "No product turns grey on this skin.",
+    "Pale, titania-rich films scatter blue light most: thin over a deeper ground they take its warmth away, and it looks ashen.",
+    parameters=("grey_shows", "grey_is_plain"),
+)
+def turns_grey(judged: Judged) -> Iterator[Found]:
+    yield from _under_a_mineral_veil(judged)
+    seen, house = judged.appearance, judged.house
+    ash = ashiness(seen.lab, np.array(seen.target))
+    darkened = {zone for step in judged.sequence.steps if step.kind in ("shade", "bronze") for zone in step.zones}
+    by_step: dict[int, list[Zone]] = {}
+    for zone in COMPLEXION_ZONES:
+        course = ash[:, ZONE_INDEX[zone]]
+        gains = np.diff(course)
+        if zone in darkened or course[-1] <= house.grey_shows or not len(gains):
+            continue
+        worst = int(np.argmax(gains))
+        # What was ashen before anything lay there is darkness that shows; light is judged by its own rule.
+        by_product = course[-1] - course[0] > house.grey_shows / 2
+        if by_product and judged.sequence.steps[worst].kind != "light":
+            by_step.setdefault(worst, []).append(zone)
+    for index, zones in by_step.items():
+        step = judged.sequence.steps[index]
+        product = judged.product(step)
+        if product is None:
+            continue
+        lost = max(float(ash[-1, ZONE_INDEX[zone]]) for zone in zones)
+        way_out = _warmer(judged, step, product, zones)
+        yield Found(
+            (step.id,),
+            in_order(zones),
+            f"{product.name} turns grey on this skin {places(zones)}: {lost:.1f} of the complexion's chroma is lost.",
+            way_out,
+            # Where the kit has nothing warmer, it is something to know, not something to mend.
+            None if way_out is not None and lost > house.grey_is_plain else "advice",
+        )
+
+
+def _under_a_mineral_veil(judged: Judged) -> Iterator[Found]:
+    """A mineral sunscreen that greys the skin so much that it still shows through all that lies over it."""
+    house, after, target = judged.house, judged.course.after, np.array(judged.appearance.target)
+    for _, step in judged.steps():
+        product = judged.product(step)
+        if step.kind != "sunscreen" or product is None or veil_of(product, house) is None:
+            continue
+        zones = tuple(zone for zone in step.zones if zone in COMPLEXION_ZONES)
+        grounds = [after.ground[ZONE_INDEX[zone]] for zone in zones]
+        rows: list[tuple[Zone, Floats | None, dict[str, float]]] = [
+            (zone, veiled(ground, product, house), {}) for zone, ground in zip(zones, grounds, strict=True)
+        ]
+        if not rows:
+            continue
+        plain = ashiness(lab_of(after.shown_with([(zone, None, {}) for zone in zones])), target)
+        ash = ashiness(lab_of(after.shown_with(rows)), target)
+        grey = [
+            z
+            for z, now, bare in zip(zones, ash, plain, strict=True)
+            if now > house.grey_shows and now - bare > WORTH_A_WORD
+        ]
+        if not grey:
+            continue
+        lost = max(float(now) for zone, now in zip(zones, ash, strict=True) if zone in grey)
+        clear = nearest_swap(judged, product, lambda item: veil_greys(item, as_lab(target), house) <= house.ashy_chroma)
+        yield Found(
+            (step.id,),
+            in_order(grey),
+            f"{product.name} turns grey on this skin {short(grey)}: its mineral filters leave a veil that shows through the "
+            f"base, {lost:.1f} of the complexion's chroma is lost. Look for a tinted one, or one without mineral filters.",
+            Fix(f"{clear.name} instead", (SetProduct(step.id, clear.id),)) if clear else None,
+            None if clear is not None and lost > house.grey_is_plain else "advice",
+        )
+
+
+def _warmer(judged: Judged, step: Step, product: Product, zones: list[Zone]) -> Fix | None:
+    """The nearest item of the kind under which the zones keep their warmth, tried in this very plan; else leave powder off."""
+
+    def keeps_warm(item: Product) -> bool:
+        tried = replace_item(judged, step, item)
+        ash = ashiness(tried.appearance.lab[-1], np.array(tried.appearance.target))
+        return all(float(ash[ZONE_INDEX[zone]]) <= judged.house.grey_shows for zone in zones)
+
+    other = nearest_swap(judged, product, keeps_warm)
+    if other is not None:
+        return Fix(f"{other.name} instead", (SetProduct(step.id, other.id),))
+    return without(step, in_order(zones)) if product.dry else None
+
+
+def replace_item(judged: Judged, step: Step, item: Product) -> Judged:
+    """The plan with another item in one step, to be looked at."""
+    edited = apply_edits(judged.sequence, (SetProduct(step.id, item.id),), judged.products)
+    return Judged(edited, judged.reading, judged.products, judged.house, judged.course)
