@@ -134,7 +134,7 @@ FAULTS: dict[str, Fault] = {
     "spot-not-lighter": Fault("Tamsin", "spot_conceal", lambda s: [
         SetProduct(step_id(s, "spot_conceal"), "press-2"), SetAmount(step_id(s, "spot_conceal"), 7.0)]),
     "sculpt-reads-through": Fault("Tamsin", "shade", lambda s: [
-        SetProduct(i, "full-matt-3") for i in all_of(s, "foundation")]),
+        *(SetProduct(i, "full-matt-3") for i in all_of(s, "foundation")), SetAmount(step_id(s, "shade"), 1.0)]),
     "no-stripes": Fault("Dunstan", "shade", lambda s: [
         SetProduct(step_id(s, "shade"), "shade-6"), SetAmount(step_id(s, "shade"), 8.0)]),
     "face-meets-neck": Fault("Tamsin", "foundation", lambda s: [
@@ -158,13 +158,14 @@ FAULTS: dict[str, Fault] = {
     "place-all-needs-slow-creams": Fault(
         "Tamsin", "shade", lambda s: [SetProduct(step_id(s, "shade"), "liquid-shade-2")], wish={"blend": "place_all"}),
     "powder-colour-over-set-film": Fault("Tamsin", "shade", lambda s: [
-        Add("shade", ("cheek_hollow_l", "cheek_hollow_r"), step_id(s, "soften_edges"), "pan-shade-2", amount=0.1,
+        Add("shade", ("cheek_hollow_l", "cheek_hollow_r"), step_id(s, "crease_check"), "pan-shade-2", amount=0.1,
             tool="angled_brush", motion="feather")]),
     "no-powder-over-glow": Fault("Tamsin", "set", lambda s: [
         Add("set", ("brow_bone_l", "brow_bone_r"), step_id(s, "setting_mist"), "pow-tan", amount=0.1,
             tool="puff", motion="press")]),
     "soften-while-wet": Fault("Tamsin", "soften_edges", lambda s: [
-        Move(step_id(s, "soften_edges"), step_id(s, "setting_mist"))]),
+        Add("soften_edges", s.step(step_id(s, "shade")).zones, step_id(s, "setting_mist"), tool="damp_sponge", motion="bounce")],
+        wish={"setting": "whole_face"}),
     "brows-before-blush": Fault("Tamsin", "brows", lambda s: [Move(step_id(s, "brows"), step_id(s, "glow"))]),
     "eyes-and-fallout": Fault("Halcyon", "eyes", lambda s: [
         Add("eyes", ("eyelid_l", "eyelid_r"), step_id(s, "crease_check"))]),
@@ -207,7 +208,7 @@ FAULTS: dict[str, Fault] = {
         for _ in range(6)]),
     "set-is-not-a-bake": Fault("Tamsin", "set", lambda s: [SetAmount(step_id(s, "set"), 0.7)]),
     "bake-to-its-time": Fault("Bram", "bake", lambda s: [SetWait(step_id(s, "bake"), 1800.0)]),
-    "what-creases-is-set": Fault("Wren", "foundation", lambda s: [Remove(step_id(s, "set")), Remove(step_id(s, "crease_check")),
+    "what-creases-is-set": Fault("Wren", "conceal", lambda s: [Remove(step_id(s, "set")), Remove(step_id(s, "crease_check")),
         amount_on(s, "foundation", "under_eye_l", 5.0)]),
     "powder-matches-value": Fault("Merrick", "set", lambda s: [
         SetProduct(last_id(s, "set"), "pow-silica"), SetAmount(last_id(s, "set"), 0.3)]),

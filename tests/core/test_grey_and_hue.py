@@ -88,7 +88,7 @@ def test_strong_darkness_is_cancelled_by_pink_to_red_orange_and_deeper_as_skin_d
         assert 15 <= hue(lab) <= 62, (depth, best.corrector.name)
         assert lab[0] <= skin[0] + HOUSE.corrector_paler_l, (depth, best.corrector.name)
         chosen.append(lab[0])
-    assert chosen[-1] < chosen[0] - 20
+    assert chosen[-1] < chosen[0] - 15
     assert all(later <= earlier + 8 for earlier, later in pairwise(chosen)), chosen
 
 

@@ -79,4 +79,4 @@ def test_a_base_is_a_fraction_of_the_tested_dose(film, share):
 
 
 def test_the_whole_plan_tells_its_fraction(people):
-    assert evaluate(plan(people["Tamsin"], HOUSE), HOUSE).totals.tested_dose_share == pytest.approx(0.325)
+    assert evaluate(plan(people["Tamsin"], HOUSE), HOUSE).totals.tested_dose_share == pytest.approx(0.225)

@@ -220,14 +220,14 @@ def test_a_product_is_past_its_months_from_the_day_they_are_over():
 def test_an_old_product_at_the_eyes_stops_the_work_and_elsewhere_is_a_problem(people):
     case = people["Tamsin"]
     kit = tuple(
-        replace(i, opened_on=date(2024, 1, 1), keeps_months=12) if i.id in ("light-4", "col-rose") else i
+        replace(i, opened_on=date(2024, 1, 1), keeps_months=12) if i.id in ("light-3", "col-rose") else i
         for i in case.kit
     )
     sequence = plan(case, HOUSE)
     old = replace(sequence.case, kit=kit, intent=replace(case.intent, day=date(2026, 11, 23)))
     found = {f.says.split(" is ")[0]: f for f in evaluate(replace(sequence, case=old), HOUSE).findings
              if f.rule == "not-past-its-months"}  # fmt: skip
-    assert found["Matt light 4"].severity == "stop"
+    assert found["Matt light 3"].severity == "stop"
     assert found["Soft rose colour"].severity == "problem"
     undated = replace(old, intent=replace(case.intent, day=None))
     assert "not-past-its-months" not in [f.rule for f in evaluate(replace(sequence, case=undated), HOUSE).findings]

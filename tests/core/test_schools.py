@@ -191,7 +191,11 @@ def test_powder_foundation_veils_or_sets(people):
     assert any("veil of powder foundation" in why for s in veil.steps for why in s.why)
     setting = plan(asked(people["Bram"], "overpainted", powder_foundation="set"), HOUSE)
     powders = {setting.case.product(s.item).role for s in setting.steps if s.kind in ("set", "bake")}
-    assert powders == {"powder_foundation"}
+    assert powders == {"powder_foundation", "setting_powder"}
+    by_kind = {(s.kind, setting.case.product(s.item).role) for s in setting.steps if s.kind in ("set", "bake")}
+    assert by_kind == {("set", "powder_foundation"), ("bake", "setting_powder")}, (
+        "nothing but loose powder is baked with"
+    )
 
 
 @pytest.mark.parametrize(

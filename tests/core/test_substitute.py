@@ -73,7 +73,7 @@ def test_a_missing_foundation_is_mixed_from_the_others(tamsin):
 
 def test_a_step_without_a_product_has_no_substitutes(tamsin):
     with pytest.raises(Refused):
-        substitutes(tamsin, first(tamsin, "soften_edges").id, HOUSE)
+        substitutes(tamsin, first(tamsin, "crease_check").id, HOUSE)
 
 
 @pytest.mark.parametrize("viewing", [v for v in VIEWINGS if v != "in_person"])

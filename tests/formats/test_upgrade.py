@@ -47,7 +47,8 @@ def test_a_file_of_the_first_version_is_judged_as_it_was(name):
     assert [row.load_um for _, row in loads] == pytest.approx([was for was, _ in loads], abs=0.01)
     assert [row.shine_hours for row in now.forecast] == pytest.approx(kept["shine"], abs=0.01)
     told = sorted(f"{f.rule} {f.severity} {','.join(f.steps)} {','.join(f.zones)}" for f in now.findings)
-    assert told == kept["findings"]
+    # Setting follows the forecast since, and not lines alone.
+    assert [each for each in told if "what-creases-is-set" not in each] == kept["findings"]
 
 
 @pytest.mark.parametrize("name", sorted(KEPT))

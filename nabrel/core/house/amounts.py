@@ -12,8 +12,11 @@ class Amounts:
     """How much of each layer is laid."""
 
     foundation_film_um: float = parameter(
-        6.0, "µm", 3.0, 12.0, "One thin press pass over the middle of the face; two thin passes beat one thick."
+        4.5, "µm", 1.5, 12.0, "One press pass of foundation for medium cover; two thin passes beat one thick."
     )
+    foundation_sheer_um: float = parameter(2.0, "µm", 0.5, 6.0, "Foundation where sheer cover is wanted.")
+    foundation_light_um: float = parameter(3.0, "µm", 0.5, 8.0, "Foundation where light cover is wanted.")
+    foundation_full_um: float = parameter(6.5, "µm", 3.0, 14.0, "Foundation where full or opaque cover is wanted.")
     least_film_um: float = parameter(0.5, "µm", 0.2, 2.0, "Thinner than this cannot be laid on purpose by hand.")
     edge_share: float = parameter(
         0.4, "share", 0.1, 0.8, "Edges, ears and neck get what is left in the tool, rolled on, so no line is left."

@@ -65,6 +65,18 @@ class Choosing:
     powder_value_cost: float = parameter(
         0.06, "severity per L*", 0.0, 0.5, "What a powder's distance in value costs against what it suits."
     )
+    other_powder_worth: float = parameter(
+        0.4, "severity", 0.0, 3.0, "A second powder is taken where it suits a zone better by this much."
+    )
+    other_powder_cm2: float = parameter(
+        12.0, "cm²", 0.0, 60.0, "A second powder is not opened for less of the face than this."
+    )
+    baking_cover_most: float = parameter(
+        0.35, "contrast ratio", 0.1, 0.8, "Only a loose powder that covers no more than this is baked with."
+    )
+    mark_paler_l: float = parameter(
+        1.5, "L*", 0.0, 6.0, "A concealer for marks may be this much paler than the complexion, and no more."
+    )
     matt_primer_factor: float = parameter(
         1.5, "factor", 1.0, 3.0, "A primer against oil takes this much longer until it is tacky than a moist one."
     )

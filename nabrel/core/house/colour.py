@@ -37,6 +37,9 @@ class Colours:
     wanted_within: float = parameter(
         0.5, "ΔL*", 0.0, 2.0, "A shade or light this near to the step wanted looks as wanted: no eye tells them apart."
     )
+    under_powder_gain: float = parameter(
+        1.2, "factor", 1.0, 2.0, "Shade and light that get powder all over are laid this much stronger."
+    )
     lost_share: float = parameter(
         0.55, "share", 0.05, 0.8, "Sculpting that shows less than about half of the wanted step is counted as lost."
     )

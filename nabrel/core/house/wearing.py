@@ -73,6 +73,9 @@ class Wearing:
     crease_fed_share: float = parameter(
         0.5, "share", 0.1, 1.0, "Feeding a dry zone first leaves this share of what dryness adds."
     )
+    crease_limit: float = parameter(
+        0.35, "index", 0.1, 0.9, "A fold whose forecast crease passes this is pressed with powder, lines or not."
+    )
     crease_set_share: float = parameter(0.8, "share", 0.3, 1.0, "Timely powder leaves this share of the crease index.")
     most_hours: float = parameter(16.0, "h", 8.0, 24.0, "No forecast looks further than this.")
     touch_up_grain_h: float = parameter(

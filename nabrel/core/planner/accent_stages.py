@@ -7,7 +7,9 @@ from math import inf
 from nabrel.core.case.product import Product
 from nabrel.core.face.placement import LeftOff
 from nabrel.core.planner.draft import Draft, Hand
+from nabrel.core.planner.finish_stages import setting_zones
 from nabrel.core.planner.sculpt_stages import nearest_by_depth
+from nabrel.core.planner.texture import SUN_ZONES, creams, glows, laid, only_in_pans, pans, takes_a_pan
 from nabrel.core.terms.ids import GlowWay, Zone
 from nabrel.core.terms.places import places
 from nabrel.core.terms.words import share_words
@@ -23,12 +25,28 @@ GLOW_WHY: dict[GlowWay, str] = {
 
 def glow_at(draft: Draft, moment: GlowWay, usual: GlowWay) -> None:
     """Glow, if this is its moment: the one asked for, else the school's own."""
-    wanted = usual if draft.options.glow == "school" else draft.options.glow
-    if draft.case.intent.finish == "matte" or wanted == "none":
-        draft.note("No glow: a matte finish was asked for." if wanted != "none" else "No glow: none was asked for.")
+    if not glows(draft):
+        none = draft.options.glow == "none"
+        draft.note("No glow: none was asked for." if none else "No glow: a matte finish was asked for.")
         return
-    if wanted == moment:
+    if _moment(draft, usual) == moment and not laid(draft, "glow"):
         _glow(draft, moment)
+
+
+def _moment(draft: Draft, usual: GlowWay) -> GlowWay:
+    """When the glow comes: as asked, unless the kit has it only as a pan, or only as a cream for zones that get powder."""
+    asked = usual if draft.options.glow == "school" else draft.options.glow
+    if only_in_pans(draft, "glow"):
+        if asked != "last" and draft.options.glow == asked:
+            draft.note("The kit has glow only as a pan: it comes last, over powder, not where it was asked for.")
+        return "last"
+    if asked in ("under", "mixed") and draft.beading(creams(draft, "glow")):
+        draft.note("The glow comes after the colour: the foundation would bead on it.")
+        return "after_colour"
+    press, bake = setting_zones(draft)
+    if asked == "last" and not pans(draft, "glow") and set(draft.reading.placement.glow.zones) & {*press, *bake}:
+        return "after_colour"
+    return asked
 
 
 def _glow(draft: Draft, moment: GlowWay) -> None:
@@ -43,20 +61,25 @@ def _glow(draft: Draft, moment: GlowWay) -> None:
         zones = tuple(z for z in COMPLEXION_ZONES if _smooth(draft, z))
         film, why = house.least_film_um, [GLOW_WHY["mixed"]]
     beneath = moment in ("under", "mixed")
-    dry = [z for z in zones if draft.powdered(z)]
+    if zones and not creams(draft, "glow") and not pans(draft, "glow"):
+        draft.missing("glow", "a fine shimmer a little lighter than the skin, in cream, or in powder over set zones")
+        return
+    dry = [z for z in zones if (takes_a_pan(draft, z) if only_in_pans(draft, "glow") else draft.powdered(z))]
     if dry and not _powder_glow(draft, tuple(dry), why):
         for zone in dry:
             draft.leave(zone, "glow", "Powder lies here by now, and the kit has no powder glow: a cream would grab.")
     zones = tuple(z for z in zones if z not in dry)
-    creams = [i for i in draft.shelf.of("glow") if i.tinted and not i.dry]
-    creams = list(draft.sitting(draft.agreeing(creams) if beneath else creams, zones))
-    if not zones or not creams:
+    if zones and only_in_pans(draft, "glow"):
+        draft.missing("glow over a wet base", "a setting powder, so that the pan glides, or a cream glow")
+        return
+    found = list(draft.sitting(draft.agreeing(creams(draft, "glow")) if beneath else creams(draft, "glow"), zones))
+    if not zones or not found:
         return
     draft.add(
         "glow",
         zones,
         why,
-        product=nearest_by_depth(creams, reading.complexion[0] + draft.house.glow_lift_l),
+        product=nearest_by_depth(found, reading.complexion[0] + draft.house.glow_lift_l),
         amount=film,
         hand=("fingers", "press"),
         wait_s=house.cream_wait_s,
@@ -80,14 +103,14 @@ def _smooth(draft: Draft, zone: Zone) -> bool:
 
 def _powder_glow(draft: Draft, zones: tuple[Zone, ...], why: list[str]) -> bool:
     """Glow in powder where powder lies already; whether the kit has one."""
-    pans = [i for i in draft.shelf.of("glow") if i.tinted and i.dry]
-    if not pans:
+    found = pans(draft, "glow")
+    if not found:
         return False
     draft.add(
         "glow",
         zones,
         [*why, "Powder lies here, so this one is a powder."],
-        product=nearest_by_depth(pans, draft.reading.complexion[0] + draft.house.glow_lift_l),
+        product=nearest_by_depth(found, draft.reading.complexion[0] + draft.house.glow_lift_l),
         amount=draft.house.powder_colour_mg / 2,
         hand=draft.hand_for(zones, ("fan_brush", "whisk"), ("fluffy_brush", "press")),
         rules=["no-shimmer-on-texture"],
@@ -103,23 +126,49 @@ def colour(draft: Draft) -> None:
     for left in placed.left_off:
         draft.leave(left.zone, "colour", left.why)
     zones = reading.workable(placed.zones)
-    creams = [i for i in draft.shelf.of("colour") if i.tinted and not i.dry]
-    creams = list(draft.of_role_now(draft.sitting(creams, zones), zones))
+    found = list(draft.of_role_now(draft.sitting(creams(draft, "colour"), zones), zones))
     if not zones:
         return
-    if not creams:
-        draft.missing("colour", "a cream or liquid colour whose base agrees with the foundation")
+    if not found:
+        if not pans(draft, "colour"):
+            draft.missing(
+                "colour", "a cream colour whose base agrees with the foundation, or a pan and a setting powder"
+            )
         return
     draft.add(
         "colour",
         zones,
         [*placed.why, hue_why(draft), long_wear(draft)],
-        product=best_colour(draft, creams),
+        product=best_colour(draft, found),
         amount=house.colour_film_um * (house.colour_lasting_factor if must_last(draft) else 1.0),
         hand=_colour_hand(draft, zones),
         wait_s=house.cream_wait_s,
         rules=["colour-off-blemishes", "press-over-wet"],
         check="Both sides the same height.",
+    )
+
+
+def warm(draft: Draft) -> None:
+    """Warmth asked for last, in cream before anything is powdered, where the kit has no pan for it."""
+    if draft.options.bronzer != "last" or pans(draft, "bronze") or laid(draft, "bronze"):
+        return
+    shaded = {zone for step in draft.steps if step.kind == "shade" for zone in step.zones}
+    zones = draft.reading.workable(zone for zone in SUN_ZONES if zone not in shaded)
+    found = list(draft.of_role_now(draft.sitting(creams(draft, "bronze"), zones), zones))
+    if not found:
+        return
+    draft.add(
+        "bronze",
+        zones,
+        ["Warmth where the sun would reach, in cream before the powder, since the kit has no pan for it."],
+        product=nearest_by_depth(
+            found, draft.reading.complexion[0] - draft.house.bronzer_steps * draft.house.shade_step_l
+        ),
+        amount=draft.house.colour_film_um,
+        hand=draft.hand_for(zones, ("stippling_brush", "stipple"), ("fingers", "press")),
+        wait_s=draft.house.cream_wait_s,
+        rules=["bronzer-near-the-skin"],
+        check="Warmer, not darker.",
     )
 
 

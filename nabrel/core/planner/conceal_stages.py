@@ -142,21 +142,29 @@ def _lay_concealer(draft: Draft, needs: list[Need], more: list[str], coming: Com
     for need in sorted(needs, key=lambda each: -each.off):
         kind: StepKind = "conceal" if need.patch == 1.0 else "spot_conceal"
         room = draft.room(need.zone) - house.reserve_um - coming.film_um(need.zone)
+        usable = list(draft.sitting(_for_marks(draft, candidates) if need.patch < 1.0 else candidates, [need.zone]))
+        if coming.share is not None and draft.beading(usable):
+            room = min(room, house.thin_underlayer_um - house.least_film_um)
 
         def off_after(shown: Floats, zone: Zone = need.zone) -> Floats:
             return off_complexion(draft, coming.over(zone, shown))
 
-        answer = _least_concealer(draft, need.before, list(draft.sitting(candidates, [need.zone])), room, off_after)
+        answer = _least_concealer(draft, need.before, usable, room, off_after)
         if answer is None or answer[2] > need.off - house.conceal_helps_de:
             draft.leave(need.zone, kind, "It carries no more film, or no concealer of the kit brings it nearer.")
             continue
-        product, film, after = _with_one_in_use(
-            draft, need.before, list(in_use.values()), room, answer, need.off, off_after
-        )
+        allowed = [item for item in in_use.values() if item in usable]
+        product, film, after = _with_one_in_use(draft, need.before, allowed, room, answer, need.off, off_after)
         in_use[product.id] = product
         found.setdefault(product.id, {}).setdefault(film, []).append((need, after))
     for product_id, by_film in found.items():
         _conceal_with(draft, in_use[product_id], by_film, more)
+
+
+def _for_marks(draft: Draft, candidates: list[Product]) -> list[Product]:
+    """Concealers as deep as the complexion or deeper, for marks: a pale spot advertises the mark; all where none is such."""
+    most = draft.reading.complexion[0] + draft.house.mark_paler_l
+    return [item for item in candidates if item.lab and item.lab[0] <= most] or candidates
 
 
 def _conceal_with(

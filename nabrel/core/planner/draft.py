@@ -193,25 +193,54 @@ class Draft:
         return self.case.intent.options
 
     def setting_powder_for(self, zones: Iterable[Zone]) -> Product | None:
-        """The powder that suits what was read on the zones, and whose value is not far from the complexion's."""
+        """The powder that suits what was read on the zones, and whose value is not far from what shows there."""
         where = tuple(zones)
+        return min(self._powders(), key=lambda item: (self._powder_cost(item, where), item.id), default=None)
+
+    def baking_powder_for(self, zones: Iterable[Zone]) -> Product | None:
+        """The loose translucent powder that suits the zones: nothing else is baked with."""
+        where, most = tuple(zones), self.house.baking_cover_most
+        loose = [item for item in self.shelf.of("setting_powder") if item.texture == "loose_powder" and item.tinted]
+        loose = [item for item in loose if (item.cover or 0.0) <= most]
+        return min(loose, key=lambda item: (self._powder_cost(item, where), item.id), default=None)
+
+    def powders_by_value(self, zones: Iterable[Zone]) -> list[tuple[Product, tuple[Zone, ...]]]:
+        """The zones by the powder for each: the one for all of them, unless another suits a zone plainly better."""
+        where = tuple(zones)
+        usual = self.setting_powder_for(where)
+        if usual is None:
+            return []
+        found: dict[str, tuple[Product, list[Zone]]] = {}
+        for zone in where:
+            own = self.setting_powder_for((zone,)) or usual
+            better = self._powder_cost(usual, (zone,)) - self._powder_cost(own, (zone,))
+            chosen = own if better > self.house.other_powder_worth else usual
+            found.setdefault(chosen.id, (chosen, []))[1].append(zone)
+        # Nobody opens a second powder for a spot.
+        rows = [row for row in found.values() if row[0] is usual or area_of(row[1]) >= self.house.other_powder_cm2]
+        spared = [zone for zone in where if not any(zone in own for _, own in rows)]
+        if spared and not any(powder is usual for powder, _ in rows):
+            rows.insert(0, (usual, []))
+        return [(powder, in_order([*own, *(spared if powder is usual else [])])) for powder, own in rows]
+
+    def _powders(self) -> list[Product]:
+        """What may set: setting powders, or the powder foundations where those were asked for or are all there is."""
         roles: tuple[Role, ...] = ("setting_powder",)
-        if self.options.powder_foundation == "set":
-            roles = ("powder_foundation",) if self.shelf.of("powder_foundation") else roles
-        powders = [item for item in self.shelf.of(*roles) if item.dry and item.tinted]
-        if not powders:
-            return None
-        level = self.reading.complexion[0]
+        usual = [item for item in self.shelf.of("setting_powder") if item.dry and item.tinted]
+        if self.options.powder_foundation == "set" or not usual:
+            roles = ("powder_foundation",)
+        return [item for item in self.shelf.of(*roles) if item.dry and item.tinted] or usual
 
-        def cost(item: Product) -> tuple[float, str]:
-            suits = sum(self.reading.zones[zone].severity(c) for zone in where for c in item.suits) / max(len(where), 1)
-            lightness = item.lab[0] if item.lab else level
-            return (
-                max(0.0, abs(lightness - level) - self.house.free_value_step) * self.house.powder_value_cost - suits,
-                item.id,
-            )
-
-        return min(powders, key=cost)
+    def _powder_cost(self, item: Product, zones: tuple[Zone, ...]) -> float:
+        """How ill a powder suits zones: by what was read there, and by how far its value is from what shows."""
+        count = max(len(zones), 1)
+        suits = sum(self.reading.zones[zone].severity(c) for zone in zones for c in item.suits) / count
+        level = sum(self.seen(zone)[0] for zone in zones) / count if zones else self.reading.complexion[0]
+        lightness = item.lab[0] if item.lab else level
+        # A powder foundation covers: it is kept for where nothing translucent suits.
+        label = self.house.other_powder_worth * (item.role != "setting_powder")
+        off = max(0.0, abs(lightness - level) - self.house.free_value_step)
+        return off * self.house.powder_value_cost - suits + label
 
     @property
     def setting(self) -> float:
@@ -287,6 +316,11 @@ class Draft:
             return listed
         good = tuple(item for item in listed if not beads(item.base, foundation.base))
         return good or listed
+
+    def beading(self, candidates: Iterable[Product]) -> bool:
+        """Whether the foundation would bead on every one of these."""
+        foundation = self.foundation
+        return foundation is not None and all(beads(item.base, foundation.base) for item in candidates)
 
     def sitting(self, candidates: Iterable[Product], zones: Iterable[Zone]) -> tuple[Product, ...]:
         """Candidates that do not bead on what lies unset on the zones; all of them where every one does."""

@@ -48,12 +48,19 @@ def _moment(draft: Draft, feature: Feature, waits: bool) -> Moment:
     return "in_wait" if waits else "after_setting"
 
 
+def _why(feature: Feature, why: str, moment: Moment) -> str:
+    """Why now; for brows that alone, elsewhere after how it is done."""
+    if moment not in _WHEN:
+        return f"{why}."
+    return f"{_WHEN[moment]}." if feature == "brows" else f"{why}: {_WHEN[moment]}."
+
+
 def _add(draft: Draft, feature: Feature, moment: Moment) -> None:
     zones, why = _FEATURE[feature]
     draft.add(
         feature,
         zones,
-        [f"{why}: {_WHEN[moment]}." if moment in _WHEN else f"{why}."],
+        [_why(feature, why, moment)],
         active_s=draft.house.feature_s(feature),
         hand=("disposable_wand", "feather") if feature == "lashes" else None,
         rules=["single-use-wand"] if feature == "lashes" else ["brows-before-blush"] if feature == "brows" else [],

@@ -7,16 +7,25 @@ from collections.abc import Iterable, Iterator
 import numpy as np
 
 from nabrel.core.case.product import Product
-from nabrel.core.film.difference import delta_e
+from nabrel.core.film.difference import ashiness, delta_e
+from nabrel.core.film.films import over
+from nabrel.core.film.spectra import lab_of
+from nabrel.core.film.stack import powder_cover
 from nabrel.core.planner.draft import Draft, Laying
 from nabrel.core.planner.feature_stages import features_at
+from nabrel.core.shelf.optics import film_for
 from nabrel.core.terms.ids import MeltingMistWay, Tool, Zone
 from nabrel.core.terms.looks import LIGHT_INFO, SETTING_INFO, VIEWING_INFO
+from nabrel.core.terms.places import places
 from nabrel.core.terms.steps import LAYER_KINDS
 from nabrel.core.terms.words import apart, join_words, lead
-from nabrel.core.terms.zones import COMPLEXION_ZONES, T_ZONE, ZONES, both, in_order
+from nabrel.core.terms.zones import COMPLEXION_ZONES, EDGE_ZONES, T_ZONE, ZONE_INDEX, ZONES, both, in_order
+from nabrel.core.wear.forecast import crease_index, folding
 
 CREASING: tuple[Zone, ...] = both("under_eye", "smile_line")
+"""Where lines ask for powder whatever the forecast says."""
+FOLDS: tuple[Zone, ...] = both("under_eye", "inner_corner", "smile_line", "upper_lip")
+"""Folds that are pressed flat right before powder fixes them."""
 
 
 def soften_edges(draft: Draft) -> None:
@@ -49,7 +58,7 @@ def _creases_to_press(draft: Draft, also: Iterable[Zone] = ()) -> tuple[Zone, ..
         return ()
     press, bake = setting_zones(draft)
     wet = draft.reading.workable(z for z in (*press, *bake, *also) if draft.wet(z) > 0)
-    return tuple(z for z in CREASING if z in wet)
+    return tuple(z for z in FOLDS if z in wet)
 
 
 def border_pass(draft: Draft) -> None:
@@ -96,30 +105,34 @@ def clean_edge(draft: Draft) -> None:
 
 
 def setting_zones(draft: Draft) -> tuple[tuple[Zone, ...], tuple[Zone, ...]]:
-    """Zones to press and zones to bake, from the intent's policy and what was read."""
+    """Zones to press and zones to bake, from the intent's policy, what was read and what the forecast says."""
     reading, policy = draft.reading, draft.case.intent.setting
     if policy == "none":
         return (), ()
-    creases = [z for z in CREASING if reading.zones[z].lined or reading.zones[z].severity("deep_fold")]
+    creases = in_order([*_lined_folds(draft), *creasing(draft)])
     shines = [z for z in COMPLEXION_ZONES if reading.zones[z].oily >= 2]
     blurs = [z for z in COMPLEXION_ZONES if reading.zones[z].severity("active_blemish", "raised_texture") >= 1]
     spots = [*creases, *shines, *blurs]
     if not spots and policy == "spot":
         spots = [*both("nose_side"), *both("under_eye")]
     light = [z for step in draft.steps if step.kind == "light" for z in step.zones]
+    everywhere = [*COMPLEXION_ZONES, *(z for z in EDGE_ZONES if draft.wet(z) > 0)]
     by_policy: dict[str, list[Zone]] = {
         "spot": spots,
         "t_zone": [*T_ZONE, *creases],
         "on_light": [*light, *creases],
-        "whole_face": list(COMPLEXION_ZONES),
+        "whole_face": everywhere,
         "bake_points": spots,
-        "bake_wide": list(COMPLEXION_ZONES),
+        "bake_wide": everywhere,
     }
     press = by_policy[policy]
+    if policy not in ("whole_face", "bake_wide"):
+        press = [z for z in press if not _glows(draft, z)]
     bake: list[Zone] = []
     if policy in ("bake_points", "bake_wide"):
         strongest = [z for z in shines if reading.zones[z].oily >= 3] or shines
-        wanted = strongest if policy == "bake_points" else [*both("under_eye"), *T_ZONE, *both("cheek_hollow")]
+        wide = [*both("under_eye", "smile_line"), *T_ZONE, *both("cheek_hollow")]
+        wanted = strongest if policy == "bake_points" else wide
         if policy == "bake_points" and not wanted:
             wanted = [*both("under_eye"), "chin"]
         bake = [z for z in wanted if _bakes(draft, z)]
@@ -133,6 +146,32 @@ def setting_zones(draft: Draft) -> tuple[tuple[Zone, ...], tuple[Zone, ...]]:
                 )
                 press = [*press, zone]
     return in_order(z for z in press if z not in bake), in_order(bake)
+
+
+def _lined_folds(draft: Draft) -> list[Zone]:
+    zones = draft.reading.zones
+    return [z for z in CREASING if zones[z].lined or zones[z].severity("deep_fold")]
+
+
+def creasing(draft: Draft) -> tuple[Zone, ...]:
+    """Zones whose forecast crease passes the house limit if what lies there by now is left as it is."""
+    found = []
+    for zone in COMPLEXION_ZONES:
+        here, lying = draft.reading.zones[zone], draft.base[zone]
+        film = float(draft.base.load_film[ZONE_INDEX[zone]])
+        lines = max(here.lined, here.severity("deep_fold"))
+        crease, _ = crease_index(
+            folding(zone), lying.wet_um, film, lines, here.dry, lying.care, lying.powder_mg > 0, draft.house
+        )
+        if lying.wet_um > 0 and crease > draft.house.crease_limit:
+            found.append(zone)
+    return tuple(found)
+
+
+def _glows(draft: Draft, zone: Zone) -> bool:
+    """Whether a cream glow lies here, which powder would only dull, and no oil asks for it."""
+    glows = any(step.kind == "glow" and step.unit == "um" and zone in step.zones for step in draft.steps)
+    return glows and draft.reading.zones[zone].oily < 2
 
 
 def _bakes(draft: Draft, zone: Zone) -> bool:
@@ -157,31 +196,79 @@ def set_base(draft: Draft, also: Iterable[Zone] = ()) -> None:
     wet = [z for z in (*press, *bake) if draft.wet(z) > 0]
     press = tuple(z for z in press if z in wet)
     bake = tuple(z for z in bake if z in wet)
-    for zone in COMPLEXION_ZONES:
-        if zone not in press and zone not in bake:
-            draft.leave(zone, "set", _no_powder(draft))
+    _say_what_stays_wet(draft, {*press, *bake})
     if not press and not bake:
         return
-    powder = draft.setting_powder_for((*press, *bake))
-    if powder is None:
+    if draft.setting_powder_for((*press, *bake)) is None:
         draft.missing("a setting powder", "a fine loose powder, translucent, cover below 0.25")
         return
-    folding = tuple(z for z in CREASING if z in press or z in bake)
+    baking = draft.baking_powder_for(bake) if bake else None
+    if bake and (baking is None or _would_grey(draft, bake, baking)):
+        draft.note(
+            "No bake: nothing in the kit bakes; look for a loose translucent powder. A light press instead."
+            if baking is None
+            else f"No bake: so much {baking.name} would turn grey on this skin. A light press instead."
+        )
+        press, bake = in_order((*press, *bake)), ()
+    folding = tuple(z for z in FOLDS if z in press or z in bake)
     if folding:
-        _press_creases(draft, folding)
-    by_powder: dict[str, list[Laying]] = {}
-    powders: dict[str, Product] = {}
+        _press_creases(draft, folding, (*press, *bake))
+    # What was just pressed flat comes first, by press or by bake.
+    if bake and baking is not None and set(folding) & set(bake):
+        folds = _by_powder(draft, tuple(z for z in press if z in folding), folding)
+        for powder, portions in folds:
+            _lay_powder(draft, powder, portions)
+        rest = _by_powder(draft, tuple(z for z in press if z not in folding), folding)
+        _bake(draft, bake, baking, rest)
+        return
+    pressed = _by_powder(draft, press, folding)
+    for powder, portions in pressed[:1]:
+        _lay_powder(draft, powder, portions)
+    if bake and baking is not None:
+        _bake(draft, bake, baking, pressed[1:])
+        return
+    for powder, portions in pressed[1:]:
+        _lay_powder(draft, powder, portions)
+
+
+def _say_what_stays_wet(draft: Draft, powdered: set[Zone]) -> None:
+    """Why every other zone gets no powder, and which of them will crease for it."""
+    will_crease = creasing(draft)
+    for zone in COMPLEXION_ZONES:
+        if zone in powdered:
+            continue
+        if draft.case.intent.setting == "none":
+            draft.leave(zone, "set", "No powder was asked for.")
+        elif _glows(draft, zone):
+            draft.leave(zone, "set", "Glow lies here: powder would only dull it.")
+        elif zone in will_crease:
+            draft.leave(zone, "set", "Left wet on purpose under this way of setting, though it may crease.")
+        else:
+            draft.leave(zone, "set", "Neither creases nor shines here.")
+    left_wet = tuple(z for z in will_crease if z not in powdered)
+    if left_wet:
+        draft.note(
+            f"Left wet {places(left_wet)}, as asked: it is likely to crease there within hours, and looks freshest until then."
+        )
+
+
+def _by_powder(draft: Draft, press: tuple[Zone, ...], folding: tuple[Zone, ...]) -> list[tuple[Product, list[Laying]]]:
+    """What is pressed with which powder: the one that suits the value it lies on, where another is plainly wrong there."""
+    found: dict[str, tuple[Product, list[Laying]]] = {}
     for zones, mg in _pressings(draft, press, folding):
-        own = powder if zones[0] in folding else draft.setting_powder_for(zones) or powder
-        powders[own.id] = own
-        by_powder.setdefault(own.id, []).append(_press(draft, zones, mg))
-    first, *others = by_powder or {powder.id: []}
-    if by_powder:
-        _lay_powder(draft, powders[first], by_powder[first])
-    if bake:
-        _bake(draft, bake, powder)
-    for each in others:
-        _lay_powder(draft, powders[each], by_powder[each])
+        for powder, own in draft.powders_by_value(zones):
+            found.setdefault(powder.id, (powder, []))[1].append(_press(draft, own, mg))
+    return list(found.values())
+
+
+def _would_grey(draft: Draft, zones: tuple[Zone, ...], powder: Product) -> bool:
+    """Whether what stays of a bake, dusted off, would turn the zones grey."""
+    film = film_for(powder, draft.house)
+    covered, thickness = (float(each) for each in powder_cover(np.array(draft.house.bake_left_mg), draft.house))
+    shown = np.stack([draft.shown(zone) for zone in zones])
+    baked = (1.0 - covered) * shown + covered * over(shown, film.ratio, film.s * thickness)
+    meant = np.array(draft.reading.complexion)
+    return bool(float(ashiness(lab_of(baked), meant).max()) > draft.house.grey_shows)
 
 
 def _pressings(
@@ -200,12 +287,17 @@ def _pressings(
             yield zones, mg
 
 
-def _press_creases(draft: Draft, folding: tuple[Zone, ...]) -> None:
-    """Borders softened and creases pressed flat, in one go, right before the powder."""
+def _press_creases(draft: Draft, folding: tuple[Zone, ...], powdered: tuple[Zone, ...]) -> None:
+    """Borders softened and creases pressed flat, in one go, right before the powder.
+
+    What is not ready for powder yet is pressed over too: it must not hold up the powder in the folds.
+    """
     sculpted = in_order(
         z for step in draft.steps if step.kind in ("shade", "light", "colour", "glow") for z in step.zones
     )
-    soft = tuple(z for z in sculpted if z not in folding and draft.wet(z) > 0)
+    now = max((draft.base[zone].done_at for zone in folding), default=0.0)
+    settling = [z for z in powdered if draft.base[z].ready_at > now]
+    soft = in_order(z for z in (*sculpted, *settling) if z not in folding and draft.wet(z) > 0)
     portions = [_softening(draft, soft)] if soft else []
     portions.append(Laying(folding, None, ("damp_sponge", "press"), draft.house.crease_check_s))
     draft.lay(
@@ -222,13 +314,6 @@ def _press_creases(draft: Draft, folding: tuple[Zone, ...]) -> None:
     )
 
 
-def _no_powder(draft: Draft) -> str:
-    policy = draft.case.intent.setting
-    if policy == "none":
-        return "No powder was asked for."
-    return "Neither creases nor shines here."
-
-
 def _evidence(draft: Draft, zones: tuple[Zone, ...]) -> str:
     return lead(draft.reading.cite(zones, "creping", "fine_lines", "deep_fold"))
 
@@ -238,7 +323,7 @@ def _press(draft: Draft, zones: tuple[Zone, ...], mg: float) -> Laying:
     reading = draft.reading
     lined = any(reading.zones[z].lined >= 2 or reading.zones[z].dry >= 2 for z in zones)
     tool: Tool = "fluffy_brush" if lined else "puff"
-    evidence = _evidence(draft, zones) if any(z in CREASING for z in zones) else ""
+    evidence = _evidence(draft, zones) if any(z in FOLDS for z in zones) else ""
     if not evidence:
         evidence = lead(reading.cite(zones, "oily", "active_blemish", "raised_texture", "enlarged_pores", least=2))
     why = (
@@ -249,21 +334,29 @@ def _press(draft: Draft, zones: tuple[Zone, ...], mg: float) -> Laying:
     return Laying(zones, mg, (tool, "press"), why=(evidence + why,))
 
 
+def _setting_why(draft: Draft) -> str:
+    policy = draft.case.intent.setting
+    if policy == "none":
+        return "A light press where a pan will go, so that it glides instead of grabbing."
+    if policy == "spot":
+        return "Only where it creases or shines: elsewhere powder dulls."
+    return f"{SETTING_INFO[policy].words}, as asked."
+
+
 def _lay_powder(draft: Draft, powder: Product, portions: list[Laying]) -> None:
     heavy = any((portion.amount or 0.0) > draft.house.press_mg for portion in portions)
     draft.lay(
         "set",
         portions,
-        ["Only where it creases or shines: elsewhere powder dulls."]
-        if draft.case.intent.setting == "spot"
-        else [f"{SETTING_INFO[draft.case.intent.setting].words}, as asked."],
+        [_setting_why(draft)],
         product=powder,
         rules=["wet-over-powder", "set-in-time", "clean-brush-for-powder"],
         check="Matt, and still skin." if heavy else "Soft, not powdery.",
     )
 
 
-def _bake(draft: Draft, zones: tuple[Zone, ...], powder: Product) -> None:
+def _bake(draft: Draft, zones: tuple[Zone, ...], powder: Product, others: list[tuple[Product, list[Laying]]]) -> None:
+    """A bake; what else gets powder is pressed, and brows and eyes are done, while it sits."""
     house = draft.house
     draft.add(
         "bake",
@@ -279,12 +372,14 @@ def _bake(draft: Draft, zones: tuple[Zone, ...], powder: Product) -> None:
         rules=["no-bake-on-lines", "bake-then-dust"],
         check="An even white veil that nobody touches.",
     )
+    for other, portions in others:
+        _lay_powder(draft, other, portions)
     features_at(draft, "in_wait", waits=True)
     draft.add(
         "dust_off",
         zones,
         ["What has not taken up oil is swept away, or it would stay as a pale cast and flare in a flash."],
-        hand=("fluffy_brush", "whisk"),
+        hand=draft.hand_for(zones, ("fluffy_brush", "whisk"), ("fluffy_brush", "press")),
         active_s=draft.house.dust_off_s,
         rules=["bake-then-dust"],
         check="No white left, least of all at the edges.",
@@ -350,7 +445,7 @@ def _where_a_line_shows(draft: Draft) -> str:
         return "A line shows first at the edges. The neck was not read."
     step = float(delta_e(np.array(sitter.skin.lab), np.array(sitter.neck.lab)))
     if step < draft.house.neck_step_de:
-        return "Bare face and neck are near enough to pass as one; a line shows first at the edges."
+        return "Face and neck are near; a line shows first at the edges."
     return f"Bare face and neck are {apart(step)} apart; a line shows first at the edges."
 
 

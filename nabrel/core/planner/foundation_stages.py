@@ -9,6 +9,7 @@ from nabrel.core.film.films import over
 from nabrel.core.film.spectra import surface
 from nabrel.core.planner.conceal_stages import off_complexion
 from nabrel.core.planner.draft import Draft, Hand, Laying, Share, fragile
+from nabrel.core.shelf.doses import foundation_film
 from nabrel.core.shelf.ladder import nearest_rung
 from nabrel.core.shelf.optics import film_for
 from nabrel.core.solve.shade_match import match_foundation
@@ -41,7 +42,7 @@ def choose_foundation(draft: Draft, *, beneath: bool) -> None:
         reading.complexion,
         intent,
         [item for item in candidates if not item.dry],
-        draft.house.foundation_film_um,
+        foundation_film(intent.cover, house),
         draft.house,
         finish_lean=lean,
         beneath=needed if beneath else [i for i in needed if i.role == "corrector"],
@@ -53,7 +54,7 @@ def choose_foundation(draft: Draft, *, beneath: bool) -> None:
         return
     best = ranked[0]
     draft.foundation = best.product
-    draft.foundation_um = draft.house.foundation_film_um
+    draft.foundation_um = foundation_film(intent.cover, house)
     if best.de > 2 * draft.house.close_enough_de:
         draft.note(
             f"The nearest foundation, {best.product.name}, comes out {apart(best.de)} off the complexion: "
@@ -120,13 +121,22 @@ def spread(draft: Draft, zones: Iterable[Zone], share: Share, why: str = "") -> 
     """Portions of foundation: the zones by what they get and by hand, the largest first."""
     found: dict[float, list[Zone]] = {}
     for zone in zones:
-        amount = nearest_rung(draft.foundation_um * share(zone), "um", draft.house).amount
+        amount = nearest_rung(
+            _no_cover_on_lines(draft, zone, draft.foundation_um * share(zone)), "um", draft.house
+        ).amount
         found.setdefault(amount, []).append(zone)
     listed = sorted(found.items(), key=lambda row: -area_of(row[1]))
     return [
         Laying(in_order(own), amount, _foundation_hand(draft, own), why=(why,) if place == 0 else ())
         for place, (amount, own) in enumerate(listed)
     ]
+
+
+def _no_cover_on_lines(draft: Draft, zone: Zone, film_um: float) -> float:
+    """Less of a foundation of much cover where skin is lined: the pigment would draw the line."""
+    much = draft.foundation is not None and (draft.foundation.cover or 0.0) >= draft.house.full_cover_on_lines
+    lined = draft.reading.zones[zone].lined >= 2
+    return min(film_um, draft.house.rung_light_um) if much and lined else film_um
 
 
 def rolled_out(draft: Draft, zones: Iterable[Zone], share: Share, why: str = ROLLED_OUT) -> list[Laying]:

@@ -2,32 +2,27 @@
 
 from __future__ import annotations
 
-from nabrel.core.case.product import Product
 from nabrel.core.face.placement import Sculpt
 from nabrel.core.planner.accent_stages import best_colour, hue_why, long_wear
 from nabrel.core.planner.draft import Draft
-from nabrel.core.planner.sculpt_stages import nearest_by_depth
+from nabrel.core.planner.sculpt_stages import nearest_by_depth, role_note
+from nabrel.core.planner.texture import SUN_ZONES, is_even, laid, pans, serves_as_shade, takes_a_pan
 from nabrel.core.shelf.ladder import powder_ladder
 from nabrel.core.solve.sculpt import solve_sculpt
-from nabrel.core.terms.ids import Role, Zone
+from nabrel.core.terms.ids import Zone
 from nabrel.core.terms.words import lead
 from nabrel.core.terms.zones import COMPLEXION_ZONES, both, in_order
 
-SUN_ZONES: tuple[Zone, ...] = ("hairline", *both("temple", "cheekbone"), "nose_bridge")
 RECESSES: tuple[Zone, ...] = (*both("nose_side", "cheek_hollow", "smile_line"), "below_lip")
 
 
-def sculpted_zones(draft: Draft) -> tuple[Zone, ...]:
-    """Zones where powder sculpting, warmth or colour will go: they are pressed with powder first, so that it glides."""
-    placement = draft.reading.placement
-    wanted = [*placement.shade.zones, *placement.colour.zones]
-    return draft.reading.workable(z for z in wanted if _even(draft, z))
-
-
-def _even(draft: Draft, zone: Zone) -> bool:
-    """Whether a brown powder may lie here: it shows every unevenness."""
-    here = draft.reading.zones[zone]
-    return not (here.severity("flaking", "raised_texture", "active_blemish") >= 2 or here.severity("creping") >= 2)
+def in_powder(draft: Draft, *, shade: bool) -> None:
+    """Pans over the zones pressed for them: shade and colour that do not lie in cream, and the last warmth."""
+    if shade and pans(draft, "shade") and not laid(draft, "shade"):
+        shade_in_powder(draft)
+    bronze_in_powder(draft)
+    if pans(draft, "colour") and not laid(draft, "colour"):
+        colour_in_powder(draft)
 
 
 def shade_in_powder(draft: Draft, *, part_wanted: float = 1.0) -> None:
@@ -36,27 +31,28 @@ def shade_in_powder(draft: Draft, *, part_wanted: float = 1.0) -> None:
     for left in placed.left_off:
         draft.leave(left.zone, "shade", left.why)
     for zone in placed.zones:
-        if not _even(draft, zone):
+        if not is_even(draft, zone):
             draft.leave(zone, "shade", "A brown powder would show the unevenness beneath it.")
-    zones = draft.reading.workable(z for z in placed.zones if _even(draft, z))
-    pans = _deeper(draft, ("shade",))
-    if not zones:
+    even = draft.reading.workable(z for z in placed.zones if is_even(draft, z))
+    zones = tuple(z for z in even if takes_a_pan(draft, z))
+    found_pans = pans(draft, "shade")
+    if not even or not found_pans:
         return
-    if not pans:
-        draft.missing("a powder shade", "a matte pressed powder four or more shades deeper than the skin, not warm")
+    if not zones:
+        draft.missing("shade over a wet base", "a setting powder, so that the pan glides, or a cream shade")
         return
     wanted = -draft.house.wanted_shade_drop * part_wanted
     found = solve_sculpt(
         [draft.seen(z) for z in zones],
         wanted,
-        pans,
+        found_pans,
         None,
         0.0,
         powder_ladder(draft.house),
         draft.house,
         beneath=False,
         usual=draft.house.powder_colour_mg,
-        handicap={},
+        handicap={item.id: draft.house.role_handicap for item in found_pans if item.role != "shade"},
     )
     if found is None:
         return
@@ -64,7 +60,11 @@ def shade_in_powder(draft: Draft, *, part_wanted: float = 1.0) -> None:
     draft.add(
         kind,
         zones,
-        [*placed.why, f"In powder, two light passes, for a drop of {abs(found.visible_step):.1f} L*."],
+        [
+            *placed.why,
+            f"In powder, two light passes, for a drop of {abs(found.visible_step):.1f} L*.",
+            role_note(found.product, kind),
+        ],
         product=found.product,
         amount=found.amount,
         hand=draft.hand_for(zones, ("angled_brush", "sweep"), ("angled_brush", "feather"), ("fluffy_brush", "press")),
@@ -73,27 +73,30 @@ def shade_in_powder(draft: Draft, *, part_wanted: float = 1.0) -> None:
     )
 
 
-def _deeper(draft: Draft, roles: tuple[Role, ...]) -> list[Product]:
-    level = draft.reading.complexion[0]
-    pans = [i for i in draft.shelf.of(*roles) if i.dry and i.tinted and not i.shimmers]
-    return [i for i in pans if i.lab and i.lab[0] < level - draft.house.shade_step_l]
-
-
-def bronze_last(draft: Draft) -> None:
-    """Warmth where the sun would reach, in powder where powder lies, a few shades deeper than the skin."""
-    if draft.options.bronzer != "last":
+def bronze_in_powder(draft: Draft) -> None:
+    """Warmth where the sun would reach, in powder where a pan glides, a few shades deeper than the skin."""
+    if draft.options.bronzer == "none" or laid(draft, "bronze"):
         return
-    zones = draft.reading.workable(z for z in SUN_ZONES if draft.powdered(z) and _even(draft, z))
-    pans = _deeper(draft, ("bronzer",))
-    if not zones or not pans:
-        draft.missing("a last warmth", "a powder bronzer two or three shades deeper, over set zones")
+    if serves_as_shade(draft, "bronze"):
+        draft.note("Warmth: the bronzer serves as the shade already, so it is not laid twice.")
+        return
+    zones = draft.reading.workable(z for z in SUN_ZONES if takes_a_pan(draft, z) and is_even(draft, z))
+    found = pans(draft, "bronze")
+    if not found or not zones:
+        draft.missing(
+            "warmth", "a bronzer two or three shades deeper, in cream, or in powder with a setting powder beneath"
+        )
         return
     draft.add(
         "bronze",
         zones,
-        ["Warmth where the sun would reach brings back the life that powder took."],
+        [
+            "Warmth where the sun would reach brings back the life that powder took."
+            if draft.options.bronzer == "last" or not laid(draft, "shade")
+            else "A warm tone between skin and shade, in powder, since the kit has no cream bronzer."
+        ],
         product=nearest_by_depth(
-            pans, draft.reading.complexion[0] - draft.house.bronzer_steps * draft.house.shade_step_l
+            found, draft.reading.complexion[0] - draft.house.bronzer_steps * draft.house.shade_step_l
         ),
         amount=draft.house.powder_colour_mg / 2,
         hand=draft.hand_for(zones, ("fluffy_brush", "sweep"), ("fluffy_brush", "whisk"), ("fluffy_brush", "press")),
@@ -103,26 +106,27 @@ def bronze_last(draft: Draft) -> None:
 
 
 def colour_in_powder(draft: Draft, *, lightly: bool = False) -> None:
-    """Colour in powder, over a set film."""
+    """Colour in powder, where a pan glides."""
     reading, house = draft.reading, draft.house
     placed = reading.placement.colour
     for left in placed.left_off:
         draft.leave(left.zone, "colour", left.why)
     for zone in placed.zones:
-        if not _even(draft, zone):
+        if not is_even(draft, zone):
             draft.leave(zone, "colour", "Colour in powder would show the unevenness beneath it.")
-    zones = reading.workable(z for z in placed.zones if draft.powdered(z) and _even(draft, z))
-    pans = [i for i in draft.shelf.of("colour") if i.dry and i.tinted]
-    if not zones:
+    found = pans(draft, "colour")
+    wanted = reading.workable(z for z in placed.zones if is_even(draft, z))
+    zones = tuple(z for z in wanted if takes_a_pan(draft, z))
+    if not wanted or not found:
         return
-    if not pans:
-        draft.missing("a powder colour", "a pressed powder colour, fine and matte or satin")
+    if not zones:
+        draft.missing("colour over a wet base", "a setting powder, so that the pan glides, or a cream colour")
         return
     draft.add(
         "colour",
         zones,
         [*placed.why, hue_why(draft), "Doubled lightly in powder, so that it lasts." if lightly else long_wear(draft)],
-        product=best_colour(draft, pans),
+        product=best_colour(draft, found),
         amount=house.powder_colour_mg * (0.5 if lightly else 1.0),
         hand=draft.hand_for(zones, ("fluffy_brush", "whisk"), ("fluffy_brush", "press")),
         rules=["colour-off-blemishes", "powder-on-even-ground"],
@@ -133,6 +137,12 @@ def colour_in_powder(draft: Draft, *, lightly: bool = False) -> None:
 def mute_shine(draft: Draft) -> None:
     """Powder in the recesses alone, so that light moves only on the high planes."""
     zones = draft.reading.workable(z for z in RECESSES if draft.wet(z) > 0)
+    for zone in zones:
+        if draft.reading.zones[zone].lined >= 2 or draft.reading.zones[zone].severity("deep_fold") >= 2:
+            draft.leave(zone, "mute_shine", "Lined: powder there would draw the line.")
+    zones = tuple(z for z in zones if not any(b.zone == z and b.kind == "mute_shine" for b in draft.left_bare))
+    if not zones:
+        return
     powder = draft.setting_powder_for(zones) if zones else None
     if powder is None:
         draft.missing("a powder for the recesses", "a fine loose powder, translucent, cover below 0.25")

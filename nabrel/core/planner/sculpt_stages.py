@@ -8,6 +8,8 @@ from math import inf
 from nabrel.core.case.product import Product
 from nabrel.core.face.placement import Sculpt
 from nabrel.core.planner.draft import Draft, Hand, Laying, Share, fragile
+from nabrel.core.planner.texture import creams, laid, only_in_pans
+from nabrel.core.shelf.bases import beads
 from nabrel.core.shelf.ladder import film_ladder
 from nabrel.core.solve.sculpt import Sculpting, solve_sculpt
 from nabrel.core.terms.ids import Zone
@@ -30,9 +32,12 @@ def sculpt(draft: Draft, kind: Sculpt, share: Share, *, beneath: bool, part_want
     for left in placed.left_off:
         draft.leave(left.zone, "shade" if kind == "shade" else "light", left.why)
     zones = reading.workable(placed.zones)
-    if not zones:
+    if not zones or (kind == "shade" and only_in_pans(draft, "shade") and not _deep_others(draft)):
         return ()
     wanted = -house.wanted_shade_drop if kind == "shade" else house.wanted_light_lift
+    # Powder all over it takes a little of the step away again.
+    if draft.case.intent.setting in ("whole_face", "bake_wide"):
+        wanted *= house.under_powder_gain
     found = _solve(draft, kind, zones, wanted * part_wanted, share, beneath)
     if found is None:
         what = (
@@ -41,6 +46,8 @@ def sculpt(draft: Draft, kind: Sculpt, share: Share, *, beneath: bool, part_want
             else "a cream or concealer one to two shades lighter"
         )
         draft.missing(kind, f"{what} than the skin, matte, with cover about 0.6")
+        return ()
+    if beneath and _better_over(draft, kind, found, wanted * part_wanted):
         return ()
     delicate = tuple(z for z in zones if fragile(draft, z))
     sound = tuple(z for z in zones if z not in delicate)
@@ -58,15 +65,15 @@ def both_sculpts(draft: Draft, share: Share, *, beneath: bool, part_wanted: floa
     kinds: tuple[Sculpt, Sculpt] = (
         ("light", "shade") if draft.case.intent.order == "light_first" else ("shade", "light")
     )
-    laid: list[Zone] = []
+    placed: list[Zone] = []
     for kind in kinds:
-        laid += sculpt(draft, kind, share, beneath=beneath, part_wanted=part_wanted if kind == "shade" else 1.0)
-    if draft.case.intent.blend == "place_all" and laid:
+        placed += sculpt(draft, kind, share, beneath=beneath, part_wanted=part_wanted if kind == "shade" else 1.0)
+    if draft.case.intent.blend == "place_all" and placed:
         draft.add(
             "soften_edges",
-            laid,
+            placed,
             ["Everything was placed first to see the whole map; now it is blended, the pale shades before the dark."],
-            hand=draft.hand_for(laid, ("damp_sponge", "bounce"), ("damp_sponge", "press")),
+            hand=draft.hand_for(placed, ("damp_sponge", "bounce"), ("damp_sponge", "press")),
             active_s=draft.house.blend_all_s,
             rules=["place-all-needs-slow-creams", "press-over-wet"],
             check="Nothing has dried where it was placed.",
@@ -77,19 +84,24 @@ def bridge(draft: Draft, *, beneath: bool) -> None:
     """A cream bronzer as the tone between skin and shade, laid just above the shade before it."""
     if draft.options.bronzer != "bridge":
         return
-    zones = draft.reading.workable(z for z in BRIDGE_ZONES if draft.reading.placement.shade.zones)
-    creams = [i for i in draft.shelf.of("bronzer") if i.tinted and not i.dry]
-    creams = list(draft.of_role_now(draft.sitting(draft.agreeing(creams) if beneath else creams, zones), zones))
-    level = draft.reading.complexion[0]
-    creams = [i for i in creams if i.lab and i.lab[0] < level]
-    if not creams:
-        draft.missing("a bridging tone", "a cream bronzer two or three shades deeper than the skin")
+    shaded = {zone for step in draft.steps if step.kind == "shade" for zone in step.zones}
+    zones = draft.reading.workable(z for z in BRIDGE_ZONES if draft.reading.placement.shade.zones and z not in shaded)
+    found = creams(draft, "bronze")
+    found = list(draft.of_role_now(draft.sitting(draft.agreeing(found) if beneath else found, zones), zones))
+    if not found or not zones or laid(draft, "bronze"):
         return
+    if {item.id for item in creams(draft, "shade")} <= {item.id for item in found} and not _deep_others(draft):
+        draft.note("Warmth: the bronzer serves as the shade, so there is no other tone to bridge to.")
+        return
+    if beneath and draft.beading(found):
+        draft.note("The bronzer comes over the foundation, which would bead on it.")
+        return
+    level = draft.reading.complexion[0]
     draft.add(
         "bronze",
         zones,
         ["A tone between skin and shade makes the step between them gentle."],
-        product=nearest_by_depth(creams, level - draft.house.bridge_steps * draft.house.shade_step_l),
+        product=nearest_by_depth(found, level - draft.house.bridge_steps * draft.house.shade_step_l),
         amount=draft.house.colour_film_um,
         hand=draft.hand_for(zones, ("stippling_brush", "stipple"), ("fingers", "press")),
         wait_s=draft.house.cream_wait_s,
@@ -108,11 +120,10 @@ def _solve(
 ) -> Sculpting | None:
     reading = draft.reading
     level = reading.complexion[0]
-    deeper = draft.house.borrowed_shade_steps * draft.house.shade_step_l
     lighter = draft.house.borrowed_light_steps * draft.house.shade_step_l
     if kind == "shade":
         own = draft.shelf.of("shade")
-        others = [i for i in draft.shelf.of("concealer", "foundation") if i.lab and i.lab[0] < level - deeper]
+        others = [*draft.shelf.of("bronzer"), *_deep_others(draft)]
     else:
         own = draft.shelf.of("light")
         others = [i for i in draft.shelf.of("concealer") if i.lab and i.lab[0] > level + lighter]
@@ -122,17 +133,61 @@ def _solve(
     candidates = list(draft.sitting(draft.agreeing(candidates) if beneath else candidates, zones))
     mean_share = sum(share(z) for z in zones) / len(zones)
     return solve_sculpt(
-        [reading.zones[z].lab for z in zones],
+        [reading.zones[z].lab if beneath else draft.seen(z) for z in zones],
         wanted,
         candidates,
-        draft.foundation,
-        draft.foundation_um * mean_share,
+        draft.foundation if beneath else None,
+        draft.foundation_um * mean_share if beneath else 0.0,
         film_ladder(draft.house, draft.house.rung_heavy_um),
         draft.house,
         beneath=beneath,
         usual=draft.house.shade_film_um if kind == "shade" else draft.house.light_film_um,
         handicap={item.id: draft.house.role_handicap for item in others},
     )
+
+
+def _better_over(draft: Draft, kind: Sculpt, found: Sculpting, wanted: float) -> bool:
+    """Whether this is laid over the foundation after all: beneath it, the foundation would bead on it or hide it."""
+    foundation = draft.foundation
+    if foundation is None:
+        return False
+    if beads(found.product.base, foundation.base) and found.amount >= draft.house.thin_underlayer_um:
+        draft.note(
+            f"The {kind} comes over the foundation: {found.product.name} is {found.product.base}, and {foundation.name}, "
+            f"{foundation.base}-based, would bead on it. A {kind} of the foundation's own base could lie beneath."
+        )
+        return True
+    if abs(found.visible_step) < draft.house.lost_share * abs(wanted):
+        draft.note(
+            f"The {kind} comes over the foundation: beneath {foundation.name} only {abs(found.visible_step):.1f} L* of it "
+            "would still show."
+        )
+        return True
+    return False
+
+
+def sculpt_over(draft: Draft, share: Share) -> None:
+    """Over the foundation, what could not lie beneath it."""
+    kinds: tuple[Sculpt, Sculpt] = (
+        ("light", "shade") if draft.case.intent.order == "light_first" else ("shade", "light")
+    )
+    bridge(draft, beneath=False)
+    for kind in kinds:
+        if not laid(draft, kind):
+            sculpt(draft, kind, share, beneath=False)
+
+
+def _deep_others(draft: Draft) -> list[Product]:
+    """Concealers and foundations deep enough to shade with."""
+    most = draft.reading.complexion[0] - draft.house.borrowed_shade_steps * draft.house.shade_step_l
+    return [i for i in draft.shelf.of("concealer", "foundation") if i.lab and i.lab[0] < most and not i.dry]
+
+
+def role_note(product: Product, kind: Sculpt) -> str:
+    """Why an item sold for something else serves here; nothing to say for one sold for it."""
+    if product.role == kind:
+        return ""
+    return f"A {ROLE_INFO[product.role].words} serves as {kind}: its depth and cover allow it."
 
 
 def _with_room(draft: Draft, kind: Sculpt, zones: tuple[Zone, ...], film_um: float) -> tuple[Zone, ...]:
@@ -164,14 +219,11 @@ def _add_sculpt(
         thinner = f"{lead(lined)}thinner here." if part < 1.0 else ""
         hand: Hand = ("dense_small_brush", "press") if place_all else _sculpt_hand(draft, zones, kind)
         portions.append(Laying(zones, max(house.least_film_um, found.amount * part), hand, why=(thinner,)))
-    role_note = ""
-    if found.product.role != kind:
-        role_note = f"A {ROLE_INFO[found.product.role].words} serves as {kind}: its depth and cover allow it."
     eyes = kind == "light" and any(z in EYE_ZONES for zones, _ in parts for z in zones)
     draft.lay(
         "shade" if kind == "shade" else "light",
         portions,
-        [*reading.placement.of(kind).why, cover, role_note],
+        [*reading.placement.of(kind).why, cover, role_note(found.product, kind)],
         product=found.product,
         wait_s=0.0 if place_all else house.cream_wait_s,
         rules=["shade-and-light-apart", "sculpt-reads-through" if beneath else "no-stripes", "gentle-on-fragile"],

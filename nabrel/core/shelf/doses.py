@@ -7,7 +7,7 @@ from typing import Literal
 
 from nabrel.core.house import House
 from nabrel.core.terms.hands import TOOL_INFO
-from nabrel.core.terms.ids import Tool
+from nabrel.core.terms.ids import CoverClass, Tool
 
 
 @dataclass(frozen=True, slots=True)
@@ -29,6 +29,16 @@ def passed_on(tool: Tool | None, house: House) -> float:
 UM_CM2_TO_ML = 1e-4
 """1 µm of film on 1 cm² is this many millilitres."""
 MG_TO_G = 1e-3
+
+
+def foundation_film(cover: CoverClass, house: House) -> float:
+    """The film in µm of one pass of foundation for the cover wanted."""
+    by_cover = {
+        "sheer": house.foundation_sheer_um,
+        "light": house.foundation_light_um,
+        "medium": house.foundation_film_um,
+    }
+    return by_cover.get(cover, house.foundation_full_um)
 
 
 def film_ml(area_cm2: float, film_um: float) -> float:

@@ -180,7 +180,11 @@ def _after(step: Step) -> Iterator[str]:
 
 def _left_bare(evaluation: Evaluation) -> Iterator[str]:
     by_reason: dict[tuple[StepKind, str], list[Zone]] = {}
+    # Where powder goes only on spots, the step says so itself.
+    told_by_step = evaluation.sequence.case.intent.setting == "spot"
     for each in evaluation.sequence.left_bare:
+        if each.kind == "set" and told_by_step:
+            continue
         by_reason.setdefault((each.kind, each.why), []).append(each.zone)
     weighed = sorted(by_reason.items(), key=lambda row: -area_of(row[1]))
     for (kind, why), zones in weighed[:MOST_LEFT_BARE]:

@@ -15,7 +15,7 @@ from nabrel.core.case.product import Product
 from nabrel.core.errors import Refused
 from nabrel.core.film.spectra import lab_of, surface, to_hex
 from nabrel.core.plan.sequence import Sequence
-from nabrel.core.shelf.doses import passed_on
+from nabrel.core.shelf.doses import foundation_film, passed_on
 from nabrel.core.solve.join import join_face_and_body
 from nabrel.core.solve.mix import Part, batch, pour, solve_mix
 from nabrel.core.terms.colour import Lab
@@ -114,7 +114,12 @@ def post_well(path: w.IdPath, query: w.LightQuery, body: w.WellBody) -> w.WellWi
         parts.append(Part(known[part.product], part.drops))
     target = _towards(stored, body.instead)
     recipe, seen = pour(parts, target, house(), query.light)
-    face_ml = area_of(COMPLEXION_ZONES) * house().foundation_film_um * 1e-4 / passed_on("damp_sponge", house())
+    face_ml = (
+        area_of(COMPLEXION_ZONES)
+        * foundation_film(stored.sequence.case.intent.cover, house())
+        * 1e-4
+        / passed_on("damp_sponge", house())
+    )
     return w.WellWire(
         recipe=recipe_to(recipe),
         seen_hex=to_hex(np.array([seen]))[0],
@@ -161,7 +166,8 @@ def _towards(stored: KeptSequence, instead: str | None) -> Lab:
 
 def _joining(sequence: Sequence, most: int = 4) -> list[w.JoiningWire]:
     foundations = [item for item in sequence.case.kit if item.role == "foundation"]
-    ranked = join_face_and_body(sequence.case.sitter, foundations, house().foundation_film_um, house())[:most]
+    film_um = foundation_film(sequence.case.intent.cover, house())
+    ranked = join_face_and_body(sequence.case.sitter, foundations, film_um, house())[:most]
     return [
         w.JoiningWire(
             product=each.product.id,

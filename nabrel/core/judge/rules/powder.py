@@ -7,10 +7,10 @@ from collections.abc import Iterator
 from nabrel.core.judge.book import Fix, Found, Judged, rule
 from nabrel.core.judge.rules.material import nearest_swap
 from nabrel.core.judge.ways_out import without
-from nabrel.core.plan.edits import Add, Remove, SetProduct, SetWait
+from nabrel.core.plan.edits import Add, SetProduct, SetWait
 from nabrel.core.terms.places import places
 from nabrel.core.terms.steps import POWDER_KINDS
-from nabrel.core.terms.zones import both, in_order
+from nabrel.core.terms.zones import COMPLEXION_ZONES, in_order
 
 
 @rule(
@@ -46,8 +46,8 @@ def bake_to_its_time(judged: Judged) -> Iterator[Found]:
     "what-creases-is-set",
     "setting",
     "advice",
-    "A lined fold that carries film is set.",
-    "Unset film runs into the line within the hour.",
+    "A fold that is forecast to crease is set.",
+    "Unset film runs into the fold within the hour.",
     other_view="Dewy schools leave it unset and accept the crease for the freshness.",
 )
 def what_creases_is_set(judged: Judged) -> Iterator[Found]:
@@ -55,8 +55,10 @@ def what_creases_is_set(judged: Judged) -> Iterator[Found]:
         return
     zones = tuple(
         z
-        for z in both("under_eye", "smile_line")
-        if judged.here(z).lined >= 2 and judged.course.after[z].wet_um > judged.house.creasing_film_um
+        for z in COMPLEXION_ZONES
+        if judged.forecast[z].crease > judged.house.crease_limit
+        and judged.course.after[z].wet_um > judged.house.creasing_film_um
+        and judged.course.after[z].powder_mg <= 0
     )
     if not zones:
         return
@@ -68,7 +70,8 @@ def what_creases_is_set(judged: Judged) -> Iterator[Found]:
         Add("crease_check", zones, before, tool="damp_sponge", motion="press"),
         Add("set", zones, before, powder.id, judged.house.press_mg, tool="fluffy_brush", motion="press"),
     ) if powder else ()  # fmt: skip
-    yield Found((steps[last].id,), zones, f"{judged.reading.cite(zones, 'creping', 'fine_lines', least=2).capitalize()}, and the film there is never set.",
+    worst = max(judged.forecast[z].crease for z in zones)
+    yield Found((steps[last].id,), zones, f"The film {places(zones)} is never set: its forecast crease is {worst:.2f}, over the house's {judged.house.crease_limit:.2f}.",
                 Fix("Check the crease and press a whisper of powder", edits) if edits else None)  # fmt: skip
 
 
@@ -117,9 +120,19 @@ def powder_as_asked(judged: Judged) -> Iterator[Found]:
         "light_led",
     ):
         return
-    for _, step in judged.steps():
-        if step.kind == "set" and step.powder_mg:
-            yield Found((step.id,), step.zones, "No powder was asked for.", Fix("Leave it out", (Remove(step.id),)))
+    for index, step in judged.steps():
+        if step.kind != "set" or not step.powder_mg:
+            continue
+        # A press under a pan is what lets the pan glide, whatever was asked for.
+        under = {
+            zone
+            for later in judged.sequence.steps[index + 1 :]
+            if later.powder_mg and later.kind in ("shade", "bronze", "colour", "glow")
+            for zone in later.zones
+        }
+        zones = tuple(zone for zone in step.zones if zone not in under)
+        if zones:
+            yield Found((step.id,), zones, "No powder was asked for.", without(step, zones))
 
 
 @rule(

@@ -5,7 +5,7 @@ from __future__ import annotations
 from functools import partial
 
 from nabrel.core.planner import finish_stages, foundation_stages, powder_stages, sculpt_stages, skin_stages
-from nabrel.core.planner.accent_stages import colour, glow_at
+from nabrel.core.planner.accent_stages import colour, glow_at, warm
 from nabrel.core.planner.draft import Draft
 from nabrel.core.planner.foundation_stages import even_share
 from nabrel.core.planner.schools.school import (
@@ -15,6 +15,7 @@ from nabrel.core.planner.schools.school import (
     open_with_skin,
     soften_and_set,
 )
+from nabrel.core.planner.texture import laid
 
 
 def plan(draft: Draft) -> None:
@@ -29,13 +30,14 @@ def plan(draft: Draft) -> None:
     sculpt_stages.bridge(draft, beneath=False)
     sculpt_stages.both_sculpts(draft, share, beneath=False, part_wanted=part)
     skin_stages.correct_at(draft, "after_sculpt", share)
+    warm(draft)
     colour(draft)
     glow_at(draft, "after_colour", "last")
-    soften_and_set(draft, powder_stages.sculpted_zones(draft))
-    powder_stages.shade_in_powder(draft, part_wanted=1.0 - part)
+    soften_and_set(draft, again=True)
+    powder_stages.shade_in_powder(draft, part_wanted=1.0 - part if laid(draft, "shade") else 1.0)
     finish_stages.melt_at(draft, "between_powders")
-    powder_stages.bronze_last(draft)
-    powder_stages.colour_in_powder(draft, lightly=True)
+    powder_stages.bronze_in_powder(draft)
+    powder_stages.colour_in_powder(draft, lightly=laid(draft, "colour"))
     powder_stages.veil(draft)
     close_with_checks(draft, "last")
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from functools import partial
 
 from nabrel.core.planner import finish_stages, foundation_stages, powder_stages, skin_stages
-from nabrel.core.planner.accent_stages import colour, glow_at
+from nabrel.core.planner.accent_stages import colour, glow_at, warm
 from nabrel.core.planner.draft import Draft
 from nabrel.core.planner.foundation_stages import even_share
 from nabrel.core.planner.schools.school import (
@@ -27,12 +27,13 @@ def plan(draft: Draft) -> None:
     open_with_skin(draft)
     skin_stages.correct_at(draft, "after_sculpt", share)
     lay_an_even_ground(draft, share, "after_colour")
+    warm(draft)
     colour(draft)
     glow_at(draft, "after_colour", "after_colour")
-    soften_and_set(draft)
+    soften_and_set(draft, shade=False)
     powder_stages.mute_shine(draft)
     finish_stages.melt_at(draft, "between_powders")
-    powder_stages.bronze_last(draft)
+    powder_stages.in_powder(draft, shade=False)
     powder_stages.veil(draft)
     close_with_checks(draft, "after_colour")
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from functools import partial
 
 from nabrel.core.planner import finish_stages, foundation_stages, powder_stages, sculpt_stages, skin_stages
-from nabrel.core.planner.accent_stages import colour, glow_at
+from nabrel.core.planner.accent_stages import colour, glow_at, warm
 from nabrel.core.planner.draft import Draft
 from nabrel.core.planner.foundation_stages import even_share
 from nabrel.core.planner.schools.school import (
@@ -22,20 +22,18 @@ def plan(draft: Draft) -> None:
     foundation_stages.choose_foundation(draft, beneath=False)
     share = partial(even_share, draft)
     if draft.reading.where("fine_lines", "creping", least=2):
-        draft.note(
-            "This order lays most films on one zone; on lined skin each is kept thinner, and the load per zone is "
-            "the figure to watch."
-        )
+        draft.note("This order lays the most films on one zone: on lined skin each is kept thin. Watch the load.")
     open_with_skin(draft)
     lay_an_even_ground(draft, share, "after_colour")
     sculpt_stages.bridge(draft, beneath=False)
     sculpt_stages.both_sculpts(draft, share, beneath=False)
     skin_stages.correct_at(draft, "after_sculpt", share)
+    warm(draft)
     colour(draft)
     glow_at(draft, "after_colour", "after_colour")
     soften_and_set(draft)
     finish_stages.melt_at(draft, "between_powders")
-    powder_stages.bronze_last(draft)
+    powder_stages.in_powder(draft, shade=True)
     powder_stages.veil(draft)
     close_with_checks(draft, "after_colour")
 

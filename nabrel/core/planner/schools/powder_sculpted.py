@@ -5,8 +5,8 @@ from __future__ import annotations
 from functools import partial
 
 from nabrel.core.planner import finish_stages, foundation_stages, powder_stages, sculpt_stages, skin_stages
-from nabrel.core.planner.accent_stages import glow_at
-from nabrel.core.planner.draft import Draft
+from nabrel.core.planner.accent_stages import colour, glow_at, warm
+from nabrel.core.planner.draft import Draft, Share
 from nabrel.core.planner.foundation_stages import even_share
 from nabrel.core.planner.schools.school import (
     SchoolOfOrder,
@@ -15,6 +15,7 @@ from nabrel.core.planner.schools.school import (
     open_with_skin,
     soften_and_set,
 )
+from nabrel.core.planner.texture import laid, pans
 
 
 def plan(draft: Draft) -> None:
@@ -26,17 +27,28 @@ def plan(draft: Draft) -> None:
     lay_an_even_ground(draft, share, "last")
     sculpt_stages.sculpt(draft, "light", share, beneath=False)
     skin_stages.correct_at(draft, "after_sculpt", share)
+    _in_cream_what_has_no_pan(draft, share)
     if draft.options.powder_sculpt == "before_setting":
         powder_stages.shade_in_powder(draft)
-    soften_and_set(draft, powder_stages.sculpted_zones(draft))
-    if draft.options.powder_sculpt == "after_setting":
+    soften_and_set(draft)
+    if draft.options.powder_sculpt == "after_setting" and not laid(draft, "shade"):
         powder_stages.shade_in_powder(draft)
     finish_stages.melt_at(draft, "between_powders")
-    powder_stages.bronze_last(draft)
-    powder_stages.colour_in_powder(draft)
+    powder_stages.bronze_in_powder(draft)
+    if not laid(draft, "colour"):
+        powder_stages.colour_in_powder(draft)
     glow_at(draft, "after_colour", "last")
     powder_stages.veil(draft)
     close_with_checks(draft, "last")
+
+
+def _in_cream_what_has_no_pan(draft: Draft, share: Share) -> None:
+    """Shade, warmth and colour that the kit has only in cream come before the powder."""
+    if not pans(draft, "shade"):
+        sculpt_stages.sculpt(draft, "shade", share, beneath=False)
+    warm(draft)
+    if not pans(draft, "colour"):
+        colour(draft)
 
 
 def _say_what_it_costs(draft: Draft) -> None:
@@ -48,8 +60,6 @@ def _say_what_it_costs(draft: Draft) -> None:
         )
     if draft.options.evenness == "let_stand":
         draft.note("Powder sculpting wants an even ground; consider evening everything first.")
-    if draft.case.intent.setting == "none":
-        draft.note("No powder was asked for, but powder glides only over a set film: the zones it goes on are pressed.")
 
 
 SCHOOL = SchoolOfOrder(

@@ -2,14 +2,15 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable
+from collections.abc import Callable
 from dataclasses import dataclass
 
 from nabrel.core.planner import conceal_stages, finish_stages, foundation_stages, skin_stages
 from nabrel.core.planner.accent_stages import glow_at
 from nabrel.core.planner.draft import Draft, Share
 from nabrel.core.planner.feature_stages import features_at
-from nabrel.core.terms.ids import GlowWay, School, Zone
+from nabrel.core.planner.texture import for_pans
+from nabrel.core.terms.ids import GlowWay, School
 
 
 @dataclass(frozen=True, slots=True)
@@ -46,8 +47,12 @@ def lay_an_even_ground(draft: Draft, share: Share, usual_glow: GlowWay) -> None:
     conceal_stages.spot_conceal_at(draft, "after_foundation", share)
 
 
-def soften_and_set(draft: Draft, also: Iterable[Zone] = ()) -> None:
-    """Edges softened while they are wet, then powder by the policy; ``also`` are zones that powder will go over."""
+def soften_and_set(draft: Draft, *, shade: bool = True, again: bool = False) -> None:
+    """Edges softened while they are wet, then powder by the policy, and a press where a pan will go.
+
+    ``shade`` says whether the school shades, ``again`` whether its pans double what lies in cream.
+    """
+    also = for_pans(draft, shade=shade, again=again)
     finish_stages.border_pass(draft)
     finish_stages.clean_edge(draft)
     finish_stages.soften_edges(draft)

@@ -13,7 +13,7 @@ from nabrel.core.planner import (
     sculpt_stages,
     skin_stages,
 )
-from nabrel.core.planner.accent_stages import colour, glow_at
+from nabrel.core.planner.accent_stages import colour, glow_at, warm
 from nabrel.core.planner.draft import Draft, Share, fragile
 from nabrel.core.planner.feature_stages import features_at
 from nabrel.core.planner.finish_stages import will_bake
@@ -43,11 +43,12 @@ def plan(draft: Draft) -> None:
     sculpt_stages.sculpt(draft, "light", share, beneath=False)
     skin_stages.correct_at(draft, "after_sculpt", share)
     features_at(draft, "before_colour", waits=will_bake(draft))
+    warm(draft)
     colour(draft)
     glow_at(draft, "after_colour", "after_colour")
-    soften_and_set(draft)
+    soften_and_set(draft, shade=False)
     finish_stages.melt_at(draft, "between_powders")
-    powder_stages.bronze_last(draft)
+    powder_stages.in_powder(draft, shade=False)
     powder_stages.veil(draft)
     close_with_checks(draft, "after_colour")
 

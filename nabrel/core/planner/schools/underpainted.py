@@ -10,7 +10,7 @@ from nabrel.core.planner import (
     sculpt_stages,
     skin_stages,
 )
-from nabrel.core.planner.accent_stages import colour, glow_at
+from nabrel.core.planner.accent_stages import colour, glow_at, warm
 from nabrel.core.planner.draft import Draft, Share
 from nabrel.core.planner.feature_stages import features_at
 from nabrel.core.planner.finish_stages import will_bake
@@ -35,17 +35,20 @@ def plan(draft: Draft) -> None:
     skin_stages.correct_at(draft, "after_sculpt", share)
     glow_at(draft, "under", glow)
     glow_at(draft, "mixed", glow)
+    painted &= {zone for step in draft.steps if step.kind in ("light", "shade", "bronze") for zone in step.zones}
     foundation_stages.foundation(draft, share, over_sculpting=tuple(z for z in COMPLEXION_ZONES if z in painted))
     skin_stages.correct_at(draft, "after_foundation", share)
     foundation_stages.second_pass(draft)
     conceal_stages.conceal(draft)
     conceal_stages.spot_conceal_at(draft, "after_foundation", share)
+    sculpt_stages.sculpt_over(draft, share)
     features_at(draft, "before_colour", waits=will_bake(draft))
+    warm(draft)
     colour(draft)
     glow_at(draft, "after_colour", glow)
     soften_and_set(draft)
     finish_stages.melt_at(draft, "between_powders")
-    powder_stages.bronze_last(draft)
+    powder_stages.in_powder(draft, shade=True)
     powder_stages.veil(draft)
     close_with_checks(draft, glow)
 
