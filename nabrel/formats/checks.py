@@ -6,6 +6,7 @@ from dataclasses import replace
 from difflib import get_close_matches
 
 from nabrel.core.case.case import Case
+from nabrel.core.case.intent import Intent
 from nabrel.core.case.product import Product
 from nabrel.core.case.sitter import Sitter
 from nabrel.core.errors import Refused
@@ -20,6 +21,8 @@ from nabrel.core.plan.step import Step
 from nabrel.core.terms.colour import Lab
 from nabrel.core.terms.ids import Zone
 from nabrel.core.terms.products import ROLE_INFO
+from nabrel.core.terms.wishes import EFFECTS
+from nabrel.core.terms.words import join_words
 from nabrel.core.terms.zones import ZONE_INFO, in_order
 from nabrel.formats.files import DecidedParameter, DecidedRule, HouseFile
 from nabrel.formats.upgrade.house import RETIRED_PARAMETERS
@@ -30,7 +33,19 @@ def check_case(case: Case, field: str = "") -> Case:
     prefix = f"{field}." if field else ""
     check_kit(case.kit, f"{prefix}kit")
     check_sitter(case.sitter, f"{prefix}sitter")
+    check_intent(case.intent, f"{prefix}intent")
     return case
+
+
+def check_intent(intent: Intent, field: str) -> Intent:
+    """Refuse an effect that cannot be asked of its region."""
+    for region, asked in intent.effects.items():
+        for index, effect in enumerate(asked):
+            if effect not in EFFECTS[region]:
+                raise Refused(
+                    f"{field}.effects.{region}[{index}]".lstrip("."), effect, join_words(EFFECTS[region], "or")
+                )
+    return intent
 
 
 def check_kit(kit: tuple[Product, ...], field: str) -> tuple[Product, ...]:

@@ -2125,6 +2125,26 @@ export interface components {
             revision: number;
         };
         /**
+         * EffectWire
+         * @description An effect that may be asked of a region: what it is called and what is done for it.
+         */
+        EffectWire: {
+            /**
+             * Effect
+             * @enum {string}
+             */
+            effect: "narrower" | "shorter" | "longer" | "straighter" | "softer" | "lower" | "fuller" | "firmer" | "slimmer" | "lifted";
+            /**
+             * Region
+             * @enum {string}
+             */
+            region: "nose" | "nostrils" | "chin" | "forehead" | "lips" | "jaw" | "cheeks";
+            /** Why */
+            why: string;
+            /** Words */
+            words: string;
+        };
+        /**
          * ErasedWire
          * @description What went with a sitter; ``finished`` is false where something of them is left in a file until the next start.
          */
@@ -2481,9 +2501,22 @@ export interface components {
          * Intent
          * @description What is wanted: school (None: recommend one), cover, finish, hours, lights, setting and options.
          *
-         *     ``day`` is the day it is done on, by which products are judged too old; nothing is judged without it.
+         *     ``day`` is the day it is done on, by which products are judged too old; nothing is judged without it. ``effects`` are
+         *     asked for by region, ``foundation_on`` and ``colour_effect`` where None as the school and the face have it, ``glow_points``
+         *     where the glow goes where not to the usual planes; ``already_done`` are kinds of step that are done when the base begins,
+         *     ``correct_anyway`` zones that get a corrector even where none is earned, ``bake_zones`` zones to bake.
          */
         Intent: {
+            /**
+             * Already Done
+             * @default []
+             */
+            already_done?: ("cleanse" | "moisturise" | "eye_care" | "sunscreen" | "prime" | "correct" | "conceal" | "light" | "shade" | "bronze" | "glow" | "foundation" | "colour" | "spot_conceal" | "soften_edges" | "crease_check" | "set" | "bake" | "dust_off" | "clean_edge" | "mute_shine" | "melting_mist" | "setting_mist" | "press_back" | "edge_check" | "light_check" | "brows" | "eyes" | "lashes" | "lips")[];
+            /**
+             * Bake Zones
+             * @default []
+             */
+            bake_zones?: ("forehead_centre" | "hairline" | "temple_l" | "temple_r" | "brow_bone_l" | "brow_bone_r" | "eyelid_l" | "eyelid_r" | "under_eye_l" | "under_eye_r" | "inner_corner_l" | "inner_corner_r" | "nose_bridge" | "nose_side_l" | "nose_side_r" | "nose_tip" | "cheek_apple_l" | "cheek_apple_r" | "cheekbone_l" | "cheekbone_r" | "cheek_hollow_l" | "cheek_hollow_r" | "smile_line_l" | "smile_line_r" | "upper_lip" | "below_lip" | "lips" | "chin" | "jaw_l" | "jaw_r" | "under_jaw" | "ear_l" | "ear_r" | "neck")[];
             /**
              * Blend
              * @default one_at_a_time
@@ -2491,6 +2524,16 @@ export interface components {
              */
             blend?: "one_at_a_time" | "place_all";
             climate?: components["schemas"]["Climate"];
+            /**
+             * Colour Effect
+             * @default null
+             */
+            colour_effect?: ("lift" | "full" | "slim") | null;
+            /**
+             * Correct Anyway
+             * @default []
+             */
+            correct_anyway?: ("forehead_centre" | "hairline" | "temple_l" | "temple_r" | "brow_bone_l" | "brow_bone_r" | "eyelid_l" | "eyelid_r" | "under_eye_l" | "under_eye_r" | "inner_corner_l" | "inner_corner_r" | "nose_bridge" | "nose_side_l" | "nose_side_r" | "nose_tip" | "cheek_apple_l" | "cheek_apple_r" | "cheekbone_l" | "cheekbone_r" | "cheek_hollow_l" | "cheek_hollow_r" | "smile_line_l" | "smile_line_r" | "upper_lip" | "below_lip" | "lips" | "chin" | "jaw_l" | "jaw_r" | "under_jaw" | "ear_l" | "ear_r" | "neck")[];
             /**
              * Cover
              * @default medium
@@ -2502,6 +2545,10 @@ export interface components {
              * @default null
              */
             day?: string | null;
+            /** Effects */
+            effects?: {
+                [key: string]: ("narrower" | "shorter" | "longer" | "straighter" | "softer" | "lower" | "fuller" | "firmer" | "slimmer" | "lifted")[];
+            };
             /**
              * Features
              * @default []
@@ -2513,6 +2560,16 @@ export interface components {
              * @enum {string}
              */
             finish?: "matte" | "satin" | "dewy" | "shimmer" | "glitter";
+            /**
+             * Foundation On
+             * @default null
+             */
+            foundation_on?: ("all" | "gaps" | "where_needed") | null;
+            /**
+             * Glow Points
+             * @default []
+             */
+            glow_points?: ("cheekbones" | "brow_bones" | "above_brows" | "bridge" | "bridge_dots" | "cupids_bow" | "chin" | "inner_corners")[];
             /**
              * Lights
              * @default [
@@ -2556,6 +2613,16 @@ export interface components {
          */
         IntentChange: {
             /**
+             * Already Done
+             * @default null
+             */
+            already_done?: ("cleanse" | "moisturise" | "eye_care" | "sunscreen" | "prime" | "correct" | "conceal" | "light" | "shade" | "bronze" | "glow" | "foundation" | "colour" | "spot_conceal" | "soften_edges" | "crease_check" | "set" | "bake" | "dust_off" | "clean_edge" | "mute_shine" | "melting_mist" | "setting_mist" | "press_back" | "edge_check" | "light_check" | "brows" | "eyes" | "lashes" | "lips")[] | null;
+            /**
+             * Bake Zones
+             * @default null
+             */
+            bake_zones?: ("forehead_centre" | "hairline" | "temple_l" | "temple_r" | "brow_bone_l" | "brow_bone_r" | "eyelid_l" | "eyelid_r" | "under_eye_l" | "under_eye_r" | "inner_corner_l" | "inner_corner_r" | "nose_bridge" | "nose_side_l" | "nose_side_r" | "nose_tip" | "cheek_apple_l" | "cheek_apple_r" | "cheekbone_l" | "cheekbone_r" | "cheek_hollow_l" | "cheek_hollow_r" | "smile_line_l" | "smile_line_r" | "upper_lip" | "below_lip" | "lips" | "chin" | "jaw_l" | "jaw_r" | "under_jaw" | "ear_l" | "ear_r" | "neck")[] | null;
+            /**
              * Blend
              * @default null
              */
@@ -2563,15 +2630,42 @@ export interface components {
             /** @default null */
             climate?: components["schemas"]["Climate"] | null;
             /**
+             * Colour Effect
+             * @default null
+             */
+            colour_effect?: ("lift" | "full" | "slim") | null;
+            /**
+             * Correct Anyway
+             * @default null
+             */
+            correct_anyway?: ("forehead_centre" | "hairline" | "temple_l" | "temple_r" | "brow_bone_l" | "brow_bone_r" | "eyelid_l" | "eyelid_r" | "under_eye_l" | "under_eye_r" | "inner_corner_l" | "inner_corner_r" | "nose_bridge" | "nose_side_l" | "nose_side_r" | "nose_tip" | "cheek_apple_l" | "cheek_apple_r" | "cheekbone_l" | "cheekbone_r" | "cheek_hollow_l" | "cheek_hollow_r" | "smile_line_l" | "smile_line_r" | "upper_lip" | "below_lip" | "lips" | "chin" | "jaw_l" | "jaw_r" | "under_jaw" | "ear_l" | "ear_r" | "neck")[] | null;
+            /**
              * Cover
              * @default null
              */
             cover?: ("sheer" | "light" | "medium" | "full" | "opaque") | null;
             /**
+             * Effects
+             * @default null
+             */
+            effects?: {
+                [key: string]: ("narrower" | "shorter" | "longer" | "straighter" | "softer" | "lower" | "fuller" | "firmer" | "slimmer" | "lifted")[];
+            } | null;
+            /**
              * Finish
              * @default null
              */
             finish?: ("matte" | "satin" | "dewy" | "shimmer" | "glitter") | null;
+            /**
+             * Foundation On
+             * @default null
+             */
+            foundation_on?: ("all" | "gaps" | "where_needed") | null;
+            /**
+             * Glow Points
+             * @default null
+             */
+            glow_points?: ("cheekbones" | "brow_bones" | "above_brows" | "bridge" | "bridge_dots" | "cupids_bow" | "chin" | "inner_corners")[] | null;
             /**
              * Lights
              * @default null
@@ -4093,6 +4187,16 @@ export interface components {
          */
         ReplanBody: {
             /**
+             * Already Done
+             * @default null
+             */
+            already_done?: ("cleanse" | "moisturise" | "eye_care" | "sunscreen" | "prime" | "correct" | "conceal" | "light" | "shade" | "bronze" | "glow" | "foundation" | "colour" | "spot_conceal" | "soften_edges" | "crease_check" | "set" | "bake" | "dust_off" | "clean_edge" | "mute_shine" | "melting_mist" | "setting_mist" | "press_back" | "edge_check" | "light_check" | "brows" | "eyes" | "lashes" | "lips")[] | null;
+            /**
+             * Bake Zones
+             * @default null
+             */
+            bake_zones?: ("forehead_centre" | "hairline" | "temple_l" | "temple_r" | "brow_bone_l" | "brow_bone_r" | "eyelid_l" | "eyelid_r" | "under_eye_l" | "under_eye_r" | "inner_corner_l" | "inner_corner_r" | "nose_bridge" | "nose_side_l" | "nose_side_r" | "nose_tip" | "cheek_apple_l" | "cheek_apple_r" | "cheekbone_l" | "cheekbone_r" | "cheek_hollow_l" | "cheek_hollow_r" | "smile_line_l" | "smile_line_r" | "upper_lip" | "below_lip" | "lips" | "chin" | "jaw_l" | "jaw_r" | "under_jaw" | "ear_l" | "ear_r" | "neck")[] | null;
+            /**
              * Blend
              * @default null
              */
@@ -4100,15 +4204,42 @@ export interface components {
             /** @default null */
             climate?: components["schemas"]["Climate"] | null;
             /**
+             * Colour Effect
+             * @default null
+             */
+            colour_effect?: ("lift" | "full" | "slim") | null;
+            /**
+             * Correct Anyway
+             * @default null
+             */
+            correct_anyway?: ("forehead_centre" | "hairline" | "temple_l" | "temple_r" | "brow_bone_l" | "brow_bone_r" | "eyelid_l" | "eyelid_r" | "under_eye_l" | "under_eye_r" | "inner_corner_l" | "inner_corner_r" | "nose_bridge" | "nose_side_l" | "nose_side_r" | "nose_tip" | "cheek_apple_l" | "cheek_apple_r" | "cheekbone_l" | "cheekbone_r" | "cheek_hollow_l" | "cheek_hollow_r" | "smile_line_l" | "smile_line_r" | "upper_lip" | "below_lip" | "lips" | "chin" | "jaw_l" | "jaw_r" | "under_jaw" | "ear_l" | "ear_r" | "neck")[] | null;
+            /**
              * Cover
              * @default null
              */
             cover?: ("sheer" | "light" | "medium" | "full" | "opaque") | null;
             /**
+             * Effects
+             * @default null
+             */
+            effects?: {
+                [key: string]: ("narrower" | "shorter" | "longer" | "straighter" | "softer" | "lower" | "fuller" | "firmer" | "slimmer" | "lifted")[];
+            } | null;
+            /**
              * Finish
              * @default null
              */
             finish?: ("matte" | "satin" | "dewy" | "shimmer" | "glitter") | null;
+            /**
+             * Foundation On
+             * @default null
+             */
+            foundation_on?: ("all" | "gaps" | "where_needed") | null;
+            /**
+             * Glow Points
+             * @default null
+             */
+            glow_points?: ("cheekbones" | "brow_bones" | "above_brows" | "bridge" | "bridge_dots" | "cupids_bow" | "chin" | "inner_corners")[] | null;
             /**
              * Lights
              * @default null
@@ -5090,6 +5221,8 @@ export interface components {
             anchors: {
                 [key: string]: number[];
             };
+            /** Colour Effects */
+            colour_effects: components["schemas"]["WishWire"][];
             /** Coloured Roles */
             coloured_roles: string[];
             /** Condition Groups */
@@ -5100,10 +5233,18 @@ export interface components {
             covered: components["schemas"]["TermWire"][];
             /** Covers */
             covers: components["schemas"]["TermWire"][];
+            /** Done Before */
+            done_before: components["schemas"]["TermWire"][];
+            /** Effects */
+            effects: components["schemas"]["EffectWire"][];
             /** Figures */
             figures: components["schemas"]["FigureInfoWire"][];
             /** Finishes */
             finishes: components["schemas"]["TermWire"][];
+            /** Foundation On */
+            foundation_on: components["schemas"]["WishWire"][];
+            /** Glow Points */
+            glow_points: components["schemas"]["WishWire"][];
             /** Hairs */
             hairs: components["schemas"]["TermWire"][];
             /** Hues */
@@ -5251,6 +5392,18 @@ export interface components {
             seen_hex: string;
             /** Target Hex */
             target_hex: string;
+        };
+        /**
+         * WishWire
+         * @description Something that may be wished for, with what is done for it.
+         */
+        WishWire: {
+            /** Id */
+            id: string;
+            /** Why */
+            why: string;
+            /** Words */
+            words: string;
         };
         /**
          * WorkbenchWire
@@ -5537,6 +5690,8 @@ export interface components {
         ZoneWire: {
             /** Area Cm2 */
             area_cm2: number;
+            /** Base */
+            base: boolean;
             /**
              * Id
              * @enum {string}

@@ -3,6 +3,7 @@
   import CheckList from './CheckList.svelte';
   import Choice from './Choice.svelte';
   import NumberField from './NumberField.svelte';
+  import WishesByRegion from './WishesByRegion.svelte';
   import { words } from './vocabulary.svelte';
 
   /** Everything that is wanted of a base, and the ways of working that are disputed: the same form wherever it is asked. */
@@ -95,6 +96,7 @@
   chosen={intent.features ?? []}
   onset={(features) => onset({ features })}
 />
+<WishesByRegion {intent} {onset} />
 <h3 class="heading mt-4 mb-1">Ways of working</h3>
 <ul class="grid gap-x-6 gap-y-2 md:grid-cols-2">
   {#each words.all?.options ?? [] as option (option.name)}

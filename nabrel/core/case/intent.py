@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass, field
 from datetime import date
 from typing import Annotated
@@ -13,12 +14,17 @@ from nabrel.core.terms.ids import (
     BlendWay,
     BronzerWay,
     BrowsWay,
+    ColourEffect,
     CorrectorWay,
     CoverClass,
+    Effect,
+    EffectRegion,
     EvennessWay,
     EyesWay,
     Feature,
     Finish,
+    FoundationOn,
+    GlowPoint,
     GlowWay,
     LaidFromWay,
     Light,
@@ -30,7 +36,9 @@ from nabrel.core.terms.ids import (
     SettingPolicy,
     ShadeEdgeWay,
     SpotWay,
+    StepKind,
     Viewing,
+    Zone,
 )
 from nabrel.core.terms.limits import LIMITS, MOST_HOURS
 from nabrel.core.terms.products import COVER_INFO
@@ -168,7 +176,10 @@ class Options:
 class Intent:
     """What is wanted: school (None: recommend one), cover, finish, hours, lights, setting and options.
 
-    ``day`` is the day it is done on, by which products are judged too old; nothing is judged without it.
+    ``day`` is the day it is done on, by which products are judged too old; nothing is judged without it. ``effects`` are
+    asked for by region, ``foundation_on`` and ``colour_effect`` where None as the school and the face have it, ``glow_points``
+    where the glow goes where not to the usual planes; ``already_done`` are kinds of step that are done when the base begins,
+    ``correct_anyway`` zones that get a corrector even where none is earned, ``bake_zones`` zones to bake.
     """
 
     school: School | None = None
@@ -197,6 +208,13 @@ class Intent:
     viewing: Viewing = "in_person"
     options: Options = field(default_factory=Options)
     day: date | None = None
+    effects: Mapping[EffectRegion, Annotated[tuple[Effect, ...], MaxLen(4)]] = field(default_factory=dict)
+    colour_effect: ColourEffect | None = None
+    foundation_on: FoundationOn | None = None
+    glow_points: Annotated[tuple[GlowPoint, ...], MaxLen(8)] = ()
+    already_done: Annotated[tuple[StepKind, ...], MaxLen(30)] = ()
+    correct_anyway: Annotated[tuple[Zone, ...], MaxLen(40)] = ()
+    bake_zones: Annotated[tuple[Zone, ...], MaxLen(40)] = ()
 
     @property
     def cover_ratio(self) -> float:

@@ -3,18 +3,23 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from typing import Literal, get_args
 
+from nabrel.core.case.intent import Intent
 from nabrel.core.case.sitter import Measures
+from nabrel.core.face.effects import Change, changes
 from nabrel.core.face.shape import Shape
 from nabrel.core.house import House
-from nabrel.core.terms.ids import Condition, Zone
+from nabrel.core.terms.ids import ColourEffect, Condition, Covered, Zone
+from nabrel.core.terms.wishes import COLOUR_EFFECT_INFO, GLOW_POINT_INFO
 from nabrel.core.terms.zones import both, in_order
 
 Sculpt = Literal["shade", "light", "glow", "colour"]
 SCULPTS: tuple[Sculpt, ...] = get_args(Sculpt)
 Severities = Mapping[Zone, Mapping[Condition, int]]
+Objection = Callable[[Zone, Mapping[Condition, int]], str | None]
+"""What speaks against something on a zone with these conditions; None where nothing does."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -54,14 +59,95 @@ class Placement:
         return found
 
 
-def place(severities: Severities, measures: Measures, shape: Shape | None, house: House) -> Placement:
-    """Placements that follow from shape, measures and conditions."""
-    return Placement(
-        shade=_shade(severities, measures, shape, house),
-        light=_keep("light", _LIGHT, severities, _no_light, _LIGHT_WHY),
-        glow=_keep("glow", _GLOW, severities, _glow_objection(severities), _GLOW_WHY),
-        colour=_keep("colour", both("cheek_apple"), severities, _no_colour, _COLOUR_WHY),
+def place(
+    severities: Severities,
+    measures: Measures,
+    shape: Shape | None,
+    house: House,
+    intent: Intent | None = None,
+    covered: tuple[Covered, ...] = (),
+) -> Placement:
+    """Placements that follow from shape, measures and conditions, and from what was asked for by region.
+
+    ``covered`` is what hides or rubs a part of the face: sculpting stays off there.
+    """
+    asked = intent or Intent()
+    points = [GLOW_POINT_INFO[point] for point in asked.glow_points]
+    glow = tuple(zone for point in points for zone in point.zones) or _GLOW
+    glow_why = tuple(dict.fromkeys(point.why for point in points)) or _GLOW_WHY
+    effect = asked.colour_effect
+    colour_why = (COLOUR_EFFECT_INFO[effect].why,) if effect else _COLOUR_WHY
+    wished = list(changes(asked.effects, measures))
+    placed = Placement(
+        shade=_with_effects(_shade(severities, measures, shape, house), "shade", wished, severities, _no_shade),
+        light=_with_effects(
+            _keep("light", _LIGHT, severities, _no_light, _LIGHT_WHY), "light", wished, severities, _no_light
+        ),
+        glow=_keep("glow", glow, severities, _glow_objection(severities), glow_why),
+        colour=_keep("colour", COLOUR_ZONES[effect], severities, _no_colour, colour_why),
     )
+    return _uncovered(placed, covered)
+
+
+def _with_effects(
+    placed: Placed, layer: Sculpt, wished: list[Change], severities: Severities, objection: Objection
+) -> Placed:
+    """A placement with what was asked for by region added to it, and taken out where an effect wants none.
+
+    A wish outweighs what the shape suggests, and not what the skin objects to.
+    """
+    because, left = dict(placed.because), list(placed.left_off)
+    zones, why = list(placed.zones), list(placed.why)
+    for change in wished:
+        if change.layer != layer:
+            continue
+        if change.off:
+            left += [LeftOff(zone, change.why) for zone in change.zones if zone in zones]
+            zones = [zone for zone in zones if zone not in change.zones]
+        else:
+            objections = {zone: objection(zone, severities[zone]) for zone in change.zones}
+            allowed = [zone for zone, against in objections.items() if against is None]
+            left = [each for each in left if each.zone not in change.zones]
+            left += [LeftOff(zone, against) for zone, against in objections.items() if against is not None]
+            zones += allowed
+            because.update(dict.fromkeys(allowed, change.why))
+            why += [change.why] if allowed else []
+    said = tuple(dict.fromkeys(each for each in why if not because or each in because.values() or layer != "shade"))
+    return Placed(in_order(zones), said, tuple(left), {z: because[z] for z in in_order(zones) if z in because})
+
+
+COLOUR_ZONES: Mapping[ColourEffect | None, tuple[Zone, ...]] = {
+    None: both("cheek_apple"),
+    "lift": (*both("cheek_apple"), *both("cheekbone")),
+    "full": both("cheek_apple"),
+    "slim": both("cheekbone"),
+}
+"""Where colour goes for each effect, and where nothing was asked for."""
+COVERS: Mapping[Covered, tuple[tuple[Zone, ...], str]] = {
+    "fringe": (("forehead_centre", "hairline"), "A fringe covers it."),
+    "hairpiece": (("hairline",), "A hairpiece sits on it: product there would lift its edge."),
+    "beard": (("chin", *both("jaw"), "below_lip", "upper_lip", "under_jaw"), "A beard covers it."),
+    "glasses": (("nose_bridge",), "Glasses rest on it and would rub it off."),
+    "mask": (("nose_tip", "upper_lip", "below_lip", "chin"), "A mask would rub it off."),
+}
+"""What each thing on a face hides or rubs, and the reason that is given there."""
+
+
+def _uncovered(placement: Placement, covered: tuple[Covered, ...]) -> Placement:
+    """The placement without what is hidden or rubbed, and said so."""
+    for thing in covered:
+        zones, why = COVERS[thing]
+        for kind in SCULPTS:
+            placed = placement.of(kind)
+            hidden = tuple(LeftOff(zone, why) for zone in placed.zones if zone in zones)
+            if hidden:
+                kept = tuple(zone for zone in placed.zones if zone not in zones)
+                because = {zone: said for zone, said in placed.because.items() if zone in kept}
+                gone = set(placed.because.values()) - set(because.values())
+                said = tuple(each for each in placed.why if each not in gone)
+                bare = Placed(kept, said, (*placed.left_off, *hidden), because)
+                placement = replace(placement, **{kind: bare})
+    return placement
 
 
 _LIGHT: tuple[Zone, ...] = ("forehead_centre", *both("under_eye"), "nose_bridge", "upper_lip", "chin")
@@ -95,7 +181,7 @@ def _keep(
     kind: Sculpt,
     zones: tuple[Zone, ...],
     severities: Severities,
-    objection: Callable[[Zone, Mapping[Condition, int]], str | None],
+    objection: Objection,
     why: tuple[str, ...],
 ) -> Placed:
     kept: list[Zone] = []
@@ -146,8 +232,14 @@ def _no_glow(_zone: Zone, has: Mapping[Condition, int]) -> str | None:
 def _no_colour(_zone: Zone, has: Mapping[Condition, int]) -> str | None:
     if has.get("active_blemish", 0):
         return "Colour on active blemishes draws the eye to them."
-    if has.get("redness", 0) >= 2:
-        return "The cheek's own redness already reads as colour."
+    return None
+
+
+def _no_shade(zone: Zone, has: Mapping[Condition, int]) -> str | None:
+    if zone in both("cheek_hollow") and has.get("hollow", 0):
+        return "The cheek is hollow already; shade would make it gaunt."
+    if zone in both("jaw") and has.get("jowl", 0):
+        return "Shade ends behind a soft jowl; on it, darkness makes it look lower."
     return None
 
 
@@ -156,8 +248,9 @@ def _shade(severities: Severities, measures: Measures, shape: Shape | None, hous
     left: list[LeftOff] = []
 
     for zone in both("cheek_hollow"):
-        if severities[zone].get("hollow", 0):
-            left.append(LeftOff(zone, "The cheek is hollow already; shade would make it gaunt."))
+        against = _no_shade(zone, severities[zone])
+        if against is not None:
+            left.append(LeftOff(zone, against))
         elif shape == "long":
             left.append(LeftOff(zone, "On a long face shade at the sides makes it longer still."))
         else:
@@ -166,8 +259,9 @@ def _shade(severities: Severities, measures: Measures, shape: Shape | None, hous
     _shade_forehead(measures, shape, house, because, left)
 
     for zone in both("jaw"):
-        if severities[zone].get("jowl", 0):
-            left.append(LeftOff(zone, "Shade ends behind a soft jowl; on it, darkness makes it look lower."))
+        against = _no_shade(zone, severities[zone])
+        if against is not None:
+            left.append(LeftOff(zone, against))
         elif shape in ("square", "round"):
             because[zone] = f"Along the jaw from the back forward, since the face is {shape}."
     if severities["under_jaw"].get("full_under_chin", 0) or shape == "long":

@@ -215,7 +215,14 @@ def read(case: Case, house: House) -> Reading:
             film_limit_um=_film_limit(conditions, house),
         )
     shape = shape_of(sitter.measures, house)
-    suggested = place({zone: each.conditions for zone, each in zones.items()}, sitter.measures, shape, house)
+    suggested = place(
+        {zone: each.conditions for zone, each in zones.items()},
+        sitter.measures,
+        shape,
+        house,
+        case.intent,
+        sitter.covered,
+    )
     return Reading(
         sitter=sitter,
         zones=zones,

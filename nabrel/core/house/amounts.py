@@ -14,6 +14,9 @@ class Amounts:
     foundation_film_um: float = parameter(
         4.5, "µm", 1.5, 12.0, "One press pass of foundation for medium cover; two thin passes beat one thick."
     )
+    nose_shade_share: float = parameter(
+        0.6, "share", 0.2, 1.0, "Shade on the nose is this much lighter than on the cheek."
+    )
     foundation_sheer_um: float = parameter(2.0, "µm", 0.5, 6.0, "Foundation where sheer cover is wanted.")
     foundation_light_um: float = parameter(3.0, "µm", 0.5, 8.0, "Foundation where light cover is wanted.")
     foundation_full_um: float = parameter(6.5, "µm", 3.0, 14.0, "Foundation where full or opaque cover is wanted.")

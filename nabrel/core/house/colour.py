@@ -37,6 +37,9 @@ class Colours:
     wanted_within: float = parameter(
         0.5, "ΔL*", 0.0, 2.0, "A shade or light this near to the step wanted looks as wanted: no eye tells them apart."
     )
+    redness_shows_a: float = parameter(
+        2.5, "Δa*", 0.5, 8.0, "Redness that still shows this much through a base reads as colour: none is laid on it."
+    )
     under_powder_gain: float = parameter(
         1.2, "factor", 1.0, 2.0, "Shade and light that get powder all over are laid this much stronger."
     )

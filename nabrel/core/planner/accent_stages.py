@@ -2,16 +2,18 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from math import inf
 
 from nabrel.core.case.product import Product
 from nabrel.core.face.placement import LeftOff
-from nabrel.core.planner.draft import Draft, Hand
+from nabrel.core.planner.draft import Draft, Hand, Laying
 from nabrel.core.planner.finish_stages import setting_zones
 from nabrel.core.planner.sculpt_stages import nearest_by_depth
 from nabrel.core.planner.texture import SUN_ZONES, creams, glows, laid, only_in_pans, pans, takes_a_pan
 from nabrel.core.terms.ids import GlowWay, Zone
 from nabrel.core.terms.places import places
+from nabrel.core.terms.wishes import GLOW_POINT_INFO
 from nabrel.core.terms.words import share_words
 from nabrel.core.terms.zones import COMPLEXION_ZONES
 
@@ -75,17 +77,25 @@ def _glow(draft: Draft, moment: GlowWay) -> None:
     found = list(draft.sitting(draft.agreeing(creams(draft, "glow")) if beneath else creams(draft, "glow"), zones))
     if not zones or not found:
         return
-    draft.add(
+    draft.lay(
         "glow",
-        zones,
+        [Laying(own, film, ("fingers", "press"), patch=patch) for patch, own in _by_patch(draft, zones)],
         why,
         product=nearest_by_depth(found, reading.complexion[0] + draft.house.glow_lift_l),
-        amount=film,
-        hand=("fingers", "press"),
         wait_s=house.cream_wait_s,
         rules=["no-shimmer-on-texture", "gentle-on-fragile"],
         check="It moves with the light; no pore shows.",
     )
+
+
+def _by_patch(draft: Draft, zones: tuple[Zone, ...]) -> list[tuple[float, tuple[Zone, ...]]]:
+    """The zones by the share of them that a glow point covers: a dot is not a whole zone."""
+    patch = dict.fromkeys(zones, 1.0)
+    for point in draft.case.intent.glow_points:
+        info = GLOW_POINT_INFO[point]
+        patch.update({zone: info.patch for zone in info.zones if zone in patch})
+    shares = sorted(set(patch.values()), reverse=True)
+    return [(share, tuple(zone for zone in zones if patch[zone] == share)) for share in shares]
 
 
 def _spared(left_off: tuple[LeftOff, ...]) -> str:
@@ -106,13 +116,13 @@ def _powder_glow(draft: Draft, zones: tuple[Zone, ...], why: list[str]) -> bool:
     found = pans(draft, "glow")
     if not found:
         return False
-    draft.add(
+    hand = draft.hand_for(zones, ("fan_brush", "whisk"), ("fluffy_brush", "press"))
+    amount = draft.house.powder_colour_mg / 2
+    draft.lay(
         "glow",
-        zones,
+        [Laying(own, amount, hand, patch=patch) for patch, own in _by_patch(draft, zones)],
         [*why, "Powder lies here, so this one is a powder."],
         product=nearest_by_depth(found, draft.reading.complexion[0] + draft.house.glow_lift_l),
-        amount=draft.house.powder_colour_mg / 2,
-        hand=draft.hand_for(zones, ("fan_brush", "whisk"), ("fluffy_brush", "press")),
         rules=["no-shimmer-on-texture"],
         check="It moves with the light and shows no grain.",
     )
@@ -125,7 +135,7 @@ def colour(draft: Draft) -> None:
     placed = reading.placement.colour
     for left in placed.left_off:
         draft.leave(left.zone, "colour", left.why)
-    zones = reading.workable(placed.zones)
+    zones = not_red(draft, reading.workable(placed.zones))
     found = list(draft.of_role_now(draft.sitting(creams(draft, "colour"), zones), zones))
     if not zones:
         return
@@ -146,6 +156,18 @@ def colour(draft: Draft) -> None:
         rules=["colour-off-blemishes", "press-over-wet"],
         check="Both sides the same height.",
     )
+
+
+def not_red(draft: Draft, zones: Iterable[Zone]) -> tuple[Zone, ...]:
+    """The zones whose own redness does not show any more: where it does, it reads as colour already."""
+    kept: list[Zone] = []
+    for zone in zones:
+        red = draft.reading.zones[zone].severity("redness") >= 2
+        if red and draft.seen(zone)[1] - draft.reading.complexion[1] > draft.house.redness_shows_a:
+            draft.leave(zone, "colour", "Its own redness still shows through the base, and reads as colour.")
+        else:
+            kept.append(zone)
+    return tuple(kept)
 
 
 def warm(draft: Draft) -> None:

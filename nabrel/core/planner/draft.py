@@ -13,6 +13,7 @@ from nabrel.core.base.tools import lay_portion, left_in
 from nabrel.core.case.case import Case
 from nabrel.core.case.intent import Options
 from nabrel.core.case.product import Product
+from nabrel.core.face.placement import COVERS
 from nabrel.core.face.reading import Reading
 from nabrel.core.film.spectra import Floats, as_lab, lab_of, surface
 from nabrel.core.house.viewing import SeenHouse
@@ -118,6 +119,9 @@ class Draft:
         cue: tuple[Cue, ...] = (),
     ) -> Step | None:
         """Add a step: one take, shared out over portions on those of their zones that may be worked on."""
+        if kind in self.case.intent.already_done:
+            self.note(f"{STEP_INFO[kind].words}: done already when the base begins.")
+            return None
         listed = list(portions)
         nowhere = not any(portion.zones for portion in listed)
         worked = [replace(portion, zones=self._workable(kind, portion.zones)) for portion in listed]
@@ -148,7 +152,12 @@ class Draft:
 
     def _workable(self, kind: StepKind, zones: tuple[Zone, ...]) -> tuple[Zone, ...]:
         workable = self.reading.workable(zones)
-        for zone in zones:
+        if kind in LAYER_KINDS:
+            for zone in workable:
+                if zone in self.hidden:
+                    self.leave(zone, kind, self.hidden[zone])
+            workable = tuple(zone for zone in workable if zone not in self.hidden)
+        for zone in (each for each in zones if each not in self.hidden):
             if zone not in workable and kind in LAYER_KINDS:
                 broken = self.reading.zones[zone].broken
                 what = "The skin is broken here" if broken else "The eye looks inflamed here"
@@ -191,6 +200,12 @@ class Draft:
     def options(self) -> Options:
         """The ways of working asked for."""
         return self.case.intent.options
+
+    @property
+    def hidden(self) -> dict[Zone, str]:
+        """Zones that get no layer, since a beard or a hairpiece lies there, and what is said of them."""
+        things = (thing for thing in self.reading.sitter.covered if thing in ("beard", "hairpiece"))
+        return {zone: COVERS[thing][1] for thing in things for zone in COVERS[thing][0]}
 
     def setting_powder_for(self, zones: Iterable[Zone]) -> Product | None:
         """The powder that suits what was read on the zones, and whose value is not far from what shows there."""

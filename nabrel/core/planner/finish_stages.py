@@ -107,8 +107,9 @@ def clean_edge(draft: Draft) -> None:
 def setting_zones(draft: Draft) -> tuple[tuple[Zone, ...], tuple[Zone, ...]]:
     """Zones to press and zones to bake, from the intent's policy, what was read and what the forecast says."""
     reading, policy = draft.reading, draft.case.intent.setting
+    asked = draft.case.intent.bake_zones
     if policy == "none":
-        return (), ()
+        return (), in_order(zone for zone in asked if _bakes(draft, zone))
     creases = in_order([*_lined_folds(draft), *creasing(draft)])
     shines = [z for z in COMPLEXION_ZONES if reading.zones[z].oily >= 2]
     blurs = [z for z in COMPLEXION_ZONES if reading.zones[z].severity("active_blemish", "raised_texture") >= 1]
@@ -129,10 +130,11 @@ def setting_zones(draft: Draft) -> tuple[tuple[Zone, ...], tuple[Zone, ...]]:
     if policy not in ("whole_face", "bake_wide"):
         press = [z for z in press if not _glows(draft, z)]
     bake: list[Zone] = []
-    if policy in ("bake_points", "bake_wide"):
+    if policy in ("bake_points", "bake_wide") or asked:
         strongest = [z for z in shines if reading.zones[z].oily >= 3] or shines
         wide = [*both("under_eye", "smile_line"), *T_ZONE, *both("cheek_hollow")]
-        wanted = strongest if policy == "bake_points" else wide
+        wanted = strongest if policy == "bake_points" else wide if policy == "bake_wide" else []
+        wanted = list(asked) or wanted
         if policy == "bake_points" and not wanted:
             wanted = [*both("under_eye"), "chin"]
         bake = [z for z in wanted if _bakes(draft, z)]

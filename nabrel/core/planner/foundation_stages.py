@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable
 
 from nabrel.core.case.product import Product
+from nabrel.core.face.placement import COVERS
 from nabrel.core.film.films import over
 from nabrel.core.film.spectra import surface
 from nabrel.core.planner.conceal_stages import off_complexion
@@ -66,8 +67,25 @@ def even_share(draft: Draft, zone: Zone) -> float:
     """The share of the foundation film a zone gets where nothing was painted beneath it: less on fragile skin and edges."""
     if zone not in COMPLEXION_ZONES and zone not in EDGE_ZONES:
         return 0.0
-    part = draft.house.fragile_share if fragile(draft, zone) else 1.0
+    if zone in draft.hidden:
+        return 0.0
+    if draft.case.intent.foundation_on == "where_needed" and zone in COMPLEXION_ZONES and _even_already(draft, zone):
+        draft.leave(zone, "foundation", "Even already: skin may show as it is.")
+        return 0.0
+    part = draft.house.fragile_share if fragile(draft, zone) or zone in rubbed(draft) else 1.0
     return min(part, draft.house.edge_share) if zone in EDGE_ZONES else part
+
+
+def rubbed(draft: Draft) -> set[Zone]:
+    """Zones that get less, since glasses or a mask rub there."""
+    return {zone for thing in draft.reading.sitter.covered if thing in ("glasses", "mask") for zone in COVERS[thing][0]}
+
+
+def _even_already(draft: Draft, zone: Zone) -> bool:
+    """Whether bare skin here is as near to the complexion as a base would bring it."""
+    here = draft.reading.zones[zone]
+    off = float(off_complexion(draft, surface(here.lab)))
+    return not here.discolorations and off <= draft.house.close_enough_de
 
 
 def foundation(draft: Draft, share: Share, *, over_sculpting: tuple[Zone, ...] = ()) -> None:
@@ -121,6 +139,8 @@ def spread(draft: Draft, zones: Iterable[Zone], share: Share, why: str = "") -> 
     """Portions of foundation: the zones by what they get and by hand, the largest first."""
     found: dict[float, list[Zone]] = {}
     for zone in zones:
+        if share(zone) <= 0:
+            continue
         amount = nearest_rung(
             _no_cover_on_lines(draft, zone, draft.foundation_um * share(zone)), "um", draft.house
         ).amount
@@ -141,7 +161,7 @@ def _no_cover_on_lines(draft: Draft, zone: Zone, film_um: float) -> float:
 
 def rolled_out(draft: Draft, zones: Iterable[Zone], share: Share, why: str = ROLLED_OUT) -> list[Laying]:
     """The portion of the edges, with what the tool still holds."""
-    listed = in_order(zones)
+    listed = in_order(zone for zone in zones if share(zone) > 0)
     part = max((share(zone) for zone in listed), default=0.0)
     return [Laying(listed, draft.foundation_um * part, ("damp_sponge", "press"), rest=True, why=(why,))]
 

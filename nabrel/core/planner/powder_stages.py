@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from nabrel.core.face.placement import Sculpt
-from nabrel.core.planner.accent_stages import best_colour, hue_why, long_wear
+from nabrel.core.planner.accent_stages import best_colour, hue_why, long_wear, not_red
 from nabrel.core.planner.draft import Draft
 from nabrel.core.planner.sculpt_stages import nearest_by_depth, role_note
 from nabrel.core.planner.texture import SUN_ZONES, is_even, laid, pans, serves_as_shade, takes_a_pan
@@ -115,7 +115,7 @@ def colour_in_powder(draft: Draft, *, lightly: bool = False) -> None:
         if not is_even(draft, zone):
             draft.leave(zone, "colour", "Colour in powder would show the unevenness beneath it.")
     found = pans(draft, "colour")
-    wanted = reading.workable(z for z in placed.zones if is_even(draft, z))
+    wanted = not_red(draft, reading.workable(z for z in placed.zones if is_even(draft, z)))
     zones = tuple(z for z in wanted if takes_a_pan(draft, z))
     if not wanted or not found:
         return

@@ -17,6 +17,7 @@ from nabrel.core.terms.products import ROLE_INFO
 from nabrel.core.terms.words import lead
 from nabrel.core.terms.zones import EYE_ZONES, both
 
+NOSE: tuple[Zone, ...] = ("nose_bridge", *both("nose_side"), "nose_tip")
 BRIDGE_ZONES: tuple[Zone, ...] = both("temple", "cheekbone")
 
 
@@ -50,8 +51,9 @@ def sculpt(draft: Draft, kind: Sculpt, share: Share, *, beneath: bool, part_want
     if beneath and _better_over(draft, kind, found, wanted * part_wanted):
         return ()
     delicate = tuple(z for z in zones if fragile(draft, z))
-    sound = tuple(z for z in zones if z not in delicate)
-    parts = ((sound, 1.0), (delicate, house.fragile_share))
+    nose = tuple(z for z in zones if kind == "shade" and z in NOSE and z not in delicate)
+    sound = tuple(z for z in zones if z not in delicate and z not in nose)
+    parts = ((sound, 1.0), (delicate, house.fragile_share), (nose, house.nose_shade_share))
     fitting = [(_with_room(draft, kind, group, found.amount * part), part) for group, part in parts]
     _add_sculpt(draft, kind, [row for row in fitting if row[0]], found, beneath)
     return zones
@@ -216,7 +218,12 @@ def _add_sculpt(
     portions = []
     for zones, part in parts:
         lined = reading.cite(zones, "creping", "fine_lines", "deep_fold", least=2) if part < 1.0 else ""
-        thinner = f"{lead(lined)}thinner here." if part < 1.0 else ""
+        on_nose = (
+            "Lighter on the nose than on the cheek, in narrow lines."
+            if kind == "shade" and set(zones) <= set(NOSE)
+            else ""
+        )
+        thinner = on_nose or (f"{lead(lined)}thinner here." if part < 1.0 else "")
         hand: Hand = ("dense_small_brush", "press") if place_all else _sculpt_hand(draft, zones, kind)
         portions.append(Laying(zones, max(house.least_film_um, found.amount * part), hand, why=(thinner,)))
     eyes = kind == "light" and any(z in EYE_ZONES for zones, _ in parts for z in zones)

@@ -202,7 +202,9 @@ def correct_at(draft: Draft, moment: CorrectorWay, foundation_share: Share) -> N
     correctors = draft.agreeing(draft.shelf.of("corrector"))
     concealers = nearest(draft.shelf.of("concealer"), draft, 1)
     found: list[Asked] = []
-    asking = [z for z in ZONES if reading.zones[z].discolorations and not reading.zones[z].left_alone]
+    anyway = draft.case.intent.correct_anyway
+    asking = [z for z in ZONES if reading.zones[z].discolorations or z in anyway]
+    asking = [z for z in asking if not reading.zones[z].left_alone]
     worst_first = sorted(asking, key=lambda z: -reading.zones[z].severity(*reading.zones[z].discolorations))
     lit = reading.placement.light.zones
     for zone in (z for z in worst_first if z not in NOT_CORRECTED):
@@ -215,10 +217,16 @@ def correct_at(draft: Draft, moment: CorrectorWay, foundation_share: Share) -> N
         room = max(draft.house.rung_whisper_um, here.film_limit_um - planned)
         answer = solve_corrector(skin, reading.complexion, usable, concealers, above, draft.house, most_um=room)
         ways = tuple(each for each in answer.nearly_as_good(draft.house) if _helps_alone(draft, skin, each, above))
-        if answer.best not in ways or not answer.worth_it(draft.house):
+        asked_for = zone in draft.case.intent.correct_anyway
+        if asked_for and answer.best.corrector is None:
+            ways = tuple(each for each in answer.each if each.corrector is not None and each.corrector_um > 0)[:1]
+        if not asked_for and (answer.best not in ways or not answer.worth_it(draft.house)):
             draft.leave(zone, "correct", _none_needed(here, answer, draft))
             continue
-        found.append(Asked(zone, answer, ways))
+        if ways:
+            found.append(Asked(zone, answer, ways))
+        else:
+            draft.leave(zone, "correct", "Asked for, but no corrector of the kit brings it nearer.")
     for corrections in _with_fewest_hues(draft, found):
         _add_correction(draft, corrections)
     if not correctors and any(reading.zones[z].discolorations for z in ZONES):
@@ -230,7 +238,7 @@ def _with_fewest_hues(draft: Draft, asked: list[Asked]) -> Iterator[list[Correct
     left = list(asked)
     while left:
         served = Counter(way.corrector.id for each in left for way in each.ways if way.corrector is not None)
-        best_first = [each.answer.best.corrector.id for each in left if each.answer.best.corrector is not None]
+        best_first = [each.ways[0].corrector.id for each in left if each.ways[0].corrector is not None]
         # Of those that serve equally many zones, the one that is the best of most.
         chosen = max(dict.fromkeys(best_first), key=lambda hue: (served[hue], best_first.count(hue)))
         corrections = [
@@ -313,6 +321,8 @@ def _add_correction(draft: Draft, corrections: list[Correction]) -> None:
         conditions.extend(c for c in reading.zones[zone].discolorations if c not in conditions)
     saving = sum(each.answer.saving_of(each.chosen) for each in corrections) / len(corrections)
     bare = first.answer.without_corrector
+    unasked = [each.zone for each in corrections if not each.answer.worth_it(house)]
+    asked = f"Asked for {places(unasked)}, though hardly anything would show without it." if unasked else ""
     gain = (
         f"As planned, it saves {100 * saving:.0f} % of the film that concealer alone would need."
         if saving > house.corrector_worth / 2
@@ -336,6 +346,7 @@ def _add_correction(draft: Draft, corrections: list[Correction]) -> None:
             f"{sentence(reading.cite(zones, *conditions))}: cancelled first, so that less must cover it.",
             gain,
             thin,
+            asked,
         ],
         product=corrector,
         wait_s=house.cream_wait_s,

@@ -38,7 +38,10 @@ def _needed(draft: Draft, corrector: Step) -> tuple[Zone, ...]:
     """The zones of a corrector that would end further from the complexion without it."""
     asked = [(zone, changes) for zone in corrector.zones for changes in ({}, {corrector.id: 0.0})]
     off = delta_e(zones_with(draft.base, asked), np.array(draft.reading.complexion)).reshape(-1, 2)
+    anyway = draft.case.intent.correct_anyway
     enough = draft.house.spare_share * draft.house.close_enough_de
     return tuple(
-        zone for zone, (with_it, without) in zip(corrector.zones, off, strict=True) if without > max(with_it, enough)
+        zone
+        for zone, (with_it, without) in zip(corrector.zones, off, strict=True)
+        if without > max(with_it, enough) or zone in anyway
     )

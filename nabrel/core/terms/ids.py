@@ -344,3 +344,45 @@ EyesWay = Literal[
     "after_setting",
     "last",
 ]
+
+EffectRegion = Literal[
+    "nose",
+    "nostrils",
+    "chin",
+    "forehead",
+    "lips",
+    "jaw",
+    "cheeks",
+]
+Effect = Literal[
+    "narrower",
+    "shorter",
+    "longer",
+    "straighter",
+    "softer",
+    "lower",
+    "fuller",
+    "firmer",
+    "slimmer",
+    "lifted",
+]
+ColourEffect = Literal[
+    "lift",
+    "full",
+    "slim",
+]
+FoundationOn = Literal[
+    "all",
+    "gaps",
+    "where_needed",
+]
+GlowPoint = Literal[
+    "cheekbones",
+    "brow_bones",
+    "above_brows",
+    "bridge",
+    "bridge_dots",
+    "cupids_bow",
+    "chin",
+    "inner_corners",
+]

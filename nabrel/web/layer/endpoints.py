@@ -25,7 +25,7 @@ from nabrel.core.shelf.age import standing
 from nabrel.core.terms.ids import Light
 from nabrel.core.terms.looks import SCHOOL_INFO, SETTING_INFO
 from nabrel.formats.answers import recipe_to
-from nabrel.formats.checks import check_edits
+from nabrel.formats.checks import check_edits, check_intent
 from nabrel.formats.files import SequenceFile
 from nabrel.formats.values import dumped_value, value_of
 from nabrel.store.repositories import Kit, Sequences, Sitters
@@ -209,7 +209,7 @@ def _changed(intent: Intent, change: w.IntentChange) -> Intent:
         given["options"] = value_of(Options, options, "options")
     if "lights" in given:
         given["lights"] = tuple(dict.fromkeys(given["lights"]))
-    return replace(intent, **given)
+    return check_intent(replace(intent, **given), "")
 
 
 def replanned(sequence: Sequence, change: w.IntentChange) -> Sequence:

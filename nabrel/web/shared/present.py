@@ -16,6 +16,7 @@ from nabrel.core.case.case import Case
 from nabrel.core.case.intent import OPTIONS
 from nabrel.core.case.product import Product
 from nabrel.core.case.sitter import Colour, Sitter
+from nabrel.core.face.effects import EFFECT_CHANGES
 from nabrel.core.face.presets import PRESET_CONDITIONS
 from nabrel.core.face.proportions import proportions_of
 from nabrel.core.face.reading import Reading, read
@@ -50,6 +51,13 @@ from nabrel.core.terms.looks import (
 from nabrel.core.terms.places import places
 from nabrel.core.terms.products import COVER_INFO, ROLE_INFO
 from nabrel.core.terms.steps import STEP_INFO
+from nabrel.core.terms.wishes import (
+    COLOUR_EFFECT_INFO,
+    DONE_BEFORE,
+    EFFECTS,
+    FOUNDATION_ON_INFO,
+    GLOW_POINT_INFO,
+)
 from nabrel.core.terms.zones import REGION_INFO, ZONE_INFO, ZONES
 from nabrel.core.told.phrases import told_portion
 from nabrel.formats.answers import forecasts_to, read_through_to, touch_ups_to
@@ -65,7 +73,9 @@ def vocabulary() -> w.VocabularyWire:
     """The vocabulary with its words, the schools and the rule book."""
     return w.VocabularyWire(
         zones=[
-            w.ZoneWire(id=i.id, words=i.words, place=i.place, region=i.region, side=i.side, area_cm2=i.area_cm2)
+            w.ZoneWire(
+                id=i.id, words=i.words, place=i.place, region=i.region, side=i.side, area_cm2=i.area_cm2, base=i.base
+            )
             for i in ZONE_INFO.values()
         ],
         regions=[w.TermWire(id=i.id, words=i.words) for i in REGION_INFO.values()],
@@ -109,6 +119,20 @@ def vocabulary() -> w.VocabularyWire:
         hues=list(HUES),
         hairs=[w.TermWire(id=i.id, words=i.words) for i in HAIR_INFO.values()],
         covered=[w.TermWire(id=i.id, words=i.words) for i in COVERED_INFO.values()],
+        effects=[
+            w.EffectWire(
+                region=region,
+                effect=effect,
+                words=f"{region.capitalize()} {effect}",
+                why=EFFECT_CHANGES[region, effect][0].why,
+            )
+            for region, possible in EFFECTS.items()
+            for effect in possible
+        ],
+        colour_effects=[w.WishWire(id=i.id, words=i.words, why=i.why) for i in COLOUR_EFFECT_INFO.values()],
+        foundation_on=[w.WishWire(id=i.id, words=i.words, why=i.why) for i in FOUNDATION_ON_INFO.values()],
+        glow_points=[w.WishWire(id=i.id, words=i.words, why=i.why) for i in GLOW_POINT_INFO.values()],
+        done_before=[w.TermWire(id=kind, words=STEP_INFO[kind].words) for kind in DONE_BEFORE],
         presets=[_preset(preset) for preset in PRESETS],
         anchors={
             zone: [round(float(np.mean(axis)), 1) for axis in zip(*points, strict=True)]

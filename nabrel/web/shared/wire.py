@@ -16,10 +16,15 @@ from nabrel.core.plan.sequence import LeftBare
 from nabrel.core.shelf.tools import NamedKit, OwnedTool
 from nabrel.core.terms.ids import (
     BlendWay,
+    ColourEffect,
     Condition,
     CoverClass,
     Covered,
+    Effect,
+    EffectRegion,
     Finish,
+    FoundationOn,
+    GlowPoint,
     Hair,
     Light,
     Motion,
@@ -29,6 +34,7 @@ from nabrel.core.terms.ids import (
     School,
     SettingPolicy,
     Severity,
+    StepKind,
     Viewing,
     Zone,
 )
@@ -149,6 +155,7 @@ class ZoneWire(Answer):
     region: Region
     side: Side
     area_cm2: float
+    base: bool
 
 
 class MotionWire(Answer):
@@ -188,6 +195,23 @@ class FigureInfoWire(Answer):
     how: str
 
 
+class EffectWire(Answer):
+    """An effect that may be asked of a region: what it is called and what is done for it."""
+
+    region: EffectRegion
+    effect: Effect
+    words: str
+    why: str
+
+
+class WishWire(Answer):
+    """Something that may be wished for, with what is done for it."""
+
+    id: str
+    words: str
+    why: str
+
+
 class VocabularyWire(Answer):
     """Everything the screens need words for."""
 
@@ -212,6 +236,11 @@ class VocabularyWire(Answer):
     hues: list[str]
     hairs: list[TermWire]
     covered: list[TermWire]
+    effects: list[EffectWire]
+    colour_effects: list[WishWire]
+    foundation_on: list[WishWire]
+    glow_points: list[WishWire]
+    done_before: list[TermWire]
     presets: list[PresetWire]
     condition_groups: list[ConditionGroupWire]
     anchors: dict[Zone, list[float]]
@@ -723,6 +752,13 @@ class IntentChange(Body):
     wear_hours: Annotated[float, Field(gt=0, le=MOST_HOURS)] | None = None
     options: dict[str, str | bool | None] | None = None
     climate: Climate | None = None
+    effects: dict[EffectRegion, Annotated[tuple[Effect, ...], Field(max_length=4)]] | None = None
+    colour_effect: ColourEffect | None = None
+    foundation_on: FoundationOn | None = None
+    glow_points: Annotated[tuple[GlowPoint, ...], Field(max_length=8)] | None = None
+    already_done: Annotated[tuple[StepKind, ...], Field(max_length=30)] | None = None
+    correct_anyway: Annotated[tuple[Zone, ...], Field(max_length=40)] | None = None
+    bake_zones: Annotated[tuple[Zone, ...], Field(max_length=40)] | None = None
 
 
 class ReplanBody(IntentChange):

@@ -56,7 +56,8 @@ def plan(draft: Draft) -> None:
 def _mostly_in_the_gaps(draft: Draft, painted: set[Zone]) -> Share:
     def share(zone: Zone) -> float:
         part = foundation_stages.even_share(draft, zone)
-        return min(part, draft.house.over_sculpting_share) if zone in painted else part
+        everywhere = draft.case.intent.foundation_on == "all"
+        return min(part, draft.house.over_sculpting_share) if zone in painted and not everywhere else part
 
     return share
 

@@ -1,0 +1,79 @@
+"""What may be asked of a face by region, of its colour, its glow and its foundation: one table each."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+from nabrel.core.terms.ids import ColourEffect, Effect, EffectRegion, FoundationOn, GlowPoint, StepKind, Zone
+from nabrel.core.terms.table import table
+from nabrel.core.terms.zones import both
+
+DONE_BEFORE: tuple[StepKind, ...] = (
+    "cleanse", "moisturise", "eye_care", "sunscreen", "prime", "brows", "eyes", "lashes", "lips",
+)  # fmt: skip
+"""Kinds of step that are often done already when the base begins."""
+EFFECTS: Mapping[EffectRegion, tuple[Effect, ...]] = {
+    "nose": ("narrower", "shorter", "longer", "straighter"),
+    "nostrils": ("narrower",),
+    "chin": ("longer", "shorter", "softer"),
+    "forehead": ("lower", "narrower"),
+    "lips": ("fuller",),
+    "jaw": ("firmer", "slimmer"),
+    "cheeks": ("lifted", "fuller", "slimmer"),
+}
+"""What may be asked of each region."""
+
+
+@dataclass(frozen=True, slots=True)
+class WishInfo:
+    """One wish: its id, its words, and what is done for it."""
+
+    id: str
+    words: str
+    why: str
+
+
+@dataclass(frozen=True, slots=True)
+class GlowPointInfo:
+    """One place for glow: its zones, and the share of them that it covers."""
+
+    id: GlowPoint
+    words: str
+    zones: tuple[Zone, ...]
+    patch: float
+    why: str
+
+
+COLOUR_EFFECT_INFO: Mapping[ColourEffect, WishInfo] = table(
+    (
+        WishInfo("lift", "Lifted", "From below the outer corner of the eye, up and back."),
+        WishInfo("full", "Full", "On the apple of the cheek, which keeps it round."),
+        WishInfo(
+            "slim", "Slim", "On and just above the shade rather than on the apple, so that the face looks slimmer."
+        ),
+    )
+)
+FOUNDATION_ON_INFO: Mapping[FoundationOn, WishInfo] = table(
+    (
+        WishInfo("all", "Thin everywhere", "One even film over the whole face."),
+        WishInfo("gaps", "Mostly in the gaps", "Most where nothing was painted beneath, least over it."),
+        WishInfo(
+            "where_needed",
+            "Only where needed",
+            "Zones that are even already stay bare; the rest of it goes over the others.",
+        ),
+    )
+)
+GLOW_POINT_INFO: Mapping[GlowPoint, GlowPointInfo] = table(
+    (
+        GlowPointInfo("cheekbones", "Cheekbones", both("cheekbone"), 1.0, "On top of the cheekbone, where real light would catch."),
+        GlowPointInfo("brow_bones", "Brow bones", both("brow_bone"), 1.0, "Below the tail of the brow, where real light would catch."),
+        GlowPointInfo("above_brows", "Above the brows", ("forehead_centre",), 0.12, "A touch above each brow, on the curve of the forehead."),
+        GlowPointInfo("bridge", "Nose bridge", ("nose_bridge",), 0.4, "In one narrow line along the bridge."),
+        GlowPointInfo("bridge_dots", "Two dots on the nose", ("nose_bridge", "nose_tip"), 0.15, "A dot at the root of the nose and one at its tip, not a line."),
+        GlowPointInfo("cupids_bow", "Cupid's bow", ("upper_lip",), 0.15, "On the bow above the lip."),
+        GlowPointInfo("chin", "Chin", ("chin",), 0.15, "A touch on the chin, to echo what lies above."),
+        GlowPointInfo("inner_corners", "Inner corners", both("inner_corner"), 0.5, "At the inner corners, to open the eye."),
+    )
+)  # fmt: skip
