@@ -101,6 +101,7 @@ def _reasons(one: Evaluation, candidates: Sequence[Evaluation], off: float, leas
     if not _lies(one):
         return [Reason(SCHOOL_WEIGHTS["bare"], "nothing lies on the skin yet")]
     return [
+        *_essentials(one),
         *_skin(one, one.reading),
         *_wishes(one, one.house),
         *_figures(one, [each for each in candidates if _lies(each)]),
@@ -119,6 +120,35 @@ def _ranked(place: int, one: Evaluation, reasons: Sequence[Reason], shared: Coll
     good = [each.says for each in telling if each.weight <= -WORTH_TELLING][:TOLD_REASONS]
     bad = [each.says for each in telling if each.weight >= WORTH_TELLING][:TOLD_REASONS]
     return Ranked(place, one, tuple(good), tuple(bad), sum(each.weight for each in reasons))
+
+
+def _essentials(one: Evaluation) -> Iterator[Reason]:
+    """What a school is made of and this plan of it lacks, where the face wants it."""
+    sequence, placement = one.sequence, one.reading.placement
+    foundations = {part.item for step in sequence.steps if step.kind == "foundation" for part in step.mix}
+    creams, pans = (
+        {step.kind for step in sequence.steps if step.lays and (step.unit == unit)} for unit in ("um", "mg_cm2")
+    )
+    shaded = bool(placement.shade.zones)
+    lacks = {
+        "underpainted": shaded and not _beneath(one) and "nothing could be painted beneath its foundation",
+        "overpainted": shaded and "shade" not in creams | pans and "no shade to lay over the foundation",
+        "two_tone": len(foundations) < 2 and "no second, deeper foundation",
+        "light_led": bool(placement.glow.zones) and "glow" not in creams | pans and "no glow to lead the light",
+        "powder_sculpted": shaded and "shade" not in pans and "no shade in powder",
+        "doubled": shaded and not {"shade"} <= creams & pans and "no shade in both cream and powder",
+    }
+    lack = "no foundation" if not foundations else lacks[sequence.school]
+    if lack:
+        yield Reason(SCHOOL_WEIGHTS["essential"], f"it lacks what it is made of: {lack}")
+
+
+def _beneath(one: Evaluation) -> bool:
+    """Whether shade or light lies beneath the foundation."""
+    kinds = [step.kind for step in one.sequence.steps]
+    if "foundation" not in kinds:
+        return False
+    return bool({"shade", "light"} & set(kinds[: kinds.index("foundation")]))
 
 
 def _skin(one: Evaluation, reading: Reading) -> Iterator[Reason]:

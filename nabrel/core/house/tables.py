@@ -265,6 +265,7 @@ SCHOOL_WEIGHTS: Mapping[str, float] = _table(
         "minutes": 0.25,
         "cost": 0.3,
         "finding": 2.0,
+        "essential": 6.0,
         "bare": 10.0,
     },
 )

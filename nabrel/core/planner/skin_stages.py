@@ -142,13 +142,21 @@ def prime(draft: Draft) -> None:
     )
     primed: set[Zone] = set()
     used: dict[str, tuple[Product, list[Zone], list[str], bool]] = {}
-    for _, conditions, least, result in wants:
+    primers = draft.shelf.of("primer")
+    for need, conditions, least, result in wants:
         zones = tuple(
-            z for z in reading.where(*conditions, least=least) if z in CARED and z not in primed and z != "neck"
+            z
+            for z in reading.where(*conditions, least=least)
+            if z in CARED and z != "neck" and (z not in primed or need == "oil")
         )
-        product = draft.shelf.best_care("primer", reading, zones, need=True) if zones else None
-        if product is None or not set(product.suits) & set(conditions):
+        serving = [item for item in primers if set(item.suits) & set(conditions)]
+        product = (
+            draft.shelf.best_care("primer", reading, zones, need=True, of=draft.agreeing(serving)) if zones else None
+        )
+        if product is None:
             continue
+        # A mattifier goes over a pore filler; the filler alone serves where it answers oil, too.
+        zones = tuple(z for z in zones if z not in primed or product.id not in used)
         primed.update(zones)
         _, where, why, matt = used.get(product.id, (product, [], [], False))
         said = f"{sentence(reading.cite(zones, *conditions, least=least))}: {result}."

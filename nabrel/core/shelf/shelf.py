@@ -33,17 +33,25 @@ class Shelf:
         """Items sold for any of the roles, in kit order."""
         return tuple(item for item in self.items if item.role in roles)
 
-    def best_care(self, role: Role, reading: Reading, zones: Iterable[Zone], *, need: bool = False) -> Product | None:
+    def best_care(
+        self,
+        role: Role,
+        reading: Reading,
+        zones: Iterable[Zone],
+        *,
+        need: bool = False,
+        of: Iterable[Product] | None = None,
+    ) -> Product | None:
         """The care item of a role whose ``suits`` answers most of what was read on the zones.
 
         Each matching condition counts by its severity; an item that suits nothing here scores nothing. Of items that
         answer alike the lightest is given: what nothing asks for should weigh least. With ``need``, only an item that
-        answers something is given.
+        answers something is given; ``of`` are the items to choose among, else all of the role.
         """
         wanted = tuple(zones)
         best: Product | None = None
         best_score = 0.5 if need else -1.0
-        for item in self.of(role):
+        for item in self.of(role) if of is None else of:
             score = float(sum(reading.zones[zone].severity(c) for zone in wanted for c in item.suits))
             score -= (
                 0.5

@@ -26,7 +26,7 @@ from nabrel.core.terms.zones import both, in_order
 def bases_agree(judged: Judged) -> Iterator[Found]:
     for index, step in judged.steps():
         product = judged.product(step)
-        if product is None or step.film_um is None or product.dry:
+        if product is None or step.film_um is None or product.dry or product.texture == "mist":
             continue
         clashes: dict[Base, list[Zone]] = {}
         for zone in step.zones:

@@ -9,7 +9,15 @@ from nabrel.core.plan.edits import Add, Move
 from nabrel.core.plan.step import Step
 from nabrel.core.terms.ids import Zone
 from nabrel.core.terms.places import places
-from nabrel.core.terms.steps import CARE_KINDS, FEATURE_KINDS, LAYER_KINDS, POWDER_KINDS, STEP_INFO, step_words
+from nabrel.core.terms.steps import (
+    CARE_KINDS,
+    FEATURE_KINDS,
+    LAYER_KINDS,
+    MIST_KINDS,
+    POWDER_KINDS,
+    STEP_INFO,
+    step_words,
+)
 
 
 def _first_powder_on(judged: Judged, zones: tuple[Zone, ...], index: int) -> Step | None:
@@ -31,6 +39,10 @@ def _first_powder_on(judged: Judged, zones: tuple[Zone, ...], index: int) -> Ste
 def wet_over_powder(judged: Judged) -> Iterator[Found]:
     for index, step in judged.steps():
         if step.film_um is None or step.film_um <= 0 or step.kind == "prime" or step.kind in FEATURE_KINDS:
+            continue
+        # Drops of a mist have no film that could grab powder, whatever amount is written.
+        product = judged.product(step)
+        if step.kind in MIST_KINDS or (product is not None and product.texture == "mist"):
             continue
         zones = tuple(z for z in step.zones if judged.before(index, z).powder_mg > 0 and step.amounts[z] > 0)
         if not zones:
