@@ -109,16 +109,16 @@ def test_amounts_are_told_in_the_words_of_the_hand_until_asked_otherwise(bench: 
     order(bench).get_by_role("button").filter(has_text="Foundation").click()
     step = bench.get_by_role("region", name="Chosen step")
     portion = step.get_by_role("group", name="Portion 1")
-    expect(portion).to_contain_text("a full layer")
+    expect(portion).to_contain_text("a medium layer")
     expect(portion.get_by_role("textbox")).to_have_count(0)
     portion.get_by_role("button", name="less").click()
-    expect(portion).to_contain_text("a medium layer")
+    expect(portion).to_contain_text("a light layer")
     expect(portion.get_by_role("img", name=re.compile("brow bones"))).to_be_visible()
     assert "µm" not in order(bench).inner_text()
     assert serious(bench) == []
     bench.get_by_role("button", name="Menu").click()
     bench.get_by_role("menuitem", name="Tell amounts in µm").click()
-    expect(portion.get_by_role("textbox")).to_have_value("4.5")
+    expect(portion.get_by_role("textbox")).to_have_value("3")
 
 
 def test_a_chapter_folds_and_says_its_minutes(bench: Page):

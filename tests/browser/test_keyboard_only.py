@@ -120,7 +120,7 @@ def test_a_finding_is_mended_by_keys(bench: Page):
     fix = findings.get_by_role("button", name=re.compile("instead, cover")).first
     fix.focus()
     bench.keyboard.press("Enter")
-    expect(findings).not_to_contain_text("The shade is lost")
+    expect(findings).not_to_contain_text("The light is lost")
 
 
 def test_the_base_is_built_before_a_class_by_keys(bench: Page):

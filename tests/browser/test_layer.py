@@ -50,7 +50,7 @@ def test_the_shade_fades_when_a_fuller_foundation_is_chosen(bench: Page):
     choose(bench, "Foundation")
     bench.get_by_role("button", name="Swap the product").click()
     bench.get_by_role("button", name="Full matt 2").click()
-    expect(bench.get_by_role("region", name="Findings")).to_contain_text("The shade is lost")
+    expect(bench.get_by_role("region", name="Findings")).to_contain_text("The light is lost")
     expect(bench.get_by_text("Foundation: Thin satin 2 becomes Full matt 2.")).to_be_visible()
     choose(bench, "Shade")
     expect(through).not_to_contain_text(f"{before} %")
@@ -76,7 +76,7 @@ def test_an_amount_is_edited_and_everything_follows(bench: Page):
     expect(bench.get_by_role("region", name="Findings")).to_contain_text("30 µm of foundation in one pass.")
     bench.get_by_role("button", name="Undo").click()
     expect(bench.get_by_role("region", name="Findings")).to_contain_text("No findings")
-    expect(amount).to_have_value("6.5")
+    expect(amount).to_have_value("4.5")
     bench.get_by_role("button", name="Redo").click()
     expect(amount).to_have_value("30")
 
@@ -87,7 +87,7 @@ def test_an_impossible_amount_is_put_back(bench: Page, typed: str):
     amount = bench.get_by_label(AMOUNT)
     amount.fill(typed)
     amount.press("Enter")
-    expect(amount).to_have_value("6.5")
+    expect(amount).to_have_value("4.5")
     expect(bench.get_by_role("button", name="Undo")).to_be_disabled()
 
 
@@ -149,7 +149,7 @@ def test_the_section_is_walked_with_the_keyboard(bench: Page):
     section.focus()
     bench.keyboard.press("ArrowRight")
     bench.keyboard.press("ArrowRight")
-    expect(bench.get_by_text("Hairline · Foundation, Thin satin 2 · 1.1 µm", exact=False)).to_be_visible()
+    expect(bench.get_by_text("Hairline · Foundation, Thin satin 2 · 0.7 µm", exact=False)).to_be_visible()
     bench.keyboard.press("Enter")
     expect(chosen(bench)).to_contain_text("what the tool still holds")
 
@@ -180,7 +180,7 @@ def test_a_plan_survives_a_reload(bench: Page):
     expect(bench.get_by_role("button", name="Undo")).to_be_enabled()
     bench.reload()
     expect(bench.get_by_role("button", name="Undo")).to_have_attribute(
-        "title", re.compile("^Undo: Foundation .*: 6.5 to 5 µm")
+        "title", re.compile("^Undo: Foundation .*: 4.5 to 5 µm")
     )
 
 
@@ -196,7 +196,7 @@ def test_a_stale_tab_is_told_and_overwrites_nothing(bench: Page):
     expect(bench.get_by_role("alert")).to_contain_text("changed in another tab")
     bench.get_by_role("button", name="Show the newest").click()
     expect(bench.get_by_role("button", name="Undo")).to_have_attribute(
-        "title", re.compile("^Undo: Foundation .*: 6.5 to 5 µm")
+        "title", re.compile("^Undo: Foundation .*: 4.5 to 5 µm")
     )
     expect(order(bench).get_by_role("button").filter(has_text="Soft rose colour")).to_have_count(1)
 
@@ -285,11 +285,11 @@ def test_the_wanted_step_is_asked_for_and_taken(bench: Page):
     bench.get_by_role("button", name="Swap the product").click()
     bench.get_by_role("button", name="Full matt 2").click()
     expect(bench.get_by_text("Foundation: Thin satin 2 becomes Full matt 2.")).to_be_visible()
-    choose(bench, "Shade")
+    choose(bench, "Matt light")
     chosen(bench).get_by_role("button", name="How to reach this contrast").click()
     expect(chosen(bench).get_by_role("status")).to_contain_text("L*")
     chosen(bench).get_by_role("button", name="Take that").click()
-    expect(bench.get_by_role("region", name="Findings")).not_to_contain_text("The shade is lost")
+    expect(bench.get_by_role("region", name="Findings")).not_to_contain_text("The light is lost")
 
 
 def test_wear_is_told_with_touch_ups_and_zones(bench: Page):

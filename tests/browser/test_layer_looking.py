@@ -27,7 +27,7 @@ def full_matt(page: Page) -> None:
     choose(page, "Foundation")
     page.get_by_role("button", name="Swap the product").click()
     page.get_by_role("button", name="Full matt 2").click()
-    expect(page.get_by_role("region", name="Findings")).to_contain_text("The shade is lost")
+    expect(page.get_by_role("region", name="Findings")).to_contain_text("The light is lost")
 
 
 def findings(page: Page) -> Locator:
@@ -72,7 +72,7 @@ def test_two_versions_are_held_as_half_faces(bench: Page):
     expect(versions).to_contain_text("The heavy one")
     bench.keyboard.press("Escape")
     choose(bench, "Foundation")
-    amount(bench, "6.5")
+    amount(bench, "4.5")
     beside(bench, "The heavy one")
     expect(bench.get_by_role("slider", name=re.compile("and The heavy one$"))).to_be_visible()
 
@@ -171,9 +171,9 @@ def test_findings_are_grouped_by_cause_gravity_and_subject(bench: Page):
     full_matt(bench)
     amount(bench, "20")
     base = findings(bench).get_by_role("region", name="10. Foundation, Full matt 2")
-    expect(base).to_contain_text("The shade is lost")
+    expect(base).to_contain_text("The light is lost")
     expect(base).to_contain_text("20 µm of foundation in one pass")
-    expect(row_of(bench, "Shade")).to_contain_text("clashes with 10")
+    expect(row_of(bench, "Matt light")).to_contain_text("clashes with 10")
     assert serious(bench) == []
     base.get_by_role("button", name="10. Foundation, Full matt 2").click()
     expect(chosen(bench).get_by_role("heading", level=2)).to_have_text("10. Foundation")
@@ -184,14 +184,14 @@ def test_findings_are_grouped_by_cause_gravity_and_subject(bench: Page):
     expect(groups.last).to_contain_text("Advice")
     bench.get_by_role("combobox", name=re.compile("^Grouped by")).click()
     bench.get_by_role("option", name="What they are about").click()
-    expect(findings(bench).get_by_role("region", name="Colour")).to_contain_text("The shade is lost")
+    expect(findings(bench).get_by_role("region", name="Colour")).to_contain_text("The light is lost")
 
 
 def test_a_fix_is_seen_before_it_is_taken(bench: Page):
     full_matt(bench)
-    shade = findings(bench).get_by_role("article").filter(has_text="The shade is lost")
+    shade = findings(bench).get_by_role("article").filter(has_text="The light is lost")
     shade.get_by_role("button", name=re.compile("^See what that changes")).click()
-    expect(shade).to_contain_text("Mended: The shade is lost")
+    expect(shade).to_contain_text("Mended: The light is lost")
     expect(shade).to_contain_text("Full matt 2 becomes Thin satin 2")
     expect(shade.get_by_role("row").filter(has_text="Shade that shows")).to_be_visible()
     assert serious(bench) == []
@@ -199,7 +199,7 @@ def test_a_fix_is_seen_before_it_is_taken(bench: Page):
     shade.get_by_role("button", name=re.compile("^Enough seen")).click()
     expect(shade).not_to_contain_text("Mended")
     shade.get_by_role("button", name=re.compile("^Thin satin 2 instead, cover")).click()
-    expect(findings(bench)).not_to_contain_text("The shade is lost")
+    expect(findings(bench)).not_to_contain_text("The light is lost")
 
 
 # Drafts and other tabs
@@ -207,11 +207,11 @@ def test_a_fix_is_seen_before_it_is_taken(bench: Page):
 
 def test_a_note_half_written_survives_a_reload(bench: Page):
     full_matt(bench)
-    shade = findings(bench).get_by_role("article").filter(has_text="The shade is lost")
+    shade = findings(bench).get_by_role("article").filter(has_text="The light is lost")
     shade.get_by_role("button", name="Accept, because…").click()
     shade.get_by_role("textbox", name="Because").fill("she wants it")
     bench.reload()
-    shade = findings(bench).get_by_role("article").filter(has_text="The shade is lost")
+    shade = findings(bench).get_by_role("article").filter(has_text="The light is lost")
     expect(shade.get_by_role("textbox", name="Because")).to_have_value("she wants it")
     shade.get_by_role("textbox", name="Because").fill("she wants it hidden")
     shade.get_by_role("button", name="Accept it").click()
@@ -278,12 +278,12 @@ def test_quick_presses_are_all_counted(bench: Page):
     less = bench.get_by_role("button", name=LESS, exact=True)
     for _ in range(4):
         less.click()
-    expect(bench.get_by_label(AMOUNT)).to_have_value("1")
+    expect(bench.get_by_label(AMOUNT)).to_have_value("0.5")
     expect(bench.get_by_role("main")).to_have_attribute("aria-busy", "false")
     expect(bench.get_by_role("alert")).to_have_count(0)
     bench.reload()
     choose(bench, "Foundation")
-    expect(bench.get_by_label(AMOUNT)).to_have_value("1")
+    expect(bench.get_by_label(AMOUNT)).to_have_value("0.5")
 
 
 @pytest.mark.parametrize(("kind", "name"), [("Foundation", MORE), ("Shade", "More"), ("Foundation", "Wait: more")])

@@ -111,13 +111,13 @@ def test_an_edit_that_is_not_answered_is_told_and_put_back(bench: Page):
     bench.route(EDITS, lambda route: route.abort())
     bench.get_by_role("button", name=LESS, exact=True).click()
     expect(bench.get_by_role("alert")).to_contain_text("Nabrel does not answer")
-    expect(bench.get_by_label(AMOUNT)).to_have_value("6.5")
+    expect(bench.get_by_label(AMOUNT)).to_have_value("4.5")
     expect(bench.get_by_role("main")).to_have_attribute("aria-busy", "false")
     assert serious(bench) == []
     bench.unroute(EDITS)
     bench.get_by_role("button", name="Dismiss").click()
     bench.get_by_role("button", name=LESS, exact=True).click()
-    expect(bench.get_by_label(AMOUNT)).to_have_value("4.5")
+    expect(bench.get_by_label(AMOUNT)).to_have_value("3")
     expect(bench.get_by_role("button", name="Undo")).to_be_enabled()
 
 
@@ -134,7 +134,7 @@ def test_a_broken_answer_is_told_and_breaks_nothing(bench: Page, body: str):
     told = bench.get_by_role("alert")
     expect(told).to_contain_text("The disk is full." if "disk" in body else "The request failed (500).")
     bench.unroute(EDITS)
-    expect(bench.get_by_label(AMOUNT)).to_have_value("6.5")
+    expect(bench.get_by_label(AMOUNT)).to_have_value("4.5")
     bench.get_by_role("button", name=LESS, exact=True).click()
     expect(bench.get_by_role("button", name="Undo")).to_be_enabled()
 
@@ -190,11 +190,11 @@ def test_a_slow_edit_is_shown_to_be_underway_and_more_may_follow(bench: Page):
     less.click()
     less.click()
     expect(bench.get_by_role("main")).to_have_attribute("aria-busy", "true")
-    expect(bench.get_by_label(AMOUNT)).to_have_value("3")
+    expect(bench.get_by_label(AMOUNT)).to_have_value("2")
     held.let_go()
     expect(bench.get_by_role("main")).to_have_attribute("aria-busy", "false")
-    expect(bench.get_by_label(AMOUNT)).to_have_value("3")
-    assert next(step for step in plan_of(bench)["steps"] if step["kind"] == "foundation")["portions"][0]["amount"] == 3
+    expect(bench.get_by_label(AMOUNT)).to_have_value("2")
+    assert next(step for step in plan_of(bench)["steps"] if step["kind"] == "foundation")["portions"][0]["amount"] == 2
 
 
 def test_a_plan_on_its_way_says_so(bench: Page):
@@ -222,7 +222,7 @@ def test_everything_is_taken_back_after_a_reload_and_done_again(bench: Page):
     start = plan_of(bench)["steps"]
     choose(bench, "Foundation")
     less = bench.get_by_role("button", name=LESS, exact=True)
-    for _ in range(5):
+    for _ in range(4):
         less.click()
     expect(bench.get_by_label(AMOUNT)).to_have_value("0.5")
     choose(bench, "Colour")

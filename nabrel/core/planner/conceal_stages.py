@@ -142,6 +142,9 @@ def _lay_concealer(draft: Draft, needs: list[Need], more: list[str], coming: Com
     for need in sorted(needs, key=lambda each: -each.off):
         kind: StepKind = "conceal" if need.patch == 1.0 else "spot_conceal"
         room = draft.room(need.zone) - house.reserve_um - coming.film_um(need.zone)
+        if need.patch == 1.0:
+            # A heavy layer of concealer is pressed on a mark, and nowhere else.
+            room = min(room, house.rung_full_um)
         usable = list(draft.sitting(_for_marks(draft, candidates) if need.patch < 1.0 else candidates, [need.zone]))
         if coming.share is not None and draft.beading(usable):
             room = min(room, house.thin_underlayer_um - house.least_film_um)

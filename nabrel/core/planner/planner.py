@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 
 from nabrel.core.base.state import Course
@@ -10,13 +10,13 @@ from nabrel.core.case.case import Case
 from nabrel.core.face.reading import Reading, read
 from nabrel.core.house import House
 from nabrel.core.house.viewing import SeenHouse, seen
-from nabrel.core.plan.sequence import Sequence
+from nabrel.core.plan.sequence import LeftBare, Sequence
 from nabrel.core.planner.draft import Draft
 from nabrel.core.planner.schools import doubled, light_led, overpainted, powder_sculpted, two_tone, underpainted
 from nabrel.core.planner.schools.school import SchoolOfOrder
 from nabrel.core.planner.spare import spare_correctors
 from nabrel.core.shelf.shelf import shelf_for
-from nabrel.core.terms.ids import School
+from nabrel.core.terms.ids import School, StepKind
 from nabrel.core.terms.looks import VIEWING_INFO
 from nabrel.core.terms.words import join_words
 
@@ -76,10 +76,18 @@ def draft_in(school_id: School, case: Case, house: House, reading: Reading | Non
         school=school_id,
         case=case,
         steps=draft.steps,
-        left_bare=tuple(draft.left_bare),
+        left_bare=_by_reason(draft.left_bare),
         notes=(*notes, *draft.notes),
     )
     return Drafted(sequence, reading, draft.base.course, here)
+
+
+def _by_reason(left: Iterable[LeftBare]) -> tuple[LeftBare, ...]:
+    """Zones left bare with those of one reason together, in the order in which the reasons came."""
+    found: dict[tuple[StepKind, str], list[LeftBare]] = {}
+    for each in left:
+        found.setdefault((each.kind, each.why), []).append(each)
+    return tuple(each for group in found.values() for each in group)
 
 
 def _say_what_was_not_done(draft: Draft) -> None:
