@@ -169,10 +169,10 @@ def test_candidates_are_looked_at_on_a_zone_of_choice(bench: Page):
 
 def test_findings_are_grouped_by_cause_gravity_and_subject(bench: Page):
     full_matt(bench)
-    amount(bench, "20")
+    amount(bench, "30")
     base = findings(bench).get_by_role("region", name="10. Foundation, Full matt 2")
     expect(base).to_contain_text("The light is lost")
-    expect(base).to_contain_text("20 µm of foundation in one pass")
+    expect(base).to_contain_text("30 µm of foundation in one pass")
     expect(row_of(bench, "Matt light")).to_contain_text("clashes with 10")
     assert serious(bench) == []
     base.get_by_role("button", name="10. Foundation, Full matt 2").click()
