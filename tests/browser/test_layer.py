@@ -331,6 +331,24 @@ def test_schools_are_ranked_with_reasons_and_one_is_looked_at(bench: Page):
     expect(order(bench).get_by_role("button").filter(has_text="Mute shine")).to_have_count(1)
 
 
+def test_what_is_asked_of_the_face_is_planned(bench: Page):
+    bench.keyboard.press("w")
+    dialog = bench.get_by_role("dialog", name="Wishes and ways of working")
+    effects = dialog.get_by_role("group", name="Effects by region")
+    effects.get_by_role("checkbox", name="Nose narrower").check()
+    expect(dialog.get_by_role("list", name="What is done for them")).to_contain_text("Two narrow lines")
+    dialog.get_by_role("group", name="Done already when the base begins").get_by_role(
+        "checkbox", name="Cleanse"
+    ).check()
+    assert serious(bench) == []
+    dialog.get_by_role("button", name="See what it would change").click()
+    bench.get_by_role("button", name="Take it").click()
+    expect(bench.get_by_role("dialog")).to_have_count(0)
+    expect(order(bench).get_by_role("button").filter(has_text="Milk cleanser")).to_have_count(0)
+    choose(bench, "Shade")
+    expect(chosen(bench).get_by_role("img", name=re.compile("beside the nose"))).to_be_visible()
+
+
 def test_wishes_and_ways_of_working_are_seen_before_they_are_kept(bench: Page):
     bench.keyboard.press("w")
     dialog = bench.get_by_role("dialog", name="Wishes and ways of working")
