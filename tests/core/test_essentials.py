@@ -7,12 +7,15 @@ from dataclasses import replace
 import pytest
 
 from nabrel.core.ask.recommend import rank_schools
+from nabrel.core.case.product import Product
 from nabrel.core.case.sitter import ZoneSkin
+from nabrel.core.face.reading import read
 from nabrel.core.house import House
 from nabrel.core.judge.evaluate import evaluate
 from nabrel.core.plan.step import Portion
 from nabrel.core.planner.planner import plan_in
 from nabrel.core.terms.zones import both
+from nabrel.core.told.tell import tell
 
 HOUSE = House()
 
@@ -94,3 +97,48 @@ def test_without_a_foundation_every_school_says_so(people):
     assert len(ranked) == 6
     notes = {each.evaluation.sequence.school: each.evaluation.sequence.notes for each in ranked}
     assert all(any("foundation" in note for note in told) for told in notes.values())
+
+
+TONER = Product("ton-1", "toner", "Rose water", "liquid", "water", ml=100, suits=("oily", "dehydrated"))
+LID_BASE = Product("lid-1", "lid_base", "Lid base", "cream", "silicone", lab=(66, 10, 16), cover=0.4, ml=5)
+
+
+def test_a_toner_comes_before_the_cream_where_skin_is_oily_or_thirsty(people):
+    for name, wanted in (("Bram", True), ("Halcyon", False)):
+        case = people[name]
+        steps = plan_in("overpainted", replace(case, kit=(*case.kit, TONER)), HOUSE).steps
+        items = [step.item for step in steps if step.kind == "moisturise"]
+        assert ("ton-1" in items) == wanted, name
+        assert not wanted or items[0] == "ton-1"
+
+
+def test_a_lid_base_evens_the_lids_before_eyes_that_are_done_in_the_same_sitting(people):
+    case = people["Tamsin"]
+    kit = (*case.kit, LID_BASE)
+    steps = plan_in("overpainted", replace(case, kit=kit), HOUSE).steps
+    kinds = [(step.kind, step.item) for step in steps]
+    assert kinds.index(("prime", "lid-1")) + 1 == kinds.index(("eyes", None))
+    none = replace(case, kit=kit, intent=replace(case.intent, features=("brows",)))
+    assert "lid-1" not in [step.item for step in plan_in("overpainted", none, HOUSE).steps]
+
+
+def test_after_a_mist_on_dry_or_lined_skin_the_used_sponge_presses_once(people):
+    pressed = 0
+    for case in people.values():
+        plan = plan_in("overpainted", case, HOUSE)
+        reading = read(case, HOUSE)
+        for step in (each for each in plan.steps if each.kind == "melting_mist" and each.then is not None):
+            pressed += 1
+            assert step.then.tool == "damp_sponge"
+            assert all(reading.zones[zone].dry or reading.zones[zone].lined for zone in step.then.zones)
+    assert pressed
+
+
+def test_what_is_asked_for_and_not_laid_is_told_however_many_notes_there_are(people):
+    case = people["Merrick"]
+    kit = tuple(item for item in case.kit if item.role not in ("colour", "glow", "light"))
+    evaluation = evaluate(plan_in("underpainted", replace(case, kit=kit), HOUSE), HOUSE, try_fixes=False)
+    missing = [note for note in evaluation.sequence.notes if note.startswith("Nothing in the kit")]
+    assert len(missing) >= 2
+    told = tell(evaluation)
+    assert all(note in told for note in missing)

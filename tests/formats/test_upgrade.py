@@ -16,7 +16,7 @@ from nabrel.core.judge.evaluate import evaluate
 from nabrel.core.terms.zones import ZONE_INDEX, ZONES
 from nabrel.formats.checks import house_of
 from nabrel.formats.files import DecidedParameter, HouseFile, SequenceFile
-from nabrel.formats.loader import read_sequence
+from nabrel.formats.loader import read_case, read_sequence
 from nabrel.formats.upgrade.house import RETIRED_PARAMETERS
 from nabrel.formats.workspace import read_workspace
 from nabrel.store.database import FILE_NAME, Database
@@ -129,3 +129,25 @@ def test_a_database_of_the_first_version_opens_with_its_undo(tmp_path):
             assert sequences.get(plan).sequence.case.kit
         assert gather(session).people
     database.close()
+
+
+def test_brows_and_lashes_as_places_are_read_as_the_zones_they_lie_on():
+    case = {"nabrel": "case", "version": 1, "sitter": {"nickname": "A", "skin": {"lab": [62, 11, 17]},
+            "zones": {"brow_l": {"conditions": {"oily": 1}}}}, "intent": {"effects": {"nose": "narrower"}}}  # fmt: skip
+    read = read_case(json.dumps(case).encode())
+    assert read.sitter.zones["brow_bone_l"].conditions == {"oily": 1}
+    assert read.intent.effects == {"nose": ("narrower",)}
+    step = {"id": "s1", "kind": "brows", "mix": [], "unit": None, "wait_s": 0, "why": ["Brows."],
+            "portions": [{"zones": ["brow_l", "brow_bone_l", "lash_r"], "amount": None, "active_s": 60}]}  # fmt: skip
+    plan = {"nabrel": "sequence", "version": 2, "school": "overpainted", "case": case, "steps": [step]}
+    assert read_sequence(json.dumps(plan).encode()).steps[0].zones == ("brow_bone_l", "eyelid_r")
+
+
+@pytest.mark.parametrize(
+    ("effects", "field"), [({"nose": ["fuller"]}, "effects.nose"), ({"ears": ["lower"]}, "effects")]
+)
+def test_an_effect_that_a_region_does_not_have_is_refused_by_field(effects, field):
+    case = {"nabrel": "case", "version": 1, "sitter": {"nickname": "A", "skin": {"lab": [62, 11, 17]}},
+            "intent": {"effects": effects}}  # fmt: skip
+    with pytest.raises(Refused, match=field):
+        read_case(json.dumps(case).encode())

@@ -47,6 +47,7 @@ class Times:
     lashes_s: float = parameter(60.0, "s", 20.0, 600.0, "Both rows of lashes, with a wand of the sitter's own.")
     lips_s: float = parameter(60.0, "s", 20.0, 600.0, "Both lips, with the edge drawn.")
     soften_s: float = parameter(40.0, "s", 10.0, 120.0, "An emptied sponge goes over every border of the face.")
+    press_back_s: float = parameter(15.0, "s", 5.0, 60.0, "After a mist, one press with the used sponge.")
     crease_check_s: float = parameter(20.0, "s", 5.0, 60.0, "Looking up, pressing the folds flat, looking again.")
     edge_check_s: float = parameter(30.0, "s", 10.0, 120.0, "Jaw, hairline, ears and neck, both sides.")
     light_check_s: float = parameter(20.0, "s", 10.0, 120.0, "A look in each light asked for.")

@@ -18,7 +18,7 @@ from nabrel.core.face.reading import Reading
 from nabrel.core.film.spectra import Floats, as_lab, lab_of, surface
 from nabrel.core.house.viewing import SeenHouse
 from nabrel.core.plan.sequence import LeftBare
-from nabrel.core.plan.step import Cue, Part, Portion, Step, Unit
+from nabrel.core.plan.step import Cue, Part, Portion, Step, Then, Unit
 from nabrel.core.shelf.bases import beads
 from nabrel.core.shelf.doses import film_ml
 from nabrel.core.shelf.ladder import nearest_rung
@@ -97,12 +97,13 @@ class Draft:
         check: str = "",
         cue: tuple[Cue, ...] = (),
         patch: float = 1.0,
+        then: Then | None = None,
     ) -> Step | None:
         """Add a step of one portion on those of the zones that may be worked on; nothing where none is left."""
         portion = Laying(in_order(zones), amount, hand, active_s, patch=patch)
         return self.lay(
             kind, [portion], why, product=product, wait_s=wait_s, wait_at_most_s=wait_at_most_s,
-            rules=rules, check=check, cue=cue,
+            rules=rules, check=check, cue=cue, then=then,
         )  # fmt: skip
 
     def lay(
@@ -117,6 +118,7 @@ class Draft:
         rules: Iterable[str] = (),
         check: str = "",
         cue: tuple[Cue, ...] = (),
+        then: Then | None = None,
     ) -> Step | None:
         """Add a step: one take, shared out over portions on those of their zones that may be worked on."""
         if kind in self.case.intent.already_done:
@@ -140,6 +142,7 @@ class Draft:
             portions=self._portions(worked, unit, product),
             mix=(Part(product.id),) if product is not None else (),
             unit=unit,
+            then=then,
             wait_s=float(round(wait_s * self.setting)),
             wait_at_most_s=None if wait_at_most_s is None else float(round(wait_at_most_s)),
             cue=cue,

@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import Literal
 
 from nabrel.core.planner.draft import Draft
+from nabrel.core.planner.skin_stages import lid_base
 from nabrel.core.terms.ids import BrowsWay, Feature, Zone
 from nabrel.core.terms.zones import both
 
@@ -29,6 +30,8 @@ def features_at(draft: Draft, moment: Moment, *, waits: bool = False) -> None:
     done = {step.kind for step in draft.steps}
     for feature in draft.case.intent.features:
         if feature not in done and (moment == "last" or _moment(draft, feature, waits) == moment):
+            if feature == "eyes":
+                lid_base(draft)
             _add(draft, feature, moment)
 
 

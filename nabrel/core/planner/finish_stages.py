@@ -11,6 +11,7 @@ from nabrel.core.film.difference import ashiness, delta_e
 from nabrel.core.film.films import over
 from nabrel.core.film.spectra import lab_of
 from nabrel.core.film.stack import powder_cover
+from nabrel.core.plan.step import Then
 from nabrel.core.planner.draft import Draft, Laying
 from nabrel.core.planner.feature_stages import features_at
 from nabrel.core.shelf.optics import film_for
@@ -419,6 +420,8 @@ def melt_at(draft: Draft, moment: MeltingMistWay) -> None:
         rules=["let-it-settle", "mists-are-misted"],
         cue=("eyes_closed",),
         check="No drop stands.",
+        # What still stands on dry or lined skin is pressed in once.
+        then=Then("damp_sponge", "press", draft.house.press_back_s, thirsty) if thirsty else None,
     )
 
 

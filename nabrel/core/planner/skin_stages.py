@@ -47,6 +47,7 @@ def skin_first(draft: Draft) -> None:
         rules=["clean-first"],
         check="Clean, not tight.",
     )
+    _tone(draft)
     _moisturise(draft)
     hungry = tuple(z for z in EYES if reading.zones[z].dry or reading.zones[z].lined)
     care = draft.shelf.best_care("eye_care", reading, hungry)
@@ -76,6 +77,45 @@ def skin_first(draft: Draft) -> None:
             rules=["clean-first"],
             check="Dry to the touch.",
         )
+
+
+def _tone(draft: Draft) -> None:
+    """A toner from the kit where skin is oily or short of water, before what feeds it."""
+    toners, reading = draft.shelf.of("toner"), draft.reading
+    zones = tuple(z for z in CARED if reading.zones[z].oily >= 2 or reading.zones[z].severity("dehydrated"))
+    toner = draft.shelf.best_care("toner", reading, zones) if toners and zones else None
+    if toner is None:
+        return
+    draft.add(
+        "moisturise",
+        zones,
+        [f"{sentence(reading.cite(zones, 'oily', 'dehydrated'))}: water first, so that less cream is needed."],
+        product=toner,
+        hand=("fingers", "press"),
+        active_s=draft.house.least_active_s,
+        wait_s=draft.house.cream_wait_s,
+        rules=["fed-first"],
+        check="Damp, not dripping.",
+    )
+
+
+def lid_base(draft: Draft) -> None:
+    """A lid base from the kit where eyes are done in the same sitting: it evens the lids before the shadow."""
+    lids = draft.reading.workable(both("eyelid"))
+    base = next(iter(draft.shelf.of("lid_base")), None)
+    if "eyes" not in draft.case.intent.features or base is None or not lids:
+        return
+    draft.add(
+        "prime",
+        lids,
+        ["Evens the lids, so that the shadow goes on in one value and stays."],
+        product=base,
+        amount=draft.house.primer_film_um,
+        hand=("fingers", "press"),
+        wait_s=draft.house.primer_wait_s,
+        rules=["let-it-settle"],
+        check="Even, and dry enough not to crease.",
+    )
 
 
 def _moisturise(draft: Draft) -> None:

@@ -77,7 +77,7 @@ class Telling:
 def telling(evaluation: Evaluation) -> Telling:
     """A sequence told in parts: the steps in chapters, what was left bare, findings, touch-ups, hygiene."""
     parts = (
-        _plain("Know before you start", evaluation.sequence.notes[:MOST_NOTES]),
+        _plain("Know before you start", _notes(evaluation.sequence.notes)),
         *_chapters(evaluation),
         _plain("Left bare on purpose", _left_bare(evaluation)),
         Part("What the rule book says", tuple(_findings(evaluation))),
@@ -110,8 +110,15 @@ def tell(evaluation: Evaluation) -> str:
 
 
 HYGIENE_TITLE = "Hygiene and safety"
+LEFT_OUT = ("Nothing in the kit", "Asked for")
+"""How notes begin that name a layer which was asked for and is not laid."""
 MOST_NOTES, MOST_TOUCH_UPS = 1, 2
 """How many notes and touch-ups are told, and of a step its first reason; the screen shows all of them."""
+
+
+def _notes(notes: tuple[str, ...]) -> tuple[str, ...]:
+    """The first note, and every one that says what was asked for and is not laid: nothing is left out in silence."""
+    return tuple(note for place, note in enumerate(notes) if place < MOST_NOTES or note.startswith(LEFT_OUT))
 
 
 def _plain(title: str, lines: Iterable[str]) -> Part:
