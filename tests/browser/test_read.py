@@ -197,7 +197,8 @@ def test_wishes_and_what_to_avoid_are_kept(read: Page):
     read.get_by_role("tab", name="Wishes").click()
     read.get_by_role("combobox", name="Cover: medium").click()
     read.get_by_role("option", name="full", exact=True).click()
-    read.get_by_role("checkbox", name="Lashes").check()
+    features = read.get_by_role("group", name="Features done in the same sitting")
+    features.get_by_role("checkbox", name="Lashes").check()
     read.get_by_label("Substance to avoid").fill("lanolin")
     read.get_by_role("button", name="Avoid it").click()
     expect(read.get_by_role("button", name="No longer avoid lanolin")).to_be_visible()
@@ -205,7 +206,7 @@ def test_wishes_and_what_to_avoid_are_kept(read: Page):
     read.reload()
     read.get_by_role("tab", name="Wishes").click()
     expect(read.get_by_role("combobox", name="Cover: full")).to_be_visible()
-    expect(read.get_by_role("checkbox", name="Lashes")).to_be_checked()
+    expect(features.get_by_role("checkbox", name="Lashes")).to_be_checked()
     assert serious(read) == []
 
 
