@@ -159,7 +159,6 @@ def test_hollow_cheeks_get_no_shade_and_a_full_chin_gets_it_beneath():
         ("brow_bone_r", {"fine_lines": 1}, "glow"),
         ("cheekbone_r", {"oily": 2}, "glow"),
         ("cheek_apple_l", {"active_blemish": 1}, "colour"),
-        ("cheek_apple_r", {"redness": 2}, "colour"),
     ],
 )
 def test_what_a_zone_shows_keeps_sculpting_off_it_with_a_reason(zone, condition, kind):

@@ -10,21 +10,17 @@ from typing import Annotated
 from annotated_types import Ge, Gt, Le, MaxLen, MinLen
 
 from nabrel.core.case.ways import OptionInfo, described, ways
+from nabrel.core.terms.asked import ColourEffect, Effect, EffectRegion, FoundationOn, GlowPoint
 from nabrel.core.terms.ids import (
     BlendWay,
     BronzerWay,
     BrowsWay,
-    ColourEffect,
     CorrectorWay,
     CoverClass,
-    Effect,
-    EffectRegion,
     EvennessWay,
     EyesWay,
     Feature,
     Finish,
-    FoundationOn,
-    GlowPoint,
     GlowWay,
     LaidFromWay,
     Light,

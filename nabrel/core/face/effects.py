@@ -7,7 +7,8 @@ from dataclasses import dataclass
 from typing import Literal
 
 from nabrel.core.case.sitter import Measures
-from nabrel.core.terms.ids import Effect, EffectRegion, Zone
+from nabrel.core.terms.asked import Effect, EffectRegion
+from nabrel.core.terms.ids import Zone
 from nabrel.core.terms.zones import both
 
 Layer = Literal["shade", "light"]

@@ -11,7 +11,8 @@ from nabrel.core.case.sitter import Measures
 from nabrel.core.face.effects import Change, changes
 from nabrel.core.face.shape import Shape
 from nabrel.core.house import House
-from nabrel.core.terms.ids import ColourEffect, Condition, Covered, Zone
+from nabrel.core.terms.asked import ColourEffect
+from nabrel.core.terms.ids import Condition, Covered, Zone
 from nabrel.core.terms.wishes import COLOUR_EFFECT_INFO, GLOW_POINT_INFO
 from nabrel.core.terms.zones import both, in_order
 

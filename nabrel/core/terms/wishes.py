@@ -5,7 +5,8 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-from nabrel.core.terms.ids import ColourEffect, Effect, EffectRegion, FoundationOn, GlowPoint, StepKind, Zone
+from nabrel.core.terms.asked import ColourEffect, Effect, EffectRegion, FoundationOn, GlowPoint
+from nabrel.core.terms.ids import StepKind, Zone
 from nabrel.core.terms.table import table
 from nabrel.core.terms.zones import both
 

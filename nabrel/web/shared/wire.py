@@ -14,17 +14,13 @@ from nabrel.core.judge.figures import Gain
 from nabrel.core.plan.edits import Edit
 from nabrel.core.plan.sequence import LeftBare
 from nabrel.core.shelf.tools import NamedKit, OwnedTool
+from nabrel.core.terms.asked import ColourEffect, Effect, EffectRegion, FoundationOn, GlowPoint
 from nabrel.core.terms.ids import (
     BlendWay,
-    ColourEffect,
     Condition,
     CoverClass,
     Covered,
-    Effect,
-    EffectRegion,
     Finish,
-    FoundationOn,
-    GlowPoint,
     Hair,
     Light,
     Motion,
