@@ -14,7 +14,7 @@ from nabrel.core.judge.evaluate import Evaluation, evaluate
 from nabrel.core.judge.figures import deepest_crease, mean_film, visible
 from nabrel.core.judge.misses import mean_miss
 from nabrel.core.plan.sequence import Sequence as Planned
-from nabrel.core.planner.planner import SCHOOLS, draft_in, plan_in
+from nabrel.core.planner.planner import SCHOOLS, draft_in, painted_beneath, plan_in
 from nabrel.core.terms.ids import School
 from nabrel.core.terms.looks import SCHOOL_INFO
 from nabrel.core.terms.places import places
@@ -131,7 +131,9 @@ def _essentials(one: Evaluation) -> Iterator[Reason]:
     )
     shaded = bool(placement.shade.zones)
     lacks = {
-        "underpainted": shaded and not _beneath(one) and "nothing could be painted beneath its foundation",
+        "underpainted": shaded
+        and not painted_beneath(sequence.steps)
+        and "nothing could be painted beneath its foundation",
         "overpainted": shaded and "shade" not in creams | pans and "no shade to lay over the foundation",
         "two_tone": len(foundations) < 2 and "no second, deeper foundation",
         "light_led": bool(placement.glow.zones) and "glow" not in creams | pans and "no glow to lead the light",
@@ -141,14 +143,6 @@ def _essentials(one: Evaluation) -> Iterator[Reason]:
     lack = "no foundation" if not foundations else lacks[sequence.school]
     if lack:
         yield Reason(SCHOOL_WEIGHTS["essential"], f"it lacks what it is made of: {lack}")
-
-
-def _beneath(one: Evaluation) -> bool:
-    """Whether shade or light lies beneath the foundation."""
-    kinds = [step.kind for step in one.sequence.steps]
-    if "foundation" not in kinds:
-        return False
-    return bool({"shade", "light"} & set(kinds[: kinds.index("foundation")]))
 
 
 def _skin(one: Evaluation, reading: Reading) -> Iterator[Reason]:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass, field, replace
+from dataclasses import dataclass, field
 from typing import Literal, get_args
 
 from nabrel.core.case.intent import Intent
@@ -97,24 +97,32 @@ def _with_effects(
 
     A wish outweighs what the shape suggests, and not what the skin objects to.
     """
-    because, left = dict(placed.because), list(placed.left_off)
-    zones, why = list(placed.zones), list(placed.why)
     for change in wished:
-        if change.layer != layer:
-            continue
-        if change.off:
-            left += [LeftOff(zone, change.why) for zone in change.zones if zone in zones]
-            zones = [zone for zone in zones if zone not in change.zones]
-        else:
-            objections = {zone: objection(zone, severities[zone]) for zone in change.zones}
-            allowed = [zone for zone, against in objections.items() if against is None]
-            left = [each for each in left if each.zone not in change.zones]
-            left += [LeftOff(zone, against) for zone, against in objections.items() if against is not None]
-            zones += allowed
-            because.update(dict.fromkeys(allowed, change.why))
-            why += [change.why] if allowed else []
-    said = tuple(dict.fromkeys(each for each in why if not because or each in because.values() or layer != "shade"))
-    return Placed(in_order(zones), said, tuple(left), {z: because[z] for z in in_order(zones) if z in because})
+        if change.layer == layer:
+            placed = (
+                _off(placed, change.zones, change.why) if change.off else _on(placed, change, severities, objection)
+            )
+    return placed
+
+
+def _on(placed: Placed, change: Change, severities: Severities, objection: Objection) -> Placed:
+    """A placement with a wish's zones in it, but for those whose skin objects."""
+    objections = {zone: objection(zone, severities[zone]) for zone in change.zones}
+    allowed = [zone for zone, against in objections.items() if against is None]
+    left = [each for each in placed.left_off if each.zone not in change.zones]
+    left += [LeftOff(zone, against) for zone, against in objections.items() if against is not None]
+    why = (*placed.why, change.why) if allowed else placed.why
+    because = {**placed.because, **dict.fromkeys(allowed, change.why)}
+    return Placed(in_order([*placed.zones, *allowed]), tuple(dict.fromkeys(why)), tuple(left), because)
+
+
+def _off(placed: Placed, zones: tuple[Zone, ...], why: str) -> Placed:
+    """A placement without these zones, which are said to be left off, nor the reasons that held for them alone."""
+    kept = tuple(zone for zone in placed.zones if zone not in zones)
+    because = {zone: said for zone, said in placed.because.items() if zone in kept}
+    gone = set(placed.because.values()) - set(because.values())
+    left = tuple(LeftOff(zone, why) for zone in placed.zones if zone in zones)
+    return Placed(kept, tuple(said for said in placed.why if said not in gone), (*placed.left_off, *left), because)
 
 
 COLOUR_ZONES: Mapping[ColourEffect | None, tuple[Zone, ...]] = {
@@ -138,16 +146,7 @@ def _uncovered(placement: Placement, covered: tuple[Covered, ...]) -> Placement:
     """The placement without what is hidden or rubbed, and said so."""
     for thing in covered:
         zones, why = COVERS[thing]
-        for kind in SCULPTS:
-            placed = placement.of(kind)
-            hidden = tuple(LeftOff(zone, why) for zone in placed.zones if zone in zones)
-            if hidden:
-                kept = tuple(zone for zone in placed.zones if zone not in zones)
-                because = {zone: said for zone, said in placed.because.items() if zone in kept}
-                gone = set(placed.because.values()) - set(because.values())
-                said = tuple(each for each in placed.why if each not in gone)
-                bare = Placed(kept, said, (*placed.left_off, *hidden), because)
-                placement = replace(placement, **{kind: bare})
+        placement = Placement(**{kind: _off(placement.of(kind), zones, why) for kind in SCULPTS})
     return placement
 
 

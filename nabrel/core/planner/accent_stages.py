@@ -79,7 +79,10 @@ def _glow(draft: Draft, moment: GlowWay) -> None:
         return
     draft.lay(
         "glow",
-        [Laying(own, film, ("fingers", "press"), patch=patch) for patch, own in _by_patch(draft, zones)],
+        [
+            Laying(own, film, ("fingers", "press"), patch=patch)
+            for patch, own in ([(1.0, zones)] if moment == "mixed" else _by_patch(draft, zones))
+        ],
         why,
         product=nearest_by_depth(found, reading.complexion[0] + draft.house.glow_lift_l),
         wait_s=house.cream_wait_s,

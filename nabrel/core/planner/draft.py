@@ -37,6 +37,10 @@ Share = Callable[[Zone], float]
 """Share of the planned foundation film that a zone gets, 0 to 1."""
 
 
+WRONG_VALUE = 10.0
+"""What a powder of plainly the wrong value costs: more than anything that it may suit."""
+
+
 @dataclass(frozen=True, slots=True)
 class Laying:
     """A portion as a stage wants it: ``amount`` is put onto the nearest rung of the ladder; ``rest`` says that it is laid
@@ -249,6 +253,14 @@ class Draft:
             roles = ("powder_foundation",)
         return [item for item in self.shelf.of(*roles) if item.dry and item.tinted] or usual
 
+    def _wrong_value(self, item: Product, zone: Zone) -> bool:
+        """Whether a powder would darken the light laid on a zone, or grey the skin: the rule book speaks of both."""
+        level, house = self.reading.complexion[0], self.house
+        if item.lab is None:
+            return False
+        lit = any(step.kind == "light" and step.lays and zone in step.zones for step in self.steps)
+        return item.lab[0] - level > house.ashy_step_l or (lit and item.lab[0] < level - house.free_value_step)
+
     def _powder_cost(self, item: Product, zones: tuple[Zone, ...]) -> float:
         """How ill a powder suits zones: by what was read there, and by how far its value is from what shows."""
         count = max(len(zones), 1)
@@ -257,6 +269,7 @@ class Draft:
         lightness = item.lab[0] if item.lab else level
         # A powder foundation covers: it is kept for where nothing translucent suits.
         label = self.house.other_powder_worth * (item.role != "setting_powder")
+        label += WRONG_VALUE * any(self._wrong_value(item, zone) for zone in zones)
         off = max(0.0, abs(lightness - level) - self.house.free_value_step)
         return off * self.house.powder_value_cost - suits + label
 

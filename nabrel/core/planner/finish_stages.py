@@ -109,8 +109,8 @@ def setting_zones(draft: Draft) -> tuple[tuple[Zone, ...], tuple[Zone, ...]]:
     """Zones to press and zones to bake, from the intent's policy, what was read and what the forecast says."""
     reading, policy = draft.reading, draft.case.intent.setting
     asked = draft.case.intent.bake_zones
-    if policy == "none":
-        return (), in_order(zone for zone in asked if _bakes(draft, zone))
+    if policy == "none" and not asked:
+        return (), ()
     creases = in_order([*_lined_folds(draft), *creasing(draft)])
     shines = [z for z in COMPLEXION_ZONES if reading.zones[z].oily >= 2]
     blurs = [z for z in COMPLEXION_ZONES if reading.zones[z].severity("active_blemish", "raised_texture") >= 1]
@@ -120,6 +120,7 @@ def setting_zones(draft: Draft) -> tuple[tuple[Zone, ...], tuple[Zone, ...]]:
     light = [z for step in draft.steps if step.kind == "light" for z in step.zones]
     everywhere = [*COMPLEXION_ZONES, *(z for z in EDGE_ZONES if draft.wet(z) > 0)]
     by_policy: dict[str, list[Zone]] = {
+        "none": [],
         "spot": spots,
         "t_zone": [*T_ZONE, *creases],
         "on_light": [*light, *creases],

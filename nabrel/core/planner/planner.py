@@ -11,6 +11,7 @@ from nabrel.core.face.reading import Reading, read
 from nabrel.core.house import House
 from nabrel.core.house.viewing import SeenHouse, seen
 from nabrel.core.plan.sequence import LeftBare, Sequence
+from nabrel.core.plan.step import Step
 from nabrel.core.planner.draft import Draft
 from nabrel.core.planner.schools import doubled, light_led, overpainted, powder_sculpted, two_tone, underpainted
 from nabrel.core.planner.schools.school import SchoolOfOrder
@@ -82,6 +83,12 @@ def draft_in(school_id: School, case: Case, house: House, reading: Reading | Non
     return Drafted(sequence, reading, draft.base.course, here)
 
 
+def painted_beneath(steps: Iterable[Step]) -> bool:
+    """Whether shade or light lies beneath the foundation."""
+    kinds = [step.kind for step in steps]
+    return "foundation" in kinds and bool({"shade", "light"} & set(kinds[: kinds.index("foundation")]))
+
+
 def _by_reason(left: Iterable[LeftBare]) -> tuple[LeftBare, ...]:
     """Zones left bare with those of one reason together, in the order in which the reasons came."""
     found: dict[tuple[StepKind, str], list[LeftBare]] = {}
@@ -114,6 +121,10 @@ def _say_what_was_not_done(draft: Draft) -> None:
             any(products.get(s.item or "") == "powder_foundation" for s in draft.steps),
         ),
     )
+    if draft.case.intent.foundation_on == "gaps" and not painted_beneath(draft.steps):
+        draft.note(
+            "Asked for, and left out: foundation mostly in the gaps. Nothing is painted beneath it in this order."
+        )
     left_out = [name for name, wanted, done in asked if wanted and not done]
     if left_out:
         draft.note(
