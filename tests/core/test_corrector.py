@@ -8,7 +8,10 @@ import pytest
 
 from nabrel.core.face.skin import zone_colour
 from nabrel.core.house import House
+from nabrel.core.plan.step import Portion
+from nabrel.core.planner.planner import plan_in
 from nabrel.core.solve.corrector import solve_corrector
+from nabrel.core.told.phrases import told_portion
 from nabrel.demo.kit import kit
 
 HOUSE = House()
@@ -137,3 +140,26 @@ def test_correctors_that_do_about_as_well_are_offered_beside_the_best():
     kept = next(way for way in ways if way.corrector.id == "cor-apricot")
     assert kept.total_um <= answer.best.total_um + 2.0
     assert "cor-green" not in {way.corrector.id for way in ways}
+
+
+def test_no_whole_zone_gets_a_heavy_layer_or_more_corrector_than_the_rule_book_allows():
+    for depth in SKINS:
+        for condition in ("dark_circle_blue", "dark_circle_brown", "redness"):
+            for each in solved(depth, condition, 3).each:
+                assert each.corrector_um <= HOUSE.most_corrector_um
+                assert each.concealer_um <= HOUSE.rung_full_um
+
+
+def test_a_small_zone_beside_a_corrected_one_gets_the_hue_in_use(people):
+    plan = plan_in("underpainted", people["Wren"], HOUSE)
+    hues = {step.item: set(step.zones) for step in plan.steps if step.kind == "correct"}
+    around = {"under_eye_l", "under_eye_r", "inner_corner_l", "inner_corner_r"}
+    assert [zones for zones in hues.values() if zones & around] == [around]
+
+
+def test_a_hand_that_goes_on_is_not_told_again():
+    first = Portion(("chin",), 4.5, "fingers", "press")
+    said = list(told_portion(HOUSE, "um", Portion(("nose_tip",), 2.0, "fingers", "press"), first))
+    assert said == ["A thin layer on the nose tip."]
+    other = list(told_portion(HOUSE, "um", Portion(("nose_tip",), 2.0, "damp_sponge", "press"), first))
+    assert other == ["Press a thin layer on the nose tip, damp sponge."]

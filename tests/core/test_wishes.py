@@ -133,6 +133,19 @@ def test_foundation_only_where_it_is_needed_leaves_even_zones_bare_with_the_reas
     assert zones_of(plan, "foundation") & {zone for zone, here in reading.zones.items() if here.discolorations}
 
 
+def test_foundation_in_the_gaps_where_nothing_is_painted_beneath_is_said_to_have_no_place(people):
+    told = [any("in the gaps" in note for note in planned(people["Tamsin"], school, foundation_on="gaps").notes)
+            for school in ("overpainted", "underpainted")]  # fmt: skip
+    assert told == [True, False]
+
+
+def test_zones_are_baked_as_asked_even_where_no_powder_was_asked_for(people):
+    baked = planned(people["Dunstan"], bake_zones=both("under_eye"), setting="none")
+    assert zones_of(baked, "bake") == set(both("under_eye"))
+    lined = planned(people["Wren"], bake_zones=both("under_eye"), setting="none")
+    assert set(both("under_eye")) <= {each.zone for each in lined.left_bare if each.kind == "bake"}
+
+
 def test_foundation_everywhere_is_as_thick_over_the_sculpting_as_beside_it(people):
     def films(plan):
         return {p.amount for s in plan.steps if s.kind == "foundation" for p in s.portions if not p.left_over}

@@ -68,6 +68,9 @@ class Choosing:
     other_powder_worth: float = parameter(
         0.4, "severity", 0.0, 3.0, "A second powder is taken where it suits a zone better by this much."
     )
+    other_hue_cm2: float = parameter(
+        3.0, "cm²", 0.0, 30.0, "Another corrector is not opened for less of the face than this, where one in use helps."
+    )
     other_powder_cm2: float = parameter(
         12.0, "cm²", 0.0, 60.0, "A second powder is not opened for less of the face than this."
     )

@@ -23,7 +23,7 @@ from nabrel.core.terms.conditions import CONDITION_INFO
 from nabrel.core.terms.ids import Condition, CorrectorWay, Zone
 from nabrel.core.terms.places import places
 from nabrel.core.terms.words import apart, apart_then, join_words, lead, sentence
-from nabrel.core.terms.zones import ZONES, both, in_order
+from nabrel.core.terms.zones import ZONES, area_of, both, in_order
 
 FACE: tuple[Zone, ...] = tuple(z for z in ZONES if z != "lips")
 CARED: tuple[Zone, ...] = tuple(z for z in FACE if z not in both("eyelid"))
@@ -275,7 +275,7 @@ def correct_at(draft: Draft, moment: CorrectorWay, foundation_share: Share) -> N
             found.append(Asked(zone, answer, ways))
         else:
             draft.leave(zone, "correct", "Asked for, but no corrector of the kit brings it nearer.")
-    for corrections in _with_fewest_hues(draft, found):
+    for corrections in _no_hue_for_a_spot(draft, list(_with_fewest_hues(draft, found))):
         _add_correction(draft, corrections)
     if not correctors and any(reading.zones[z].discolorations for z in ZONES):
         draft.missing("a corrector", "a cream corrector whose hue opposes the discoloration, with cover about 0.5")
@@ -298,6 +298,31 @@ def _with_fewest_hues(draft: Draft, asked: list[Asked]) -> Iterator[list[Correct
         yield corrections
         done = {each.zone for each in corrections}
         left = [each for each in left if each.zone not in done]
+
+
+def _no_hue_for_a_spot(draft: Draft, groups: list[list[Correction]]) -> list[list[Correction]]:
+    """Nobody opens another corrector for a square centimetre: such a zone gets a hue in use, where that helps it too."""
+    wide = [group for group in groups if area_of(each.zone for each in group) >= draft.house.other_hue_cm2]
+    kept = [list(group) for group in wide]
+    for group in groups:
+        if group in wide:
+            continue
+        alone: list[Correction] = []
+        for each in group:
+            bare = each.answer.without_corrector.de - draft.house.corrector_helps_de
+            ways = {way.corrector.id: way for way in each.answer.each if way.corrector is not None and way.de < bare}
+            into = next((other for other in kept if _hue(other) in ways), None)
+            if into is None:
+                alone.append(each)
+            else:
+                into.append(Correction(each.zone, each.answer, _thin_enough(draft, ways[_hue(into)])))
+        kept += [alone] if alone else []
+    return kept
+
+
+def _hue(group: list[Correction]) -> str:
+    corrector = group[0].chosen.corrector
+    return corrector.id if corrector is not None else ""
 
 
 def _planned_above(draft: Draft, zone: Zone, foundation_share: Share) -> Above:

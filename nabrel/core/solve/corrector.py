@@ -191,8 +191,11 @@ class _Zone:
         Everything is laid at once: corrector r in film t under covering c, which is none or a concealer in one film.
         """
         house = self.house
-        corrector_um = film_ladder(house, house.rung_full_um)
-        coverings = [(None, 0.0), *((item, float(um)) for item in concealers for um in film_ladder(house))]
+        corrector_um = film_ladder(house, min(house.rung_full_um, house.most_corrector_um))
+        coverings = [
+            (None, 0.0),
+            *((item, float(um)) for item in concealers for um in film_ladder(house, house.rung_full_um)),
+        ]
         over_it = _terms(coverings, house)
         beneath = self._corrected(correctors, corrector_um)
         labs = lab_of(beneath_all(on_ground(beneath[:, :, None, :], *over_it), self.above, house))

@@ -50,24 +50,34 @@ def taken(done: Done) -> str:
     return f", {done.take.words}: {names}" if done.take.amount else f": {names}, {done.take.words}"
 
 
-def told_portion(house: House, unit: Unit | None, portion: Portion) -> Iterator[str]:
-    """What one hand does, on as many lines as its places need: "Press a thin layer on the chin, damp sponge."."""
+def told_portion(house: House, unit: Unit | None, portion: Portion, before: Portion | None = None) -> Iterator[str]:
+    """What one hand does, on as many lines as its places need: "Press a thin layer on the chin, damp sponge.".
+
+    ``before`` is the portion told just before: a hand that goes on as it did is not told again ("A light layer on the chin.").
+    """
+    goes_on = before is not None and _hand(before) == _hand(portion)
     pieces = describe(frozenset(portion.zones))
     if pieces.places <= MOST_PLACES:
-        said = _do_there(house, unit, portion, pieces.words)
+        said = _do_there(house, unit, portion, pieces.words, goes_on=goes_on)
         if said:
             yield said
         return
     phrases = [phrase for phrase, _ in describe(frozenset(portion.zones), regions_but=False).said]
     for start in range(0, len(phrases), MOST_PLACES):
         where = join_words(phrases[start : start + MOST_PLACES])
-        yield _do_there(house, unit, portion, where) if start == 0 else f"The same {where}."
+        yield _do_there(house, unit, portion, where, goes_on=goes_on) if start == 0 else f"The same {where}."
 
 
-def _do_there(house: House, unit: Unit | None, portion: Portion, where: str) -> str:
+def _hand(portion: Portion) -> tuple[Tool | None, Motion | None, bool]:
+    return (portion.tool, portion.motion, portion.tool_dampened)
+
+
+def _do_there(house: House, unit: Unit | None, portion: Portion, where: str, *, goes_on: bool) -> str:
     if portion.amount is not None and unit is not None:
         much = "what is left" if portion.left_over else rung_words(portion.amount, unit, house)
         dotted = " on the marks" if portion.patch < 1.0 else ""
+        if goes_on:
+            return f"{sentence(much)}{dotted} {where}."
         verb = sentence(MOTION_INFO[portion.motion].words) if portion.motion else "Lay"
         tool = f", {TOOL_INFO[portion.tool].words}" if portion.tool else ""
         damp = ", misted" if portion.tool_dampened else ""

@@ -168,7 +168,9 @@ def _chapters(evaluation: Evaluation) -> Iterator[Part]:
 def _told(evaluation: Evaluation, step: Step, done: Done) -> Line:
     """One step: what can be done without reading on, then each portion, what to look for, and why."""
     first, *others = [
-        line for portion in step.portions for line in told_portion(evaluation.house, step.unit, portion)
+        line
+        for before, portion in zip((None, *step.portions), step.portions, strict=False)
+        for line in told_portion(evaluation.house, step.unit, portion, before)
     ] or [""]
     rest = f" {first}".rstrip()
     details = others
