@@ -433,3 +433,24 @@ def test_an_erased_sitter_is_gone_with_every_revision(client, plan_id, demo_data
         left = list(session.execute(text("select document from revision")).scalars())
         assert left
         assert plan["nickname"] not in {read_kept(document, ()).case.sitter.nickname for document in left}
+
+
+def test_wishes_asked_of_the_face_are_planned_and_told_in_words(client, plan_id):
+    revision = client.get(f"/api/sequences/{plan_id}").json["revision"]
+    wish = {"effects": {"nose": ["narrower"], "lips": ["fuller"]}, "bake_zones": ["under_eye_l", "under_eye_r"],
+            "glow_points": ["bridge_dots"], "colour_effect": "slim", "already_done": []}  # fmt: skip
+    now = client.post(f"/api/sequences/{plan_id}/replan", json={"revision": revision, **wish}).json
+    assert now["intent"]["effects"] == wish["effects"]
+    assert {"nose_side_l", "below_lip"} <= {
+        z for s in now["steps"] if s["kind"] == "shade" for p in s["portions"] for z in p["zones"]
+    }
+    said = now["undo_says"]
+    assert "effects lips fuller and nose narrower" in said
+    assert "bake zones under both eyes" in said
+    assert "glow points bridge dots" in said
+    assert not set("[]{}'_") & set(said)
+    refused = client.post(
+        f"/api/sequences/{plan_id}/replan", json={"revision": now["revision"], "effects": {"lips": ["lower"]}}
+    )
+    assert refused.status_code == 422
+    assert refused.json["field"] == "effects.lips[0]"

@@ -11,14 +11,14 @@ from nabrel.core.terms.asked import Effect, EffectRegion
 from nabrel.core.terms.ids import Zone
 from nabrel.core.terms.zones import both
 
-Layer = Literal["shade", "light"]
+ShadeOrLight = Literal["shade", "light"]
 
 
 @dataclass(frozen=True, slots=True)
 class Change:
     """Zones where a layer goes for an effect, or with ``off`` stays off, and why."""
 
-    layer: Layer
+    layer: ShadeOrLight
     zones: tuple[Zone, ...]
     why: str
     off: bool = False

@@ -9,9 +9,9 @@ from nabrel.core.planner.draft import Draft
 from nabrel.core.terms.ids import Role, StepKind, Zone
 from nabrel.core.terms.zones import both
 
-Layer = Literal["shade", "bronze", "colour", "glow"]
+ColourLayer = Literal["shade", "bronze", "colour", "glow"]
 
-SERVES: dict[Layer, tuple[Role, ...]] = {
+SERVES: dict[ColourLayer, tuple[Role, ...]] = {
     "shade": ("shade", "bronzer"),
     "bronze": ("bronzer",),
     "colour": ("colour",),
@@ -23,17 +23,17 @@ SUN_ZONES: tuple[Zone, ...] = ("hairline", *both("temple", "cheekbone"), "nose_b
 """Where the sun would reach first."""
 
 
-def creams(draft: Draft, layer: Layer) -> list[Product]:
+def creams(draft: Draft, layer: ColourLayer) -> list[Product]:
     """Items that can lay this in cream or liquid."""
     return [item for item in _serving(draft, layer) if not item.dry]
 
 
-def pans(draft: Draft, layer: Layer) -> list[Product]:
+def pans(draft: Draft, layer: ColourLayer) -> list[Product]:
     """Items that can lay this in powder."""
     return [item for item in _serving(draft, layer) if item.dry]
 
 
-def _serving(draft: Draft, layer: Layer) -> list[Product]:
+def _serving(draft: Draft, layer: ColourLayer) -> list[Product]:
     found = [item for item in draft.shelf.of(*SERVES[layer]) if item.tinted and item.lab]
     if layer in ("shade", "bronze"):
         deep = draft.reading.complexion[0] - draft.house.shade_step_l
@@ -41,7 +41,7 @@ def _serving(draft: Draft, layer: Layer) -> list[Product]:
     return found
 
 
-def only_in_pans(draft: Draft, layer: Layer) -> bool:
+def only_in_pans(draft: Draft, layer: ColourLayer) -> bool:
     """Whether the kit has this only as a pan: then it waits until the zones are pressed with powder."""
     return not creams(draft, layer) and bool(pans(draft, layer))
 
@@ -57,7 +57,7 @@ def is_even(draft: Draft, zone: Zone) -> bool:
     return not (here.severity("flaking", "raised_texture", "active_blemish") >= 2 or here.severity("creping") >= 2)
 
 
-def serves_as_shade(draft: Draft, layer: Layer) -> bool:
+def serves_as_shade(draft: Draft, layer: ColourLayer) -> bool:
     """Whether the only item for this lies already as the shade, so that it need not be laid twice."""
     shades = {step.item for step in draft.steps if step.kind == "shade"}
     found = {item.id for item in _serving(draft, layer)}

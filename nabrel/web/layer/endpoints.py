@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import replace
 from datetime import date
+from typing import Any
 
 import numpy as np
 from flask import Response
@@ -24,6 +25,8 @@ from nabrel.core.plan.sequence import Sequence
 from nabrel.core.shelf.age import standing
 from nabrel.core.terms.ids import Light
 from nabrel.core.terms.looks import SCHOOL_INFO, SETTING_INFO
+from nabrel.core.terms.places import places
+from nabrel.core.terms.words import join_words
 from nabrel.formats.answers import recipe_to
 from nabrel.formats.checks import check_edits, check_intent
 from nabrel.formats.files import SequenceFile
@@ -219,6 +222,18 @@ def replanned(sequence: Sequence, change: w.IntentChange) -> Sequence:
     return replace(planned, title=sequence.title, accepted=sequence.accepted)
 
 
+def _in_words(name: str, value: Any) -> str:
+    """One changed wish as it is called on screen."""
+    if name == "effects":
+        asked = (f"{region} {effect}" for region, effects in value.items() for effect in effects)
+        return join_words(asked) or "none"
+    if name in ("correct_anyway", "bake_zones"):
+        return places(value) if value else "nowhere"
+    if isinstance(value, (list, tuple)):
+        return join_words(str(each).replace("_", " ") for each in value) or "none"
+    return str(value).replace("_", " ")
+
+
 def _replan_says(change: w.IntentChange) -> str:
     said = []
     if change.school:
@@ -226,7 +241,7 @@ def _replan_says(change: w.IntentChange) -> str:
     if change.setting:
         said.append(f"set {SETTING_INFO[change.setting].words.lower()}")
     plain = change.model_dump(exclude={"revision", "school", "setting", "options", "climate"}, exclude_none=True)
-    said += [f"{name.replace('_', ' ')} {value}" for name, value in plain.items()]
+    said += [f"{name.replace('_', ' ')} {_in_words(name, value)}" for name, value in plain.items()]
     unset = sorted(name for name in change.model_fields_set if getattr(change, name) is None)
     said += [f"{name.replace('_', ' ')} as usual" for name in unset]
     if change.options is not None:
