@@ -65,6 +65,10 @@ class Choosing:
     powder_value_cost: float = parameter(
         0.06, "severity per L*", 0.0, 0.5, "What a powder's distance in value costs against what it suits."
     )
+    wrong_powder_cost: float = parameter(
+        10.0, "severity", 0.0, 30.0,
+        "What a powder that greys the skin or darkens the light costs: as a rule more than anything it may suit.",
+    )  # fmt: skip
     other_powder_worth: float = parameter(
         0.4, "severity", 0.0, 3.0, "A second powder is taken where it suits a zone better by this much."
     )

@@ -37,10 +37,6 @@ Share = Callable[[Zone], float]
 """Share of the planned foundation film that a zone gets, 0 to 1."""
 
 
-WRONG_VALUE = 10.0
-"""What a powder of plainly the wrong value costs: more than anything that it may suit."""
-
-
 @dataclass(frozen=True, slots=True)
 class Laying:
     """A portion as a stage wants it: ``amount`` is put onto the nearest rung of the ladder; ``rest`` says that it is laid
@@ -269,7 +265,7 @@ class Draft:
         lightness = item.lab[0] if item.lab else level
         # A powder foundation covers: it is kept for where nothing translucent suits.
         label = self.house.other_powder_worth * (item.role != "setting_powder")
-        label += WRONG_VALUE * any(self._wrong_value(item, zone) for zone in zones)
+        label += self.house.wrong_powder_cost * any(self._wrong_value(item, zone) for zone in zones)
         off = max(0.0, abs(lightness - level) - self.house.free_value_step)
         return off * self.house.powder_value_cost - suits + label
 
