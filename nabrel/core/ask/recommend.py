@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Collection, Iterator, Sequence
 from dataclasses import dataclass, replace
 
+from nabrel.core.ask.accepting import with_reasons
 from nabrel.core.case.case import Case
 from nabrel.core.face.reading import Reading, read
 from nabrel.core.house import House
@@ -14,7 +15,7 @@ from nabrel.core.judge.evaluate import Evaluation, evaluate
 from nabrel.core.judge.figures import deepest_crease, mean_film, visible
 from nabrel.core.judge.misses import mean_miss
 from nabrel.core.plan.sequence import Sequence as Planned
-from nabrel.core.planner.planner import SCHOOLS, draft_in, painted_beneath, plan_in
+from nabrel.core.planner.planner import SCHOOLS, draft_in, painted_beneath
 from nabrel.core.terms.ids import School
 from nabrel.core.terms.looks import SCHOOL_INFO
 from nabrel.core.terms.places import places
@@ -82,14 +83,16 @@ def rank(candidates: Sequence[Evaluation]) -> tuple[Ranked, ...]:
 def plan(case: Case, house: House, reading: Reading | None = None) -> Planned:
     """Plan a case in the school it asks for, or in the one that suits best, and say why.
 
-    The same case and house always give the same sequence.
+    Advice that the plan goes against on purpose is accepted in it, with the reason. The same case and house always give
+    the same sequence.
     """
     if case.intent.school is not None:
-        return plan_in(case.intent.school, case, house, reading)
+        drafted = draft_in(case.intent.school, case, house, reading)
+        return with_reasons(drafted.sequence, house, drafted)
     best, *others = rank_schools(case, house)
     told = f"No school was asked for. {SCHOOL_INFO[best.school].words} suits best here: {best.says}"
     rest = "Then " + join_words(SCHOOL_INFO[each.school].words.lower() for each in others) + "."
-    sequence = best.evaluation.sequence
+    sequence = with_reasons(best.evaluation.sequence, house, best.evaluation)
     return replace(sequence, case=case, notes=(told, rest, *sequence.notes))
 
 

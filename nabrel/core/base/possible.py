@@ -65,7 +65,7 @@ def _why_not(step: Step, now: Presence) -> str:
     own = set(step.zones)
     there = _there(step.zones)
     if step.kind == "dust_off" and not now.baked & own:
-        return f"dusting off only after something was baked {there}"
+        return f"dusting off only after powder was left to sit {there}"
     if step.kind == "cleanse" and now.laid & (own or now.laid):
         return f"it would take off what lies {_there([z for z in step.zones if z in now.laid])} by then"
     if step.kind == "clean_edge" and not now.sculpted:

@@ -79,7 +79,7 @@ class Presence:
             return self
         return Presence(
             self.laid.union(step.zones),
-            self.baked.union(step.zones) if step.kind == "bake" else self.baked,
+            self.baked.union(step.zones) if step.swept else self.baked,
             self.sculpted or step.kind in SCULPT_KINDS,
         )
 
@@ -409,10 +409,12 @@ class _Working:
                 self.changed.append(column)
 
     def _dust(self, column: int) -> None:
-        """Dusting off leaves a bake's remainder; powder that was only pressed or set stays."""
+        """Dusting off leaves a bake's or a cleaning line's remainder; powder that was only pressed or set stays."""
+        remainders = {"bake": self.house.bake_left_mg, "clean_edge": self.house.clean_left_mg}
         for place, done in enumerate(self.before.done):
-            if done.step.kind == "bake":
-                self.powder[place, column] = min(self.powder[place, column], self.house.bake_left_mg)
+            left = remainders.get(done.step.kind)
+            if left is not None:
+                self.powder[place, column] = min(self.powder[place, column], left)
 
     def _laid_on(self, zone: Zone, amount: float, patch: float) -> dict[str, Any]:
         """What the step changes of what lies on a zone, apart from its times."""

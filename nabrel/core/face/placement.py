@@ -198,7 +198,7 @@ def _keep(
 def _no_light(zone: Zone, has: Mapping[Condition, int]) -> str | None:
     if has.get("active_blemish", 0) or has.get("raised_texture", 0) >= 2:
         return "Light on a raised blemish or bump advertises it."
-    if zone == "forehead_centre" and has.get("fine_lines", 0) >= 2:
+    if zone in ("forehead_centre", *both("temple")) and max(has.get("fine_lines", 0), has.get("creping", 0)) >= 2:
         return "Light draws the lines of the forehead."
     if has.get("puffiness", 0) >= 2:
         return "Light on a puffy under-eye lifts the puff itself."
@@ -236,9 +236,9 @@ def _no_colour(_zone: Zone, has: Mapping[Condition, int]) -> str | None:
 
 
 def _no_shade(zone: Zone, has: Mapping[Condition, int]) -> str | None:
-    if zone in both("cheek_hollow") and has.get("hollow", 0):
-        return "The cheek is hollow already; shade would make it gaunt."
-    if zone in both("jaw") and has.get("jowl", 0):
+    if has.get("hollow", 0) >= (1 if zone in both("cheek_hollow") else 2):
+        return "It is hollow already here; shade would make the face gaunt."
+    if has.get("jowl", 0):
         return "Shade ends behind a soft jowl; on it, darkness makes it look lower."
     return None
 
@@ -257,6 +257,11 @@ def _shade(severities: Severities, measures: Measures, shape: Shape | None, hous
             because[zone] = "Below the cheekbone from the ear, deepest at the ear, short of the mouth."
 
     _shade_forehead(measures, shape, house, because, left)
+    for zone in [*because]:
+        against = _no_shade(zone, severities[zone])
+        if against is not None:
+            left.append(LeftOff(zone, against))
+            del because[zone]
 
     for zone in both("jaw"):
         against = _no_shade(zone, severities[zone])
@@ -264,8 +269,11 @@ def _shade(severities: Severities, measures: Measures, shape: Shape | None, hous
             left.append(LeftOff(zone, against))
         elif shape in ("square", "round"):
             because[zone] = f"Along the jaw from the back forward, since the face is {shape}."
+    soft = [zone for zone in both("jaw") if severities[zone].get("jowl", 0)]
     if severities["under_jaw"].get("full_under_chin", 0) or shape == "long":
         because["under_jaw"] = "Under the chin, to draw it back."
+    elif soft and not severities["under_jaw"].get("jowl", 0):
+        because["under_jaw"] = "Under the soft jowl and down towards the neck, never on it."
     _shade_nose(measures, because)
     return Placed(in_order(because), tuple(dict.fromkeys(because.values())), tuple(left), because)
 

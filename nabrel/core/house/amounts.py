@@ -61,6 +61,13 @@ class Amounts:
     late_conceal_um: float = parameter(2.0, "µm", 0.5, 6.0, "Concealer added by hand starts at a thin layer.")
     late_foundation_um: float = parameter(3.0, "µm", 1.0, 8.0, "Foundation added by hand starts at a light layer.")
     clean_edge_um: float = parameter(1.0, "µm", 0.5, 4.0, "A cleaning line is a whisper of cream below the shade.")
+    clean_line_cm2: float = parameter(2.4, "cm²", 0.5, 8.0, "A cleaning line is about 6 cm long and 4 mm wide.")
+    clean_line_mg: float = parameter(
+        0.4, "mg/cm²", 0.1, 0.8, "Powder for a cleaning line lies so thick that it does not grab what is swept with it."
+    )
+    clean_left_mg: float = parameter(
+        0.05, "mg/cm²", 0.0, 0.3, "What a cleaning line of powder leaves once it is swept away."
+    )
     least_take_ml: float = parameter(
         0.0015, "ml", 0.0005, 0.01, "A hand cannot take less of a cream or liquid: the rest is wiped off, and used up."
     )

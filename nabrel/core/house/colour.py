@@ -46,6 +46,9 @@ class Colours:
     lost_share: float = parameter(
         0.55, "share", 0.05, 0.8, "Sculpting that shows less than about half of the wanted step is counted as lost."
     )
+    lost_margin: float = parameter(
+        0.1, "share", 0.0, 0.4, "Planned beneath the foundation, sculpting must be so much further from being lost."
+    )
     stripe_factor: float = parameter(
         2.2, "factor", 1.2, 4.0, "Sculpting beyond this many times the wanted step shows as a stripe."
     )

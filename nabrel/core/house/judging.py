@@ -29,9 +29,33 @@ class Judging:
     creasing_film_um: float = parameter(
         4.0, "µm", 1.0, 8.0, "More unset film than this in a lined fold runs into the line within the hour."
     )
-    thick_pass_um: float = parameter(9.0, "µm", 5.0, 15.0, "More than this in one pass cannot be pressed even.")
+    thick_pass_um: float = parameter(9.5, "µm", 5.0, 15.0, "More than this in one pass cannot be pressed even.")
     settle_share: float = parameter(
         0.6, "share", 0.2, 1.0, "A wait shorter than this share of what the layer wants is too short."
+    )
+    no_wait_share: float = parameter(
+        0.1,
+        "share",
+        0.0,
+        0.5,
+        "A wait of no more than this share of what care, primer or mist wants is no wait at all.",
+    )
+    crease_grave_line: int = parameter(
+        2,
+        "severity",
+        1,
+        3,
+        "From this severity of line on, powder over a crease that was not smoothed fixes it for the day.",
+    )
+    flare_grave_factor: float = parameter(
+        1.3,
+        "times the limit",
+        1.0,
+        3.0,
+        "So far beyond the flare limit a flash that will fire whitens the zone plainly.",
+    )
+    lift_lost_l: float = parameter(
+        0.5, "L*", 0.1, 3.0, "Dark carried along that takes more than this off the light is seen in the finished base."
     )
     short_shine_share: float = parameter(
         0.4, "share", 0.1, 1.0, "Shine before this share of the wanted hours asks for more powder or a touch-up."
@@ -61,6 +85,9 @@ class Judging:
     )
     shape_jaw_narrow_below: float = parameter(
         0.74, "jaw over width", 0.6, 0.8, "A jaw narrower than this reads as heart or diamond."
+    )
+    full_cake: float = parameter(
+        0.85, "share of the ceiling", 0.5, 1.0, "A zone so full carries no further layer worth the name."
     )
     cake_grave: float = parameter(
         1.15, "share of the ceiling", 1.0, 1.6, "Over the ceiling by less than this is advice, by more a problem."
@@ -105,6 +132,7 @@ class Judging:
     small_area_cm2: float = parameter(
         4.0, "cm²", 1.0, 10.0, "On marks up to this area a large tool spreads what should stay in place."
     )
+    long_day_h: float = parameter(6.0, "h", 3.0, 12.0, "From so many hours on, what was left to crease has creased.")
     long_wear_h: float = parameter(9.0, "h", 6.0, 14.0, "From so many hours on a film-forming mist earns its place.")
     carried_dark_share: float = parameter(0.012, "share", 0.003, 0.1, "This much shade in a light's film greys it.")
     corrector_helps_de: float = parameter(

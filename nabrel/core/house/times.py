@@ -37,6 +37,9 @@ class Times:
     eye_care_s: float = parameter(30.0, "s", 10.0, 120.0, "Eye cream patted along both bones.")
     sunscreen_s: float = parameter(90.0, "s", 30.0, 300.0, "Sunscreen laid generously, in two rounds.")
     mist_s: float = parameter(15.0, "s", 5.0, 60.0, "A few passes of a mist at arm's length.")
+    clean_line_s: float = parameter(
+        60.0, "s", 20.0, 300.0, "A cleaning line of powder sits a minute before it is swept."
+    )
     dust_off_s: float = parameter(40.0, "s", 10.0, 120.0, "A bake whisked away until no white is left.")
     blend_all_s: float = parameter(
         60.0, "s", 20.0, 240.0, "Light and shade that were all placed first, blended in one go."

@@ -130,6 +130,11 @@ class Step:
         return max(self.amounts.values(), default=0.0) if self.unit == "mg_cm2" else None
 
     @property
+    def swept(self) -> bool:
+        """Whether it lays powder that sits for a while and is then dusted off: a bake, or a cleaning line of powder."""
+        return self.kind == "bake" or (self.kind == "clean_edge" and self.unit == "mg_cm2")
+
+    @property
     def active_s(self) -> float:
         """Seconds of work at pace 1, without waits."""
         return sum(portion.active_s for portion in self.portions) + (self.then.active_s if self.then else 0.0)

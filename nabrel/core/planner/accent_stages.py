@@ -10,7 +10,7 @@ from nabrel.core.face.placement import LeftOff
 from nabrel.core.planner.draft import Draft, Hand, Laying
 from nabrel.core.planner.finish_stages import setting_zones
 from nabrel.core.planner.sculpt_stages import nearest_by_depth
-from nabrel.core.planner.texture import SUN_ZONES, creams, glows, laid, only_in_pans, pans, takes_a_pan
+from nabrel.core.planner.texture import SUN_ZONES, creams, glows, laid, only_in_pans, pans, takes_a_pan, takes_warmth
 from nabrel.core.terms.ids import GlowWay, Zone
 from nabrel.core.terms.places import places
 from nabrel.core.terms.wishes import GLOW_POINT_INFO
@@ -111,7 +111,9 @@ def _spared(left_off: tuple[LeftOff, ...]) -> str:
 
 def _smooth(draft: Draft, zone: Zone) -> bool:
     here = draft.reading.zones[zone]
-    return not (here.textured or here.lined >= 2 or here.oily >= 2 or here.severity("active_blemish"))
+    return not (
+        here.textured or here.lined >= 2 or here.oily >= 2 or here.severity("active_blemish", "healing_blemish")
+    )
 
 
 def _powder_glow(draft: Draft, zones: tuple[Zone, ...], why: list[str]) -> bool:
@@ -178,7 +180,7 @@ def warm(draft: Draft) -> None:
     if draft.options.bronzer != "last" or pans(draft, "bronze") or laid(draft, "bronze"):
         return
     shaded = {zone for step in draft.steps if step.kind == "shade" for zone in step.zones}
-    zones = draft.reading.workable(zone for zone in SUN_ZONES if zone not in shaded)
+    zones = draft.reading.workable(zone for zone in SUN_ZONES if zone not in shaded and takes_warmth(draft, zone))
     found = list(draft.of_role_now(draft.sitting(creams(draft, "bronze"), zones), zones))
     if not found:
         return

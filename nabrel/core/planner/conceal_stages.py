@@ -161,7 +161,18 @@ def _lay_concealer(draft: Draft, needs: list[Need], more: list[str], coming: Com
         in_use[product.id] = product
         found.setdefault(product.id, {}).setdefault(film, []).append((need, after))
     for product_id, by_film in found.items():
-        _conceal_with(draft, in_use[product_id], by_film, more)
+        # An under-eye that is to be powdered soon is a step of its own: nothing else should hurry with it.
+        for soon in (False, True):
+            own = {
+                film: kept
+                for film, rows in by_film.items()
+                if (kept := [row for row in rows if _creases(draft, row[0].zone) == soon])
+            }
+            if own:
+                _conceal_with(draft, in_use[product_id], own, more)
+
+
+_EYES = frozenset(both("under_eye", "inner_corner"))
 
 
 def _for_marks(draft: Draft, candidates: list[Product]) -> list[Product]:
@@ -177,10 +188,11 @@ def _conceal_with(
     house, reading = draft.house, draft.reading
     rows = [row for films in by_film.values() for row in films]
     zones = in_order(need.zone for need, _ in rows)
-    portions: dict[tuple[float, float], list[Zone]] = {}
+    # The eyes have a hand of their own: what touched a blemish does not go there.
+    portions: dict[tuple[float, float, bool], list[Zone]] = {}
     for film, own in by_film.items():
         for need, _ in own:
-            portions.setdefault((need.patch, film), []).append(need.zone)
+            portions.setdefault((need.patch, film, need.zone in _EYES), []).append(need.zone)
     kind: StepKind = "conceal" if any(need.patch == 1.0 for need, _ in rows) else "spot_conceal"
     whole = [row for row in rows if row[0].patch == 1.0]
     marked = in_order(need.zone for need, _ in rows if need.patch < 1.0)
@@ -192,7 +204,7 @@ def _conceal_with(
         kind,
         [
             Laying(in_order(own), film, _concealing_hand(draft, tuple(own)), patch=patch)
-            for (patch, film), own in sorted(portions.items(), reverse=True)
+            for (patch, film, _), own in sorted(portions.items(), reverse=True)
         ],
         [f"{lead(evidence)}still {apart_then(worst, left)}.", *on_marks, *more],
         product=product,
@@ -207,8 +219,7 @@ def _concealing_hand(draft: Draft, zones: tuple[Zone, ...]) -> Hand:
     """Fingers on lined skin; at the eyes a brush of its own, which touched no blemish."""
     if any(draft.reading.zones[z].lined >= 2 for z in zones):
         return ("fingers", "press")
-    eyes = set(both("under_eye", "inner_corner"))
-    return ("dense_small_brush", "press") if set(zones) <= eyes else ("detail_brush", "press")
+    return ("dense_small_brush", "press") if set(zones) <= _EYES else ("detail_brush", "press")
 
 
 def _creases(draft: Draft, zone: Zone) -> bool:

@@ -328,7 +328,8 @@ class Draft:
         """Hand for a small amount of cream or concealer: fingers on dry or lined zones, a small brush elsewhere."""
         listed = tuple(zones)
         if any(self.reading.zones[zone].severity("active_blemish", "healing_blemish") for zone in listed):
-            return ("detail_brush", "press")
+            wide = area_of(listed) > self.house.large_area_cm2
+            return ("stippling_brush" if wide else "detail_brush", "press")
         if any(self.reading.zones[zone].lined >= 2 or self.reading.zones[zone].dry >= 2 for zone in listed):
             return ("fingers", "press")
         if all(ZONE_INFO[zone].area_cm2 <= self.house.small_zone_cm2 for zone in listed):

@@ -12,15 +12,16 @@ from nabrel.core.film.films import over
 from nabrel.core.film.spectra import lab_of
 from nabrel.core.film.stack import powder_cover
 from nabrel.core.plan.step import Then
-from nabrel.core.planner.draft import Draft, Laying
+from nabrel.core.planner.draft import Draft, Hand, Laying
 from nabrel.core.planner.feature_stages import features_at
+from nabrel.core.planner.texture import under_glow
 from nabrel.core.shelf.optics import film_for
 from nabrel.core.terms.ids import MeltingMistWay, Tool, Zone
 from nabrel.core.terms.looks import LIGHT_INFO, SETTING_INFO, VIEWING_INFO
 from nabrel.core.terms.places import places
 from nabrel.core.terms.steps import LAYER_KINDS
 from nabrel.core.terms.words import apart, join_words, lead
-from nabrel.core.terms.zones import COMPLEXION_ZONES, EDGE_ZONES, T_ZONE, ZONE_INDEX, ZONES, both, in_order
+from nabrel.core.terms.zones import COMPLEXION_ZONES, EDGE_ZONES, T_ZONE, ZONE_INDEX, ZONE_INFO, ZONES, both, in_order
 from nabrel.core.wear.forecast import crease_index, folding
 
 CREASING: tuple[Zone, ...] = both("under_eye", "smile_line")
@@ -31,8 +32,10 @@ FOLDS: tuple[Zone, ...] = both("under_eye", "inner_corner", "smile_line", "upper
 
 def soften_edges(draft: Draft) -> None:
     """The emptied tool over every border, adding nothing; with the creases pressed flat where powder follows at once."""
-    sculpted = [z for step in draft.steps if step.kind in ("shade", "light", "colour", "glow") for z in step.zones]
-    zones = in_order(sculpted)
+    sculpted = [
+        z for step in draft.steps if step.kind in ("shade", "light", "bronze", "colour", "glow") for z in step.zones
+    ]
+    zones = in_order(zone for zone in sculpted if not draft.powdered(zone))
     if not zones or _creases_to_press(draft):
         return
     draft.lay(
@@ -81,27 +84,80 @@ def border_pass(draft: Draft) -> None:
 
 
 def clean_edge(draft: Draft) -> None:
-    """A cleaning line of concealer below a crisp shade."""
-    if draft.options.shade_edge != "crisp":
+    """A cleaning line below a crisp shade that lies by now: of pale cream under cream, of powder, swept away, under a pan."""
+    shades = [step for step in draft.steps if step.kind == "shade" and step.lays]
+    if draft.options.shade_edge != "crisp" or not shades or any(step.kind == "clean_edge" for step in draft.steps):
         return
-    shaded = {z for step in draft.steps if step.kind == "shade" for z in step.zones}
-    lines = draft.reading.workable(z for z in both("jaw") if z not in shaded and shaded & set(both("cheek_hollow")))
-    lines = tuple(z for z in lines if draft.room(z) > draft.house.reserve_um)
-    matched = [i for i in draft.sitting(draft.shelf.of("concealer"), lines) if i.tinted and not i.dry]
-    if not lines or not matched:
-        draft.missing("a cleaning line", "a matched concealer, and room below the shade")
+    shaded = {z for step in shades for z in step.zones}
+    beneath = in_order(z for z in both("jaw") if z not in shaded and shaded & set(both("cheek_hollow")))
+    lines = draft.reading.workable(beneath or (("under_jaw",) if shaded & set(both("jaw")) else ()))
+    if not lines:
+        draft.note("No cleaning line: no shade of this face has a lower edge that it could sharpen.")
+    elif any(draft.powdered(z) for z in lines) or any(step.unit == "mg_cm2" for step in shades):
+        _clean_with_powder(draft, lines)
+    else:
+        _clean_with_cream(draft, lines)
+
+
+def _line_on(draft: Draft, zones: tuple[Zone, ...], amount: float, hand: Hand) -> list[Laying]:
+    """A line along each zone, as the share of the zone that a line covers."""
+    return [
+        Laying((zone,), amount, hand, patch=min(1.0, draft.house.clean_line_cm2 / ZONE_INFO[zone].area_cm2))
+        for zone in zones
+    ]
+
+
+def _clean_with_cream(draft: Draft, lines: tuple[Zone, ...]) -> None:
+    """One shade paler than the complexion, or matched; never so pale that the line itself is seen."""
+    house, level = draft.house, draft.reading.complexion[0]
+    creams = [
+        item for item in draft.sitting(draft.shelf.of("concealer", "light"), lines) if item.tinted and not item.dry
+    ]
+    fitting = [
+        item
+        for item in creams
+        if item.lab and not item.shimmers and -house.shade_step_l <= 2 * (item.lab[0] - level) <= 4 * house.shade_step_l
+    ]
+    if not fitting:
+        draft.missing("a cleaning line", "a concealer up to two shades paler than the complexion")
         return
-    level = draft.reading.complexion[0]
-    draft.add(
+    product = min(fitting, key=lambda item: (abs((item.lab or (level,))[0] - level - house.shade_step_l), item.id))
+    hand = draft.hand_for(lines, ("dense_small_brush", "feather"), ("dense_small_brush", "press"))
+    draft.lay(
         "clean_edge",
-        lines,
+        _line_on(draft, lines, house.clean_edge_um, hand),
         ["A thin clean line below the shade sharpens it; above, it stays faded."],
-        product=min(matched, key=lambda item: abs((item.lab or (level, 0, 0))[0] - level)),
-        amount=1.0,
-        hand=draft.hand_for(lines, ("dense_small_brush", "feather"), ("dense_small_brush", "press")),
-        wait_s=draft.house.cream_wait_s,
+        product=product,
+        wait_s=house.cream_wait_s,
         rules=["edges-fade"],
         check="Crisp below, faded above.",
+    )
+
+
+def _clean_with_powder(draft: Draft, lines: tuple[Zone, ...]) -> None:
+    """Loose powder laid as a line, left a minute and swept away with what fell from the pan."""
+    house = draft.house
+    powder = draft.baking_powder_for(lines) or draft.setting_powder_for(lines)
+    if powder is None:
+        draft.missing("a cleaning line", "a fine loose powder, translucent, cover below 0.25")
+        return
+    draft.lay(
+        "clean_edge",
+        _line_on(draft, lines, house.clean_line_mg, ("puff", "press")),
+        ["A line of powder below the shade, swept away after a minute: it takes with it what went too low."],
+        product=powder,
+        wait_s=house.clean_line_s,
+        rules=["edges-fade", "bake-then-dust"],
+        check="A straight white line right below the shade.",
+    )
+    draft.add(
+        "dust_off",
+        lines,
+        ["The line is swept away downwards, and the edge above it stands clean."],
+        hand=draft.hand_for(lines, ("fluffy_brush", "whisk"), ("fluffy_brush", "press")),
+        active_s=house.least_active_s,
+        rules=["bake-then-dust"],
+        check="No white left below the edge.",
     )
 
 
@@ -112,13 +168,14 @@ def setting_zones(draft: Draft) -> tuple[tuple[Zone, ...], tuple[Zone, ...]]:
     if policy == "none" and not asked:
         return (), ()
     creases = in_order([*_lined_folds(draft), *creasing(draft)])
-    shines = [z for z in COMPLEXION_ZONES if reading.zones[z].oily >= 2]
+    edges = [z for z in EDGE_ZONES if draft.wet(z) > 0]
+    shines = [z for z in (*COMPLEXION_ZONES, *edges) if reading.zones[z].oily >= 2]
     blurs = [z for z in COMPLEXION_ZONES if reading.zones[z].severity("active_blemish", "raised_texture") >= 1]
     spots = [*creases, *shines, *blurs]
     if not spots and policy == "spot":
         spots = [*both("nose_side"), *both("under_eye")]
     light = [z for step in draft.steps if step.kind == "light" for z in step.zones]
-    everywhere = [*COMPLEXION_ZONES, *(z for z in EDGE_ZONES if draft.wet(z) > 0)]
+    everywhere = [*COMPLEXION_ZONES, *edges]
     by_policy: dict[str, list[Zone]] = {
         "none": [],
         "spot": spots,
@@ -129,8 +186,7 @@ def setting_zones(draft: Draft) -> tuple[tuple[Zone, ...], tuple[Zone, ...]]:
         "bake_wide": everywhere,
     }
     press = by_policy[policy]
-    if policy not in ("whole_face", "bake_wide"):
-        press = [z for z in press if not _glows(draft, z)]
+    press = [z for z in press if not under_glow(draft, z)]
     bake: list[Zone] = []
     if policy in ("bake_points", "bake_wide") or asked:
         strongest = [z for z in shines if reading.zones[z].oily >= 3] or shines
@@ -170,12 +226,6 @@ def creasing(draft: Draft) -> tuple[Zone, ...]:
         if lying.wet_um > 0 and crease > draft.house.crease_limit:
             found.append(zone)
     return tuple(found)
-
-
-def _glows(draft: Draft, zone: Zone) -> bool:
-    """Whether a cream glow lies here, which powder would only dull, and no oil asks for it."""
-    glows = any(step.kind == "glow" and step.unit == "um" and zone in step.zones for step in draft.steps)
-    return glows and draft.reading.zones[zone].oily < 2
 
 
 def _bakes(draft: Draft, zone: Zone) -> bool:
@@ -243,7 +293,7 @@ def _say_what_stays_wet(draft: Draft, powdered: set[Zone]) -> None:
             continue
         if draft.case.intent.setting == "none":
             draft.leave(zone, "set", "No powder was asked for.")
-        elif _glows(draft, zone):
+        elif under_glow(draft, zone):
             draft.leave(zone, "set", "Glow lies here: powder would only dull it.")
         elif zone in will_crease:
             draft.leave(zone, "set", "Left wet on purpose under this way of setting, though it may crease.")
@@ -297,7 +347,7 @@ def _press_creases(draft: Draft, folding: tuple[Zone, ...], powdered: tuple[Zone
     What is not ready for powder yet is pressed over too: it must not hold up the powder in the folds.
     """
     sculpted = in_order(
-        z for step in draft.steps if step.kind in ("shade", "light", "colour", "glow") for z in step.zones
+        z for step in draft.steps if step.kind in ("shade", "light", "bronze", "colour", "glow") for z in step.zones
     )
     now = max((draft.base[zone].done_at for zone in folding), default=0.0)
     settling = [z for z in powdered if draft.base[z].ready_at > now]

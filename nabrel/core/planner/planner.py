@@ -101,22 +101,43 @@ def _say_what_was_not_done(draft: Draft) -> None:
     """Ways of working that were asked for and have no place in this order: said, never dropped in silence."""
     options, kinds = draft.options, {step.kind for step in draft.steps}
     products = {item.id: item.role for item in draft.shelf.items}
-    asked: tuple[tuple[str, bool, bool], ...] = (
-        ("a bronzer", options.bronzer != "none", "bronze" in kinds),
-        ("a melting mist", options.melting_mist not in ("school", "none"), "melting_mist" in kinds),
-        ("a crisp edge", options.shade_edge == "crisp", "clean_edge" in kinds),
+    shades = "shade" in kinds
+    bronzers = any(item.role == "bronzer" for item in draft.shelf.items)
+    mists = any(item.role == "melting_mist" for item in draft.shelf.items)
+    asked: tuple[tuple[str, str, bool, bool], ...] = (
+        (
+            "a bronzer",
+            "what the kit has serves as the shade or would not glide here" if bronzers else "the kit has none",
+            options.bronzer != "none",
+            "bronze" in kinds,
+        ),
+        (
+            "a melting mist",
+            "no powder lies that it could melt" if mists else "the kit has none",
+            options.melting_mist not in ("school", "none"),
+            "melting_mist" in kinds,
+        ),
+        (
+            "a crisp edge",
+            "nothing can sharpen the lower edge of this shade" if shades else "no shade is laid",
+            options.shade_edge == "crisp",
+            "clean_edge" in kinds,
+        ),
         (
             "a border pass",
+            "no shade lies wet that it could blend" if shades else "no shade is laid",
             options.border_pass,
             any(s.kind == "soften_edges" and {"angled_brush", "fingers"} & set(s.tools) for s in draft.steps),
         ),
         (
             "placing all before blending",
+            "light and shade are not both laid in cream here",
             draft.case.intent.blend == "place_all",
             any(why.startswith("Everything was placed first") for s in draft.steps for why in s.why),
         ),
         (
             "powder foundation",
+            "the kit has none that suits",
             options.powder_foundation != "none",
             any(products.get(s.item or "") == "powder_foundation" for s in draft.steps),
         ),
@@ -125,9 +146,6 @@ def _say_what_was_not_done(draft: Draft) -> None:
         draft.note(
             "Asked for, and left out: foundation mostly in the gaps. Nothing is painted beneath it in this order."
         )
-    left_out = [name for name, wanted, done in asked if wanted and not done]
-    if left_out:
-        draft.note(
-            f"Asked for, and left out: {join_words(left_out)}. It has no place in this order on this face, or nothing to "
-            "go on."
-        )
+    for name, why, wanted, done in asked:
+        if wanted and not done:
+            draft.note(f"Asked for, and left out: {name}, since {why}.")

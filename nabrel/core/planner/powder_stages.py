@@ -6,7 +6,16 @@ from nabrel.core.face.placement import Sculpt
 from nabrel.core.planner.accent_stages import best_colour, hue_why, long_wear, not_red
 from nabrel.core.planner.draft import Draft
 from nabrel.core.planner.sculpt_stages import nearest_by_depth, role_note
-from nabrel.core.planner.texture import SUN_ZONES, is_even, laid, pans, serves_as_shade, takes_a_pan
+from nabrel.core.planner.texture import (
+    SUN_ZONES,
+    is_even,
+    laid,
+    pans,
+    serves_as_shade,
+    takes_a_pan,
+    takes_warmth,
+    under_glow,
+)
 from nabrel.core.shelf.ladder import powder_ladder
 from nabrel.core.solve.sculpt import solve_sculpt
 from nabrel.core.terms.ids import Zone
@@ -80,7 +89,11 @@ def bronze_in_powder(draft: Draft) -> None:
     if serves_as_shade(draft, "bronze"):
         draft.note("Warmth: the bronzer serves as the shade already, so it is not laid twice.")
         return
-    zones = draft.reading.workable(z for z in SUN_ZONES if takes_a_pan(draft, z) and is_even(draft, z))
+    fitting = tuple(z for z in SUN_ZONES if is_even(draft, z) and takes_warmth(draft, z))
+    zones = draft.reading.workable(z for z in fitting if takes_a_pan(draft, z))
+    for zone in fitting:
+        if under_glow(draft, zone) and zone not in zones:
+            draft.leave(zone, "bronze", "Glow lies here in cream: a powder would take its shine.")
     found = pans(draft, "bronze")
     if not found or not zones:
         draft.missing(

@@ -8,7 +8,7 @@ from math import inf
 from nabrel.core.case.product import Product
 from nabrel.core.face.placement import Sculpt
 from nabrel.core.planner.draft import Draft, Hand, Laying, Share, fragile
-from nabrel.core.planner.texture import creams, laid, only_in_pans
+from nabrel.core.planner.texture import creams, laid, only_in_pans, takes_warmth
 from nabrel.core.shelf.bases import beads
 from nabrel.core.shelf.ladder import film_ladder
 from nabrel.core.solve.sculpt import Sculpting, solve_sculpt
@@ -33,7 +33,8 @@ def sculpt(draft: Draft, kind: Sculpt, share: Share, *, beneath: bool, part_want
     for left in placed.left_off:
         draft.leave(left.zone, "shade" if kind == "shade" else "light", left.why)
     zones = reading.workable(placed.zones)
-    if not zones or (kind == "shade" and only_in_pans(draft, "shade") and not _deep_others(draft)):
+    in_pans = kind == "shade" and only_in_pans(draft, "shade")
+    if not zones or (in_pans and not (beneath and (creams(draft, "shade") or _deep_others(draft)))):
         return ()
     wanted = -house.wanted_shade_drop if kind == "shade" else house.wanted_light_lift
     # Powder all over it takes a little of the step away again.
@@ -53,7 +54,12 @@ def sculpt(draft: Draft, kind: Sculpt, share: Share, *, beneath: bool, part_want
     delicate = tuple(z for z in zones if fragile(draft, z))
     nose = tuple(z for z in zones if kind == "shade" and z in NOSE and z not in delicate)
     sound = tuple(z for z in zones if z not in delicate and z not in nose)
-    parts = ((sound, 1.0), (delicate, house.fragile_share), (nose, house.nose_shade_share))
+    # At the edges less foundation lies over it, and as much would show as a stripe.
+    edge = tuple(z for z in sound if beneath and share(z) <= house.edge_share)
+    sound = tuple(z for z in sound if z not in edge)
+    there = _solve(draft, kind, edge, wanted * part_wanted, share, beneath, found.product) if edge else None
+    less = min(1.0, there.amount / found.amount) if there is not None else 1.0
+    parts = ((sound, 1.0), (edge, less), (delicate, house.fragile_share), (nose, house.nose_shade_share))
     fitting = [(_with_room(draft, kind, group, found.amount * part), part) for group, part in parts]
     _add_sculpt(draft, kind, [row for row in fitting if row[0]], found, beneath)
     return zones
@@ -88,6 +94,7 @@ def bridge(draft: Draft, *, beneath: bool) -> None:
         return
     shaded = {zone for step in draft.steps if step.kind == "shade" for zone in step.zones}
     zones = draft.reading.workable(z for z in BRIDGE_ZONES if draft.reading.placement.shade.zones and z not in shaded)
+    zones = tuple(z for z in zones if takes_warmth(draft, z))
     found = creams(draft, "bronze")
     found = list(draft.of_role_now(draft.sitting(draft.agreeing(found) if beneath else found, zones), zones))
     if not found or not zones or laid(draft, "bronze"):
@@ -118,7 +125,13 @@ def nearest_by_depth(items: Iterable[Product], lightness: float) -> Product:
 
 
 def _solve(
-    draft: Draft, kind: Sculpt, zones: tuple[Zone, ...], wanted: float, share: Share, beneath: bool
+    draft: Draft,
+    kind: Sculpt,
+    zones: tuple[Zone, ...],
+    wanted: float,
+    share: Share,
+    beneath: bool,
+    only: Product | None = None,
 ) -> Sculpting | None:
     reading = draft.reading
     level = reading.complexion[0]
@@ -130,7 +143,7 @@ def _solve(
         own = draft.shelf.of("light")
         others = [i for i in draft.shelf.of("concealer") if i.lab and i.lab[0] > level + lighter]
     candidates = [i for i in (*own, *others) if i.tinted and not i.dry and not i.shimmers]
-    candidates = list(draft.of_role_now(candidates, zones))
+    candidates = [only] if only is not None else list(draft.of_role_now(candidates, zones))
     candidates = [i for i in candidates if i.lab and (i.lab[0] < level if kind == "shade" else i.lab[0] > level)]
     candidates = list(draft.sitting(draft.agreeing(candidates) if beneath else candidates, zones))
     mean_share = sum(share(z) for z in zones) / len(zones)
@@ -159,7 +172,8 @@ def _better_over(draft: Draft, kind: Sculpt, found: Sculpting, wanted: float) ->
             f"{foundation.base}-based, would bead on it. A {kind} of the foundation's own base could lie beneath."
         )
         return True
-    if abs(found.visible_step) < draft.house.lost_share * abs(wanted):
+    # Rounded to what a hand lays, a little less of it will show.
+    if abs(found.visible_step) < (draft.house.lost_share + draft.house.lost_margin) * abs(wanted):
         draft.note(
             f"The {kind} comes over the foundation: beneath {foundation.name} only {abs(found.visible_step):.1f} L* of it "
             "would still show."
@@ -224,7 +238,8 @@ def _add_sculpt(
             else ""
         )
         thinner = on_nose or (f"{lead(lined)}thinner here." if part < 1.0 else "")
-        hand: Hand = ("dense_small_brush", "press") if place_all else _sculpt_hand(draft, zones, kind)
+        placing: Hand = ("angled_brush" if kind == "shade" else "dense_small_brush", "press")
+        hand = placing if place_all else _sculpt_hand(draft, zones, kind)
         portions.append(Laying(zones, max(house.least_film_um, found.amount * part), hand, why=(thinner,)))
     eyes = kind == "light" and any(z in EYE_ZONES for zones, _ in parts for z in zones)
     draft.lay(
@@ -249,5 +264,7 @@ def _sculpt_hand(draft: Draft, zones: tuple[Zone, ...], kind: Sculpt) -> Hand:
     if any(draft.reading.zones[z].lined >= 2 for z in zones):
         return ("fingers", "press")
     if kind == "shade":
-        return draft.hand_for(zones, ("angled_brush", "feather"), ("angled_brush", "stipple"))
+        return draft.hand_for(
+            zones, ("angled_brush", "feather"), ("angled_brush", "stipple"), ("angled_brush", "press")
+        )
     return draft.hand_for(zones, ("dense_small_brush", "stipple"))

@@ -124,6 +124,10 @@ def _moisturise(draft: Draft) -> None:
     rest = tuple(z for z in CARED if z not in oily)
     gel = draft.shelf.best_care("moisturiser", reading, oily, need=True)
     cream = draft.shelf.best_care("moisturiser", reading, rest)
+    if oily and any(item is not None and item.base == "oil" for item in (gel, cream if gel is None else None)):
+        # Nothing without oil answers what was read, but oil on blemishes and on what shines is worse than whatever else there is.
+        others = [item for item in draft.shelf.of("moisturiser") if item.base != "oil"]
+        gel = draft.shelf.best_care("moisturiser", reading, oily, of=others)
     parts: list[tuple[tuple[Zone, ...], Product | None]] = [(oily, gel), (rest, cream)]
     if gel is None or gel == cream:
         parts = [(CARED, cream or draft.shelf.best_care("moisturiser", reading, CARED))]
@@ -416,7 +420,10 @@ def _add_correction(draft: Draft, corrections: list[Correction]) -> None:
             for amount, own in sorted(by_amount.items(), reverse=True)
         ],
         [
-            f"{sentence(reading.cite(zones, *conditions))}: cancelled first, so that less must cover it.",
+            f"{sentence(reading.cite(zones, *conditions))}: "
+            + (
+                "cancelled where it still shows." if _founded(draft) else "cancelled first, so that less must cover it."
+            ),
             gain,
             thin,
             asked,
@@ -427,6 +434,11 @@ def _add_correction(draft: Draft, corrections: list[Correction]) -> None:
         rules=["correct-before-cover", "corrector-within-patch", "gentle-on-fragile"],
         check=f"The {join_words(_hue_words(conditions))} is grey or skin-coloured, not hidden.",
     )
+
+
+def _founded(draft: Draft) -> bool:
+    """Whether the foundation lies by now."""
+    return any(step.kind == "foundation" for step in draft.steps)
 
 
 def _hue_words(conditions: Iterable[Condition]) -> list[str]:

@@ -42,8 +42,12 @@ def _serving(draft: Draft, layer: ColourLayer) -> list[Product]:
 
 
 def only_in_pans(draft: Draft, layer: ColourLayer) -> bool:
-    """Whether the kit has this only as a pan: then it waits until the zones are pressed with powder."""
-    return not creams(draft, layer) and bool(pans(draft, layer))
+    """Whether the kit has this only as a pan: then it waits until the zones are pressed with powder.
+
+    A cream sold for something else does not come before a pan made for it.
+    """
+    own = [item for item in _serving(draft, layer) if item.role == SERVES[layer][0]] or _serving(draft, layer)
+    return bool(own) and all(item.dry for item in own)
 
 
 def laid(draft: Draft, kind: StepKind) -> bool:
@@ -57,6 +61,11 @@ def is_even(draft: Draft, zone: Zone) -> bool:
     return not (here.severity("flaking", "raised_texture", "active_blemish") >= 2 or here.severity("creping") >= 2)
 
 
+def takes_warmth(draft: Draft, zone: Zone) -> bool:
+    """Whether a bronzer may lie here: like a shade, it makes a soft jowl look lower."""
+    return not draft.reading.zones[zone].severity("jowl")
+
+
 def serves_as_shade(draft: Draft, layer: ColourLayer) -> bool:
     """Whether the only item for this lies already as the shade, so that it need not be laid twice."""
     shades = {step.item for step in draft.steps if step.kind == "shade"}
@@ -67,6 +76,18 @@ def serves_as_shade(draft: Draft, layer: ColourLayer) -> bool:
 def takes_a_pan(draft: Draft, zone: Zone) -> bool:
     """Whether a pan glides here: over powder, or where nothing lies wet."""
     return draft.powdered(zone) or draft.wet(zone) <= 0
+
+
+def under_glow(draft: Draft, zone: Zone) -> bool:
+    """Whether a cream glow lies here, which powder would only dull, and no oil asks for it.
+
+    A sheen stirred into the foundation is no glow of its own.
+    """
+    glow = any(
+        step.kind == "glow" and step.unit == "um" and step.amounts.get(zone, 0.0) > draft.house.least_film_um
+        for step in draft.steps
+    )
+    return glow and draft.reading.zones[zone].oily < 2
 
 
 def for_pans(draft: Draft, *, shade: bool, again: bool = False) -> tuple[Zone, ...]:
@@ -89,7 +110,7 @@ def for_pans(draft: Draft, *, shade: bool, again: bool = False) -> tuple[Zone, .
             and not (shade and wanted and warm == pans(draft, "shade")[:1])
         ):
             wanted += SUN_ZONES
-    zones = [zone for zone in wanted if is_even(draft, zone)]
+    zones = [zone for zone in wanted if is_even(draft, zone) and not under_glow(draft, zone)]
     if glows(draft) and not laid(draft, "glow") and only_in_pans(draft, "glow"):
         zones += placement.glow.zones
     if zones and draft.case.intent.setting == "none":

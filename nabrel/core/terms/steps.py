@@ -117,7 +117,10 @@ STEP_INFO: Mapping[StepKind, StepInfo] = table(
         ),
         StepInfo("bake", "Bake", "powder", "finish", _SET, ("setting_powder",), usual_powder="bake_mg", settles="bake_s"),
         StepInfo("dust_off", "Dust off", "work", "finish", _SET),
-        StepInfo("clean_edge", "Clean edge", "layer", "finish", _SHAPE, ("concealer",), usual_film="clean_edge_um"),
+        StepInfo(
+            "clean_edge", "Clean edge", "layer", "finish", _SHAPE, ("concealer", "light", "setting_powder"),
+            usual_film="clean_edge_um", usual_powder="clean_line_mg",
+        ),
         StepInfo("mute_shine", "Mute shine", "powder", "finish", _SET, ("setting_powder",), usual_powder="press_mg"),
         StepInfo(
             "melting_mist", "Melting mist", "mist", "finish", _JOIN, ("melting_mist",),

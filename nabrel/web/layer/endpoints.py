@@ -24,6 +24,7 @@ from nabrel.core.plan.edits import say
 from nabrel.core.plan.sequence import Sequence
 from nabrel.core.shelf.age import standing
 from nabrel.core.terms.ids import Light
+from nabrel.core.terms.limits import MOST_ACCEPTED
 from nabrel.core.terms.looks import SCHOOL_INFO, SETTING_INFO
 from nabrel.core.terms.places import places
 from nabrel.core.terms.words import join_words
@@ -219,7 +220,8 @@ def replanned(sequence: Sequence, change: w.IntentChange) -> Sequence:
     """The sequence planned anew with a changed intent; what was accepted stays accepted."""
     intent = _changed(replace(sequence.case.intent, school=sequence.school), change)
     planned = plan(replace(sequence.case, intent=intent), house())
-    return replace(planned, title=sequence.title, accepted=sequence.accepted)
+    accepted = {(each.rule, each.zones): each for each in (*planned.accepted, *sequence.accepted)}
+    return replace(planned, title=sequence.title, accepted=tuple(accepted.values())[:MOST_ACCEPTED])
 
 
 def _in_words(name: str, value: Any) -> str:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from nabrel.core.judge.book import Fix, Found, Judged, rule
-from nabrel.core.judge.ways_out import no_more_than
+from nabrel.core.judge.ways_out import no_more_than, short
 from nabrel.core.plan.edits import Add, Edit, Remove, SetWait, SetZones
 from nabrel.core.plan.step import Step
 from nabrel.core.terms.ids import Zone
@@ -80,31 +80,71 @@ def thin_passes(judged: Judged) -> Iterator[Found]:
     "advice",
     "Each layer settles before the next one goes over it.",
     "A layer put on too soon mixes with the one below and slides.",
-    parameters=("settle_share", "moisturiser_wait_s", "primer_wait_s", "foundation_wait_s", "bake_s", "mist_dry_s"),
+    parameters=(
+        "settle_share",
+        "no_wait_share",
+        "moisturiser_wait_s",
+        "primer_wait_s",
+        "foundation_wait_s",
+        "bake_s",
+        "mist_dry_s",
+    ),
+    at_worst="problem",
 )
 def let_it_settle(judged: Judged) -> Iterator[Found]:
     house = judged.house
-    covered_later = _touched_later(judged)
     for index, step in judged.steps():
         settles = STEP_INFO[step.kind].settles
         need: float = getattr(house, settles) if settles else 0.0
-        if not settles or step.wait_s >= house.settle_share * need or not covered_later[index]:
+        had = {zone: row for zone in step.zones if need and (row := _rested(judged, index, zone))}
+        short_of = in_order(zone for zone, (rest, _) in had.items() if rest < house.settle_share * need)
+        if not short_of:
             continue
+        least, over = min(had[zone] for zone in short_of)
+        above = judged.sequence.steps[over]
+        # What nothing was waited for at all slides or patches on any skin; a short wait costs by degrees.
+        none_at_all = STEP_INFO[step.kind].nature in UNSETTLED and least <= house.no_wait_share * need
         yield Found(
             (step.id,),
-            step.zones,
-            f"{STEP_INFO[step.kind].words} waits {step.wait_s:g} s; it wants about {need:g} s.",
+            short_of,
+            f"{STEP_INFO[step.kind].words} is left {least:.0f} s {short(short_of)} before {step_words(above.kind)} goes over it; "
+            f"it wants about {need:g} s.",
             Fix(f"Wait {need:g} s", (SetWait(step.id, need, None),)),
+            "problem" if none_at_all else None,
+            (above.id,),
         )
 
 
-def _touched_later(judged: Judged) -> list[bool]:
-    found, later = [], set[Zone]()
-    for step in reversed(judged.sequence.steps):
-        found.append(bool(later & set(step.zones)))
-        if step.lays or step.kind == "dust_off":
-            later |= set(step.zones)
-    return found[::-1]
+UNSETTLED = ("care", "prime", "mist")
+"""What is still wet enough, worked over at once, to slide or to clot powder."""
+
+
+def _rested(judged: Judged, index: int, zone: Zone) -> tuple[float, int] | None:
+    """The seconds that a step rests on a zone before the next layer is worked there, and which step that is.
+
+    Care follows care and primer follows primer without a wait, and a glow goes into a damp mist on purpose.
+    """
+    steps, kind = judged.sequence.steps, judged.sequence.steps[index].kind
+    nature = STEP_INFO[kind].nature
+    for later, step in enumerate(steps[index + 1 :], start=index + 1):
+        if zone not in step.zones or not (step.lays or step.kind == "dust_off"):
+            continue
+        if nature in ("care", "prime") and STEP_INFO[step.kind].nature == nature:
+            return None
+        if nature == "mist" and step.kind == "glow":
+            return None
+        return _begins(judged, later, zone) - judged.course.states[index + 1][zone].done_at, later
+    return None
+
+
+def _begins(judged: Judged, index: int, zone: Zone) -> float:
+    """When a step's own work on a zone begins, s: after its portions before that one, and not before the zone is ready."""
+    begins = judged.course.starts[index]
+    for portion in judged.sequence.steps[index].portions:
+        if zone in portion.zones:
+            break
+        begins += portion.active_s
+    return max(begins, judged.before(index, zone).ready_at)
 
 
 @rule(

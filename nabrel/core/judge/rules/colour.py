@@ -23,7 +23,7 @@ from nabrel.core.shelf.ladder import film_ladder, powder_ladder, rung_words
 from nabrel.core.shelf.optics import veil_greys, veil_of, veiled
 from nabrel.core.terms.ids import Zone
 from nabrel.core.terms.places import places
-from nabrel.core.terms.steps import TINTING_KINDS
+from nabrel.core.terms.steps import LAYER_KINDS, TINTING_KINDS
 from nabrel.core.terms.zones import COMPLEXION_ZONES, ZONE_INDEX, both, in_order
 
 
@@ -64,7 +64,8 @@ def sculpt_reads_through(judged: Judged) -> Iterator[Found]:
 
 def _buried(judged: Judged, kind: str, visible: float, wanted: float, meant: bool) -> bool:
     """Whether the school's own aim is missed: an underpainted shade, or sculpting that hardly shows at all."""
-    underpainted = judged.sequence.school == "underpainted" and kind == "shade"
+    steps = [s for s in judged.sequence.steps if s.kind == kind and s.lays]
+    underpainted = judged.sequence.school == "underpainted" and kind == "shade" and bool(_above(judged, steps))
     return underpainted or not meant or abs(visible) < judged.house.lost_share * 0.5 * wanted
 
 
@@ -180,12 +181,12 @@ def edges_fade(judged: Judged) -> Iterator[Found]:
     if not hard:
         return
     worst = hard[0]
-    steps = [s for s in judged.sequence.steps if s.film_um and set(s.zones) & set(worst.zones)]
+    steps = [s for s in judged.sequence.steps if s.lays and s.kind in LAYER_KINDS and set(s.zones) & set(worst.zones)]
     closes = (s.id for s in judged.sequence.steps if s.kind == "crease_check" or s.powder_mg is not None)
     before = next(closes, None)
     zones = in_order(z for edge in hard for z in edge.zones)
     fix = None
-    if not any(s.kind == "soften_edges" for s in judged.sequence.steps):
+    if not worst.softened and any(s.film_um for s in steps):
         soften = Add("soften_edges", zones, before, tool="damp_sponge", motion="press", active_s=judged.house.soften_s)
         fix = Fix("Soften the edges with the empty sponge", (soften,))
     yield Found(
@@ -203,7 +204,8 @@ def edges_fade(judged: Judged) -> Iterator[Found]:
     "advice",
     "Very pale powder is kept thin where a flash will fire.",
     "Fine pale powder throws a flash straight back, and the zone photographs white.",
-    parameters=("flare_limit", "flare_mg"),
+    parameters=("flare_limit", "flare_grave_factor", "flare_mg"),
+    at_worst="problem",
 )
 def flash_flare(judged: Judged) -> Iterator[Found]:
     if "flash" not in judged.sequence.case.intent.lights:
@@ -219,6 +221,8 @@ def flash_flare(judged: Judged) -> Iterator[Found]:
         zones,
         f"Pale powder {places([worst.zone])} has a flare index of {worst.flare:.2f} under a flash"
         + (f", and {len(zones) - 1} more zones are over {judged.house.flare_limit:g}." if len(zones) > 1 else "."),
+        None,
+        "problem" if worst.flare > judged.house.flare_grave_factor * judged.house.flare_limit else None,
     )
 
 
@@ -284,8 +288,10 @@ def _nearer(judged: Judged, steps: list[Step], product: Product | None) -> Fix |
 def shade_is_believable(judged: Judged) -> Iterator[Found]:
     target = judged.appearance.target
     chroma = hypot(target[1], target[2])
+    # Where warmth or colour lies too, what is seen is theirs.
+    warm = {z for s in judged.sequence.steps if s.kind in ("bronze", "colour") and s.lays for z in s.zones}
     for step in (s for s in judged.sequence.steps if s.kind == "shade" and s.lays):
-        shown = {z: judged.appearance.last_lab(z) for z in step.zones}
+        shown = {z: judged.appearance.last_lab(z) for z in step.zones if z not in warm}
         orange = tuple(z for z, lab in shown.items() if hypot(lab[1], lab[2]) > chroma + judged.house.shade_warm_chroma)
         grey = tuple(z for z, lab in shown.items() if hypot(lab[1], lab[2]) < judged.house.shade_grey_share * chroma)
         for zones, word in ((orange, "orange"), (grey, "grey")):

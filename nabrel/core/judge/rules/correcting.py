@@ -30,14 +30,32 @@ from nabrel.core.terms.zones import both, in_order
     "advice",
     "Only the discoloured patch is corrected.",
     "A hue laid where nothing needed cancelling is a discoloration of its own.",
+    parameters=("corrector_harms_de",),
+    at_worst="problem",
 )
 def corrector_within_patch(judged: Judged) -> Iterator[Found]:
+    asked = set(judged.sequence.case.intent.correct_anyway)
     for _, step in judged.steps():
         if step.kind != "correct" or not step.lays:
             continue
-        zones = tuple(z for z in step.zones if not judged.here(z).discolorations and not judged.here(z).measured)
-        if zones:
-            yield Found((step.id,), zones, f"Nothing was read to correct {places(zones)}.", without(step, zones))
+        zones = tuple(
+            z
+            for z in step.zones
+            if z not in asked and not judged.here(z).discolorations and not judged.here(z).measured
+        )
+        if not zones:
+            continue
+        off = _with_and_without(judged, step)
+        shows = max(off[z][0] - off[z][1] for z in zones) if off else 0.0
+        seen = shows > judged.house.corrector_harms_de
+        yield Found(
+            (step.id,),
+            zones,
+            f"Nothing was read to correct {places(zones)}"
+            + (f", and the hue shows there in the end: ΔE00 {shows:.1f} further off than without it." if seen else "."),
+            without(step, zones),
+            "problem" if seen else None,
+        )
 
 
 @rule(
@@ -53,7 +71,11 @@ def corrector_hidden(judged: Judged) -> Iterator[Found]:
         product = judged.product(step)
         if step.kind != "correct" or product is None or product.lab is None or not step.film_um:
             continue
-        shown = {z: _cast(judged, product, judged.appearance.last_lab(z)) for z in step.zones}
+        # Where colour is laid on purpose over it, what is seen is that.
+        coloured = {
+            z for s in judged.sequence.steps if s.kind in ("shade", "bronze", "colour", "glow") and s.lays for z in s.zones
+        }  # fmt: skip
+        shown = {z: _cast(judged, product, judged.appearance.last_lab(z)) for z in step.zones if z not in coloured}
         tinted = {z: cast for z, cast in shown.items() if cast > judged.house.corrector_cast}
         if tinted:
             yield Found(
@@ -222,6 +244,8 @@ def lavender_judged_by_eye(judged: Judged) -> Iterator[Found]:
         if zones:
             off = _with_and_without(judged, step)
             now, bare = max(off[z][0] for z in zones), max(off[z][1] for z in zones)
+            if now < bare - judged.house.corrector_helps_de:
+                continue
             yield Found(
                 (step.id,),
                 zones,

@@ -87,7 +87,8 @@ def powder_with_a_dry_tool(judged: Judged) -> Iterator[Found]:
     "advice",
     "No dark is carried into the light.",
     "A little of the shade in a light's film greys the very zones it should lift.",
-    parameters=("carried_dark_share", "wiped_share"),
+    parameters=("carried_dark_share", "wiped_share", "lift_lost_l"),
+    at_worst="problem",
 )
 def values_stay_apart(judged: Judged) -> Iterator[Found]:
     for index, step in judged.steps():
@@ -99,8 +100,11 @@ def values_stay_apart(judged: Judged) -> Iterator[Found]:
             if not (own and own.lab and other and other.lab):
                 continue
             if own.lab[0] - other.lab[0] > judged.house.dark_beside_l and came.share > judged.house.carried_dark_share:
-                yield Found((step.id,), step.zones, f"{100 * came.share:.0f} % of this film is {other.name}, out of the same tool.",
-                            Fix("Fingers instead", _with_fingers(step)))  # fmt: skip
+                lost = came.share * (own.lab[0] - other.lab[0])
+                yield Found((step.id,), step.zones,
+                            f"{100 * came.share:.0f} % of this film is {other.name}, out of the same tool: {lost:.1f} L* of the lift is lost.",
+                            Fix("Fingers instead", _with_fingers(step)),
+                            "problem" if lost > judged.house.lift_lost_l else None)  # fmt: skip
 
 
 @rule(

@@ -102,8 +102,9 @@ def no_shimmer_on_texture(judged: Judged) -> Iterator[Found]:
         )
         if zones:
             read_here = judged.reading.cite(
-                zones, "raised_texture", "enlarged_pores", "pitted_scar", "active_blemish", "fine_lines", "creping"
-            )
+                zones, "raised_texture", "enlarged_pores", "pitted_scar", "active_blemish", "healing_blemish",
+                "fine_lines", "creping",
+            )  # fmt: skip
             yield Found((step.id,), zones, f"{product.name} shimmers where there is {read_here}.", without(step, zones))
 
 

@@ -84,6 +84,8 @@ def wet_over_powder(judged: Judged) -> Iterator[Found]:
     other_view="Another school lays foundation first, to see what is left, and corrects only that.",
 )
 def correct_before_cover(judged: Judged) -> Iterator[Found]:
+    if judged.sequence.case.intent.options.corrector == "after_foundation":
+        return
     covered: dict[Zone, str] = {}
     for _, step in judged.steps():
         if step.kind == "foundation":
@@ -180,6 +182,8 @@ def prime_on_bare_skin(judged: Judged) -> Iterator[Found]:
     "advice",
     "Press creases flat just before they are powdered.",
     "Powder fixes whatever it finds, a crease included.",
+    parameters=("crease_grave_line", "crease_limit"),
+    at_worst="problem",
 )
 def crease_check_before_powder(judged: Judged) -> Iterator[Found]:
     for index, step in judged.steps():
@@ -193,15 +197,25 @@ def crease_check_before_powder(judged: Judged) -> Iterator[Found]:
             and not _smoothed(judged, index, z)
         )
         if zones:
+            worst = max(zones, key=lambda z: (_line(judged, z), judged.forecast[z].crease))
+            film = judged.before(index, worst).wet_um
+            grave = _line(judged, worst) >= judged.house.crease_grave_line and film >= judged.house.rung_thin_um
             yield Found(
                 (step.id,),
                 zones,
-                f"{_name(step)} {places(zones)} without smoothing the crease first.",
+                f"{_name(step)} {places(zones)} without smoothing the crease first: {film:.1f} µm lies in a line of severity "
+                f"{_line(judged, worst)}.",
                 Fix(
                     "Add a crease check just before",
                     (Add("crease_check", zones, step.id, tool="damp_sponge", motion="press"),),
                 ),
+                "problem" if grave else None,
             )
+
+
+def _line(judged: Judged, zone: Zone) -> int:
+    """How lined or folded a zone is."""
+    return max(judged.here(zone).lined, judged.here(zone).severity("deep_fold"))
 
 
 def _smoothed(judged: Judged, index: int, zone: Zone) -> bool:
@@ -222,7 +236,7 @@ def _smoothed(judged: Judged, index: int, zone: Zone) -> bool:
 def bake_then_dust(judged: Judged) -> Iterator[Found]:
     steps = judged.sequence.steps
     for index, step in judged.steps():
-        if step.kind != "bake":
+        if not step.swept:
             continue
         dusted = {z for later in steps[index + 1 :] if later.kind == "dust_off" for z in later.zones}
         zones = tuple(z for z in step.zones if z not in dusted)
@@ -231,7 +245,7 @@ def bake_then_dust(judged: Judged) -> Iterator[Found]:
             yield Found(
                 (step.id,),
                 zones,
-                f"The bake {places(zones)} is never dusted off.",
+                f"The {'bake' if step.kind == 'bake' else 'line of powder'} {places(zones)} is never dusted off.",
                 Fix("Dust it off", (Add("dust_off", zones, after, tool="fluffy_brush", motion="whisk"),)),
             )
 

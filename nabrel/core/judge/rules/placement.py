@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
+from nabrel.core.face.placement import SCULPTS
 from nabrel.core.judge.book import Found, Judged, rule
 from nabrel.core.judge.ways_out import without
 from nabrel.core.plan.step import Step
@@ -19,19 +20,26 @@ from nabrel.core.terms.zones import both, in_order
     "advice",
     "Sculpting goes where this face asks for it.",
     "A copied placement draws attention to what another person needed.",
+    parameters=("lost_share", "wanted_shade_drop", "wanted_light_lift"),
+    at_worst="problem",
 )
 def placed_for_this_face(judged: Judged) -> Iterator[Found]:
     for step in _laid(judged, "shade", "light"):
         placed = judged.reading.placement.shade if step.kind == "shade" else judged.reading.placement.light
         against = {left.zone: left.why for left in placed.left_off}
         zones = tuple(z for z in step.zones if z in against and not _spoken_for(judged, step, z))
-        if zones:
-            yield Found(
-                (step.id,),
-                zones,
-                f"{step.kind.capitalize()} {places(zones)}. {against[zones[0]]}",
-                without(step, zones),
-            )
+        if not zones:
+            continue
+        wanted = judged.house.wanted_shade_drop if step.kind == "shade" else judged.house.wanted_light_lift
+        rows = [r for r in judged.appearance.read_through if r.kind == step.kind and r.zone in zones]
+        shows = max((abs(r.visible_step) for r in rows), default=0.0)
+        yield Found(
+            (step.id,),
+            zones,
+            f"{step.kind.capitalize()} {places(zones)}, where {shows:.1f} L* of it shows. {against[zones[0]]}",
+            without(step, zones),
+            "problem" if shows >= judged.house.lost_share * wanted else None,
+        )
 
 
 @rule(
@@ -183,7 +191,14 @@ def glow_on_high_planes(judged: Judged) -> Iterator[Found]:
 def both_sides_alike(judged: Judged) -> Iterator[Found]:
     for kind in (each for each, info in STEP_INFO.items() if info.fades):
         laid = {z for s in judged.sequence.steps if s.kind == kind and s.lays for z in s.zones}
-        alone = tuple(z for z in laid if (twin := _twin(z)) and twin not in laid and _read_alike(judged, z, twin))
+        spared = {each.zone for each in judged.sequence.left_bare if each.kind == kind}
+        if kind in SCULPTS:
+            spared |= {each.zone for each in judged.reading.placement.of(kind).left_off}
+        alone = tuple(
+            z
+            for z in laid
+            if (twin := _twin(z)) and twin not in laid and twin not in spared and _read_alike(judged, z, twin)
+        )
         if alone:
             steps = tuple(s.id for s in judged.sequence.steps if s.kind == kind and set(s.zones) & set(alone))
             yield Found(steps, in_order(alone), f"{kind.capitalize()} {places(alone)} and not on the other side.")

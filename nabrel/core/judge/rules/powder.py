@@ -49,10 +49,11 @@ def bake_to_its_time(judged: Judged) -> Iterator[Found]:
     "A fold that is forecast to crease is set.",
     "Unset film runs into the fold within the hour.",
     other_view="Dewy schools leave it unset and accept the crease for the freshness.",
+    parameters=("crease_limit", "creasing_film_um", "long_day_h"),
+    at_worst="problem",
 )
 def what_creases_is_set(judged: Judged) -> Iterator[Found]:
-    if judged.sequence.case.intent.setting == "none":
-        return
+    wish = judged.sequence.case.intent
     zones = tuple(
         z
         for z in COMPLEXION_ZONES
@@ -71,8 +72,13 @@ def what_creases_is_set(judged: Judged) -> Iterator[Found]:
         Add("set", zones, before, powder.id, judged.house.press_mg, tool="fluffy_brush", motion="press"),
     ) if powder else ()  # fmt: skip
     worst = max(judged.forecast[z].crease for z in zones)
-    yield Found((steps[last].id,), zones, f"The film {places(zones)} is never set: its forecast crease is {worst:.2f}, over the house's {judged.house.crease_limit:.2f}.",
-                Fix("Check the crease and press a whisper of powder", edits) if edits else None)  # fmt: skip
+    # Left wet by wish it is a price; left wet by oversight for a long day it is a fault.
+    grave = powder is not None and wish.setting != "none" and wish.wear_hours >= judged.house.long_day_h
+    yield Found((steps[last].id,), zones,
+                f"The film {places(zones)} is never set: its forecast crease is {worst:.2f}, over the house's {judged.house.crease_limit:.2f}"
+                + (f", and {wish.wear_hours:g} h are wanted." if grave else "."),
+                Fix("Check the crease and press a whisper of powder", edits) if edits else None,
+                "problem" if grave else None)  # fmt: skip
 
 
 @rule(
@@ -178,7 +184,11 @@ def mist_for_long_wear(judged: Judged) -> Iterator[Found]:
     schools=("light_led",),
 )
 def mute_where_light_rests(judged: Judged) -> Iterator[Found]:
-    glowing = {z for s in judged.sequence.steps if s.kind == "glow" and s.lays for z in s.zones}
+    mixed = judged.house.least_film_um
+    glowing = {
+        z for s in judged.sequence.steps if s.kind == "glow" for z, amount in s.amounts.items()
+        if s.unit != "um" or amount > mixed
+    }  # fmt: skip
     for _, step in judged.steps():
         zones = tuple(z for z in step.zones if z in glowing)
         if step.kind == "mute_shine" and zones:

@@ -26,6 +26,7 @@ def _of_finish(judged: Judged, product: Product, *finishes: Finish) -> Product |
     "No shimmer on a creped or lined lid.",
     "Every grain sits on the edge of a fold and shows it.",
     other_view="A fine satin sheen on a mature lid is accepted by some; coarse shimmer by nobody.",
+    at_worst="problem",
 )
 def shimmer_on_mature_lids(judged: Judged) -> Iterator[Found]:
     for _, step in judged.steps():
@@ -113,6 +114,7 @@ def sheer_on_lines(judged: Judged) -> Iterator[Found]:
     "advice",
     "Brown and coloured powders lie on even skin.",
     "A powder catches on every flake, bump and patch beneath it, and shows them.",
+    at_worst="problem",
 )
 def powder_on_even_ground(judged: Judged) -> Iterator[Found]:
     for _, step in judged.steps():

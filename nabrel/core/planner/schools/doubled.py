@@ -15,14 +15,18 @@ from nabrel.core.planner.schools.school import (
     open_with_skin,
     soften_and_set,
 )
-from nabrel.core.planner.texture import laid
+from nabrel.core.planner.texture import is_even, laid, pans
 
 
 def plan(draft: Draft) -> None:
     """Draft a doubled sequence."""
     foundation_stages.choose_foundation(draft, beneath=False)
     share = partial(even_share, draft)
-    part = draft.house.doubled_share
+    # With nothing to double it, the cream carries the whole step.
+    shaded = draft.reading.placement.shade.zones
+    doubles = bool(pans(draft, "shade")) and draft.setting_powder_for(shaded) is not None
+    doubles = doubles and all(is_even(draft, zone) for zone in shaded)
+    part = draft.house.doubled_share if doubles else 1.0
     if draft.case.intent.viewing == "in_person":
         draft.note("Two films lie on every sculpted zone: longest wear, and it shows at arm's length.")
     open_with_skin(draft)

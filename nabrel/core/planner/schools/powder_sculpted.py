@@ -25,6 +25,9 @@ def plan(draft: Draft) -> None:
     _say_what_it_costs(draft)
     open_with_skin(draft)
     lay_an_even_ground(draft, share, "last")
+    shade_first = draft.case.intent.order == "shade_first"
+    if shade_first and not pans(draft, "shade"):
+        sculpt_stages.sculpt(draft, "shade", share, beneath=False)
     sculpt_stages.sculpt(draft, "light", share, beneath=False)
     skin_stages.correct_at(draft, "after_sculpt", share)
     _in_cream_what_has_no_pan(draft, share)
@@ -44,7 +47,7 @@ def plan(draft: Draft) -> None:
 
 def _in_cream_what_has_no_pan(draft: Draft, share: Share) -> None:
     """Shade, warmth and colour that the kit has only in cream come before the powder."""
-    if not pans(draft, "shade"):
+    if not pans(draft, "shade") and not laid(draft, "shade"):
         sculpt_stages.sculpt(draft, "shade", share, beneath=False)
     warm(draft)
     if not pans(draft, "colour"):

@@ -62,6 +62,7 @@ def soften_and_set(draft: Draft, *, shade: bool = True, again: bool = False) -> 
 
 def close_with_checks(draft: Draft, usual_glow: GlowWay) -> None:
     """What every school ends with: mists, a last glow, hold, features, and the checks."""
+    finish_stages.clean_edge(draft)
     finish_stages.melt_at(draft, "before_glow")
     glow_at(draft, "last", usual_glow)
     finish_stages.melt_at(draft, "last")
