@@ -176,6 +176,7 @@ class RecipeModel(Document):
     lab: Lab
     hex: str
     de: float
+    usual_de: float
     misses: str
     cover: float
     finish: Finish
@@ -360,6 +361,7 @@ def recipe_to(recipe: Recipe) -> RecipeModel:
         lab=_rounded(recipe.lab),
         hex=_hex(recipe.lab),
         de=round(recipe.de, 2),
+        usual_de=round(recipe.usual_de, 2),
         misses=recipe.misses,
         cover=round(recipe.cover, 3),
         finish=recipe.finish,

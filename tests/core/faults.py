@@ -114,7 +114,8 @@ FAULTS: dict[str, Fault] = {
     "within-what-it-carries": Fault("Wren", "foundation", lambda s: [
         amount_on(s, "foundation", "under_eye_l", 14.0)]),
     "thin-passes": Fault("Tamsin", "foundation", lambda s: [SetAmount(step_id(s, "foundation"), 12.0)]),
-    "let-it-settle": Fault("Wren", "moisturise", lambda s: [SetWait(step_id(s, "moisturise"), 60.0)]),
+    "let-it-settle": Fault("Wren", "moisturise", lambda s: [
+        SetWait(step_id(s, each), 20.0) for each in ("moisturise", "eye_care", "sunscreen")]),
     "set-in-time": Fault("Wren", "crease_check", lambda s: [Move(step_id(s, "crease_check"), step_id(s, "colour"))]),
     "no-bake-on-lines": Fault("Wren", "bake", lambda s: [
         Add("bake", ("under_eye_l", "under_eye_r"), step_id(s, "set"), "pow-fine", amount=0.8, tool="puff",
@@ -233,7 +234,9 @@ FAULTS: dict[str, Fault] = {
         Add("correct", ("upper_lip",), step_id(s, "foundation"), "cor-salmon", amount=0.5, tool="fingers", motion="press")]),
     "turns-grey": Fault("Merrick", "set", lambda s: [SetProduct(step_id(s, "set"), "pow-fine")]),
     "thin-corrector": Fault("Wren", "correct", lambda s: [SetAmount(step_id(s, "correct"), 7.0)]),
-    "lavender-judged-by-eye": Fault("Wren", "correct", lambda s: [SetProduct(step_id(s, "correct"), "cor-lilac")]),
+    "lavender-judged-by-eye": Fault("Wren", "correct", lambda s: [
+        SetProduct(step_id(s, "correct", "under_eye_l"), "cor-lilac"),
+        SetAmount(step_id(s, "correct", "under_eye_l"), 3.0)]),
     "spot-on-the-spot": Fault("Tamsin", "spot_conceal", lambda s: [
         SetZones(step_id(s, "spot_conceal"), ("temple_l", "chin"))]),
     "complexion-is-met": Fault("Bram", "foundation", lambda s: [

@@ -195,7 +195,7 @@ def test_every_fix_offered_mends_its_finding(people, school):
 @SOME
 @given(cases, st.text("abc .", min_size=1, max_size=12))
 def test_an_accepted_finding_is_kept_on_file_and_changes_nothing_else(case, note):
-    now = evaluate(plan(case, HOUSE), HOUSE, try_fixes=False)
+    now = evaluate(replace(plan(case, HOUSE), accepted=()), HOUSE, try_fixes=False)
     loud = [each for each in now.findings if each.severity != "stop"]
     assume(loud and note.strip())
     then = try_edits(now, [accepting(loud[0], note)], HOUSE).after

@@ -52,7 +52,7 @@ def test_a_changed_number_is_told_with_its_note_and_the_books_own(people):
     sequence = FAULTS["thin-passes"].seeded(people)
     strict = HOUSE.deciding({"thick_pass_um": 7.0}, {"thick_pass_um": "beginners"})
     (finding,) = found(sequence, strict, "thin-passes")
-    assert finding.decided == "Decided here: thick pass is 7, not 9 µm (beginners)."
+    assert finding.decided == "Decided here: thick pass is 7, not 9.5 µm (beginners)."
 
 
 def test_a_lenient_house_allows_a_bake_on_lines(people):

@@ -14,7 +14,7 @@ from nabrel.core.house import House
 from nabrel.core.judge.evaluate import evaluate
 from nabrel.core.judge.figures import visible
 from nabrel.core.plan.edits import SetAmount, SetProduct
-from nabrel.core.shelf.ladder import film_ladder
+from nabrel.core.shelf.ladder import film_ladder, nearest_rung
 
 HOUSE = House()
 
@@ -51,7 +51,12 @@ def test_the_film_it_names_shows_the_wanted_step(tamsin, wanted):
     assert visible(after, "shade") >= wanted * 0.95
     thinner = [rung for rung in film_ladder(HOUSE) if rung < found.film_um]
     if thinner:
-        less = evaluated(apply_edits(tamsin.sequence, [SetAmount(step.id, thinner[-1])], tamsin.products))
+        part = thinner[-1] / max(portion.amount for portion in step.portions)
+        edits = [
+            SetAmount(step.id, nearest_rung(portion.amount * part, "um", HOUSE).amount, place)
+            for place, portion in enumerate(step.portions)
+        ]
+        less = evaluated(apply_edits(tamsin.sequence, edits, tamsin.products))
         assert visible(less, "shade") < wanted
     assert found.shows == pytest.approx(visible(tamsin, "shade"), abs=0.05)
 

@@ -4155,6 +4155,8 @@ export interface components {
             misses: string;
             /** Parts */
             parts: components["schemas"]["MixPartModel"][];
+            /** Usual De */
+            usual_de: number;
             /** Warnings */
             warnings: string[];
         };

@@ -116,6 +116,22 @@ class Colours:
     beading_cost: float = parameter(
         5.0, "ΔE00", 0.0, 15.0, "A foundation that beads on all that lies beneath must match this much better."
     )
+    drop_varies: float = parameter(
+        0.2, "share", 0.0, 0.5, "One drop is a fifth more or less than the next: a recipe is judged over that spread."
+    )
+    mix_steps_most: float = parameter(
+        3.0, "shades", 1.0, 8.0, "A shade further than this from the complexion is a poor choice to mix with."
+    )
+    mix_far_gain_de: float = parameter(
+        1.0, "ΔE00", 0.0, 4.0, "A shade so far off must bring a mix this much nearer: less is not seen."
+    )
+    mix_alike_de: float = parameter(
+        0.2,
+        "ΔE00",
+        0.0,
+        1.0,
+        "Recipes that come out this much alike are as good: the one with the fewest drops is given.",
+    )
     mix_base_cost: float = parameter(
         4.0, "ΔE00", 0.0, 15.0, "A mixture of bases that separate must come this much nearer to be given at all."
     )

@@ -40,6 +40,13 @@ class Judging:
         0.5,
         "A wait of no more than this share of what care, primer or mist wants is no wait at all.",
     )
+    crease_grave: float = parameter(
+        0.6,
+        "index 0 to 1",
+        0.3,
+        1.0,
+        "A film left unset whose forecast crease passes this gathers before a long day is over.",
+    )
     crease_grave_line: int = parameter(
         2,
         "severity",
@@ -132,7 +139,7 @@ class Judging:
     small_area_cm2: float = parameter(
         4.0, "cm²", 1.0, 10.0, "On marks up to this area a large tool spreads what should stay in place."
     )
-    long_day_h: float = parameter(6.0, "h", 3.0, 12.0, "From so many hours on, what was left to crease has creased.")
+    long_day_h: float = parameter(8.0, "h", 3.0, 12.0, "From so many hours on, what was left to crease has creased.")
     long_wear_h: float = parameter(9.0, "h", 6.0, 14.0, "From so many hours on a film-forming mist earns its place.")
     carried_dark_share: float = parameter(0.012, "share", 0.003, 0.1, "This much shade in a light's film greys it.")
     corrector_helps_de: float = parameter(

@@ -19,7 +19,7 @@ from nabrel.core.shelf.optics import film_for
 from nabrel.core.terms.ids import MeltingMistWay, Tool, Zone
 from nabrel.core.terms.looks import LIGHT_INFO, SETTING_INFO, VIEWING_INFO
 from nabrel.core.terms.places import places
-from nabrel.core.terms.steps import LAYER_KINDS
+from nabrel.core.terms.steps import FADING_KINDS, LAYER_KINDS
 from nabrel.core.terms.words import apart, join_words, lead
 from nabrel.core.terms.zones import COMPLEXION_ZONES, EDGE_ZONES, T_ZONE, ZONE_INDEX, ZONE_INFO, ZONES, both, in_order
 from nabrel.core.wear.forecast import crease_index, folding
@@ -32,9 +32,7 @@ FOLDS: tuple[Zone, ...] = both("under_eye", "inner_corner", "smile_line", "upper
 
 def soften_edges(draft: Draft) -> None:
     """The emptied tool over every border, adding nothing; with the creases pressed flat where powder follows at once."""
-    sculpted = [
-        z for step in draft.steps if step.kind in ("shade", "light", "bronze", "colour", "glow") for z in step.zones
-    ]
+    sculpted = [z for step in draft.steps if step.kind in FADING_KINDS for z in step.zones]
     zones = in_order(zone for zone in sculpted if not draft.powdered(zone))
     if not zones or _creases_to_press(draft):
         return
@@ -346,9 +344,7 @@ def _press_creases(draft: Draft, folding: tuple[Zone, ...], powdered: tuple[Zone
 
     What is not ready for powder yet is pressed over too: it must not hold up the powder in the folds.
     """
-    sculpted = in_order(
-        z for step in draft.steps if step.kind in ("shade", "light", "bronze", "colour", "glow") for z in step.zones
-    )
+    sculpted = in_order(z for step in draft.steps if step.kind in FADING_KINDS for z in step.zones)
     now = max((draft.base[zone].done_at for zone in folding), default=0.0)
     settling = [z for z in powdered if draft.base[z].ready_at > now]
     soft = in_order(z for z in (*sculpted, *settling) if z not in folding and draft.wet(z) > 0)

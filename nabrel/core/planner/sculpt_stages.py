@@ -231,13 +231,14 @@ def _add_sculpt(
     place_all = draft.case.intent.blend == "place_all"
     portions = []
     for zones, part in parts:
-        lined = reading.cite(zones, "creping", "fine_lines", "deep_fold", least=2) if part < 1.0 else ""
+        lined = reading.cite(zones, "creping", "fine_lines", "deep_fold", "flaking", least=2) if part < 1.0 else ""
         on_nose = (
             "Lighter on the nose than on the cheek, in narrow lines."
             if kind == "shade" and set(zones) <= set(NOSE)
             else ""
         )
-        thinner = on_nose or (f"{lead(lined)}thinner here." if part < 1.0 else "")
+        less = "Less foundation lies over it here, so less of it will do."
+        thinner = on_nose or (f"{lead(lined)}thinner here." if lined else less if part < 1.0 else "")
         placing: Hand = ("angled_brush" if kind == "shade" else "dense_small_brush", "press")
         hand = placing if place_all else _sculpt_hand(draft, zones, kind)
         portions.append(Laying(zones, max(house.least_film_um, found.amount * part), hand, why=(thinner,)))

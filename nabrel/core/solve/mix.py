@@ -34,6 +34,8 @@ MOST_PRODUCTS = 3
 USUAL_DROP_ML = 0.05
 BLOCK = 512
 """Recipes whose spectra are worked out at once."""
+MOST_TRIED = 256
+"""Of so many of the nearest recipes it is worked out how drops that vary move them."""
 EXACT_UP_TO = 14
 """Up to so many products every recipe is tried; of a longer shelf, those that the best pairs use."""
 Drops = NDArray[np.int64]
@@ -51,13 +53,15 @@ class Part:
 class Recipe:
     """A mixture and what it gives.
 
-    lab is its own colour laid thick, de its CIEDE2000 from the target, misses that difference in words; cover its
-    contrast ratio at the standard film; finish the word nearest to the mixed finishes; warnings what speaks against it.
+    lab is its own colour laid thick, de its CIEDE2000 from the target with every drop alike, usual_de how far off it
+    usually comes out, since drops vary; misses that difference in words; cover its contrast ratio at the standard film;
+    finish the word nearest to the mixed finishes; warnings what speaks against it.
     """
 
     parts: tuple[Part, ...]
     lab: Lab
     de: float
+    usual_de: float
     misses: str
     cover: float
     finish: Finish
@@ -71,7 +75,10 @@ class Recipe:
 
 @dataclass(frozen=True, slots=True)
 class MixAnswer:
-    """The nearest recipe, and the one with the fewest drops that is near enough (the same where none is nearer)."""
+    """The recipe that usually comes out nearest, and the one with the fewest drops that is near enough.
+
+    Both are the same where none is nearer.
+    """
 
     target: Lab
     best: Recipe
@@ -88,8 +95,10 @@ def solve_mix(
     most_products: int = MOST_PRODUCTS,
     finish: Finish | None = None,
 ) -> MixAnswer:
-    """The best and the smallest good-enough recipe for a target L*a*b*.
+    """The best and the smallest good-enough recipe for a target L*a*b*, judged as drops really fall.
 
+    A drop varies (``drop_varies``), so a recipe is judged by how far off it usually comes out; of recipes that come out
+    alike, the one with the fewest drops is given; and a shade far from the target is used only for a gain that is seen.
     ``products`` are foundations and adjusters; items without colour (a thinner) count as clear. With ``finish`` a
     recipe whose mixed finish is another pays for it. Mixtures of bases that separate are only given where nothing
     else is, and warned of. From a shelf of more than EXACT_UP_TO products, recipes of three are sought among those that
@@ -109,11 +118,17 @@ def solve_mix(
     if finish is not None:
         ranks = np.array([FINISH_RANK[item.finish] for item in usable])
         cost = cost + house.mix_finish_cost * np.abs(share @ ranks - FINISH_RANK[finish])
+    cost = cost + house.mix_far_gain_de * (drops @ _far(usable, target, house) > 0)
+    # What drops add by varying is never negative: a recipe that is dearer than the best with it cannot win.
+    nearest = _nearest(cost, MOST_TRIED)
+    spread = np.full(len(cost), np.inf)
+    spread[nearest] = _spread(drops[nearest], share[nearest], k, s, labs[nearest], house)
+    usual = np.hypot(off, spread)
+    judged = cost - off + usual
     total = drops.sum(axis=1)
     kinds = (drops > 0).sum(axis=1)
-    told_apart = np.round(cost, 2)
-    best = _first(told_apart == told_apart.min(), total, kinds)
-    smallest = _first(cost <= max(house.mix_close_de, float(cost[best])), total, kinds, cost)
+    best = _first(judged <= judged.min() + house.mix_alike_de, total, kinds, judged)
+    smallest = _first(judged <= max(house.mix_close_de, float(judged[best])), total, kinds, judged)
 
     def told(row: int) -> Recipe:
         lab = (float(labs[row, 0]), float(labs[row, 1]), float(labs[row, 2]))
@@ -122,13 +137,14 @@ def solve_mix(
             parts=parts,
             lab=lab,
             de=float(off[row]),
+            usual_de=float(usual[row]),
             misses=direction(lab, target),
             cover=_cover(share[row] @ k, share[row] @ s, house),
             finish=_finish(parts),
             warnings=_warnings(parts),
         )
 
-    return MixAnswer(target, told(best), told(smallest), float(off[best]) <= house.mix_close_de)
+    return MixAnswer(target, told(best), told(smallest), float(usual[best]) <= house.mix_close_de)
 
 
 def pour(parts: Sequence[Part], target: Lab, house: House, light: Light = "daylight") -> tuple[Recipe, Floats]:
@@ -147,10 +163,13 @@ def pour(parts: Sequence[Part], target: Lab, house: House, light: Light = "dayli
     masstone = _masstone(mixed_k, mixed_s)
     seen = lab_of(masstone)
     lab = (float(seen[0]), float(seen[1]), float(seen[2]))
+    off = delta_e(seen, np.array(target))
+    varies = _spread(counts[None], counts[None] / counts.sum(), k, s, seen[None], house)[0]
     recipe = Recipe(
         parts=tuple(parts),
         lab=lab,
-        de=float(delta_e(seen, np.array(target))),
+        de=float(off),
+        usual_de=float(np.hypot(off, varies)),
         misses=direction(lab, target),
         cover=_cover(mixed_k, mixed_s, house),
         finish=_finish(tuple(parts)),
@@ -207,6 +226,44 @@ def _labs(share: Floats, k: Floats, s: Floats) -> Floats:
     """L*a*b* of every mixture, (recipes, 3), in blocks that stay in the processor's cache."""
     blocks = (share[start : start + BLOCK] for start in range(0, len(share), BLOCK))
     return np.concatenate([lab_of(_masstone(block @ k, block @ s)) for block in blocks])
+
+
+def _far(products: Sequence[Product], target: Lab, house: House) -> NDArray[np.int64]:
+    """1 for each shade that is too many steps from the target to be a natural choice, (products,); adjusters are meant to be."""
+    most = house.mix_steps_most * house.shade_step_l
+    return np.array(
+        [
+            int(item.role != "mixer" and item.lab is not None and abs(item.lab[0] - target[0]) > most)
+            for item in products
+        ]
+    )
+
+
+def _nearest(cost: Floats, most: int) -> NDArray[np.int64]:
+    """The rows of so many of the nearest recipes."""
+    if len(cost) <= most:
+        return np.arange(len(cost))
+    return np.asarray(np.argpartition(cost, most)[:most])
+
+
+def _spread(drops: NDArray[Any], share: Floats, k: Floats, s: Floats, labs: Floats, house: House) -> Floats:
+    """How far drops that vary usually move each recipe, root mean square ΔE00, (recipes,).
+
+    n drops vary by one drop's share over √n; each product's error is taken by itself.
+    """
+    squares = np.zeros(len(drops))
+    for place in range(min(MOST_PRODUCTS, drops.shape[1])):
+        # The place-th product of each recipe, by its drops; recipes with fewer products have none there.
+        own = np.argsort(-drops, axis=1, kind="stable")[:, place]
+        rows = np.flatnonzero(np.take_along_axis(drops, own[:, None], axis=1)[:, 0] > 0)
+        if not len(rows):
+            break
+        counts = drops[rows, own[rows]]
+        moved = share[rows].copy()
+        moved[np.arange(len(rows)), own[rows]] *= 1.0 + house.drop_varies / np.sqrt(counts)
+        moved /= moved.sum(axis=1, keepdims=True)
+        squares[rows] += delta_e(_labs(moved, k, s), labs[rows]) ** 2
+    return np.asarray(np.sqrt(squares))
 
 
 def _first(among: NDArray[np.bool_], *by: NDArray[Any]) -> int:

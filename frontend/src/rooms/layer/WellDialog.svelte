@@ -75,7 +75,8 @@
             <li class="flex flex-wrap items-center gap-2">
               <span class="label w-24">{row.label}</span>
               <Swatch hex={row.recipe.hex} size={20} />
-              <span class="grow">{told(row.recipe)}, ΔE00 {row.recipe.de.toFixed(1)}</span>
+              <span class="grow">{told(row.recipe)}, ΔE00 {row.recipe.usual_de.toFixed(1)} as drops vary</span
+              >
               <button class="btn" onclick={() => well.pour(row.recipe)}
                 >Pour it<span class="sr-only">: {row.label.toLowerCase()}</span></button
               >
@@ -165,7 +166,8 @@
             {/if}
             {#if result}
               <p class="mt-3" aria-live="polite">
-                <b>ΔE00 {result.recipe.de.toFixed(1)}</b>, {result.recipe.misses}. Cover
+                <b>ΔE00 {result.recipe.de.toFixed(1)}</b>, {result.recipe.misses}; about
+                {result.recipe.usual_de.toFixed(1)} as drops vary. Cover
                 {Math.round(result.recipe.cover * 100)} %, {result.recipe.finish}.
                 {#each result.recipe.warnings as warning (warning)}<span class="block font-semibold"
                     >▲ {warning}</span

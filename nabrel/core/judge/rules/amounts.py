@@ -130,7 +130,7 @@ def _rested(judged: Judged, index: int, zone: Zone) -> tuple[float, int] | None:
         if zone not in step.zones or not (step.lays or step.kind == "dust_off"):
             continue
         if nature in ("care", "prime") and STEP_INFO[step.kind].nature == nature:
-            return None
+            continue
         if nature == "mist" and step.kind == "glow":
             return None
         return _begins(judged, later, zone) - judged.course.states[index + 1][zone].done_at, later

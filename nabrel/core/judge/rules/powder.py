@@ -49,7 +49,7 @@ def bake_to_its_time(judged: Judged) -> Iterator[Found]:
     "A fold that is forecast to crease is set.",
     "Unset film runs into the fold within the hour.",
     other_view="Dewy schools leave it unset and accept the crease for the freshness.",
-    parameters=("crease_limit", "creasing_film_um", "long_day_h"),
+    parameters=("crease_limit", "crease_grave", "creasing_film_um", "long_day_h"),
     at_worst="problem",
 )
 def what_creases_is_set(judged: Judged) -> Iterator[Found]:
@@ -73,7 +73,12 @@ def what_creases_is_set(judged: Judged) -> Iterator[Found]:
     ) if powder else ()  # fmt: skip
     worst = max(judged.forecast[z].crease for z in zones)
     # Left wet by wish it is a price; left wet by oversight for a long day it is a fault.
-    grave = powder is not None and wish.setting != "none" and wish.wear_hours >= judged.house.long_day_h
+    grave = (
+        powder is not None
+        and worst > judged.house.crease_grave
+        and wish.setting != "none"
+        and wish.wear_hours >= judged.house.long_day_h
+    )
     yield Found((steps[last].id,), zones,
                 f"The film {places(zones)} is never set: its forecast crease is {worst:.2f}, over the house's {judged.house.crease_limit:.2f}"
                 + (f", and {wish.wear_hours:g} h are wanted." if grave else "."),
