@@ -12,6 +12,7 @@ from pathlib import Path
 import pytest
 from sqlalchemy import text
 
+from nabrel.core.terms.zones import ZONES
 from nabrel.formats.loader import read_kept
 from nabrel.store.repositories import Kit, Sitters
 from nabrel.web.app import create_app
@@ -55,7 +56,7 @@ def test_the_demo_sitters_are_listed(client):
 def test_a_sitter_is_read_zone_by_zone(client):
     sitter_id = client.get("/api/sitters").json["sitters"][0]["id"]
     sitter = client.get(f"/api/sitters/{sitter_id}").json
-    assert len(sitter["zones"]) == 34
+    assert len(sitter["zones"]) == len(ZONES)
     assert any("Creping 2" in line for line in sitter["read_words"])
     assert sitter["neck_de"] > 0
 
@@ -69,7 +70,7 @@ def test_the_vocabulary_has_words_for_everything(client):
 
 def test_the_workbench_holds_the_plan_and_all_that_follows(client, plan_id):
     bench = client.get(f"/api/sequences/{plan_id}").json
-    zones, steps = 34, len(bench["steps"])
+    zones, steps = len(ZONES), len(bench["steps"])
     assert len(bench["stages"]) == steps + 1
     assert all(len(row) == zones for row in bench["stages"])
     assert len(bench["film"]) == len(bench["powder"]) == steps
@@ -341,7 +342,8 @@ def test_what_reaches_the_wanted_step_is_told_and_works(client, plan_id):
     assert found["wanted"] == 5.5
     assert found["edits"]
     after = post(client, f"/api/sequences/{plan_id}/edits", {"revision": 1, "edits": found["edits"]}).json
-    assert after["totals"]["shade_shows"] == pytest.approx(5.5, abs=0.5)
+    # The ladder has no rung between: it is the first that shows at least so much.
+    assert 5.5 * 0.95 <= after["totals"]["shade_shows"] < 2 * 5.5
     foundation = step(bench, "foundation")["id"]
     refused = client.get(f"/api/sequences/{plan_id}/steps/{foundation}/reach")
     assert refused.status_code == 422

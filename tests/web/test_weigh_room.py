@@ -33,13 +33,14 @@ def test_a_finding_is_accepted_kept_and_undone(client, bench):
     now = edit(client, bench, edit="accept", rule=finding["rule"], zones=finding["zones"], note="he blots").json
     assert now["findings"][-1]["accepted"] == "he blots"
     file = client.get(f"/api/sequences/{bench['id']}/file").json
-    assert file["accepted"][0]["note"] == "he blots"
+    assert "he blots" in {each["note"] for each in file["accepted"] if each["rule"] == finding["rule"]}
     body = {"revision": now["revision"], "school": "two_tone"}
     replanned = client.post(f"/api/sequences/{bench['id']}/replan", json=body).json
-    assert client.get(f"/api/sequences/{bench['id']}/file").json["accepted"] == file["accepted"]
+    kept = client.get(f"/api/sequences/{bench['id']}/file").json["accepted"]
+    assert [each for each in kept if each in file["accepted"]] == file["accepted"]
     back = client.post(f"/api/sequences/{bench['id']}/undo", json={"revision": replanned["revision"]}).json
     back = client.post(f"/api/sequences/{bench['id']}/undo", json={"revision": back["revision"]}).json
-    assert back["findings"][0]["accepted"] == ""
+    assert back["findings"][0]["accepted"] == finding["accepted"] != "he blots"
 
 
 def test_an_unknown_rule_is_not_accepted(client, bench):

@@ -61,9 +61,9 @@ _ASKS: Mapping[StepKind, Asks] = {
     "soften_edges": lambda reading: (*reading.placement.shade.zones, *reading.placement.light.zones),
     "edge_check": lambda _: EDGE_ZONES,
     "light_check": lambda _: (),
-    "brows": lambda _: both("brow_bone"),
+    "brows": lambda _: both("brow"),
     "eyes": lambda _: both("eyelid"),
-    "lashes": lambda _: both("eyelid"),
+    "lashes": lambda _: both("lash"),
     "lips": lambda _: ("lips",),
 }
 """Where a face asks for a kind of step; the middle of the face for the kinds that are not here."""

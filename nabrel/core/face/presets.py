@@ -6,9 +6,9 @@ from collections.abc import Mapping
 
 from nabrel.core.terms.conditions import CONDITIONS
 from nabrel.core.terms.ids import Condition, Preset, Zone
-from nabrel.core.terms.zones import T_ZONE, ZONES, both
+from nabrel.core.terms.zones import SKIN_ZONES, T_ZONE, both
 
-_FACE = tuple(z for z in ZONES if z not in ("neck", "lips", "ear_l", "ear_r", "under_jaw"))
+_FACE = tuple(z for z in SKIN_ZONES if z not in ("neck", "lips", "ear_l", "ear_r", "under_jaw"))
 _CHEEKS = both("cheek_apple", "cheekbone", "cheek_hollow")
 _EDGES_DRY = (*_CHEEKS, *both("temple", "jaw"), "hairline")
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
+from typing import cast
 
 from nabrel.core.case.case import Case
 from nabrel.core.case.sitter import Sitter
@@ -18,7 +19,7 @@ from nabrel.core.terms.conditions import CONDITION_INFO, DISCOLORATIONS, DepthCl
 from nabrel.core.terms.ids import Condition, Zone
 from nabrel.core.terms.places import describe
 from nabrel.core.terms.words import join_words
-from nabrel.core.terms.zones import EYE_ZONES, ZONES
+from nabrel.core.terms.zones import EYE_ZONES, ZONE_INFO, ZONES
 
 TEXTURE_CONDITIONS: tuple[Condition, ...] = ("enlarged_pores", "raised_texture", "pitted_scar")
 LINE_CONDITIONS: tuple[Condition, ...] = ("fine_lines", "creping", "deep_fold")
@@ -186,9 +187,21 @@ def _film_limit(conditions: Mapping[Condition, int], house: House) -> float:
     return limit
 
 
+_GROWS_ON: Mapping[str, str] = {"brow": "brow_bone", "lash": "eyelid"}
+_FORBIDS: Mapping[str, tuple[Condition, ...]] = {"brow": ("broken_skin",), "lash": ("broken_skin", "active_blemish")}
+"""What on the skin beneath brows and lashes forbids work on them."""
+
+
 def zone_conditions(sitter: Sitter, zone: Zone) -> dict[Condition, int]:
-    """The preset's conditions on a zone with what was read there laid over them; severity 0 takes one away."""
+    """The preset's conditions on a zone with what was read there laid over them; severity 0 takes one away.
+
+    Brows and lashes grow on skin: where that must be left alone, so must they.
+    """
     found = dict(PRESET_CONDITIONS[sitter.preset].get(zone, {}))
+    info = ZONE_INFO[zone]
+    if info.hair:
+        beneath = zone_conditions(sitter, cast("Zone", f"{_GROWS_ON[info.stem]}_{info.side}"))
+        found.update({each: severity for each, severity in beneath.items() if each in _FORBIDS[info.stem]})
     skin = sitter.zones.get(zone)
     if skin is not None:
         found.update(skin.conditions)

@@ -16,7 +16,7 @@ from math import dist, hypot
 from nabrel.core.face.placement import SCULPTS, Placement, Sculpt
 from nabrel.core.house import House
 from nabrel.core.terms.ids import Zone
-from nabrel.core.terms.zones import ZONE_INFO, ZONES, in_order
+from nabrel.core.terms.zones import SKIN_ZONES, ZONE_INFO, in_order
 
 Point = tuple[float, float]
 MM_A_UNIT = 138.0 / 178.0
@@ -88,7 +88,8 @@ def _mirrored(points: tuple[Point, ...]) -> tuple[Point, ...]:
 
 def _anchors() -> dict[Zone, tuple[Point, ...]]:
     found: dict[Zone, tuple[Point, ...]] = {}
-    for zone, info in ZONE_INFO.items():
+    for zone in SKIN_ZONES:
+        info = ZONE_INFO[zone]
         points = _RIGHT_OR_MIDDLE[_stem(zone)]
         if info.side == "":
             points = (*points, *_mirrored(points))
@@ -106,7 +107,7 @@ ANCHORS: Mapping[Zone, tuple[Point, ...]] = _anchors()
 
 def zone_at(point: Point) -> Zone:
     """The zone a point of the sheet belongs to: the one with the nearest anchor."""
-    return min(ZONES, key=lambda zone: min(dist(point, anchor) for anchor in ANCHORS[zone]))
+    return min(ANCHORS, key=lambda zone: min(dist(point, anchor) for anchor in ANCHORS[zone]))
 
 
 def zones_under(points: tuple[Point, ...]) -> tuple[Zone, ...]:

@@ -76,7 +76,7 @@ class Finding:
     zones: tuple[Zone, ...]
     says: str
     why: str
-    fix: Fix | None
+    fix: Fix | None = None
     other_view: str = ""
     decided: str = ""
     accepted: str = ""

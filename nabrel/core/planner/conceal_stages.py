@@ -22,7 +22,7 @@ from nabrel.core.terms.words import apart, apart_then, lead, sentence
 from nabrel.core.terms.zones import ZONES, both, in_order
 
 OffAfter = Callable[[Floats], Floats]
-NOT_CONCEALED: frozenset[Zone] = frozenset({"lips", "neck", "under_jaw", *both("eyelid", "ear")})
+NOT_CONCEALED: frozenset[Zone] = frozenset({"lips", "neck", "under_jaw", *both("eyelid", "ear", "brow", "lash")})
 """Zones that concealing leaves alone."""
 
 

@@ -12,9 +12,9 @@ from nabrel.core.terms.zones import both
 Moment = Literal["before_base", "before_colour", "in_wait", "after_setting", "last"]
 
 _FEATURE: dict[Feature, tuple[tuple[Zone, ...], str]] = {
-    "brows": (both("brow_bone"), "Brows frame what the base has done"),
+    "brows": (both("brow"), "Brows frame what the base has done"),
     "eyes": (both("eyelid"), "Lift the lid, never pull"),
-    "lashes": (both("eyelid"), "After everything that could fall on them"),
+    "lashes": (both("lash"), "After everything that could fall on them"),
     "lips": (("lips",), "In one family of hue with the colour on the cheeks"),
 }
 _WHEN: dict[Moment, str] = {

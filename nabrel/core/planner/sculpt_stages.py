@@ -40,7 +40,10 @@ def sculpt(draft: Draft, kind: Sculpt, share: Share, *, beneath: bool, part_want
     # Powder all over it takes a little of the step away again.
     if draft.case.intent.setting in ("whole_face", "bake_wide"):
         wanted *= house.under_powder_gain
-    found = _solve(draft, kind, zones, wanted * part_wanted, share, beneath)
+    # At the edges less foundation lies over it, and as much would show as a stripe.
+    edge = tuple(z for z in zones if beneath and share(z) <= house.edge_share and not fragile(draft, z))
+    middle = tuple(z for z in zones if z not in edge)
+    found = _solve(draft, kind, middle or zones, wanted * part_wanted, share, beneath)
     if found is None:
         what = (
             "a cream four or more shades deeper"
@@ -54,8 +57,6 @@ def sculpt(draft: Draft, kind: Sculpt, share: Share, *, beneath: bool, part_want
     delicate = tuple(z for z in zones if fragile(draft, z))
     nose = tuple(z for z in zones if kind == "shade" and z in NOSE and z not in delicate)
     sound = tuple(z for z in zones if z not in delicate and z not in nose)
-    # At the edges less foundation lies over it, and as much would show as a stripe.
-    edge = tuple(z for z in sound if beneath and share(z) <= house.edge_share)
     sound = tuple(z for z in sound if z not in edge)
     there = _solve(draft, kind, edge, wanted * part_wanted, share, beneath, found.product) if edge else None
     less = min(1.0, there.amount / found.amount) if there is not None else 1.0

@@ -23,9 +23,9 @@ from nabrel.core.terms.conditions import CONDITION_INFO
 from nabrel.core.terms.ids import Condition, CorrectorWay, Zone
 from nabrel.core.terms.places import places
 from nabrel.core.terms.words import apart, apart_then, join_words, lead, sentence
-from nabrel.core.terms.zones import ZONES, area_of, both, in_order
+from nabrel.core.terms.zones import SKIN_ZONES, ZONES, area_of, both, in_order
 
-FACE: tuple[Zone, ...] = tuple(z for z in ZONES if z != "lips")
+FACE: tuple[Zone, ...] = tuple(z for z in SKIN_ZONES if z != "lips")
 CARED: tuple[Zone, ...] = tuple(z for z in FACE if z not in both("eyelid"))
 EYES: tuple[Zone, ...] = both("under_eye", "inner_corner")
 
@@ -255,7 +255,7 @@ def correct_at(draft: Draft, moment: CorrectorWay, foundation_share: Share) -> N
     concealers = nearest(draft.shelf.of("concealer"), draft, 1)
     found: list[Asked] = []
     anyway = draft.case.intent.correct_anyway
-    asking = [z for z in ZONES if reading.zones[z].discolorations or z in anyway]
+    asking = [z for z in SKIN_ZONES if reading.zones[z].discolorations or z in anyway]
     asking = [z for z in asking if not reading.zones[z].left_alone]
     worst_first = sorted(asking, key=lambda z: -reading.zones[z].severity(*reading.zones[z].discolorations))
     lit = reading.placement.light.zones

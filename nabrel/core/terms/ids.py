@@ -39,6 +39,10 @@ Zone = Literal[
     "ear_l",
     "ear_r",
     "neck",
+    "brow_l",
+    "brow_r",
+    "lash_l",
+    "lash_r",
 ]
 Region = Literal[
     "forehead",

@@ -9,7 +9,16 @@ from types import MappingProxyType
 
 from nabrel.core.terms.ids import Zone
 from nabrel.core.terms.words import join_words
-from nabrel.core.terms.zones import COMPLEXION_ZONES, EDGE_ZONES, T_ZONE, ZONE_INFO, ZONES, both, in_order
+from nabrel.core.terms.zones import (
+    COMPLEXION_ZONES,
+    EDGE_ZONES,
+    SKIN_ZONES,
+    T_ZONE,
+    ZONE_INFO,
+    ZONES,
+    both,
+    in_order,
+)
 
 _FACE = in_order([*COMPLEXION_ZONES, "hairline", *both("jaw")])
 _MIDDLE = both(
@@ -33,7 +42,7 @@ def _sided(stems: tuple[str, ...], phrase: str) -> Iterator[tuple[str, tuple[Zon
 REGIONS: Mapping[str, tuple[Zone, ...]] = MappingProxyType(
     dict(
         [
-            ("all over face, lids and neck", tuple(zone for zone in ZONES if zone != "lips")),
+            ("all over face, lids and neck", tuple(zone for zone in SKIN_ZONES if zone != "lips")),
             ("all over face and neck", in_order([*COMPLEXION_ZONES, *EDGE_ZONES])),
             ("all over the face", _FACE),
             ("all over the face to its edges", COMPLEXION_ZONES),

@@ -21,7 +21,7 @@ class ZoneInfo:
 
     ``place`` is the phrase used in sentences ("under the left eye"), ``pair_place`` the one for both sides; ``stem`` is
     the id without its side. ``base`` says that a foundation covers it as a matter of course, ``edge`` that it is where a
-    base ends.
+    base ends, ``hair`` that hair grows there: it is drawn in, and gets neither care nor base.
     """
 
     id: Zone
@@ -34,6 +34,7 @@ class ZoneInfo:
     stem: str
     base: bool = True
     edge: bool = False
+    hair: bool = False
 
 
 @dataclass(frozen=True, slots=True)
@@ -66,13 +67,16 @@ def _zone(
     *,
     base: bool = True,
     edge: bool = False,
+    hair: bool = False,
 ) -> Iterator[ZoneInfo]:
     """A zone, or with the phrase for a pair its left and its right one."""
     sides: tuple[tuple[Side, str, str], ...] = (("l", "_l", "left"), ("r", "_r", "right")) if pair else (("", "", ""),)
     for side, ending, said in sides:
         zone = cast("Zone", stem + ending)
         named = f"{words}, {said}" if said else words
-        yield ZoneInfo(zone, named, place.replace("{}", said), pair or place, area, region, side, stem, base, edge)
+        yield ZoneInfo(
+            zone, named, place.replace("{}", said), pair or place, area, region, side, stem, base, edge, hair
+        )
 
 
 ZONE_INFO: Mapping[Zone, ZoneInfo] = table(
@@ -99,11 +103,15 @@ ZONE_INFO: Mapping[Zone, ZoneInfo] = table(
         *_zone("under_jaw", "Under the jaw", "under the jaw", 25, "jaw_neck", edge=True),
         *_zone("ear", "Ear", "on the {} ear", 5, "jaw_neck", "on both ears", edge=True),
         *_zone("neck", "Neck", "on the neck", 110, "jaw_neck", edge=True),
+        *_zone("brow", "Brow", "in the {} brow", 5, "eyes", "in both brows", base=False, hair=True),
+        *_zone("lash", "Lashes", "on the {} lashes", 1, "eyes", "on both rows of lashes", base=False, hair=True),
     ]
 )
 ZONES: tuple[Zone, ...] = tuple(ZONE_INFO)
 ZONE_INDEX: Mapping[Zone, int] = MappingProxyType({zone: index for index, zone in enumerate(ZONES)})
 """The column of every zone in arrays of zones."""
+SKIN_ZONES: tuple[Zone, ...] = tuple(each.id for each in ZONE_INFO.values() if not each.hair)
+"""Where there is skin: all but brows and lashes."""
 NOT_BASE: frozenset[Zone] = frozenset(each.id for each in ZONE_INFO.values() if not each.base)
 """Zones a foundation does not cover as a matter of course."""
 EDGE_ZONES: tuple[Zone, ...] = tuple(each.id for each in ZONE_INFO.values() if each.edge)
@@ -111,7 +119,7 @@ COMPLEXION_ZONES: tuple[Zone, ...] = tuple(each.id for each in ZONE_INFO.values(
 """The middle of the face: where a foundation goes first."""
 T_ZONE: tuple[Zone, ...] = ("forehead_centre", "nose_bridge", "nose_side_l", "nose_side_r", "nose_tip", "chin")
 EYE_ZONES: tuple[Zone, ...] = tuple(
-    each.id for each in ZONE_INFO.values() if each.stem in ("eyelid", "under_eye", "inner_corner")
+    each.id for each in ZONE_INFO.values() if each.stem in ("eyelid", "under_eye", "inner_corner", "lash")
 )
 
 

@@ -21,32 +21,6 @@ NEWEST: Mapping[str, int] = {
 }  # fmt: skip
 
 
-ALSO_CALLED: Mapping[str, str] = {
-    "brow_l": "brow_bone_l",
-    "brow_r": "brow_bone_r",
-    "lash_l": "eyelid_l",
-    "lash_r": "eyelid_r",
-}
-"""Places that other programs keep by themselves, and the zone here on which they lie."""
-
-
-def places_as_known(document: Any) -> Any:
-    """A document with such places as the zone they lie on, each once; the very same document where it has none."""
-    if isinstance(document, dict):
-        found = {ALSO_CALLED.get(key, key): places_as_known(value) for key, value in document.items()}
-        same = len(found) == len(document) and all(
-            key in document and document[key] is value for key, value in found.items()
-        )
-        return document if same else found
-    if isinstance(document, list):
-        if any(isinstance(each, str) and each in ALSO_CALLED for each in document):
-            named = (ALSO_CALLED.get(each, each) if isinstance(each, str) else each for each in document)
-            return list(dict.fromkeys(named)) if all(isinstance(each, str) for each in document) else list(named)
-        listed = [places_as_known(each) for each in document]
-        return document if all(one is other for one, other in zip(listed, document, strict=True)) else listed
-    return document
-
-
 def newest(document: Json, kind: str) -> Json:
     """A document in the newest version of its kind. Refuses one that a newer Nabrel wrote; others are left as they are.
 
@@ -60,7 +34,6 @@ def newest(document: Json, kind: str) -> Json:
     while (kind, version) in STEPS:
         document = STEPS[kind, version](document)
         version += 1
-    document = places_as_known(document)
     if kind == "case":
         document = case_1_as_written(document)
     elif kind == "sequence" and isinstance(case := document.get("case"), dict):
