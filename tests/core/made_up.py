@@ -4,13 +4,16 @@ from __future__ import annotations
 
 import random
 from collections.abc import Iterator, Mapping
+from dataclasses import replace
 
 from nabrel.core.case.case import Case
-from nabrel.core.case.intent import Intent, Options
+from nabrel.core.case.intent import Climate, Intent, Options
 from nabrel.core.case.product import Product
-from nabrel.core.case.sitter import Colour, Sitter
+from nabrel.core.case.sitter import Colour, Sitter, ZoneSkin
 from nabrel.core.planner.planner import SCHOOLS
 from nabrel.core.terms.colour import Lab
+from nabrel.core.terms.conditions import CONDITION_INFO
+from nabrel.core.terms.zones import COMPLEXION_ZONES
 from nabrel.demo.kit import kit
 
 SKINS: tuple[Lab, ...] = ((74, 9, 14), (62, 11, 17), (54, 13, 19), (46, 14, 19), (35, 12, 13))
@@ -45,6 +48,38 @@ def cases(count: int, seed: int) -> Iterator[tuple[Case, Mapping[str, str]]]:
         )
         sitter = Sitter("Anon", Colour(skin), preset=rng.choice(PRESETS))
         yield Case(sitter, intent, tuple(_kit(skin, textures, rng))), textures
+
+
+def wild(count: int, seed: int) -> Iterator[Case]:
+    """The same with anything read anywhere, any light, viewing and climate, and the ways of working asked for at random."""
+    rng = random.Random(seed)
+    conditions = [each for each in CONDITION_INFO if each != "broken_skin"]
+    for case, _ in cases(count, seed):
+        zones = {
+            rng.choice(COMPLEXION_ZONES): ZoneSkin({rng.choice(conditions): rng.randint(1, 3)})
+            for _ in range(rng.randint(0, 8))
+        }
+        intent = replace(
+            case.intent,
+            lights=rng.choice([("daylight",), ("flash",), ("daylight", "flash"), ("warm_lamp",)]),
+            viewing=rng.choice(["in_person", "camera", "stage"]),
+            colour_effect=rng.choice([None, "lift", "full", "slim"]),
+            foundation_on=rng.choice([None, "all", "gaps", "where_needed"]),
+            climate=Climate(rng.choice([5, 22, 34]), rng.choice([20, 50, 85])),
+            order=rng.choice(["light_first", "shade_first"]),
+            blend=rng.choice(["one_at_a_time", "place_all"]),
+            options=replace(
+                case.intent.options,
+                spot=rng.choice(["before_foundation", "after_foundation"]),
+                corrector=rng.choice(["before_sculpt", "after_foundation"]),
+                melting_mist=rng.choice(["school", "none", "last", "between_powders"]),
+                laid_from=rng.choice(["hand", "face"]),
+                second_pass=rng.choice([True, False]),
+            ),
+        )
+        skin = case.sitter.skin.lab
+        neck = Colour((skin[0] + rng.choice([0, 3, 5]), skin[1] - 2, skin[2]))
+        yield Case(replace(case.sitter, zones=zones, neck=neck), intent, case.kit)
 
 
 def _kit(skin: Lab, textures: Mapping[str, str], rng: random.Random) -> Iterator[Product]:

@@ -44,7 +44,9 @@ def test_a_file_of_the_first_version_is_judged_as_it_was(name):
     assert [done.start for done in now.course.done] == pytest.approx([row[4] for row in kept["steps"]], abs=0.1)
     assert np.abs(np.array(kept["lab"]) - now.appearance.lab[-1][: len(then)])[as_then].max() < 0.05
     spots = {zone for step in sequence.steps if step.kind == "spot_conceal" for zone in step.zones}
-    loads = [(was, row) for was, row in zip(kept["load"], now.forecast[: len(then)], strict=True) if row.zone not in spots]
+    loads = [
+        (was, row) for was, row in zip(kept["load"], now.forecast[: len(then)], strict=True) if row.zone not in spots
+    ]
     assert len(loads) > 20
     assert [row.load_um for _, row in loads] == pytest.approx([was for was, _ in loads], abs=0.01)
     assert [row.shine_hours for row in now.forecast[: len(then)]] == pytest.approx(kept["shine"], abs=0.01)

@@ -28,12 +28,12 @@ Reason = Callable[[Finding, Evaluation], str]
 def with_reasons(sequence: Sequence, house: House, worked: Worked | None = None) -> Sequence:
     """The plan with every advice that it goes against on purpose accepted, each with its reason."""
     done = evaluate(sequence, house, former=worked, try_fixes=False)
-    found = [
-        Accepted(finding.rule, in_order(finding.zones), note)
+    found = {
+        (finding.rule, finding.zones): Accepted(finding.rule, in_order(finding.zones), note)
         for finding in done.findings
         if finding.severity == "advice" and not finding.accepted and (note := why_accepted(finding, done))
-    ]
-    return replace(sequence, accepted=(*sequence.accepted, *found)) if found else sequence
+    }
+    return replace(sequence, accepted=(*sequence.accepted, *found.values())) if found else sequence
 
 
 def why_accepted(finding: Finding, done: Evaluation) -> str:
