@@ -224,8 +224,6 @@ def _no_glow(_zone: Zone, has: Mapping[Condition, int]) -> str | None:
         return "Glow shows up blemishes."
     if has.get("fine_lines", 0) or has.get("creping", 0):
         return "Shine settles in lines and shows them."
-    if has.get("oily", 0) >= 2:
-        return "Oil gives this plane its own shine."
     return None
 
 

@@ -84,6 +84,9 @@ class Colours:
     corrector_seen_de: float = parameter(
         0.5, "ΔE00", 0.2, 3.0, "A corrector that brings a zone so much nearer with no more film is worth its step."
     )
+    film_costs_de: float = parameter(
+        0.05, "ΔE00 per µm", 0.0, 1.0, "Where nothing comes near enough, another µm must bring a zone so much nearer."
+    )
     film_for_nearer_um: float = parameter(
         1.0, "µm for ΔE00 1", 0.0, 5.0, "A zone that comes nearer to the complexion is worth about this much film more."
     )

@@ -75,6 +75,12 @@ def _glow(draft: Draft, moment: GlowWay) -> None:
         draft.missing("glow over a wet base", "a setting powder, so that the pan glides, or a cream glow")
         return
     found = list(draft.sitting(draft.agreeing(creams(draft, "glow")) if beneath else creams(draft, "glow"), zones))
+    slides = tuple(z for z in zones if reading.zones[z].oily >= 2 and moment != "mixed")
+    for zone in slides:
+        draft.leave(zone, "glow", "Oil gives this plane its own shine, and glow in cream would slide on it.")
+    zones = tuple(z for z in zones if z not in slides)
+    if slides and not zones:
+        draft.missing("glow on oily skin", "a powder glow, which is pressed on over powder")
     if not zones or not found:
         return
     draft.lay(

@@ -161,15 +161,19 @@ def _lay_concealer(draft: Draft, needs: list[Need], more: list[str], coming: Com
         in_use[product.id] = product
         found.setdefault(product.id, {}).setdefault(film, []).append((need, after))
     for product_id, by_film in found.items():
-        # An under-eye that is to be powdered soon is a step of its own: nothing else should hurry with it.
-        for soon in (False, True):
+        # Marks have a purpose and a hand of their own; and with an under-eye that is to be powdered soon nothing else hurries.
+        for marks, soon in ((False, False), (True, False), (False, True), (True, True)):
             own = {
                 film: kept
                 for film, rows in by_film.items()
-                if (kept := [row for row in rows if _creases(draft, row[0].zone) == soon])
+                if (
+                    kept := [
+                        row for row in rows if (row[0].patch < 1.0) == marks and _creases(draft, row[0].zone) == soon
+                    ]
+                )
             }
             if own:
-                _conceal_with(draft, in_use[product_id], own, more)
+                _conceal_with(draft, in_use[product_id], own, more if marks else [])
 
 
 _EYES = frozenset(both("under_eye", "inner_corner"))
@@ -184,7 +188,7 @@ def _for_marks(draft: Draft, candidates: list[Product]) -> list[Product]:
 def _conceal_with(
     draft: Draft, product: Product, by_film: dict[float, list[tuple[Need, float]]], more: list[str]
 ) -> None:
-    """One take of a concealer: whole zones and marks, each in its amount and with its hand."""
+    """One take of a concealer, on whole zones or on marks, each in its amount and with its hand."""
     house, reading = draft.house, draft.reading
     rows = [row for films in by_film.values() for row in films]
     zones = in_order(need.zone for need, _ in rows)
@@ -193,20 +197,17 @@ def _conceal_with(
     for film, own in by_film.items():
         for need, _ in own:
             portions.setdefault((need.patch, film, need.zone in _EYES), []).append(need.zone)
-    kind: StepKind = "conceal" if any(need.patch == 1.0 for need, _ in rows) else "spot_conceal"
-    whole = [row for row in rows if row[0].patch == 1.0]
-    marked = in_order(need.zone for need, _ in rows if need.patch < 1.0)
-    told = whole or rows
-    evidence = reading.cite([need.zone for need, _ in told], *(DISCOLORATIONS if whole else MARKS))
-    worst, left = max(need.off for need, _ in told), max(after for _, after in told)
-    on_marks = [f"{lead(reading.cite(marked, *MARKS))}covered on the marks alone."] if whole and marked else []
+    whole = rows[0][0].patch == 1.0
+    kind: StepKind = "conceal" if whole else "spot_conceal"
+    evidence = reading.cite(zones, *(DISCOLORATIONS if whole else MARKS))
+    worst, left = max(need.off for need, _ in rows), max(after for _, after in rows)
     draft.lay(
         kind,
         [
             Laying(in_order(own), film, _concealing_hand(draft, tuple(own)), patch=patch)
             for (patch, film, _), own in sorted(portions.items(), reverse=True)
         ],
-        [f"{lead(evidence)}still {apart_then(worst, left)}.", *on_marks, *more],
+        [f"{lead(evidence)}still {apart_then(worst, left)}.", *more],
         product=product,
         wait_s=house.cream_wait_s,
         wait_at_most_s=house.under_eye_window_s if any(_creases(draft, z) for z in zones) else None,

@@ -314,13 +314,15 @@ def _by_powder(draft: Draft, press: tuple[Zone, ...], folding: tuple[Zone, ...])
 
 
 def _would_grey(draft: Draft, zones: tuple[Zone, ...], powder: Product) -> bool:
-    """Whether what stays of a bake, dusted off, would turn the zones grey."""
+    """Whether what stays of a bake, dusted off, would turn the zones grey; light that is pale already is not its doing."""
     film = film_for(powder, draft.house)
     covered, thickness = (float(each) for each in powder_cover(np.array(draft.house.bake_left_mg), draft.house))
     shown = np.stack([draft.shown(zone) for zone in zones])
     baked = (1.0 - covered) * shown + covered * over(shown, film.ratio, film.s * thickness)
     meant = np.array(draft.reading.complexion)
-    return bool(float(ashiness(lab_of(baked), meant).max()) > draft.house.grey_shows)
+    before, after = ashiness(lab_of(shown), meant), ashiness(lab_of(baked), meant)
+    limit = draft.house.grey_shows
+    return bool(((after > limit) & (after - before > limit / 2)).any())
 
 
 def _pressings(

@@ -8,7 +8,7 @@ from math import inf
 from nabrel.core.case.product import Product
 from nabrel.core.face.placement import Sculpt
 from nabrel.core.planner.draft import Draft, Hand, Laying, Share, fragile
-from nabrel.core.planner.texture import creams, laid, only_in_pans, takes_warmth
+from nabrel.core.planner.texture import creams, laid, only_in_pans, pans, takes_warmth
 from nabrel.core.shelf.bases import beads
 from nabrel.core.shelf.ladder import film_ladder
 from nabrel.core.solve.sculpt import Sculpting, solve_sculpt
@@ -34,7 +34,9 @@ def sculpt(draft: Draft, kind: Sculpt, share: Share, *, beneath: bool, part_want
         draft.leave(left.zone, "shade" if kind == "shade" else "light", left.why)
     zones = reading.workable(placed.zones)
     in_pans = kind == "shade" and only_in_pans(draft, "shade")
-    if not zones or (in_pans and not (beneath and (creams(draft, "shade") or _deep_others(draft)))):
+    made_for_it = any(product.role == "shade" for product in pans(draft, "shade"))
+    others = _deep_others(draft) if beneath or not made_for_it else []
+    if not zones or (in_pans and not others and not (beneath and creams(draft, "shade"))):
         return ()
     wanted = -house.wanted_shade_drop if kind == "shade" else house.wanted_light_lift
     # Powder all over it takes a little of the step away again.
@@ -76,6 +78,8 @@ def both_sculpts(draft: Draft, share: Share, *, beneath: bool, part_wanted: floa
     )
     placed: list[Zone] = []
     for kind in kinds:
+        if kind == "shade":
+            bridge(draft, beneath=beneath)
         placed += sculpt(draft, kind, share, beneath=beneath, part_wanted=part_wanted if kind == "shade" else 1.0)
     if draft.case.intent.blend == "place_all" and placed:
         draft.add(

@@ -97,18 +97,15 @@ def for_pans(draft: Draft, *, shade: bool, again: bool = False) -> tuple[Zone, .
     """
     placement = draft.reading.placement
     wanted: list[Zone] = []
-    if shade and pans(draft, "shade") and (again or not laid(draft, "shade")):
+    shades = shade and bool(pans(draft, "shade")) and (again or not laid(draft, "shade"))
+    if shades:
         wanted += placement.shade.zones
     if pans(draft, "colour") and (again or not laid(draft, "colour")):
         wanted += placement.colour.zones
     if draft.options.bronzer != "none" and not laid(draft, "bronze"):
         warm = pans(draft, "bronze")
         # A bronzer that is the only shade, too, will serve as that, and is not laid twice.
-        if (
-            warm
-            and not serves_as_shade(draft, "bronze")
-            and not (shade and wanted and warm == pans(draft, "shade")[:1])
-        ):
+        if warm and not serves_as_shade(draft, "bronze") and not (shades and warm == pans(draft, "shade")[:1]):
             wanted += SUN_ZONES
     zones = [zone for zone in wanted if is_even(draft, zone) and not under_glow(draft, zone)]
     if glows(draft) and not laid(draft, "glow") and only_in_pans(draft, "glow"):

@@ -165,7 +165,7 @@ def _not_green_on_dark(item: Product, skin: Lab, target: Lab) -> bool:
 def _rank(covering: Covering, house: House) -> tuple[int, float]:
     if covering.near_enough:
         return (0, covering.total_um + house.film_for_nearer_um * covering.de)
-    return (1, covering.de + 0.05 * covering.total_um)
+    return (1, covering.de + house.film_costs_de * covering.total_um)
 
 
 def half_rung(film_um: float, house: House) -> float:
@@ -207,7 +207,7 @@ class _Zone:
         near &= self._cast(labs, correctors) <= house.corrector_cast_share * house.corrector_cast
         near &= ashiness(labs, self.wanted) <= house.ashy_chroma
         self._take_out_what_slips(near, correctors, corrector_um, over_it)
-        cost = np.where(near, total + house.film_for_nearer_um * off, 1000.0 + off + 0.05 * total)
+        cost = np.where(near, total + house.film_for_nearer_um * off, 1000.0 + off + self.house.film_costs_de * total)
         cost = np.where(total <= self.most_um, cost, np.inf)
         found: list[Covering] = []
         for row, corrector in enumerate((None, *correctors)):

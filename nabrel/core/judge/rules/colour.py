@@ -364,12 +364,12 @@ def turns_grey(judged: Judged) -> Iterator[Found]:
     by_step: dict[int, list[Zone]] = {}
     for zone in COMPLEXION_ZONES:
         course = ash[:, ZONE_INDEX[zone]]
-        gains = np.diff(course)
+        gains = _net_gains(judged, np.diff(course), zone)
         if zone in darkened or course[-1] <= house.grey_shows or not len(gains):
             continue
         worst = int(np.argmax(gains))
         # What was ashen before anything lay there is darkness that shows; light is judged by its own rule.
-        by_product = course[-1] - course[0] > house.grey_shows / 2
+        by_product = course[-1] - course[0] > house.grey_shows / 2 < gains[worst]
         if by_product and judged.sequence.steps[worst].kind != "light":
             by_step.setdefault(worst, []).append(zone)
     for index, zones in by_step.items():
@@ -387,6 +387,19 @@ def turns_grey(judged: Judged) -> Iterator[Found]:
             # Where the kit has nothing warmer, it is something to know, not something to mend.
             None if way_out is not None and lost > house.grey_is_plain else "advice",
         )
+
+
+def _net_gains(judged: Judged, gains: Floats, zone: Zone) -> Floats:
+    """What each step adds of grey on a zone in the end: of a bake, only what dusting off leaves."""
+    net = np.array(gains)
+    baked: int | None = None
+    for index, step in enumerate(judged.sequence.steps):
+        if step.swept and zone in step.zones:
+            baked = index
+        elif step.kind == "dust_off" and baked is not None and zone in step.zones:
+            net[baked] += net[index]
+            net[index] = 0.0
+    return net
 
 
 def _under_a_mineral_veil(judged: Judged) -> Iterator[Found]:

@@ -31,7 +31,6 @@ def plan(draft: Draft) -> None:
         draft.note("Two films lie on every sculpted zone: longest wear, and it shows at arm's length.")
     open_with_skin(draft)
     lay_an_even_ground(draft, share, "last")
-    sculpt_stages.bridge(draft, beneath=False)
     sculpt_stages.both_sculpts(draft, share, beneath=False, part_wanted=part)
     skin_stages.correct_at(draft, "after_sculpt", share)
     warm(draft)

@@ -47,7 +47,7 @@ def _say_what_it_costs(draft: Draft) -> None:
         )
     if not draft.reading.workable(draft.reading.placement.glow.zones):
         draft.note(
-            "No plane of this face bears glow: texture, lines or oil speak against each. Another school suits better."
+            "No plane of this face bears glow: texture or lines speak against each. Another school suits better."
         )
 
 

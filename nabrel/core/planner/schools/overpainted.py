@@ -25,7 +25,6 @@ def plan(draft: Draft) -> None:
         draft.note("This order lays the most films on one zone: on lined skin each is kept thin. Watch the load.")
     open_with_skin(draft)
     lay_an_even_ground(draft, share, "after_colour")
-    sculpt_stages.bridge(draft, beneath=False)
     sculpt_stages.both_sculpts(draft, share, beneath=False)
     skin_stages.correct_at(draft, "after_sculpt", share)
     warm(draft)

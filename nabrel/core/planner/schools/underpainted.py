@@ -30,7 +30,6 @@ def plan(draft: Draft) -> None:
     open_with_skin(draft)
     skin_stages.correct_at(draft, "before_sculpt", share)
     conceal_stages.spot_conceal_at(draft, "before_foundation", share)
-    sculpt_stages.bridge(draft, beneath=True)
     sculpt_stages.both_sculpts(draft, share, beneath=True)
     skin_stages.correct_at(draft, "after_sculpt", share)
     glow_at(draft, "under", glow)
