@@ -18,7 +18,8 @@ from nabrel.core.face.reading import Reading
 from nabrel.core.film.spectra import Floats, as_lab, lab_of, surface
 from nabrel.core.house.viewing import SeenHouse
 from nabrel.core.plan.sequence import LeftBare
-from nabrel.core.plan.step import Cue, Part, Portion, Step, Then, Unit
+from nabrel.core.plan.step import Part, Portion, Step, Then, Unit
+from nabrel.core.planner.cues import cues_for
 from nabrel.core.shelf.bases import beads
 from nabrel.core.shelf.doses import film_ml
 from nabrel.core.shelf.ladder import nearest_rung
@@ -95,7 +96,6 @@ class Draft:
         wait_at_most_s: float | None = None,
         rules: Iterable[str] = (),
         check: str = "",
-        cue: tuple[Cue, ...] = (),
         patch: float = 1.0,
         then: Then | None = None,
     ) -> Step | None:
@@ -103,7 +103,7 @@ class Draft:
         portion = Laying(in_order(zones), amount, hand, active_s, patch=patch)
         return self.lay(
             kind, [portion], why, product=product, wait_s=wait_s, wait_at_most_s=wait_at_most_s,
-            rules=rules, check=check, cue=cue, then=then,
+            rules=rules, check=check, then=then,
         )  # fmt: skip
 
     def lay(
@@ -117,7 +117,6 @@ class Draft:
         wait_at_most_s: float | None = None,
         rules: Iterable[str] = (),
         check: str = "",
-        cue: tuple[Cue, ...] = (),
         then: Then | None = None,
     ) -> Step | None:
         """Add a step: one take, shared out over portions on those of their zones that may be worked on."""
@@ -145,7 +144,7 @@ class Draft:
             then=then,
             wait_s=float(round(wait_s * self.setting)),
             wait_at_most_s=None if wait_at_most_s is None else float(round(wait_at_most_s)),
-            cue=cue,
+            cue=cues_for(kind, (portion.zones for portion in worked)),
             why=tuple(sentence(reason) for reason in reasons if reason) or (f"{STEP_INFO[kind].words}, as planned.",),
             rules=tuple(rules),
             check=check,

@@ -362,7 +362,6 @@ def _press_creases(draft: Draft, folding: tuple[Zone, ...], powdered: tuple[Zone
         wait_at_most_s=draft.house.crease_window_s,
         rules=["crease-check-before-powder", "set-in-time"],
         check="Flat, nothing gathered, no border to follow.",
-        cue=("look_up",),
     )
 
 
@@ -467,7 +466,6 @@ def melt_at(draft: Draft, moment: MeltingMistWay) -> None:
         active_s=draft.house.mist_s,
         wait_s=draft.house.mist_dry_s,
         rules=["let-it-settle", "mists-are-misted"],
-        cue=("eyes_closed",),
         check="No drop stands.",
         # What still stands on dry or lined skin is pressed in once.
         then=Then("damp_sponge", "press", draft.house.press_back_s, thirsty) if thirsty else None,

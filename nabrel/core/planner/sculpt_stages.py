@@ -15,7 +15,7 @@ from nabrel.core.solve.sculpt import Sculpting, solve_sculpt
 from nabrel.core.terms.ids import Zone
 from nabrel.core.terms.products import ROLE_INFO
 from nabrel.core.terms.words import lead
-from nabrel.core.terms.zones import EYE_ZONES, both
+from nabrel.core.terms.zones import both
 
 NOSE: tuple[Zone, ...] = ("nose_bridge", *both("nose_side"), "nose_tip")
 BRIDGE_ZONES: tuple[Zone, ...] = both("temple", "cheekbone")
@@ -247,7 +247,6 @@ def _add_sculpt(
         placing: Hand = ("angled_brush" if kind == "shade" else "dense_small_brush", "press")
         hand = placing if place_all else _sculpt_hand(draft, zones, kind)
         portions.append(Laying(zones, max(house.least_film_um, found.amount * part), hand, why=(thinner,)))
-    eyes = kind == "light" and any(z in EYE_ZONES for zones, _ in parts for z in zones)
     draft.lay(
         "shade" if kind == "shade" else "light",
         portions,
@@ -262,7 +261,6 @@ def _add_sculpt(
             if kind == "shade"
             else "Lifted, not painted."
         ),
-        cue=("suck_cheeks",) if kind == "shade" else ("look_up",) if eyes else (),
     )
 
 
