@@ -135,6 +135,16 @@ class Colours:
         1.0,
         "Recipes that come out this much alike are as good: the one with the fewest drops is given.",
     )
+    mix_from_de: float = parameter(
+        2.0, "ΔE00", 0.5, 6.0, "A single foundation further off than this is worth mixing another into."
+    )
+    mix_worth_de: float = parameter(
+        0.8, "ΔE00", 0.1, 4.0, "A planned mix must come so much nearer than one foundation alone."
+    )
+    mix_among: int = parameter(5, "foundations", 2, 12, "A mix is planned among so many of those that suit best.")
+    mix_drops_most: int = parameter(
+        5, "drops", 2, 12, "A planned mix takes no more drops than are counted without a slip."
+    )
     mix_base_cost: float = parameter(
         4.0, "ΔE00", 0.0, 15.0, "A mixture of bases that separate must come this much nearer to be given at all."
     )

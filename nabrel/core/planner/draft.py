@@ -63,6 +63,8 @@ class Draft:
     house: SeenHouse
     foundation: Product | None = None
     foundation_um: float = 0.0
+    mixtures: dict[str, Mixture] = field(default_factory=dict)
+    """What is mixed for this plan, by the id of what it amounts to."""
     left_bare: list[LeftBare] = field(default_factory=list)
     notes: list[str] = field(default_factory=list)
     marks_covered: bool = False
@@ -139,7 +141,7 @@ class Draft:
             id=f"s{len(self.base.done) + 1}",
             kind=kind,
             portions=self._portions(worked, unit, product),
-            mix=(Part(product.id),) if product is not None else (),
+            mix=self._parts(product),
             unit=unit,
             then=then,
             wait_s=float(round(wait_s * self.setting)),
@@ -151,6 +153,13 @@ class Draft:
         )
         self.base = self.base.then(step)
         return step
+
+    def _parts(self, product: Product | None) -> tuple[Part, ...]:
+        """What is taken for a product: itself, or what it was mixed from."""
+        if product is None:
+            return ()
+        mixed = self.mixtures.get(product.id)
+        return tuple(Part(item.id, share) for item, share in mixed.items) if mixed else (Part(product.id),)
 
     def _workable(self, kind: StepKind, zones: tuple[Zone, ...]) -> tuple[Zone, ...]:
         workable = self.reading.workable(zones)

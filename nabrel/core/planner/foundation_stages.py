@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
+from dataclasses import replace
 
 from nabrel.core.case.product import Product
 from nabrel.core.face.placement import COVERS
@@ -12,12 +13,13 @@ from nabrel.core.planner.conceal_stages import off_complexion
 from nabrel.core.planner.draft import Draft, Hand, Laying, Share, fragile
 from nabrel.core.shelf.doses import foundation_film
 from nabrel.core.shelf.ladder import nearest_rung
-from nabrel.core.shelf.optics import film_for
-from nabrel.core.solve.shade_match import match_foundation
+from nabrel.core.shelf.optics import film_for, mixture
+from nabrel.core.solve.mix import solve_mix
+from nabrel.core.solve.shade_match import ShadeMatch, match_foundation
 from nabrel.core.terms.colour import triple
 from nabrel.core.terms.conditions import DISCOLORATIONS
 from nabrel.core.terms.ids import Zone
-from nabrel.core.terms.words import apart, lead
+from nabrel.core.terms.words import apart, join_words, lead
 from nabrel.core.terms.zones import COMPLEXION_ZONES, EDGE_ZONES, area_of, in_order
 
 
@@ -56,11 +58,53 @@ def choose_foundation(draft: Draft, *, beneath: bool) -> None:
     best = ranked[0]
     draft.foundation = best.product
     draft.foundation_um = foundation_film(intent.cover, house)
+    if _mixed_instead(draft, best, [each.product for each in ranked]):
+        return
     if best.de > 2 * draft.house.close_enough_de:
         draft.note(
             f"The nearest foundation, {best.product.name}, comes out {apart(best.de)} off the complexion: "
             "a mix in drops or another shade would join face to neck better."
         )
+
+
+def _mixed_instead(draft: Draft, best: ShadeMatch, ranked: list[Product]) -> bool:
+    """Whether two foundations of one base are mixed, where alone the nearest is off in colour, or none has the finish asked for.
+
+    The mix must gain what is seen, as drops really fall.
+    """
+    house, wish = draft.house, draft.case.intent.finish
+    alike = [item for item in ranked if item.base == best.product.base][: house.mix_among]
+    has_finish = any(item.finish == wish for item in ranked)
+    off_finish = not has_finish and len({item.finish for item in alike}) > 1
+    if len(alike) < 2 or not (best.de > house.mix_from_de or off_finish):
+        return False
+    answer = solve_mix(
+        draft.reading.complexion, alike, house, most_drops=house.mix_drops_most, most_products=2,
+        finish=wish if off_finish else None,
+    )  # fmt: skip
+    recipe = answer.best
+    if len(recipe.parts) < 2 or recipe.warnings:
+        return False
+    mixed = mixture(tuple((part.product, part.drops / recipe.drops) for part in recipe.parts), house)
+    mixed = replace(mixed, product=replace(mixed.product, finish=recipe.finish))
+    (there,) = match_foundation(
+        draft.reading.sitter.skin.lab, draft.reading.complexion, draft.case.intent, [mixed.product], draft.foundation_um, house
+    )  # fmt: skip
+    gains_finish = off_finish and recipe.finish == wish and there.de <= best.de + house.mix_alike_de
+    if not gains_finish and there.de > best.de - house.mix_worth_de:
+        return False
+    draft.foundation = mixed.product
+    draft.mixtures[mixed.product.id] = mixed
+    drops = join_words(
+        f"{part.drops} drop{'s' if part.drops > 1 else ''} of {part.product.name}" for part in recipe.parts
+    )
+    why = (
+        f"{wish}, which no foundation of the kit is"
+        if gains_finish
+        else f"since alone {best.product.name} comes out {apart(best.de)} off"
+    )
+    draft.note(f"The foundation is mixed: {drops}, {why}.")
+    return True
 
 
 def even_share(draft: Draft, zone: Zone) -> float:
