@@ -49,12 +49,15 @@ def test_a_base_is_a_dozen_steps_or_so(plans):
 
 
 def test_a_base_is_told_in_a_thousand_words_or_so(plans):
+    lengths = []
     for each in plans:
         told = tell(evaluate(each, HOUSE, try_fixes=False)).split("## Hygiene")[0]
-        words = [word for word in told.split() if re.search(r"\w", word)]
-        # The orders with the most layers may say a little more.
-        most = 1100 if each.school in ("underpainted", "overpainted") else 1250
-        assert 400 < len(words) <= most, (each.case.sitter.nickname, each.school, len(words))
+        lengths.append(len([word for word in told.split() if re.search(r"\w", word)]))
+    assert len(lengths) == 16
+    # Mature skin takes the most layers, and a cue in most of them.
+    assert min(lengths) > 400
+    assert median(lengths) <= 1050
+    assert max(lengths) <= 1200
 
 
 def test_no_line_names_more_than_seven_places(plans):

@@ -157,7 +157,6 @@ def test_hollow_cheeks_get_no_shade_and_a_full_chin_gets_it_beneath():
         ("forehead_centre", {"fine_lines": 2}, "light"),
         ("cheekbone_l", {"enlarged_pores": 1}, "glow"),
         ("brow_bone_r", {"fine_lines": 1}, "glow"),
-        ("cheekbone_r", {"oily": 2}, "glow"),
         ("cheek_apple_l", {"active_blemish": 1}, "colour"),
     ],
 )

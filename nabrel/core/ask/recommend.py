@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Collection, Iterator, Sequence
 from dataclasses import dataclass, replace
 
-from nabrel.core.ask.accepting import with_reasons
+from nabrel.core.ask.accepting import OILY, with_reasons
 from nabrel.core.case.case import Case
 from nabrel.core.face.reading import Reading, read
 from nabrel.core.house import House
@@ -16,7 +16,7 @@ from nabrel.core.judge.figures import deepest_crease, mean_film, visible
 from nabrel.core.judge.misses import mean_miss
 from nabrel.core.plan.sequence import Sequence as Planned
 from nabrel.core.planner.planner import SCHOOLS, draft_in, painted_beneath
-from nabrel.core.terms.ids import School
+from nabrel.core.terms.ids import School, Zone
 from nabrel.core.terms.looks import SCHOOL_INFO
 from nabrel.core.terms.places import places
 from nabrel.core.terms.words import join_words
@@ -113,6 +113,12 @@ def _reasons(one: Evaluation, candidates: Sequence[Evaluation], off: float, leas
     ]
 
 
+def _bears_glow(one: Evaluation) -> list[Zone]:
+    """The high planes on which a glow of the kit would stay: on oily ones only a powder does."""
+    powder = any(item.role == "glow" and item.dry for item in one.products.values())
+    return [zone for zone in one.reading.placement.glow.zones if powder or one.reading.zones[zone].oily < OILY]
+
+
 def _lies(one: Evaluation) -> bool:
     """Whether anything lies on the skin at the end: bare skin is no base to compare with."""
     return bool(one.course.after.film.any() or one.course.after.powder.any())
@@ -139,7 +145,10 @@ def _essentials(one: Evaluation) -> Iterator[Reason]:
         and "nothing could be painted beneath its foundation",
         "overpainted": shaded and "shade" not in creams | pans and "no shade to lay over the foundation",
         "two_tone": len(foundations) < 2 and "no second, deeper foundation",
-        "light_led": bool(placement.glow.zones) and "glow" not in creams | pans and "no glow to lead the light",
+        "light_led": one.sequence.case.intent.finish != "matte"
+        and bool(_bears_glow(one))
+        and "glow" not in creams | pans
+        and "no glow to lead the light",
         "powder_sculpted": shaded and "shade" not in pans and "no shade in powder",
         "doubled": shaded and not {"shade"} <= creams & pans and "no shade in both cream and powder",
     }

@@ -22,6 +22,7 @@ class Times:
     under_eye_window_s: float = parameter(
         300.0, "s", 60.0, 600.0, "A creasing under-eye is set soon after its last wet layer, before it gathers."
     )
+    clean_tool_s: float = parameter(30.0, "s", 5.0, 180.0, "A tool cleaned at the table: wiped, sprayed, wiped again.")
     bake_s: float = parameter(480.0, "s", 300.0, 900.0, "A bake sits while oil and water rise into it.")
     mist_dry_s: float = parameter(60.0, "s", 30.0, 120.0, "A mist dries before anything touches it.")
     film_sets_s: float = parameter(

@@ -31,27 +31,24 @@ FOLDS: tuple[Zone, ...] = both("under_eye", "inner_corner", "smile_line", "upper
 
 
 def soften_edges(draft: Draft) -> None:
-    """The emptied tool over every border, adding nothing; with the creases pressed flat where powder follows at once."""
+    """The emptied tool over every border, adding nothing; where powder follows, right before the creases are pressed flat."""
     sculpted = [z for step in draft.steps if step.kind in FADING_KINDS for z in step.zones]
     zones = in_order(zone for zone in sculpted if not draft.powdered(zone))
     if not zones or _creases_to_press(draft):
         return
-    draft.lay(
+    _soften(draft, zones)
+
+
+def _soften(draft: Draft, zones: tuple[Zone, ...]) -> None:
+    draft.add(
         "soften_edges",
-        [_softening(draft, zones)],
-        [_soft_why(draft)],
+        zones,
+        [f"Seen {VIEWING_INFO[draft.case.intent.viewing].words.lower()}: every border soft."],
+        hand=draft.hand_for(zones, ("damp_sponge", "bounce"), ("damp_sponge", "press")),
+        active_s=draft.house.soften_s,
         rules=["press-over-wet"],
         check="No border can be followed with the eye at arm's length.",
     )
-
-
-def _softening(draft: Draft, zones: tuple[Zone, ...]) -> Laying:
-    hand = draft.hand_for(zones, ("damp_sponge", "bounce"), ("damp_sponge", "press"))
-    return Laying(zones, None, hand, draft.house.soften_s)
-
-
-def _soft_why(draft: Draft) -> str:
-    return f"Seen {VIEWING_INFO[draft.case.intent.viewing].words.lower()}: every border soft."
 
 
 def _creases_to_press(draft: Draft, also: Iterable[Zone] = ()) -> tuple[Zone, ...]:
@@ -342,7 +339,7 @@ def _pressings(
 
 
 def _press_creases(draft: Draft, folding: tuple[Zone, ...], powdered: tuple[Zone, ...]) -> None:
-    """Borders softened and creases pressed flat, in one go, right before the powder.
+    """Borders softened, then creases pressed flat, right before the powder.
 
     What is not ready for powder yet is pressed over too: it must not hold up the powder in the folds.
     """
@@ -350,18 +347,17 @@ def _press_creases(draft: Draft, folding: tuple[Zone, ...], powdered: tuple[Zone
     now = max((draft.base[zone].done_at for zone in folding), default=0.0)
     settling = [z for z in powdered if draft.base[z].ready_at > now]
     soft = in_order(z for z in (*sculpted, *settling) if z not in folding and draft.wet(z) > 0)
-    portions = [_softening(draft, soft)] if soft else []
-    portions.append(Laying(folding, None, ("damp_sponge", "press"), draft.house.crease_check_s))
-    draft.lay(
+    if soft:
+        _soften(draft, soft)
+    draft.add(
         "crease_check",
-        portions,
-        [
-            _soft_why(draft) if soft else "",
-            _evidence(draft, folding) + "powder fixes whatever crease it finds.",
-        ],
+        folding,
+        [_evidence(draft, folding) + "powder fixes whatever crease it finds."],
+        hand=("damp_sponge", "press"),
+        active_s=draft.house.crease_check_s,
         wait_at_most_s=draft.house.crease_window_s,
         rules=["crease-check-before-powder", "set-in-time"],
-        check="Flat, nothing gathered, no border to follow.",
+        check="Flat, nothing gathered.",
     )
 
 

@@ -159,11 +159,9 @@ def set_in_time(judged: Judged) -> Iterator[Found]:
     for index, step in judged.steps():
         if step.wait_at_most_s is None:
             continue
-        # Where creases are checked, the window is that of the creases, which the last portion presses.
-        bound = step.portions[-1].zones if step.kind == "crease_check" else step.zones
         late: list[Zone] = []
         worst = 0.0
-        for zone in bound:
+        for zone in step.zones:
             following = next((j for j in range(index + 1, len(steps)) if zone in steps[j].zones), None)
             gap = None if following is None else starts[following] - judged.course.states[index + 1][zone].done_at
             if gap is not None and gap > step.wait_at_most_s:
