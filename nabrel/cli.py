@@ -1,4 +1,4 @@
-"""The command line: plan, check, film, tell, sheet, schools, correct, mix and serve. Files in, JSON out, one line when wrong."""
+"""The command line: plan, check, film, tell, sheet, pace, schools, correct, mix and serve. Files in, JSON out, one line when wrong."""
 
 from __future__ import annotations
 
@@ -98,11 +98,22 @@ def _add_questions(commands: Commands) -> None:
     sheet.add_argument("--left-handed", action="store_true", help="faces at the right, tools turned round")
     sheet.set_defaults(run=_sheet)
 
+    pace = commands.add_parser("pace", help="when each thing is done, the shortest there is: prints a timetable")
+    pace.add_argument("file", metavar="SEQUENCE.json", help="a sequence file, or - for standard input")
+    pace.add_argument(
+        "--pace", type=float, default=1.0, metavar="N", help="times a practised hand's seconds (a student: 2)"
+    )
+    pace.add_argument("--hands", type=int, default=1, metavar="N", help="pairs of hands, 1 or 2")
+    pace.add_argument(
+        "--spare", action="append", default=[], metavar="TOOL", help="one more of this tool; may be repeated"
+    )
+    pace.set_defaults(run=_pace)
+
     schools = commands.add_parser("schools", help="which school suits: prints all six, ranked, with reasons")
     schools.add_argument("file", metavar="CASE.json", help="a case file, or - for standard input")
     schools.set_defaults(run=_schools)
 
-    for each in (plan, check, film, correct, mix, tell, sheet, schools):
+    for each in (plan, check, film, correct, mix, tell, sheet, pace, schools):
         each.add_argument("--house", metavar="HOUSE.json", help="house rules to go by (a house file)")
 
 
@@ -242,6 +253,19 @@ def _sheet(given: argparse.Namespace) -> int:
     except OSError as error:
         raise Refused("--output", given.output, f"a file that can be written ({error.strerror})") from None
     return EXIT_FINE
+
+
+def _pace(given: argparse.Namespace) -> int:
+    from nabrel.core.pace.tasks import work_of  # noqa: PLC0415
+    from nabrel.core.pace.timetable import timetable  # noqa: PLC0415
+    from nabrel.formats.answers import timetable_to  # noqa: PLC0415
+    from nabrel.formats.loader import read_sequence  # noqa: PLC0415
+
+    sequence = read_sequence(_bytes(given.file))
+    work = work_of(sequence, _house(given), pace=given.pace, hands=given.hands, spare=given.spare)
+    found = timetable_to(timetable(work))
+    print(json.dumps(found.model_dump(mode="json"), indent=2, ensure_ascii=False))
+    return EXIT_FINE if found.possible else EXIT_FINDINGS
 
 
 def _schools(given: argparse.Namespace) -> int:

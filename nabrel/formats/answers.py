@@ -14,10 +14,11 @@ from nabrel.core.film.spectra import to_hex
 from nabrel.core.house import House
 from nabrel.core.judge.evaluate import Evaluation
 from nabrel.core.judge.figures import mean_film
+from nabrel.core.pace.timetable import Timetable
 from nabrel.core.solve.corrector import Covering
 from nabrel.core.solve.mix import MixAnswer, Recipe
 from nabrel.core.terms.colour import Lab
-from nabrel.core.terms.ids import Finish, Light, School, StepKind, Zone
+from nabrel.core.terms.ids import Finish, Light, School, StepKind, Tool, Zone
 from nabrel.core.terms.limits import Ident
 from nabrel.core.terms.looks import SCHOOL_INFO
 from nabrel.core.terms.zones import ZONE_INDEX, ZONES
@@ -193,6 +194,76 @@ class MixModel(Document):
     near_enough: bool
     best: RecipeModel
     smallest: RecipeModel
+
+
+class TimetableTaskModel(Document):
+    """One task with its time, in seconds from the start; ``of`` names the individual tool, empty without one."""
+
+    step: Ident
+    portion: int | None
+    what: Literal["lay", "then", "work", "clean", "feature"]
+    start_s: int
+    end_s: int
+    tool: Tool | None
+    of: str
+
+
+class TimetableWaitModel(Document):
+    """A layer at rest on zones, from when to when, and the steps that are worked meanwhile."""
+
+    step: Ident
+    zones: list[Zone]
+    from_s: int
+    to_s: int
+    filled_by: list[Ident]
+
+
+class TimetableModel(Document):
+    """``timetable``: when each thing is done, the shortest there is where ``proven``; or why there is none.
+
+    ``greedy_s`` is how long it takes to do next whatever may be done next, null where that runs into a dead end;
+    ``longest_chain`` the steps that bind the length; ``frees`` what would free an impossible plan.
+    """
+
+    nabrel: Literal["timetable"] = "timetable"
+    version: Literal[1] = 1
+    possible: bool
+    length_s: int | None
+    proven: bool
+    as_listed_s: int
+    greedy_s: int | None
+    tasks: list[TimetableTaskModel]
+    waits: list[TimetableWaitModel]
+    longest_chain: list[Ident]
+    because: list[str]
+    frees: list[str]
+
+
+def timetable_to(found: Timetable) -> TimetableModel:
+    """A timetable as a file has it."""
+    return TimetableModel(
+        possible=found.possible,
+        length_s=found.length_s,
+        proven=found.proven,
+        as_listed_s=found.as_listed_s,
+        greedy_s=found.greedy_s,
+        tasks=[
+            TimetableTaskModel(
+                step=each.step, portion=each.portion, what=each.what, start_s=each.start_s, end_s=each.end_s,
+                tool=each.tool, of=each.of,
+            )
+            for each in found.tasks
+        ],
+        waits=[
+            TimetableWaitModel(
+                step=each.step, zones=list(each.zones), from_s=each.from_s, to_s=each.to_s, filled_by=list(each.filled_by)
+            )
+            for each in found.waits
+        ],
+        longest_chain=list(found.longest_chain),
+        because=list(found.because),
+        frees=list(found.frees),
+    )  # fmt: skip
 
 
 def schools_to(ranked: Iterable[Ranked]) -> SchoolsModel:
@@ -380,5 +451,6 @@ def _rounded(lab: Iterable[float]) -> tuple[float, float, float]:
 
 ANSWERS: dict[str, type[Document]] = {
     "appearance": AppearanceModel, "correction": CorrectionModel, "mix": MixModel, "schools": SchoolsModel,
+    "timetable": TimetableModel,
 }  # fmt: skip
 """Files of computed answers by their kind."""

@@ -28,6 +28,9 @@ class Times:
     film_sets_s: float = parameter(
         600.0, "s", 120.0, 1800.0, "By then a water- or silicone-based film has lost what evaporates, and holds."
     )
+    care_between_s: float = parameter(
+        60.0, "s", 10.0, 300.0, "One care follows the other once it no longer shines; all of it then sinks in together."
+    )
     care_wait_s: float = parameter(
         300.0, "s", 120.0, 900.0, "Eye cream and sunscreen, which are thin, sink in faster than a moisturiser."
     )

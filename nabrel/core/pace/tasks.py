@@ -105,9 +105,13 @@ class Work:
     clean_s: int = 0
 
     @property
-    def steps(self) -> Mapping[str, Step]:
-        """The steps by id."""
-        return {step.id: step for step in self.plan.steps}
+    def blocks(self) -> list[list[int]]:
+        """The tasks that the hands do without turning to another step: those of one step, on one side where sides are split."""
+        found: dict[tuple[str, Side], list[int]] = {}
+        for index, task in enumerate(self.tasks):
+            if task.done_at is None:
+                found.setdefault((task.step, task.side), []).append(index)
+        return list(found.values())
 
     def of(self, step: str) -> list[int]:
         """The tasks of a step, in order."""
@@ -326,6 +330,7 @@ def _features(plan: Plan, tasks: Sequence[Task]) -> Iterator[Lag]:
     layers = [s for s in plan.steps if s.kind in LAYER_KINDS or s.kind == "prime"]
     powders = [s for s in plan.steps if s.kind in POWDER_KINDS or s.kind == "dust_off"]
     ids = {step.id: step for step in plan.steps}
+    yield from _light_and_shade(plan, tasks)
     for index, task in enumerate(tasks):
         step = ids[task.step]
         if step.kind == "lashes":
@@ -343,6 +348,19 @@ def _features(plan: Plan, tasks: Sequence[Task]) -> Iterator[Lag]:
                 yield Lag(other, index, reason, least=0)
             if asked == "last" and (ids[another.step] in layers or ids[another.step] in powders) and listed < place:
                 yield Lag(other, index, reason, least=0)
+
+
+def _light_and_shade(plan: Plan, tasks: Sequence[Task]) -> Iterator[Lag]:
+    """Light and shade in the order that was asked for, wherever they lie."""
+    ids = {step.id: step for step in plan.steps}
+    kinds = ("light", "shade")
+    places = {step.id: place for place, step in enumerate(plan.steps)}
+    for one, first in enumerate(tasks):
+        for other, second in enumerate(tasks):
+            pair = (ids[first.step], ids[second.step])
+            differ = pair[0].kind in kinds and pair[1].kind in kinds and pair[0].kind != pair[1].kind
+            if differ and places[first.step] < places[second.step] and first.side == second.side:
+                yield Lag(one, other, _before(*pair), least=0)
 
 
 def _kept_apart(plan: Plan, tasks: Sequence[Task]) -> Iterator[Apart]:
@@ -365,11 +383,7 @@ def _kept_apart(plan: Plan, tasks: Sequence[Task]) -> Iterator[Apart]:
                 least = 0
             else:
                 closing, least = laid, round(wet.wait_s)
-            if plan.steps.index(feature) > plan.steps.index(wet) and powder is None and wet.kind != "foundation":
-                # Nothing will ever dry it: it stays where the plan has it.
-                yield Apart(index, (), tuple(closing), least, _disturbs(feature, wet))
-            else:
-                yield Apart(index, tuple(laid), tuple(closing), least, _disturbs(feature, wet))
+            yield Apart(index, tuple(laid), tuple(closing), least, _disturbs(feature, wet))
 
 
 def _disturbs(feature: Step, wet: Step) -> Reason:

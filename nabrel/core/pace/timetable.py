@@ -25,7 +25,7 @@ LONGEST = 4 * 3600
 
 @dataclass(frozen=True, slots=True)
 class Placed:
-    """One task with its time, in seconds from the start; ``of`` names the individual tool ("damp sponge 1")."""
+    """One task with its time, in seconds from the start; ``of`` names the individual tool ("damp_sponge 1")."""
 
     step: str
     portion: int | None
@@ -114,6 +114,8 @@ def greedy_s(work: Work) -> int | None:
     """How long it takes to do, whenever the hands are free, what may be started first; None where that ends in a dead end."""
     ends: dict[int, int] = {}
     starts: dict[int, int] = {}
+    dirty: dict[Tool, list[int]] = {}
+    clashing = {(clash.one, clash.other) for clash in work.clashes}
     for index, task in enumerate(work.tasks):
         if task.done_at is not None:
             starts[index] = ends[index] = task.done_at
@@ -142,6 +144,11 @@ def greedy_s(work: Work) -> int | None:
         if not ready:
             return None
         at, index = min(ready)
+        tool = work.tasks[index].tool
+        if tool is not None:
+            if work.tools.get(tool, 1) == 1 and any((used, index) in clashing for used in dirty.get(tool, ())):
+                at, dirty[tool] = max(at, clock + work.clean_s), []
+            dirty.setdefault(tool, []).append(index)
         late = [lag for lag in into.get(index, ()) if lag.most is not None and at > ends[lag.before] + lag.most]
         if late or (index in pins and at != pins[index]):
             return None
@@ -179,6 +186,7 @@ class _Model:
         earliest = min([0, *(task.done_at for task in work.tasks if task.done_at is not None)])
         self.starts: list[Any] = []
         self.intervals: list[Any] = []
+        self.earlier: dict[tuple[int, int], Any] = {}
         for index, task in enumerate(work.tasks):
             if task.done_at is not None:
                 start = self.model.new_int_var(task.done_at, task.done_at, f"s{index}")
@@ -299,7 +307,7 @@ class _Model:
 
     def _hands(self) -> None:
         if self.work.hands == 1:
-            self.model.add_no_overlap(self.intervals)
+            self._one_thing_at_a_time()
             return
         self.model.add_cumulative(self.intervals, [1] * len(self.intervals), self.work.hands)
         # Two pairs of hands never work with one tool, nor on one place.
@@ -318,6 +326,31 @@ class _Model:
                 )
                 if alone or set(a.zones) & set(b.zones):
                     self.model.add_no_overlap([mine[one], mine[other]])
+
+    def _one_thing_at_a_time(self) -> None:
+        """One pair of hands: a step is not left for another one before it is done, and a tool is cleaned between two of them."""
+        work, model = self.work, self.model
+        spans = []
+        blocks = work.blocks
+        for place, block in enumerate(blocks):
+            start, last = self.starts[block[0]], block[-1]
+            end = self.starts[last] + work.tasks[last].seconds
+            size = model.new_int_var(1, self.horizon, f"z{place}")
+            spans.append(model.new_interval_var(start, size, end, f"b{place}"))
+        todo = [index for index, task in enumerate(work.tasks) if task.done_at is None]
+        cleans = self.intervals[len(todo) :]
+        model.add_no_overlap([*spans, *cleans])
+        if self.named:
+            return
+        for one in range(len(blocks)):
+            for other in range(one + 1, len(blocks)):
+                turned = model.new_bool_var(f"t{one}_{other}")
+                a, b = blocks[one], blocks[other]
+                end_a = self.starts[a[-1]] + work.tasks[a[-1]].seconds
+                end_b = self.starts[b[-1]] + work.tasks[b[-1]].seconds
+                model.add(end_b <= self.starts[a[0]]).only_enforce_if(turned)
+                model.add(end_a <= self.starts[b[0]]).only_enforce_if(turned.negated())
+                self.earlier[one, other] = turned
 
     def solver(self, limit: float) -> Any:
         """One worker, one seed, and a limit that no clock moves."""
@@ -340,7 +373,7 @@ class _Model:
         proven = status == self.cp.OPTIMAL
         best = self._read(solver, proven=proven)
         length = int(solver.value(self.end))
-        for objective in (self._cleanings(), self._away()):
+        for objective in (self._cleanings(), self._turned(), self._late()):
             self.model.clear_hints()
             for variable, value in zip(self.starts, best.starts, strict=True):
                 self.model.add_hint(variable, value)
@@ -358,13 +391,19 @@ class _Model:
     def _cleanings(self) -> Any:
         return sum(present for present, *_ in self.cleans) if self.cleans else self.end
 
-    def _away(self) -> Any:
-        """Earliest starts, what is listed first before what is listed later; weighted so that no two orders tie."""
-        todo = [index for index, task in enumerate(self.work.tasks) if task.done_at is None]
-        count = len(todo)
-        return sum(self.starts[index] * (2 * count - place) for place, index in enumerate(todo)) + sum(
-            start for _, start, *_ in self.cleans
-        )
+    def _turned(self) -> Any:
+        """How far the order is from the one listed: steps that changed places, by how far apart they are listed.
+
+        The last three figures tell orders apart that would tie otherwise.
+        """
+        if not self.earlier:
+            return self.end
+        weights = {pair: (pair[1] - pair[0]) * 1000 + (pair[0] * 31 + pair[1] * 17) % 1000 for pair in self.earlier}
+        return sum(turned * weights[pair] for pair, turned in self.earlier.items())
+
+    def _late(self) -> Any:
+        """The sum of all starts."""
+        return sum(self.starts) + sum(start for _, start, *_ in self.cleans)
 
     def _read(self, solver: Any, *, proven: bool) -> _Found:
         cleans = []
@@ -437,7 +476,7 @@ def _frees(because: Sequence[Reason]) -> list[str]:
 
 
 def _tool_name(tool: Tool | None, unit: int) -> str:
-    return "" if tool is None else f"{TOOL_INFO[tool].words} {unit + 1}"
+    return "" if tool is None else f"{tool} {unit + 1}"
 
 
 def _placed(work: Work, found: _Found) -> tuple[Placed, ...]:

@@ -48,10 +48,12 @@ def skin_first(draft: Draft) -> None:
         check="Clean, not tight.",
     )
     _tone(draft)
-    _moisturise(draft)
     hungry = tuple(z for z in EYES if reading.zones[z].dry or reading.zones[z].lined)
-    care = draft.shelf.best_care("eye_care", reading, hungry)
-    if hungry and care is not None:
+    care = draft.shelf.best_care("eye_care", reading, hungry) if hungry else None
+    sunscreen = draft.shelf.of("sunscreen") if "daylight" in draft.case.intent.lights else ()
+    # Care sinks in together: what comes last on a zone is what is waited for.
+    _moisturise(draft, () if care is None else hungry, house.care_between_s if sunscreen else house.moisturiser_wait_s)
+    if care is not None:
         read_here = reading.cite(hungry, "creping", "fine_lines", "dry", "dehydrated")
         draft.add(
             "eye_care",
@@ -60,12 +62,11 @@ def skin_first(draft: Draft) -> None:
             product=care,
             hand=("fingers", "press"),
             active_s=house.eye_care_s,
-            wait_s=house.care_wait_s,
+            wait_s=house.care_between_s if sunscreen else house.care_wait_s,
             rules=["fed-first"],
             check="No wet shine.",
         )
-    sunscreen = draft.shelf.of("sunscreen")
-    if sunscreen and "daylight" in draft.case.intent.lights:
+    if sunscreen:
         draft.add(
             "sunscreen",
             CARED,
@@ -73,7 +74,7 @@ def skin_first(draft: Draft) -> None:
             product=min(sunscreen, key=lambda item: veil_greys(item, reading.complexion, house)),
             hand=("fingers", "press"),
             active_s=house.sunscreen_s,
-            wait_s=house.care_wait_s,
+            wait_s=house.moisturiser_wait_s if draft.shelf.of("moisturiser") else house.care_wait_s,
             rules=["clean-first"],
             check="Dry to the touch.",
         )
@@ -118,10 +119,12 @@ def lid_base(draft: Draft) -> None:
     )
 
 
-def _moisturise(draft: Draft) -> None:
-    reading, house = draft.reading, draft.house
-    oily = tuple(z for z in CARED if reading.zones[z].oily >= 1 or reading.zones[z].severity("active_blemish"))
-    rest = tuple(z for z in CARED if z not in oily)
+def _moisturise(draft: Draft, eyes: tuple[Zone, ...], wait_s: float) -> None:
+    """Moisturiser by what each zone asks for, but where eye cream takes its place."""
+    reading = draft.reading
+    cared = tuple(z for z in CARED if z not in eyes)
+    oily = tuple(z for z in cared if reading.zones[z].oily >= 1 or reading.zones[z].severity("active_blemish"))
+    rest = tuple(z for z in cared if z not in oily)
     gel = draft.shelf.best_care("moisturiser", reading, oily, need=True)
     cream = draft.shelf.best_care("moisturiser", reading, rest)
     if oily and any(item is not None and item.base == "oil" for item in (gel, cream if gel is None else None)):
@@ -130,7 +133,7 @@ def _moisturise(draft: Draft) -> None:
         gel = draft.shelf.best_care("moisturiser", reading, oily, of=others)
     parts: list[tuple[tuple[Zone, ...], Product | None]] = [(oily, gel), (rest, cream)]
     if gel is None or gel == cream:
-        parts = [(CARED, cream or draft.shelf.best_care("moisturiser", reading, CARED))]
+        parts = [(cared, cream or draft.shelf.best_care("moisturiser", reading, cared))]
     for zones, product in parts:
         if not zones or product is None:
             continue
@@ -160,7 +163,7 @@ def _moisturise(draft: Draft) -> None:
             product=product,
             hand=("fingers", "press"),
             active_s=draft.house.moisturise_s,
-            wait_s=house.moisturiser_wait_s,
+            wait_s=wait_s,
             rules=["fed-first", "let-it-settle"],
             check="Touch lightly: dry, not tacky.",
         )
