@@ -18,6 +18,7 @@ import numpy as np
 
 from bench.at_scale import at_scale
 from bench.in_browser import edit_in_browser
+from bench.pacing import timetables
 from bench.timing import RUNS, Figure, late, of_the_core, times
 from bench.yardstick import yardstick
 from nabrel.core.ask.recommend import rank_schools
@@ -165,6 +166,7 @@ def report() -> list[str]:
         mix(),
         *whole(),
         six_schools(),
+        *timetables(),
         *(
             Figure(f"edit through the application, {where}, 95th percentile of 60", ms, 10)
             for where, ms in edits.items()

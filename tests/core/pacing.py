@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from itertools import permutations
+from itertools import pairwise, permutations
 
 from nabrel.core.terms.steps import STEP_INFO
 
@@ -18,7 +18,6 @@ def zones_of(step, row):
 
 def broken(plan, found, *, hands=1, pace=1.0):
     """What a timetable breaks, in words; nothing where it keeps the plan."""
-    steps = {step.id: step for step in plan.steps}
     rows = [row for row in found.tasks if row.end_s > row.start_s]
     wrong = []
     for step in plan.steps:
@@ -58,9 +57,8 @@ def broken(plan, found, *, hands=1, pace=1.0):
                     wrong.append(f"{later.id} {start - end} s after {step.id} on {zone}")
     for step in plan.steps:
         own = [r for r in rows if r.step == step.id and r.what != "clean"]
-        if any(one.end_s > other.start_s for one, other in zip(own, own[1:], strict=False)):
+        if any(one.end_s > other.start_s for one, other in pairwise(own)):
             wrong.append(f"portions of {step.id} out of order")
-    del steps
     return wrong
 
 

@@ -142,7 +142,8 @@ def _neck(finding: Finding, done: Evaluation) -> str:
     jaw = np.stack([done.appearance.last_lab(zone) for zone in finding.zones if zone != "neck"])
     now = float(delta_e(jaw, np.asarray(done.appearance.last_lab("neck"))).max())
     if now >= bare:
-        used = [done.products[s.item] for s in done.sequence.steps if s.id in finding.steps and s.item in done.products]
+        steps = [step for step in done.sequence.steps if step.id in finding.steps]
+        used = [item for step in steps if (item := done.products.get(step.item or "")) is not None]
         own = min((_off(item, neck.lab) for item in used), default=0.0)
         wet = [item for item in done.products.values() if item.role == "foundation" and item.lab and not item.dry]
         if any(_off(item, neck.lab) < own for item in wet):

@@ -185,11 +185,11 @@ def _tasks(plan: Plan, pace: float) -> list[Task]:
         for place, portion in enumerate(step.portions):
             what: What = "feature" if info.nature == "feature" else "lay" if step.mix else "work"
             number = None if what == "feature" else place
-            for side, zones, share in _by_side(portion.zones) if split else [("", portion.zones, 1.0)]:
+            for side, zones, share in _by_side(portion.zones, split=split):
                 seconds = 0 if done_at is not None else max(1, round(portion.active_s * pace * share))
                 found.append(Task(step.id, number, what, zones, seconds, portion.tool, side, done_at))
         if step.then is not None:
-            for side, zones, share in _by_side(step.worked_in) if split else [("", step.worked_in, 1.0)]:
+            for side, zones, share in _by_side(step.worked_in, split=split):
                 seconds = 0 if done_at is not None else max(1, round(step.then.active_s * pace * share))
                 found.append(Task(step.id, None, "then", zones, seconds, step.then.tool, side, done_at))
     return found
@@ -213,8 +213,11 @@ def _already(plan: Plan) -> dict[str, int]:
     return found
 
 
-def _by_side(zones: tuple[Zone, ...]) -> Iterator[tuple[Side, tuple[Zone, ...], float]]:
-    """The sitter's right side with the middle, then the left; all of it where there is but one side. Shares by area."""
+def _by_side(zones: tuple[Zone, ...], *, split: bool) -> Iterator[tuple[Side, tuple[Zone, ...], float]]:
+    """The sitter's right side with the middle, then the left, with their shares of the area; all at once if not ``split``."""
+    if not split:
+        yield "", zones, 1.0
+        return
     left = tuple(zone for zone in zones if ZONE_INFO[zone].side == "l")
     right = tuple(zone for zone in zones if zone not in left)
     whole = area_of(zones) or 1.0

@@ -7,7 +7,7 @@ same answer as an idle one. A phase that is cut short keeps what the one before 
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable, Mapping, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, replace
 from itertools import pairwise
 from typing import Any, Literal
@@ -17,8 +17,8 @@ from nabrel.core.terms.hands import TOOL_INFO
 from nabrel.core.terms.ids import Tool, Zone
 from nabrel.core.terms.zones import in_order
 
-LENGTH_LIMIT, ORDER_LIMIT = 4.0, 1.0
-"""Deterministic seconds for the length and for each later phase: about as long on a quiet machine."""
+LENGTH_LIMIT, ORDER_LIMIT, WHY_LIMIT = 4.0, 0.3, 0.5
+"""Deterministic seconds for the length, for each later phase and for each try to leave a reason out: about as long on a quiet machine."""
 LONGEST = 4 * 3600
 """Seconds beyond which nothing is planned."""
 
@@ -68,7 +68,9 @@ class Timetable:
     frees: tuple[str, ...] = ()
 
 
-Cancelled = Callable[[], bool]
+UNDECIDED = (
+    "No timetable was found in the time that is allowed, and none was ruled out: shorten the plan, or take pins out."
+)
 
 
 def as_listed_s(work: Work) -> int:
@@ -92,6 +94,8 @@ def timetable(work: Work) -> Timetable:
         return Timetable(True, 0, True, listed, 0)
     model = _Model(work)
     found = model.solve()
+    if found is None and not model.impossible:
+        return Timetable(False, None, False, listed, because=(UNDECIDED,))
     if found is None:
         because = _smallest(work)
         return Timetable(
@@ -187,6 +191,7 @@ class _Model:
         self.starts: list[Any] = []
         self.intervals: list[Any] = []
         self.earlier: dict[tuple[int, int], Any] = {}
+        self.impossible = False
         for index, task in enumerate(work.tasks):
             if task.done_at is not None:
                 start = self.model.new_int_var(task.done_at, task.done_at, f"s{index}")
@@ -340,8 +345,12 @@ class _Model:
         todo = [index for index, task in enumerate(work.tasks) if task.done_at is None]
         cleans = self.intervals[len(todo) :]
         model.add_no_overlap([*spans, *cleans])
-        if self.named:
-            return
+        if not self.named:
+            self._pairs(blocks)
+
+    def _pairs(self, blocks: list[list[int]]) -> None:
+        """A literal for each pair of steps: whether they changed places. It guides the search for the length, too."""
+        work, model = self.work, self.model
         for one in range(len(blocks)):
             for other in range(one + 1, len(blocks)):
                 turned = model.new_bool_var(f"t{one}_{other}")
@@ -366,26 +375,25 @@ class _Model:
         self.model.minimize(self.end)
         solver = self.solver(LENGTH_LIMIT)
         status = solver.solve(self.model)
-        if status == self.cp.INFEASIBLE:
-            return None
+        self.impossible = status == self.cp.INFEASIBLE
         if status not in (self.cp.OPTIMAL, self.cp.FEASIBLE):
             return None
         proven = status == self.cp.OPTIMAL
         best = self._read(solver, proven=proven)
         length = int(solver.value(self.end))
-        for objective in (self._cleanings(), self._turned(), self._late()):
+        self.model.add(self.end <= length)
+        for phase in (self._cleanings, self._turned, self._late):
+            objective = phase()
             self.model.clear_hints()
             for variable, value in zip(self.starts, best.starts, strict=True):
                 self.model.add_hint(variable, value)
-            self.model.add(self.end <= length)
             self.model.minimize(objective)
             solver = self.solver(ORDER_LIMIT)
             status = solver.solve(self.model)
             if status not in (self.cp.OPTIMAL, self.cp.FEASIBLE):
                 break
             best = self._read(solver, proven=proven)
-            if objective is not None and status == self.cp.OPTIMAL:
-                self.model.add(objective <= int(solver.objective_value))
+            self.model.add(objective <= int(solver.objective_value))
         return best
 
     def _cleanings(self) -> Any:
@@ -428,7 +436,7 @@ class _Model:
 
     def feasible(self) -> bool:
         """Whether anything keeps what this model holds."""
-        return self.solver(LENGTH_LIMIT).solve(self.model) in (self.cp.OPTIMAL, self.cp.FEASIBLE)
+        return self.solver(WHY_LIMIT).solve(self.model) in (self.cp.OPTIMAL, self.cp.FEASIBLE)
 
 
 def _cleaning(tool: Tool) -> Reason:
