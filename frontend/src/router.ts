@@ -8,6 +8,7 @@ export const { p, navigate, route } = createRouter({
   '/plans/:id': () => import('./rooms/layer/Layer.svelte'),
   '/sheet/:id': () => import('./rooms/layer/Sheet.svelte'),
   '/weigh/:id': () => import('./rooms/weigh/Weigh.svelte'),
+  '/pace/:id': () => import('./rooms/pace/Pace.svelte'),
   '/shelf': () => import('./rooms/shelf/Shelf.svelte'),
   '/guide': () => import('./rooms/Guide.svelte'),
   '/house': () => import('./rooms/house/HouseRules.svelte'),

@@ -60,6 +60,7 @@ export type Proportions = Schemas['ProportionsWire'];
 export type Condition = Schemas['ConditionWire']['id'];
 export type Preset = Sitter['preset'];
 export type SkinPlace = Course['place'];
+export type Score = Schemas['ScoreWire'];
 export type Lab = [number, number, number];
 export type Tools = Schemas['ToolsWire'];
 export type OwnedTool = Schemas['OwnedTool'];

@@ -879,6 +879,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sequences/{id}/timetable": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The shortest timetable of a plan for these hands and tools, and what would shorten it further. */
+        post: operations["timetable"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sequences/{id}/told": {
         parameters: {
             query?: never;
@@ -3460,6 +3477,27 @@ export interface components {
             state?: "clean" | "used" | "washing";
         };
         /**
+         * PaceBody
+         * @description Whose hands: ``pace`` times a practised hand's seconds, one or two pairs, and kinds of tool of which there is one more.
+         */
+        PaceBody: {
+            /**
+             * Hands
+             * @default 1
+             */
+            hands?: number;
+            /**
+             * Pace
+             * @default 1
+             */
+            pace?: number;
+            /**
+             * Spare
+             * @default []
+             */
+            spare?: ("fingers" | "damp_sponge" | "dry_sponge" | "puff" | "dense_small_brush" | "detail_brush" | "stippling_brush" | "feathery_brush" | "buffing_brush" | "angled_brush" | "fluffy_brush" | "fan_brush" | "spatula" | "disposable_wand")[];
+        };
+        /**
          * PaletteWire
          * @description Every kind of step that could be added, in groups by what it is for.
          */
@@ -4390,6 +4428,29 @@ export interface components {
             version: 1;
         };
         /**
+         * ScoreWire
+         * @description The timetable of a plan with what its lanes say, and what would shorten it.
+         */
+        ScoreWire: {
+            /** Nickname */
+            nickname: string;
+            /** Plan Id */
+            plan_id: string;
+            /** Sitter Id */
+            sitter_id: string;
+            /** Start */
+            start: string | null;
+            /** Tasks */
+            tasks: components["schemas"]["TaskSaidWire"][];
+            timetable: components["schemas"]["TimetableModel"];
+            /** Title */
+            title: string;
+            /** Waits */
+            waits: components["schemas"]["WaitSaidWire"][];
+            /** What If */
+            what_if: components["schemas"]["WhatIfWire"][];
+        };
+        /**
          * ServingWire
          * @description An item that serves a kind of step.
          */
@@ -4976,6 +5037,20 @@ export interface components {
             left_out: number;
         };
         /**
+         * TaskSaidWire
+         * @description What is said of a task of the timetable, in the same place of the list: what, where, and the colour it lays.
+         */
+        TaskSaidWire: {
+            /** Hex */
+            hex: string | null;
+            /** Number */
+            number: number;
+            /** Where */
+            where: string;
+            /** Words */
+            words: string;
+        };
+        /**
          * TellingWire
          * @description A sequence told, for a printed sheet.
          */
@@ -5027,6 +5102,86 @@ export interface components {
              * @default null
              */
             zones?: ("forehead_centre" | "hairline" | "temple_l" | "temple_r" | "brow_bone_l" | "brow_bone_r" | "eyelid_l" | "eyelid_r" | "under_eye_l" | "under_eye_r" | "inner_corner_l" | "inner_corner_r" | "nose_bridge" | "nose_side_l" | "nose_side_r" | "nose_tip" | "cheek_apple_l" | "cheek_apple_r" | "cheekbone_l" | "cheekbone_r" | "cheek_hollow_l" | "cheek_hollow_r" | "smile_line_l" | "smile_line_r" | "upper_lip" | "below_lip" | "lips" | "chin" | "jaw_l" | "jaw_r" | "under_jaw" | "ear_l" | "ear_r" | "neck" | "brow_l" | "brow_r" | "lash_l" | "lash_r")[] | null;
+        };
+        /**
+         * TimetableModel
+         * @description ``timetable``: when each thing is done, the shortest there is where ``proven``; or why there is none.
+         *
+         *     ``greedy_s`` is how long it takes to do next whatever may be done next, null where that runs into a dead end;
+         *     ``longest_chain`` the steps that bind the length; ``frees`` what would free an impossible plan.
+         */
+        TimetableModel: {
+            /** As Listed S */
+            as_listed_s: number;
+            /** Because */
+            because: string[];
+            /** Frees */
+            frees: string[];
+            /** Greedy S */
+            greedy_s: number | null;
+            /** Length S */
+            length_s: number | null;
+            /** Longest Chain */
+            longest_chain: string[];
+            /**
+             * Nabrel
+             * @default timetable
+             * @constant
+             */
+            nabrel: "timetable";
+            /** Possible */
+            possible: boolean;
+            /** Proven */
+            proven: boolean;
+            /** Tasks */
+            tasks: components["schemas"]["TimetableTaskModel"][];
+            /**
+             * Version
+             * @default 1
+             * @constant
+             */
+            version: 1;
+            /** Waits */
+            waits: components["schemas"]["TimetableWaitModel"][];
+        };
+        /**
+         * TimetableTaskModel
+         * @description One task with its time, in seconds from the start; ``of`` names the individual tool, empty without one.
+         */
+        TimetableTaskModel: {
+            /** End S */
+            end_s: number;
+            /** Of */
+            of: string;
+            /** Portion */
+            portion: number | null;
+            /** Start S */
+            start_s: number;
+            /** Step */
+            step: string;
+            /** Tool */
+            tool: ("fingers" | "damp_sponge" | "dry_sponge" | "puff" | "dense_small_brush" | "detail_brush" | "stippling_brush" | "feathery_brush" | "buffing_brush" | "angled_brush" | "fluffy_brush" | "fan_brush" | "spatula" | "disposable_wand") | null;
+            /**
+             * What
+             * @enum {string}
+             */
+            what: "lay" | "then" | "work" | "clean" | "feature";
+        };
+        /**
+         * TimetableWaitModel
+         * @description A layer at rest on zones, from when to when, and the steps that are worked meanwhile.
+         */
+        TimetableWaitModel: {
+            /** Filled By */
+            filled_by: string[];
+            /** From S */
+            from_s: number;
+            /** Step */
+            step: string;
+            /** To S */
+            to_s: number;
+            /** Zones */
+            zones: ("forehead_centre" | "hairline" | "temple_l" | "temple_r" | "brow_bone_l" | "brow_bone_r" | "eyelid_l" | "eyelid_r" | "under_eye_l" | "under_eye_r" | "inner_corner_l" | "inner_corner_r" | "nose_bridge" | "nose_side_l" | "nose_side_r" | "nose_tip" | "cheek_apple_l" | "cheek_apple_r" | "cheekbone_l" | "cheekbone_r" | "cheek_hollow_l" | "cheek_hollow_r" | "smile_line_l" | "smile_line_r" | "upper_lip" | "below_lip" | "lips" | "chin" | "jaw_l" | "jaw_r" | "under_jaw" | "ear_l" | "ear_r" | "neck" | "brow_l" | "brow_r" | "lash_l" | "lash_r")[];
         };
         /**
          * ToolBody
@@ -5285,6 +5440,22 @@ export interface components {
             zones: components["schemas"]["ZoneWire"][];
         };
         /**
+         * WaitSaidWire
+         * @description What is said of a wait of the timetable, in the same place of the list, and the regions of the face that rest.
+         */
+        WaitSaidWire: {
+            /** Filled */
+            filled: string[];
+            /** Number */
+            number: number;
+            /** Regions */
+            regions: ("forehead" | "eyes" | "nose" | "cheeks" | "mouth" | "jaw_neck")[];
+            /** Where */
+            where: string;
+            /** Words */
+            words: string;
+        };
+        /**
          * WayWire
          * @description One side of an option, with its reason.
          */
@@ -5395,6 +5566,20 @@ export interface components {
             seen_hex: string;
             /** Target Hex */
             target_hex: string;
+        };
+        /**
+         * WhatIfWire
+         * @description What another hand or another tool would save.
+         */
+        WhatIfWire: {
+            /** Hands */
+            hands: number | null;
+            /** Length S */
+            length_s: number;
+            /** Says */
+            says: string;
+            /** Spare */
+            spare: ("fingers" | "damp_sponge" | "dry_sponge" | "puff" | "dense_small_brush" | "detail_brush" | "stippling_brush" | "feathery_brush" | "buffing_brush" | "angled_brush" | "fluffy_brush" | "fan_brush" | "spatula" | "disposable_wand")[] | null;
         };
         /**
          * WishWire
@@ -13404,6 +13589,140 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TellingWire"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Method Not Allowed */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Misdirected Request */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    timetable: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PaceBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ScoreWire"];
                 };
             };
             /** @description Unauthorized */

@@ -9,7 +9,7 @@
   import MainMenu from './MainMenu.svelte';
   import { session } from './session.svelte';
 
-  type Room = 'sitters' | 'read' | 'shelf' | 'layer' | 'weigh' | 'house';
+  type Room = 'sitters' | 'read' | 'shelf' | 'layer' | 'weigh' | 'pace' | 'house';
 
   interface Props {
     /** The room that is open; none on a page that is no room. */
@@ -45,6 +45,12 @@
       needs: 'Open a plan first',
     },
     {
+      id: 'pace',
+      words: 'Pace',
+      href: plan ? p('/pace/:id', { params: { id: plan.id } }) : '',
+      needs: 'Open a plan first',
+    },
+    {
       id: 'house',
       words: 'House rules',
       href: p('/house', plan ? { search: { plan: plan.id } } : {}),
@@ -56,7 +62,8 @@
     read: 'layer',
     shelf: 'layer',
     layer: 'weigh',
-    weigh: 'layer',
+    weigh: 'pace',
+    pace: 'layer',
   };
   const next = $derived(room && rooms.find((each) => each.id === NEXT[room] && each.href));
   const holding = $derived(

@@ -336,6 +336,9 @@ def _features(plan: Plan, tasks: Sequence[Task]) -> Iterator[Lag]:
     yield from _light_and_shade(plan, tasks)
     for index, task in enumerate(tasks):
         step = ids[task.step]
+        for other, another in enumerate(tasks):
+            if STEP_INFO[step.kind].nature == "feature" and ids[another.step].kind == "cleanse":
+                yield Lag(other, index, Reason("clean first", "Everything comes after cleansing."), least=0)
         if step.kind == "lashes":
             eyes = [i for i, other in enumerate(tasks) if ids[other.step].kind == "eyes"]
             for other in eyes:

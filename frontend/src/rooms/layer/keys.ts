@@ -55,6 +55,11 @@ export function layerKeys({ bench, moving, show, toggleShow }: Asked): Shortcut[
       does: 'Weigh candidates',
       run: () => void navigate('/weigh/:id', { params: { id: bench().id } }),
     },
+    {
+      keys: 't',
+      does: 'The timetable of this plan',
+      run: () => void navigate('/pace/:id', { params: { id: bench().id } }),
+    },
     { keys: 'd', does: 'Done today: take it from the shelf', run: () => show('run') },
     { keys: 'p', does: 'Show it to a class', run: () => toggleShow() },
     { keys: 'Ctrl+Z', does: 'Undo', run: () => void bench().doc.undo() },

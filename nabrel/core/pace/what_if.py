@@ -1,0 +1,57 @@
+"""What would shorten a timetable: another pair of hands, one more tool, a shorter bake."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass, replace
+
+from nabrel.core.house import PARAMETERS, House
+from nabrel.core.pace.tasks import work_of
+from nabrel.core.pace.timetable import Timetable, timetable
+from nabrel.core.plan.sequence import Sequence as Plan
+from nabrel.core.terms.hands import TOOL_INFO
+from nabrel.core.terms.ids import Tool
+
+WORTH_SAYING_S = 30
+"""Seconds that a change must save to be spoken of."""
+
+
+@dataclass(frozen=True, slots=True)
+class WhatIf:
+    """A change and the length it would give; ``hands`` and ``spare`` are what to ask for, None where the plan itself changes."""
+
+    says: str
+    length_s: int
+    hands: int | None = None
+    spare: tuple[Tool, ...] | None = None
+
+
+def what_if(
+    plan: Plan, house: House, found: Timetable, *, pace: float = 1.0, hands: int = 1, spare: Sequence[Tool] = ()
+) -> tuple[WhatIf, ...]:
+    """The changes that would save at least half a minute, the greatest saving first."""
+    if found.length_s is None:
+        return ()
+    rows = _tried(plan, house, found, pace, hands, tuple(spare))
+    worth = [row for row in rows if row.length_s <= found.length_s - WORTH_SAYING_S]
+    return tuple(sorted(worth, key=lambda row: row.length_s))
+
+
+def _tried(
+    plan: Plan, house: House, found: Timetable, pace: float, hands: int, spare: tuple[Tool, ...]
+) -> Iterator[WhatIf]:
+    if hands == 1:
+        length = timetable(work_of(plan, house, pace=pace, hands=2, spare=spare)).length_s
+        if length is not None:
+            yield WhatIf("a second pair of hands", length, 2, spare)
+    for tool in dict.fromkeys(row.tool for row in found.tasks if row.what == "clean" and row.tool is not None):
+        length = timetable(work_of(plan, house, pace=pace, hands=hands, spare=(*spare, tool))).length_s
+        if length is not None:
+            yield WhatIf(f"a second {TOOL_INFO[tool].words}", length, hands, (*spare, tool))
+    least = PARAMETERS["bake_s"].low
+    if any(step.kind == "bake" and step.wait_s > least for step in plan.steps):
+        shorter = tuple(replace(s, wait_s=min(s.wait_s, least)) if s.kind == "bake" else s for s in plan.steps)
+        asked = work_of(replace(plan, steps=shorter), house, pace=pace, hands=hands, spare=spare)
+        length = timetable(asked).length_s
+        if length is not None:
+            yield WhatIf(f"a bake of {least / 60:.0f} min", length)

@@ -1,0 +1,1 @@
+"""The Pace room over HTTP."""

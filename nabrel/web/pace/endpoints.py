@@ -1,0 +1,82 @@
+"""The Pace room: when each thing is done."""
+
+from __future__ import annotations
+
+from flask_openapi3.blueprint import APIBlueprint
+from flask_openapi3.models.tag import Tag
+
+from nabrel.core.pace.tasks import work_of
+from nabrel.core.pace.timetable import timetable
+from nabrel.core.pace.what_if import what_if
+from nabrel.core.plan.sequence import Sequence
+from nabrel.core.plan.step import Step
+from nabrel.core.terms.hands import TOOL_INFO
+from nabrel.core.terms.ids import Tool, Zone
+from nabrel.core.terms.places import places
+from nabrel.core.terms.steps import STEP_INFO
+from nabrel.core.terms.zones import ZONE_INFO
+from nabrel.formats.answers import timetable_to
+from nabrel.web.pace import answers as pw
+from nabrel.web.shared import present
+from nabrel.web.shared import wire as w
+from nabrel.web.shared.requests import REFUSALS, evaluated, house, stored_sequence
+
+pace_room = APIBlueprint("pace", __name__, url_prefix="/api", abp_tags=[Tag(name="pace")], abp_responses=REFUSALS)
+
+
+@pace_room.post("/sequences/<id>/timetable", operation_id="timetable", responses={200: pw.ScoreWire})
+def post_timetable(path: w.IdPath, body: pw.PaceBody) -> pw.ScoreWire:
+    """The shortest timetable of a plan for these hands and tools, and what would shorten it further."""
+    stored = stored_sequence(path.id)
+    plan = stored.sequence
+    work = work_of(plan, house(), pace=body.pace, hands=body.hands, spare=body.spare)
+    found = timetable(work)
+    numbers = {step.id: place for place, step in enumerate(plan.steps, start=1)}
+    steps = {step.id: step for step in plan.steps}
+    hexes = present.swatches(dict(evaluated(stored).products))
+    return pw.ScoreWire(
+        plan_id=path.id,
+        title=plan.title or plan.case.sitter.nickname,
+        sitter_id=stored.sitter_id,
+        nickname=plan.case.sitter.nickname,
+        timetable=timetable_to(found),
+        tasks=[
+            pw.TaskSaidWire(
+                number=numbers[each.step],
+                words=_words(steps[each.step], each.what, each.tool),
+                where=_where(each.zones),
+                hex=None if each.what == "clean" else hexes.get(steps[each.step].item or ""),
+            )
+            for each in found.tasks
+        ],
+        waits=[
+            pw.WaitSaidWire(
+                number=numbers[each.step],
+                words=STEP_INFO[steps[each.step].kind].words,
+                where=_where(each.zones),
+                regions=list(dict.fromkeys(ZONE_INFO[zone].region for zone in each.zones)),
+                filled=[STEP_INFO[steps[other].kind].words for other in each.filled_by],
+            )
+            for each in found.waits
+        ],
+        what_if=[
+            pw.WhatIfWire(says=each.says, hands=each.hands, spare=each.spare, length_s=each.length_s)
+            for each in what_if(plan, house(), found, pace=body.pace, hands=body.hands, spare=body.spare)
+        ],
+        start=_start(plan),
+    )
+
+
+def _words(step: Step, what: str, tool: Tool | None) -> str:
+    if what == "clean":
+        return f"Clean the {TOOL_INFO[tool].words if tool else 'tool'}"
+    words = STEP_INFO[step.kind].words
+    return f"{words}, then {TOOL_INFO[tool].words if tool else 'hands'}" if what == "then" else words
+
+
+def _where(zones: tuple[Zone, ...]) -> str:
+    return places(zones) if zones else ""
+
+
+def _start(plan: Sequence) -> str | None:
+    return plan.timing.start if plan.timing is not None else None
