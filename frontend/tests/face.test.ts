@@ -63,7 +63,7 @@ describe('the face map', () => {
   test('has every zone once, and each paired one on both sides', () => {
     const zones = SHAPES.map((shape) => shape.zone);
     expect(new Set(zones).size).toBe(zones.length);
-    expect(zones.length).toBe(34);
+    expect(zones.length).toBe(38);
     const sides = zones.filter((zone) => /_[lr]$/.test(zone));
     for (const zone of sides)
       expect(zones).toContain(zone.replace(/_[lr]$/, zone.endsWith('_l') ? '_r' : '_l'));

@@ -286,7 +286,7 @@ def test_quick_presses_are_all_counted(bench: Page):
     expect(bench.get_by_label(AMOUNT)).to_have_value("0.5")
 
 
-@pytest.mark.parametrize(("kind", "name"), [("Foundation", MORE), ("Shade", "More"), ("Foundation", "Wait: more")])
+@pytest.mark.parametrize(("kind", "name"), [("Foundation", MORE), ("Colour", "More"), ("Foundation", "Wait: more")])
 def test_no_answer_moves_a_button_from_under_the_finger(bench: Page, kind: str, name: str):
     choose(bench, kind)
     more = bench.get_by_role("button", name=name, exact=True)
@@ -338,13 +338,13 @@ def test_a_sheet_is_laid_out_and_printed(bench: Page, tmp_path: Path):
     assert page.evaluate("picture => picture.decode().then(() => picture.naturalWidth)") > 500
     bench.get_by_text("The plan in words").click()
     expect(bench.get_by_role("heading", level=1)).to_have_text("Wren for the season: a base, underpainted")
-    expect(bench.locator("main ol > li")).to_have_count(19)
+    expect(bench.locator("main ol > li")).to_have_count(21)
     expect(bench.locator("main ol em, main ol i").first).to_be_visible()
     assert "*" not in bench.get_by_role("main").inner_text()
     expect(bench.get_by_role("heading", name="Hygiene and safety")).to_be_visible()
     assert serious(bench) == []
     bench.get_by_role("button", name="Large type").click()
-    expect(bench.get_by_role("img", name="page 3 of 3")).to_be_visible()
+    expect(bench.get_by_role("img", name="page 4 of 4")).to_be_visible()
     expect(bench).to_have_url(re.compile("large=1"))
     bench.get_by_role("button", name="Large type").click()
     bench.get_by_role("combobox", name="Paper: A4").click()

@@ -88,7 +88,7 @@ def test_a_step_is_dragged_in_the_order(bench: Page):
     row(bench, "Glow").scroll_into_view_if_needed()
     x, y = middle(row(bench, "Colour"))
     drag(bench, middle(row(bench, "Glow")), (x, y - 6))
-    expect(held(bench)).to_contain_text(re.compile("before 13, colour"))
+    expect(held(bench)).to_contain_text(re.compile("before 14, colour"))
     bench.mouse.up()
     expect(bench.get_by_role("button", name="Undo")).to_have_attribute("title", "Undo: Moved glow")
     after = names(bench)
@@ -225,7 +225,7 @@ def test_a_zone_picked_in_the_section_is_added_to_the_step(bench: Page):
 def test_a_wait_is_set_and_judged(bench: Page):
     choose(bench, "Moisturise")
     wait = bench.get_by_label("Wait in s")
-    expect(wait).to_have_value("900")
+    expect(wait).to_have_value("60")
     wait.fill("30")
     wait.press("Enter")
     expect(bench.get_by_role("button", name="Undo")).to_have_attribute("title", "Undo: Moisturise: wait 30 s")

@@ -138,8 +138,7 @@
           {/each}
         </section>
       {/if}
-      <!-- svelte-ignore a11y_no_noninteractive_tabindex -->
-      <section class="panel shrink-0 p-3" aria-label="The score" tabindex="0">
+      <section class="panel shrink-0 p-3" aria-label="The score">
         <ScoreView
           score={state.score}
           start={state.start}
@@ -152,7 +151,8 @@
           hand works is drawn short.
         </p>
       </section>
-      <section class="panel shrink-0 overflow-x-auto p-3" aria-label="The order of the hands">
+      <!-- svelte-ignore a11y_no_noninteractive_tabindex -->
+      <section class="panel shrink-0 overflow-x-auto p-3" aria-label="The order of the hands" tabindex="0">
         <h2 class="heading mb-1">The order of the hands</h2>
         <table class="w-full text-left">
           <thead class="label"

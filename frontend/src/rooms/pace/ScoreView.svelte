@@ -72,7 +72,14 @@
   }
 </script>
 
-<div class="overflow-x-auto" bind:clientWidth={room}>
+<!-- svelte-ignore a11y_no_noninteractive_tabindex -->
+<div
+  class="overflow-x-auto"
+  role="group"
+  aria-label="The score, scrolled sideways"
+  tabindex="0"
+  bind:clientWidth={room}
+>
   <svg
     width={NAMES + width + 8}
     {height}

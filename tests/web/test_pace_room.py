@@ -1,0 +1,82 @@
+"""The Pace room over HTTP: the timetable of a plan with what its lanes say."""
+
+from __future__ import annotations
+
+import pytest
+
+from nabrel.core.house import House
+from nabrel.core.pace.tasks import work_of
+from nabrel.core.pace.timetable import timetable
+from nabrel.core.terms.places import places
+from nabrel.formats.answers import timetable_to
+from nabrel.formats.loader import read_sequence
+from nabrel.web.app import create_app
+
+
+@pytest.fixture
+def client(demo_database):
+    return create_app(demo_database).test_client()
+
+
+@pytest.fixture
+def bram(client):
+    return next(each for each in client.get("/api/sitters").json["sitters"] if each["nickname"] == "Bram")
+
+
+def asked(client, who, **body):
+    return client.post(f"/api/sequences/{who['sequence_id']}/timetable", json=body)
+
+
+def test_it_is_the_cores_timetable_with_the_words_of_its_lanes(client, bram):
+    found = asked(client, bram).json
+    plan = read_sequence(client.get(f"/api/sequences/{bram['sequence_id']}/file").data)
+    work = work_of(plan, House())
+    assert found["timetable"] == timetable_to(timetable(work)).model_dump(mode="json")
+    assert len(found["tasks"]) == len(found["timetable"]["tasks"])
+    assert len(found["waits"]) == len(found["timetable"]["waits"])
+    steps = {step.id: (number, step) for number, step in enumerate(plan.steps, start=1)}
+    coloured = 0
+    for said, task in zip(found["tasks"], found["timetable"]["tasks"], strict=True):
+        number, step = steps[task["step"]]
+        assert said["number"] == number
+        coloured += said["hex"] is not None
+        if task["what"] == "lay":
+            zones = step.portions[task["portion"]].zones
+            assert said["where"] == (places(zones) if zones else "")
+    assert coloured > 3
+    assert all(said["regions"] for said in found["waits"])
+    assert (found["nickname"], found["sitter_id"]) == ("Bram", bram["id"])
+
+
+def test_a_students_pace_takes_longer_and_a_second_pair_of_hands_does_not(client, bram):
+    usual = asked(client, bram).json["timetable"]["length_s"]
+    assert asked(client, bram, pace=2.0).json["timetable"]["length_s"] > usual
+    both = asked(client, bram, hands=2).json
+    assert both["timetable"]["length_s"] <= usual
+    assert all(each["hands"] != 2 or each["spare"] for each in both["what_if"])
+
+
+def test_what_would_shorten_it_is_what_asking_for_it_gives(client, bram):
+    found = asked(client, bram).json
+    assert found["what_if"]
+    checked = 0
+    for each in found["what_if"]:
+        assert each["length_s"] <= found["timetable"]["length_s"] - 30
+        if each["hands"] is not None:
+            then = asked(client, bram, hands=each["hands"], spare=each["spare"]).json
+            assert then["timetable"]["length_s"] == each["length_s"]
+            checked += 1
+    assert checked or any("bake" in each["says"] for each in found["what_if"])
+
+
+@pytest.mark.parametrize(
+    ("body", "field"), [({"pace": 0}, "pace"), ({"pace": "fast"}, "pace"), ({"hands": 3}, "hands"), ({"spare": ["spoon"]}, "spare.0")]
+)  # fmt: skip
+def test_hands_that_cannot_be_are_refused_by_field(client, bram, body, field):
+    answer = asked(client, bram, **body)
+    assert answer.status_code == 422
+    assert field.split(".")[0] in str(answer.json)
+
+
+def test_a_plan_that_is_not_there_is_not_found(client):
+    assert client.post("/api/sequences/none/timetable", json={}).status_code == 404
