@@ -102,8 +102,8 @@ def schools_and_wishes(page: Page, address: str) -> None:
     close(page)
 
 
-def carrying_and_showing(page: Page, address: str) -> None:
-    """How far a base is from its aim, a step carried elsewhere, and the plan before a class."""
+def aiming_and_showing(page: Page, address: str) -> None:
+    """How far a base is from its aim, and the plan before a class."""
     open_plan(page, address, "Wren")
     page.get_by_role("combobox", name="Beside").click()
     page.get_by_role("option", name="How far from the aim").click()
@@ -116,17 +116,6 @@ def carrying_and_showing(page: Page, address: str) -> None:
     page.keyboard.press("p")
     shoot(page, "layer-show")
     page.get_by_role("button", name="Stop showing").click()
-    page.get_by_role("button", name="Menu").click()
-    page.get_by_role("menuitem", name="Dark room").click()
-    page.keyboard.press("x")
-    page.get_by_role("status", name="The step that is held").wait_for()
-    page.keyboard.press("ArrowDown")
-    page.keyboard.press("ArrowDown")
-    page.get_by_text("comes:").first.wait_for()
-    shoot(page, "layer-carry")
-    page.keyboard.press("Escape")
-    page.get_by_role("button", name="Menu").click()
-    page.get_by_role("menuitem", name="Light room").click()
 
 
 def corrector_and_well(page: Page, address: str) -> None:
@@ -144,7 +133,7 @@ def corrector_and_well(page: Page, address: str) -> None:
 
 
 def reading_and_weighing(page: Page, address: str) -> None:
-    """A face being read, its placements, and candidates weighed."""
+    """A face being read, its placements, candidates weighed, and a plan timed."""
     page.goto(address)
     page.get_by_role("link", name="Read the face").click()
     page.get_by_role("button", name="Chin:").wait_for()
@@ -157,6 +146,11 @@ def reading_and_weighing(page: Page, address: str) -> None:
     page.keyboard.press("g")
     page.get_by_role("region", name="Candidate B").wait_for()
     shoot(page, "weigh")
+    page.goto(f"{address}/pace/{plan_of(page, address, 'Wren')}")
+    page.get_by_role("region", name="The score").wait_for()
+    page.get_by_label("Starts at").fill("09:10")
+    page.get_by_role("heading", level=1).click()
+    shoot(page, "pace")
 
 
 def wear_and_rules(page: Page, address: str) -> None:
@@ -165,6 +159,7 @@ def wear_and_rules(page: Page, address: str) -> None:
     page.get_by_text("How it will wear").click()
     page.get_by_label("Forecast by zone").scroll_into_view_if_needed()
     shoot(page, "layer-forecast")
+    page.get_by_role("region", name="Findings").get_by_text("Accepted (1)").click()
     page.get_by_role("link", name="In the rule book").first.click()
     page.get_by_role("searchbox").wait_for()
     shoot(page, "house-rules")
@@ -196,7 +191,7 @@ def main() -> None:
         for views in (
             plan_and_step,
             schools_and_wishes,
-            carrying_and_showing,
+            aiming_and_showing,
             corrector_and_well,
             reading_and_weighing,
             wear_and_rules,
