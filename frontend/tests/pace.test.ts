@@ -1,6 +1,6 @@
 import { describe, expect, test } from 'vitest';
 import type { Score } from '../src/api/client';
-import { clock, timeOfDay } from '../src/rooms/pace/pace.svelte';
+import { clock, pacesOf, timeOfDay } from '../src/rooms/pace/pace.svelte';
 import { axisOf, darkInk, inRows, lanesOf, markEvery, type Bar } from '../src/rooms/pace/score';
 
 type Task = Score['timetable']['tasks'][number];
@@ -23,6 +23,7 @@ function score(tasks: Task[], waits: Score['timetable']['waits'] = []): Score {
     sitter_id: 's',
     nickname: 'Wren',
     start: null,
+    student_pace: 2,
     what_if: [],
     tasks: tasks.map((each, place) => ({
       number: place + 1,
@@ -77,6 +78,11 @@ describe('times', () => {
     expect(timeOfDay('09:10', -600)).toBe('09:00');
     expect(timeOfDay('', 10)).toBe('');
   });
+});
+
+test("paces are told once each, the student's by the house", () => {
+  expect(pacesOf(2).map((each) => each.id)).toEqual(['1', '2', '3']);
+  expect(pacesOf(1).map((each) => each.id)).toEqual(['1', '1.5']);
 });
 
 describe('lanes', () => {

@@ -6,6 +6,7 @@ import json
 import subprocess
 import sys
 from dataclasses import replace
+from pathlib import Path
 
 import pytest
 
@@ -19,6 +20,7 @@ from nabrel.core.pace.timetable import as_listed_s, timetable, with_hands, with_
 from nabrel.core.plan.sequence import Pin, Timing
 from nabrel.core.terms.looks import SCHOOLS, SEVERITY_INFO
 from nabrel.formats.answers import timetable_to
+from nabrel.formats.loader import read_sequence
 from tests.conftest import in_school
 from tests.core.made_up import wild
 from tests.core.pacing import broken, shortest_by_hand
@@ -270,6 +272,14 @@ def test_a_time_that_cannot_be_is_refused_by_field(people, timing, field):
     with pytest.raises(Refused) as refused:
         timed(bare(people, work(1, ("chin",), 30), **timing))
     assert refused.value.field == field
+
+
+@pytest.mark.parametrize("name", ["bram-powder_sculpted", "wren-underpainted"])
+def test_a_plan_of_the_first_version_has_one_too(name):
+    file = Path(__file__).parents[1] / "data" / "version_1" / f"{name}.sequence.json"
+    found = timed(read_sequence(file.read_bytes()))
+    assert found.possible
+    assert found.length_s < found.as_listed_s
 
 
 def test_nothing_to_do_takes_no_time(people):

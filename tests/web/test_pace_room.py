@@ -50,6 +50,7 @@ def test_it_is_the_cores_timetable_with_the_words_of_its_lanes(client, bram):
 
 def test_a_students_pace_takes_longer_and_a_second_pair_of_hands_does_not(client, bram):
     usual = asked(client, bram).json["timetable"]["length_s"]
+    assert asked(client, bram).json["student_pace"] == House().student_pace
     assert asked(client, bram, pace=2.0).json["timetable"]["length_s"] > usual
     both = asked(client, bram, hands=2).json
     assert both["timetable"]["length_s"] <= usual

@@ -4440,6 +4440,8 @@ export interface components {
             sitter_id: string;
             /** Start */
             start: string | null;
+            /** Student Pace */
+            student_pace: number;
             /** Tasks */
             tasks: components["schemas"]["TaskSaidWire"][];
             timetable: components["schemas"]["TimetableModel"];

@@ -12,6 +12,9 @@ from nabrel.core.terms.ids import StepKind
 class Times:
     """How long layers settle, and how long they may wait."""
 
+    student_pace: float = parameter(
+        2.0, "times", 1.0, 4.0, "A learner takes one and a half to three times a practised hand's seconds; waits stay."
+    )
     moisturiser_wait_s: float = parameter(
         900.0, "s", 600.0, 1800.0, "Moisturiser sinks in for 10 to 30 minutes; 30 for the smoothest base."
     )

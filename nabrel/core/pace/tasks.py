@@ -279,7 +279,7 @@ def _waits(plan: Plan, tasks: Sequence[Task]) -> Iterator[Lag]:
 
 def _before(one: Step, other: Step) -> Reason:
     return Reason(
-        f"{one.id} before {other.id}", f"The {_named(one)} comes before the {_named(other)} on the same zones."
+        f"{one.id} before {other.id}", f"The {_named(one)} must come before the {_named(other)} on the same zones."
     )
 
 
@@ -384,12 +384,23 @@ def _kept_apart(plan: Plan, tasks: Sequence[Task]) -> Iterator[Apart]:
             laid = [i for i, other in enumerate(tasks) if other.step == wet.id and set(other.zones) & where]
             after = plan.steps[plan.steps.index(wet) + 1 :]
             powder = next((s for s in after if s.powder_mg and where <= set(s.zones)), None)
+            if wet.kind == "foundation":
+                # It sets by itself.
+                powder = None
+            if powder is not None and _listed_between(plan, feature, wet, powder):
+                continue
             if powder is not None:
                 closing = [i for i, other in enumerate(tasks) if other.step == powder.id and set(other.zones) & where]
                 least = 0
             else:
                 closing, least = laid, round(wet.wait_s)
             yield Apart(index, tuple(laid), tuple(closing), least, _disturbs(feature, wet))
+
+
+def _listed_between(plan: Plan, feature: Step, wet: Step, powder: Step) -> bool:
+    """Whether the plan itself has a feature between a wet layer and its powder, on zones of theirs: its order is kept."""
+    at = [plan.steps.index(step) for step in (wet, feature, powder)]
+    return at == sorted(at) and bool(set(feature.zones) & (set(wet.zones) | set(powder.zones)))
 
 
 def _disturbs(feature: Step, wet: Step) -> Reason:

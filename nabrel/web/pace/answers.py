@@ -61,3 +61,4 @@ class ScoreWire(Answer):
     waits: list[WaitSaidWire]
     what_if: list[WhatIfWire]
     start: str | None
+    student_pace: float

@@ -64,6 +64,7 @@ def post_timetable(path: w.IdPath, body: pw.PaceBody) -> pw.ScoreWire:
             for each in what_if(plan, house(), found, pace=body.pace, hands=body.hands, spare=body.spare)
         ],
         start=_start(plan),
+        student_pace=house().student_pace,
     )
 
 

@@ -4,7 +4,7 @@
   import RoomBar from '../../parts/RoomBar.svelte';
   import { shortcuts } from '../../parts/shortcuts.svelte';
   import { navigate, p, route } from '../../router';
-  import { clock, PACES, PaceState, timeOfDay } from './pace.svelte';
+  import { clock, PaceState, timeOfDay } from './pace.svelte';
   import ScoreView from './ScoreView.svelte';
 
   const id = $derived(route.pathname.split('/')[2] ?? '');
@@ -44,7 +44,7 @@
     <Choice
       label="Whose hands"
       value={state.pace}
-      options={[...PACES]}
+      options={state.paces}
       onchoose={(pace) => void state.change({ pace })}
     />
     <button

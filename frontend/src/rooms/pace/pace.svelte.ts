@@ -2,13 +2,14 @@ import { api, ask, type Score, type Tool } from '../../api/client';
 import { inHand } from '../../parts/in-hand.svelte';
 import { words } from '../../parts/vocabulary.svelte';
 
-export const PACES = [
-  { id: '1', words: 'A practised hand' },
-  { id: '1.5', words: 'Half as slow again' },
-  { id: '2', words: 'A student, twice the time' },
-  { id: '3', words: 'A beginner, three times' },
-] as const;
-export type PaceId = (typeof PACES)[number]['id'];
+/** Whose hands, by how many times a practised hand's seconds they take; a student's pace is the house's. */
+export function pacesOf(student: number): { id: string; words: string }[] {
+  return [
+    { id: '1', words: 'A practised hand' },
+    { id: String(student), words: `A student, ${student} times as long` },
+    { id: String(Math.min(student * 1.5, 5)), words: `A beginner, ${Math.min(student * 1.5, 5)} times as long` },
+  ].filter((each, place, all) => all.findIndex((other) => other.id === each.id) === place);
+}
 
 /** Minutes and seconds: "30:30". */
 export function clock(seconds: number): string {
@@ -30,7 +31,7 @@ export class PaceState {
   score = $state.raw<Score | null>(null);
   failed = $state<string | null>(null);
   busy = $state(false);
-  pace = $state<PaceId>('1');
+  pace = $state('1');
   hands = $state<'1' | '2'>('1');
   spare = $state.raw<Tool[]>([]);
   start = $state('');
@@ -40,6 +41,7 @@ export class PaceState {
 
   constructor(readonly id: string) {}
 
+  readonly paces = $derived(pacesOf(this.score?.student_pace ?? 2));
   readonly table = $derived(this.score?.timetable ?? null);
 
   async find() {
@@ -70,7 +72,7 @@ export class PaceState {
   }
 
   /** Ask again for other hands or tools. */
-  change(fields: { pace?: PaceId; hands?: '1' | '2'; spare?: Tool[] }) {
+  change(fields: { pace?: string; hands?: '1' | '2'; spare?: Tool[] }) {
     this.pace = fields.pace ?? this.pace;
     this.hands = fields.hands ?? this.hands;
     this.spare = fields.spare ?? this.spare;
