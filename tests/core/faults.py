@@ -143,7 +143,7 @@ FAULTS: dict[str, Fault] = {
         SetZones(last_id(s, "foundation"), ("jaw_l", "jaw_r"), portion_on(s, "foundation", "jaw_l")[1]),
         amount_on(s, "foundation", "jaw_l", 8.0)]),
     "edges-fade": Fault("Dunstan", "shade", lambda s: [
-        Remove(step_id(s, "crease_check")), SetHand(step_id(s, "shade"), motion="press"),
+        Remove(step_id(s, "soften_edges")), SetHand(step_id(s, "shade"), motion="press"),
         SetProduct(step_id(s, "shade"), "shade-3"), SetAmount(step_id(s, "shade"), 6.0)]),
     "flash-flare": Fault("Merrick", "set", lambda s: [
         SetProduct(last_id(s, "set"), "pow-silica"), SetAmount(last_id(s, "set"), 0.5)]),
