@@ -118,6 +118,11 @@ class Work:
         return [index for index, task in enumerate(self.tasks) if task.step == step]
 
 
+def paces(house: House) -> tuple[float, float, float]:
+    """How many times a practised hand's seconds are taken: by that hand, by a student, by a beginner."""
+    return 1.0, house.student_pace, min(1.5 * house.student_pace, MOST_PACE)
+
+
 def seconds_of(clock: str, field_name: str) -> int:
     """A time of day, "09:10", in seconds. Refuses what is none."""
     hours, _, minutes = clock.partition(":")

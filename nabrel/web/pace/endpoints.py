@@ -5,7 +5,7 @@ from __future__ import annotations
 from flask_openapi3.blueprint import APIBlueprint
 from flask_openapi3.models.tag import Tag
 
-from nabrel.core.pace.tasks import work_of
+from nabrel.core.pace.tasks import paces, work_of
 from nabrel.core.pace.timetable import timetable
 from nabrel.core.pace.what_if import what_if
 from nabrel.core.plan.sequence import Sequence
@@ -64,7 +64,7 @@ def post_timetable(path: w.IdPath, body: pw.PaceBody) -> pw.ScoreWire:
             for each in what_if(plan, house(), found, pace=body.pace, hands=body.hands, spare=body.spare)
         ],
         start=_start(plan),
-        student_pace=house().student_pace,
+        student_pace=paces(house())[1],
     )
 
 
