@@ -282,6 +282,14 @@ def test_a_plan_of_the_first_version_has_one_too(name):
     assert found.length_s < found.as_listed_s
 
 
+def test_a_very_long_plan_is_not_called_impossible(people):
+    """Ten long waits in a row, at the slowest pace: five hours and more."""
+    steps = [work(number, ("chin",), 60, wait=1800) for number in range(10)]
+    found = timed(bare(people, *steps), pace=5.0)
+    assert found.possible
+    assert found.length_s == 10 * 300 + 9 * 1800
+
+
 def test_nothing_to_do_takes_no_time(people):
     found = timed(bare(people))
     assert (found.possible, found.length_s, found.tasks) == (True, 0, ())

@@ -1,6 +1,6 @@
 """The timetable of a plan: the shortest order of the hands that keeps every rule, proven, and the same every time.
 
-Solved with CP-SAT in phases, each fixing what the one before found: the length; fewest tools taken up; nearness to the
+Solved with CP-SAT in phases, each fixing what the one before found: the length; fewest tools cleaned; nearness to the
 order as listed; the earliest starts. One worker, a fixed seed and a deterministic limit instead of a clock: a loaded machine gives the
 same answer as an idle one. A phase that is cut short keeps what the one before it had, and says so.
 """
@@ -9,7 +9,6 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, replace
-from itertools import pairwise
 from typing import Any, Literal
 
 from nabrel.core.pace.tasks import Lag, Reason, Task, Work
@@ -19,8 +18,6 @@ from nabrel.core.terms.zones import in_order
 
 LENGTH_LIMIT, ORDER_LIMIT, WHY_LIMIT = 4.0, 0.3, 0.5
 """Deterministic seconds for the length, for each later phase and for each try to leave a reason out: about as long on a quiet machine."""
-LONGEST = 4 * 3600
-"""Seconds beyond which nothing is planned."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -72,6 +69,8 @@ UNDECIDED = (
     "No timetable was found in the time that is allowed, and none was ruled out: shorten the plan, or take pins out."
 )
 
+TOO_LITTLE = "What is pinned and what must follow soon leave the hands too little time."
+
 
 def as_listed_s(work: Work) -> int:
     """How long it takes with the steps worked one after the other as listed, each waited out."""
@@ -99,7 +98,12 @@ def timetable(work: Work) -> Timetable:
     if found is None:
         because = _smallest(work)
         return Timetable(
-            False, None, True, listed, because=tuple(each.says for each in because), frees=tuple(_frees(because))
+            False,
+            None,
+            True,
+            listed,
+            because=tuple(each.says for each in because) or (TOO_LITTLE,),
+            frees=tuple(_frees(because)),
         )
     placed = _placed(work, found)
     return Timetable(
@@ -182,7 +186,9 @@ class _Model:
         self.named = named
         self.without = set(without)
         self.literals: dict[str, tuple[Any, Reason]] = {}
-        self.horizon = min(LONGEST, as_listed_s(work) + sum(round(s.wait_s) for s in work.plan.steps) + 600)
+        # Nothing needs to be later than this: all worked in turn, each waited out twice, a tool cleaned before every task.
+        waits = sum(round(step.wait_s) for step in work.plan.steps)
+        self.horizon = as_listed_s(work) + waits + work.clean_s * len(work.tasks)
         if work.ready is not None:
             self.horizon = max(self.horizon, work.ready[0])
         for _, at, _ in work.pins:
@@ -558,12 +564,6 @@ def _longest_chain(work: Work, placed: Sequence[Placed]) -> tuple[str, ...]:
     else:
         chain.append(row.step)
     return tuple(dict.fromkeys(reversed(chain)))
-
-
-def changes_of_tool(placed: Sequence[Placed]) -> int:
-    """How often the hands take up another tool."""
-    tools = [row.of for row in placed if row.tool is not None]
-    return sum(one != other for one, other in pairwise(tools))
 
 
 def with_hands(work: Work, hands: int) -> Work:
