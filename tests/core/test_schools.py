@@ -303,3 +303,20 @@ def test_a_way_of_working_is_followed_or_said_to_be_left_out(people, school):
 def test_nothing_is_said_to_be_left_out_where_nothing_was_asked(people):
     for case in people.values():
         assert not [note for note in plan(case, HOUSE).notes if note.startswith("Asked for, and left out")]
+
+
+def test_shade_in_powder_asked_for_before_setting_lies_over_a_light_press_and_under_the_rest(people):
+    met = 0
+    for case in people.values():
+        own = in_school(case, "powder_sculpted")
+        asked = replace(own.intent, options=replace(own.intent.options, powder_sculpt="before_setting"))
+        made = plan(replace(own, intent=asked), House())
+        kinds = [step.kind for step in made.steps if step.unit == "mg_cm2"]
+        if "shade" not in kinds:
+            continue
+        met += 1
+        at = kinds.index("shade")
+        assert kinds[at - 1] == "set"
+        assert "set" in kinds[at + 1 :] or "bake" in kinds[at + 1 :]
+        assert not any("over a wet base" in note for note in made.notes)
+    assert met >= 6

@@ -57,7 +57,7 @@ def lay_portion(held: Held, portion: Portion, mixed: Mixture, house: House) -> L
         return Laid(amount, 0.0, (), _with(held, portion.tool, inside))
     if need <= 0:
         return Laid(amount, 0.0, (), held)
-    taken = need / passed_on(portion.tool, house)
+    taken = need / passed_on(portion.tool, house, gripping=dry and portion.tool_dampened)
     carried = () if dry else _come_along(inside, own, need, house)
     for each, share in mixed.items:
         inside[each.id] = inside.get(each.id, 0.0) * (1.0 - house.carry_share) + (taken - need) * share

@@ -44,6 +44,11 @@ class Placed:
         """Why this zone is in it."""
         return self.because.get(zone, self.why[0] if self.why else "")
 
+    def why_on(self, zones: tuple[Zone, ...]) -> tuple[str, ...]:
+        """The reasons that hold where only these of its zones are laid: not those of other zones alone."""
+        elsewhere = set(self.because.values()) - {self.reason(zone) for zone in zones}
+        return tuple(said for said in self.why if said not in elsewhere)
+
 
 @dataclass(frozen=True, slots=True)
 class Placement:

@@ -28,6 +28,16 @@ class Choosing:
     )
     warm_colour_b: float = parameter(18.0, "b*", 10.0, 30.0, "The yellow in a cheek colour that suits a warm skin.")
     cool_colour_b: float = parameter(9.0, "b*", 0.0, 16.0, "The yellow in a cheek colour that suits a cool skin.")
+    colour_close_l: float = parameter(
+        4.0,
+        "L*",
+        0.0,
+        20.0,
+        "A cheek colour this near to the one wanted is taken as it is (half a b* counts as one L*).",
+    )
+    colour_mix_worth_l: float = parameter(
+        3.0, "L*", 0.5, 20.0, "Two cheek colours are mixed where that comes so much nearer than one alone."
+    )
     bridge_steps: float = parameter(
         2.5, "shades", 1.0, 4.0, "A cream bronzer this far below the skin bridges skin and shade."
     )
@@ -61,6 +71,16 @@ class Choosing:
     )
     stippled_cover_from: float = parameter(
         0.7, "contrast ratio", 0.4, 0.95, "From this cover on a foundation is stippled; a sponge would take cover away."
+    )
+    misted_tool_from_h: float = parameter(
+        10.0,
+        "h",
+        6.0,
+        16.0,
+        "From so many hours on the foundation's tool is dampened with setting mist, where the kit has one.",
+    )
+    pressed_in_from_um: float = parameter(
+        3.0, "µm", 1.0, 9.5, "A light placed with a brush in so much film is then pressed with a damp sponge."
     )
     powder_value_cost: float = parameter(
         0.06, "severity per L*", 0.0, 0.5, "What a powder's distance in value costs against what it suits."

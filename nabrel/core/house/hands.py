@@ -38,6 +38,13 @@ class Hands:
     pass_brush: float = parameter(0.80, "share", 0.5, 1.0, "A brush keeps cover and holds a little in its hairs.")
     pass_puff: float = parameter(0.75, "share", 0.4, 0.95, "A puff presses most of its powder on.")
     pass_fluffy: float = parameter(0.60, "share", 0.3, 0.9, "A fluffy brush loses powder to the air.")
+    dampened_gain: float = parameter(
+        1.25,
+        "factor",
+        1.0,
+        1.6,
+        "A tool dampened with mist holds the grains of a pan: so much more of what it took up arrives.",
+    )
     second_per_cm2: float = parameter(0.45, "s/cm²", 0.1, 1.5, "Working pace of a practised hand, pressing.")
     least_active_s: float = parameter(15.0, "s", 5.0, 60.0, "No step is done faster, counting the reach for it.")
     wiped_share: float = parameter(

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Iterator
+from functools import partial
+from itertools import permutations
 from math import inf
 
 from nabrel.core.case.product import Product
@@ -11,10 +13,12 @@ from nabrel.core.planner.draft import Draft, Hand, Laying
 from nabrel.core.planner.finish_stages import setting_zones
 from nabrel.core.planner.sculpt_stages import nearest_by_depth
 from nabrel.core.planner.texture import SUN_ZONES, creams, glows, laid, only_in_pans, pans, takes_a_pan, takes_warmth
+from nabrel.core.shelf.optics import Mixture, mixture
+from nabrel.core.terms.colour import Lab
 from nabrel.core.terms.ids import GlowWay, Zone
 from nabrel.core.terms.places import places
 from nabrel.core.terms.wishes import GLOW_POINT_INFO
-from nabrel.core.terms.words import share_words
+from nabrel.core.terms.words import join_words, share_words
 from nabrel.core.terms.zones import COMPLEXION_ZONES
 
 GLOW_WHY: dict[GlowWay, str] = {
@@ -127,12 +131,16 @@ def _powder_glow(draft: Draft, zones: tuple[Zone, ...], why: list[str]) -> bool:
     found = pans(draft, "glow")
     if not found:
         return False
-    hand = draft.hand_for(zones, ("fan_brush", "whisk"), ("fluffy_brush", "press"))
+    misted = draft.case.intent.finish == "dewy" and bool(draft.shelf.of("melting_mist", "setting_mist"))
+    hands: list[Hand] = [("fan_brush", "press" if misted else "whisk"), ("fluffy_brush", "press")]
+    hand = draft.hand_for(zones, *hands)
     amount = draft.house.powder_colour_mg / 2
+    deeper = "Dewy was asked for: the brush is dampened with mist, which makes the glow denser." if misted else ""
+    over = "Powder lies here" if all(draft.powdered(zone) for zone in zones) else "Nothing lies wet here"
     draft.lay(
         "glow",
-        [Laying(own, amount, hand, patch=patch) for patch, own in _by_patch(draft, zones)],
-        [*why, "Powder lies here, so this one is a powder."],
+        [Laying(own, amount, hand, patch=patch, misted=misted) for patch, own in _by_patch(draft, zones)],
+        [*why, f"{over}, so this one is a powder.", deeper],
         product=nearest_by_depth(found, draft.reading.complexion[0] + draft.house.glow_lift_l),
         rules=["no-shimmer-on-texture"],
         check="It moves with the light and shows no grain.",
@@ -159,7 +167,7 @@ def colour(draft: Draft) -> None:
     draft.add(
         "colour",
         zones,
-        [*placed.why, hue_why(draft), long_wear(draft)],
+        [*placed.why_on(zones), hue_why(draft), long_wear(draft)],
         product=best_colour(draft, found),
         amount=house.colour_film_um * (house.colour_lasting_factor if must_last(draft) else 1.0),
         hand=_colour_hand(draft, zones),
@@ -231,12 +239,47 @@ def hue_why(draft: Draft) -> str:
 
 
 def best_colour(draft: Draft, items: list[Product]) -> Product:
-    """The colour nearest in depth, warm on warm skin and cool on cool."""
+    """The colour nearest in depth, warm on warm skin and cool on cool; two of them mixed where that is plainly nearer."""
+    best = min(items, key=partial(_off_colour, draft))
+    off, house = _off_colour(draft, best), draft.house
+    if off <= house.colour_close_l:
+        return best
+    found = min(_pairs(draft, items), key=lambda each: _off_colour(draft, each.product), default=None)
+    if found is None or _off_colour(draft, found.product) > off - house.colour_mix_worth_l:
+        return best
+    draft.mixtures[found.product.id] = found
+    parts = join_words(f"{item.name} ({share_words(share)})" for item, share in found.items)
+    draft.note(f"The colour is mixed: {parts}; alone {best.name} is {_how_off(draft, best)} for this skin.")
+    return found.product
+
+
+def _off_colour(draft: Draft, item: Product) -> float:
+    """How far a colour lies from the one wanted: steps of L*, and half as much for its yellow."""
+    if item.lab is None:
+        return inf
+    level, _, yellow = _wanted_colour(draft)
+    return abs(item.lab[0] - level) + 0.5 * abs(item.lab[2] - yellow)
+
+
+def _wanted_colour(draft: Draft) -> Lab:
+    """The depth and yellow of the colour that suits this skin; its red is not judged."""
     warm = draft.reading.undertone in ("warm", "olive")
-    wanted_l = draft.reading.complexion[0] - draft.house.colour_drop_l
-    wanted_b = draft.house.warm_colour_b if warm else draft.house.cool_colour_b
+    yellow = draft.house.warm_colour_b if warm else draft.house.cool_colour_b
+    return draft.reading.complexion[0] - draft.house.colour_drop_l, 0.0, yellow
 
-    def cost(item: Product) -> float:
-        return abs(item.lab[0] - wanted_l) + 0.5 * abs(item.lab[2] - wanted_b) if item.lab else inf
 
-    return min(items, key=cost)
+def _how_off(draft: Draft, item: Product) -> str:
+    """In which way a colour alone is off: the larger of depth and warmth."""
+    level, _, yellow = _wanted_colour(draft)
+    light, _, own = item.lab or (level, 0.0, yellow)
+    if abs(light - level) >= 0.5 * abs(own - yellow):
+        return "too pale" if light > level else "too deep"
+    return "too warm" if own > yellow else "too cool"
+
+
+def _pairs(draft: Draft, items: list[Product]) -> Iterator[Mixture]:
+    """Every two of the colours that mix: both wet on one base or both pans, of one finish, in halves and thirds."""
+    for one, other in permutations(items, 2):
+        if one.dry == other.dry and one.base == other.base and one.finish == other.finish:
+            for share in (1 / 2, 2 / 3):
+                yield mixture(((one, share), (other, 1 - share)), draft.house)

@@ -51,6 +51,10 @@ class Laying:
     rest: bool = False
     patch: float = 1.0
     why: tuple[str, ...] = ()
+    if_fresh: str = ""
+    """What is said in place of ``why`` where too little is left on the tool and ``rest`` is taken freshly."""
+    misted: bool = False
+    """Whether the tool is dampened with a mist first; a finger never is."""
 
 
 @dataclass(slots=True)
@@ -68,6 +72,8 @@ class Draft:
     left_bare: list[LeftBare] = field(default_factory=list)
     notes: list[str] = field(default_factory=list)
     marks_covered: bool = False
+    says_on: dict[str, Callable[[tuple[Zone, ...]], tuple[list[str], str]]] = field(default_factory=dict)
+    """By step, the reasons and the check that hold where it is kept on some of its zones only."""
     base: BaseState = field(init=False)
 
     def __post_init__(self) -> None:
@@ -187,9 +193,12 @@ class Draft:
             portion = Portion(
                 each.zones, amount if unit is not None else None, tool, motion, seconds,
                 patch=each.patch, why=tuple(sentence(said) for said in each.why if said),
+                tool_dampened=each.misted and tool not in (None, "fingers"),
             )  # fmt: skip
             if each.rest and unit == "um" and product is not None:
                 portion = self._left_over(portion, found, product)
+                if not portion.left_over and each.if_fresh:
+                    portion = replace(portion, why=(sentence(each.if_fresh),))
             found.append(portion)
         return tuple(_alike_taken_together(found, self))
 
@@ -388,12 +397,8 @@ def _alike_taken_together(portions: list[Portion], draft: Draft) -> list[Portion
     """Portions with the same amount and hand as one, in the place of the first."""
     found: list[Portion] = []
     for portion in portions:
-        key = (portion.amount, portion.tool, portion.motion, portion.left_over, portion.patch)
         for place, other in enumerate(found):
-            if (
-                key == (other.amount, other.tool, other.motion, other.left_over, other.patch)
-                and portion.amount is not None
-            ):
+            if _laid_alike(portion, other) and portion.amount is not None:
                 both_zones = in_order([*other.zones, *portion.zones])
                 why = tuple(dict.fromkeys([*other.why, *portion.why]))
                 seconds = float(round(draft.pace(both_zones)))
@@ -402,6 +407,11 @@ def _alike_taken_together(portions: list[Portion], draft: Draft) -> list[Portion
         else:
             found.append(portion)
     return found
+
+
+def _laid_alike(one: Portion, other: Portion) -> bool:
+    """Whether two portions differ in nothing but their zones, times and reasons."""
+    return replace(one, zones=other.zones, active_s=other.active_s, why=other.why) == other
 
 
 def fragile(draft: Draft, zone: Zone) -> bool:

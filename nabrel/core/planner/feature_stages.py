@@ -60,6 +60,8 @@ def _why(feature: Feature, why: str, moment: Moment) -> str:
 
 def _add(draft: Draft, feature: Feature, moment: Moment) -> None:
     zones, why = _FEATURE[feature]
+    if feature == "lips" and not any(step.kind == "colour" for step in draft.steps):
+        why = "Last, so that no hand smudges them"
     draft.add(
         feature,
         zones,

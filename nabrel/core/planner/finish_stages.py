@@ -43,7 +43,7 @@ def _soften(draft: Draft, zones: tuple[Zone, ...]) -> None:
     draft.add(
         "soften_edges",
         zones,
-        [f"Seen {VIEWING_INFO[draft.case.intent.viewing].words.lower()}: every border soft."],
+        [f"Seen {VIEWING_INFO[draft.case.intent.viewing].seen}: every border soft."],
         hand=draft.hand_for(zones, ("damp_sponge", "bounce"), ("damp_sponge", "press")),
         active_s=draft.house.soften_s,
         rules=["press-over-wet"],
@@ -136,9 +136,12 @@ def _clean_with_powder(draft: Draft, lines: tuple[Zone, ...]) -> None:
     if powder is None:
         draft.missing("a cleaning line", "a fine loose powder, translucent, cover below 0.25")
         return
+    # The puff goes on to the eyes: a line along blemishes is laid with a brush.
+    sore = any(draft.reading.zones[zone].severity("active_blemish") >= 2 for zone in lines)
+    hand: Hand = ("fluffy_brush" if sore else "puff", "press")
     draft.lay(
         "clean_edge",
-        _line_on(draft, lines, house.clean_line_mg, ("puff", "press")),
+        _line_on(draft, lines, house.clean_line_mg, hand),
         ["A line of powder below the shade, swept away after a minute: it takes with it what went too low."],
         product=powder,
         wait_s=house.clean_line_s,
@@ -371,23 +374,52 @@ def _press(draft: Draft, zones: tuple[Zone, ...], mg: float) -> Laying:
     lined = any(reading.zones[z].lined >= 2 or reading.zones[z].dry >= 2 for z in zones)
     tool: Tool = "fluffy_brush" if lined else "puff"
     evidence = _evidence(draft, zones) if any(z in FOLDS for z in zones) else ""
-    if not evidence:
-        evidence = lead(reading.cite(zones, "oily", "active_blemish", "raised_texture", "enlarged_pores", least=2))
-    why = (
-        "only so that it stays flat."
-        if mg <= draft.house.press_mg
-        else "pressed on, so that oil is taken up before it shines."
-    )
+    why = "only so that it stays flat."
+    if mg > draft.house.press_mg:
+        evidence, why = (
+            lead(reading.cite(zones, "oily", least=2)),
+            "pressed on, so that oil is taken up before it shines.",
+        )
+    elif not evidence:
+        rough = lead(reading.cite(zones, "active_blemish", "raised_texture", "enlarged_pores", least=2))
+        oily = lead(reading.cite(zones, "oily", least=2))
+        evidence = rough or oily
+        why = (
+            "a light press, so that it does not catch the light."
+            if rough
+            else "a light press against shine."
+            if oily
+            else why
+        )
     return Laying(zones, mg, (tool, "press"), why=(evidence + why,))
 
 
 def _setting_why(draft: Draft) -> str:
     policy = draft.case.intent.setting
     if policy == "none":
-        return "A light press where a pan will go, so that it glides instead of grabbing."
+        return UNDER_PANS
     if policy == "spot":
         return "Only where it creases or shines: elsewhere powder dulls."
     return f"{SETTING_INFO[policy].words}, as asked."
+
+
+UNDER_PANS = "A light press where a pan will go, so that it glides instead of grabbing."
+
+
+def press_for_pans(draft: Draft, zones: Iterable[Zone]) -> None:
+    """A light press of powder on those of the zones that are still wet, ahead of all other setting: a pan goes over them next."""
+    wet = draft.reading.workable(zone for zone in zones if draft.wet(zone) > 0 and not under_glow(draft, zone))
+    for powder, own in draft.powders_by_value(wet):
+        draft.add(
+            "set",
+            own,
+            [UNDER_PANS],
+            product=powder,
+            amount=draft.house.press_mg,
+            hand=("fluffy_brush", "press"),
+            rules=["wet-over-powder", "clean-brush-for-powder"],
+            check="Dry to the touch; a brush glides.",
+        )
 
 
 def _lay_powder(draft: Draft, powder: Product, portions: list[Laying]) -> None:
@@ -409,8 +441,8 @@ def _bake(draft: Draft, zones: tuple[Zone, ...], powder: Product, others: list[t
         "bake",
         zones,
         [
-            _lead_oil(draft, zones) + "a thick press sits while oil and water rise into it. "
-            "Use the wait for brows and eyes."
+            _lead_oil(draft, zones) + "a thick press sits while oil and water rise into it.",
+            _fills_the_bake(draft),
         ],
         product=powder,
         amount=house.bake_mg,
@@ -431,6 +463,13 @@ def _bake(draft: Draft, zones: tuple[Zone, ...], powder: Product, others: list[t
         rules=["bake-then-dust"],
         check="No white left, least of all at the edges.",
     )
+
+
+def _fills_the_bake(draft: Draft) -> str:
+    """Which of the brows and eyes that were asked for are done while it sits; nothing where none is left to do."""
+    done = {step.kind for step in draft.steps}
+    left = [each for each in draft.case.intent.features if each in ("brows", "eyes") and each not in done]
+    return f"Use the wait for {join_words(left)}." if left else ""
 
 
 def _lead_oil(draft: Draft, zones: tuple[Zone, ...]) -> str:

@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Callable, Iterable
 from dataclasses import replace
+from functools import partial
 
 from nabrel.core.case.product import Product
 from nabrel.core.face.placement import COVERS
@@ -148,9 +149,9 @@ def foundation(draft: Draft, share: Share, *, over_sculpting: tuple[Zone, ...] =
         draft,
         product,
         [
-            *spread(draft, middle, share, _skin_note(draft, middle)),
-            *spread(draft, covered, share, pressed),
-            *spread(draft, thin, share, thinly(draft, thin)),
+            *spread(draft, middle, share, partial(_skin_note, draft)),
+            *spread(draft, covered, share, lambda _: pressed),
+            *spread(draft, thin, share, partial(thinly, draft)),
             *rolled_out(draft, EDGE_ZONES, share),
         ],
         [
@@ -177,10 +178,15 @@ def thinly(draft: Draft, zones: Iterable[Zone]) -> str:
 
 
 ROLLED_OUT = "What is left on the tool is rolled onto the edges and down the neck, so that no line is left."
+TAKEN_FOR_EDGES = (
+    "Too little is left on the tool: a little more is taken for the edges and down the neck, so that no line is left."
+)
 
 
-def spread(draft: Draft, zones: Iterable[Zone], share: Share, why: str = "") -> list[Laying]:
-    """Portions of foundation: the zones by what they get and by hand, the largest first."""
+def spread(
+    draft: Draft, zones: Iterable[Zone], share: Share, why: Callable[[tuple[Zone, ...]], str] = lambda _: ""
+) -> list[Laying]:
+    """Portions of foundation: the zones by what they get and by hand, the largest first, each with why it is so on them."""
     found: dict[float, list[Zone]] = {}
     for zone in zones:
         if share(zone) <= 0:
@@ -191,8 +197,14 @@ def spread(draft: Draft, zones: Iterable[Zone], share: Share, why: str = "") -> 
         found.setdefault(amount, []).append(zone)
     listed = sorted(found.items(), key=lambda row: -area_of(row[1]))
     return [
-        Laying(in_order(own), amount, _foundation_hand(draft, own), why=(why,) if place == 0 else ())
-        for place, (amount, own) in enumerate(listed)
+        Laying(
+            in_order(own),
+            amount,
+            _foundation_hand(draft, own),
+            why=(why(draft.reading.workable(own)),),
+            misted=tool_misted(draft),
+        )
+        for amount, own in listed
     ]
 
 
@@ -203,19 +215,38 @@ def _no_cover_on_lines(draft: Draft, zone: Zone, film_um: float) -> float:
     return min(film_um, draft.house.rung_light_um) if much and lined else film_um
 
 
-def rolled_out(draft: Draft, zones: Iterable[Zone], share: Share, why: str = ROLLED_OUT) -> list[Laying]:
-    """The portion of the edges, with what the tool still holds."""
+def rolled_out(draft: Draft, zones: Iterable[Zone], share: Share, also: str = "") -> list[Laying]:
+    """The portion of the edges, with what the tool still holds; ``also`` is said besides."""
     listed = in_order(zone for zone in zones if share(zone) > 0)
     part = max((share(zone) for zone in listed), default=0.0)
-    return [Laying(listed, draft.foundation_um * part, ("damp_sponge", "press"), rest=True, why=(why,))]
+    sponge: Hand = ("damp_sponge", "press")
+    return [
+        Laying(
+            listed,
+            draft.foundation_um * part,
+            sponge,
+            rest=True,
+            why=(f"{ROLLED_OUT} {also}".strip(),),
+            if_fresh=f"{TAKEN_FOR_EDGES} {also}".strip(),
+            misted=tool_misted(draft),
+        )
+    ]
+
+
+def tool_misted(draft: Draft) -> bool:
+    """Whether the foundation's tool is dampened with a setting mist, since the base is worn long and the kit has one."""
+    return draft.case.intent.wear_hours >= draft.house.misted_tool_from_h and bool(draft.shelf.of("setting_mist"))
 
 
 def lay_foundation(draft: Draft, product: Product, portions: list[Laying], why: list[str], check: str) -> None:
     """One take of a foundation."""
+    misted = any(portion.misted and portion.hand and portion.hand[0] != "fingers" for portion in portions)
+    hours = f"{draft.case.intent.wear_hours:g} h"
+    longer = f"Worn for {hours}: the tool is dampened with setting mist, so that the film holds." if misted else ""
     draft.lay(
         "foundation",
         portions,
-        why,
+        [*why, longer],
         product=product,
         wait_s=draft.house.foundation_wait_s,
         rules=["thin-passes", "gentle-on-fragile", "press-over-wet"],

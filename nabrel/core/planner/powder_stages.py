@@ -70,7 +70,7 @@ def shade_in_powder(draft: Draft, *, part_wanted: float = 1.0) -> None:
         kind,
         zones,
         [
-            *placed.why,
+            *placed.why_on(zones),
             f"In powder, two light passes, for a drop of {abs(found.visible_step):.1f} L*.",
             role_note(found.product, kind),
         ],
@@ -104,7 +104,11 @@ def bronze_in_powder(draft: Draft) -> None:
         "bronze",
         zones,
         [
-            "Warmth where the sun would reach brings back the life that powder took."
+            (
+                "Warmth where the sun would reach brings back the life that powder took."
+                if any(draft.powdered(zone) for zone in zones)
+                else "Warmth where the sun would reach."
+            )
             if draft.options.bronzer == "last" or not laid(draft, "shade")
             else "A warm tone between skin and shade, in powder, since the kit has no cream bronzer."
         ],
@@ -138,7 +142,11 @@ def colour_in_powder(draft: Draft, *, lightly: bool = False) -> None:
     draft.add(
         "colour",
         zones,
-        [*placed.why, hue_why(draft), "Doubled lightly in powder, so that it lasts." if lightly else long_wear(draft)],
+        [
+            *placed.why_on(zones),
+            hue_why(draft),
+            "Doubled lightly in powder, so that it lasts." if lightly else long_wear(draft),
+        ],
         product=best_colour(draft, found),
         amount=house.powder_colour_mg * (0.5 if lightly else 1.0),
         hand=draft.hand_for(zones, ("fluffy_brush", "whisk"), ("fluffy_brush", "press")),

@@ -7,6 +7,7 @@ from math import inf
 
 from nabrel.core.case.product import Product
 from nabrel.core.face.placement import Sculpt
+from nabrel.core.plan.step import Then
 from nabrel.core.planner.draft import Draft, Hand, Laying, Share, fragile
 from nabrel.core.planner.texture import creams, laid, only_in_pans, pans, takes_warmth
 from nabrel.core.shelf.bases import beads
@@ -15,7 +16,7 @@ from nabrel.core.solve.sculpt import Sculpting, solve_sculpt
 from nabrel.core.terms.ids import Zone
 from nabrel.core.terms.products import ROLE_INFO
 from nabrel.core.terms.words import lead
-from nabrel.core.terms.zones import both
+from nabrel.core.terms.zones import both, in_order
 
 NOSE: tuple[Zone, ...] = ("nose_bridge", *both("nose_side"), "nose_tip")
 BRIDGE_ZONES: tuple[Zone, ...] = both("temple", "cheekbone")
@@ -247,11 +248,20 @@ def _add_sculpt(
         placing: Hand = ("angled_brush" if kind == "shade" else "dense_small_brush", "press")
         hand = placing if place_all else _sculpt_hand(draft, zones, kind)
         portions.append(Laying(zones, max(house.least_film_um, found.amount * part), hand, why=(thinner,)))
+    pressed = _pressed_in(draft, portions) if kind == "light" and not beneath and not place_all else ()
     draft.lay(
         "shade" if kind == "shade" else "light",
         portions,
-        [*reading.placement.of(kind).why, cover, role_note(found.product, kind)],
+        [
+            *reading.placement.of(kind).why_on(in_order(zone for zones, _ in parts for zone in zones)),
+            cover,
+            role_note(found.product, kind),
+            "Placed with a brush, then pressed with a damp sponge, which takes off what would show as an edge."
+            if pressed
+            else "",
+        ],
         product=found.product,
+        then=Then("damp_sponge", "press", float(round(draft.pace(pressed))), pressed) if pressed else None,
         wait_s=0.0 if place_all else house.cream_wait_s,
         rules=["shade-and-light-apart", "sculpt-reads-through" if beneath else "no-stripes", "gentle-on-fragile"],
         check=(
@@ -262,6 +272,13 @@ def _add_sculpt(
             else "Lifted, not painted."
         ),
     )
+
+
+def _pressed_in(draft: Draft, portions: Iterable[Laying]) -> tuple[Zone, ...]:
+    """The zones that a brush lays so thick that its edge would show: a damp sponge presses it in."""
+    least = draft.house.pressed_in_from_um
+    thick = [each for each in portions if each.hand and each.hand[0] == "dense_small_brush"]
+    return in_order(zone for each in thick if (each.amount or 0.0) >= least for zone in each.zones)
 
 
 def _sculpt_hand(draft: Draft, zones: tuple[Zone, ...], kind: Sculpt) -> Hand:

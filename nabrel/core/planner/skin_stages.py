@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections import Counter
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass, replace
+from functools import partial
 
 import numpy as np
 
@@ -38,8 +39,8 @@ def skin_first(draft: Draft) -> None:
         "cleanse",
         FACE,
         [
-            lead(reading.cite(FACE, "oily", "sensitive", "active_blemish", least=2))
-            + "film on oil or old product slides."
+            lead(reading.cite(reading.workable(FACE), "oily", least=2)) + "film on oil or old product slides.",
+            _gently(draft),
         ],
         product=cleanser,
         hand=("fingers", "press"),
@@ -54,7 +55,7 @@ def skin_first(draft: Draft) -> None:
     # Care sinks in together: what comes last on a zone is what is waited for.
     _moisturise(draft, () if care is None else hungry, house.care_between_s if sunscreen else house.moisturiser_wait_s)
     if care is not None:
-        read_here = reading.cite(hungry, "creping", "fine_lines", "dry", "dehydrated")
+        read_here = reading.cite(hungry, "creping", "fine_lines", "dry", "dehydrated", "flaking")
         draft.add(
             "eye_care",
             hungry,
@@ -117,6 +118,33 @@ def lid_base(draft: Draft) -> None:
         rules=["let-it-settle"],
         check="Even, and dry enough not to crease.",
     )
+    _set_lids(draft, lids)
+
+
+def _set_lids(draft: Draft, lids: tuple[Zone, ...]) -> None:
+    """A light press on lids that shine or must last, so that the shadow glides and the base beneath does not gather."""
+    powder = draft.setting_powder_for(lids)
+    oily = draft.reading.cite(lids, "oily")
+    hours = draft.case.intent.wear_hours
+    if powder is None or not (oily or hours >= draft.house.mist_from_h):
+        return
+    reason = oily or f"Worn for {hours:g} h"
+    draft.add(
+        "set",
+        lids,
+        [f"{lead(reason)}a light press keeps the lid base from gathering in the fold, and the shadow glides."],
+        product=powder,
+        amount=draft.house.press_mg,
+        hand=("fluffy_brush", "press"),
+        rules=["wet-over-powder", "clean-brush-for-powder"],
+        check="Dry to the touch, and even.",
+    )
+
+
+def _gently(draft: Draft) -> str:
+    """Why the skin is cleaned without rubbing; nothing to say for skin that bears it."""
+    found = draft.reading.cite(draft.reading.workable(FACE), "sensitive", "active_blemish", least=2)
+    return f"{lead(found)}gently, without rubbing." if found else ""
 
 
 def _moisturise(draft: Draft, eyes: tuple[Zone, ...], wait_s: float) -> None:
@@ -393,50 +421,58 @@ def _none_needed(here: ZoneReading, answer: CorrectorAnswer, draft: Draft) -> st
 def _add_correction(draft: Draft, corrections: list[Correction]) -> None:
     reading, house = draft.reading, draft.house
     zones = in_order(each.zone for each in corrections)
-    first = corrections[0]
-    corrector = first.chosen.corrector
-    assert corrector is not None
-    conditions: list[Condition] = []
-    for zone in zones:
-        conditions.extend(c for c in reading.zones[zone].discolorations if c not in conditions)
-    saving = sum(each.answer.saving_of(each.chosen) for each in corrections) / len(corrections)
-    bare = first.answer.without_corrector
-    unasked = [each.zone for each in corrections if not each.answer.worth_it(house)]
-    asked = f"Asked for {places(unasked)}, though hardly anything would show without it." if unasked else ""
-    gain = (
-        f"As planned, it saves {100 * saving:.0f} % of the film that concealer alone would need."
-        if saving > house.corrector_worth / 2
-        else f"Without it the zone stays {apart_then(bare.de, first.chosen.de)}."
-    )
-    lined = reading.where("creping", "fine_lines", least=2)
-    thin = (
-        "Thin it on the back of the hand with eye cream or balm: skin is lined here." if set(lined) & set(zones) else ""
-    )
     window = house.under_eye_window_s if any(z in EYES and reading.zones[z].lined for z in zones) else None
     by_amount: dict[float, list[Zone]] = {}
     for each in corrections:
         by_amount.setdefault(each.chosen.corrector_um, []).append(each.zone)
-    draft.lay(
+    said = partial(_correction_says, draft, corrections, founded=_founded(draft))
+    why, check = said(zones)
+    step = draft.lay(
         "correct",
         [
             Laying(in_order(own), amount, draft.cream_hand(own))
             for amount, own in sorted(by_amount.items(), reverse=True)
         ],
-        [
-            f"{sentence(reading.cite(zones, *conditions))}: "
-            + (
-                "cancelled where it still shows." if _founded(draft) else "cancelled first, so that less must cover it."
-            ),
-            gain,
-            thin,
-            asked,
-        ],
-        product=corrector,
+        why,
+        product=corrections[0].chosen.corrector,
         wait_s=house.cream_wait_s,
         wait_at_most_s=None if window is None else window * 2,
         rules=["correct-before-cover", "corrector-within-patch", "gentle-on-fragile"],
-        check=f"The {join_words(_hue_words(conditions))} is grey or skin-coloured, not hidden.",
+        check=check,
     )
+    if step is not None:
+        draft.says_on[step.id] = said
+
+
+def _correction_says(
+    draft: Draft, all_corrections: list[Correction], zones: tuple[Zone, ...], *, founded: bool
+) -> tuple[list[str], str]:
+    """The reasons of a correction on those of its zones that are corrected in the end, and what to look for.
+
+    ``founded`` says that the foundation lies already.
+    """
+    reading, house = draft.reading, draft.house
+    corrections = [each for each in all_corrections if each.zone in zones]
+    first = corrections[0]
+    conditions: list[Condition] = []
+    for zone in zones:
+        conditions.extend(c for c in reading.zones[zone].discolorations if c not in conditions)
+    saving = sum(each.answer.saving_of(each.chosen) for each in corrections) / len(corrections)
+    unasked = [each.zone for each in corrections if not each.answer.worth_it(house)]
+    gain = (
+        f"As planned, it saves {100 * saving:.0f} % of the film that concealer alone would need."
+        if saving > house.corrector_worth / 2
+        else f"Without it the zone stays {apart_then(first.answer.without_corrector.de, first.chosen.de)}."
+    )
+    lined = set(reading.where("creping", "fine_lines", least=2)) & set(zones)
+    when = "cancelled where it still shows." if founded else "cancelled first, so that less must cover it."
+    why = [
+        f"{sentence(reading.cite(zones, *conditions))}: {when}",
+        gain,
+        "Thin it on the back of the hand with eye cream or balm: skin is lined here." if lined else "",
+        f"Asked for {places(unasked)}, though hardly anything would show without it." if unasked else "",
+    ]
+    return why, f"The {join_words(_hue_words(conditions))} is grey or skin-coloured, not hidden."
 
 
 def _founded(draft: Draft) -> bool:

@@ -6,6 +6,8 @@ work. Where a zone ends as near without it, the corrector is spared.
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 import numpy as np
 
 from nabrel.core.base.appearance import zones_with
@@ -13,6 +15,7 @@ from nabrel.core.film.difference import delta_e
 from nabrel.core.plan.step import Step
 from nabrel.core.planner.draft import Draft
 from nabrel.core.terms.ids import Zone
+from nabrel.core.terms.words import sentence
 
 
 def spare_correctors(draft: Draft) -> None:
@@ -29,9 +32,15 @@ def spare_correctors(draft: Draft) -> None:
                 spared = True
                 draft.leave(zone, "correct", "What comes over it evens the zone out by itself.")
         if needed:
-            kept.append(step if needed == step.zones else step.with_zones(needed))
+            kept.append(step if needed == step.zones else _on_fewer(draft, step, needed))
     if spared:
         draft.start_again(kept)
+
+
+def _on_fewer(draft: Draft, step: Step, zones: tuple[Zone, ...]) -> Step:
+    """The step on these zones only, with the reasons that hold for them."""
+    why, check = draft.says_on[step.id](zones)
+    return replace(step.with_zones(zones), why=tuple(sentence(said) for said in why if said), check=check)
 
 
 def _needed(draft: Draft, corrector: Step) -> tuple[Zone, ...]:

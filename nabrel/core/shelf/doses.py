@@ -19,11 +19,14 @@ class Take:
     words: str
 
 
-def passed_on(tool: Tool | None, house: House) -> float:
-    """Share of what a tool takes up that it leaves on the skin, 0 to 1."""
+def passed_on(tool: Tool | None, house: House, *, gripping: bool = False) -> float:
+    """Share of what a tool takes up that it leaves on the skin, 0 to 1.
+
+    ``gripping`` says that the tool was dampened with mist and lays powder, whose grains it then does not lose to the air.
+    """
     passes = "pass_brush" if tool is None else TOOL_INFO[tool].passes
     share: float = getattr(house, passes)
-    return share
+    return min(1.0, share * house.dampened_gain) if gripping else share
 
 
 UM_CM2_TO_ML = 1e-4

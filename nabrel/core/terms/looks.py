@@ -23,6 +23,8 @@ class ViewingInfo:
 
     id: Viewing
     words: str
+    seen: str
+    """As it stands after "seen"."""
     why: str
 
 
@@ -87,10 +89,19 @@ LIGHT_INFO: Mapping[Light, LightInfo] = table(
 )
 VIEWING_INFO: Mapping[Viewing, ViewingInfo] = table(
     (
-        ViewingInfo("in_person", "In person", "At arm's length every film and edge is seen: least film, soft edges."),
-        ViewingInfo("camera", "Camera", "A camera's light washes colour out, and hides fine texture of film."),
-        ViewingInfo("stage", "Stage", "From the seats only strong contrast carries; nobody is near."),
-        ViewingInfo("dim_room", "Dim room", "Dim light flattens; depth and colour must be stronger to be seen."),
+        ViewingInfo(
+            "in_person",
+            "In person",
+            "in person",
+            "At arm's length every film and edge is seen: least film, soft edges.",
+        ),
+        ViewingInfo(
+            "camera", "Camera", "on camera", "A camera's light washes colour out, and hides fine texture of film."
+        ),
+        ViewingInfo("stage", "Stage", "from the seats", "From the seats only strong contrast carries; nobody is near."),
+        ViewingInfo(
+            "dim_room", "Dim room", "in a dim room", "Dim light flattens; depth and colour must be stronger to be seen."
+        ),
     )
 )
 SCHOOL_INFO: Mapping[School, SchoolInfo] = table(

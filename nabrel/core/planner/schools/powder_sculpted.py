@@ -15,7 +15,7 @@ from nabrel.core.planner.schools.school import (
     open_with_skin,
     soften_and_set,
 )
-from nabrel.core.planner.texture import laid, pans
+from nabrel.core.planner.texture import is_even, laid, pans
 
 
 def plan(draft: Draft) -> None:
@@ -31,7 +31,8 @@ def plan(draft: Draft) -> None:
     sculpt_stages.sculpt(draft, "light", share, beneath=False)
     skin_stages.correct_at(draft, "after_sculpt", share)
     _in_cream_what_has_no_pan(draft, share)
-    if draft.options.powder_sculpt == "before_setting":
+    if draft.options.powder_sculpt == "before_setting" and pans(draft, "shade"):
+        finish_stages.press_for_pans(draft, (z for z in draft.reading.placement.shade.zones if is_even(draft, z)))
         powder_stages.shade_in_powder(draft)
     soften_and_set(draft)
     if draft.options.powder_sculpt == "after_setting" and not laid(draft, "shade"):

@@ -17,7 +17,7 @@ from nabrel.core.planner.accent_stages import colour, glow_at, warm
 from nabrel.core.planner.draft import Draft, Share, fragile
 from nabrel.core.planner.feature_stages import features_at
 from nabrel.core.planner.finish_stages import will_bake
-from nabrel.core.planner.foundation_stages import ROLLED_OUT, even_share, lay_foundation, rolled_out, spread, thinly
+from nabrel.core.planner.foundation_stages import even_share, lay_foundation, rolled_out, spread, thinly
 from nabrel.core.planner.schools.school import SchoolOfOrder, close_with_checks, open_with_skin, soften_and_set
 from nabrel.core.terms.ids import Zone
 from nabrel.core.terms.zones import COMPLEXION_ZONES, EDGE_ZONES, both
@@ -69,11 +69,11 @@ def _two_foundations(draft: Draft, deeper: Product | None, share: Share) -> None
     lay_foundation(
         draft,
         paler,
-        [*spread(draft, sound, share), *spread(draft, delicate, share, thinly(draft, delicate))],
+        [*spread(draft, sound, share), *spread(draft, delicate, share, partial(thinly, draft))],
         [f"{paler.name}, the paler of two, brings the middle of the face forward."],
         "Even, and still skin.",
     )
-    neck = f"{ROLLED_OUT} The neck is matched to the deeper of the two."
+    neck = "The neck is matched to the deeper of the two."
     lay_foundation(
         draft,
         deeper,
