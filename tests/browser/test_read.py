@@ -309,3 +309,13 @@ def test_every_room_is_fit_in_the_dark(quiet: Page, live: str, path: str):
     expect(quiet.locator("html")).to_have_attribute("data-theme", "dark")
     expect(quiet.get_by_role("main")).not_to_contain_text("Opening")
     assert serious(quiet) == []
+
+
+def test_the_picture_beside_the_wishes_shows_what_they_place_where(read: Page):
+    read.get_by_role("tab", name="Wishes").click()
+    picture = read.get_by_role("group", name=re.compile("What is asked for on"))
+    expect(picture).to_have_accessible_name(re.compile("light on .*chin", re.I))
+    read.get_by_role("group", name="Effects by region").get_by_label("Chin softer").check()
+    expect(picture).not_to_have_accessible_name(re.compile("light on [^;]*chin", re.I))
+    read.get_by_role("group", name="Effects by region").get_by_label("Nose narrower").check()
+    expect(picture).to_have_accessible_name(re.compile("shade on [^;]*nose", re.I))

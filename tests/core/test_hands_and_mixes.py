@@ -108,3 +108,24 @@ def test_lids_are_set_over_their_base_where_they_shine_or_the_day_is_long():
     assert "oil" in powder.why[0].lower() or "shin" in powder.why[0].lower()
     assert lids(wear_hours=9.0)[0] == ["prime", "set", "eyes"]
     assert lids(wear_hours=4.0)[0] == ["prime", "eyes"]
+
+
+@pytest.mark.parametrize("school", ["overpainted", "underpainted"])
+def test_a_lip_colour_corrects_where_the_kit_has_no_corrector_and_does_not_where_it_has_one(school):
+    dark = {zone: ZoneSkin({"dark_circle_blue": 3}) for zone in ("under_eye_l", "under_eye_r")}
+    salmon = Product(
+        "salmon", "colour", "Salmon", "cream", "silicone", finish="matte", lab=(60, 27, 31), cover=0.5, g=5
+    )
+    others = tuple(item for item in kit() if item.role not in ("corrector", "colour"))
+    intent = Intent(school=school, setting="whole_face")
+    case = Case(Sitter("Anon", Colour(SKIN), zones=dark), intent, (*others, salmon))
+    (step,) = of(plan(case, HOUSE), "correct")
+    assert step.item == "salmon"
+    assert "Salmon is sold as colour; it corrects here, since its hue cancels what was read." in step.why
+    made_for_it = Product(
+        "cor", "corrector", "Apricot", "cream", "silicone", finish="matte", lab=(62, 26, 30), cover=0.5, g=5
+    )
+    (step,) = of(plan(replace(case, kit=(*case.kit, made_for_it)), HOUSE), "correct")
+    assert step.item == "cor"
+    dull = replace(salmon, lab=(60, 12, 18))
+    assert not of(plan(replace(case, kit=(*others, dull)), HOUSE), "correct")

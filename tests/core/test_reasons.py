@@ -272,6 +272,7 @@ REASONS: tuple[tuple[str, Callable[[Claim, re.Match[str]], bool]], ...] = (
     (r"swipe leaves film on the high points", lambda c, _: bool(c.read("raised_texture", "pitted_scar", "enlarged_pores", least=2))),
     (r"light taps, with a sponge kept for this sitter", lambda c, _: bool(c.read("active_blemish"))),
     (r"^A ([\w ]+) serves as \w+: its depth", serves),
+    (r"is sold as ([\w ]+); it corrects here", serves),
     (r"the recesses go quiet|The recesses go quiet", kind("mute_shine")),
     (r"A gel moisturises this skin without weight", kind("moisturise")),
     (r"dry skin grabs product unevenly", lambda c, _: bool(c.read("dry", "dehydrated", "flaking"))),

@@ -229,3 +229,26 @@ def test_every_condition_is_in_one_group(client):
     found = client.get("/api/vocabulary").json
     grouped = [condition for group in found["condition_groups"] for condition in group["conditions"]]
     assert sorted(grouped) == sorted(each["id"] for each in found["conditions"])
+
+
+def test_placements_follow_what_is_wished_for_and_nothing_is_kept(client, wren):
+    before = face(client, wren)
+
+    def placed(**wishes):
+        intent = {**before["intent"], **wishes}
+        answer = client.post(f"/api/sitters/{wren}/placements", json={"intent": intent})
+        assert answer.status_code == 200
+        return {(each["kind"], zone) for each in answer.json["strokes"] for zone in each["zones"]}, answer.json
+
+    usual, answered = placed(effects={})
+    assert (answered["strokes"], answered["left_off"]) == (before["strokes"], before["left_off"])
+    softer, _ = placed(effects={"chin": ["softer"]})
+    assert ("light", "chin") in usual - softer
+    narrower, _ = placed(effects={"nose": ["narrower"]})
+    assert {("shade", "nose_side_l"), ("shade", "nose_side_r")} <= narrower - usual
+    dots, _ = placed(glow_points=["chin"])
+    assert {zone for kind, zone in dots if kind == "glow"} == {"chin"}
+    assert face(client, wren) == before
+    bad = client.post(f"/api/sitters/{wren}/placements", json={"intent": {"effects": {"nose": ["bigger"]}}})
+    assert bad.status_code == 422
+    assert "effects" in bad.json["field"]

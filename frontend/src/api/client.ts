@@ -42,6 +42,7 @@ export type Tool = NonNullable<Portion['tool']>;
 export type Face = Schemas['FaceWire'];
 export type SitterRecord = Schemas['Sitter'];
 export type Stroke = Schemas['StrokeWire'];
+export type Placements = Schemas['PlacementsWire'];
 export type EyeGrid = Schemas['EyeGridWire'];
 export type HowSure = Schemas['HowSureWire'];
 export type Pasted = Schemas['PastedWire'];

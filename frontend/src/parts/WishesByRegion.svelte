@@ -2,15 +2,17 @@
   import type { Intent } from '../api/client';
   import CheckList from './CheckList.svelte';
   import Choice from './Choice.svelte';
+  import WishesPicture, { type Pictured } from './WishesPicture.svelte';
   import { words } from './vocabulary.svelte';
 
   /** What is asked of a region, of colour, glow and foundation, and what is done or wanted whatever the plan would say. */
   interface Props {
     intent: Intent;
     onset: (change: Partial<Intent>) => void;
+    sitter: Pictured;
   }
 
-  let { intent, onset }: Props = $props();
+  let { intent, onset, sitter }: Props = $props();
   const vocabulary = $derived(words.all);
   const effects = $derived(
     (vocabulary?.effects ?? []).map((each) => ({ ...each, id: `${each.region} ${each.effect}` })),
@@ -62,20 +64,25 @@
     </div>
   {/each}
 </div>
-<CheckList label="Effects by region" options={effects} chosen={asked} onset={ask} />
-{#if asked.length}
-  <ul class="label mt-1" aria-label="What is done for them">
-    {#each effects.filter((each) => asked.includes(each.id)) as each (each.id)}
-      <li>{each.words}: {each.why}</li>
-    {/each}
-  </ul>
-{/if}
-<CheckList
-  label="Glow on (none ticked: the high planes that are smooth enough)"
-  options={vocabulary?.glow_points ?? []}
-  chosen={intent.glow_points ?? []}
-  onset={(glow_points) => onset({ glow_points })}
-/>
+<div class="flex flex-wrap gap-4">
+  <WishesPicture {intent} {sitter} />
+  <div class="min-w-64 grow basis-0">
+    <CheckList label="Effects by region" options={effects} chosen={asked} onset={ask} />
+    {#if asked.length}
+      <ul class="label mt-1" aria-label="What is done for them">
+        {#each effects.filter((each) => asked.includes(each.id)) as each (each.id)}
+          <li>{each.words}: {each.why}</li>
+        {/each}
+      </ul>
+    {/if}
+    <CheckList
+      label="Glow on (none ticked: the high planes that are smooth enough)"
+      options={vocabulary?.glow_points ?? []}
+      chosen={intent.glow_points ?? []}
+      onset={(glow_points) => onset({ glow_points })}
+    />
+  </div>
+</div>
 <CheckList
   label="Done already when the base begins"
   options={vocabulary?.done_before ?? []}

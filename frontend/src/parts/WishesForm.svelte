@@ -4,17 +4,19 @@
   import Choice from './Choice.svelte';
   import NumberField from './NumberField.svelte';
   import WishesByRegion from './WishesByRegion.svelte';
+  import type { Pictured } from './WishesPicture.svelte';
   import { words } from './vocabulary.svelte';
 
   /** Everything that is wanted of a base, and the ways of working that are disputed: the same form wherever it is asked. */
   interface Props {
     intent: Intent;
     onset: (change: Partial<Intent>) => void;
+    sitter: Pictured;
   }
 
   type Option = Vocabulary['options'][number];
 
-  let { intent, onset }: Props = $props();
+  let { intent, onset, sitter }: Props = $props();
   const FEATURES = ['brows', 'eyes', 'lashes', 'lips'] as const;
   /** Ways of working that stand on the intent itself, not among its options. */
   const ON_THE_INTENT = ['order', 'blend'];
@@ -96,7 +98,7 @@
   chosen={intent.features ?? []}
   onset={(features) => onset({ features })}
 />
-<WishesByRegion {intent} {onset} />
+<WishesByRegion {intent} {onset} {sitter} />
 <h3 class="heading mt-4 mb-1">Ways of working</h3>
 <ul class="grid gap-x-6 gap-y-2 md:grid-cols-2">
   {#each words.all?.options ?? [] as option (option.name)}

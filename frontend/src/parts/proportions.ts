@@ -36,6 +36,18 @@ export function placed(x: number, y: number, of: Proportions): [number, number] 
   return [MIDDLE + off * width + lean, EYES + (y - EYES) * tall + longer + down];
 }
 
+/** A stroke of the sheet as the points of a polyline on this face, shifted by so many units of the sheet. */
+export function pointsOf(
+  stroke: { points: number[][] },
+  of: Proportions,
+  [right, down]: readonly [number, number] = [0, 0],
+): string {
+  return stroke.points
+    .map(([x = 0, y = 0]) => placed(x + right, y + down, of))
+    .map(([x, y]) => `${x.toFixed(1)},${y.toFixed(1)}`)
+    .join(' ');
+}
+
 /** A point on this face back on the sheet, near enough for pointing. */
 export function onSheet(x: number, y: number, of: Proportions): [number, number] {
   let [sheetX, sheetY] = [x, y];

@@ -23,6 +23,7 @@ from nabrel.core.plan.sequence import Sequence
 from nabrel.core.plan.step import Step
 from nabrel.core.planner.draft import Draft, fragile
 from nabrel.core.planner.foundation_stages import choose_foundation
+from nabrel.core.planner.hues import correctors, stand_ins
 from nabrel.core.planner.skin_stages import nearest
 from nabrel.core.shelf.ladder import nearest_rung
 from nabrel.core.shelf.optics import film_for
@@ -123,7 +124,7 @@ def _answered(draft: Draft, zone: Zone, skin: Lab, above: Above) -> ZoneCorrecti
     reading, house = draft.reading, draft.house
     laid = sum(amount for product, amount in above if not product.dry)
     room = max(house.rung_whisper_um, reading.zones[zone].film_limit_um - laid - house.primer_film_um)
-    usable = draft.of_role_now([i for i in draft.shelf.of("corrector") if i.tinted and not i.dry], [zone])
+    usable = draft.of_role_now(correctors(draft) or stand_ins(draft), [zone])
     concealers = nearest([i for i in draft.shelf.of("concealer") if not i.dry], draft, 3)
     answer = solve_corrector(skin, reading.complexion, usable, concealers, above, house, most_um=room)
     return ZoneCorrection(

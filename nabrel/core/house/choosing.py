@@ -28,6 +28,9 @@ class Choosing:
     )
     warm_colour_b: float = parameter(18.0, "b*", 10.0, 30.0, "The yellow in a cheek colour that suits a warm skin.")
     cool_colour_b: float = parameter(9.0, "b*", 0.0, 16.0, "The yellow in a cheek colour that suits a cool skin.")
+    hued_from_ab: float = parameter(
+        8.0, "a*b*", 3.0, 30.0, "So far from the skin in hue a cream of another label may stand in for a corrector."
+    )
     colour_close_l: float = parameter(
         4.0,
         "L*",

@@ -15,6 +15,7 @@ from nabrel.core.film.difference import delta_e
 from nabrel.core.film.films import over
 from nabrel.core.film.spectra import lab_of, surface
 from nabrel.core.planner.draft import Draft, Laying, Share
+from nabrel.core.planner.hues import correctors, stand_ins
 from nabrel.core.shelf.bases import beads
 from nabrel.core.shelf.ladder import film_ladder, nearest_rung
 from nabrel.core.shelf.optics import film_for, veil_greys
@@ -23,6 +24,7 @@ from nabrel.core.terms.colour import Lab
 from nabrel.core.terms.conditions import CONDITION_INFO
 from nabrel.core.terms.ids import Condition, CorrectorWay, Zone
 from nabrel.core.terms.places import places
+from nabrel.core.terms.products import ROLE_INFO
 from nabrel.core.terms.words import apart, apart_then, join_words, lead, sentence
 from nabrel.core.terms.zones import SKIN_ZONES, ZONES, area_of, both, in_order
 
@@ -282,7 +284,7 @@ def correct_at(draft: Draft, moment: CorrectorWay, foundation_share: Share) -> N
         return
     over_it = moment != "after_foundation"
     reading = draft.reading
-    correctors = draft.agreeing(draft.shelf.of("corrector"))
+    own, others = draft.agreeing(correctors(draft)), draft.agreeing(stand_ins(draft))
     concealers = nearest(draft.shelf.of("concealer"), draft, 1)
     found: list[Asked] = []
     anyway = draft.case.intent.correct_anyway
@@ -294,11 +296,19 @@ def correct_at(draft: Draft, moment: CorrectorWay, foundation_share: Share) -> N
         here = reading.zones[zone]
         planned = draft.foundation_um * foundation_share(zone) + draft.house.primer_film_um
         planned += draft.house.light_film_um * draft.house.fragile_share if zone in lit else 0.0
-        usable = draft.sitting(draft.of_role_now(correctors, [zone]), [zone])
         above = _planned_above(draft, zone, foundation_share) if over_it else ()
         skin = here.lab if over_it else draft.seen(zone)
         room = max(draft.house.rung_whisper_um, here.film_limit_um - planned)
-        answer = solve_corrector(skin, reading.complexion, usable, concealers, above, draft.house, most_um=room)
+        answer = None
+        for items in (own, others):
+            usable = draft.sitting(draft.of_role_now(items, [zone]), [zone])
+            found_here = solve_corrector(skin, reading.complexion, usable, concealers, above, draft.house, most_um=room)
+            # A label is a preference, not a gate: what is sold for something else serves where no corrector brings it near.
+            if answer is None or (found_here.worth_it(draft.house) and found_here.best.de < answer.best.de):
+                answer = found_here
+            if answer.best.near_enough:
+                break
+        assert answer is not None
         ways = tuple(each for each in answer.nearly_as_good(draft.house) if _helps_alone(draft, skin, each, above))
         asked_for = zone in draft.case.intent.correct_anyway
         if asked_for and answer.best.corrector is None:
@@ -312,7 +322,7 @@ def correct_at(draft: Draft, moment: CorrectorWay, foundation_share: Share) -> N
             draft.leave(zone, "correct", "Asked for, but no corrector of the kit brings it nearer.")
     for corrections in _no_hue_for_a_spot(draft, list(_with_fewest_hues(draft, found))):
         _add_correction(draft, corrections)
-    if not correctors and any(reading.zones[z].discolorations for z in ZONES):
+    if not own and not found and any(reading.zones[z].discolorations for z in ZONES):
         draft.missing("a corrector", "a cream corrector whose hue opposes the discoloration, with cover about 0.5")
 
 
@@ -469,10 +479,18 @@ def _correction_says(
     why = [
         f"{sentence(reading.cite(zones, *conditions))}: {when}",
         gain,
+        _stands_in(first.chosen.corrector),
         "Thin it on the back of the hand with eye cream or balm: skin is lined here." if lined else "",
         f"Asked for {places(unasked)}, though hardly anything would show without it." if unasked else "",
     ]
     return why, f"The {join_words(_hue_words(conditions))} is grey or skin-coloured, not hidden."
+
+
+def _stands_in(corrector: Product | None) -> str:
+    """Why an item sold for something else corrects; nothing to say for a corrector."""
+    if corrector is None or corrector.role == "corrector":
+        return ""
+    return f"{corrector.name} is sold as {ROLE_INFO[corrector.role].words}; it corrects here, since its hue cancels what was read."
 
 
 def _founded(draft: Draft) -> bool:

@@ -82,15 +82,20 @@ class CourseWire(Answer):
     readings: list[DatedWire]
 
 
-class FaceWire(SitterWire):
+class PlacementsWire(Answer):
+    """Where light, shade, glow and colour go on a face, and where they are left off."""
+
+    strokes: list[StrokeWire]
+    left_off: list[LeftOffWire]
+
+
+class FaceWire(SitterWire, PlacementsWire):
     """A face as read, with the record as it can be changed; ``version`` is the one a change is made on."""
 
     version: int
     record: Sitter
     shape_reading: ShapeWire | None
     mm_a_unit: float
-    strokes: list[StrokeWire]
-    left_off: list[LeftOffWire]
     tone_says: list[str]
     colours: list[PlaceColourWire]
     courses: list[CourseWire]
@@ -102,6 +107,12 @@ class RecordBody(Body):
 
     version: Number
     record: Sitter
+    intent: Intent
+
+
+class WishedBody(Body):
+    """What would be wanted of a base."""
+
     intent: Intent
 
 

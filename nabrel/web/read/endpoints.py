@@ -81,6 +81,15 @@ def put_sitter(path: w.IdPath, body: wf.RecordBody) -> wf.FaceWire:
     return _face(path.id)
 
 
+@read_room.post("/sitters/<id>/placements", operation_id="placements", responses={200: wf.PlacementsWire})
+def post_placements(path: w.IdPath, body: wf.WishedBody) -> wf.PlacementsWire:
+    """Where the placements would lie on this face for other wishes; nothing is kept."""
+    with database().session() as session:
+        kept = Sitters(session).get(path.id)
+    case = replace(present.case_of(kept, ()), intent=body.intent)
+    return present_face.placements(read(case, house()), house())
+
+
 @read_room.post("/sitters/<id>/readings", operation_id="keep_readings", responses={200: wf.FaceWire})
 def post_readings(path: w.IdPath, body: wf.ReadingsBody) -> wf.FaceWire:
     """Keep dated readings; the newest of each place counts."""

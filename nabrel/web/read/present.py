@@ -40,6 +40,17 @@ def face(kept: KeptSitter, reading: Reading, dated: Sequence[tuple[int, SkinRead
         record=person,
         shape_reading=None if shape is None else wf.ShapeWire(**asdict(shape), says=shape.says),
         mm_a_unit=MM_A_UNIT,
+        **placements(reading, house).model_dump(),
+        tone_says=list(tone_says(person)),
+        colours=_colours(reading, [each for _, each in dated]),
+        courses=_courses(dated, house),
+        sequence_ids=list(kept.sequence_ids),
+    )
+
+
+def placements(reading: Reading, house: House) -> wf.PlacementsWire:
+    """Where light, shade, glow and colour go on a face, drawn, and where they are left off."""
+    return wf.PlacementsWire(
         strokes=[
             wf.StrokeWire(
                 id=stroke.id,
@@ -49,17 +60,13 @@ def face(kept: KeptSitter, reading: Reading, dated: Sequence[tuple[int, SkinRead
                 moved_mm=list(stroke.moved_mm),
                 why=stroke.why,
             )
-            for stroke in strokes(reading.suggested, person.moved, house)
+            for stroke in strokes(reading.suggested, reading.sitter.moved, house)
         ],
         left_off=[
             wf.LeftOffWire(kind=kind, zone=each.zone, why=each.why)
             for kind in SCULPTS
             for each in reading.placement.of(kind).left_off
         ],
-        tone_says=list(tone_says(person)),
-        colours=_colours(reading, [each for _, each in dated]),
-        courses=_courses(dated, house),
-        sequence_ids=list(kept.sequence_ids),
     )
 
 

@@ -22,5 +22,12 @@
   {#snippet actions()}
     <button class="btn btn-main" disabled={!wishes?.any} onclick={consider}>See what it would change</button>
   {/snippet}
-  {#if wishes}<WishesForm intent={wishes.now} onset={(change) => wishes.set(change)} />{/if}
+  {#if wishes && bench.doc.plan}
+    {@const { sitter_id: id, nickname, proportions } = bench.doc.plan}
+    <WishesForm
+      intent={wishes.now}
+      onset={(change) => wishes.set(change)}
+      sitter={{ id, nickname, proportions, colours: bench.stage.coloursAt(-1) }}
+    />
+  {/if}
 </Modal>

@@ -1,7 +1,8 @@
 <script lang="ts">
   import type { Stroke, Zone } from '../../api/client';
+  import StrokeLine from '../../parts/StrokeLine.svelte';
   import FaceMap from '../../parts/FaceMap.svelte';
-  import { placed } from '../../parts/proportions';
+  import { pointsOf } from '../../parts/proportions';
   import { words } from '../../parts/vocabulary.svelte';
   import type { ReadState } from './read.svelte';
 
@@ -22,12 +23,7 @@
 
   function points(stroke: Stroke): string {
     const [right, down] = held?.id === stroke.id ? held.by : [0, 0];
-    return stroke.points
-      .map(([x = 0, y = 0]) =>
-        placed(x + right / face.mm_a_unit, y + down / face.mm_a_unit, face.proportions),
-      )
-      .map(([x, y]) => `${x.toFixed(1)},${y.toFixed(1)}`)
-      .join(' ');
+    return pointsOf(stroke, face.proportions, [right / face.mm_a_unit, down / face.mm_a_unit]);
   }
 
   function spot(event: PointerEvent): [number, number] {
@@ -95,8 +91,7 @@
           tabindex="0"
           aria-label={told(stroke)}
           aria-pressed={chosen === stroke.id}
-          class="stroke {stroke.kind}"
-          class:chosen={chosen === stroke.id}
+          class="stroke"
           onpointerdown={(event) => down(event, stroke)}
           onpointermove={drag}
           onpointerup={() => drop(stroke)}
@@ -104,8 +99,7 @@
           onkeydown={(event) => key(event, stroke)}
         >
           <polyline class="hold" points={points(stroke)} />
-          <polyline class="under" points={points(stroke)} />
-          <polyline class="line" points={points(stroke)} />
+          <StrokeLine kind={stroke.kind} points={points(stroke)} chosen={chosen === stroke.id} />
         </g>
       {/each}
     </g>
@@ -125,56 +119,6 @@
   .hold {
     stroke: transparent;
     stroke-width: 18;
-  }
-
-  .under {
-    stroke: #fff;
-    stroke-opacity: 0.85;
-  }
-
-  .line {
-    stroke: #111;
-  }
-
-  .shade .under {
-    stroke-width: 8;
-  }
-
-  .shade .line {
-    stroke-width: 5;
-  }
-
-  .light .under {
-    stroke: #111;
-    stroke-width: 7;
-  }
-
-  .light .line {
-    stroke: #fff;
-    stroke-width: 5;
-  }
-
-  .glow .under {
-    stroke-width: 6;
-  }
-
-  .glow .line {
-    stroke-width: 3;
-    stroke-dasharray: 0.1 6;
-  }
-
-  .colour .under {
-    stroke-width: 6;
-  }
-
-  .colour .line {
-    stroke-width: 3;
-    stroke-dasharray: 7 5;
-  }
-
-  .stroke.chosen .line,
-  .stroke:focus-visible .line {
-    stroke: var(--accent);
   }
 
   .stroke:focus-visible .hold {

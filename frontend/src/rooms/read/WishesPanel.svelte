@@ -1,10 +1,14 @@
 <script lang="ts">
   import X from '@lucide/svelte/icons/x';
+  import type { Zone } from '../../api/client';
   import WishesForm from '../../parts/WishesForm.svelte';
   import type { ReadState } from './read.svelte';
 
   let { read }: { read: ReadState } = $props();
   const face = $derived(read.face!);
+  const colours = $derived(
+    Object.fromEntries(face.zones.map((zone) => [zone.zone, zone.hex])) as Record<Zone, string>,
+  );
   const avoid = $derived(face.record.avoid ?? []);
   let added = $state('');
   function avoidAlso() {
@@ -17,7 +21,7 @@
 
 <section aria-label="What is wanted" class="panel p-3">
   <h2 class="heading mb-1">What is wanted</h2>
-  <WishesForm intent={face.intent} onset={(change) => read.wish(change)} />
+  <WishesForm intent={face.intent} onset={(change) => read.wish(change)} sitter={{ ...face, colours }} />
 </section>
 
 <section aria-label="Avoid" class="panel p-3">
