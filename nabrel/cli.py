@@ -100,9 +100,6 @@ def _add_questions(commands: Commands) -> None:
 
     pace = commands.add_parser("pace", help="when each thing is done, the shortest there is: prints a timetable")
     pace.add_argument("file", metavar="SEQUENCE.json", help="a sequence file, or - for standard input")
-    pace.add_argument(
-        "--pace", type=float, default=1.0, metavar="N", help="times a practised hand's seconds (a student: 2)"
-    )
     pace.add_argument("--hands", type=int, default=1, metavar="N", help="pairs of hands, 1 or 2")
     pace.add_argument(
         "--spare", action="append", default=[], metavar="TOOL", help="one more of this tool; may be repeated"
@@ -113,6 +110,10 @@ def _add_questions(commands: Commands) -> None:
     schools.add_argument("file", metavar="CASE.json", help="a case file, or - for standard input")
     schools.set_defaults(run=_schools)
 
+    for each in (tell, sheet, pace):
+        each.add_argument(
+            "--pace", type=float, default=1.0, metavar="N", help="times a practised hand's seconds (a student: 2)"
+        )
     for each in (plan, check, film, correct, mix, tell, sheet, pace, schools):
         each.add_argument("--house", metavar="HOUSE.json", help="house rules to go by (a house file)")
 
@@ -229,7 +230,7 @@ def _tell(given: argparse.Namespace) -> int:
     from nabrel.core.told.tell import tell  # noqa: PLC0415
     from nabrel.formats.loader import read_sequence  # noqa: PLC0415
 
-    print(tell(evaluate(_dated(read_sequence(_bytes(given.file))), _house(given))))
+    print(tell(evaluate(_dated(read_sequence(_bytes(given.file))), _house(given)), given.pace))
     return EXIT_FINE
 
 
@@ -244,7 +245,7 @@ def _sheet(given: argparse.Namespace) -> int:
         raise Refused("--paper", given.paper, "one of " + ", ".join(PAPERS))
     house = _house(given)
     sequence = _dated(read_sequence(_bytes(given.file)))
-    made = sheet_pdf(sheet_of(evaluate(sequence, house)), Print(paper, given.large, given.left_handed))
+    made = sheet_pdf(sheet_of(evaluate(sequence, house), given.pace), Print(paper, given.large, given.left_handed))
     if given.output == "-":
         sys.stdout.buffer.write(made)
         return EXIT_FINE

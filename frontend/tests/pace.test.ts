@@ -1,6 +1,7 @@
 import { describe, expect, test } from 'vitest';
 import type { Score } from '../src/api/client';
-import { clock, pacesOf, timeOfDay } from '../src/rooms/pace/pace.svelte';
+import { pacesOf } from '../src/parts/paces';
+import { clock, timeOfDay } from '../src/rooms/pace/pace.svelte';
 import { axisOf, darkInk, inRows, lanesOf, markEvery, type Bar } from '../src/rooms/pace/score';
 
 type Task = Score['timetable']['tasks'][number];

@@ -116,7 +116,7 @@ def test_a_lid_base_evens_the_lids_before_eyes_that_are_done_in_the_same_sitting
     case = people["Tamsin"]
     kit = (*case.kit, LID_BASE)
     steps = plan_in("overpainted", replace(case, kit=kit), HOUSE).steps
-    kinds = [(step.kind, step.item) for step in steps]
+    kinds = [(step.kind, step.item) for step in steps if step.kind != "set"]
     assert kinds.index(("prime", "lid-1")) + 1 == kinds.index(("eyes", None))
     none = replace(case, kit=kit, intent=replace(case.intent, features=("brows",)))
     assert "lid-1" not in [step.item for step in plan_in("overpainted", none, HOUSE).steps]

@@ -23,6 +23,7 @@ from nabrel.core.shelf.allergens import SYNONYMS, avoided, contains, plain
 from nabrel.core.terms.steps import STEP_INFO
 from nabrel.core.terms.zones import ZONE_INDEX, ZONES
 from nabrel.core.told.phrases import HYGIENE
+from nabrel.core.told.sheet import sheet_of
 from nabrel.core.told.tell import tell
 from tests.core.cases import cases
 from tests.making import takes
@@ -231,3 +232,16 @@ def test_an_old_product_at_the_eyes_stops_the_work_and_elsewhere_is_a_problem(pe
     assert found["Soft rose colour"].severity == "problem"
     undated = replace(old, intent=replace(case.intent, day=None))
     assert "not-past-its-months" not in [f.rule for f in evaluate(replace(sequence, case=undated), HOUSE).findings]
+
+
+def test_told_for_a_student_the_work_takes_longer_and_the_waits_do_not(people):
+    done = evaluate(plan(people["Wren"], House()), House(), try_fixes=False)
+    hand, student = tell(done), tell(done, 2.0)
+    t = done.totals
+    assert f"{t.minutes:.0f} min, of which {t.active_minutes:.0f} are work;" in hand
+    assert f"{t.minutes + t.active_minutes:.0f} min, of which {2 * t.active_minutes:.0f} are work" in student
+    assert "takes 2 times as long" in student
+    assert "takes 2 times as long" in sheet_of(done, 2.0).figures
+    for pace in (0.0, -1.0, 5.1, float("nan")):
+        with pytest.raises(Refused, match="pace"):
+            tell(done, pace)

@@ -4696,6 +4696,8 @@ export interface components {
             plan: string;
             /** Sitter Id */
             sitter_id: string;
+            /** Student Pace */
+            student_pace: number;
             /** Title */
             title: string;
         };
@@ -12816,6 +12818,7 @@ export interface operations {
                 paper?: "a4" | "letter";
                 large?: boolean;
                 left_handed?: boolean;
+                pace?: number;
             };
             header?: never;
             path: {
@@ -12950,6 +12953,7 @@ export interface operations {
                 paper?: "a4" | "letter";
                 large?: boolean;
                 left_handed?: boolean;
+                pace?: number;
             };
             header?: never;
             path: {
@@ -13082,6 +13086,7 @@ export interface operations {
                 paper?: "a4" | "letter";
                 large?: boolean;
                 left_handed?: boolean;
+                pace?: number;
             };
             header?: never;
             path: {
@@ -13609,7 +13614,9 @@ export interface operations {
     };
     telling: {
         parameters: {
-            query?: never;
+            query?: {
+                pace?: number;
+            };
             header?: never;
             path: {
                 id: string;
@@ -13873,7 +13880,9 @@ export interface operations {
     };
     told: {
         parameters: {
-            query?: never;
+            query?: {
+                pace?: number;
+            };
             header?: never;
             path: {
                 id: string;

@@ -5,7 +5,9 @@ from __future__ import annotations
 from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
 from itertools import pairwise
-from typing import Literal
+from typing import Annotated, Literal
+
+from annotated_types import Ge, Le
 
 from nabrel.core.errors import Refused
 from nabrel.core.house import House
@@ -18,8 +20,11 @@ from nabrel.core.terms.zones import ZONE_INFO, area_of, both, in_order
 
 What = Literal["lay", "then", "work", "feature"]
 Side = Literal["", "first", "second"]
-MOST_PACE = 5.0
-"""Nobody works slower than this many times a practised hand."""
+LEAST_PACE, MOST_PACE = 0.2, 5.0
+"""Nobody works faster or slower than these many times a practised hand's seconds."""
+
+Pace = Annotated[float, Ge(LEAST_PACE), Le(MOST_PACE)]
+"""How many times a practised hand's seconds a hand takes."""
 
 RESTS: Mapping[StepKind, tuple[Zone, ...]] = {
     "brows": both("cheek_apple", "cheekbone"),
@@ -123,6 +128,13 @@ def paces(house: House) -> tuple[float, float, float]:
     return 1.0, house.student_pace, min(1.5 * house.student_pace, MOST_PACE)
 
 
+def checked_pace(pace: float) -> float:
+    """A pace that can be; refuses any other."""
+    if not LEAST_PACE <= pace <= MOST_PACE:
+        raise Refused("pace", pace, f"{LEAST_PACE:g} to {MOST_PACE:g} times a practised hand's seconds")
+    return pace
+
+
 def seconds_of(clock: str, field_name: str) -> int:
     """A time of day, "09:10", in seconds. Refuses what is none."""
     hours, _, minutes = clock.partition(":")
@@ -137,8 +149,7 @@ def work_of(plan: Plan, house: House, *, pace: float = 1.0, hands: int = 1, spar
     ``pace`` times the active seconds (a student's 2.0), ``hands`` is one or two pairs, ``spare`` are kinds of tool of which
     there is one more, named once for each. Refuses a pace, hands and times that cannot be.
     """
-    if not 0.2 <= pace <= MOST_PACE:
-        raise Refused("pace", pace, f"0.2 to {MOST_PACE:g} times a practised hand's seconds")
+    checked_pace(pace)
     if hands not in (1, 2):
         raise Refused("hands", hands, "1 or 2 pairs of hands")
     tools = dict.fromkeys(TOOL_INFO, 1)

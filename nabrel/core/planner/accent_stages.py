@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Iterator
 from functools import partial
-from itertools import permutations
+from itertools import combinations
 from math import inf
 
 from nabrel.core.case.product import Product
@@ -240,6 +240,7 @@ def hue_why(draft: Draft) -> str:
 
 def best_colour(draft: Draft, items: list[Product]) -> Product:
     """The colour nearest in depth, warm on warm skin and cool on cool; two of them mixed where that is plainly nearer."""
+    items = sorted(items, key=lambda item: item.id)
     best = min(items, key=partial(_off_colour, draft))
     off, house = _off_colour(draft, best), draft.house
     if off <= house.colour_close_l:
@@ -279,7 +280,7 @@ def _how_off(draft: Draft, item: Product) -> str:
 
 def _pairs(draft: Draft, items: list[Product]) -> Iterator[Mixture]:
     """Every two of the colours that mix: both wet on one base or both pans, of one finish, in halves and thirds."""
-    for one, other in permutations(items, 2):
+    for one, other in combinations(items, 2):
         if one.dry == other.dry and one.base == other.base and one.finish == other.finish:
-            for share in (1 / 2, 2 / 3):
+            for share in (1 / 2, 1 / 3, 2 / 3):
                 yield mixture(((one, share), (other, 1 - share)), draft.house)

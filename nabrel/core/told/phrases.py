@@ -114,6 +114,13 @@ def said_after(step: Step) -> Iterator[str]:
         yield f"Go on within {spoken(step.wait_at_most_s)}."
 
 
+def length_words(minutes: float, active_minutes: float, pace: float) -> str:
+    """How long a plan takes, worked as listed, at so many times a practised hand's seconds: waits do not grow with it."""
+    worked = active_minutes * pace
+    said = f"{minutes - active_minutes + worked:.0f} min, of which {worked:.0f} are work"
+    return said if pace == 1.0 else f"{said} for a hand that takes {pace:g} times as long"
+
+
 def spoken(seconds: float) -> str:
     """A time as it is spoken: "a minute", "45 s", "2 min 30 s"."""
     minutes, rest = divmod(TOLD_GRAIN_S * round(seconds / TOLD_GRAIN_S), SECONDS_A_MINUTE)

@@ -12,6 +12,7 @@ from nabrel.core.case.product import Product
 from nabrel.core.face.proportions import Proportions, proportions_of
 from nabrel.core.film.spectra import to_hex
 from nabrel.core.judge.evaluate import Evaluation
+from nabrel.core.pace.tasks import checked_pace
 from nabrel.core.plan.step import Step
 from nabrel.core.shelf.ladder import rung_words
 from nabrel.core.terms.hands import MOTION_INFO, TOOL_INFO
@@ -21,7 +22,16 @@ from nabrel.core.terms.places import places
 from nabrel.core.terms.steps import STEP_INFO
 from nabrel.core.terms.words import join_words, sentence
 from nabrel.core.terms.zones import ZONE_INDEX, ZONES, in_order
-from nabrel.core.told.phrases import CHAPTERS, CUE_WORDS, HYGIENE, WORTH_A_WARNING_S, hand_words, spoken, where_words
+from nabrel.core.told.phrases import (
+    CHAPTERS,
+    CUE_WORDS,
+    HYGIENE,
+    WORTH_A_WARNING_S,
+    hand_words,
+    length_words,
+    spoken,
+    where_words,
+)
 
 MOST_TOUCH_UPS = 3
 HYGIENE_LINE = (
@@ -89,8 +99,9 @@ class Sheet:
     proportions: Proportions
 
 
-def sheet_of(evaluation: Evaluation) -> Sheet:
-    """The sheet of an evaluated plan."""
+def sheet_of(evaluation: Evaluation, pace: float = 1.0) -> Sheet:
+    """The sheet of an evaluated plan, for a hand that takes ``pace`` times a practised hand's seconds."""
+    checked_pace(pace)
     sequence, totals = evaluation.sequence, evaluation.totals
     intent, sitter = sequence.case.intent, sequence.case.sitter
     items = dict.fromkeys(part.item for step in sequence.steps for part in step.mix)
@@ -105,7 +116,7 @@ def sheet_of(evaluation: Evaluation) -> Sheet:
             f"{VIEWING_INFO[intent.viewing].words.lower()} in {lights}"
         ),
         figures=(
-            f"{totals.steps} steps · {totals.minutes:.0f} min, of which {totals.active_minutes:.0f} are work · about "
+            f"{totals.steps} steps · {length_words(totals.minutes, totals.active_minutes, pace)} · about "
             f"{totals.film_ml:.1f} ml of product{cost}"
         ),
         products=_swatches(products),

@@ -8,6 +8,7 @@ from dataclasses import dataclass
 
 from nabrel.core.base.state import Done
 from nabrel.core.judge.evaluate import Evaluation
+from nabrel.core.pace.tasks import checked_pace
 from nabrel.core.plan.step import Step
 from nabrel.core.planner.planner import SCHOOLS
 from nabrel.core.terms.hands import TOOL_INFO
@@ -23,6 +24,7 @@ from nabrel.core.told.phrases import (
     MOST_PLACES,
     SECONDS_A_MINUTE,
     hand_words,
+    length_words,
     said_after,
     taken,
     told_portion,
@@ -74,11 +76,15 @@ class Telling:
     parts: tuple[Part, ...]
 
 
-def telling(evaluation: Evaluation) -> Telling:
-    """A sequence told in parts: the steps in chapters, what was left bare, findings, touch-ups, hygiene."""
+def telling(evaluation: Evaluation, pace: float = 1.0) -> Telling:
+    """A sequence told in parts: the steps in chapters, what was left bare, findings, touch-ups, hygiene.
+
+    Times are for a hand that takes ``pace`` times a practised hand's seconds. Refuses a pace that cannot be.
+    """
+    checked_pace(pace)
     parts = (
         _plain("Know before you start", _notes(evaluation.sequence.notes)),
-        *_chapters(evaluation),
+        *_chapters(evaluation, pace),
         _plain("Left bare on purpose", _left_bare(evaluation)),
         Part("What the rule book says", tuple(_findings(evaluation))),
         _plain(
@@ -87,12 +93,12 @@ def telling(evaluation: Evaluation) -> Telling:
         ),
         _plain(HYGIENE_TITLE, HYGIENE),
     )
-    return Telling(_title(evaluation), tuple(_opening(evaluation)), tuple(part for part in parts if part.lines))
+    return Telling(_title(evaluation), tuple(_opening(evaluation, pace)), tuple(part for part in parts if part.lines))
 
 
-def tell(evaluation: Evaluation) -> str:
-    """The sequence told as Markdown."""
-    told = telling(evaluation)
+def tell(evaluation: Evaluation, pace: float = 1.0) -> str:
+    """The sequence told as Markdown, at a pace."""
+    told = telling(evaluation, pace)
     lines = [f"# {escaped(told.title)}", ""]
     for paragraph in told.opening:
         lines += [escaped(paragraph), ""]
@@ -130,7 +136,7 @@ def _title(evaluation: Evaluation) -> str:
     return f"{sequence.title or sequence.case.sitter.nickname}: a base, {SCHOOL_INFO[sequence.school].words.lower()}"
 
 
-def _opening(evaluation: Evaluation) -> Iterator[str]:
+def _opening(evaluation: Evaluation, pace: float) -> Iterator[str]:
     sequence, t = evaluation.sequence, evaluation.totals
     intent, sitter = sequence.case.intent, sequence.case.sitter
     lights = join_words(LIGHT_INFO[light].words.lower() for light in intent.lights)
@@ -141,8 +147,7 @@ def _opening(evaluation: Evaluation) -> Iterator[str]:
     yield SCHOOLS[sequence.school].why
     cost = f", {t.cost:.2f} a face" if t.cost is not None else ""
     yield (
-        f"{t.steps} steps, {t.minutes:.0f} min, of which {t.active_minutes:.0f} are work; about {t.film_ml:.1f} ml of "
-        f"product{cost}."
+        f"{t.steps} steps, {length_words(t.minutes, t.active_minutes, pace)}; about {t.film_ml:.1f} ml of product{cost}."
     )
     items = dict.fromkeys(part.item for step in sequence.steps for part in step.mix)
     named = [evaluation.products[item].name for item in items if item in evaluation.products]
@@ -151,7 +156,7 @@ def _opening(evaluation: Evaluation) -> Iterator[str]:
     yield f"Lay out: {'. '.join(sentence(each) for each in laid_out if each)}."
 
 
-def _chapters(evaluation: Evaluation) -> Iterator[Part]:
+def _chapters(evaluation: Evaluation, pace: float) -> Iterator[Part]:
     """The steps in chapters, in the order in which they are worked: a chapter that comes again is told again."""
     rows: list[tuple[Chapter, list[tuple[Step, Done]]]] = []
     sequence = evaluation.sequence
@@ -160,7 +165,7 @@ def _chapters(evaluation: Evaluation) -> Iterator[Part]:
             rows.append((chapter, []))
         rows[-1][1].append((step, done))
     for chapter, steps in rows:
-        minutes = sum(step.active_s + step.wait_s for step, _ in steps) / SECONDS_A_MINUTE
+        minutes = sum(step.active_s * pace + step.wait_s for step, _ in steps) / SECONDS_A_MINUTE
         lines = tuple(_told(evaluation, step, done) for step, done in steps)
         yield Part(f"{CHAPTERS[chapter]}, {max(1.0, minutes):.0f} min", lines, numbered=True)
 

@@ -147,11 +147,11 @@ def get_how_sure(path: w.IdPath) -> w.HowSureWire:
 
 
 @questions.get("/sequences/<id>/told", operation_id="told", responses={200: None})
-def get_told(path: w.IdPath) -> Response:
+def get_told(path: w.IdPath, query: w.PaceQuery) -> Response:
     """The sequence told as Markdown, to work from."""
     evaluation = evaluated(stored_sequence(path.id))
     name = f"{evaluation.sequence.case.sitter.nickname}-{evaluation.sequence.school}.md"
-    return download(tell(evaluation), name, "text/markdown")
+    return download(tell(evaluation, query.pace), name, "text/markdown")
 
 
 def _towards(stored: KeptSequence, instead: str | None) -> Lab:

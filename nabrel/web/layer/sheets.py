@@ -10,10 +10,11 @@ from flask_openapi3.models.tag import Tag
 from pydantic import Field
 
 from nabrel.core.errors import Refused
-from nabrel.core.told.sheet import Sheet, sheet_of
+from nabrel.core.pace.tasks import Pace
+from nabrel.core.told.sheet import sheet_of
 from nabrel.formats.sheet import Paper, Print, sheet_pages, sheet_pdf
 from nabrel.web.shared import wire as w
-from nabrel.web.shared.requests import REFUSALS, download, evaluated, stored_sequence
+from nabrel.web.shared.requests import REFUSALS, download, evaluated, house, stored_sequence
 
 sheets = APIBlueprint("sheets", __name__, url_prefix="/api", abp_tags=[Tag(name="layer")], abp_responses=REFUSALS)
 
@@ -24,6 +25,7 @@ class PrintQuery(w.Query):
     paper: Paper = "a4"
     large: bool = False
     left_handed: bool = False
+    pace: Pace = 1.0
 
     def how(self) -> Print:
         """The same as the printing takes it."""
@@ -44,13 +46,14 @@ class SheetWire(w.Answer):
     sitter_id: str
     nickname: str
     plan: str
+    student_pace: float
 
 
 @sheets.get("/sequences/<id>/sheet", operation_id="sheet", responses={200: SheetWire})
 def get_sheet(path: w.IdPath, query: PrintQuery) -> SheetWire:
     """How many pages the sheet of a plan takes."""
     stored = stored_sequence(path.id)
-    sheet = sheet_of(evaluated(stored))
+    sheet = sheet_of(evaluated(stored), query.pace)
     nickname = stored.sequence.case.sitter.nickname
     return SheetWire(
         title=sheet.title,
@@ -58,13 +61,14 @@ def get_sheet(path: w.IdPath, query: PrintQuery) -> SheetWire:
         sitter_id=stored.sitter_id,
         nickname=nickname,
         plan=stored.sequence.title or nickname,
+        student_pace=house().student_pace,
     )
 
 
 @sheets.get("/sequences/<id>/sheet/<page>", operation_id="sheet_page", responses={200: None})
 def get_sheet_page(path: PagePath, query: PrintQuery) -> Response:
     """One page of the sheet as an SVG picture: the very page of the PDF."""
-    pages = sheet_pages(_sheet(path.id), query.how())
+    pages = sheet_pages(sheet_of(evaluated(stored_sequence(path.id)), query.pace), query.how())
     if path.page > len(pages):
         raise Refused("page", path.page, f"a page of the sheet, 1 to {len(pages)}")
     return Response(pages[path.page - 1], mimetype="image/svg+xml")
@@ -74,10 +78,6 @@ def get_sheet_page(path: PagePath, query: PrintQuery) -> Response:
 def get_sheet_pdf(path: w.IdPath, query: PrintQuery) -> Response:
     """The sheet as a tagged PDF."""
     stored = stored_sequence(path.id)
-    made = sheet_pdf(sheet_of(evaluated(stored)), query.how())
+    made = sheet_pdf(sheet_of(evaluated(stored), query.pace), query.how())
     name = stored.sequence.title or stored.sequence.case.sitter.nickname
     return download(made, f"{name}-{stored.sequence.school}.pdf", "application/pdf")
-
-
-def _sheet(sequence_id: str) -> Sheet:
-    return sheet_of(evaluated(stored_sequence(sequence_id)))

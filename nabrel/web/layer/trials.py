@@ -121,9 +121,9 @@ def get_head(path: w.IdPath) -> wt.HeadWire:
 
 
 @trials.get("/sequences/<id>/telling", operation_id="telling", responses={200: wt.TellingWire})
-def get_telling(path: w.IdPath) -> wt.TellingWire:
+def get_telling(path: w.IdPath, query: w.PaceQuery) -> wt.TellingWire:
     """The sequence told in parts, for a printed sheet."""
-    found = telling(evaluated(stored_sequence(path.id)))
+    found = telling(evaluated(stored_sequence(path.id)), query.pace)
     return wt.TellingWire(
         title=found.title,
         opening=list(found.opening),

@@ -6,7 +6,7 @@ from typing import Annotated
 
 from annotated_types import Ge, Le, MaxLen
 
-from nabrel.core.pace.tasks import MOST_PACE
+from nabrel.core.pace.tasks import Pace
 from nabrel.core.terms.ids import Region, Tool
 from nabrel.core.terms.limits import Ident
 from nabrel.formats.answers import TimetableModel
@@ -16,7 +16,7 @@ from nabrel.web.shared.wire import Answer, Body
 class PaceBody(Body):
     """Whose hands: ``pace`` times a practised hand's seconds, one or two pairs, and kinds of tool of which there is one more."""
 
-    pace: Annotated[float, Ge(0.2), Le(MOST_PACE)] = 1.0
+    pace: Pace = 1.0
     hands: Annotated[int, Ge(1), Le(2)] = 1
     spare: Annotated[tuple[Tool, ...], MaxLen(20)] = ()
 

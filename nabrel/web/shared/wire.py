@@ -11,6 +11,7 @@ from nabrel.core.case.intent import Climate, Intent
 from nabrel.core.case.product import Product
 from nabrel.core.judge.book import Finding
 from nabrel.core.judge.figures import Gain
+from nabrel.core.pace.tasks import Pace
 from nabrel.core.plan.edits import Edit
 from nabrel.core.plan.sequence import LeftBare
 from nabrel.core.shelf.tools import NamedKit, OwnedTool
@@ -767,6 +768,12 @@ class IdPath(BaseModel):
     """An id in the path."""
 
     id: Annotated[str, Field(max_length=64)]
+
+
+class PaceQuery(Query):
+    """Whose hand a plan is told for, in times a practised hand's seconds."""
+
+    pace: Pace = 1.0
 
 
 class RevisionPath(IdPath):

@@ -7,6 +7,7 @@
   import Choice from '../../parts/Choice.svelte';
   import { inHand } from '../../parts/in-hand.svelte';
   import { notices } from '../../parts/notices.svelte';
+  import { pacesOf } from '../../parts/paces';
   import RoomBar from '../../parts/RoomBar.svelte';
   import { p, route } from '../../router';
   import ToldParts from './ToldParts.svelte';
@@ -20,8 +21,9 @@
   const paper = $derived(searchParams.get('paper') === 'letter' ? ('letter' as const) : ('a4' as const));
   const large = $derived(searchParams.get('large') !== null);
   const leftHanded = $derived(searchParams.get('left_handed') !== null);
-  const how = $derived({ paper, large, left_handed: leftHanded });
-  const asked = $derived(`paper=${paper}&large=${large}&left_handed=${leftHanded}`);
+  const pace = $derived(Number(searchParams.get('pace') ?? 1) || 1);
+  const how = $derived({ paper, large, left_handed: leftHanded, pace });
+  const asked = $derived(`paper=${paper}&large=${large}&left_handed=${leftHanded}&pace=${pace}`);
   let sheet = $state.raw<SheetInfo | null>(null);
   let told = $state.raw<Telling | null>(null);
   let failed = $state('');
@@ -41,7 +43,7 @@
   });
 
   $effect(() => {
-    ask(api.GET('/api/sequences/{id}/telling', { params: { path: { id } } }))
+    ask(api.GET('/api/sequences/{id}/telling', { params: { path: { id }, query: { pace } } }))
       .then((found) => (told = found))
       .catch((error: unknown) => notices.refuse(error));
   });
@@ -64,6 +66,12 @@
       value={paper}
       options={PAPERS}
       onchoose={(chosen) => set('paper', chosen === 'a4' ? null : chosen)}
+    />
+    <Choice
+      label="Whose hand"
+      value={String(pace)}
+      options={pacesOf(sheet?.student_pace ?? 2)}
+      onchoose={(chosen) => set('pace', chosen === '1' ? null : chosen)}
     />
     <button class="btn" aria-pressed={large} onclick={() => set('large', large ? null : '1')}
       >Large type</button

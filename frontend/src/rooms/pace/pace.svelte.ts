@@ -1,18 +1,7 @@
 import { api, ask, type Score, type Tool } from '../../api/client';
 import { inHand } from '../../parts/in-hand.svelte';
+import { pacesOf } from '../../parts/paces';
 import { words } from '../../parts/vocabulary.svelte';
-
-/** Whose hands, by how many times a practised hand's seconds they take; a student's pace is the house's. */
-export function pacesOf(student: number): { id: string; words: string }[] {
-  return [
-    { id: '1', words: 'A practised hand' },
-    { id: String(student), words: `A student, ${student} times as long` },
-    {
-      id: String(Math.min(student * 1.5, 5)),
-      words: `A beginner, ${Math.min(student * 1.5, 5)} times as long`,
-    },
-  ].filter((each, place, all) => all.findIndex((other) => other.id === each.id) === place);
-}
 
 /** Minutes and seconds: "30:30". */
 export function clock(seconds: number): string {
