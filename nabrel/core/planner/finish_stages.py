@@ -136,9 +136,9 @@ def _clean_with_powder(draft: Draft, lines: tuple[Zone, ...]) -> None:
     if powder is None:
         draft.missing("a cleaning line", "a fine loose powder, translucent, cover below 0.25")
         return
-    # The puff goes on to the eyes: a line along blemishes is laid with a brush.
+    # Puff and fluffy brush go on to the eyes: a line along blemishes is laid with another brush.
     sore = any(draft.reading.zones[zone].severity("active_blemish") >= 2 for zone in lines)
-    hand: Hand = ("fluffy_brush" if sore else "puff", "press")
+    hand: Hand = ("fan_brush" if sore else "puff", "press")
     draft.lay(
         "clean_edge",
         _line_on(draft, lines, house.clean_line_mg, hand),

@@ -128,7 +128,8 @@ def _set_lids(draft: Draft, lids: tuple[Zone, ...]) -> None:
     powder = draft.setting_powder_for(lids)
     oily = draft.reading.cite(lids, "oily")
     hours = draft.case.intent.wear_hours
-    if powder is None or not (oily or hours >= draft.house.mist_from_h):
+    asked = draft.case.intent.setting != "none"
+    if powder is None or not asked or not (oily or hours >= draft.house.mist_from_h):
         return
     reason = oily or f"Worn for {hours:g} h"
     draft.add(
