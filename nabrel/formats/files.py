@@ -7,16 +7,19 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass, fields
+from datetime import datetime
 from typing import Annotated, Any, Literal
 
 from annotated_types import MaxLen
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import AfterValidator, BaseModel, ConfigDict, Field
 
 from nabrel.core.case.case import Case
 from nabrel.core.case.intent import Intent
 from nabrel.core.case.product import Product
 from nabrel.core.case.sitter import Sitter
 from nabrel.core.judge.book import Finding
+from nabrel.core.pace.run import DoneTask, Log, Pause, RunNote, checked_log
+from nabrel.core.pace.tasks import Pace
 from nabrel.core.plan.sequence import Accepted, LeftBare, Sequence, Timing
 from nabrel.core.plan.step import Step
 from nabrel.core.shelf.doses import Take
@@ -28,6 +31,7 @@ from nabrel.core.terms.limits import (
     MOST_KITS,
     MOST_STEPS,
     MOST_TOOLS,
+    Ident,
     Sentence,
     one_line,
     some_lines,
@@ -157,6 +161,58 @@ class HouseFile(Document):
     rules: Annotated[dict[str, DecidedRule], MaxLen(300)] = Field(default_factory=dict)
 
 
+def _with_its_zone(text: str) -> str:
+    if datetime.fromisoformat(text).tzinfo is None:
+        raise ValueError("a moment with its offset from UTC, such as 2026-11-03T09:10:00+00:00")
+    return text
+
+
+Started = Annotated[str, Field(max_length=40), AfterValidator(_with_its_zone)]
+"""A moment with its offset from UTC."""
+
+
+class UsedItem(Document):
+    """How much of an item a run took from its pack."""
+
+    item: Ident
+    amount: Annotated[float, Field(ge=0, le=100000)]
+    unit: Literal["ml", "g"]
+
+
+class RunFile(Document):
+    """``run``: how a base was really done, with the plan as it was worked."""
+
+    nabrel: Literal["run"] = "run"
+    version: Literal[1] = 1
+    id: Ident
+    sequence: SequenceFile
+    started: Started
+    pace: Pace = 1.0
+    pauses: Annotated[tuple[Pause, ...], MaxLen(500)] = ()
+    used: Annotated[tuple[UsedItem, ...], MaxLen(MOST_ITEMS)] = ()
+    done: Annotated[tuple[DoneTask, ...], MaxLen(4 * MOST_STEPS)] = ()
+    notes: Annotated[tuple[RunNote, ...], MaxLen(500)] = ()
+
+    @property
+    def log(self) -> Log:
+        """What was done when, checked against the plan. Refuses what cannot be."""
+        return checked_log(self.sequence.sequence, Log(self.done, self.pauses, self.notes))
+
+    @classmethod
+    def of(
+        cls, run_id: str, sequence: Sequence, started: str, pace: float, log: Log, used: Mapping[str, tuple[float, str]]
+    ) -> RunFile:
+        """The file of a run."""
+        items = tuple(
+            UsedItem(item=item, amount=round(amount, 5), unit="g" if unit == "g" else "ml")
+            for item, (amount, unit) in used.items()
+        )
+        return cls(
+            id=run_id, sequence=SequenceFile.of(sequence), started=started, pace=pace, pauses=log.pauses, used=items,
+            done=log.done, notes=log.notes,
+        )  # fmt: skip
+
+
 class ToolsFile(Document):
     """``tools``: the tools of a workspace."""
 
@@ -188,6 +244,7 @@ FILES: dict[str, type[Document]] = {
     "house": HouseFile,
     "tools": ToolsFile,
     "kits": KitsFile,
+    "run": RunFile,
 }
 """Every JSON file that is read or kept, by its kind; files of answers stand in ``answers``."""
 

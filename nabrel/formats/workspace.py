@@ -25,11 +25,14 @@ from nabrel.core.case.product import Product
 from nabrel.core.case.sitter import Sitter
 from nabrel.core.errors import Refused
 from nabrel.core.face.measuring import SkinReading
-from nabrel.core.plan.sequence import Sequence
+from nabrel.core.pace.run import Log
+from nabrel.core.pace.tasks import Pace
+from nabrel.core.plan.sequence import Sequence, Timing
 from nabrel.core.shelf.tools import NamedKit, OwnedTool
+from nabrel.core.terms.ids import Tool
 from nabrel.core.terms.limits import MOST_SITTERS, Ident, one_line
 from nabrel.formats.checks import check_case, check_kit, check_sequence, house_of
-from nabrel.formats.files import CaseFile, Document, HouseFile, KitFile, KitsFile, SequenceFile, ToolsFile
+from nabrel.formats.files import CaseFile, Document, HouseFile, KitFile, KitsFile, SequenceFile, Started, ToolsFile
 from nabrel.formats.kit_csv import read_kit, write_kit
 from nabrel.formats.loader import read
 from nabrel.formats.skin_readings import read_readings, write_readings
@@ -49,6 +52,8 @@ def _a_moment(text: str) -> str:
 
 
 Day = Annotated[str, Field(pattern=r"^\d{4}-\d{2}-\d{2}$"), AfterValidator(_a_day)]
+
+
 Number = Annotated[int, Field(ge=1, le=2**53)]
 MOST_ZIP_BYTES = 256_000_000
 MOST_FILE_BYTES = 8_000_000
@@ -63,6 +68,19 @@ Model = TypeVar("Model", bound=BaseModel)
 Moment = Annotated[str, Field(pattern=r"^\d{4}-\d\d-\d\dT\d\d:\d\d:\d\d(\.\d{1,6})?$"), AfterValidator(_a_moment)]
 
 
+class Worked(Document):
+    """How a plan was worked to the clock: since when, by whose hands and with which tools, and what was done when."""
+
+    id: Ident
+    started: Started
+    pace: Pace = 1.0
+    hands: Annotated[int, Field(ge=1, le=2)] = 1
+    spare: tuple[Tool, ...] = ()
+    timing: Timing | None = None
+    log: Log = Field(default_factory=Log)
+    finished: bool = False
+
+
 class Run(Document):
     """One time that a plan was done: which revision, on which day, and what it took from the packs."""
 
@@ -70,6 +88,7 @@ class Run(Document):
     revision: Number
     day: Day
     taken: dict[Ident, Annotated[float, Field(ge=0, le=100000)]] = Field(default_factory=dict)
+    worked: Worked | None = None
 
 
 class RunsFile(Document):

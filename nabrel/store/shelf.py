@@ -2,25 +2,19 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
 from dataclasses import replace
-from datetime import date
 
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
-from nabrel.core.base.spending import after_taking, taken
 from nabrel.core.errors import Refused
-from nabrel.core.house import House
-from nabrel.core.judge.evaluate import course_of
-from nabrel.core.shelf.tools import HANDS, SINGLE_USE, NamedKit, OwnedTool
+from nabrel.core.shelf.tools import NamedKit, OwnedTool
 from nabrel.core.shelf.twins import merged
 from nabrel.core.terms.limits import MOST_KITS, MOST_TOOLS
 from nabrel.formats.values import text_of, value_from_text
-from nabrel.formats.workspace import Run
-from nabrel.store.repositories import Kit, Sequences
+from nabrel.store.repositories import Kit
 from nabrel.store.standing import Missing, first_version, next_place, room_for, to_change, versions
-from nabrel.store.tables import NamedKitRow, RunRow, ToolRow
+from nabrel.store.tables import NamedKitRow, ToolRow
 
 
 class Tools:
@@ -131,54 +125,3 @@ def take_off(session: Session, item_id: str, version: int | None = None) -> None
     """Take an item off the shelf and out of every named kit. Refuses an unknown id and a stale version."""
     Kit(session).remove(item_id, version)
     NamedKits(session).instead(item_id, None)
-
-
-class Runs:
-    """The times that plans were done."""
-
-    def __init__(self, session: Session) -> None:
-        self._session = session
-
-    def record(self, sequence_id: str, day: date, house: House, sitters: int = 1) -> Run:
-        """Record that the standing plan was done: packs lose what it took, and its tools are used."""
-        stored = Sequences(self._session).get(sequence_id)
-        amounts = taken(course_of(stored.sequence, house), sitters)
-        kit = Kit(self._session)
-        for item in after_taking(kit.all(), amounts):
-            kit.put(item)
-        used = {tool for step in stored.sequence.steps for tool in step.tools} - HANDS - SINGLE_USE
-        tools = Tools(self._session)
-        for tool in tools.all():
-            if tool.kind in used:
-                tools.put(_used(tool))
-        run = Run(
-            plan=sequence_id,
-            revision=stored.revision,
-            day=day.isoformat(),
-            taken={item: round(amount, 5) for item, (amount, _) in amounts.items()},
-        )
-        self.keep(run)
-        return run
-
-    def keep(self, run: Run) -> None:
-        """Keep a run as it is, without taking anything."""
-        self._session.add(
-            RunRow(
-                sequence_id=run.plan,
-                revision=run.revision,
-                day=date.fromisoformat(run.day),
-                document=run.model_dump_json(exclude_none=True),
-            )
-        )
-        self._session.flush()
-
-    def of(self, sequence_ids: Iterable[str]) -> list[Run]:
-        """The runs of some plans, oldest first."""
-        rows = self._session.scalars(
-            select(RunRow).where(RunRow.sequence_id.in_(list(sequence_ids))).order_by(RunRow.day, RunRow.id)
-        )
-        return [Run.model_validate_json(row.document) for row in rows]
-
-
-def _used(tool: OwnedTool) -> OwnedTool:
-    return OwnedTool(tool.id, tool.kind, tool.name, "used", tool.cleaned_on, tool.since)

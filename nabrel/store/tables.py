@@ -142,7 +142,7 @@ class NamedKitRow(Base):
 
 
 class RunRow(Base):
-    """One time that a plan was done."""
+    """One time that a plan was done; ``key`` finds one that is worked to the clock."""
 
     __tablename__ = "run"
 
@@ -150,6 +150,7 @@ class RunRow(Base):
     sequence_id: Mapped[str] = mapped_column(ForeignKey("sequence.id", ondelete="CASCADE"), index=True)
     revision: Mapped[int] = mapped_column(Integer)
     day: Mapped[date]
+    key: Mapped[str | None] = mapped_column(String(32), unique=True, index=True)
     document: Mapped[str] = mapped_column(Text)
 
 

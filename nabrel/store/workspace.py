@@ -15,7 +15,8 @@ from nabrel.formats.values import text_of
 from nabrel.formats.workspace import Counts, KeptPerson, KeptPlan, PlanFile, Revision, Workspace
 from nabrel.store.house_rules import HouseRules
 from nabrel.store.repositories import KeptSitter, Kit, Sequences, Sitters, forget_kits, keep_kit
-from nabrel.store.shelf import NamedKits, Runs, Tools
+from nabrel.store.runs import Runs
+from nabrel.store.shelf import NamedKits, Tools
 from nabrel.store.skin_readings import SkinReadings
 from nabrel.store.standing import next_place, now
 from nabrel.store.tables import (

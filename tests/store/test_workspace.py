@@ -31,7 +31,8 @@ from nabrel.formats.workspace import read_workspace, write_workspace
 from nabrel.store.database import FILE_NAME, Database
 from nabrel.store.house_rules import HouseRules
 from nabrel.store.repositories import Kit, Sequences, Sitters
-from nabrel.store.shelf import NamedKits, Runs, Tools, merge_items, take_off
+from nabrel.store.runs import Runs
+from nabrel.store.shelf import NamedKits, Tools, merge_items, take_off
 from nabrel.store.skin_readings import SkinReadings
 from nabrel.store.standing import Missing, Stale
 from nabrel.store.workspace import gather, gather_one, replace_all, take_in_people
