@@ -9,6 +9,7 @@ export const { p, navigate, route } = createRouter({
   '/sheet/:id': () => import('./rooms/layer/Sheet.svelte'),
   '/weigh/:id': () => import('./rooms/weigh/Weigh.svelte'),
   '/pace/:id': () => import('./rooms/pace/Pace.svelte'),
+  '/run/:id': () => import('./rooms/pace/Run.svelte'),
   '/shelf': () => import('./rooms/shelf/Shelf.svelte'),
   '/guide': () => import('./rooms/Guide.svelte'),
   '/house': () => import('./rooms/house/HouseRules.svelte'),

@@ -1,7 +1,7 @@
 import { describe, expect, test } from 'vitest';
 import type { Score } from '../src/api/client';
 import { pacesOf } from '../src/parts/paces';
-import { clock, timeOfDay } from '../src/rooms/pace/pace.svelte';
+import { clock, timeOfDay } from '../src/rooms/pace/clock';
 import { axisOf, darkInk, inRows, lanesOf, markEvery, type Bar } from '../src/rooms/pace/score';
 
 type Task = Score['timetable']['tasks'][number];
@@ -23,7 +23,7 @@ function score(tasks: Task[], waits: Score['timetable']['waits'] = []): Score {
     title: 'A plan',
     sitter_id: 's',
     nickname: 'Wren',
-    start: null,
+    timing: {},
     student_pace: 2,
     what_if: [],
     tasks: tasks.map((each, place) => ({

@@ -25,6 +25,7 @@ from nabrel.web.layer.questions import questions
 from nabrel.web.layer.sheets import sheets
 from nabrel.web.layer.trials import trials
 from nabrel.web.pace.endpoints import pace_room
+from nabrel.web.pace.runs import runs
 from nabrel.web.read.endpoints import read_room
 from nabrel.web.shared import failures, guard, signing_in, trail
 from nabrel.web.shared.guard import Names
@@ -124,6 +125,7 @@ def create_app(database: Database, names: Names | None = None, *, sign_in: bool 
     app.register_api(workspace)
     app.register_api(weigh_room)
     app.register_api(pace_room)
+    app.register_api(runs)
     app.register_api(accounts)
     guard.install(app, names or Names())
     signing_in.install(app, database, demanded=sign_in)

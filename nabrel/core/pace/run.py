@@ -5,7 +5,7 @@ Seconds count from the start of the run by the clock on the wall; pauses are str
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from math import exp, log, sqrt
 from typing import Annotated, Literal
@@ -18,7 +18,7 @@ from nabrel.core.pace.tasks import LEAST_PACE, MOST_PACE, Side
 from nabrel.core.plan.sequence import Sequence as Plan
 from nabrel.core.plan.step import Step
 from nabrel.core.shelf.tools import HANDS
-from nabrel.core.terms.ids import Tool
+from nabrel.core.terms.ids import StepKind, Tool
 from nabrel.core.terms.limits import MOST_PORTIONS, MOST_STEPS, Ident, Sentence
 from nabrel.core.terms.steps import STEP_INFO
 from nabrel.core.terms.zones import in_order
@@ -206,7 +206,8 @@ def resting(plan: Plan, log_of_run: Log, now_s: float) -> dict[str, float]:
         if each.state != "skipped":
             last[each.step] = max(last.get(each.step, 0.0), each.to_s)
     top: dict[str, str] = {}
-    for step in sorted((s for s in plan.steps if s.id in last), key=lambda s: last[s.id]):
+    layers = (step for step in plan.steps if step.id in last and (step.lays or step.wait_s))
+    for step in sorted(layers, key=lambda layer: last[layer.id]):
         top.update(dict.fromkeys(in_order(step.zones), step.id))
     return {step: now_s - last[step] for step in dict.fromkeys(top.values())}
 
@@ -249,17 +250,16 @@ def _t90(freedom: int) -> float:
     return z + first / freedom + second / freedom**2 + third / freedom**3
 
 
-def quicker(
-    now: Iterable[StepTaken], before: Iterable[StepTaken], kinds: Mapping[str, str]
-) -> tuple[tuple[str, float], ...]:
-    """By how many seconds each kind of work was quicker (above 0) or slower than in another run, the largest difference first.
+def quicker(now: tuple[Plan, Log], before: tuple[Plan, Log]) -> tuple[tuple[StepKind, float], ...]:
+    """By how many seconds each kind of work was quicker (above 0) or slower than in an earlier run, the largest first.
 
-    ``kinds`` names the kind of each step of either run.
+    Only kinds that were worked in both.
     """
-    sums: list[dict[str, float]] = []
-    for taken in (now, before):
-        own: dict[str, float] = {}
-        for each in taken:
+    sums: list[dict[StepKind, float]] = []
+    for plan, log_of_run in (now, before):
+        kinds = {step.id: step.kind for step in plan.steps}
+        own: dict[StepKind, float] = {}
+        for each in steps_taken(plan, log_of_run, 1.0):
             if each.state != "skipped":
                 own[kinds[each.step]] = own.get(kinds[each.step], 0.0) + each.taken_s
         sums.append(own)

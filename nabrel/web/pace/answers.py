@@ -2,23 +2,174 @@
 
 from __future__ import annotations
 
+from datetime import datetime
 from typing import Annotated
 
 from annotated_types import Ge, Le, MaxLen
+from pydantic import Field
 
-from nabrel.core.pace.tasks import Pace
-from nabrel.core.terms.ids import Region, Tool
+from nabrel.core.pace.run import Log, Second, State
+from nabrel.core.pace.tasks import Pace, Side
+from nabrel.core.plan.sequence import Timing
+from nabrel.core.terms.ids import Region, Tool, Zone
 from nabrel.core.terms.limits import Ident
 from nabrel.formats.answers import TimetableModel
-from nabrel.web.shared.wire import Answer, Body
+from nabrel.formats.files import Started
+from nabrel.web.shared.wire import Answer, Body, Number, Query
 
 
 class PaceBody(Body):
-    """Whose hands: ``pace`` times a practised hand's seconds, one or two pairs, and kinds of tool of which there is one more."""
+    """Whose hands: ``pace`` times a practised hand's seconds, one or two pairs, and kinds of tool of which there is one more.
+
+    ``timing`` is asked for in place of the plan's own: start and ready, what was done already, pins, and sides.
+    """
 
     pace: Pace = 1.0
     hands: Annotated[int, Ge(1), Le(2)] = 1
     spare: Annotated[tuple[Tool, ...], MaxLen(20)] = ()
+    timing: Timing | None = None
+
+
+class BeginBody(PaceBody):
+    """A run begins: whose hands, and when (now, where that is left out)."""
+
+    started: Started | None = None
+
+
+class LogBody(Body):
+    """What was done so far; ``finish`` ends the run, ``revision`` is the plan as it is worked from now on.
+
+    ``now_s`` is the time by the run's own clock at which it is asked what is too late.
+    """
+
+    log: Log
+    finish: bool = False
+    revision: Number | None = None
+    now_s: Second | None = None
+
+
+class CalendarQuery(Query):
+    """When a plan is worked, on the clock of whoever asks, and at which pace."""
+
+    start: Annotated[datetime, Field(strict=False)]
+    pace: Pace = 1.0
+
+
+class HoldWire(Answer):
+    """Another block that binds this one, for so many seconds after its end, and why."""
+
+    block: str
+    seconds: int
+    says: str
+
+
+class BlockWire(Answer):
+    """One big step of a run, with what binds it: how long to wait ``after`` others, and ``by`` when at the latest."""
+
+    id: str
+    step: Ident
+    side: Side
+    number: int
+    title: str
+    take: str
+    products: list[str]
+    hex: str | None
+    where: str
+    hands: list[str]
+    cues: list[str]
+    check: str
+    why: str
+    zones: list[Zone]
+    clean: list[str]
+    seconds: int
+    start_s: int
+    feature: bool
+    after: list[HoldWire]
+    by: list[HoldWire]
+
+
+class LiveWire(Answer):
+    """A run as it is worked: its blocks in the order of the timetable, and what was done so far. It names nobody."""
+
+    run_id: Ident
+    plan_id: Ident
+    revision: int
+    started: str
+    pace: float
+    hands: int
+    finished: bool
+    length_s: int
+    log: Log
+    blocks: list[BlockWire]
+
+
+class StepTakenWire(Answer):
+    """A step against its plan: seconds of work."""
+
+    step: Ident
+    words: str
+    planned_s: float
+    taken_s: float
+    state: State
+
+
+class UsedWire(Answer):
+    """What a run took of an item."""
+
+    item: Ident
+    name: str
+    says: str
+
+
+class TooLateWire(Answer):
+    """A step that should have followed another by now."""
+
+    step: Ident
+    words: str
+    after: str
+    late_s: float
+
+
+class RunSaysWire(Answer):
+    """What a run says: times against the plan, what it used, what to clean, what is late or at rest, how it compares."""
+
+    finished: bool
+    length_s: float
+    paused_s: float
+    steps: list[StepTakenWire]
+    used: list[UsedWire]
+    clean: list[str]
+    late: list[TooLateWire]
+    rest: dict[Ident, float]
+    compared: list[str]
+
+
+class RunRowWire(Answer):
+    """One run in a list."""
+
+    run_id: Ident
+    started: str
+    pace: float
+    finished: bool
+    length_s: float
+    steps: int
+    of: int
+
+
+class HandWire(Answer):
+    """The pace that finished runs teach, with the interval that holds it in nine cases of ten."""
+
+    pace: float
+    low: float
+    high: float
+    says: str
+
+
+class RunsWire(Answer):
+    """The runs of a plan, newest first, and the pace of the hand that worked them."""
+
+    runs: list[RunRowWire]
+    hand: HandWire | None
 
 
 class TaskSaidWire(Answer):
@@ -60,5 +211,5 @@ class ScoreWire(Answer):
     tasks: list[TaskSaidWire]
     waits: list[WaitSaidWire]
     what_if: list[WhatIfWire]
-    start: str | None
+    timing: Timing
     student_pace: float

@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 from flask_openapi3.blueprint import APIBlueprint
 from flask_openapi3.models.tag import Tag
 
-from nabrel.core.pace.tasks import paces, work_of
-from nabrel.core.pace.timetable import timetable
+from nabrel.core.pace.tasks import paces
 from nabrel.core.pace.what_if import what_if
-from nabrel.core.plan.sequence import Sequence
+from nabrel.core.plan.sequence import Timing
 from nabrel.core.plan.step import Step
 from nabrel.core.terms.hands import TOOL_INFO
 from nabrel.core.terms.ids import Tool, Zone
@@ -17,6 +18,7 @@ from nabrel.core.terms.steps import STEP_INFO
 from nabrel.core.terms.zones import ZONE_INFO
 from nabrel.formats.answers import timetable_to
 from nabrel.web.pace import answers as pw
+from nabrel.web.pace.solved import solved
 from nabrel.web.shared import present
 from nabrel.web.shared import wire as w
 from nabrel.web.shared.requests import REFUSALS, evaluated, house, stored_sequence
@@ -28,9 +30,8 @@ pace_room = APIBlueprint("pace", __name__, url_prefix="/api", abp_tags=[Tag(name
 def post_timetable(path: w.IdPath, body: pw.PaceBody) -> pw.ScoreWire:
     """The shortest timetable of a plan for these hands and tools, and what would shorten it further."""
     stored = stored_sequence(path.id)
-    plan = stored.sequence
-    work = work_of(plan, house(), pace=body.pace, hands=body.hands, spare=body.spare)
-    found = timetable(work)
+    plan = stored.sequence if body.timing is None else replace(stored.sequence, timing=body.timing)
+    _, found = solved(path.id, stored.revision, plan, house(), pace=body.pace, hands=body.hands, spare=body.spare)
     numbers = {step.id: place for place, step in enumerate(plan.steps, start=1)}
     steps = {step.id: step for step in plan.steps}
     hexes = present.swatches(dict(evaluated(stored).products))
@@ -63,7 +64,7 @@ def post_timetable(path: w.IdPath, body: pw.PaceBody) -> pw.ScoreWire:
             pw.WhatIfWire(says=each.says, hands=each.hands, spare=each.spare, length_s=each.length_s)
             for each in what_if(plan, house(), found, pace=body.pace, hands=body.hands, spare=body.spare)
         ],
-        start=_start(plan),
+        timing=plan.timing or Timing(),
         student_pace=paces(house())[1],
     )
 
@@ -77,7 +78,3 @@ def _words(step: Step, what: str, tool: Tool | None) -> str:
 
 def _where(zones: tuple[Zone, ...]) -> str:
     return places(zones) if zones else ""
-
-
-def _start(plan: Sequence) -> str | None:
-    return plan.timing.start if plan.timing is not None else None

@@ -1,23 +1,57 @@
 <script lang="ts">
   import { onMount, untrack } from 'svelte';
+  import Play from '@lucide/svelte/icons/play';
   import Choice from '../../parts/Choice.svelte';
+  import { notices } from '../../parts/notices.svelte';
   import RoomBar from '../../parts/RoomBar.svelte';
   import { shortcuts } from '../../parts/shortcuts.svelte';
   import { navigate, p, route } from '../../router';
-  import { clock, PaceState, timeOfDay } from './pace.svelte';
+  import { clock, timeOfDay } from './clock';
+  import { PaceState } from './pace.svelte';
   import ScoreView from './ScoreView.svelte';
 
   const id = $derived(route.pathname.split('/')[2] ?? '');
-  const state = $derived(new PaceState(id));
-  const table = $derived(state.table);
+  const pace = $derived(new PaceState(id));
+  const table = $derived(pace.table);
+  const MOMENTS = [
+    ['start', 'Starts at'],
+    ['ready', 'Ready at'],
+  ] as const;
+  let beginning = $state(false);
+  /** The row of the list at which each step starts. */
+  const starts = $derived(
+    new Map((table?.tasks ?? []).map((task, place) => [task.step, place] as const).reverse()),
+  );
+  const inCalendar = $derived.by(() => {
+    const today = new Date();
+    const two = (number: number) => String(number).padStart(2, '0');
+    const day = `${today.getFullYear()}-${two(today.getMonth() + 1)}-${two(today.getDate())}`;
+    const at = pace.start || `${two(today.getHours())}:${two(today.getMinutes())}`;
+    return `/api/sequences/${id}/calendar?start=${day}T${at}:00&pace=${pace.pace}`;
+  });
+
+  async function begin() {
+    beginning = true;
+    try {
+      await navigate('/run/:id', { params: { id: await pace.begin() } });
+    } catch (error) {
+      notices.refuse(error);
+    } finally {
+      beginning = false;
+    }
+  }
 
   $effect(() => {
-    const opened = state;
-    untrack(() => void opened.find());
+    const opened = pace;
+    untrack(() => {
+      void opened.find();
+      void opened.listRuns();
+    });
   });
 
   onMount(() =>
     shortcuts.declare([
+      { keys: 'r', does: 'Start the run', run: () => void (table?.possible && begin()) },
       { keys: 'h', does: 'One or two pairs of hands', run: () => void hands() },
       {
         keys: 'l',
@@ -28,7 +62,7 @@
   );
 
   function hands() {
-    return state.change({ hands: state.hands === '1' ? '2' : '1' });
+    return pace.change({ hands: pace.hands === '1' ? '2' : '1' });
   }
 
   function saved(length: number): string {
@@ -36,46 +70,67 @@
   }
 </script>
 
-<svelte:head><title>{state.score ? `${state.score.nickname} – ` : ''}Pace – Nabrel</title></svelte:head>
+<svelte:head><title>{pace.score ? `${pace.score.nickname} – ` : ''}Pace – Nabrel</title></svelte:head>
 
 <div class="flex h-full flex-col">
   <RoomBar room="pace">
-    <h1 class="max-w-64 truncate font-semibold">{state.score?.title ?? 'Pace'}</h1>
+    <h1 class="max-w-64 truncate font-semibold">{pace.score?.title ?? 'Pace'}</h1>
     <Choice
       label="Whose hands"
-      value={state.pace}
-      options={state.paces}
-      onchoose={(pace) => void state.change({ pace })}
+      value={pace.pace}
+      options={pace.paces}
+      onchoose={(chosen) => void pace.change({ pace: chosen })}
     />
     <button
       class="btn"
-      aria-pressed={state.hands === '2'}
+      aria-pressed={pace.hands === '2'}
       title="One or two pairs of hands (h)"
       onclick={() => void hands()}>Second pair of hands</button
     >
-    {#if state.spare.length}
-      <button class="btn" onclick={() => void state.change({ spare: [] })}>Without the spare tool</button>
+    {#if pace.spare.length}
+      <button class="btn" onclick={() => void pace.change({ spare: [] })}>Without the spare tool</button>
     {/if}
-    <label class="flex items-center gap-2"
-      ><span class="label">Starts at</span>
-      <input
-        type="time"
-        class="h-8 rounded-sm border border-line bg-well px-2"
-        bind:value={state.start}
-      /></label
+    <button
+      class="btn"
+      aria-pressed={pace.timing?.sides === 'one_first'}
+      title="One half wholly before the other shows the difference best; both together keeps them alike"
+      onclick={() => void pace.time({ sides: pace.timing?.sides === 'one_first' ? 'together' : 'one_first' })}
+      >One side first</button
     >
-    <span class="label" role="status">{state.busy ? 'Looking for the shortest order…' : ''}</span>
+    {#each MOMENTS as [name, said] (name)}
+      <label class="flex items-center gap-2"
+        ><span class="label">{said}</span>
+        <input
+          type="time"
+          class="h-8 rounded-sm border border-line bg-well px-2"
+          value={pace.timing?.[name] ?? ''}
+          onchange={(event) => void pace.time({ [name]: event.currentTarget.value || null })}
+        /></label
+      >
+    {/each}
+    {#if table?.possible}
+      <button class="btn btn-main" disabled={beginning} onclick={() => void begin()}
+        ><Play size={15} aria-hidden="true" />Start the run</button
+      >
+      <a class="btn" href={inCalendar} download>To the calendar</a>
+    {/if}
+    {#if pace.busy}
+      <span class="flex items-center gap-2"
+        ><span class="label" role="status">Looking for the shortest order…</span>
+        {#if pace.score}<button class="btn" onclick={() => pace.cancel()}>Stop looking</button>{/if}</span
+      >
+    {/if}
   </RoomBar>
-  {#if state.failed}
+  {#if pace.failed}
     <main class="grid grow place-items-center p-4">
       <div class="panel max-w-lg p-6" role="alert">
         <h2 class="heading text-lg">There is no timetable of this plan</h2>
-        <p class="my-2">{state.failed}</p>
-        <button class="btn" onclick={() => void state.find()}>Try again</button>
+        <p class="my-2">{pace.failed}</p>
+        <button class="btn" onclick={() => void pace.find()}>Try again</button>
         <a class="btn" href={p('/')}>To the sitters</a>
       </div>
     </main>
-  {:else if !state.score || !table}
+  {:else if !pace.score || !table}
     <main class="grid grow place-items-center"><p role="status">Looking for the shortest order…</p></main>
   {:else if !table.possible}
     <main class="flex grow flex-col items-center gap-3 overflow-auto p-4">
@@ -90,10 +145,11 @@
             {#each table.frees as way (way)}<li>{way}</li>{/each}
           </ul>
         {/if}
+        <button class="btn mt-3" onclick={() => void pace.goBack()}>Take the last change back</button>
       </div>
     </main>
   {:else}
-    <main class="flex min-h-0 grow flex-col gap-2 overflow-auto p-2" aria-busy={state.busy}>
+    <main class="flex min-h-0 grow flex-col gap-2 overflow-auto p-2" aria-busy={pace.busy}>
       <section
         class="panel flex shrink-0 flex-wrap items-baseline gap-x-6 gap-y-1 p-3"
         aria-label="How long it takes"
@@ -101,8 +157,8 @@
         <p class="text-xl font-semibold tabular-nums">{clock(table.length_s ?? 0)}</p>
         <p>
           {table.proven ? 'The shortest there is: proven.' : 'The shortest found; not proven the shortest.'}
-          {#if state.start}
-            From {state.start} to {timeOfDay(state.start, table.length_s ?? 0)}.
+          {#if pace.start}
+            From {pace.start} to {timeOfDay(pace.start, table.length_s ?? 0)}.
           {/if}
         </p>
         <p>
@@ -118,18 +174,18 @@
           {/if}
         </p>
       </section>
-      {#if state.score.what_if.length}
+      {#if pace.score.what_if.length}
         <section
           class="panel flex shrink-0 flex-wrap items-center gap-2 p-3"
           aria-label="What would shorten it"
         >
           <span class="label">What if:</span>
-          {#each state.score.what_if as each (each.says)}
+          {#each pace.score.what_if as each (each.says)}
             {#if each.hands !== null && each.spare !== null}
               <button
                 class="btn"
                 onclick={() =>
-                  void state.change({ hands: each.hands === 2 ? '2' : '1', spare: [...(each.spare ?? [])] })}
+                  void pace.change({ hands: each.hands === 2 ? '2' : '1', spare: [...(each.spare ?? [])] })}
                 >{each.says}: {clock(each.length_s)}</button
               >
             {:else}
@@ -140,15 +196,18 @@
       {/if}
       <section class="panel shrink-0 p-3" aria-label="The score">
         <ScoreView
-          score={state.score}
-          start={state.start}
-          pointed={state.pointed}
-          onpoint={(step) => (state.pointed = step)}
+          score={pace.score}
+          start={pace.start}
+          pointed={pace.pointed}
+          onpoint={(step) => (pace.pointed = step)}
+          pins={pace.pins}
+          onpin={(step, at) => void pace.pin(step, at)}
         />
         <p class="label mt-2">
           Bars have the colour of what is laid; underlined, the chain of steps that binds the length; hatched,
           a tool being cleaned. A bar too short for words has the number of its step. A long rest in which no
-          hand works is drawn short.
+          hand works is drawn short. Drag a bar of the hands, or use the list, to pin a step to its time: the
+          rest gives way.
         </p>
       </section>
       <!-- svelte-ignore a11y_no_noninteractive_tabindex -->
@@ -157,36 +216,80 @@
         <table class="w-full text-left">
           <thead class="label"
             ><tr
-              ><th class="pr-4 font-normal" scope="col">{state.start ? 'At' : 'From'}</th><th
+              ><th class="pr-4 font-normal" scope="col">{pace.start ? 'At' : 'From'}</th><th
                 class="pr-4 font-normal"
                 scope="col">For</th
               ><th class="pr-4 font-normal" scope="col">Step</th><th class="pr-4 font-normal" scope="col"
                 >What</th
-              ><th class="pr-4 font-normal" scope="col">Where</th><th class="font-normal" scope="col">Tool</th
-              ></tr
+              ><th class="pr-4 font-normal" scope="col">Where</th><th class="pr-4 font-normal" scope="col"
+                >Tool</th
+              ><th class="font-normal" scope="col">Pin</th></tr
             ></thead
           >
           <tbody>
             {#each table.tasks as task, place (`${task.step} ${task.portion} ${task.what} ${task.start_s}`)}
-              {@const said = state.score.tasks[place]}
+              {@const said = pace.score.tasks[place]}
               <tr
-                class="border-t border-line {state.pointed === task.step ? 'bg-accent-soft' : ''}"
-                onpointerenter={() => (state.pointed = task.step)}
-                onpointerleave={() => (state.pointed = null)}
+                class="border-t border-line {pace.pointed === task.step ? 'bg-accent-soft' : ''}"
+                onpointerenter={() => (pace.pointed = task.step)}
+                onpointerleave={() => (pace.pointed = null)}
               >
                 <td class="pr-4 whitespace-nowrap tabular-nums"
-                  >{state.start ? timeOfDay(state.start, task.start_s) : clock(task.start_s)}</td
+                  >{pace.start ? timeOfDay(pace.start, task.start_s) : clock(task.start_s)}</td
                 >
                 <td class="pr-4 whitespace-nowrap tabular-nums">{clock(task.end_s - task.start_s)}</td>
                 <td class="pr-4 tabular-nums">{task.what === 'clean' ? '' : said?.number}</td>
                 <td class="pr-4 whitespace-nowrap">{said?.words}</td>
                 <td class="pr-4">{said?.where}</td>
-                <td class="whitespace-nowrap">{task.of.replaceAll('_', ' ').replace(/ 1$/, '')}</td>
+                <td class="pr-4 whitespace-nowrap">{task.of.replaceAll('_', ' ').replace(/ 1$/, '')}</td>
+                <td class="whitespace-nowrap">
+                  {#if starts.get(task.step) === place}
+                    {@const pinned = pace.pins[task.step]}
+                    <button
+                      class="btn h-7 px-2"
+                      aria-pressed={pinned !== undefined}
+                      aria-label="Pin {said?.words} to {clock(task.start_s)}"
+                      onclick={() =>
+                        void (pinned === undefined
+                          ? pace.pin(task.step, task.start_s)
+                          : pace.unpin(task.step))}>{pinned === undefined ? 'Pin' : 'Pinned'}</button
+                    >
+                    {#if pinned !== undefined}
+                      {#each [-30, 30] as by (by)}
+                        <button
+                          class="btn h-7 px-2"
+                          aria-label="{said?.words} half a minute {by < 0 ? 'earlier' : 'later'}"
+                          onclick={() => void pace.pin(task.step, pinned + by)}
+                          >{by < 0 ? '−30 s' : '+30 s'}</button
+                        >
+                      {/each}
+                    {/if}
+                  {/if}
+                </td>
               </tr>
             {/each}
           </tbody>
         </table>
       </section>
+      {#if pace.runs.length}
+        <section class="panel shrink-0 p-3" aria-label="Runs">
+          <h2 class="heading mb-1">Runs of this plan</h2>
+          {#if pace.hand}<p class="mb-1">{pace.hand.says}</p>{/if}
+          <ul class="flex flex-col gap-1">
+            {#each pace.runs as each (each.run_id)}
+              <li class="flex flex-wrap items-center gap-3">
+                <a class="btn" href={p('/run/:id', { params: { id: each.run_id } })}
+                  >{new Date(each.started).toLocaleString([], { dateStyle: 'medium', timeStyle: 'short' })}</a
+                >
+                <span class="tabular-nums">{clock(each.length_s)}</span>
+                <span class="label"
+                  >{each.finished ? 'finished' : 'still going on'}, {each.steps} of {each.of} steps</span
+                >
+              </li>
+            {/each}
+          </ul>
+        </section>
+      {/if}
     </main>
   {/if}
 </div>

@@ -1,7 +1,7 @@
 <script lang="ts">
   import type { Score } from '../../api/client';
   import { words } from '../../parts/vocabulary.svelte';
-  import { clock, timeOfDay } from './pace.svelte';
+  import { clock, timeOfDay } from './clock';
   import { axisOf, darkInk, lanesOf, markEvery, type Bar } from './score';
 
   interface Props {
@@ -9,9 +9,13 @@
     start: string;
     pointed: string | null;
     onpoint: (step: string | null) => void;
+    pins: Partial<Record<string, number>>;
+    onpin: (step: string, at: number) => void;
   }
 
-  let { score, start, pointed, onpoint }: Props = $props();
+  let { score, start, pointed, onpoint, pins, onpin }: Props = $props();
+  /** A bar that is being dragged: how far, in pixels. */
+  let held = $state<{ bar: Bar; from: number; by: number } | null>(null);
 
   const NAMES = 132;
   const TALL = { hands: 40, rest: 16, tool: 16 } as const;
@@ -60,6 +64,18 @@
     ),
   );
   const x = (seconds: number) => NAMES + axis.x(seconds);
+
+  function grab(event: PointerEvent & { currentTarget: SVGGElement }, lane: string, bar: Bar) {
+    if (lane !== 'hands' || bar.kind !== 'work' || event.button) return;
+    event.currentTarget.setPointerCapture(event.pointerId);
+    held = { bar, from: event.clientX, by: 0 };
+  }
+
+  function drop() {
+    const drag = held;
+    held = null;
+    if (drag && Math.abs(drag.by) > 4) onpin(drag.bar.step, axis.at(axis.x(drag.bar.from) + drag.by));
+  }
 
   function fill(bar: Bar) {
     if (bar.kind === 'clean') return 'url(#cleaning)';
@@ -122,7 +138,18 @@
           {@const y = lane.top + number * (lane.row + 3)}
           {@const told = wide > bar.says.length * 6.4 + 8 ? bar.says : wide > 18 ? bar.short : ''}
           <!-- svelte-ignore a11y_no_static_element_interactions -->
-          <g onpointerenter={() => onpoint(bar.step)} onpointerleave={() => onpoint(null)}>
+          <g
+            class={lane.id === 'hands' && bar.kind === 'work' ? 'cursor-grab touch-none' : ''}
+            transform={held?.bar === bar ? `translate(${held.by} 0)` : undefined}
+            onpointerenter={() => onpoint(bar.step)}
+            onpointerleave={() => onpoint(null)}
+            onpointerdown={(event) => grab(event, lane.id, bar)}
+            onpointermove={(event) => {
+              if (held?.bar === bar) held = { ...held, by: event.clientX - held.from };
+            }}
+            onpointerup={drop}
+            onpointercancel={() => (held = null)}
+          >
             <title>{clock(bar.from)} to {clock(bar.to)}: {bar.title}</title>
             <rect
               x={x(bar.from)}
@@ -137,6 +164,9 @@
             />
             {#if bar.bound}
               <rect x={x(bar.from)} y={y + lane.row + 0.5} width={wide} height="2.5" fill="var(--accent)" />
+            {/if}
+            {#if lane.id === 'hands' && bar.kind === 'work' && pins[bar.step] !== undefined}
+              <circle cx={x(bar.from)} cy={y} r="4.5" fill="var(--accent)" stroke="var(--panel)" />
             {/if}
             {#if told}
               <text

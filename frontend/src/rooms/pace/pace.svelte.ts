@@ -1,24 +1,10 @@
-import { api, ask, type Score, type Tool } from '../../api/client';
+import { api, ask, type RunRow, type Schemas, type Score, type Timing, type Tool } from '../../api/client';
 import { inHand } from '../../parts/in-hand.svelte';
 import { pacesOf } from '../../parts/paces';
+import { tried } from '../../parts/tried';
 import { words } from '../../parts/vocabulary.svelte';
 
-/** Minutes and seconds: "30:30". */
-export function clock(seconds: number): string {
-  const whole = Math.abs(Math.round(seconds));
-  const text = `${Math.floor(whole / 60)}:${String(whole % 60).padStart(2, '0')}`;
-  return seconds < 0 ? `−${text}` : text;
-}
-
-/** The time of day, so many seconds after a start such as "09:10"; empty without one. */
-export function timeOfDay(start: string, seconds: number): string {
-  const [hours, minutes] = start.split(':').map(Number);
-  if (hours === undefined || minutes === undefined || Number.isNaN(hours + minutes)) return '';
-  const at = Math.floor((((hours * 60 + minutes) * 60 + seconds) / 60 + 1440) % 1440);
-  return `${String(Math.floor(at / 60)).padStart(2, '0')}:${String(at % 60).padStart(2, '0')}`;
-}
-
-/** The state of the Pace room: whose hands, and the timetable that the core found for them. */
+/** The state of the Pace room: whose hands, fixed moments, and the timetable that the core found for them. */
 export class PaceState {
   score = $state.raw<Score | null>(null);
   failed = $state<string | null>(null);
@@ -26,31 +12,61 @@ export class PaceState {
   pace = $state('1');
   hands = $state<'1' | '2'>('1');
   spare = $state.raw<Tool[]>([]);
-  start = $state('');
+  /** Start, ready, what was done already, pins and sides as asked for; null until the plan's own are known. */
+  timing = $state.raw<Timing | null>(null);
   /** The step that is pointed at, in every lane and in the list. */
   pointed = $state<string | null>(null);
+  runs = $state.raw<RunRow[]>([]);
+  hand = $state.raw<Schemas['HandWire'] | null>(null);
   #asked = 0;
+  #stop: AbortController | null = null;
+  /** What the last timetable that was found was asked with, to go back to. */
+  #before: Timing | null = null;
 
   constructor(readonly id: string) {}
 
-  readonly paces = $derived(pacesOf(this.score?.student_pace ?? 2));
+  readonly paces = $derived(
+    [...pacesOf(this.score?.student_pace ?? 2), ...this.#learnt()].sort(
+      (one, other) => Number(one.id) - Number(other.id),
+    ),
+  );
   readonly table = $derived(this.score?.timetable ?? null);
+  readonly start = $derived(this.timing?.start ?? '');
+  readonly pins = $derived(
+    Object.fromEntries((this.timing?.pins ?? []).map((pin) => [pin.step, pin.start_s])) as Partial<
+      Record<string, number>
+    >,
+  );
+  readonly body = $derived({
+    pace: Number(this.pace),
+    hands: Number(this.hands),
+    spare: this.spare,
+    timing: this.timing,
+  });
+
+  #learnt() {
+    return this.hand ? [{ id: String(this.hand.pace), words: `As learnt, ${this.hand.pace} times` }] : [];
+  }
 
   async find() {
     const asked = ++this.#asked;
+    this.#stop?.abort();
+    this.#stop = new AbortController();
     this.busy = true;
     try {
       await words.load();
       const found = await ask(
         api.POST('/api/sequences/{id}/timetable', {
           params: { path: { id: this.id } },
-          body: { pace: Number(this.pace), hands: Number(this.hands), spare: this.spare },
+          body: this.body,
+          signal: this.#stop.signal,
         }),
       );
       // A slower answer to an older question does not replace a newer one.
       if (asked !== this.#asked) return;
       this.score = found;
-      this.start ||= found.start ?? '';
+      this.timing = found.timing;
+      if (found.timetable.possible) this.#before = found.timing;
       this.failed = null;
       inHand.takePlan(
         { id: found.sitter_id, name: found.nickname },
@@ -63,11 +79,54 @@ export class PaceState {
     }
   }
 
+  /** Stop looking; what was found before stands. */
+  cancel() {
+    this.#asked += 1;
+    this.#stop?.abort();
+    this.busy = false;
+    this.timing = this.#before;
+  }
+
   /** Ask again for other hands or tools. */
   change(fields: { pace?: string; hands?: '1' | '2'; spare?: Tool[] }) {
     this.pace = fields.pace ?? this.pace;
     this.hands = fields.hands ?? this.hands;
     this.spare = fields.spare ?? this.spare;
     return this.find();
+  }
+
+  /** Ask again with other fixed moments. */
+  time(fields: Partial<Timing>) {
+    this.timing = { ...(this.timing ?? {}), ...fields };
+    return this.find();
+  }
+
+  /** Let a step start at a second, to the nearest five; the rest gives way, or the room says why not. */
+  pin(step: string, at: number) {
+    const others = (this.timing?.pins ?? []).filter((pin) => pin.step !== step);
+    return this.time({ pins: [...others, { step, start_s: Math.max(0, Math.round(at / 5) * 5) }] });
+  }
+
+  unpin(step: string) {
+    return this.time({ pins: (this.timing?.pins ?? []).filter((pin) => pin.step !== step) });
+  }
+
+  /** Back to the fixed moments of the last timetable that there was. */
+  goBack() {
+    this.timing = this.#before ?? {};
+    return this.find();
+  }
+
+  async listRuns() {
+    const found = await tried(ask(api.GET('/api/sequences/{id}/run', { params: { path: { id: this.id } } })));
+    if (found) [this.runs, this.hand] = [found.runs, found.hand];
+  }
+
+  /** Begin a run in the order found; its id. */
+  async begin(): Promise<string> {
+    const live = await ask(
+      api.POST('/api/sequences/{id}/run', { params: { path: { id: this.id } }, body: this.body }),
+    );
+    return live.run_id;
   }
 }

@@ -96,6 +96,8 @@ export function lanesOf(score: Score, region: (id: string) => string, tool: (of:
 /** Where time stands on paper: linear, but for long stretches in which no hand works, which are drawn short. */
 export interface Axis {
   x: (seconds: number) => number;
+  /** The second that lies at so many pixels. */
+  at: (pixels: number) => number;
   width: number;
   /** Stretches that are drawn short: from when to when. */
   breaks: { from: number; to: number }[];
@@ -127,7 +129,16 @@ export function axisOf(score: Score, room: number, perMinute: number): Axis {
     }
     return at + (Math.max(0, seconds) - before) * scale;
   };
-  return { x, width: x(length), breaks };
+  const at = (pixels: number) => {
+    let [low, high] = [0, length];
+    for (let step = 0; step < 30; step += 1) {
+      const middle = (low + high) / 2;
+      if (x(middle) < pixels) low = middle;
+      else high = middle;
+    }
+    return (low + high) / 2;
+  };
+  return { x, at, width: x(length), breaks };
 }
 
 /** Seconds between the marks of the axis: few enough to be read at this width. */

@@ -1,0 +1,82 @@
+<script lang="ts">
+  import type { Block } from '../../api/client';
+  import PlaceFace from '../../parts/PlaceFace.svelte';
+  import Swatch from '../../parts/Swatch.svelte';
+  import { clock } from './clock';
+  import { worked } from './run-log';
+  import type { RunState } from './run.svelte';
+
+  /** The block in hand, to be read across a room: what, where, how much, how; what to wait for, and what can be done meanwhile. */
+  let { run, block }: { run: RunState; block: Block } = $props();
+  const colours = $derived(
+    block.hex ? Object.fromEntries(block.zones.map((zone) => [zone, block.hex!])) : {},
+  );
+  const taken = $derived(worked(run.log, run.from, run.now));
+  const left = $derived(run.due ? run.due.at - run.now : null);
+</script>
+
+<section
+  class="panel flex min-h-0 grow flex-col gap-3 overflow-auto p-3 md:grid md:grid-cols-[minmax(0,1fr)_16rem] md:p-5"
+  aria-label="In hand"
+>
+  <div class="min-w-0">
+    <p class="label">Step {block.number}{block.side ? `, ${block.side} side` : ''}</p>
+    <h1 class="text-3xl leading-tight font-semibold md:text-5xl">{block.title}</h1>
+    {#if block.products.length}
+      <p class="mt-2 flex flex-wrap items-center gap-2 text-xl md:text-2xl">
+        {#if block.hex}<Swatch hex={block.hex} size={22} />{/if}
+        {block.products.join(' and ')}{block.take ? `, ${block.take}` : ''}
+      </p>
+    {/if}
+    {#each block.cues as cue (cue)}<p class="mt-2 text-xl font-semibold md:text-2xl">{cue}</p>{/each}
+    {#each block.clean as clean (clean)}<p class="mt-2 text-lg md:text-xl">{clean}</p>{/each}
+    <ul class="mt-3 flex flex-col gap-1 text-lg md:text-2xl md:leading-snug">
+      {#each block.hands as hand (hand)}<li>{hand}</li>{/each}
+    </ul>
+    {#if block.check}<p class="mt-3 text-base md:text-xl"><b>Look for:</b> {block.check}</p>{/if}
+    <p class="label mt-2">{block.why}</p>
+  </div>
+  <div class="flex shrink-0 flex-col items-center gap-2">
+    {#if block.zones.length}
+      <div class="h-40 md:h-56">
+        <PlaceFace {colours} zones={block.zones} label="Where: {block.where}" />
+      </div>
+    {/if}
+    {#if run.waits > 0}
+      <p class="text-center" role="timer" aria-label="Still to wait">
+        <span class="block text-5xl font-semibold tabular-nums">{clock(Math.ceil(run.waits))}</span>
+        <span class="label">{run.ready?.says ?? ''}</span>
+      </p>
+    {:else}
+      <p class="text-center" role="timer" aria-label="At work">
+        <span class="block text-5xl font-semibold tabular-nums">{clock(taken)}</span>
+        <span class="label">of about {clock(block.seconds)}</span>
+      </p>
+    {/if}
+    {#if left !== null}
+      <p class="text-center {left < 0 ? 'font-semibold' : ''}">
+        {left >= 0 ? `Begin within ${clock(left)}` : `${clock(-left)} too late`}
+        <span class="label block">{run.due?.says ?? ''}</span>
+      </p>
+    {/if}
+  </div>
+</section>
+
+<section class="panel shrink-0 p-2" aria-label="What comes next">
+  {#if run.meanwhile.length}
+    <p class="label">In the wait</p>
+    <ul class="flex flex-wrap gap-2">
+      {#each run.meanwhile as each (each.id)}
+        <li>
+          <button class="btn h-11 px-3 text-base" onclick={() => run.choose(each.id)}
+            >{each.title}, {clock(each.seconds)}</button
+          >
+        </li>
+      {/each}
+    </ul>
+  {/if}
+  <p>
+    <span class="label">Next</span>
+    {run.next ? `${run.next.title} ${run.next.where}` : 'Nothing more: that was the last step.'}
+  </p>
+</section>
