@@ -14,9 +14,10 @@ from nabrel.core.case.case import Case
 from nabrel.core.case.product import Product
 from nabrel.core.case.sitter import Sitter
 from nabrel.core.errors import Refused
+from nabrel.core.pace.run import checked_log
 from nabrel.core.plan.sequence import Sequence
 from nabrel.formats.checks import check_case, check_sequence
-from nabrel.formats.files import CaseFile, HouseFile, SequenceFile
+from nabrel.formats.files import CaseFile, HouseFile, RunFile, SequenceFile
 from nabrel.formats.refusing import refusal, refuse_deep
 from nabrel.formats.upgrade import newest
 from nabrel.formats.upgrade.case import case_1_as_written
@@ -34,6 +35,14 @@ def read_case(data: bytes) -> Case:
 def read_sequence(data: bytes) -> Sequence:
     """The sequence of a ``sequence`` file of any version."""
     return check_sequence(read(data, SequenceFile, "sequence").sequence)
+
+
+def read_run(data: bytes) -> RunFile:
+    """A ``run`` file; its log is one that can be, of the plan it holds."""
+    found = read(data, RunFile, "run")
+    check_sequence(found.sequence.sequence)
+    checked_log(found.sequence.sequence, found.log)
+    return found
 
 
 def read_house(data: bytes) -> HouseFile:

@@ -36,6 +36,7 @@ from nabrel.core.plan.edits import Remove, SetWait, SetZones
 from nabrel.core.plan.sequence import Sequence
 from nabrel.core.shelf.generic import generic_kit
 from nabrel.core.terms.ids import Light, Zone
+from nabrel.core.terms.words import SECONDS_A_MINUTE
 from nabrel.core.wear.edges import Edge
 from nabrel.core.wear.forecast import ZoneForecast
 from nabrel.core.wear.protection import share_of_tested_dose
@@ -213,9 +214,6 @@ def _totals(sequence: Sequence, course: Course, zones: tuple[ZoneForecast, ...],
         powder_g=sum(each.amount for each in laying if each.unit == "g"),
         tested_dose_share=_tested_share(sequence, house),
     )
-
-
-SECONDS_A_MINUTE = 60.0
 
 
 def _tested_share(sequence: Sequence, house: House) -> float | None:

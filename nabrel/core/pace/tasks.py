@@ -16,6 +16,7 @@ from nabrel.core.plan.step import Step
 from nabrel.core.terms.hands import TOOL_INFO
 from nabrel.core.terms.ids import StepKind, Tool, Zone
 from nabrel.core.terms.steps import LAYER_KINDS, POWDER_KINDS, STEP_INFO
+from nabrel.core.terms.words import spoken
 from nabrel.core.terms.zones import ZONE_INFO, area_of, both, in_order
 
 What = Literal["lay", "then", "work", "feature"]
@@ -255,7 +256,7 @@ def _on_zones(tasks: Sequence[Task]) -> tuple[Mapping[tuple[str, Zone], int], Ma
 
 
 def _named(step: Step) -> str:
-    return STEP_INFO[step.kind].words.lower()
+    return STEP_INFO[step.kind].laid
 
 
 def _within_steps(plan: Plan, tasks: Sequence[Task]) -> Iterator[Lag]:
@@ -300,13 +301,15 @@ def _before(one: Step, other: Step) -> Reason:
 
 
 def _rests(step: Step) -> Reason:
-    return Reason(f"wait of {step.id}", f"The {_named(step)} must rest {step.wait_s:g} s before anything goes over it.")
+    return Reason(
+        f"wait of {step.id}", f"The {_named(step)} must rest {spoken(step.wait_s)} before anything goes over it."
+    )
 
 
 def _at_most(one: Step, other: Step) -> Reason:
     return Reason(
         f"longest wait of {one.id}",
-        f"After the {_named(one)}, the {_named(other)} must follow within {one.wait_at_most_s:g} s.",
+        f"After the {_named(one)}, the {_named(other)} must follow within {spoken(one.wait_at_most_s or 0.0)}.",
     )
 
 

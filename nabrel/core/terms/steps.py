@@ -56,9 +56,9 @@ _SET, _JOIN, _LOOK, _FEATURES = "Set", "Join and finish", "Look", "Features"
 
 STEP_INFO: Mapping[StepKind, StepInfo] = table(
     (
-        StepInfo("cleanse", "Cleanse", "care", "skin", _SKIN, ("cleanser",), dose="cleanser_dose_um", over_all=True),
+        StepInfo("cleanse", "Cleanse", "care", "skin", _SKIN, ("cleanser",), dose="cleanser_dose_um", over_all=True, noun="cleansing"),
         StepInfo(
-            "moisturise", "Moisturise", "care", "skin", _SKIN, ("moisturiser",),
+            "moisturise", "Moisturise", "care", "skin", _SKIN, ("moisturiser",), noun="moisturiser",
             dose="moisturiser_dose_um", settles="moisturiser_wait_s", over_all=True,
         ),
         StepInfo("eye_care", "Eye cream", "care", "skin", _SKIN, ("eye_care",), dose="eye_care_dose_um"),
@@ -84,7 +84,7 @@ STEP_INFO: Mapping[StepKind, StepInfo] = table(
             usual_film="shade_film_um", tints=True, sculpts=True, fades=True, dotted=True,
         ),
         StepInfo(
-            "bronze", "Bronze", "layer", "sculpt", _SHAPE, ("bronzer",), usual_film="colour_film_um",
+            "bronze", "Bronze", "layer", "sculpt", _SHAPE, ("bronzer",), noun="bronzer", usual_film="colour_film_um",
             purpose="is warmer on purpose", tints=True, sculpts=True, fades=True,
         ),
         StepInfo(
@@ -104,7 +104,7 @@ STEP_INFO: Mapping[StepKind, StepInfo] = table(
             noun="concealer on the marks",
         ),
         StepInfo(
-            "soften_edges", "Soften edges", "work", "finish", _JOIN,
+            "soften_edges", "Soften edges", "work", "finish", _JOIN, noun="softening of the edges",
             needs="nothing lies {there} yet whose edge could be softened",
         ),
         StepInfo(
@@ -116,12 +116,13 @@ STEP_INFO: Mapping[StepKind, StepInfo] = table(
             usual_powder="press_mg", noun="setting powder",
         ),
         StepInfo("bake", "Bake", "powder", "finish", _SET, ("setting_powder",), usual_powder="bake_mg", settles="bake_s"),
-        StepInfo("dust_off", "Dust off", "work", "finish", _SET),
+        StepInfo("dust_off", "Dust off", "work", "finish", _SET, noun="dusting off"),
         StepInfo(
             "clean_edge", "Clean edge", "layer", "finish", _SHAPE, ("concealer", "light", "setting_powder"),
             usual_film="clean_edge_um", usual_powder="clean_line_mg",
         ),
-        StepInfo("mute_shine", "Mute shine", "powder", "finish", _SET, ("setting_powder",), usual_powder="press_mg"),
+        StepInfo("mute_shine", "Mute shine", "powder", "finish", _SET, ("setting_powder",), usual_powder="press_mg",
+                 noun="muting powder"),
         StepInfo(
             "melting_mist", "Melting mist", "mist", "finish", _JOIN, ("melting_mist",),
             dose="mist_dose_um", settles="mist_dry_s", needs="nothing lies {there} yet for the mist to melt",
@@ -130,7 +131,7 @@ STEP_INFO: Mapping[StepKind, StepInfo] = table(
             "setting_mist", "Setting mist", "mist", "finish", _JOIN, ("setting_mist",),
             dose="mist_dose_um", settles="mist_dry_s", needs="nothing lies {there} yet for the mist to hold",
         ),
-        StepInfo("press_back", "Press back", "work", "finish", _JOIN, needs="nothing lies {there} yet to press back"),
+        StepInfo("press_back", "Press back", "work", "finish", _JOIN, noun="pressing back", needs="nothing lies {there} yet to press back"),
         StepInfo(
             "edge_check", "Edge check", "check", "finish", _LOOK,
             needs="nothing lies {there} yet whose edge could be checked",

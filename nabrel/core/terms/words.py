@@ -46,3 +46,16 @@ def apart(de: float) -> str:
 def apart_then(before: float, after: float) -> str:
     """How far off it is and how far with it: "plainly off the complexion, with it hardly"; "less so" for the same word."""
     return f"{apart(before)} off the complexion, with it {apart(after) if apart(after) != apart(before) else 'less so'}"
+
+
+SECONDS_A_MINUTE, TOLD_GRAIN_S = 60, 5
+
+
+def spoken(seconds: float) -> str:
+    """A time as it is spoken: "a minute", "45 s", "2 min 30 s"."""
+    minutes, rest = divmod(TOLD_GRAIN_S * round(seconds / TOLD_GRAIN_S), SECONDS_A_MINUTE)
+    if not minutes:
+        return f"{rest} s"
+    if not rest:
+        return "a minute" if minutes == 1 else f"{minutes} min"
+    return f"{minutes} min {rest} s"

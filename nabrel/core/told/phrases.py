@@ -12,7 +12,7 @@ from nabrel.core.terms.hands import MOTION_INFO, TOOL_INFO
 from nabrel.core.terms.ids import Motion, Tool, Zone
 from nabrel.core.terms.places import describe
 from nabrel.core.terms.steps import Chapter
-from nabrel.core.terms.words import join_words, sentence
+from nabrel.core.terms.words import join_words, sentence, spoken
 
 HYGIENE: tuple[str, ...] = (
     "Wash your hands. Clean or single-use tools for every sitter; sponges washed after each use.",
@@ -100,7 +100,6 @@ CUE_WORDS: Mapping[Cue, str] = {
     "shield_eyes": "Shield the eyes.", "smile_relax": "Ask to smile and relax.", "suck_cheeks": "Ask to suck in the cheeks.",
     "tilt_head": "Ask to tilt the head.", "lips_together": "Lips together.",
 }  # fmt: skip
-SECONDS_A_MINUTE, TOLD_GRAIN_S = 60, 5
 WORTH_A_WARNING_S = 300
 """A longest wait beyond this is kept by anybody who goes on working."""
 
@@ -119,13 +118,3 @@ def length_words(minutes: float, active_minutes: float, pace: float) -> str:
     worked = active_minutes * pace
     said = f"{minutes - active_minutes + worked:.0f} min, of which {worked:.0f} are work"
     return said if pace == 1.0 else f"{said} for a hand that takes {pace:g} times as long"
-
-
-def spoken(seconds: float) -> str:
-    """A time as it is spoken: "a minute", "45 s", "2 min 30 s"."""
-    minutes, rest = divmod(TOLD_GRAIN_S * round(seconds / TOLD_GRAIN_S), SECONDS_A_MINUTE)
-    if not minutes:
-        return f"{rest} s"
-    if not rest:
-        return "a minute" if minutes == 1 else f"{minutes} min"
-    return f"{minutes} min {rest} s"

@@ -20,7 +20,7 @@ from nabrel.core.terms.ids import Motion, Tool, Zone
 from nabrel.core.terms.looks import LIGHT_INFO, SCHOOL_INFO, VIEWING_INFO
 from nabrel.core.terms.places import places
 from nabrel.core.terms.steps import STEP_INFO
-from nabrel.core.terms.words import join_words, sentence
+from nabrel.core.terms.words import join_words, sentence, spoken
 from nabrel.core.terms.zones import ZONE_INDEX, ZONES, in_order
 from nabrel.core.told.phrases import (
     CHAPTERS,
@@ -29,7 +29,6 @@ from nabrel.core.told.phrases import (
     WORTH_A_WARNING_S,
     hand_words,
     length_words,
-    spoken,
     where_words,
 )
 

@@ -16,13 +16,12 @@ from nabrel.core.terms.ids import StepKind, Zone
 from nabrel.core.terms.looks import LIGHT_INFO, SCHOOL_INFO, SETTING_INFO, SEVERITY_INFO, VIEWING_INFO
 from nabrel.core.terms.places import describe
 from nabrel.core.terms.steps import STEP_INFO, Chapter
-from nabrel.core.terms.words import join_words, sentence
+from nabrel.core.terms.words import SECONDS_A_MINUTE, join_words, sentence
 from nabrel.core.terms.zones import area_of
 from nabrel.core.told.phrases import (
     CHAPTERS,
     HYGIENE,
     MOST_PLACES,
-    SECONDS_A_MINUTE,
     hand_words,
     length_words,
     said_after,

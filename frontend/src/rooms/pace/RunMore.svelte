@@ -132,7 +132,14 @@
   {#if run.block && (cost || (run.offline && !asking))}
     <div class="mt-2" aria-label="Skip it?" role="group">
       {#if cost}
-        <p>Without it: {cost.difference.says.join(' ') || 'nothing that is seen changes.'}</p>
+        <p>
+          {#if cost.look_de >= 1}
+            Without it the base looks different, most {words.zone(cost.look_zone).toLowerCase()}: ΔE00
+            {cost.look_de.toFixed(1)}.
+          {:else}
+            Without it hardly anything looks different.
+          {/if}
+        </p>
         <ul class="list-disc pl-5">
           {#each cost.come as finding (finding.says)}<li>{finding.says}</li>{/each}
         </ul>

@@ -15,7 +15,7 @@
 
   let { score, start, pointed, onpoint, pins, onpin }: Props = $props();
   /** A bar that is being dragged: how far, in pixels. */
-  let held = $state<{ bar: Bar; from: number; by: number } | null>(null);
+  let held = $state.raw<{ bar: Bar; from: number; by: number } | null>(null);
 
   const NAMES = 132;
   const TALL = { hands: 40, rest: 16, tool: 16 } as const;

@@ -58,7 +58,9 @@ export class RunState {
   readonly late = $derived(runLog.late(this.blocks, this.log, this.now));
   readonly skipped = $derived(runLog.skipped(this.blocks, this.log));
   /** When work on the block in hand could begin: when the hands turned to it, or when its wait was over. */
-  readonly from = $derived(Math.max(this.turned, Math.min(this.ready?.at ?? 0, this.now)));
+  readonly from = $derived(
+    this.ready && this.ready.at <= this.now ? Math.max(this.turned, this.ready.at) : this.turned,
+  );
   readonly last = $derived(this.blocks.find((each) => each.step === this.log.done.at(-1)?.step) ?? null);
 
   title(id: string): string {
