@@ -102,16 +102,9 @@ def schools_and_wishes(page: Page, address: str) -> None:
     close(page)
 
 
-def aiming_and_showing(page: Page, address: str) -> None:
-    """How far a base is from its aim, and the plan before a class."""
+def showing(page: Page, address: str) -> None:
+    """The plan before a class."""
     open_plan(page, address, "Wren")
-    page.get_by_role("combobox", name="Beside").click()
-    page.get_by_role("option", name="How far from the aim").click()
-    page.get_by_role("img", name="How far").wait_for()
-    page.get_by_role("group", name="Section through the base").focus()
-    for key in ["ArrowRight"] * 12:
-        page.keyboard.press(key)
-    shoot(page, "layer-aim")
     choose(page, "Shade")
     page.keyboard.press("p")
     shoot(page, "layer-show")
@@ -151,6 +144,11 @@ def reading_and_weighing(page: Page, address: str) -> None:
     page.get_by_label("Starts at").fill("09:10")
     page.get_by_role("heading", level=1).click()
     shoot(page, "pace")
+    page.get_by_role("button", name="Start the run").click()
+    page.get_by_role("heading", name="Cleanse").wait_for()
+    for _ in range(7):
+        page.keyboard.press("Space")
+    shoot(page, "run")
 
 
 def wear_and_rules(page: Page, address: str) -> None:
@@ -191,7 +189,7 @@ def main() -> None:
         for views in (
             plan_and_step,
             schools_and_wishes,
-            aiming_and_showing,
+            showing,
             corrector_and_well,
             reading_and_weighing,
             wear_and_rules,
