@@ -144,10 +144,14 @@ def reading_and_weighing(page: Page, address: str) -> None:
     page.get_by_label("Starts at").fill("09:10")
     page.get_by_role("heading", level=1).click()
     shoot(page, "pace")
+    page.clock.install()
     page.get_by_role("button", name="Start the run").click()
     page.get_by_role("heading", name="Cleanse").wait_for()
-    for _ in range(7):
+    while page.get_by_role("heading", level=1).inner_text() != "Foundation":
+        page.clock.run_for(120_000)
         page.keyboard.press("Space")
+    page.clock.run_for(45_000)
+    page.get_by_text("Saved", exact=True).wait_for()
     shoot(page, "run")
 
 

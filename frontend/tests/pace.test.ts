@@ -24,6 +24,8 @@ function score(tasks: Task[], waits: Score['timetable']['waits'] = []): Score {
     sitter_id: 's',
     nickname: 'Wren',
     timing: {},
+    rests: [],
+    revision: 1,
     student_pace: 2,
     what_if: [],
     tasks: tasks.map((each, place) => ({

@@ -4680,6 +4680,22 @@ export interface components {
             wear_hours?: number | null;
         };
         /**
+         * RestWire
+         * @description How long a step must, and may, rest before what comes over it; seconds.
+         */
+        RestWire: {
+            /** Number */
+            number: number;
+            /** Step */
+            step: string;
+            /** Wait At Most S */
+            wait_at_most_s: number | null;
+            /** Wait S */
+            wait_s: number;
+            /** Words */
+            words: string;
+        };
+        /**
          * RevisionBody
          * @description The revision a request was made on.
          */
@@ -4857,6 +4873,10 @@ export interface components {
             nickname: string;
             /** Plan Id */
             plan_id: string;
+            /** Rests */
+            rests: components["schemas"]["RestWire"][];
+            /** Revision */
+            revision: number;
             /** Sitter Id */
             sitter_id: string;
             /** Student Pace */

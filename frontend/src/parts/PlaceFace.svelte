@@ -17,6 +17,8 @@
       .sort((one, other) => Number(other.behind) - Number(one.behind))
       .filter((shape) => zones.includes(shape.zone)),
   );
+  /** From so many places on, the outline of each would be all that one sees. */
+  const MANY = 12;
   const LINES = [
     'M95 177 C103 165 132 163 142 178',
     'M84 153 C98 142 126 140 145 147',
@@ -34,7 +36,7 @@
       d={drawn(shape.path, proportions, shape.mirrored)}
       fill={colours[shape.zone] ?? 'var(--line)'}
       stroke="var(--ink)"
-      stroke-width="3.5"
+      stroke-width={zones.length > MANY ? 1 : 3.5}
     />
   {/each}
   <g fill="none" stroke="var(--quiet)" stroke-width="5">

@@ -200,6 +200,16 @@ class WhatIfWire(Answer):
     spare: tuple[Tool, ...] | None
 
 
+class RestWire(Answer):
+    """How long a step must, and may, rest before what comes over it; seconds."""
+
+    step: Ident
+    number: int
+    words: str
+    wait_s: float
+    wait_at_most_s: float | None
+
+
 class ScoreWire(Answer):
     """The timetable of a plan with what its lanes say, and what would shorten it."""
 
@@ -211,5 +221,7 @@ class ScoreWire(Answer):
     tasks: list[TaskSaidWire]
     waits: list[WaitSaidWire]
     what_if: list[WhatIfWire]
+    rests: list[RestWire]
+    revision: int
     timing: Timing
     student_pace: float

@@ -64,6 +64,18 @@ def post_timetable(path: w.IdPath, body: pw.PaceBody) -> pw.ScoreWire:
             pw.WhatIfWire(says=each.says, hands=each.hands, spare=each.spare, length_s=each.length_s)
             for each in what_if(plan, house(), found, pace=body.pace, hands=body.hands, spare=body.spare)
         ],
+        rests=[
+            pw.RestWire(
+                step=step.id,
+                number=numbers[step.id],
+                words=STEP_INFO[step.kind].words,
+                wait_s=step.wait_s,
+                wait_at_most_s=step.wait_at_most_s,
+            )
+            for step in plan.steps
+            if step.wait_s or step.wait_at_most_s
+        ],
+        revision=stored.revision,
         timing=plan.timing or Timing(),
         student_pace=paces(house())[1],
     )

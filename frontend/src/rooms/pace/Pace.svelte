@@ -9,6 +9,7 @@
   import { clock, timeOfDay } from './clock';
   import { PaceState } from './pace.svelte';
   import ScoreView from './ScoreView.svelte';
+  import WaitsPanel from './WaitsPanel.svelte';
 
   const id = $derived(route.pathname.split('/')[2] ?? '');
   const pace = $derived(new PaceState(id));
@@ -271,6 +272,7 @@
           </tbody>
         </table>
       </section>
+      <WaitsPanel {pace} />
       {#if pace.runs.length}
         <section class="panel shrink-0 p-3" aria-label="Runs">
           <h2 class="heading mb-1">Runs of this plan</h2>

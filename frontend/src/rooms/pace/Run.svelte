@@ -153,7 +153,7 @@
         <button
           class="btn btn-main ml-auto h-12 grow justify-center px-6 text-lg"
           onclick={() => run.advance()}
-          >Done{run.next ? `: on to ${run.next.title.toLowerCase()}` : ''}</button
+          >Done{run.next ? `. Next: ${run.next.title.toLowerCase()}` : ''}</button
         >
       {/if}
     </footer>

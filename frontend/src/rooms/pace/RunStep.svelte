@@ -15,22 +15,24 @@
   const left = $derived(run.due ? run.due.at - run.now : null);
 </script>
 
+<!-- svelte-ignore a11y_no_noninteractive_tabindex -->
 <section
-  class="panel flex min-h-0 grow flex-col gap-3 overflow-auto p-3 md:grid md:grid-cols-[minmax(0,1fr)_16rem] md:p-5"
+  class="panel flex min-h-0 grow flex-col gap-3 overflow-auto p-3 md:grid md:grid-cols-[minmax(0,1fr)_minmax(16rem,26%)] md:p-5"
   aria-label="In hand"
+  tabindex="0"
 >
   <div class="min-w-0">
     <p class="label">Step {block.number}{block.side ? `, ${block.side} side` : ''}</p>
-    <h1 class="text-3xl leading-tight font-semibold md:text-5xl">{block.title}</h1>
+    <h1 class="text-3xl leading-tight font-semibold md:text-6xl">{block.title}</h1>
     {#if block.products.length}
-      <p class="mt-2 flex flex-wrap items-center gap-2 text-xl md:text-2xl">
+      <p class="mt-2 flex flex-wrap items-center gap-2 text-xl md:text-3xl">
         {#if block.hex}<Swatch hex={block.hex} size={22} />{/if}
         {block.products.join(' and ')}{block.take ? `, ${block.take}` : ''}
       </p>
     {/if}
     {#each block.cues as cue (cue)}<p class="mt-2 text-xl font-semibold md:text-2xl">{cue}</p>{/each}
     {#each block.clean as clean (clean)}<p class="mt-2 text-lg md:text-xl">{clean}</p>{/each}
-    <ul class="mt-3 flex flex-col gap-1 text-lg md:text-2xl md:leading-snug">
+    <ul class="mt-3 flex flex-col gap-1 text-lg md:text-3xl md:leading-snug">
       {#each block.hands as hand (hand)}<li>{hand}</li>{/each}
     </ul>
     {#if block.check}<p class="mt-3 text-base md:text-xl"><b>Look for:</b> {block.check}</p>{/if}
@@ -38,19 +40,23 @@
   </div>
   <div class="flex shrink-0 flex-col items-center gap-2">
     {#if block.zones.length}
-      <div class="h-40 md:h-56">
+      <div class="h-40 md:h-[min(42vh,22rem)]">
         <PlaceFace {colours} zones={block.zones} label="Where: {block.where}" />
       </div>
     {/if}
     {#if run.waits > 0}
       <p class="text-center" role="timer" aria-label="Still to wait">
-        <span class="block text-5xl font-semibold tabular-nums">{clock(Math.ceil(run.waits))}</span>
+        <span class="label block md:text-base">Wait</span>
+        <span class="block text-5xl font-semibold tabular-nums md:text-7xl"
+          >{clock(Math.ceil(run.waits))}</span
+        >
         <span class="label">{run.ready?.says ?? ''}</span>
       </p>
     {:else}
       <p class="text-center" role="timer" aria-label="At work">
-        <span class="block text-5xl font-semibold tabular-nums">{clock(taken)}</span>
-        <span class="label">of about {clock(block.seconds)}</span>
+        <span class="label block md:text-base">At work</span>
+        <span class="block text-5xl font-semibold tabular-nums md:text-7xl">{clock(taken)}</span>
+        <span class="label md:text-base">of about {clock(block.seconds)}</span>
       </p>
     {/if}
     {#if left !== null}
@@ -75,7 +81,7 @@
       {/each}
     </ul>
   {/if}
-  <p>
+  <p class="md:text-lg">
     <span class="label">Next</span>
     {run.next ? `${run.next.title} ${run.next.where}` : 'Nothing more: that was the last step.'}
   </p>

@@ -1,5 +1,6 @@
 import { api, ask, type RunRow, type Schemas, type Score, type Timing, type Tool } from '../../api/client';
 import { inHand } from '../../parts/in-hand.svelte';
+import { notices } from '../../parts/notices.svelte';
 import { pacesOf } from '../../parts/paces';
 import { tried } from '../../parts/tried';
 import { words } from '../../parts/vocabulary.svelte';
@@ -109,6 +110,24 @@ export class PaceState {
 
   unpin(step: string) {
     return this.time({ pins: (this.timing?.pins ?? []).filter((pin) => pin.step !== step) });
+  }
+
+  /** Change how long a step rests: a change of the plan, after which the score is found anew. */
+  async rest(step: string, wait_s: number, wait_at_most_s: number | null) {
+    const revision = this.score?.revision;
+    if (revision === undefined) return;
+    const edits = [{ edit: 'wait' as const, step, wait_s, wait_at_most_s }];
+    try {
+      await ask(
+        api.POST('/api/sequences/{id}/edits', {
+          params: { path: { id: this.id } },
+          body: { revision, edits },
+        }),
+      );
+    } catch (error) {
+      notices.refuse(error);
+    }
+    await this.find();
   }
 
   /** Back to the fixed moments of the last timetable that there was. */

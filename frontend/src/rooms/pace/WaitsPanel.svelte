@@ -1,0 +1,55 @@
+<script lang="ts">
+  import type { PaceState } from './pace.svelte';
+
+  /** How long each step rests, to be changed here: the plan is changed, and the score follows. */
+  let { pace }: { pace: PaceState } = $props();
+  const MOST_S = 7200;
+
+  function asked(event: Event & { currentTarget: HTMLInputElement }): number | null {
+    const seconds = event.currentTarget.valueAsNumber;
+    return Number.isFinite(seconds) ? Math.min(MOST_S, Math.max(0, Math.round(seconds))) : null;
+  }
+</script>
+
+<details class="panel shrink-0 p-3">
+  <summary class="heading cursor-pointer">Waits</summary>
+  <p class="label my-1">
+    In seconds, before anything goes over the step. A change is a change of the plan, and can be undone in the
+    Layer room.
+  </p>
+  <ul class="grid gap-x-6 gap-y-1 md:grid-cols-2">
+    {#each pace.score?.rests ?? [] as rest (rest.step)}
+      <li class="flex flex-wrap items-center gap-2">
+        <span class="w-40">{rest.number} {rest.words}</span>
+        <label class="flex items-center gap-1"
+          ><span class="label">at least</span>
+          <input
+            type="number"
+            min="0"
+            max={MOST_S}
+            step="5"
+            class="h-8 w-24 rounded-sm border border-line bg-well px-2 tabular-nums"
+            aria-label="{rest.words} rests at least, seconds"
+            value={rest.wait_s}
+            onchange={(event) => void pace.rest(rest.step, asked(event) ?? rest.wait_s, rest.wait_at_most_s)}
+          /></label
+        >
+        {#if rest.wait_at_most_s !== null}
+          <label class="flex items-center gap-1"
+            ><span class="label">at most</span>
+            <input
+              type="number"
+              min={rest.wait_s}
+              max={MOST_S}
+              step="5"
+              class="h-8 w-24 rounded-sm border border-line bg-well px-2 tabular-nums"
+              aria-label="{rest.words} rests at most, seconds"
+              value={rest.wait_at_most_s}
+              onchange={(event) => void pace.rest(rest.step, rest.wait_s, asked(event))}
+            /></label
+          >
+        {/if}
+      </li>
+    {/each}
+  </ul>
+</details>
