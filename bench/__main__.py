@@ -18,7 +18,7 @@ import numpy as np
 
 from bench.at_scale import at_scale
 from bench.in_browser import edit_in_browser
-from bench.pacing import timetables
+from bench.pacing import start_of_a_run, timetables
 from bench.timing import RUNS, Figure, late, of_the_core, times
 from bench.yardstick import yardstick
 from nabrel.core.ask.recommend import rank_schools
@@ -167,6 +167,7 @@ def report() -> list[str]:
         *whole(),
         six_schools(),
         *timetables(),
+        start_of_a_run(),
         *(
             Figure(f"edit through the application, {where}, 95th percentile of 60", ms, 10)
             for where, ms in edits.items()

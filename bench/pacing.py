@@ -3,11 +3,13 @@
 from __future__ import annotations
 
 import random
+import tempfile
 import time
 from collections.abc import Iterator
 from dataclasses import replace
+from pathlib import Path
 
-from bench.timing import Figure
+from bench.timing import Figure, late, times
 from nabrel.core.ask.recommend import plan
 from nabrel.core.house import House
 from nabrel.core.pace.tasks import work_of
@@ -16,7 +18,10 @@ from nabrel.core.plan.sequence import Sequence
 from nabrel.core.plan.step import Part, Portion, Step
 from nabrel.core.terms.ids import StepKind, Tool, Zone
 from nabrel.core.terms.zones import COMPLEXION_ZONES
+from nabrel.demo.fill import fill
 from nabrel.demo.kestrel_quay import sitters
+from nabrel.store.database import Database
+from nabrel.web.app import create_app
 
 INSTANCES, STEPS, PORTIONS = 50, 30, 45
 TOOLS: tuple[Tool, ...] = ("damp_sponge", "stippling_brush", "angled_brush", "fingers", "dense_small_brush")
@@ -75,3 +80,22 @@ def timetables() -> list[Figure]:
         Figure("the same: 95th percentile", took[int(0.95 * len(took))], 2000),
         Figure("the same: worst", took[-1], 5000),
     ]
+
+
+def start_of_a_run() -> Figure:
+    """A run begun from the Pace room, whose timetable is known, and its page laid out."""
+    with tempfile.TemporaryDirectory() as folder:
+        database = Database(Path(folder))
+        fill(database)
+        client = create_app(database).test_client()
+        plan_id = client.get("/api/sitters").json["sitters"][0]["sequence_id"]
+        client.post(f"/api/sequences/{plan_id}/timetable", json={})
+
+        def begin() -> None:
+            begun = client.post(f"/api/sequences/{plan_id}/run", json={})
+            assert begun.status_code == 201
+            assert client.get(f"/api/runs/{begun.json['run_id']}").status_code == 200
+
+        took = times(begin, 20)
+        database.close()
+    return Figure("start of a run, 95th percentile of 20", late(took), 200)
