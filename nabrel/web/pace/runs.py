@@ -36,7 +36,16 @@ from nabrel.web.pace import answers as pw
 from nabrel.web.pace.solved import solved
 from nabrel.web.shared import present
 from nabrel.web.shared import wire as w
-from nabrel.web.shared.requests import REFUSALS, as_file, database, download, evaluated_today, house, stored_sequence
+from nabrel.web.shared.requests import (
+    REFUSALS,
+    as_file,
+    database,
+    download,
+    evaluated,
+    evaluated_today,
+    house,
+    stored_sequence,
+)
 
 runs = APIBlueprint("runs", __name__, url_prefix="/api", abp_tags=[Tag(name="pace")], abp_responses=REFUSALS)
 
@@ -184,7 +193,9 @@ def _live(worked: Worked, sequence: Plan, plan_id: str, revision: int) -> pw.Liv
     plan = work.plan
     if not found.possible:
         raise Impossible("plan", plan_id, "a plan that has a timetable: " + " ".join(found.because))
-    evaluation = evaluated_today(plan)
+    stored = stored_sequence(plan_id)
+    # What stands is remembered; when it is worked changes nothing of what lies on the skin.
+    evaluation = evaluated(stored) if stored.revision == revision else evaluated_today(sequence)
     hexes = present.swatches(dict(evaluation.products))
     items = {step.id: step.item or "" for step in plan.steps}
     blocks = script(evaluation, work, found)
