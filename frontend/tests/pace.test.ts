@@ -24,6 +24,7 @@ function score(tasks: Task[], waits: Score['timetable']['waits'] = []): Score {
     sitter_id: 's',
     nickname: 'Wren',
     timing: {},
+    kept: {},
     rests: [],
     revision: 1,
     student_pace: 2,

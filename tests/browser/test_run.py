@@ -252,3 +252,16 @@ def test_a_wait_changed_in_the_room_changes_the_plan_and_the_score(quiet: Page, 
     steps = quiet.request.get(f"{live}/api/sequences/{plan}").json()["steps"]
     assert next(step["wait_s"] for step in steps if step["kind"] == "sunscreen") == 300
     assert serious(quiet) == []
+
+
+def test_fixed_times_are_kept_in_the_plan_when_asked(quiet: Page, live: str, plan: str):
+    quiet.goto(f"{live}/pace/{plan}")
+    expect(quiet.get_by_role("region", name="The score")).to_be_visible()
+    expect(quiet.get_by_role("button", name="Keep these times")).to_be_hidden()
+    quiet.get_by_role("button", name="One side first").click()
+    quiet.get_by_label("Starts at").fill("09:00")
+    quiet.get_by_role("button", name="Keep these times").click()
+    expect(quiet.get_by_role("button", name="Keep these times")).to_be_hidden()
+    quiet.reload()
+    expect(quiet.get_by_role("button", name="One side first")).to_have_attribute("aria-pressed", "true")
+    expect(quiet.get_by_label("Starts at")).to_have_value("09:00")

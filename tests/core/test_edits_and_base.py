@@ -25,13 +25,15 @@ from nabrel.core.plan.edits import (
     SetMix,
     SetProduct,
     SetThen,
+    SetTiming,
     SetWait,
     SetZones,
     Split,
     SplitPortion,
+    apply,
     say,
 )
-from nabrel.core.plan.sequence import Accepted
+from nabrel.core.plan.sequence import Accepted, Pin, Timing
 from nabrel.core.plan.step import Part
 from nabrel.core.terms.limits import MOST_ACCEPTED, MOST_REASONS
 from nabrel.core.terms.zones import ZONE_INDEX
@@ -307,3 +309,21 @@ def test_what_is_left_over_takes_nothing_and_is_no_more_than_the_tool_holds(wren
     column = ZONE_INDEX[step.portions[rest].zones[0]]
     lying = course(greedy).done[place].film[column]
     assert 0 < lying < 30.0
+
+
+def test_fixed_times_are_an_edit_of_their_own_and_go_with_the_steps_they_name(people):
+    sequence = plan(people["Wren"], House())
+    first, second = sequence.steps[0].id, sequence.steps[1].id
+    timing = Timing(start="09:00", ready="10:00", already={first: "08:40"}, pins=(Pin(second, 60.0),))
+    products = products_of(sequence, read(sequence.case, House()))
+    timed = apply(sequence, [SetTiming(timing)], products)
+    assert timed.timing == timing
+    assert (
+        say(sequence, SetTiming(timing), products) == "Starts at 09:00, ready at 10:00, 1 done already, 1 step pinned"
+    )
+    assert say(sequence, SetTiming(), products) == "No fixed times"
+    less = apply(timed, [Remove(second)], products)
+    assert less.timing == replace(timing, pins=())
+    assert apply(timed, [SetTiming()], products).timing is None
+    with pytest.raises(Refused, match="timing"):
+        apply(sequence, [SetTiming(Timing(pins=(Pin("s99", 5.0),)))], products)

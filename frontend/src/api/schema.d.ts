@@ -1897,7 +1897,7 @@ export interface components {
             /** Current */
             current: boolean;
             /** Edits */
-            edits: (components["schemas"]["SetAmount"] | components["schemas"]["SetHand"] | components["schemas"]["SplitPortion"] | components["schemas"]["MergePortions"] | components["schemas"]["SetProduct"] | components["schemas"]["SetMix"] | components["schemas"]["SetZones"] | components["schemas"]["SetThen"] | components["schemas"]["SetWait"] | components["schemas"]["Move"] | components["schemas"]["Remove"] | components["schemas"]["Split"] | components["schemas"]["Merge"] | components["schemas"]["Add"] | components["schemas"]["Accept"])[];
+            edits: (components["schemas"]["SetAmount"] | components["schemas"]["SetHand"] | components["schemas"]["SplitPortion"] | components["schemas"]["MergePortions"] | components["schemas"]["SetProduct"] | components["schemas"]["SetMix"] | components["schemas"]["SetZones"] | components["schemas"]["SetThen"] | components["schemas"]["SetWait"] | components["schemas"]["Move"] | components["schemas"]["Remove"] | components["schemas"]["Split"] | components["schemas"]["Merge"] | components["schemas"]["Add"] | components["schemas"]["Accept"] | components["schemas"]["SetTiming"])[];
             /** Finished Hex */
             finished_hex: string;
             /** Look De */
@@ -2161,7 +2161,7 @@ export interface components {
             /** Label */
             label: string;
             /** Take */
-            take: (components["schemas"]["SetAmount"] | components["schemas"]["SetHand"] | components["schemas"]["SplitPortion"] | components["schemas"]["MergePortions"] | components["schemas"]["SetProduct"] | components["schemas"]["SetMix"] | components["schemas"]["SetZones"] | components["schemas"]["SetThen"] | components["schemas"]["SetWait"] | components["schemas"]["Move"] | components["schemas"]["Remove"] | components["schemas"]["Split"] | components["schemas"]["Merge"] | components["schemas"]["Add"] | components["schemas"]["Accept"])[];
+            take: (components["schemas"]["SetAmount"] | components["schemas"]["SetHand"] | components["schemas"]["SplitPortion"] | components["schemas"]["MergePortions"] | components["schemas"]["SetProduct"] | components["schemas"]["SetMix"] | components["schemas"]["SetZones"] | components["schemas"]["SetThen"] | components["schemas"]["SetWait"] | components["schemas"]["Move"] | components["schemas"]["Remove"] | components["schemas"]["Split"] | components["schemas"]["Merge"] | components["schemas"]["Add"] | components["schemas"]["Accept"] | components["schemas"]["SetTiming"])[];
         };
         /**
          * DatedWire
@@ -2365,7 +2365,7 @@ export interface components {
          */
         EditsBody: {
             /** Edits */
-            edits: (components["schemas"]["SetAmount"] | components["schemas"]["SetHand"] | components["schemas"]["SplitPortion"] | components["schemas"]["MergePortions"] | components["schemas"]["SetProduct"] | components["schemas"]["SetMix"] | components["schemas"]["SetZones"] | components["schemas"]["SetThen"] | components["schemas"]["SetWait"] | components["schemas"]["Move"] | components["schemas"]["Remove"] | components["schemas"]["Split"] | components["schemas"]["Merge"] | components["schemas"]["Add"] | components["schemas"]["Accept"])[];
+            edits: (components["schemas"]["SetAmount"] | components["schemas"]["SetHand"] | components["schemas"]["SplitPortion"] | components["schemas"]["MergePortions"] | components["schemas"]["SetProduct"] | components["schemas"]["SetMix"] | components["schemas"]["SetZones"] | components["schemas"]["SetThen"] | components["schemas"]["SetWait"] | components["schemas"]["Move"] | components["schemas"]["Remove"] | components["schemas"]["Split"] | components["schemas"]["Merge"] | components["schemas"]["Add"] | components["schemas"]["Accept"] | components["schemas"]["SetTiming"])[];
             /** Revision */
             revision: number;
         };
@@ -2607,7 +2607,7 @@ export interface components {
          */
         Fix: {
             /** Edits */
-            edits: (components["schemas"]["SetAmount"] | components["schemas"]["SetHand"] | components["schemas"]["SplitPortion"] | components["schemas"]["MergePortions"] | components["schemas"]["SetProduct"] | components["schemas"]["SetMix"] | components["schemas"]["SetZones"] | components["schemas"]["SetThen"] | components["schemas"]["SetWait"] | components["schemas"]["Move"] | components["schemas"]["Remove"] | components["schemas"]["Split"] | components["schemas"]["Merge"] | components["schemas"]["Add"] | components["schemas"]["Accept"])[];
+            edits: (components["schemas"]["SetAmount"] | components["schemas"]["SetHand"] | components["schemas"]["SplitPortion"] | components["schemas"]["MergePortions"] | components["schemas"]["SetProduct"] | components["schemas"]["SetMix"] | components["schemas"]["SetZones"] | components["schemas"]["SetThen"] | components["schemas"]["SetWait"] | components["schemas"]["Move"] | components["schemas"]["Remove"] | components["schemas"]["Split"] | components["schemas"]["Merge"] | components["schemas"]["Add"] | components["schemas"]["Accept"] | components["schemas"]["SetTiming"])[];
             /** Says */
             says: string;
         };
@@ -3987,7 +3987,7 @@ export interface components {
             /** Before */
             before: string | null;
             /** Edits */
-            edits: (components["schemas"]["SetAmount"] | components["schemas"]["SetHand"] | components["schemas"]["SplitPortion"] | components["schemas"]["MergePortions"] | components["schemas"]["SetProduct"] | components["schemas"]["SetMix"] | components["schemas"]["SetZones"] | components["schemas"]["SetThen"] | components["schemas"]["SetWait"] | components["schemas"]["Move"] | components["schemas"]["Remove"] | components["schemas"]["Split"] | components["schemas"]["Merge"] | components["schemas"]["Add"] | components["schemas"]["Accept"])[];
+            edits: (components["schemas"]["SetAmount"] | components["schemas"]["SetHand"] | components["schemas"]["SplitPortion"] | components["schemas"]["MergePortions"] | components["schemas"]["SetProduct"] | components["schemas"]["SetMix"] | components["schemas"]["SetZones"] | components["schemas"]["SetThen"] | components["schemas"]["SetWait"] | components["schemas"]["Move"] | components["schemas"]["Remove"] | components["schemas"]["Split"] | components["schemas"]["Merge"] | components["schemas"]["Add"] | components["schemas"]["Accept"] | components["schemas"]["SetTiming"])[];
             /** Refused */
             refused: string;
             /** Says */
@@ -4424,7 +4424,7 @@ export interface components {
          */
         ReachWire: {
             /** Edits */
-            edits: (components["schemas"]["SetAmount"] | components["schemas"]["SetHand"] | components["schemas"]["SplitPortion"] | components["schemas"]["MergePortions"] | components["schemas"]["SetProduct"] | components["schemas"]["SetMix"] | components["schemas"]["SetZones"] | components["schemas"]["SetThen"] | components["schemas"]["SetWait"] | components["schemas"]["Move"] | components["schemas"]["Remove"] | components["schemas"]["Split"] | components["schemas"]["Merge"] | components["schemas"]["Add"] | components["schemas"]["Accept"])[];
+            edits: (components["schemas"]["SetAmount"] | components["schemas"]["SetHand"] | components["schemas"]["SplitPortion"] | components["schemas"]["MergePortions"] | components["schemas"]["SetProduct"] | components["schemas"]["SetMix"] | components["schemas"]["SetZones"] | components["schemas"]["SetThen"] | components["schemas"]["SetWait"] | components["schemas"]["Move"] | components["schemas"]["Remove"] | components["schemas"]["Split"] | components["schemas"]["Merge"] | components["schemas"]["Add"] | components["schemas"]["Accept"] | components["schemas"]["SetTiming"])[];
             /** Says */
             says: string;
             /** Shows */
@@ -4869,6 +4869,7 @@ export interface components {
          * @description The timetable of a plan with what its lanes say, and what would shorten it.
          */
         ScoreWire: {
+            kept: components["schemas"]["Timing"];
             /** Nickname */
             nickname: string;
             /** Plan Id */
@@ -5032,6 +5033,19 @@ export interface components {
              * @default null
              */
             tool?: ("fingers" | "damp_sponge" | "dry_sponge" | "puff" | "dense_small_brush" | "detail_brush" | "stippling_brush" | "feathery_brush" | "buffing_brush" | "angled_brush" | "fluffy_brush" | "fan_brush" | "spatula" | "disposable_wand") | null;
+        };
+        /**
+         * SetTiming
+         * @description Decide when the plan is worked: start, ready, what was done already, pins and sides; None fixes nothing.
+         */
+        SetTiming: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            edit: "timing";
+            /** @default null */
+            timing?: components["schemas"]["Timing"] | null;
         };
         /**
          * SetWait
@@ -5793,7 +5807,7 @@ export interface components {
          */
         TryBody: {
             /** Edits */
-            edits: (components["schemas"]["SetAmount"] | components["schemas"]["SetHand"] | components["schemas"]["SplitPortion"] | components["schemas"]["MergePortions"] | components["schemas"]["SetProduct"] | components["schemas"]["SetMix"] | components["schemas"]["SetZones"] | components["schemas"]["SetThen"] | components["schemas"]["SetWait"] | components["schemas"]["Move"] | components["schemas"]["Remove"] | components["schemas"]["Split"] | components["schemas"]["Merge"] | components["schemas"]["Add"] | components["schemas"]["Accept"])[];
+            edits: (components["schemas"]["SetAmount"] | components["schemas"]["SetHand"] | components["schemas"]["SplitPortion"] | components["schemas"]["MergePortions"] | components["schemas"]["SetProduct"] | components["schemas"]["SetMix"] | components["schemas"]["SetZones"] | components["schemas"]["SetThen"] | components["schemas"]["SetWait"] | components["schemas"]["Move"] | components["schemas"]["Remove"] | components["schemas"]["Split"] | components["schemas"]["Merge"] | components["schemas"]["Add"] | components["schemas"]["Accept"] | components["schemas"]["SetTiming"])[];
         };
         /**
          * TwinsWire

@@ -10,7 +10,7 @@ from annotated_types import Ge, Lt, MaxLen
 
 from nabrel.core.case.product import Product
 from nabrel.core.errors import Impossible, Refused
-from nabrel.core.plan.sequence import Accepted, Sequence
+from nabrel.core.plan.sequence import Accepted, Sequence, Timing
 from nabrel.core.plan.step import Part, Portion, Step, Then, Unit
 from nabrel.core.terms.ids import Motion, StepKind, Tool, Zone
 from nabrel.core.terms.limits import (
@@ -191,7 +191,17 @@ class Accept:
 
 OfPortion = SetAmount | SetHand | SplitPortion | MergePortions
 OfStep = SetProduct | SetMix | SetZones | SetThen | SetWait | Move | Remove | Split | Merge
-Edit = OfPortion | OfStep | Add | Accept
+
+
+@dataclass(frozen=True, slots=True)
+class SetTiming:
+    """Decide when the plan is worked: start, ready, what was done already, pins and sides; None fixes nothing."""
+
+    timing: Timing | None = None
+    edit: Literal["timing"] = "timing"
+
+
+Edit = OfPortion | OfStep | Add | Accept | SetTiming
 BY_HAND = "By hand: "
 
 
@@ -212,6 +222,8 @@ def say(sequence: Sequence, edit: Edit, products: Mapping[str, Product]) -> str:
     if isinstance(edit, Accept):
         rule = edit.rule.replace("-", " ")
         return f"Accepted: {rule}. {edit.note.strip()}" if edit.note.strip() else f"No longer accepted: {rule}"
+    if isinstance(edit, SetTiming):
+        return _says_when(edit.timing)
     step = sequence.step(edit.step)
     kind = STEP_INFO[step.kind].words if step else edit.step
     if isinstance(edit, SetAmount):
@@ -250,6 +262,37 @@ def _says_of_order(edit: SplitPortion | MergePortions | Split | Merge | Move | R
     return f"Took out {lower}"
 
 
+def _says_when(timing: Timing | None) -> str:
+    """The fixed moments of a plan in words: "Starts at 09:10, ready at 10:00, 1 step pinned"."""
+    if timing is None:
+        return "No fixed times"
+    said = [f"starts at {timing.start}"] if timing.start else []
+    said += [f"ready at {timing.ready}"] if timing.ready else []
+    said += [f"{len(timing.already)} done already"] if timing.already else []
+    said += [f"{len(timing.pins)} step{'s' if len(timing.pins) > 1 else ''} pinned"] if timing.pins else []
+    said += ["one side first"] if timing.sides == "one_first" else []
+    return sentence(", ".join(said)) if said else "No fixed times"
+
+
+def _set_timing(sequence: Sequence, edit: SetTiming, field: str) -> Sequence:
+    """The sequence with its fixed moments. Refuses times of steps that it has not."""
+    timing = edit.timing
+    for step in [] if timing is None else [*timing.already, *(pin.step for pin in timing.pins)]:
+        _index(list(sequence.steps), step, f"{field}.timing")
+    return replace(sequence, timing=timing)
+
+
+def _without_what_is_gone(sequence: Sequence) -> Sequence:
+    """The sequence without fixed moments of steps that it no longer has."""
+    timing = sequence.timing
+    if timing is None:
+        return sequence
+    ids = {step.id for step in sequence.steps}
+    pins = tuple(pin for pin in timing.pins if pin.step in ids)
+    already = {step: at for step, at in timing.already.items() if step in ids}
+    return replace(sequence, timing=replace(timing, pins=pins, already=already))
+
+
 def _name(item: str, products: Mapping[str, Product]) -> str:
     return products[item].name if item in products else item
 
@@ -258,6 +301,8 @@ def _apply_one(sequence: Sequence, edit: Edit, products: Mapping[str, Product], 
     steps = list(sequence.steps)
     if isinstance(edit, Accept):
         return _accept(sequence, edit, field)
+    if isinstance(edit, SetTiming):
+        return _set_timing(sequence, edit, field)
     if isinstance(edit, Add):
         return _add(sequence, edit, products, field)
     index = _index(steps, edit.step, f"{field}.step")
@@ -276,7 +321,7 @@ def _apply_one(sequence: Sequence, edit: Edit, products: Mapping[str, Product], 
         case _:
             changed = _changed(steps[index], edit, products, field)
             steps[index] = replace(changed, why=_by_hand(changed.why, say(sequence, edit, products)))
-    return replace(sequence, steps=tuple(steps))
+    return _without_what_is_gone(replace(sequence, steps=tuple(steps)))
 
 
 def _accept(sequence: Sequence, edit: Accept, field: str) -> Sequence:

@@ -224,4 +224,5 @@ class ScoreWire(Answer):
     rests: list[RestWire]
     revision: int
     timing: Timing
+    kept: Timing
     student_pace: float

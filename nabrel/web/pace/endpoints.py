@@ -77,6 +77,7 @@ def post_timetable(path: w.IdPath, body: pw.PaceBody) -> pw.ScoreWire:
         ],
         revision=stored.revision,
         timing=plan.timing or Timing(),
+        kept=stored.sequence.timing or Timing(),
         student_pace=paces(house())[1],
     )
 

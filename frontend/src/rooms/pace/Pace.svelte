@@ -109,6 +109,9 @@
         /></label
       >
     {/each}
+    {#if pace.unkept && table?.possible}
+      <button class="btn" onclick={() => void pace.keep()}>Keep these times</button>
+    {/if}
     {#if table?.possible}
       <button class="btn btn-main" disabled={beginning} onclick={() => void begin()}
         ><Play size={15} aria-hidden="true" />Start the run</button

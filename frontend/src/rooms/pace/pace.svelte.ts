@@ -1,4 +1,13 @@
-import { api, ask, type RunRow, type Schemas, type Score, type Timing, type Tool } from '../../api/client';
+import {
+  api,
+  ask,
+  type Edit,
+  type RunRow,
+  type Schemas,
+  type Score,
+  type Timing,
+  type Tool,
+} from '../../api/client';
 import { inHand } from '../../parts/in-hand.svelte';
 import { notices } from '../../parts/notices.svelte';
 import { pacesOf } from '../../parts/paces';
@@ -112,11 +121,25 @@ export class PaceState {
     return this.time({ pins: (this.timing?.pins ?? []).filter((pin) => pin.step !== step) });
   }
 
+  /** Whether fixed moments were asked for that the plan does not keep yet. */
+  readonly unkept = $derived(
+    this.score !== null && JSON.stringify(this.timing) !== JSON.stringify(this.score.kept),
+  );
+
+  /** Keep the fixed moments in the plan. */
+  keep() {
+    return this.edit([{ edit: 'timing', timing: this.timing }]);
+  }
+
   /** Change how long a step rests: a change of the plan, after which the score is found anew. */
-  async rest(step: string, wait_s: number, wait_at_most_s: number | null) {
+  rest(step: string, wait_s: number, wait_at_most_s: number | null) {
+    return this.edit([{ edit: 'wait', step, wait_s, wait_at_most_s }]);
+  }
+
+  /** Change the plan, and find its score anew. */
+  async edit(edits: Edit[]) {
     const revision = this.score?.revision;
     if (revision === undefined) return;
-    const edits = [{ edit: 'wait' as const, step, wait_s, wait_at_most_s }];
     try {
       await ask(
         api.POST('/api/sequences/{id}/edits', {
