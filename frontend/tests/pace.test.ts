@@ -26,6 +26,8 @@ function score(tasks: Task[], waits: Score['timetable']['waits'] = []): Score {
     timing: {},
     kept: {},
     rests: [],
+    lacks: [],
+    owned_spare: [],
     revision: 1,
     student_pace: 2,
     what_if: [],

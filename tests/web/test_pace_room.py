@@ -81,3 +81,20 @@ def test_hands_that_cannot_be_are_refused_by_field(client, bram, body, field):
 
 def test_a_plan_that_is_not_there_is_not_found(client):
     assert client.post("/api/sequences/none/timetable", json={}).status_code == 404
+
+
+def test_the_tools_of_the_shelf_count_as_spare_or_are_said_to_be_lacking(client, bram):
+    plan = bram["sequence_id"]
+    score = client.post(f"/api/sequences/{plan}/timetable", json={}).json
+    used = {tool for task in score["timetable"]["tasks"] if (tool := task["tool"]) not in (None, "fingers")}
+    owned = {row["tool"]["kind"] for row in client.get("/api/kit/tools").json["tools"]}
+    assert {word.replace(" ", "_") for word in score["lacks"]} == used - owned
+    assert score["owned_spare"] == []
+    sponge = next(row["tool"] for row in client.get("/api/kit/tools").json["tools"] if row["tool"]["id"] == "sponge-a")
+    client.put("/api/kit/tools/sponge-c", json={**sponge, "id": "sponge-c"})
+    again = client.post(f"/api/sequences/{plan}/timetable", json={}).json
+    assert again["owned_spare"] == ["damp sponge"]
+    assert again["timetable"]["length_s"] <= score["timetable"]["length_s"]
+    for row in client.get("/api/kit/tools").json["tools"]:
+        client.delete(f"/api/kit/tools/{row['tool']['id']}")
+    assert client.post(f"/api/sequences/{plan}/timetable", json={}).json["lacks"] == []

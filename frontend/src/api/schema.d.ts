@@ -4867,11 +4867,17 @@ export interface components {
         /**
          * ScoreWire
          * @description The timetable of a plan with what its lanes say, and what would shorten it.
+         *
+         *     ``lacks`` are tools that the plan wants and the shelf has none of, ``owned_spare`` those of which it has more than one.
          */
         ScoreWire: {
             kept: components["schemas"]["Timing"];
+            /** Lacks */
+            lacks: string[];
             /** Nickname */
             nickname: string;
+            /** Owned Spare */
+            owned_spare: string[];
             /** Plan Id */
             plan_id: string;
             /** Rests */

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections import Counter
+from collections.abc import Iterable
 from dataclasses import dataclass
 from datetime import date
 from typing import Annotated, Literal
@@ -68,3 +70,15 @@ def tool_standing(tool: OwnedTool, day: date, house: House) -> ToolStanding:
 def tool_words(tool: OwnedTool) -> str:
     """What it is called, or its kind."""
     return tool.name or TOOL_INFO[tool.kind].words
+
+
+def spare_of(owned: Iterable[OwnedTool], day: date, house: House) -> tuple[Tool, ...]:
+    """The kinds of which the shelf holds more than one that is ready, each named once for every one more; fingers never."""
+    ready = Counter(tool.kind for tool in owned if tool_standing(tool, day, house).ready)
+    return tuple(kind for kind, count in ready.items() if kind not in HANDS for _ in range(count - 1))
+
+
+def lacking(kinds: Iterable[Tool], owned: Iterable[OwnedTool]) -> tuple[Tool, ...]:
+    """The kinds of which the shelf holds none; nothing of a shelf whose tools nobody listed."""
+    held = {tool.kind for tool in owned}
+    return tuple(kind for kind in dict.fromkeys(kinds) if held and kind not in held | HANDS)

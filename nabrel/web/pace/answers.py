@@ -211,7 +211,10 @@ class RestWire(Answer):
 
 
 class ScoreWire(Answer):
-    """The timetable of a plan with what its lanes say, and what would shorten it."""
+    """The timetable of a plan with what its lanes say, and what would shorten it.
+
+    ``lacks`` are tools that the plan wants and the shelf has none of, ``owned_spare`` those of which it has more than one.
+    """
 
     plan_id: Ident
     title: str
@@ -222,6 +225,8 @@ class ScoreWire(Answer):
     waits: list[WaitSaidWire]
     what_if: list[WhatIfWire]
     rests: list[RestWire]
+    lacks: list[str]
+    owned_spare: list[str]
     revision: int
     timing: Timing
     kept: Timing

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from datetime import date
 
 from flask_openapi3.blueprint import APIBlueprint
 from flask_openapi3.models.tag import Tag
@@ -11,17 +12,19 @@ from nabrel.core.pace.tasks import paces
 from nabrel.core.pace.what_if import what_if
 from nabrel.core.plan.sequence import Timing
 from nabrel.core.plan.step import Step
+from nabrel.core.shelf.tools import OwnedTool, lacking, spare_of
 from nabrel.core.terms.hands import TOOL_INFO
 from nabrel.core.terms.ids import Tool, Zone
 from nabrel.core.terms.places import places
 from nabrel.core.terms.steps import STEP_INFO
 from nabrel.core.terms.zones import ZONE_INFO
 from nabrel.formats.answers import timetable_to
+from nabrel.store.shelf import Tools
 from nabrel.web.pace import answers as pw
 from nabrel.web.pace.solved import solved
 from nabrel.web.shared import present
 from nabrel.web.shared import wire as w
-from nabrel.web.shared.requests import REFUSALS, evaluated, house, stored_sequence
+from nabrel.web.shared.requests import REFUSALS, database, evaluated, house, stored_sequence
 
 pace_room = APIBlueprint("pace", __name__, url_prefix="/api", abp_tags=[Tag(name="pace")], abp_responses=REFUSALS)
 
@@ -31,7 +34,10 @@ def post_timetable(path: w.IdPath, body: pw.PaceBody) -> pw.ScoreWire:
     """The shortest timetable of a plan for these hands and tools, and what would shorten it further."""
     stored = stored_sequence(path.id)
     plan = stored.sequence if body.timing is None else replace(stored.sequence, timing=body.timing)
-    _, found = solved(path.id, stored.revision, plan, house(), pace=body.pace, hands=body.hands, spare=body.spare)
+    owned = owned_tools()
+    more = spare_of(owned, date.today(), house())
+    spare = (*more, *body.spare)
+    _, found = solved(path.id, stored.revision, plan, house(), pace=body.pace, hands=body.hands, spare=spare)
     numbers = {step.id: place for place, step in enumerate(plan.steps, start=1)}
     steps = {step.id: step for step in plan.steps}
     hexes = present.swatches(dict(evaluated(stored).products))
@@ -61,8 +67,8 @@ def post_timetable(path: w.IdPath, body: pw.PaceBody) -> pw.ScoreWire:
             for each in found.waits
         ],
         what_if=[
-            pw.WhatIfWire(says=each.says, hands=each.hands, spare=each.spare, length_s=each.length_s)
-            for each in what_if(plan, house(), found, pace=body.pace, hands=body.hands, spare=body.spare)
+            pw.WhatIfWire(says=each.says, hands=each.hands, spare=_beyond(each.spare, more), length_s=each.length_s)
+            for each in what_if(plan, house(), found, pace=body.pace, hands=body.hands, spare=spare)
         ],
         rests=[
             pw.RestWire(
@@ -75,11 +81,29 @@ def post_timetable(path: w.IdPath, body: pw.PaceBody) -> pw.ScoreWire:
             for step in plan.steps
             if step.wait_s or step.wait_at_most_s
         ],
+        lacks=[TOOL_INFO[kind].words for kind in lacking((tool for step in plan.steps for tool in step.tools), owned)],
+        owned_spare=[TOOL_INFO[kind].words for kind in dict.fromkeys(more)],
         revision=stored.revision,
         timing=plan.timing or Timing(),
         kept=stored.sequence.timing or Timing(),
         student_pace=paces(house())[1],
     )
+
+
+def owned_tools() -> tuple[OwnedTool, ...]:
+    """The tools of the shelf."""
+    with database().session() as session:
+        return Tools(session).all()
+
+
+def _beyond(spare: tuple[Tool, ...] | None, owned: tuple[Tool, ...]) -> tuple[Tool, ...] | None:
+    """Of the spare tools that a change asks for, those that the shelf does not hold already."""
+    if spare is None:
+        return None
+    left = list(spare)
+    for tool in owned:
+        left.remove(tool)
+    return tuple(left)
 
 
 def _words(step: Step, what: str, tool: Tool | None) -> str:

@@ -25,6 +25,7 @@ from nabrel.core.pace.run import (
 )
 from nabrel.core.plan.sequence import Sequence as Plan
 from nabrel.core.shelf.doses import Take, take, take_words
+from nabrel.core.shelf.tools import spare_of
 from nabrel.core.terms.hands import TOOL_INFO
 from nabrel.core.terms.steps import STEP_INFO
 from nabrel.core.told.script import Block, script
@@ -33,6 +34,7 @@ from nabrel.formats.workspace import Run, Worked
 from nabrel.store.repositories import KeptSequence, Sequences, Sitters
 from nabrel.store.runs import Runs
 from nabrel.web.pace import answers as pw
+from nabrel.web.pace.endpoints import owned_tools
 from nabrel.web.pace.solved import solved
 from nabrel.web.shared import present
 from nabrel.web.shared import wire as w
@@ -59,7 +61,7 @@ def post_run(path: w.IdPath, body: pw.BeginBody) -> tuple[pw.LiveWire, int]:
         started=body.started or datetime.now(UTC).isoformat(timespec="seconds"),
         pace=body.pace,
         hands=body.hands,
-        spare=body.spare,
+        spare=(*spare_of(owned_tools(), date.today(), house()), *body.spare),
         timing=body.timing or stored.sequence.timing,
     )
     live = _live(worked, stored.sequence, path.id, stored.revision)

@@ -178,6 +178,16 @@
           {/if}
         </p>
       </section>
+      {#if pace.score.lacks.length || pace.score.owned_spare.length}
+        <p class="panel shrink-0 p-2">
+          {#if pace.score.lacks.length}
+            Not on the shelf: {pace.score.lacks.join(', ')}. Another tool, or clean fingers, will have to do.
+          {/if}
+          {#if pace.score.owned_spare.length}
+            More than one is ready: {pace.score.owned_spare.join(', ')}.
+          {/if}
+        </p>
+      {/if}
       {#if pace.score.what_if.length}
         <section
           class="panel flex shrink-0 flex-wrap items-center gap-2 p-3"

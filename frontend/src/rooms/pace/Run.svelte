@@ -107,7 +107,14 @@
     {#if run.refused}<p class="panel shrink-0 p-2" role="alert">Not saved: {run.refused}</p>{/if}
     {#if run.away > 120}
       <p class="panel flex shrink-0 items-center gap-2 p-2" role="status">
-        <span class="grow">{clock(run.away)} have passed since the last step was done. Nothing is lost.</span>
+        <span class="grow"
+          >{clock(run.away)} have passed since the last step was done. Nothing is lost.
+          {#if run.resting.length}
+            On the face: {run.resting
+              .map((each) => `${each.title.toLowerCase()} for ${clock(each.seconds)}`)
+              .join(', ')}.
+          {/if}</span
+        >
         <button class="btn" onclick={() => (run.away = 0)}>Go on</button>
       </p>
     {/if}

@@ -37,6 +37,8 @@ export class RunState {
   /** How long nobody was here, where the page was left and opened again; seconds. */
   away = $state(0);
   #sending = false;
+  /** The second of the run at which what lies on the face was worked out. */
+  #saidAt = $state(0);
   #lastTry = 0;
   #rang: string[] = [];
 
@@ -63,9 +65,16 @@ export class RunState {
   );
   readonly last = $derived(this.blocks.find((each) => each.step === this.log.done.at(-1)?.step) ?? null);
 
-  title(id: string): string {
-    return this.blocks.find((each) => each.id === id)?.title ?? id;
-  }
+  /** What lies on the face with nothing over it yet, and for how long by now: as the core said, and the clock since. */
+  readonly resting = $derived(
+    Object.entries(this.says?.rest ?? {})
+      .map(([step, seconds]) => ({
+        title: this.blocks.find((each) => each.step === step)?.title ?? '',
+        seconds: seconds + this.now - this.#saidAt,
+      }))
+      .filter((each) => each.title)
+      .slice(0, 4),
+  );
 
   async load() {
     const kept = this.#kept();
@@ -198,6 +207,7 @@ export class RunState {
           body: { log: sent, finish, now_s: Math.min(86400, this.now) },
         }),
       );
+      this.#saidAt = Math.min(86400, this.now);
       this.offline = false;
       this.refused = null;
       if (this.log === sent) this.unsent = false;
