@@ -71,26 +71,8 @@
   }
 </script>
 
-<svelte:head><title>{pace.score ? `${pace.score.nickname} – ` : ''}Pace – Nabrel</title></svelte:head>
-
-<div class="flex h-full flex-col">
-  <RoomBar room="pace">
-    <h1 class="max-w-64 truncate font-semibold">{pace.score?.title ?? 'Pace'}</h1>
-    <Choice
-      label="Whose hands"
-      value={pace.pace}
-      options={pace.paces}
-      onchoose={(chosen) => void pace.change({ pace: chosen })}
-    />
-    <button
-      class="btn"
-      aria-pressed={pace.hands === '2'}
-      title="One or two pairs of hands (h)"
-      onclick={() => void hands()}>Second pair of hands</button
-    >
-    {#if pace.spare.length}
-      <button class="btn" onclick={() => void pace.change({ spare: [] })}>Without the spare tool</button>
-    {/if}
+{#snippet when()}
+  <section class="panel flex shrink-0 flex-wrap items-center gap-2 p-2" aria-label="When">
     <button
       class="btn"
       aria-pressed={pace.timing?.sides === 'one_first'}
@@ -113,10 +95,35 @@
       <button class="btn" onclick={() => void pace.keep()}>Keep these times</button>
     {/if}
     {#if table?.possible}
+      <a class="btn" href={inCalendar} download>To the calendar</a>
+    {/if}
+  </section>
+{/snippet}
+
+<svelte:head><title>{pace.score ? `${pace.score.nickname} – ` : ''}Pace – Nabrel</title></svelte:head>
+
+<div class="flex h-full flex-col">
+  <RoomBar room="pace">
+    <h1 class="max-w-64 truncate font-semibold">{pace.score?.title ?? 'Pace'}</h1>
+    {#if table?.possible}
       <button class="btn btn-main" disabled={beginning} onclick={() => void begin()}
         ><Play size={15} aria-hidden="true" />Start the run</button
       >
-      <a class="btn" href={inCalendar} download>To the calendar</a>
+    {/if}
+    <Choice
+      label="Whose hands"
+      value={pace.pace}
+      options={pace.paces}
+      onchoose={(chosen) => void pace.change({ pace: chosen })}
+    />
+    <button
+      class="btn"
+      aria-pressed={pace.hands === '2'}
+      title="One or two pairs of hands (h)"
+      onclick={() => void hands()}>Second pair of hands</button
+    >
+    {#if pace.spare.length}
+      <button class="btn" onclick={() => void pace.change({ spare: [] })}>Without the spare tool</button>
     {/if}
     {#if pace.busy}
       <span class="flex items-center gap-2"
@@ -138,6 +145,7 @@
     <main class="grid grow place-items-center"><p role="status">Looking for the shortest order…</p></main>
   {:else if !table.possible}
     <main class="flex grow flex-col items-center gap-3 overflow-auto p-4">
+      {@render when()}
       <div class="panel max-w-2xl p-6">
         <h2 class="heading text-lg">These cannot all be kept</h2>
         <ul class="my-2 list-disc pl-5">
@@ -178,6 +186,7 @@
           {/if}
         </p>
       </section>
+      {@render when()}
       {#if pace.score.lacks.length || pace.score.owned_spare.length}
         <p class="panel shrink-0 p-2">
           {#if pace.score.lacks.length}
