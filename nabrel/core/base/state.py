@@ -16,7 +16,7 @@ import numpy as np
 from nabrel.core.base.tools import Carried, Held, lay_portion
 from nabrel.core.case.product import Product
 from nabrel.core.film.films import Film, blended
-from nabrel.core.film.spectra import Floats
+from nabrel.core.film.spectra import Floats, lab_of
 from nabrel.core.film.stack import Layer, finished, lay, powder_layer
 from nabrel.core.house import House
 from nabrel.core.plan.step import Portion, Step
@@ -195,6 +195,11 @@ class BaseState:
             own = np.flatnonzero(layer.thickness_um)
             shown[own] = lay(shown[own], layer.on(own))
         return shown
+
+    @cached_property
+    def lab(self) -> Floats:
+        """The colour of every zone in daylight, L*a*b*, (zones, 3)."""
+        return lab_of(self.shown)
 
     @cached_property
     def recoloured(self) -> tuple[int, ...]:

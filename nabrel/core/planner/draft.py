@@ -15,7 +15,7 @@ from nabrel.core.case.intent import Options
 from nabrel.core.case.product import Product
 from nabrel.core.face.placement import COVERS
 from nabrel.core.face.reading import Reading
-from nabrel.core.film.spectra import Floats, as_lab, lab_of, surface
+from nabrel.core.film.spectra import Floats, as_lab, surface
 from nabrel.core.house.viewing import SeenHouse
 from nabrel.core.plan.sequence import LeftBare
 from nabrel.core.plan.step import Part, Portion, Step, Then, Unit
@@ -30,7 +30,7 @@ from nabrel.core.terms.hands import MOST_SHEAR, MOTION_INFO
 from nabrel.core.terms.ids import Motion, Role, StepKind, Tool, Zone
 from nabrel.core.terms.steps import LAYER_KINDS, STEP_INFO
 from nabrel.core.terms.words import sentence
-from nabrel.core.terms.zones import ZONE_INFO, area_of, in_order
+from nabrel.core.terms.zones import ZONE_INDEX, ZONE_INFO, area_of, in_order
 from nabrel.core.wear.climate import climate_setting
 
 Hand = tuple[Tool | None, Motion]
@@ -319,12 +319,13 @@ class Draft:
 
     def shown(self, zone: Zone, skin: Lab | None = None) -> Floats:
         """The reflectance (31,) that the zone, or other skin there, shows by now."""
-        ground = None if skin is None else surface(skin)
-        return np.asarray(self.base.shown_with([(zone, ground, {})])[0])
+        if skin is None:
+            return np.asarray(self.base.shown[ZONE_INDEX[zone]])
+        return np.asarray(self.base.shown_with([(zone, surface(skin), {})])[0])
 
     def seen(self, zone: Zone) -> Lab:
         """The colour that the zone shows by now."""
-        return as_lab(lab_of(self.shown(zone)))
+        return as_lab(self.base.lab[ZONE_INDEX[zone]])
 
     def tolerance(self, zones: Iterable[Zone]) -> float:
         """The most shear that every one of the zones, and what lies wet on it, bears."""
