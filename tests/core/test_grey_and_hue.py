@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 from dataclasses import replace
-from itertools import pairwise
+from itertools import islice, pairwise
 from math import atan2, degrees
 
 import numpy as np
 import pytest
 
 from nabrel.core.ask.correction import correct_zone
+from nabrel.core.ask.recommend import plan
 from nabrel.core.base.possible import apply_edits
 from nabrel.core.case.case import Case
 from nabrel.core.case.intent import Intent
@@ -23,6 +24,7 @@ from nabrel.core.judge.evaluate import evaluate
 from nabrel.core.plan.sequence import Sequence
 from nabrel.core.planner.planner import plan_in
 from nabrel.core.shelf.optics import scatter_exponent, veil_greys
+from tests.core.made_up import wild
 from tests.making import one_portion
 
 HOUSE = House()
@@ -166,3 +168,15 @@ def test_the_planner_takes_the_sunscreen_that_leaves_no_veil(people):
         rest = tuple(item for item in people["Merrick"].kit if item.role != "sunscreen")
         planned = plan_in("overpainted", replace(people["Merrick"], kit=(*rest, *kit)), HOUSE)
         assert [step.item for step in planned.steps if step.kind == "sunscreen"] == ["sun-c"]
+
+
+def test_a_corrector_that_would_turn_a_zone_grey_is_left_out_and_said():
+    """Strong darkness round the mouth, corrected over the foundation with a kit whose nearest hue is too pale for it."""
+    case = next(islice(wild(193, seed=77), 192, None))
+    assert case.intent.options.corrector == "after_foundation"
+    made = plan(case, HOUSE)
+    left = {bare.zone: bare.why for bare in made.left_bare if bare.kind == "correct"}
+    assert "turning grey" in left["cheek_hollow_l"]
+    assert not any(step.kind == "correct" and "cheek_hollow_l" in step.zones for step in made.steps)
+    findings = evaluate(made, HOUSE, try_fixes=False).findings
+    assert [finding.rule for finding in findings if finding.severity != "advice"] == []

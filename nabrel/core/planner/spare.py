@@ -11,7 +11,7 @@ from dataclasses import replace
 import numpy as np
 
 from nabrel.core.base.appearance import zones_with
-from nabrel.core.film.difference import delta_e
+from nabrel.core.film.difference import ashiness, delta_e
 from nabrel.core.plan.step import Step
 from nabrel.core.planner.draft import Draft
 from nabrel.core.terms.ids import Zone
@@ -19,18 +19,18 @@ from nabrel.core.terms.words import sentence
 
 
 def spare_correctors(draft: Draft) -> None:
-    """Take zones out of correct steps where they end as near to the complexion without, and say so."""
+    """Take zones out of correct steps where they end as near to the complexion without, or grey with it, and say so."""
     kept: list[Step] = []
     spared = False
     for step in draft.steps:
         if step.kind != "correct" or not step.film_um:
             kept.append(step)
             continue
-        needed = _needed(draft, step)
-        for zone in step.zones:
-            if zone not in needed:
-                spared = True
-                draft.leave(zone, "correct", "What comes over it evens the zone out by itself.")
+        spared_here = _spared(draft, step)
+        spared = spared or bool(spared_here)
+        for zone, why in spared_here.items():
+            draft.leave(zone, "correct", why)
+        needed = tuple(zone for zone in step.zones if zone not in spared_here)
         if needed:
             kept.append(step if needed == step.zones else _on_fewer(draft, step, needed))
     if spared:
@@ -43,14 +43,20 @@ def _on_fewer(draft: Draft, step: Step, zones: tuple[Zone, ...]) -> Step:
     return replace(step.with_zones(zones), why=tuple(sentence(said) for said in why if said), check=check)
 
 
-def _needed(draft: Draft, corrector: Step) -> tuple[Zone, ...]:
-    """The zones of a corrector that would end further from the complexion without it."""
+def _spared(draft: Draft, corrector: Step) -> dict[Zone, str]:
+    """The zones of a corrector that would end no further from the complexion without it, or that it turns grey, and why."""
+    house, target = draft.house, np.array(draft.reading.complexion)
     asked = [(zone, changes) for zone in corrector.zones for changes in ({}, {corrector.id: 0.0})]
-    off = delta_e(zones_with(draft.base, asked), np.array(draft.reading.complexion)).reshape(-1, 2)
-    anyway = draft.case.intent.correct_anyway
-    enough = draft.house.spare_share * draft.house.close_enough_de
-    return tuple(
-        zone
-        for zone, (with_it, without) in zip(corrector.zones, off, strict=True)
-        if without > max(with_it, enough) or zone in anyway
-    )
+    shown = zones_with(draft.base, asked)
+    off = delta_e(shown, target).reshape(-1, 2)
+    grey = ashiness(shown, target).reshape(-1, 2)
+    enough = house.spare_share * house.close_enough_de
+    found: dict[Zone, str] = {}
+    for zone, (with_it, without), (ashen, before) in zip(corrector.zones, off, grey, strict=True):
+        if zone in draft.case.intent.correct_anyway:
+            continue
+        if without <= max(with_it, enough):
+            found[zone] = "What comes over it evens the zone out by itself."
+        elif ashen > house.grey_shows and ashen - before > house.grey_shows / 2:
+            found[zone] = "No corrector of the kit cancels it without turning grey on this skin."
+    return found
