@@ -98,3 +98,16 @@ def test_the_tools_of_the_shelf_count_as_spare_or_are_said_to_be_lacking(client,
     for row in client.get("/api/kit/tools").json["tools"]:
         client.delete(f"/api/kit/tools/{row['tool']['id']}")
     assert client.post(f"/api/sequences/{plan}/timetable", json={}).json["lacks"] == []
+
+
+def test_a_shorter_bake_is_an_edit_that_gives_the_length_it_says(client, bram):
+    plan = bram["sequence_id"]
+    score = client.post(f"/api/sequences/{plan}/timetable", json={}).json
+    (shorter,) = [each for each in score["what_if"] if each["edits"]]
+    assert "bake" in shorter["says"]
+    answer = client.post(
+        f"/api/sequences/{plan}/edits", json={"revision": score["revision"], "edits": shorter["edits"]}
+    )
+    assert answer.status_code == 200
+    again = client.post(f"/api/sequences/{plan}/timetable", json={}).json
+    assert again["timetable"]["length_s"] == shorter["length_s"] < score["timetable"]["length_s"]

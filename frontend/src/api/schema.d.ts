@@ -6110,6 +6110,8 @@ export interface components {
          * @description What another hand or another tool would save.
          */
         WhatIfWire: {
+            /** Edits */
+            edits: (components["schemas"]["SetAmount"] | components["schemas"]["SetHand"] | components["schemas"]["SplitPortion"] | components["schemas"]["MergePortions"] | components["schemas"]["SetProduct"] | components["schemas"]["SetMix"] | components["schemas"]["SetZones"] | components["schemas"]["SetThen"] | components["schemas"]["SetWait"] | components["schemas"]["Move"] | components["schemas"]["Remove"] | components["schemas"]["Split"] | components["schemas"]["Merge"] | components["schemas"]["Add"] | components["schemas"]["Accept"] | components["schemas"]["SetTiming"])[];
             /** Hands */
             hands: number | null;
             /** Length S */

@@ -8,6 +8,7 @@ from dataclasses import dataclass, replace
 from nabrel.core.house import PARAMETERS, House
 from nabrel.core.pace.tasks import work_of
 from nabrel.core.pace.timetable import Timetable, timetable
+from nabrel.core.plan.edits import SetWait
 from nabrel.core.plan.sequence import Sequence as Plan
 from nabrel.core.terms.hands import TOOL_INFO
 from nabrel.core.terms.ids import Tool
@@ -18,12 +19,13 @@ WORTH_SAYING_S = 30
 
 @dataclass(frozen=True, slots=True)
 class WhatIf:
-    """A change and the length it would give; ``hands`` and ``spare`` are what to ask for, None where the plan itself changes."""
+    """A change and the length it would give: other ``hands`` and ``spare`` to ask for, or ``edits`` of the plan itself."""
 
     says: str
     length_s: int
     hands: int | None = None
     spare: tuple[Tool, ...] | None = None
+    edits: tuple[SetWait, ...] = ()
 
 
 def what_if(
@@ -49,9 +51,11 @@ def _tried(
         if length is not None:
             yield WhatIf(f"a second {TOOL_INFO[tool].words}", length, hands, (*spare, tool))
     least = PARAMETERS["bake_s"].low
-    if any(step.kind == "bake" and step.wait_s > least for step in plan.steps):
-        shorter = tuple(replace(s, wait_s=min(s.wait_s, least)) if s.kind == "bake" else s for s in plan.steps)
+    longer = [step for step in plan.steps if step.kind == "bake" and step.wait_s > least]
+    if longer:
+        shorter = tuple(replace(step, wait_s=least) if step in longer else step for step in plan.steps)
         asked = work_of(replace(plan, steps=shorter), house, pace=pace, hands=hands, spare=spare)
         length = timetable(asked).length_s
         if length is not None:
-            yield WhatIf(f"a bake of {least / 60:.0f} min", length)
+            edits = tuple(SetWait(step.id, least, step.wait_at_most_s) for step in longer)
+            yield WhatIf(f"a bake of {least / 60:.0f} min", length, edits=edits)

@@ -15,7 +15,7 @@ from nabrel.core.terms.ids import Region, Tool, Zone
 from nabrel.core.terms.limits import Ident
 from nabrel.formats.answers import TimetableModel
 from nabrel.formats.files import Started
-from nabrel.web.shared.wire import Answer, Body, Number, Query
+from nabrel.web.shared.wire import Answer, AnyEdit, Body, Number, Query
 
 
 class PaceBody(Body):
@@ -198,6 +198,7 @@ class WhatIfWire(Answer):
     length_s: int
     hands: int | None
     spare: tuple[Tool, ...] | None
+    edits: list[AnyEdit]
 
 
 class RestWire(Answer):

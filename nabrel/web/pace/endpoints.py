@@ -67,7 +67,13 @@ def post_timetable(path: w.IdPath, body: pw.PaceBody) -> pw.ScoreWire:
             for each in found.waits
         ],
         what_if=[
-            pw.WhatIfWire(says=each.says, hands=each.hands, spare=_beyond(each.spare, more), length_s=each.length_s)
+            pw.WhatIfWire(
+                says=each.says,
+                hands=each.hands,
+                spare=_beyond(each.spare, more),
+                edits=list(each.edits),
+                length_s=each.length_s,
+            )
             for each in what_if(plan, house(), found, pace=body.pace, hands=body.hands, spare=spare)
         ],
         rests=[

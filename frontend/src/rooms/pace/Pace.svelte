@@ -212,7 +212,11 @@
                 >{each.says}: {clock(each.length_s)}</button
               >
             {:else}
-              <span>{each.says}: <span class="tabular-nums">{clock(each.length_s)}</span></span>
+              <button
+                class="btn"
+                title="Changes the plan; it can be undone in the Layer room"
+                onclick={() => void pace.edit(each.edits)}>{each.says}: {clock(each.length_s)}</button
+              >
             {/if}
           {/each}
         </section>
