@@ -4775,6 +4775,8 @@ export interface components {
         /**
          * RunSaysWire
          * @description What a run says: times against the plan, what it used, what to clean, what is late or at rest, how it compares.
+         *
+         *     ``look_s`` is the second of the run from which a second look is worth while.
          */
         RunSaysWire: {
             /** Clean */
@@ -4787,6 +4789,8 @@ export interface components {
             late: components["schemas"]["TooLateWire"][];
             /** Length S */
             length_s: number;
+            /** Look S */
+            look_s: number;
             /** Paused S */
             paused_s: number;
             /** Rest */

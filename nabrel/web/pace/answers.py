@@ -131,7 +131,10 @@ class TooLateWire(Answer):
 
 
 class RunSaysWire(Answer):
-    """What a run says: times against the plan, what it used, what to clean, what is late or at rest, how it compares."""
+    """What a run says: times against the plan, what it used, what to clean, what is late or at rest, how it compares.
+
+    ``look_s`` is the second of the run from which a second look is worth while.
+    """
 
     finished: bool
     length_s: float
@@ -142,6 +145,7 @@ class RunSaysWire(Answer):
     late: list[TooLateWire]
     rest: dict[Ident, float]
     compared: list[str]
+    look_s: float
 
 
 class RunRowWire(Answer):

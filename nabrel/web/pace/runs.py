@@ -268,6 +268,7 @@ def _says(key: str, now_s: float | None) -> pw.RunSaysWire:
         ],
         rest=resting(plan, log, now),
         compared=_compared(run, plan, before),
+        look_s=log.length_s + SECOND_LOOK_S[0],
     )
 
 

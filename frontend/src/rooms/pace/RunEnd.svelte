@@ -7,8 +7,7 @@
   /** What a finished run says: time by step against the plan, what it used, what to clean, and the second look. */
   let { run }: { run: RunState } = $props();
   const says = $derived(run.says);
-  const LOOK_S = 20 * 60;
-  const look = $derived(says ? says.length_s + LOOK_S - run.now : 0);
+  const look = $derived(says ? says.look_s - run.now : 0);
   const most = $derived(
     Math.max(1, ...(says?.steps ?? []).flatMap((each) => [each.planned_s, each.taken_s])),
   );

@@ -22,20 +22,25 @@
 
   interface Recogniser {
     lang: string;
+    processLocally: boolean;
+    /** What was heard stands in fields that the browser names. */
     onresult: (event: { results: { 0: { 0: { transcript: string } } } }) => void;
     onend: () => void;
     start: () => void;
   }
 
+  /** Only a browser that can listen on this machine alone: what is said here goes nowhere else. */
   function recogniser(): (new () => Recogniser) | undefined {
-    const own = window as unknown as Record<string, new () => Recogniser>;
-    return own.SpeechRecognition ?? own.webkitSpeechRecognition;
+    const own = window as unknown as Record<string, (new () => Recogniser) | undefined>;
+    const found = own.SpeechRecognition;
+    return found && 'processLocally' in found.prototype ? found : undefined;
   }
 
   function listen() {
     if (!speech) return;
     const ear = new speech();
     ear.lang = 'en';
+    ear.processLocally = true;
     listening = true;
     ear.onresult = (event) => (text = `${text} ${event.results[0][0].transcript}`.trim());
     ear.onend = () => (listening = false);
