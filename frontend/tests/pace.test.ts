@@ -30,7 +30,6 @@ function score(tasks: Task[], waits: Score['timetable']['waits'] = []): Score {
     owned_spare: [],
     revision: 1,
     student_pace: 2,
-    what_if: [],
     tasks: tasks.map((each, place) => ({
       number: place + 1,
       words: `Step ${each.step}`,

@@ -9,6 +9,7 @@ const block = (id: string, fields: Partial<Block> = {}): Block => ({
   number: 1,
   title: id,
   take: '',
+  make_ready: '',
   products: [],
   hex: null,
   where: '',

@@ -74,6 +74,23 @@ def shortest_by_hand(work):
     return best
 
 
+def fewest_changes_by_hand(work, length):
+    """The fewest changes of tool between steps over every order that is worked in no more than this length."""
+    blocks = work.blocks
+    into = {}
+    for lag in work.lags:
+        into.setdefault(lag.after, []).append(lag)
+    fits = (
+        o for o in permutations(range(len(blocks))) if _timed(work, [blocks[p] for p in o], into, length + 1) <= length
+    )
+    return min(changes([work.tasks[blocks[place][0]].tool for place in order]) for order in fits)
+
+
+def changes(tools):
+    """How often the hand takes another tool than the one before."""
+    return sum(one != other for one, other in pairwise(tools))
+
+
 def _timed(work, order, into, best):
     ends, clock = {}, 0
     for block in order:

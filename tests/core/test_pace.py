@@ -16,14 +16,14 @@ from nabrel.core.errors import Refused
 from nabrel.core.house import House
 from nabrel.core.judge.evaluate import evaluate
 from nabrel.core.pace.tasks import seconds_of, work_of
-from nabrel.core.pace.timetable import as_listed_s, timetable, with_hands, with_one_more
+from nabrel.core.pace.timetable import as_listed_s, shortest_s, timetable, with_hands, with_one_more
 from nabrel.core.plan.sequence import Pin, Timing
 from nabrel.core.terms.looks import SCHOOLS, SEVERITY_INFO
 from nabrel.formats.answers import timetable_to
 from nabrel.formats.loader import read_sequence
 from tests.conftest import in_school
 from tests.core.made_up import wild
-from tests.core.pacing import broken, shortest_by_hand
+from tests.core.pacing import broken, changes, fewest_changes_by_hand, shortest_by_hand
 from tests.making import one_portion
 
 HOUSE = House()
@@ -120,6 +120,25 @@ def test_it_is_as_short_as_a_search_through_every_order_finds(people, seed):
     assert found.possible == (best is not None)
     assert found.length_s == best
     assert found.possible or found.because
+
+
+@pytest.mark.parametrize("seed", range(6))
+def test_of_the_shortest_orders_it_takes_one_that_changes_the_tool_least(people, seed):
+    zones = ["chin", "nose_tip", "upper_lip", "forehead_centre", "neck", "below_lip"]
+    tools = ["damp_sponge", "stippling_brush", "angled_brush"]
+    steps = [
+        replace(
+            work(number, (zones[number], zones[(number * seed) % 6]), 10 + number),
+            portions=(replace(work(number, (zones[number],), 10).portions[0], tool=tools[(number * (seed + 1)) % 3]),),
+        )
+        for number in range(6)
+    ]
+    asked = work_of(bare(people, *steps), HOUSE)
+    found = timetable(asked)
+    taken = changes([row.tool for row in found.tasks])
+    assert taken == fewest_changes_by_hand(asked, found.length_s)
+    assert shortest_s(asked) == found.length_s == shortest_by_hand(asked)
+    assert seed in {2, 5} or taken < changes([step.portions[0].tool for step in steps])
 
 
 def test_the_same_in_three_processes(people, tmp_path):

@@ -993,8 +993,25 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** The shortest timetable of a plan for these hands and tools, and what would shorten it further. */
+        /** The shortest timetable of a plan for these hands and tools. */
         post: operations["timetable"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sequences/{id}/timetable/what-if": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What would shorten the timetable of a plan for these hands and tools: it takes as long as several timetables. */
+        post: operations["what_if"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1774,6 +1791,8 @@ export interface components {
             hex: string | null;
             /** Id */
             id: string;
+            /** Make Ready */
+            make_ready: string;
             /** Number */
             number: number;
             /** Products */
@@ -4870,7 +4889,7 @@ export interface components {
         };
         /**
          * ScoreWire
-         * @description The timetable of a plan with what its lanes say, and what would shorten it.
+         * @description The timetable of a plan with what its lanes say.
          *
          *     ``lacks`` are tools that the plan wants and the shelf has none of, ``owned_spare`` those of which it has more than one.
          */
@@ -4900,8 +4919,6 @@ export interface components {
             title: string;
             /** Waits */
             waits: components["schemas"]["WaitSaidWire"][];
-            /** What If */
-            what_if: components["schemas"]["WhatIfWire"][];
         };
         /**
          * ServingWire
@@ -6124,6 +6141,14 @@ export interface components {
             says: string;
             /** Spare */
             spare: ("fingers" | "damp_sponge" | "dry_sponge" | "puff" | "dense_small_brush" | "detail_brush" | "stippling_brush" | "feathery_brush" | "buffing_brush" | "angled_brush" | "fluffy_brush" | "fan_brush" | "spatula" | "disposable_wand")[] | null;
+        };
+        /**
+         * WhatIfsWire
+         * @description What would shorten a timetable, the greatest saving first.
+         */
+        WhatIfsWire: {
+            /** What If */
+            what_if: components["schemas"]["WhatIfWire"][];
         };
         /**
          * WishWire
@@ -15452,6 +15477,140 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ScoreWire"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Method Not Allowed */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Misdirected Request */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    what_if: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PaceBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WhatIfsWire"];
                 };
             };
             /** @description Unauthorized */

@@ -57,6 +57,9 @@
     if (shortcuts.menuOpen) sought = '';
   });
 
+  /** The field takes the keys as soon as it is there: what is typed at once is not lost. */
+  const takesKeys = (field: HTMLInputElement) => field.focus();
+
   function choose(run: (() => void) | undefined) {
     if (!run) return;
     shortcuts.menuOpen = false;
@@ -93,6 +96,7 @@
         aria-activedescendant={found.length ? `${uid}-${at}` : undefined}
         placeholder="A sitter, a plan, an item or a command"
         bind:value={sought}
+        {@attach takesKeys}
         oninput={() => (at = 0)}
         onkeydown={key}
       />

@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 
 from nabrel.core.house import PARAMETERS, House
 from nabrel.core.pace.tasks import work_of
-from nabrel.core.pace.timetable import Timetable, timetable
+from nabrel.core.pace.timetable import Timetable, shortest_s
 from nabrel.core.plan.edits import SetWait
 from nabrel.core.plan.sequence import Sequence as Plan
 from nabrel.core.terms.hands import TOOL_INFO
@@ -43,11 +43,11 @@ def _tried(
     plan: Plan, house: House, found: Timetable, pace: float, hands: int, spare: tuple[Tool, ...]
 ) -> Iterator[WhatIf]:
     if hands == 1:
-        length = timetable(work_of(plan, house, pace=pace, hands=2, spare=spare)).length_s
+        length = shortest_s(work_of(plan, house, pace=pace, hands=2, spare=spare))
         if length is not None:
             yield WhatIf("a second pair of hands", length, 2, spare)
     for tool in dict.fromkeys(row.tool for row in found.tasks if row.what == "clean" and row.tool is not None):
-        length = timetable(work_of(plan, house, pace=pace, hands=hands, spare=(*spare, tool))).length_s
+        length = shortest_s(work_of(plan, house, pace=pace, hands=hands, spare=(*spare, tool)))
         if length is not None:
             yield WhatIf(f"a second {TOOL_INFO[tool].words}", length, hands, (*spare, tool))
     least = PARAMETERS["bake_s"].low
@@ -55,7 +55,7 @@ def _tried(
     if longer:
         shorter = tuple(replace(step, wait_s=least) if step in longer else step for step in plan.steps)
         asked = work_of(replace(plan, steps=shorter), house, pace=pace, hands=hands, spare=spare)
-        length = timetable(asked).length_s
+        length = shortest_s(asked)
         if length is not None:
             edits = tuple(SetWait(step.id, least, step.wait_at_most_s) for step in longer)
             yield WhatIf(f"a bake of {least / 60:.0f} min", length, edits=edits)

@@ -12,11 +12,13 @@ from nabrel.core.pace.timetable import Timetable
 from nabrel.core.plan.step import Step
 from nabrel.core.terms.hands import TOOL_INFO
 from nabrel.core.terms.ids import Zone
-from nabrel.core.terms.steps import STEP_INFO
-from nabrel.core.terms.words import sentence
+from nabrel.core.terms.steps import LAYER_KINDS, STEP_INFO
+from nabrel.core.terms.words import join_words, sentence
 from nabrel.core.terms.zones import in_order
 from nabrel.core.told.phrases import CUE_WORDS, hand_words, told_portion, where_words
 
+LAID_OUT = LAYER_KINDS | {"prime"}
+"""What is mixed or laid out before it is wanted: creams and liquids that wait on the back of the hand."""
 SIDE_WORDS: dict[Side, str] = {"": "", "first": "first side", "second": "second side"}
 
 
@@ -33,7 +35,8 @@ class Hold:
 class Block:
     """One big step, on one side where sides are worked apart, in the words that are read across a room.
 
-    ``seconds`` of work are at the pace of the timetable; ``after`` may be waited for, ``by`` is the latest.
+    ``seconds`` of work are at the pace of the timetable; ``after`` may be waited for, ``by`` is the latest. ``make_ready`` is
+    what can be mixed or laid out for it in a wait before: no hand on the face, so it disturbs nothing.
     """
 
     id: str
@@ -42,6 +45,7 @@ class Block:
     number: int
     title: str
     take: str
+    make_ready: str
     products: tuple[str, ...]
     where: str
     hands: tuple[str, ...]
@@ -78,6 +82,7 @@ def script(evaluation: Evaluation, work: Work, found: Timetable) -> tuple[Block,
                 number=number,
                 title=STEP_INFO[step.kind].words,
                 take=_take(done[step.id]),
+                make_ready=_make_ready(done[step.id]),
                 products=tuple(item.name for item, _ in mixed.items) if (mixed := done[step.id].mixed) else (),
                 where=where_words(zones) if zones else "",
                 hands=tuple(_hands(evaluation, step)) if whole else (SIDE_WORDS[first.side], *_hands(evaluation, step)),
@@ -106,6 +111,15 @@ def _name(step: str, side: Side) -> str:
 
 def _take(done: Done) -> str:
     return done.take.words if done.take is not None and done.mixed is not None else ""
+
+
+def _make_ready(done: Done) -> str:
+    """What is mixed or laid out beforehand: creams and liquids, which wait on the back of the hand; never what a pan gives."""
+    wet = done.take is not None and done.take.unit == "ml" and bool(done.take.amount)
+    if done.mixed is None or done.take is None or not wet or done.step.kind not in LAID_OUT:
+        return ""
+    items = [item.name for item, _ in done.mixed.items]
+    return f"{'Mix' if len(items) > 1 else 'Lay out'} {join_words(items)}: {done.take.words}."
 
 
 def _hands(evaluation: Evaluation, step: Step) -> Iterator[str]:

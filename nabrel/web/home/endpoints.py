@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from flask import Response, current_app
+from flask import Response
 from flask_openapi3.blueprint import APIBlueprint
 from flask_openapi3.models.tag import Tag
 
@@ -12,15 +12,14 @@ from nabrel.core.ask.recommend import plan
 from nabrel.core.face.reading import read
 from nabrel.formats.files import CaseFile
 from nabrel.formats.loader import read_case
-from nabrel.formats.sheet import forget_pages
-from nabrel.store.repositories import Kit, Sequences, Sitters, forget_read, take_in_case
+from nabrel.store.repositories import Kit, Sequences, Sitters, take_in_case
 from nabrel.web.shared import present
 from nabrel.web.shared import wire as w
-from nabrel.web.shared.remembered import Remembered
 from nabrel.web.shared.requests import (
     REFUSALS,
     as_file,
     database,
+    forget,
     house,
 )
 from nabrel.web.shared.uploads import taken_file
@@ -66,10 +65,7 @@ def delete_sitter(path: w.IdPath) -> w.ErasedWire:
         plans, revisions = sitters.belongings(path.id)
         gone = sitters.get(path.id).sequence_ids
     finished = database().erase([path.id])
-    remembered: Remembered = current_app.extensions["nabrel_remembered"]
-    remembered.forget(gone)
-    forget_read()
-    forget_pages()
+    forget(gone)
     return w.ErasedWire(plans=plans, revisions=revisions, finished=finished)
 
 

@@ -12,7 +12,6 @@ from flask_openapi3.blueprint import APIBlueprint
 from flask_openapi3.models.tag import Tag
 
 from nabrel.core.errors import Refused
-from nabrel.formats.sheet import forget_pages
 from nabrel.formats.workspace import (
     MOST_ZIP_BYTES,
     Counting,
@@ -22,12 +21,11 @@ from nabrel.formats.workspace import (
     write_workspace_to,
 )
 from nabrel.store.folder import Unusable
-from nabrel.store.repositories import Kit, Sitters, forget_read
+from nabrel.store.repositories import Kit, Sitters
 from nabrel.store.workspace import counted, gather_shared, replace_all, take_in_people
 from nabrel.web.read import answers as wf
 from nabrel.web.read import present as present_face
-from nabrel.web.shared.remembered import Remembered
-from nabrel.web.shared.requests import REFUSALS, database
+from nabrel.web.shared.requests import REFUSALS, database, forget
 from nabrel.web.shared.under_way import UnderWay, Work
 from nabrel.web.shared.uploads import streamed_to
 
@@ -109,10 +107,7 @@ def put_workspace() -> wf.WorkspaceWire:
             # All of it was read and is allowed, and nothing has gone for it yet: this is what would go.
             database().back_up("replace")
     database().checkpoint()
-    forget_read()
-    forget_pages()
-    remembered: Remembered = current_app.extensions["nabrel_remembered"]
-    remembered.forget(gone)
+    forget(gone)
     return present_face.workspace(comes.counts)
 
 

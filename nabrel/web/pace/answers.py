@@ -72,6 +72,7 @@ class BlockWire(Answer):
     number: int
     title: str
     take: str
+    make_ready: str
     products: list[str]
     hex: str | None
     where: str
@@ -205,6 +206,12 @@ class WhatIfWire(Answer):
     edits: list[AnyEdit]
 
 
+class WhatIfsWire(Answer):
+    """What would shorten a timetable, the greatest saving first."""
+
+    what_if: list[WhatIfWire]
+
+
 class RestWire(Answer):
     """How long a step must, and may, rest before what comes over it; seconds."""
 
@@ -216,7 +223,7 @@ class RestWire(Answer):
 
 
 class ScoreWire(Answer):
-    """The timetable of a plan with what its lanes say, and what would shorten it.
+    """The timetable of a plan with what its lanes say.
 
     ``lacks`` are tools that the plan wants and the shelf has none of, ``owned_spare`` those of which it has more than one.
     """
@@ -228,7 +235,6 @@ class ScoreWire(Answer):
     timetable: TimetableModel
     tasks: list[TaskSaidWire]
     waits: list[WaitSaidWire]
-    what_if: list[WhatIfWire]
     rests: list[RestWire]
     lacks: list[str]
     owned_spare: list[str]

@@ -10,7 +10,7 @@ from flask_openapi3.models.tag import Tag
 
 from nabrel.core.pace.tasks import paces
 from nabrel.core.pace.what_if import what_if
-from nabrel.core.plan.sequence import Timing
+from nabrel.core.plan.sequence import Sequence, Timing
 from nabrel.core.plan.step import Step
 from nabrel.core.shelf.tools import OwnedTool, lacking, spare_of
 from nabrel.core.terms.hands import TOOL_INFO
@@ -19,25 +19,26 @@ from nabrel.core.terms.places import places
 from nabrel.core.terms.steps import STEP_INFO
 from nabrel.core.terms.zones import ZONE_INFO
 from nabrel.formats.answers import timetable_to
+from nabrel.store.repositories import KeptSequence
 from nabrel.store.shelf import Tools
 from nabrel.web.pace import answers as pw
-from nabrel.web.pace.solved import solved
 from nabrel.web.shared import present
 from nabrel.web.shared import wire as w
-from nabrel.web.shared.requests import REFUSALS, database, evaluated, house, stored_sequence
+from nabrel.web.shared.requests import REFUSALS, database, evaluated, house, remembered, stored_sequence
 
 pace_room = APIBlueprint("pace", __name__, url_prefix="/api", abp_tags=[Tag(name="pace")], abp_responses=REFUSALS)
 
 
 @pace_room.post("/sequences/<id>/timetable", operation_id="timetable", responses={200: pw.ScoreWire})
 def post_timetable(path: w.IdPath, body: pw.PaceBody) -> pw.ScoreWire:
-    """The shortest timetable of a plan for these hands and tools, and what would shorten it further."""
+    """The shortest timetable of a plan for these hands and tools."""
     stored = stored_sequence(path.id)
-    plan = stored.sequence if body.timing is None else replace(stored.sequence, timing=body.timing)
+    plan = _timed(stored, body)
     owned = owned_tools()
     more = spare_of(owned, date.today(), house())
-    spare = (*more, *body.spare)
-    _, found = solved(path.id, stored.revision, plan, house(), pace=body.pace, hands=body.hands, spare=spare)
+    _, found = remembered().timetable(
+        path.id, stored.revision, plan, house(), pace=body.pace, hands=body.hands, spare=(*more, *body.spare)
+    )
     numbers = {step.id: place for place, step in enumerate(plan.steps, start=1)}
     steps = {step.id: step for step in plan.steps}
     hexes = present.swatches(dict(evaluated(stored).products))
@@ -66,16 +67,6 @@ def post_timetable(path: w.IdPath, body: pw.PaceBody) -> pw.ScoreWire:
             )
             for each in found.waits
         ],
-        what_if=[
-            pw.WhatIfWire(
-                says=each.says,
-                hands=each.hands,
-                spare=_beyond(each.spare, more),
-                edits=list(each.edits),
-                length_s=each.length_s,
-            )
-            for each in what_if(plan, house(), found, pace=body.pace, hands=body.hands, spare=spare)
-        ],
         rests=[
             pw.RestWire(
                 step=step.id,
@@ -94,6 +85,33 @@ def post_timetable(path: w.IdPath, body: pw.PaceBody) -> pw.ScoreWire:
         kept=stored.sequence.timing or Timing(),
         student_pace=paces(house())[1],
     )
+
+
+@pace_room.post("/sequences/<id>/timetable/what-if", operation_id="what_if", responses={200: pw.WhatIfsWire})
+def post_what_if(path: w.IdPath, body: pw.PaceBody) -> pw.WhatIfsWire:
+    """What would shorten the timetable of a plan for these hands and tools: it takes as long as several timetables."""
+    stored = stored_sequence(path.id)
+    plan = _timed(stored, body)
+    more = spare_of(owned_tools(), date.today(), house())
+    pace, hands, spare = body.pace, body.hands, (*more, *body.spare)
+    _, found = remembered().timetable(path.id, stored.revision, plan, house(), pace=pace, hands=hands, spare=spare)
+    return pw.WhatIfsWire(
+        what_if=[
+            pw.WhatIfWire(
+                says=each.says,
+                hands=each.hands,
+                spare=_beyond(each.spare, more),
+                edits=list(each.edits),
+                length_s=each.length_s,
+            )
+            for each in what_if(plan, house(), found, pace=pace, hands=hands, spare=spare)
+        ]
+    )
+
+
+def _timed(stored: KeptSequence, body: pw.PaceBody) -> Sequence:
+    """The plan with the fixed moments that are asked for, its own where none are."""
+    return stored.sequence if body.timing is None else replace(stored.sequence, timing=body.timing)
 
 
 def owned_tools() -> tuple[OwnedTool, ...]:

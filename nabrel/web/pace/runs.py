@@ -35,7 +35,6 @@ from nabrel.store.repositories import KeptSequence, Sequences, Sitters
 from nabrel.store.runs import Runs
 from nabrel.web.pace import answers as pw
 from nabrel.web.pace.endpoints import owned_tools
-from nabrel.web.pace.solved import solved
 from nabrel.web.shared import present
 from nabrel.web.shared import wire as w
 from nabrel.web.shared.requests import (
@@ -46,6 +45,7 @@ from nabrel.web.shared.requests import (
     evaluated,
     evaluated_today,
     house,
+    remembered,
     stored_sequence,
 )
 
@@ -136,7 +136,7 @@ def get_plan_calendar(path: w.IdPath, query: pw.CalendarQuery) -> Response:
     from nabrel.formats.calendar import Entry, calendar  # noqa: PLC0415
 
     stored = stored_sequence(path.id)
-    _, found = solved(path.id, stored.revision, stored.sequence, house(), pace=query.pace)
+    _, found = remembered().timetable(path.id, stored.revision, stored.sequence, house(), pace=query.pace)
     if found.length_s is None:
         raise Impossible("plan", path.id, "a plan that has a timetable: " + " ".join(found.because))
     name = stored.sequence.title or stored.sequence.case.sitter.nickname
@@ -182,7 +182,7 @@ def _kept(key: str) -> tuple[Run, Plan]:
 
 
 def _live(worked: Worked, sequence: Plan, plan_id: str, revision: int) -> pw.LiveWire:
-    work, found = solved(
+    work, found = remembered().timetable(
         plan_id,
         revision,
         sequence,
@@ -220,7 +220,7 @@ def _block(block: Block, hex_code: str | None) -> pw.BlockWire:
         **{
             name: getattr(block, name)
             for name in (
-                "id", "step", "side", "number", "title", "take", "where", "check", "why", "seconds", "start_s", "feature",
+                "id", "step", "side", "number", "title", "take", "make_ready", "where", "check", "why", "seconds", "start_s", "feature",
             )
         },
         products=list(block.products),

@@ -1,36 +1,69 @@
-"""Evaluations of stored revisions, remembered: a revision never changes, nor does what follows from it on one day."""
+"""What was worked out of stored revisions, remembered: a revision never changes, nor does what follows from it on one day."""
 
 from __future__ import annotations
 
 from collections import OrderedDict
-from collections.abc import Iterable
+from collections.abc import Callable, Hashable, Iterable
 from dataclasses import replace
 from datetime import date
 from threading import Lock
+from typing import Generic, TypeVar
 
 from nabrel.core.house import House
 from nabrel.core.judge.evaluate import Evaluation, evaluate
-from nabrel.core.plan.sequence import Sequence
-from nabrel.core.terms.ids import Light
+from nabrel.core.pace.tasks import Work, work_of
+from nabrel.core.pace.timetable import Timetable, timetable
+from nabrel.core.plan.sequence import Sequence, Timing
+from nabrel.core.terms.ids import Light, Tool
+from nabrel.formats.values import text_of
 from nabrel.store.repositories import KeptSequence
 
-MOST_KEPT = 48
-Key = tuple[str, int, Light, House, date]
+MOST_EVALUATIONS, MOST_TIMETABLES = 48, 64
+
+
+T = TypeVar("T")
+Key = tuple[str, *tuple[Hashable, ...]]
+"""A question about a sequence: its id, then what else the answer hangs on."""
+
+
+class _Newest(Generic[T]):
+    """The newest answers to questions about sequences."""
+
+    def __init__(self, most: int) -> None:
+        self._most = most
+        self._kept: OrderedDict[Key, T] = OrderedDict()
+        self._lock = Lock()
+
+    def forget(self, sequence_ids: set[str]) -> None:
+        with self._lock:
+            for key in [key for key in self._kept if key[0] in sequence_ids]:
+                del self._kept[key]
+
+    def answer(self, key: Key, work_out: Callable[[], T]) -> T:
+        with self._lock:
+            if key in self._kept:
+                self._kept.move_to_end(key)
+                return self._kept[key]
+        found = work_out()
+        with self._lock:
+            self._kept[key] = found
+            while len(self._kept) > self._most:
+                self._kept.popitem(last=False)
+        return found
 
 
 class Remembered:
-    """The newest evaluations by sequence, revision and light."""
+    """The newest evaluations and timetables of one application."""
 
     def __init__(self) -> None:
-        self._kept: OrderedDict[Key, Evaluation] = OrderedDict()
-        self._lock = Lock()
+        self._evaluations = _Newest[Evaluation](MOST_EVALUATIONS)
+        self._timetables = _Newest[Timetable](MOST_TIMETABLES)
 
     def forget(self, sequence_ids: Iterable[str]) -> None:
-        """Drop what is remembered of some sequences: they were erased."""
+        """Drop what is remembered of some sequences: they were erased, or others come in their place."""
         gone = set(sequence_ids)
-        with self._lock:
-            for key in [key for key in self._kept if key[0] in gone]:
-                del self._kept[key]
+        self._evaluations.forget(gone)
+        self._timetables.forget(gone)
 
     def evaluate(
         self, stored: KeptSequence, house: House, light: Light = "daylight", former: Evaluation | None = None
@@ -40,19 +73,29 @@ class Remembered:
         ``former`` is an evaluation made under the same house: its case is not read again, nor what the plans share worked out.
         """
         today = date.today()
-        key: Key = (stored.id, stored.revision, light, house, today)
-        with self._lock:
-            found = self._kept.get(key)
-            if found is not None:
-                self._kept.move_to_end(key)
-                return found
-        sequence = on_day(stored.sequence, today)
-        found = evaluate(sequence, house, light, former)
-        with self._lock:
-            self._kept[key] = found
-            while len(self._kept) > MOST_KEPT:
-                self._kept.popitem(last=False)
-        return found
+        return self._evaluations.answer(
+            (stored.id, stored.revision, light, house, today),
+            lambda: evaluate(on_day(stored.sequence, today), house, light, former),
+        )
+
+    def timetable(
+        self,
+        sequence_id: str,
+        revision: int,
+        plan: Sequence,
+        house: House,
+        *,
+        pace: float = 1.0,
+        hands: int = 1,
+        spare: tuple[Tool, ...] = (),
+        timing: Timing | None = None,
+    ) -> tuple[Work, Timetable]:
+        """The work of a revision and its shortest timetable, for these hands, tools and moments (its own where none are given)."""
+        wanted = plan if timing is None else replace(plan, timing=timing)
+        work = work_of(wanted, house, pace=pace, hands=hands, spare=spare)
+        moments = "" if wanted.timing is None else text_of(wanted.timing)
+        key = (sequence_id, revision, pace, hands, tuple(sorted(spare)), moments, house)
+        return work, self._timetables.answer(key, lambda: timetable(work))
 
 
 def on_day(sequence: Sequence, day: date) -> Sequence:

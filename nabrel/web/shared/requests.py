@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 import re
+from collections.abc import Iterable
 from datetime import date
 from typing import Any
 
@@ -14,9 +15,10 @@ from nabrel.core.house import House
 from nabrel.core.judge.evaluate import Evaluation, evaluate
 from nabrel.core.plan.sequence import Sequence
 from nabrel.core.terms.ids import Light
+from nabrel.formats.sheet import forget_pages
 from nabrel.store.database import Database
 from nabrel.store.house_rules import HouseRules
-from nabrel.store.repositories import KeptSequence, Sequences
+from nabrel.store.repositories import KeptSequence, Sequences, forget_read
 from nabrel.web.shared import wire as w
 from nabrel.web.shared.remembered import Remembered, on_day
 
@@ -38,10 +40,22 @@ def house() -> House:
     return found
 
 
+def remembered() -> Remembered:
+    """What the application remembers of its sequences."""
+    found: Remembered = current_app.extensions["nabrel_remembered"]
+    return found
+
+
+def forget(sequence_ids: Iterable[str]) -> None:
+    """Keep nothing in memory of sequences that were erased or replaced."""
+    forget_read()
+    forget_pages()
+    remembered().forget(sequence_ids)
+
+
 def evaluated(stored: KeptSequence, light: Light = "daylight", former: Evaluation | None = None) -> Evaluation:
     """The evaluation of a stored revision; ``former`` is one of the same plan, whose reading may still hold."""
-    remembered: Remembered = current_app.extensions["nabrel_remembered"]
-    return remembered.evaluate(stored, house(), light, former)
+    return remembered().evaluate(stored, house(), light, former)
 
 
 def evaluated_today(sequence: Sequence, light: Light = "daylight") -> Evaluation:

@@ -197,30 +197,35 @@
           {/if}
         </p>
       {/if}
-      {#if pace.score.what_if.length}
-        <section
-          class="panel flex shrink-0 flex-wrap items-center gap-2 p-3"
-          aria-label="What would shorten it"
-        >
-          <span class="label">What if:</span>
-          {#each pace.score.what_if as each (each.says)}
-            {#if each.hands !== null && each.spare !== null}
-              <button
-                class="btn"
-                onclick={() =>
-                  void pace.change({ hands: each.hands === 2 ? '2' : '1', spare: [...(each.spare ?? [])] })}
-                >{each.says}: {clock(each.length_s)}</button
-              >
-            {:else}
-              <button
-                class="btn"
-                title="Changes the plan; it can be undone in the Layer room"
-                onclick={() => void pace.edit(each.edits)}>{each.says}: {clock(each.length_s)}</button
-              >
-            {/if}
-          {/each}
-        </section>
-      {/if}
+      <section
+        class="panel flex shrink-0 flex-wrap items-center gap-2 p-3"
+        aria-label="What would shorten it"
+      >
+        <span class="label">What if:</span>
+        {#if !pace.whatIf?.length}
+          <span class="flex h-8 items-center"
+            >{pace.whatIf
+              ? 'neither another pair of hands nor another tool would save half a minute'
+              : 'looking…'}</span
+          >
+        {/if}
+        {#each pace.whatIf ?? [] as each (each.says)}
+          {#if each.hands !== null && each.spare !== null}
+            <button
+              class="btn"
+              onclick={() =>
+                void pace.change({ hands: each.hands === 2 ? '2' : '1', spare: [...(each.spare ?? [])] })}
+              >{each.says}: {clock(each.length_s)}</button
+            >
+          {:else}
+            <button
+              class="btn"
+              title="Changes the plan; it can be undone in the Layer room"
+              onclick={() => void pace.edit(each.edits)}>{each.says}: {clock(each.length_s)}</button
+            >
+          {/if}
+        {/each}
+      </section>
       <section class="panel shrink-0 p-3" aria-label="The score">
         <ScoreView
           score={pace.score}

@@ -81,6 +81,7 @@
       {/each}
     </ul>
   {/if}
+  {#if run.makeReady}<p class="md:text-lg"><span class="label">Make ready</span> {run.makeReady}</p>{/if}
   <p class="md:text-lg">
     <span class="label">Next</span>
     {run.next ? `${run.next.title} ${run.next.where}` : 'Nothing more: that was the last step.'}

@@ -1,13 +1,14 @@
 <script lang="ts">
+  import { words } from '../../parts/vocabulary.svelte';
   import type { PaceState } from './pace.svelte';
 
   /** How long each step rests, to be changed here: the plan is changed, and the score follows. */
   let { pace }: { pace: PaceState } = $props();
-  const MOST_S = 7200;
+  const { low, high } = $derived(words.limit('wait_s'));
 
   function asked(event: Event & { currentTarget: HTMLInputElement }): number | null {
     const seconds = event.currentTarget.valueAsNumber;
-    return Number.isFinite(seconds) ? Math.min(MOST_S, Math.max(0, Math.round(seconds))) : null;
+    return Number.isFinite(seconds) ? Math.min(high, Math.max(low, Math.round(seconds))) : null;
   }
 </script>
 
@@ -25,8 +26,8 @@
           ><span class="label">at least</span>
           <input
             type="number"
-            min="0"
-            max={MOST_S}
+            min={low}
+            max={high}
             step="5"
             class="h-8 w-24 rounded-sm border border-line bg-well px-2 tabular-nums"
             aria-label="{rest.words} rests at least, seconds"
@@ -40,7 +41,7 @@
             <input
               type="number"
               min={rest.wait_s}
-              max={MOST_S}
+              max={high}
               step="5"
               class="h-8 w-24 rounded-sm border border-line bg-well px-2 tabular-nums"
               aria-label="{rest.words} rests at most, seconds"

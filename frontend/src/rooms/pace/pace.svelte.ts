@@ -17,6 +17,8 @@ import { words } from '../../parts/vocabulary.svelte';
 /** The state of the Pace room: whose hands, fixed moments, and the timetable that the core found for them. */
 export class PaceState {
   score = $state.raw<Score | null>(null);
+  /** What would shorten it: asked for once the score is there, since it takes as long as several scores. */
+  whatIf = $state.raw<Schemas['WhatIfWire'][] | null>(null);
   failed = $state<string | null>(null);
   busy = $state(false);
   pace = $state('1');
@@ -78,6 +80,7 @@ export class PaceState {
       this.timing = found.timing;
       if (found.timetable.possible) this.#before = found.timing;
       this.failed = null;
+      void this.#shorten(asked);
       inHand.takePlan(
         { id: found.sitter_id, name: found.nickname },
         { id: found.plan_id, name: found.title },
@@ -87,6 +90,15 @@ export class PaceState {
     } finally {
       if (asked === this.#asked) this.busy = false;
     }
+  }
+
+  async #shorten(asked: number) {
+    this.whatIf = null;
+    const path = { id: this.id };
+    const found = await tried(
+      ask(api.POST('/api/sequences/{id}/timetable/what-if', { params: { path }, body: this.body })),
+    );
+    if (asked === this.#asked) this.whatIf = found?.what_if ?? [];
   }
 
   /** Stop looking; what was found before stands. */

@@ -57,6 +57,12 @@ export class RunState {
       ? runLog.meanwhile(this.blocks, this.log, this.now, this.block).slice(0, 3)
       : [],
   );
+  /** What can be mixed or laid out in a wait: for the next block that wants it. */
+  readonly makeReady = $derived(
+    this.waits > 0
+      ? (runLog.open(this.blocks, this.log).find((each) => each.make_ready)?.make_ready ?? '')
+      : '',
+  );
   readonly late = $derived(runLog.late(this.blocks, this.log, this.now));
   readonly skipped = $derived(runLog.skipped(this.blocks, this.log));
   /** When work on the block in hand could begin: when the hands turned to it, or when its wait was over. */
