@@ -100,6 +100,8 @@ def test_a_wait_counts_down_and_says_what_can_be_done_meanwhile(run: Page):
     run.get_by_role("list").get_by_role("button", name=re.compile("Prime")).first.click()
     expect(run.get_by_role("timer", name="Still to wait")).to_contain_text(re.compile(r"1[23]:\d\d"))
     expect(run.get_by_role("timer", name="Still to wait")).to_contain_text("sunscreen must rest 15 min")
+    ready = next(block["make_ready"] for block in script(run) if block["make_ready"])
+    expect(run.get_by_role("region", name="What comes next")).to_contain_text(ready)
     run.get_by_role("region", name="What comes next").get_by_role("button", name=re.compile("Lips|Brows")).first.click()
     expect(in_hand(run).get_by_role("heading", name=re.compile("Lips|Brows"))).to_be_visible()
 
