@@ -18,6 +18,7 @@ import numpy as np
 
 from bench.at_scale import at_scale
 from bench.in_browser import edit_in_browser
+from bench.learning import learning
 from bench.pacing import start_of_a_run, timetables
 from bench.timing import RUNS, Figure, late, of_the_core, times
 from bench.yardstick import yardstick
@@ -168,6 +169,7 @@ def report() -> list[str]:
         six_schools(),
         *timetables(),
         start_of_a_run(),
+        learning(),
         *(
             Figure(f"edit through the application, {where}, 95th percentile of 60", ms, 10)
             for where, ms in edits.items()

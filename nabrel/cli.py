@@ -1,4 +1,4 @@
-"""The command line: plan, check, film, tell, sheet, pace, schools, correct, mix and serve. Files in, JSON out, one line when wrong."""
+"""The command line: questions to the core (plan, check, learn and others), keeping and serving. Files in, JSON out, one line when wrong."""
 
 from __future__ import annotations
 
@@ -15,7 +15,7 @@ from typing import TYPE_CHECKING, TypeAlias
 from pydantic import BaseModel
 
 from nabrel import __version__
-from nabrel.core.errors import Refused
+from nabrel.core.errors import Refused, Told
 from nabrel.core.house import House
 from nabrel.core.terms.colour import Lab
 from nabrel.core.terms.looks import LIGHTS
@@ -110,11 +110,15 @@ def _add_questions(commands: Commands) -> None:
     schools.add_argument("file", metavar="CASE.json", help="a case file, or - for standard input")
     schools.set_defaults(run=_schools)
 
+    learnt = commands.add_parser("learn", help="what wear records teach: prints effects with their intervals")
+    learnt.add_argument("files", nargs="+", metavar="WEAR.json", help="wear files, or - for standard input")
+    learnt.set_defaults(run=_learn)
+
     for each in (tell, sheet, pace):
         each.add_argument(
             "--pace", type=float, default=1.0, metavar="N", help="times a practised hand's seconds (a student: 2)"
         )
-    for each in (plan, check, film, correct, mix, tell, sheet, pace, schools):
+    for each in (plan, check, film, correct, mix, tell, sheet, pace, schools, learnt):
         each.add_argument("--house", metavar="HOUSE.json", help="house rules to go by (a house file)")
 
 
@@ -187,6 +191,11 @@ def _bytes(name: str) -> bytes:
 
 def _print(model: BaseModel) -> None:
     print(json.dumps(model.model_dump(mode="json", exclude_none=True), indent=2, ensure_ascii=False))
+
+
+def _print_whole(model: BaseModel) -> None:
+    """With what is null: there it says something."""
+    print(json.dumps(model.model_dump(mode="json"), indent=2, ensure_ascii=False))
 
 
 def _plan(given: argparse.Namespace) -> int:
@@ -265,8 +274,24 @@ def _pace(given: argparse.Namespace) -> int:
     sequence = read_sequence(_bytes(given.file))
     work = work_of(sequence, _house(given), pace=given.pace, hands=given.hands, spare=given.spare)
     found = timetable_to(timetable(work))
-    print(json.dumps(found.model_dump(mode="json"), indent=2, ensure_ascii=False))
+    _print_whole(found)
     return EXIT_FINE if found.possible else EXIT_FINDINGS
+
+
+def _learn(given: argparse.Namespace) -> int:
+    from nabrel.core.learn.learnt import learn  # noqa: PLC0415
+    from nabrel.formats.wear import learnt_to, read_wear  # noqa: PLC0415
+
+    house = _house(given)
+    wearings = []
+    for file in given.files:
+        try:
+            wearings.append(read_wear(_bytes(file)).wearing(house))
+        except Refused as refused:
+            # Of many files, the one that is wrong.
+            raise Told(refused.field, f"{file}:", str(refused)) from None
+    _print_whole(learnt_to(learn(wearings)))
+    return EXIT_FINE
 
 
 def _schools(given: argparse.Namespace) -> int:

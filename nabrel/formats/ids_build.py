@@ -6,7 +6,7 @@ from collections.abc import Iterable
 from pathlib import Path
 
 from nabrel.core.case.intent import OPTIONS
-from nabrel.core.terms import conditions, hands, looks, products, steps, zones
+from nabrel.core.terms import conditions, hands, looks, products, signs, steps, zones
 from nabrel.core.terms import ids as written
 
 OUT = Path(written.__file__)
@@ -35,6 +35,7 @@ def types() -> dict[str, tuple[str, ...]]:
         "Viewing": looks.VIEWING_INFO,
         "School": looks.SCHOOL_INFO,
         "SettingPolicy": looks.SETTING_INFO,
+        "WearSign": signs.SIGN_INFO,
         "Severity": looks.SEVERITY_INFO,
     }
     for option in OPTIONS:

@@ -3,13 +3,15 @@
 from __future__ import annotations
 
 import json
+from collections.abc import Mapping
 from pathlib import Path
 
 from nabrel.formats.answers import ANSWERS
-from nabrel.formats.files import FILES
+from nabrel.formats.files import FILES, Document
 from nabrel.formats.upgrade import NEWEST
+from nabrel.formats.wear import LearntModel, WearFile
 
-KINDS = {**FILES, **ANSWERS}
+KINDS: Mapping[str, type[Document]] = {**FILES, **ANSWERS, "wear": WearFile, "learnt": LearntModel}
 """Every kind of file that has a schema."""
 SCHEMAS = Path(__file__).parent / "schemas"
 

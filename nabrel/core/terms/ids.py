@@ -271,6 +271,15 @@ SettingPolicy = Literal[
     "bake_points",
     "bake_wide",
 ]
+WearSign = Literal[
+    "shine",
+    "crease",
+    "fade",
+    "lift",
+    "cake",
+    "shift",
+    "transfer",
+]
 Severity = Literal[
     "stop",
     "problem",

@@ -1,0 +1,68 @@
+"""How a base wore: looks at it hours after it was put on, each zone seen or not, and what was seen there."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from typing import Annotated
+
+from annotated_types import Ge, Le, MaxLen
+
+from nabrel.core.errors import Refused
+from nabrel.core.plan.sequence import Sequence
+from nabrel.core.terms.ids import Light, WearSign, Zone
+from nabrel.core.terms.limits import Sentence
+
+MOST_LOOKS, LONGEST_DAY_MIN = 60, 48 * 60
+GRADES = 3
+Grade = Annotated[int, Ge(0), Le(GRADES)]
+"""How plainly a sign is seen: 0 nothing, 3 plainly."""
+
+
+@dataclass(frozen=True, slots=True)
+class Look:
+    """One look at a base, so many minutes after it was put on.
+
+    A zone in ``seen`` and not in ``zones`` showed nothing; a zone in neither was not looked at.
+    """
+
+    after_min: Annotated[float, Ge(0), Le(LONGEST_DAY_MIN)]
+    light: Light = "daylight"
+    seen: Annotated[tuple[Zone, ...], MaxLen(100)] = ()
+    zones: Mapping[Zone, Mapping[WearSign, Grade]] = field(default_factory=dict)
+    note: Sentence = ""
+    next_time: Sentence = ""
+
+
+@dataclass(frozen=True, slots=True)
+class Hours:
+    """What was forecast for a zone: hours to shine and hours of colour (None where nothing fades there), crease and cake."""
+
+    shine_hours: float
+    colour_hours: float | None = None
+    crease: float = 0.0
+    cake: float = 0.0
+
+
+@dataclass(frozen=True)
+class Wearing:
+    """One base as it was worn: whose, in which school, with what on each zone, what was forecast, and every look at it."""
+
+    sitter: str
+    sequence: Sequence
+    forecast: Mapping[Zone, Hours]
+    looks: tuple[Look, ...]
+
+
+def checked_looks(looks: tuple[Look, ...], sequence: Sequence) -> tuple[Look, ...]:
+    """Looks that can be, in the order of time. Refuses two at the same minute, and zones on which the plan does nothing."""
+    worked = {zone for step in sequence.steps for zone in step.zones}
+    if len(looks) > MOST_LOOKS:
+        raise Refused("looks", len(looks), f"at most {MOST_LOOKS}")
+    for place, look in enumerate(looks):
+        if any(other.after_min == look.after_min for other in looks[:place]):
+            raise Refused(f"looks[{place}].after_min", look.after_min, "a minute at which nobody looked yet")
+        for zone in (*look.seen, *look.zones):
+            if zone not in worked:
+                raise Refused(f"looks[{place}].zones", zone, "zones on which the plan does something")
+    return tuple(sorted(looks, key=lambda look: look.after_min))

@@ -1,0 +1,147 @@
+"""From looks to observations: when a sign came, which is known only to lie between two looks, and how plain it became."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Iterator, Mapping
+from dataclasses import dataclass
+from math import inf, log
+from types import MappingProxyType
+from typing import Literal
+
+from nabrel.core.learn.record import Hours, Look, Wearing
+from nabrel.core.terms.ids import WearSign, Zone
+from nabrel.core.terms.steps import FADING_KINDS, LAYER_KINDS, POWDER_KINDS
+from nabrel.core.terms.zones import ZONE_INFO
+
+About = Literal["shine_hours", "colour_hours", "crease", "cake", "lift", "shift"]
+Of = Literal["house", "zone_group", "sitter", "item", "school"]
+
+COMES: Mapping[About, WearSign] = MappingProxyType({"shine_hours": "shine", "colour_hours": "fade"})
+"""Forecast hours, and the sign whose coming ends them."""
+FROM_GRADE: Mapping[WearSign, int] = MappingProxyType({"shine": 1, "fade": 1})
+"""From which grade on a sign is there."""
+GRADED: Mapping[About, tuple[WearSign, tuple[float, float, float]]] = MappingProxyType(
+    {
+        "crease": ("crease", (0.35, 0.6, 0.8)),
+        "cake": ("cake", (1.0, 1.3, 1.7)),
+        "lift": ("lift", (1.0, 1.3, 1.7)),
+        "shift": ("shift", (1.6, 2.5, 4.0)),
+    }
+)
+"""Forecast indices, the sign they forecast, and the index from which it is seen as 1, 2 and 3. Lift is forecast by the load, like cake;
+of a shift nothing is forecast, so that its index is 1. The house's effect moves all three together, the noise spreads them."""
+LEAST_INDEX = 0.02
+"""A zone with less of an index carries nothing that could be seen."""
+
+
+@dataclass(frozen=True, slots=True)
+class Seen:
+    """One observation of one zone of one wearing: the logarithm of observed over forecast lies between ``low`` and ``high``.
+
+    ``effects`` are what may have moved it.
+    """
+
+    about: About
+    record: int
+    low: float
+    high: float
+    effects: tuple[tuple[Of, str], ...]
+    zone: Zone
+
+
+Laid = tuple[str | None, str | None, str | None]
+"""On a zone, the last film that is no colour, the last colour, shade or glow, and the last powder: ids of items."""
+BARE: Laid = (None, None, None)
+Signs = Mapping[WearSign, int]
+Looked = list[tuple[float, Signs]]
+"""The looks at one zone, in the order of time: hours after, and what was seen."""
+NOTHING: Signs = MappingProxyType({})
+
+
+def observations(wearings: Iterable[Wearing]) -> Iterator[Seen]:
+    """What these wearings say, of every measure."""
+    laid: dict[int, Mapping[Zone, Laid]] = {}
+    for number, wearing in enumerate(wearings):
+        # Many records are of one plan.
+        own = laid.get(id(wearing.sequence))
+        if own is None:
+            own = laid[id(wearing.sequence)] = _laid(wearing)
+        for zone, looked in looked_at(wearing.looks).items():
+            hours = wearing.forecast.get(zone)
+            if hours is not None:
+                yield from _of_zone(number, wearing, zone, hours, looked, own.get(zone, BARE))
+
+
+def looked_at(looks: Iterable[Look]) -> dict[Zone, Looked]:
+    """Of each zone that was looked at, its looks in the order of time."""
+    found: dict[Zone, Looked] = {}
+    for look in sorted(looks, key=lambda each: each.after_min):
+        hours = look.after_min / 60.0
+        for zone in dict.fromkeys((*look.seen, *look.zones)):
+            found.setdefault(zone, []).append((hours, look.zones.get(zone, NOTHING)))
+    return found
+
+
+def _of_zone(number: int, wearing: Wearing, zone: Zone, hours: Hours, looked: Looked, laid: Laid) -> Iterator[Seen]:
+    wet, colour, powder = laid
+    shared: tuple[tuple[Of, str], ...] = (
+        ("house", ""),
+        ("zone_group", ZONE_INFO[zone].region),
+        ("sitter", wearing.sitter),
+        ("school", wearing.sequence.school),
+    )
+    of_films = (*shared, *_items(wet, powder))
+    for about, sign in COMES.items():
+        expected = hours.shine_hours if about == "shine_hours" else hours.colour_hours
+        if expected is None or expected <= 0:
+            continue
+        low, high = (_against(each, expected) for each in came_between(looked, sign))
+        effects = of_films if about == "shine_hours" else (*shared, *_items(colour, powder))
+        yield Seen(about, number, low, high, effects, zone)
+    for about, (sign, cuts) in GRADED.items():
+        index = {"crease": hours.crease, "cake": hours.cake, "lift": hours.cake, "shift": 1.0}[about]
+        if index < LEAST_INDEX:
+            continue
+        worst = max(signs.get(sign, 0) for _, signs in looked)
+        low = log(cuts[worst - 1] / index) if worst else -inf
+        high = log(cuts[worst] / index) if worst < len(cuts) else inf
+        yield Seen(about, number, low, high, of_films, zone)
+
+
+def _against(hours: float, expected: float) -> float:
+    return -inf if hours == 0 else inf if hours == inf else log(hours / expected)
+
+
+def came_between(looked: Looked, sign: WearSign) -> tuple[float, float]:
+    """Hours between which a sign came on a zone: 0 where it was there at the first look, infinity where it never came.
+
+    Gone again after it was there counts as come: somebody blotted, or the light differed.
+    """
+    low, least = 0.0, FROM_GRADE[sign]
+    for hours, signs in looked:
+        if signs.get(sign, 0) >= least:
+            return low, hours
+        low = hours
+    return low, inf
+
+
+def _items(*items: str | None) -> tuple[tuple[Of, str], ...]:
+    return tuple(("item", each) for each in dict.fromkeys(items) if each)
+
+
+def _laid(wearing: Wearing) -> dict[Zone, Laid]:
+    """What lies on each zone that the plan works."""
+    found: dict[Zone, Laid] = {}
+    for step in wearing.sequence.steps:
+        if step.item is None or not step.lays:
+            continue
+        for zone in step.zones:
+            wet, colour, powder = found.get(zone, BARE)
+            if step.kind in FADING_KINDS:
+                colour = step.item
+            elif step.film_um and step.kind in LAYER_KINDS:
+                wet = step.item
+            if step.powder_mg and step.kind in POWDER_KINDS:
+                powder = step.item
+            found[zone] = (wet, colour, powder)
+    return found
