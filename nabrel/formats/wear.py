@@ -76,6 +76,21 @@ class WornForecast(Document):
     flare: float | None = None
     ashiness: float | None = None
 
+    @property
+    def hours(self) -> Hours:
+        """It as learning reads it."""
+        return Hours(self.shine_hours, self.colour_hours, self.crease, self.cake)
+
+    @classmethod
+    def of(cls, hours: Hours) -> WornForecast:
+        """The forecast as it is kept."""
+        return cls(
+            shine_hours=round(hours.shine_hours, 3),
+            colour_hours=None if hours.colour_hours is None else round(hours.colour_hours, 3),
+            crease=round(hours.crease, 4),
+            cake=round(hours.cake, 4),
+        )
+
 
 class WearFile(Document):
     """``wear``: how a base wore."""
@@ -94,10 +109,7 @@ class WearFile(Document):
         """It as learning reads it: the forecast is the stored one, or is computed."""
         sequence = self.sequence.sequence
         if self.forecast is not None:
-            forecast = {
-                zone: Hours(each.shine_hours, each.colour_hours, each.crease, each.cake)
-                for zone, each in self.forecast.items()
-            }
+            forecast = {zone: each.hours for zone, each in self.forecast.items()}
         else:
             climate = self.worn.climate(sequence.case.intent.climate)
             forecast = dict(forecast_hours(sequence, house, climate))

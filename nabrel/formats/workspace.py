@@ -1,7 +1,7 @@
 """The whole workspace, or one sitter of it, as one zip of Nabrel's files, written and read back without loss.
 
 In it stand ``workspace.json`` (who is in it), ``house.json``, ``kit.csv``, ``kits.json``, ``tools.json``, and a folder
-a sitter with ``case.json`` (no kit of its own), ``readings.csv``, ``runs.json`` and a folder a plan: ``plan.json`` and
+a sitter with ``case.json`` (no kit of its own), ``readings.csv``, ``runs.json``, ``wears.json`` and a folder a plan: ``plan.json`` and
 every revision as a sequence file.
 """
 
@@ -25,17 +25,19 @@ from nabrel.core.case.product import Product
 from nabrel.core.case.sitter import Sitter
 from nabrel.core.errors import Refused
 from nabrel.core.face.measuring import SkinReading
+from nabrel.core.learn.record import MOST_LOOKS, Look, Wearing, checked_looks
 from nabrel.core.pace.run import Log
 from nabrel.core.pace.tasks import Pace
 from nabrel.core.plan.sequence import Sequence, Timing
 from nabrel.core.shelf.tools import NamedKit, OwnedTool
-from nabrel.core.terms.ids import Tool
+from nabrel.core.terms.ids import Tool, Zone
 from nabrel.core.terms.limits import MOST_SITTERS, Ident, one_line
 from nabrel.formats.checks import check_case, check_kit, check_sequence, house_of
 from nabrel.formats.files import CaseFile, Document, HouseFile, KitFile, KitsFile, SequenceFile, Started, ToolsFile
 from nabrel.formats.kit_csv import read_kit, write_kit
 from nabrel.formats.loader import read
 from nabrel.formats.skin_readings import read_readings, write_readings
+from nabrel.formats.wear import Trial, Verdict, Worn, WornForecast
 
 EARLIEST = date(2000, 1, 1)
 """The day of a reading in a workspace that names none, which no Nabrel wrote."""
@@ -99,6 +101,34 @@ class RunsFile(Document):
     runs: list[Run]
 
 
+class KeptWear(Document):
+    """How one base wore, of which revision of which plan; the forecast is the one of the day it was put on."""
+
+    id: Annotated[str, Field(pattern="^[0-9a-f]{32}$")]
+    plan: Ident
+    revision: Number
+    worn: Worn
+    looks: Annotated[tuple[Look, ...], Field(max_length=MOST_LOOKS)] = ()
+    verdict: Verdict | None = None
+    forecast: dict[Zone, WornForecast]
+    run: Ident | None = None
+    trial: Trial | None = None
+
+    def wearing(self, sequence: Sequence) -> Wearing:
+        """It as learning reads it, with the plan as it was worked."""
+        return Wearing(
+            sequence.case.sitter.nickname, sequence, {z: each.hours for z, each in self.forecast.items()}, self.looks
+        )
+
+
+class WearsFile(Document):
+    """``wears``: how the bases of one sitter wore."""
+
+    nabrel: Literal["wears"] = "wears"
+    version: Literal[1] = 1
+    wears: list[KeptWear]
+
+
 class Revision(Document):
     """One revision of a plan as the zip lists it; the sequence stands in a file of its own, its kit among ``made_with``."""
 
@@ -150,6 +180,7 @@ class KeptPerson:
     readings: tuple[SkinReading, ...] = ()
     plans: list[KeptPlan] = field(default_factory=list)
     runs: list[Run] = field(default_factory=list)
+    wears: list[KeptWear] = field(default_factory=list)
 
 
 @dataclass(frozen=True, slots=True)
@@ -172,6 +203,7 @@ class Counts:
     revisions: int = 0
     readings: int = 0
     runs: int = 0
+    wears: int = 0
     items: int = 0
     kits: int = 0
     tools: int = 0
@@ -194,6 +226,7 @@ class Counting:
                 revisions=now.revisions + sum(len(kept.sequences) for kept in person.plans),
                 readings=now.readings + len(person.readings),
                 runs=now.runs + len(person.runs),
+                wears=now.wears + len(person.wears),
             )
             yield person
 
@@ -206,7 +239,7 @@ class Counting:
 
 _KIND_OF: dict[type[BaseModel], str] = {
     CaseFile: "case", SequenceFile: "sequence", HouseFile: "house", ToolsFile: "tools", KitsFile: "kits",
-    RunsFile: "runs", PlanFile: "plan", KitFile: "kit", WorkspaceFile: "workspace",
+    RunsFile: "runs", WearsFile: "wears", PlanFile: "plan", KitFile: "kit", WorkspaceFile: "workspace",
 }  # fmt: skip
 
 
@@ -240,6 +273,8 @@ def _files(workspace: Workspace, ids: list[str], people: Iterable[KeptPerson]) -
         yield f"{here}/case.json", _text(CaseFile.of(Case(person.sitter, person.intent)))
         yield f"{here}/readings.csv", write_readings(person.readings)
         yield f"{here}/runs.json", _text(RunsFile(runs=person.runs))
+        if person.wears:
+            yield f"{here}/wears.json", _text(WearsFile(wears=person.wears))
         for kept in person.plans:
             names = [kits.name(sequence.case.kit) for sequence in kept.sequences]
             yield from kits.new()
@@ -332,6 +367,10 @@ class _Folder:
             raise Refused(name, f"more than {MOST_FILE_BYTES:,} bytes", f"at most {MOST_FILE_BYTES:,} bytes in a file")
         return found
 
+    def holds(self, name: str) -> bool:
+        """Whether there is a file of this name."""
+        return name in self._names
+
     def kit(self, kit_id: str) -> tuple[Product, ...]:
         """A kit that plans were made with, read and checked once."""
         if kit_id not in self._kits:
@@ -420,10 +459,22 @@ def _person(folder: _Folder, person: str) -> KeptPerson:
     rows = read_readings(folder.read(f"{here}/readings.csv"), EARLIEST)
     plans = [_plan(folder, person, plan) for plan in folder.plans_of(person)]
     runs = folder.model(f"{here}/runs.json", RunsFile).runs
-    known = {(kept.plan.id, row.number) for kept in plans for row in kept.plan.revisions}
-    for run in runs:
-        if (run.plan, run.revision) not in known:
-            raise Refused(f"{here}/runs.json", f"{run.plan}, revision {run.revision}", "a revision that is in the zip")
+    # Workspaces written before there were wear records have none.
+    wears = folder.model(f"{here}/wears.json", WearsFile).wears if folder.holds(f"{here}/wears.json") else []
+    known = {
+        (kept.plan.id, row.number): sequence
+        for kept in plans
+        for row, sequence in zip(kept.plan.revisions, kept.sequences, strict=True)
+    }
+    of_runs = [("runs", run.plan, run.revision) for run in runs]
+    for name, plan, revision in [*of_runs, *(("wears", wear.plan, wear.revision) for wear in wears)]:
+        if (plan, revision) not in known:
+            raise Refused(f"{here}/{name}.json", f"{plan}, revision {revision}", "a revision that is in the zip")
+    with folder.naming(f"{here}/wears.json"):
+        wears = [
+            each.model_copy(update={"looks": checked_looks(each.looks, known[each.plan, each.revision])})
+            for each in wears
+        ]
     return KeptPerson(
         id=person,
         sitter=case.sitter,
@@ -431,6 +482,7 @@ def _person(folder: _Folder, person: str) -> KeptPerson:
         readings=_all_good(f"{here}/readings.csv", ((row.line, row.reading, row.refused) for row in rows)),
         plans=plans,
         runs=runs,
+        wears=wears,
     )
 
 

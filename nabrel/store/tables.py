@@ -154,6 +154,19 @@ class RunRow(Base):
     document: Mapped[str] = mapped_column(Text)
 
 
+class WearRow(Base):
+    """How one base wore; ``key`` finds it, ``worn`` is when it was put on."""
+
+    __tablename__ = "wear"
+
+    id: Mapped[int] = mapped_column(Integer, primary_key=True, autoincrement=True)
+    sequence_id: Mapped[str] = mapped_column(ForeignKey("sequence.id", ondelete="CASCADE"), index=True)
+    key: Mapped[str] = mapped_column(String(32), unique=True)
+    worn: Mapped[datetime] = mapped_column(index=True)
+    looks: Mapped[int] = mapped_column(Integer)
+    document: Mapped[str] = mapped_column(Text)
+
+
 class AccountRow(Base):
     """Somebody who may sign in; ``key`` is the name as it is looked for, ``password`` what it hashes to."""
 

@@ -30,7 +30,9 @@ from nabrel.store.tables import (
     SequenceRow,
     SitterRow,
     ToolRow,
+    WearRow,
 )
+from nabrel.store.wears import Wears
 
 
 def gather(session: Session) -> Workspace:
@@ -59,7 +61,7 @@ def counted(session: Session) -> Counts:
 
     return Counts(
         nicknames=tuple(session.scalars(select(SitterRow.nickname).order_by(SitterRow.position))),
-        plans=of(SequenceRow), revisions=of(RevisionRow), readings=of(ReadingRow), runs=of(RunRow),
+        plans=of(SequenceRow), revisions=of(RevisionRow), readings=of(ReadingRow), runs=of(RunRow), wears=of(WearRow),
         items=of(KitItemRow), kits=of(NamedKitRow), tools=of(ToolRow),
     )  # fmt: skip
 
@@ -80,6 +82,7 @@ def _gather_person(session: Session, kept: KeptSitter) -> KeptPerson:
         readings=tuple(reading for _, reading in SkinReadings(session).of(kept.id)),
         plans=plans,
         runs=Runs(session).of(kept.sequence_ids),
+        wears=Wears(session).of(kept.sequence_ids),
     )
 
 
@@ -155,6 +158,8 @@ def take_in_people(session: Session, people: Iterable[KeptPerson]) -> None:
             _take_in_plan(session, person.id, kept)
         for run in person.runs:
             Runs(session).keep(run)
+        for wear in person.wears:
+            Wears(session).keep(wear)
 
 
 def _take_in_plan(session: Session, sitter_id: str, kept: KeptPlan) -> None:

@@ -232,6 +232,7 @@ class WorkspaceWire(Answer):
     kits: int
     tools: int
     runs: int
+    wears: int
     nicknames: list[str]
 
 

@@ -152,5 +152,6 @@ def workspace(found: Counts) -> wf.WorkspaceWire:
         kits=found.kits,
         tools=found.tools,
         runs=found.runs,
+        wears=found.wears,
         nicknames=list(found.nicknames),
     )

@@ -1,0 +1,119 @@
+"""How bases wore: a record a wearing, with every look at it."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from datetime import UTC, datetime
+from uuid import uuid4
+
+from sqlalchemy import select
+from sqlalchemy.orm import Session
+
+from nabrel.core.errors import Refused
+from nabrel.core.house import House
+from nabrel.core.learn.forecasts import forecast_hours
+from nabrel.core.learn.record import Look, checked_looks
+from nabrel.formats.wear import Verdict, Worn, WornForecast
+from nabrel.formats.workspace import KeptWear
+from nabrel.store.repositories import Sequences
+from nabrel.store.standing import Missing
+from nabrel.store.tables import SequenceRow, WearRow
+
+
+class Wears:
+    """The wear records of every sitter."""
+
+    def __init__(self, session: Session) -> None:
+        self._session = session
+
+    def begin(self, sequence_id: str, worn: Worn, house: House, run: str | None = None) -> KeptWear:
+        """A base was put on: the standing plan, with its forecast for that day."""
+        stored = Sequences(self._session).get(sequence_id)
+        sequence = stored.sequence
+        forecast = forecast_hours(sequence, house, worn.climate(sequence.case.intent.climate))
+        kept = KeptWear(
+            id=uuid4().hex,
+            plan=sequence_id,
+            revision=stored.revision,
+            worn=worn,
+            forecast={zone: WornForecast.of(hours) for zone, hours in forecast.items()},
+            run=run,
+        )
+        self.keep(kept)
+        return kept
+
+    def get(self, key: str) -> KeptWear:
+        """One record. Refuses an unknown one."""
+        return KeptWear.model_validate_json(self._row(key).document)
+
+    def look(self, key: str, look: Look) -> KeptWear:
+        """Keep a look; it takes the place of another one at the same minute, so that sending twice counts once."""
+        kept = self.get(key)
+        others = tuple(each for each in kept.looks if each.after_min != look.after_min)
+        return self._change(kept, looks=self._checked(kept, (*others, look)))
+
+    def unlook(self, key: str, after_min: float) -> KeptWear:
+        """Forget the look at this minute. Refuses one at which nobody looked."""
+        kept = self.get(key)
+        others = tuple(each for each in kept.looks if each.after_min != after_min)
+        if len(others) == len(kept.looks):
+            raise Refused("after_min", after_min, "the minute of a look that is kept")
+        return self._change(kept, looks=others)
+
+    def say(self, key: str, verdict: Verdict) -> KeptWear:
+        """Keep what the sitter says of it in the end."""
+        return self._change(self.get(key), verdict=verdict)
+
+    def remove(self, key: str) -> None:
+        """Forget a record. Refuses an unknown one."""
+        self._session.delete(self._row(key))
+        self._session.flush()
+
+    def keep(self, kept: KeptWear) -> None:
+        """Keep a record as it is. An id that another has already is made anew."""
+        if self._find(kept.id) is not None:
+            kept = kept.model_copy(update={"id": uuid4().hex})
+        worn = datetime.fromisoformat(kept.worn.from_).astimezone(UTC).replace(tzinfo=None)
+        self._session.add(
+            WearRow(sequence_id=kept.plan, key=kept.id, worn=worn, looks=len(kept.looks), document=_text(kept))
+        )
+        self._session.flush()
+
+    def of(self, sequence_ids: Iterable[str]) -> list[KeptWear]:
+        """The records of some plans, oldest first."""
+        rows = self._session.scalars(
+            select(WearRow).where(WearRow.sequence_id.in_(list(sequence_ids))).order_by(WearRow.worn, WearRow.id)
+        )
+        return [KeptWear.model_validate_json(row.document) for row in rows]
+
+    def all(self, sitter_id: str | None = None) -> list[KeptWear]:
+        """Every record, or those of one sitter, newest first."""
+        wanted = select(WearRow).order_by(WearRow.worn.desc(), WearRow.id.desc())
+        if sitter_id is not None:
+            wanted = wanted.join(SequenceRow, SequenceRow.id == WearRow.sequence_id).where(
+                SequenceRow.sitter_id == sitter_id
+            )
+        return [KeptWear.model_validate_json(row.document) for row in self._session.scalars(wanted)]
+
+    def _checked(self, kept: KeptWear, looks: tuple[Look, ...]) -> tuple[Look, ...]:
+        return checked_looks(looks, Sequences(self._session).at(kept.plan, kept.revision))
+
+    def _change(self, kept: KeptWear, **fields: object) -> KeptWear:
+        changed = kept.model_copy(update=fields)
+        row = self._row(kept.id)
+        row.document, row.looks = _text(changed), len(changed.looks)
+        self._session.flush()
+        return changed
+
+    def _find(self, key: str) -> WearRow | None:
+        return self._session.scalars(select(WearRow).where(WearRow.key == key)).first()
+
+    def _row(self, key: str) -> WearRow:
+        row = self._find(key)
+        if row is None:
+            raise Missing("wear", key, "the id of a record that is kept")
+        return row
+
+
+def _text(kept: KeptWear) -> str:
+    return kept.model_dump_json(exclude_none=True)

@@ -1,0 +1,1 @@
+"""The Wear room: how bases lasted, and what that teaches."""

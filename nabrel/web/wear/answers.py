@@ -1,0 +1,124 @@
+"""Wire models of the Wear room."""
+
+from __future__ import annotations
+
+from typing import Annotated
+
+from annotated_types import Ge, Le
+from pydantic import Field
+
+from nabrel.core.learn.record import LONGEST_DAY_MIN, Look
+from nabrel.core.terms.ids import Region, WearSign, Zone
+from nabrel.core.terms.limits import LIMITS, Ident
+from nabrel.formats.files import Started
+from nabrel.formats.wear import LearntModel, Verdict, Worn
+from nabrel.web.shared.wire import Answer, Body, Query
+
+
+class WornBody(Body):
+    """A base was put on: when (now, where that is left out), on what kind of day, and in which run."""
+
+    worn_from: Started | None = None
+    temperature_c: Annotated[float, Ge(LIMITS.temperature_c.low), Le(LIMITS.temperature_c.high)] | None = None
+    humidity_pc: Annotated[float, Ge(LIMITS.humidity_percent.low), Le(LIMITS.humidity_percent.high)] | None = None
+    run: Ident | None = None
+
+
+class LookBody(Body):
+    """One look; it takes the place of another one at the same minute."""
+
+    look: Look
+
+
+class VerdictBody(Body):
+    """What the sitter says in the end."""
+
+    verdict: Verdict
+
+
+class MinuteQuery(Query):
+    """Which look: the minute after the base was put on."""
+
+    after_min: Annotated[float, Ge(0), Le(LONGEST_DAY_MIN), Field(strict=False)]
+
+
+class WearsQuery(Query):
+    """Whose records: of one sitter, of everybody where that is left out."""
+
+    sitter: Ident | None = None
+
+
+class SpanWire(Answer):
+    """Of one region and one sign that comes: hours forecast, and between which hours it came on the zone that was first.
+
+    ``to_h`` is null where it had not come at the last look; ``from_h`` and ``to_h`` are null where nobody looked.
+    """
+
+    region: Region
+    words: str
+    sign: WearSign
+    forecast_h: float
+    forecast_zone: str
+    from_h: float | None
+    to_h: float | None
+    looked: bool
+    says: str
+
+
+class WearWire(Answer):
+    """How one base wore: whose, the looks, and the forecast against what was seen."""
+
+    wear_id: Ident
+    plan_id: Ident
+    sitter_id: Ident
+    nickname: str
+    title: str
+    revision: int
+    worn: Worn
+    looks: list[Look]
+    verdict: Verdict | None
+    run: Ident | None
+    zones: list[Zone]
+    spans: list[SpanWire]
+
+
+class WearRowWire(Answer):
+    """One record in a list."""
+
+    wear_id: Ident
+    plan_id: Ident
+    sitter_id: Ident
+    nickname: str
+    title: str
+    worn_from: str
+    looks: int
+    last_min: float | None
+    signs: list[WearSign]
+
+
+class WearsWire(Answer):
+    """Records, newest first."""
+
+    wears: list[WearRowWire]
+
+
+class EffectSaidWire(Answer):
+    """One effect with the name of whose it is, as a screen says it."""
+
+    about: str
+    about_words: str
+    of: str
+    of_words: str
+    name: str
+    factor: float
+    low: float
+    high: float
+    seen: int
+    sure: bool
+
+
+class LearntWire(Answer):
+    """What was learnt, with its words."""
+
+    learnt: LearntModel
+    effects: list[EffectSaidWire]

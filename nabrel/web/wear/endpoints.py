@@ -1,0 +1,252 @@
+"""The Wear room over HTTP: a base is put on, looked at, and what its looks teach."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Mapping
+from datetime import UTC, datetime
+
+from flask import Response
+from flask_openapi3.blueprint import APIBlueprint
+from flask_openapi3.models.tag import Tag
+
+from nabrel.core.learn.learnt import ABOUT_WORDS, Learnt, learn
+from nabrel.core.learn.record import Hours
+from nabrel.core.learn.seen import COMES, came_between, looked_at
+from nabrel.core.terms.ids import Region, WearSign, Zone
+from nabrel.core.terms.looks import SCHOOL_INFO
+from nabrel.core.terms.signs import SIGN_INFO
+from nabrel.core.terms.zones import REGION_INFO, ZONE_INFO
+from nabrel.formats.files import SequenceFile
+from nabrel.formats.wear import WearFile, Worn, learnt_to
+from nabrel.formats.workspace import KeptWear
+from nabrel.store.repositories import Kit, Sequences, Sitters
+from nabrel.store.wears import Wears
+from nabrel.web.shared import wire as w
+from nabrel.web.shared.requests import REFUSALS, as_file, database, house
+from nabrel.web.wear import answers as ww
+
+wear_room = APIBlueprint("wear", __name__, url_prefix="/api", abp_tags=[Tag(name="wear")], abp_responses=REFUSALS)
+
+OF_WORDS = {
+    "house": "This house",
+    "zone_group": "Part of the face",
+    "sitter": "Sitter",
+    "item": "Product",
+    "school": "School",
+}
+
+
+@wear_room.post("/sequences/<id>/wears", operation_id="wear", responses={201: ww.WearWire})
+def post_wear(path: w.IdPath, body: ww.WornBody) -> tuple[ww.WearWire, int]:
+    """A base was put on: its forecast is kept, and looks may follow."""
+    worn = Worn(
+        from_=body.worn_from or datetime.now(UTC).isoformat(timespec="seconds"),
+        temperature_c=body.temperature_c,
+        humidity_pc=body.humidity_pc,
+    )
+    with database().session() as session:
+        kept = Wears(session).begin(path.id, worn, house(), body.run)
+    return _wire(kept), 201
+
+
+@wear_room.get("/wears", operation_id="wears", responses={200: ww.WearsWire})
+def get_wears(query: ww.WearsQuery) -> ww.WearsWire:
+    """How bases wore, newest first."""
+    with database().session() as session:
+        people = {each.id: each for each in Sitters(session).all()}
+        if query.sitter is not None:
+            Sitters(session).get(query.sitter)
+        owner = {plan: each.id for each in people.values() for plan in each.sequence_ids}
+        sequences = Sequences(session)
+        rows = [
+            ww.WearRowWire(
+                wear_id=kept.id,
+                plan_id=kept.plan,
+                sitter_id=owner[kept.plan],
+                nickname=people[owner[kept.plan]].sitter.nickname,
+                title=sequences.at(kept.plan, kept.revision).title,
+                worn_from=kept.worn.from_,
+                looks=len(kept.looks),
+                last_min=kept.looks[-1].after_min if kept.looks else None,
+                signs=_signs(kept),
+            )
+            for kept in Wears(session).all(query.sitter)
+        ]
+    return ww.WearsWire(wears=rows)
+
+
+@wear_room.get("/wears/<id>", operation_id="wear_record", responses={200: ww.WearWire})
+def get_wear(path: w.IdPath) -> ww.WearWire:
+    """How one base wore: forecast against seen."""
+    with database().session() as session:
+        kept = Wears(session).get(path.id)
+    return _wire(kept)
+
+
+@wear_room.put("/wears/<id>/look", operation_id="look", responses={200: ww.WearWire})
+def put_look(path: w.IdPath, body: ww.LookBody) -> ww.WearWire:
+    """Keep a look; sent twice it counts once."""
+    with database().session() as session:
+        kept = Wears(session).look(path.id, body.look)
+    return _wire(kept)
+
+
+@wear_room.delete("/wears/<id>/look", operation_id="forget_look", responses={200: ww.WearWire})
+def delete_look(path: w.IdPath, query: ww.MinuteQuery) -> ww.WearWire:
+    """Forget a look."""
+    with database().session() as session:
+        kept = Wears(session).unlook(path.id, query.after_min)
+    return _wire(kept)
+
+
+@wear_room.put("/wears/<id>/verdict", operation_id="verdict", responses={200: ww.WearWire})
+def put_verdict(path: w.IdPath, body: ww.VerdictBody) -> ww.WearWire:
+    """Keep what the sitter says in the end."""
+    with database().session() as session:
+        kept = Wears(session).say(path.id, body.verdict)
+    return _wire(kept)
+
+
+@wear_room.delete("/wears/<id>", operation_id="forget_wear", responses={204: None})
+def delete_wear(path: w.IdPath) -> Response:
+    """Forget a record."""
+    with database().session() as session:
+        Wears(session).remove(path.id)
+    return Response(status=204)
+
+
+@wear_room.get("/wears/<id>/file", operation_id="wear_file", responses={200: None})
+def get_file(path: w.IdPath) -> Response:
+    """A record as a file, with the plan as it was worked."""
+    with database().session() as session:
+        kept = Wears(session).get(path.id)
+        sequence = Sequences(session).at(kept.plan, kept.revision)
+    made = WearFile(
+        sequence=SequenceFile.of(sequence),
+        worn=kept.worn,
+        looks=kept.looks,
+        verdict=kept.verdict,
+        forecast=kept.forecast,
+        run=kept.run,
+        trial=kept.trial,
+    )
+    return as_file(made, f"{sequence.case.sitter.nickname}-{kept.worn.from_[:10]}.wear.json")
+
+
+@wear_room.get("/learnt", operation_id="learnt", responses={200: ww.LearntWire})
+def get_learnt() -> ww.LearntWire:
+    """What all records teach. Nothing is changed by it."""
+    with database().session() as session:
+        sequences = Sequences(session)
+        wearings = [kept.wearing(sequences.at(kept.plan, kept.revision)) for kept in Wears(session).all()]
+        names = {item.id: item.name for item in Kit(session).all()}
+    found = learn(wearings)
+    return ww.LearntWire(learnt=learnt_to(found), effects=list(_effects(found, names)))
+
+
+def _effects(found: Learnt, names: Mapping[str, str]) -> Iterator[ww.EffectSaidWire]:
+    for each in found.effects:
+        words: Mapping[str, str] = {
+            "zone_group": next((r.words for r in REGION_INFO.values() if r.id == each.id), each.id),
+            "school": next((s.words for s in SCHOOL_INFO.values() if s.id == each.id), each.id),
+            "item": names.get(each.id, each.id),
+            "sitter": each.id,
+        }
+        yield ww.EffectSaidWire(
+            about=each.about,
+            about_words=ABOUT_WORDS[each.about],
+            of=each.of,
+            of_words=OF_WORDS[each.of],
+            name=words.get(each.of, ""),
+            factor=round(each.factor, 3),
+            low=round(each.low, 3),
+            high=round(each.high, 3),
+            seen=each.seen,
+            sure=not each.low <= 1.0 <= each.high,
+        )
+
+
+def _signs(kept: KeptWear) -> list[WearSign]:
+    """Every sign that was seen, in the order of the table."""
+    seen = {sign for look in kept.looks for signs in look.zones.values() for sign, grade in signs.items() if grade}
+    return [sign for sign in SIGN_INFO if sign in seen]
+
+
+def _wire(kept: KeptWear) -> ww.WearWire:
+    with database().session() as session:
+        stored = Sequences(session).get(kept.plan)
+        sequence = Sequences(session).at(kept.plan, kept.revision)
+    return ww.WearWire(
+        wear_id=kept.id,
+        plan_id=kept.plan,
+        sitter_id=stored.sitter_id,
+        nickname=sequence.case.sitter.nickname,
+        title=sequence.title or sequence.case.sitter.nickname,
+        revision=kept.revision,
+        worn=kept.worn,
+        looks=list(kept.looks),
+        verdict=kept.verdict,
+        run=kept.run,
+        zones=[zone for zone in ZONE_INFO if any(zone in step.zones for step in sequence.steps)],
+        spans=list(_spans(kept)),
+    )
+
+
+def _spans(kept: KeptWear) -> Iterator[ww.SpanWire]:
+    """Forecast against seen, for each part of the face and each sign that comes: its first zone speaks for the part."""
+    looked = looked_at(kept.looks)
+    hours = {zone: each.hours for zone, each in kept.forecast.items()}
+    for about, sign in COMES.items():
+        for region in REGION_INFO:
+            expected = {
+                zone: own
+                for zone, each in hours.items()
+                if ZONE_INFO[zone].region == region and (own := _hours(each, about)) is not None
+            }
+            if expected:
+                yield _span(region, sign, expected, {zone: looked[zone] for zone in expected if zone in looked})
+
+
+def _hours(forecast: Hours, about: str) -> float | None:
+    return forecast.shine_hours if about == "shine_hours" else forecast.colour_hours
+
+
+def _span(
+    region: Region,
+    sign: WearSign,
+    expected: Mapping[Zone, float],
+    looked: Mapping[Zone, list[tuple[float, Mapping[WearSign, int]]]],
+) -> ww.SpanWire:
+    between = {zone: came_between(own, sign) for zone, own in looked.items()}
+    first = min(between, key=lambda zone: (between[zone][1], between[zone][0]), default=None)
+    # Where a zone was the first to show it, its own forecast is held against it; else the soonest of the part.
+    zone = first if first is not None else min(expected, key=lambda each: expected[each])
+    low, high = between[first] if first is not None else (None, None)
+    came = high if high is not None and high != float("inf") else None
+    return ww.SpanWire(
+        region=region,
+        words=REGION_INFO[region].words,
+        sign=sign,
+        forecast_h=round(expected[zone], 2),
+        forecast_zone=ZONE_INFO[zone].words,
+        from_h=None if low is None else round(low, 2),
+        to_h=None if came is None else round(came, 2),
+        looked=first is not None,
+        says=_says(sign, expected[zone], low, came, ZONE_INFO[zone].place),
+    )
+
+
+def _says(sign: WearSign, expected: float, low: float | None, high: float | None, place: str) -> str:
+    """Forecast and seen in a sentence."""
+    what = "Shine" if sign == "shine" else "Fading"
+    forecast = f"forecast {place} after {expected:.1f} h"
+    if low is None:
+        return f"{what} {forecast}; nobody looked yet."
+    if high is None:
+        against = ", later than forecast" if low > expected else ""
+        return f"{what} {forecast}; not seen by {low:.1f} h{against}."
+    seen = f"seen between {low:.1f} and {high:.1f} h"
+    against = (
+        ", sooner than forecast" if high < expected else ", later than forecast" if low > expected else ", as forecast"
+    )
+    return f"{what} {forecast}; {seen}{against}."

@@ -1,0 +1,162 @@
+"""Wear records over HTTP: a base is put on, looked at, held against its forecast, learnt from, exported and erased."""
+
+from __future__ import annotations
+
+import json
+
+import pytest
+
+from nabrel.core.learn.learnt import learn
+from nabrel.formats.wear import learnt_to, read_wear
+from nabrel.formats.workspace import read_workspace
+from nabrel.store.repositories import Sequences
+from nabrel.store.wears import Wears
+from nabrel.web.app import create_app
+
+WORN = "2026-11-03T09:50:00+00:00"
+NOSE = ("nose_tip", "nose_bridge")
+
+
+@pytest.fixture
+def client(demo_database):
+    return create_app(demo_database).test_client()
+
+
+@pytest.fixture
+def wren(client):
+    return client.get("/api/sitters").json["sitters"][0]
+
+
+@pytest.fixture
+def worn(client, wren):
+    body = {"worn_from": WORN, "temperature_c": 30, "humidity_pc": 70}
+    answer = client.post(f"/api/sequences/{wren['sequence_id']}/wears", json=body)
+    assert answer.status_code == 201
+    return answer.json
+
+
+def look(client, worn, minutes, zones=None, **more):
+    body = {"look": {"after_min": minutes, "light": "daylight", "seen": list(NOSE), "zones": zones or {}, **more}}
+    return client.put(f"/api/wears/{worn['wear_id']}/look", json=body)
+
+
+def shine(record, region="nose"):
+    return next(span for span in record["spans"] if (span["sign"], span["region"]) == ("shine", region))
+
+
+def test_a_base_that_was_put_on_has_the_forecast_of_its_day(client, wren, worn):
+    assert (worn["nickname"], worn["looks"], worn["worn"]["from"]) == ("Wren", [], WORN)
+    assert {span["sign"] for span in worn["spans"]} == {"shine", "fade"}
+    assert all(not span["looked"] and "nobody looked yet" in span["says"] for span in worn["spans"])
+    mild = client.post(f"/api/sequences/{wren['sequence_id']}/wears", json={"temperature_c": 10}).json
+    assert shine(worn)["forecast_h"] < shine(mild)["forecast_h"]
+
+
+def test_looks_say_between_which_hours_it_came_and_whether_that_was_sooner_than_forecast(client, worn):
+    forecast = shine(worn)["forecast_h"]
+    after = look(client, worn, 25).json
+    assert "not seen by 0.4 h" in shine(after)["says"]
+    late = 60 * (forecast + 3)
+    look(client, worn, late - 60)
+    now = look(client, worn, late, {"nose_tip": {"shine": 2}}).json
+    assert (shine(now)["from_h"], shine(now)["to_h"]) == pytest.approx((forecast + 2, forecast + 3), abs=0.02)
+    assert shine(now)["says"].endswith("later than forecast.")
+    soon = look(client, worn, 10, {"nose_tip": {"shine": 1}}).json
+    assert shine(soon)["says"].endswith("sooner than forecast.")
+    assert [each["after_min"] for each in soon["looks"]] == pytest.approx([10, 25, late - 60, late])
+
+
+def test_a_look_sent_twice_counts_once_and_can_be_taken_back(client, worn):
+    look(client, worn, 25, {"nose_tip": {"crease": 1}})
+    again = look(client, worn, 25, {"nose_tip": {"crease": 2}}, note="Plainer in daylight.").json
+    assert len(again["looks"]) == 1
+    assert again["looks"][0]["zones"] == {"nose_tip": {"crease": 2}}
+    left = client.delete(f"/api/wears/{worn['wear_id']}/look?after_min=25")
+    assert left.json["looks"] == []
+    assert client.delete(f"/api/wears/{worn['wear_id']}/look?after_min=25").status_code == 422
+
+
+@pytest.mark.parametrize(
+    ("fields", "named"),
+    [({"after_min": -1}, "after_min"), ({"after_min": 99999}, "after_min"), ({"zones": {"nose_tip": {"shine": 7}}}, "shine"),
+     ({"zones": {"elbow": {"shine": 1}}}, "zones"), ({"light": "moon"}, "light"), ({"seen": ["elbow"]}, "seen")],
+)  # fmt: skip
+def test_a_look_that_cannot_be_is_refused_and_nothing_is_kept(client, worn, fields, named):
+    body = {"look": {"after_min": 25, "seen": list(NOSE), **fields}}
+    answer = client.put(f"/api/wears/{worn['wear_id']}/look", json=body)
+    assert answer.status_code == 422
+    assert named in json.dumps(answer.json)
+    assert client.get(f"/api/wears/{worn['wear_id']}").json["looks"] == []
+
+
+def test_the_list_says_what_was_seen_newest_first_and_of_one_sitter(client, wren, worn):
+    later = client.post(
+        f"/api/sequences/{wren['sequence_id']}/wears", json={"worn_from": "2026-11-09T09:00:00+00:00"}
+    ).json
+    look(client, worn, 240, {"nose_tip": {"shine": 1}, "nose_bridge": {"cake": 1, "lift": 0}})
+    rows = client.get("/api/wears").json["wears"]
+    assert [row["wear_id"] for row in rows] == [later["wear_id"], worn["wear_id"]]
+    assert (rows[1]["signs"], rows[1]["looks"], rows[1]["last_min"]) == (["shine", "cake"], 1, 240)
+    other = client.get("/api/sitters").json["sitters"][1]["id"]
+    assert client.get(f"/api/wears?sitter={other}").json["wears"] == []
+    assert len(client.get(f"/api/wears?sitter={wren['id']}").json["wears"]) == 2
+    assert client.get("/api/wears?sitter=nobody").status_code == 404
+
+
+def test_what_was_learnt_is_what_the_core_learns_from_the_records(client, demo_database, wren):
+    for day in range(4, 9):
+        each = client.post(
+            f"/api/sequences/{wren['sequence_id']}/wears", json={"worn_from": f"2026-11-0{day}T09:00:00+00:00"}
+        ).json
+        for minutes in (120, 240):
+            look(client, each, minutes, {"nose_tip": {"shine": 2}, "nose_bridge": {"shine": 1}})
+    answer = client.get("/api/learnt").json
+    with demo_database.session() as session:
+        wearings = [k.wearing(Sequences(session).at(k.plan, k.revision)) for k in Wears(session).all()]
+    assert answer["learnt"] == learnt_to(learn(wearings)).model_dump(mode="json")
+    assert answer["learnt"]["records"] == 5
+    mine = next(each for each in answer["effects"] if (each["about"], each["of"]) == ("shine_hours", "sitter"))
+    assert (mine["name"], mine["seen"]) == ("Wren", 10)
+    names = {item["name"] for item in client.get("/api/kit").json["items"]}
+    assert {each["name"] for each in answer["effects"] if each["of"] == "item"} <= names
+
+
+def test_a_record_goes_out_as_a_file_that_reads_back(client, worn):
+    look(client, worn, 240, {"nose_tip": {"shine": 1}}, next_time="More powder on the nose.")
+    client.put(
+        f"/api/wears/{worn['wear_id']}/verdict", json={"verdict": {"again": True, "comfort": 3, "text": "Light."}}
+    )
+    answer = client.get(f"/api/wears/{worn['wear_id']}/file")
+    assert "Wren-2026-11-03.wear.json" in answer.headers["Content-Disposition"]
+    found = read_wear(answer.data)
+    assert found.looks[0].next_time == "More powder on the nose."
+    assert found.verdict is not None
+    assert found.verdict.comfort == 3
+    assert found.forecast is not None
+
+
+def test_records_go_out_with_the_workspace_and_come_back(client, worn):
+    look(client, worn, 240, {"nose_tip": {"shine": 1}})
+    before = client.get(f"/api/wears/{worn['wear_id']}").json
+    whole = client.get("/api/workspace").data
+    kept = [wear for person in read_workspace(whole).people for wear in person.wears]
+    assert [each.id for each in kept] == [worn["wear_id"]]
+    client.delete(f"/api/wears/{worn['wear_id']}")
+    assert client.get(f"/api/wears/{worn['wear_id']}").status_code == 404
+    answer = client.put("/api/workspace", data=whole, content_type="application/zip")
+    assert (answer.status_code, answer.json["wears"]) == (200, 1)
+    assert client.get(f"/api/wears/{worn['wear_id']}").json == before
+
+
+def test_erasing_the_sitter_leaves_nothing_of_what_was_seen(client, demo_database, wren, worn):
+    look(client, worn, 240, note="Zanzibarine at the nose by noon.")
+    assert client.delete(f"/api/sitters/{wren['id']}").status_code == 200
+    assert client.get("/api/wears").json["wears"] == []
+    for file in demo_database.folder.rglob("*"):
+        assert not file.is_file() or b"Zanzibarine" not in file.read_bytes(), file
+
+
+def test_a_plan_or_record_that_is_not_there_is_not_found(client):
+    assert client.post("/api/sequences/none/wears", json={}).status_code == 404
+    assert client.get("/api/wears/none").status_code == 404
+    assert client.put("/api/wears/none/look", json={"look": {"after_min": 1}}).status_code == 404
