@@ -3384,6 +3384,13 @@ export interface components {
         Limits: {
             /**
              * @default {
+             *       "high": 2880,
+             *       "low": 0
+             *     }
+             */
+            after_min?: components["schemas"]["Range"];
+            /**
+             * @default {
              *       "high": 0.995,
              *       "low": 0.01
              *     }
@@ -5460,6 +5467,23 @@ export interface components {
             password: string;
         };
         /**
+         * SignWire
+         * @description Something that may be seen of a base hours later: what is looked for, and what 1, 2 and 3 mean.
+         */
+        SignWire: {
+            /** Grades */
+            grades: number[];
+            /**
+             * Id
+             * @enum {string}
+             */
+            id: "shine" | "crease" | "fade" | "lift" | "cake" | "shift" | "transfer";
+            /** Looks */
+            looks: string;
+            /** Words */
+            words: string;
+        };
+        /**
          * Sitter
          * @description The person whose face it is: a nickname, colour of face and neck, and zones as read.
          *
@@ -6331,6 +6355,8 @@ export interface components {
             schools: components["schemas"]["SchoolWire"][];
             /** Settings */
             settings: components["schemas"]["TermWire"][];
+            /** Signs */
+            signs: components["schemas"]["SignWire"][];
             /** Steps */
             steps: components["schemas"]["TermWire"][];
             /** Tools */
@@ -6397,12 +6423,17 @@ export interface components {
          * @description How one base wore: whose, the looks, and the forecast against what was seen.
          */
         WearWire: {
+            /** Hexes */
+            hexes: {
+                [key: string]: string;
+            };
             /** Looks */
             looks: components["schemas"]["Look"][];
             /** Nickname */
             nickname: string;
             /** Plan Id */
             plan_id: string;
+            proportions: components["schemas"]["ProportionsWire"];
             /** Revision */
             revision: number;
             /** Run */

@@ -9,7 +9,7 @@
   import MainMenu from './MainMenu.svelte';
   import { session } from './session.svelte';
 
-  type Room = 'sitters' | 'read' | 'shelf' | 'layer' | 'weigh' | 'pace' | 'house';
+  type Room = 'sitters' | 'read' | 'shelf' | 'layer' | 'weigh' | 'pace' | 'wear' | 'house';
 
   interface Props {
     /** The room that is open; none on a page that is no room. */
@@ -50,6 +50,7 @@
       href: plan ? p('/pace/:id', { params: { id: plan.id } }) : '',
       needs: 'Open a plan first',
     },
+    { id: 'wear', words: 'Wear', href: p('/wear'), needs: '' },
     {
       id: 'house',
       words: 'House rules',
@@ -63,7 +64,8 @@
     shelf: 'layer',
     layer: 'weigh',
     weigh: 'pace',
-    pace: 'layer',
+    pace: 'wear',
+    wear: 'layer',
   };
   const next = $derived(room && rooms.find((each) => each.id === NEXT[room] && each.href));
   const holding = $derived(

@@ -57,6 +57,10 @@ class Words {
     return this.#of(this.all?.conditions, id);
   }
 
+  sign(id: string): string {
+    return this.#of(this.all?.signs, id);
+  }
+
   setting(id: string): string {
     return this.#of(this.all?.settings, id);
   }

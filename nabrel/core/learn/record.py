@@ -11,9 +11,9 @@ from annotated_types import Ge, Le, MaxLen
 from nabrel.core.errors import Refused
 from nabrel.core.plan.sequence import Sequence
 from nabrel.core.terms.ids import Light, WearSign, Zone
-from nabrel.core.terms.limits import Sentence
+from nabrel.core.terms.limits import LIMITS, Sentence
 
-MOST_LOOKS, LONGEST_DAY_MIN = 60, 48 * 60
+MOST_LOOKS, LONGEST_DAY_MIN = 60, LIMITS.after_min.high
 GRADES = 3
 Grade = Annotated[int, Ge(0), Le(GRADES)]
 """How plainly a sign is seen: 0 nothing, 3 plainly."""

@@ -36,7 +36,7 @@ from nabrel.core.shelf.ladder import rung_words, rungs
 from nabrel.core.terms.conditions import CONDITION_INFO, CONDITIONS, SEVERITY_WORDS, condition_groups
 from nabrel.core.terms.figures import FIGURE_INFO
 from nabrel.core.terms.hands import MOTION_INFO, TOOL_INFO
-from nabrel.core.terms.ids import Preset
+from nabrel.core.terms.ids import Preset, Zone
 from nabrel.core.terms.limits import LIMITS
 from nabrel.core.terms.looks import (
     COVERED_INFO,
@@ -50,6 +50,7 @@ from nabrel.core.terms.looks import (
 )
 from nabrel.core.terms.places import places
 from nabrel.core.terms.products import COVER_INFO, ROLE_INFO
+from nabrel.core.terms.signs import SIGN_INFO
 from nabrel.core.terms.steps import STEP_INFO
 from nabrel.core.terms.wishes import (
     COLOUR_EFFECT_INFO,
@@ -85,6 +86,7 @@ def vocabulary() -> w.VocabularyWire:
         lights=[w.TermWire(id=i.id, words=i.words) for i in LIGHT_INFO.values()],
         settings=[w.TermWire(id=i.id, words=i.words) for i in SETTING_INFO.values()],
         conditions=[w.TermWire(id=i.id, words=i.words) for i in CONDITION_INFO.values()],
+        signs=[w.SignWire(id=i.id, words=i.words, looks=i.looks, grades=i.grades) for i in SIGN_INFO.values()],
         roles=[w.TermWire(id=i.id, words=i.words) for i in ROLE_INFO.values()],
         schools=[
             w.SchoolWire(id=s.id, words=SCHOOL_INFO[s.id].words, why=s.why, demands=s.demands) for s in SCHOOLS.values()
@@ -240,7 +242,7 @@ def sitter(kept: KeptSitter, reading: Reading) -> w.SitterWire:
     return w.SitterWire(
         **_summary(kept),
         shape=reading.shape,
-        proportions=_proportions(person),
+        proportions=proportions(person),
         neck_hex=to_hex(np.array([person.neck.lab]))[0] if person.neck else None,
         neck_de=round(neck_de, 1) if neck_de is not None else None,
         complexion_hex=to_hex(np.array([reading.complexion]))[0],
@@ -250,7 +252,13 @@ def sitter(kept: KeptSitter, reading: Reading) -> w.SitterWire:
     )
 
 
-def _proportions(sitter: Sitter) -> w.ProportionsWire:
+def finished_hexes(evaluation: Evaluation) -> dict[Zone, str]:
+    """What each zone shows once the base is done."""
+    return dict(zip(ZONES, evaluation.appearance.hexes[-1], strict=True))
+
+
+def proportions(sitter: Sitter) -> w.ProportionsWire:
+    """How a face departs from the usual one, to draw it."""
     return w.ProportionsWire(**asdict(proportions_of(sitter)))
 
 
@@ -366,7 +374,7 @@ def workbench(kept: KeptSequence, evaluation: Evaluation, changed: Difference | 
         findings=list(evaluation.findings),
         totals=totals(evaluation),
         zones=zone_readings(evaluation.reading),
-        proportions=_proportions(sequence.case.sitter),
+        proportions=proportions(sequence.case.sitter),
         skin_sd=sequence.case.sitter.skin.lab_sd,
         guessed=sum(item.source in GUESSED for item in products.values()),
         difference=difference(changed) if changed else None,

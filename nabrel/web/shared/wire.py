@@ -33,6 +33,7 @@ from nabrel.core.terms.ids import (
     Severity,
     StepKind,
     Viewing,
+    WearSign,
     Zone,
 )
 from nabrel.core.terms.limits import MOST_HOURS, Faces, Limits, one_line
@@ -220,6 +221,7 @@ class VocabularyWire(Answer):
     lights: list[TermWire]
     settings: list[TermWire]
     conditions: list[TermWire]
+    signs: list[SignWire]
     roles: list[TermWire]
     schools: list[SchoolWire]
     rules: list[RuleWire]
@@ -242,6 +244,15 @@ class VocabularyWire(Answer):
     condition_groups: list[ConditionGroupWire]
     anchors: dict[Zone, list[float]]
     limits: Limits
+
+
+class SignWire(Answer):
+    """Something that may be seen of a base hours later: what is looked for, and what 1, 2 and 3 mean."""
+
+    id: WearSign
+    words: str
+    looks: str
+    grades: tuple[str, str, str]
 
 
 class PresetWire(Answer):

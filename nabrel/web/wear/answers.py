@@ -12,7 +12,7 @@ from nabrel.core.terms.ids import Region, WearSign, Zone
 from nabrel.core.terms.limits import LIMITS, Ident
 from nabrel.formats.files import Started
 from nabrel.formats.wear import LearntModel, Verdict, Worn
-from nabrel.web.shared.wire import Answer, Body, Query
+from nabrel.web.shared.wire import Answer, Body, ProportionsWire, Query
 
 
 class WornBody(Body):
@@ -79,6 +79,8 @@ class WearWire(Answer):
     verdict: Verdict | None
     run: Ident | None
     zones: list[Zone]
+    hexes: dict[Zone, str]
+    proportions: ProportionsWire
     spans: list[SpanWire]
 
 

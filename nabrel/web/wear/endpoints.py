@@ -21,8 +21,9 @@ from nabrel.formats.wear import WearFile, Worn, learnt_to
 from nabrel.formats.workspace import KeptWear
 from nabrel.store.repositories import Kit, Sequences, Sitters
 from nabrel.store.wears import Wears
+from nabrel.web.shared import present
 from nabrel.web.shared import wire as w
-from nabrel.web.shared.requests import REFUSALS, as_file, database, house
+from nabrel.web.shared.requests import REFUSALS, as_file, database, evaluated, evaluated_today, house
 from nabrel.web.wear import answers as ww
 
 wear_room = APIBlueprint("wear", __name__, url_prefix="/api", abp_tags=[Tag(name="wear")], abp_responses=REFUSALS)
@@ -141,7 +142,9 @@ def get_learnt() -> ww.LearntWire:
         wearings = [kept.wearing(sequences.at(kept.plan, kept.revision)) for kept in Wears(session).all()]
         names = {item.id: item.name for item in Kit(session).all()}
     found = learn(wearings)
-    return ww.LearntWire(learnt=learnt_to(found), effects=list(_effects(found, names)))
+    order = list(OF_WORDS)
+    effects = sorted(_effects(found, names), key=lambda each: (order.index(each.of), each.name))
+    return ww.LearntWire(learnt=learnt_to(found), effects=effects)
 
 
 def _effects(found: Learnt, names: Mapping[str, str]) -> Iterator[ww.EffectSaidWire]:
@@ -176,6 +179,7 @@ def _wire(kept: KeptWear) -> ww.WearWire:
     with database().session() as session:
         stored = Sequences(session).get(kept.plan)
         sequence = Sequences(session).at(kept.plan, kept.revision)
+    evaluation = evaluated(stored) if stored.revision == kept.revision else evaluated_today(sequence)
     return ww.WearWire(
         wear_id=kept.id,
         plan_id=kept.plan,
@@ -188,6 +192,8 @@ def _wire(kept: KeptWear) -> ww.WearWire:
         verdict=kept.verdict,
         run=kept.run,
         zones=[zone for zone in ZONE_INFO if any(zone in step.zones for step in sequence.steps)],
+        hexes=present.finished_hexes(evaluation),
+        proportions=present.proportions(sequence.case.sitter),
         spans=list(_spans(kept)),
     )
 

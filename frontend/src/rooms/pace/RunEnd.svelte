@@ -1,6 +1,7 @@
 <script lang="ts">
   import { onMount } from 'svelte';
   import { p } from '../../router';
+  import { putOn } from '../wear/put-on';
   import { clock } from './clock';
   import type { RunState } from './run.svelte';
 
@@ -11,6 +12,16 @@
   const most = $derived(
     Math.max(1, ...(says?.steps ?? []).flatMap((each) => [each.planned_s, each.taken_s])),
   );
+
+  /** The base of this run is worn: its looks are kept in the Wear room. */
+  async function lookAtIt() {
+    const live = run.live;
+    if (live)
+      await putOn(live.plan_id, {
+        worn_from: new Date(Date.parse(live.started) + 1000 * run.now).toISOString(),
+        run: run.id,
+      });
+  }
 
   onMount(() => {
     if (!run.says) void run.tell();
@@ -41,7 +52,10 @@
         >{/if}: powder has taken up oil and colours have settled. Look for white cast, shine, creases and a
       colour that shifted.
     </p>
-    <a class="btn mt-1" href="/api/runs/{run.id}/calendar" download>Put it in a calendar</a>
+    <p class="mt-1 flex flex-wrap gap-2">
+      <button class="btn btn-main" onclick={() => void lookAtIt()}>Note what is seen</button>
+      <a class="btn" href="/api/runs/{run.id}/calendar" download>Put it in a calendar</a>
+    </p>
   </section>
   <div class="grid gap-2 md:grid-cols-2">
     <section class="panel p-3" aria-label="Time by step">

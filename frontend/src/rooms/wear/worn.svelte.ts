@@ -1,0 +1,146 @@
+import { api, ask, type Schemas, type Zone } from '../../api/client';
+import { inHand } from '../../parts/in-hand.svelte';
+import { tried } from '../../parts/tried';
+import { words } from '../../parts/vocabulary.svelte';
+
+export type Sign = Schemas['SignWire']['id'];
+type Look = Schemas['WearWire']['looks'][number];
+type Painted = Partial<Record<Zone, Partial<Record<Sign, number>>>>;
+
+/** One base as it is worn: its record, and the look that is being painted. */
+export class WornState {
+  record = $state.raw<Schemas['WearWire'] | null>(null);
+  failed = $state<string | null>(null);
+  busy = $state(false);
+  /** The look in hand: when, in which light, what is seen where, and in words. */
+  minutes = $state(25);
+  light = $state<string>('daylight');
+  painted = $state.raw<Painted>({});
+  seen = $state.raw<Zone[]>([]);
+  note = $state('');
+  nextTime = $state('');
+  /** What the brush paints. */
+  sign = $state<Sign>('shine');
+  grade = $state(1);
+  /** The zones of the stroke that is not lifted yet. */
+  #stroke = $state.raw<Zone[]>([]);
+
+  constructor(readonly id: string) {}
+
+  readonly touched = $derived(this.seen.length > 0 || Boolean(this.note || this.nextTime));
+
+  async load() {
+    try {
+      await words.load();
+      this.#take(await ask(api.GET('/api/wears/{id}', { params: { path: { id: this.id } } })));
+      this.minutes = this.#due();
+    } catch (error) {
+      this.failed = error instanceof Error ? error.message : String(error);
+    }
+  }
+
+  #take(record: Schemas['WearWire']) {
+    this.record = record;
+    inHand.takePlan(
+      { id: record.sitter_id, name: record.nickname },
+      { id: record.plan_id, name: record.title },
+    );
+  }
+
+  /** Minutes since it was put on, where that was within a day; the second look's time else. */
+  #due(): number {
+    const since = Math.round((Date.now() - Date.parse(this.record!.worn.from)) / 60000);
+    return since >= 0 && since <= 24 * 60 ? since : 25;
+  }
+
+  /** How plainly the brush's sign is painted on a zone. */
+  shown(zone: Zone): number {
+    if (this.#stroke.includes(zone)) return this.grade;
+    return this.painted[zone]?.[this.sign] ?? 0;
+  }
+
+  told(zone: Zone): string {
+    const own = Object.entries(this.painted[zone] ?? {}).filter(([, grade]) => grade);
+    const said = own.map(([sign, grade]) => `${words.sign(sign)} ${grade}`).join(', ');
+    return `${words.zone(zone)}: ${said || (this.seen.includes(zone) ? 'nothing to see' : 'not looked at')}`;
+  }
+
+  touch(zone: Zone) {
+    if (this.workable(zone) && !this.#stroke.includes(zone)) this.#stroke = [...this.#stroke, zone];
+  }
+
+  lift() {
+    this.paint(this.#stroke);
+    this.#stroke = [];
+  }
+
+  workable(zone: Zone): boolean {
+    return this.record?.zones.includes(zone) ?? false;
+  }
+
+  paint(zones: readonly Zone[]) {
+    const painted = { ...this.painted };
+    for (const zone of zones.filter((each) => this.workable(each)))
+      painted[zone] = { ...painted[zone], [this.sign]: this.grade };
+    this.painted = painted;
+    this.#see(zones);
+  }
+
+  /** The zones of a part of the face on which the plan does something. */
+  zonesOf(region: string): Zone[] {
+    return (words.all?.zones ?? [])
+      .filter((each) => each.region === region && this.workable(each.id))
+      .map((each) => each.id);
+  }
+
+  looked(region: string): boolean {
+    return this.zonesOf(region).every((zone) => this.seen.includes(zone));
+  }
+
+  /** Looked at all of a part: where nothing is painted, nothing was to see. Again, and it was not looked at. */
+  look(region: string) {
+    const own = this.zonesOf(region);
+    const bare = own.filter((zone) => !Object.values(this.painted[zone] ?? {}).some(Boolean));
+    if (this.looked(region)) this.seen = this.seen.filter((zone) => !bare.includes(zone));
+    else this.#see(own);
+  }
+
+  #see(zones: readonly Zone[]) {
+    this.seen = [...this.seen, ...zones.filter((zone) => this.workable(zone) && !this.seen.includes(zone))];
+  }
+
+  async keep() {
+    const look: Look = {
+      after_min: this.minutes,
+      light: this.light as Look['light'],
+      seen: this.seen,
+      zones: Object.fromEntries(
+        Object.entries(this.painted).map(([zone, signs]) => [
+          zone,
+          Object.fromEntries(Object.entries(signs).filter(([, grade]) => grade)),
+        ]),
+      ) as Look['zones'],
+      note: this.note,
+      next_time: this.nextTime,
+    };
+    this.busy = true;
+    const kept = await tried(
+      ask(api.PUT('/api/wears/{id}/look', { params: { path: { id: this.id } }, body: { look } })),
+    );
+    this.busy = false;
+    if (!kept) return;
+    this.#take(kept);
+    [this.painted, this.seen, this.note, this.nextTime] = [{}, [], '', ''];
+  }
+
+  async forget(minutes: number) {
+    const kept = await tried(
+      ask(
+        api.DELETE('/api/wears/{id}/look', {
+          params: { path: { id: this.id }, query: { after_min: minutes } },
+        }),
+      ),
+    );
+    if (kept) this.#take(kept);
+  }
+}

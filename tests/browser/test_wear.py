@@ -1,0 +1,131 @@
+"""The Wear room in the real interface: a base is worn, looked at on a phone, held against its forecast, learnt from."""
+
+from __future__ import annotations
+
+import re
+
+import pytest
+from playwright.sync_api import Page, expect
+
+from tests.browser.test_layer import serious
+
+
+@pytest.fixture
+def plan(quiet: Page, live: str) -> str:
+    sitters = quiet.request.get(f"{live}/api/sitters").json()["sitters"]
+    return next(each["sequence_id"] for each in sitters if each["nickname"] == "Wren")
+
+
+@pytest.fixture
+def worn(quiet: Page, live: str, plan: str) -> Page:
+    """The record of a base that was put on this morning, some days ago."""
+    begun = quiet.request.post(f"{live}/api/sequences/{plan}/wears", data={"worn_from": "2026-11-03T09:50:00+00:00"})
+    assert begun.status == 201
+    quiet.goto(f"{live}/wear/{begun.json()['wear_id']}")
+    expect(quiet.get_by_role("region", name="A look")).to_be_visible()
+    return quiet
+
+
+def kept(page: Page) -> list[dict]:
+    key = page.url.rsplit("/", 1)[1]
+    return page.request.get(f"{page.url.split('/wear/')[0]}/api/wears/{key}").json()["looks"]
+
+
+def zone(page: Page, name: str):
+    return page.get_by_role("button", name=re.compile(f"^{name}:"))
+
+
+def after(page: Page, minutes: int) -> None:
+    page.get_by_label("Minutes after").fill(str(minutes))
+    page.get_by_label("Minutes after").press("Enter")
+
+
+def test_what_is_painted_and_looked_at_is_kept_and_held_against_the_forecast(worn: Page):
+    after(worn, 240)
+    worn.get_by_role("button", name="2: shines").click()
+    zone(worn, "Nose tip").focus()
+    worn.keyboard.press("Space")
+    expect(zone(worn, "Nose tip")).to_have_attribute("aria-label", "Nose tip: Shine 2")
+    worn.get_by_role("button", name="Forehead", exact=True).click()
+    expect(zone(worn, "Forehead centre")).to_have_attribute("aria-label", "Forehead centre: nothing to see")
+    worn.get_by_label("Next time").fill("More powder on the nose.")
+    assert serious(worn) == []
+    worn.get_by_role("button", name="Keep this look").click()
+    looks = worn.get_by_role("region", name="Looks")
+    expect(looks).to_contain_text("4 h")
+    expect(looks).to_contain_text("Next time: More powder on the nose.")
+    (look,) = kept(worn)
+    assert (look["after_min"], look["zones"]) == (240, {"nose_tip": {"shine": 2}})
+    assert {"nose_tip", "forehead_centre"} <= set(look["seen"])
+    assert "chin" not in look["seen"]
+    said = worn.get_by_role("region", name="Forecast against seen")
+    expect(said).to_contain_text(
+        re.compile(r"Nose: Shine forecast on the nose tip after [\d.]+ h; seen between 0.0 and 4.0 h")
+    )
+    expect(said).to_contain_text("not seen by 4.0 h")
+    expect(worn.get_by_role("button", name="Keep this look")).to_be_disabled()
+
+
+def test_a_stroke_of_the_pointer_paints_the_zones_it_crosses(worn: Page):
+    one, other = (zone(worn, name).bounding_box() for name in ("Nose tip", "Left cheek apple|Cheek apple, left"))
+    worn.mouse.move(one["x"] + one["width"] / 2, one["y"] + one["height"] / 2)
+    worn.mouse.down()
+    worn.mouse.move(other["x"] + other["width"] / 2, other["y"] + other["height"] / 2, steps=12)
+    worn.mouse.up()
+    painted = worn.get_by_role("button", name=re.compile(": Shine 1"))
+    assert painted.count() >= 2
+    worn.get_by_role("button", name="Take off").click()
+    zone(worn, "Nose tip").focus()
+    worn.keyboard.press("Space")
+    expect(zone(worn, "Nose tip")).to_have_attribute("aria-label", "Nose tip: nothing to see")
+
+
+def test_a_look_is_forgotten_when_asked(worn: Page):
+    worn.get_by_role("button", name="Nose", exact=True).click()
+    after(worn, 25)
+    worn.get_by_role("button", name="Keep this look").click()
+    worn.get_by_role("button", name="Forget the look after 25 min").click()
+    expect(worn.get_by_role("region", name="Looks")).to_contain_text("No look yet")
+    assert kept(worn) == []
+
+
+def test_on_a_phone_nothing_is_cut_off(worn: Page):
+    worn.set_viewport_size({"width": 390, "height": 844})
+    expect(worn.get_by_role("button", name="Keep this look")).to_be_attached()
+    assert worn.evaluate("document.documentElement.scrollWidth") <= 390
+    for name in ("Comes off", "3: wet with oil", "Jaw and neck", "Keep this look"):
+        button = worn.get_by_role("button", name=name)
+        button.scroll_into_view_if_needed()
+        box = button.bounding_box()
+        assert box["x"] >= 0
+        assert box["x"] + box["width"] <= 390
+        assert box["height"] >= 40
+    assert serious(worn) == []
+
+
+def test_the_room_is_empty_at_first_then_lists_records_and_what_they_teach(quiet: Page, live: str, plan: str):
+    quiet.goto(f"{live}/plans/{plan}")
+    expect(quiet.get_by_role("group", name="Section through the base")).to_be_visible()
+    quiet.get_by_role("link", name="Wear").click()
+    expect(quiet.get_by_role("region", name="Records")).to_contain_text("No base has been looked at yet")
+    quiet.get_by_role("button", name="Wren wears it now").click()
+    expect(quiet.get_by_role("region", name="A look")).to_be_visible()
+    after(quiet, 180)
+    quiet.get_by_role("button", name="Nose", exact=True).click()
+    quiet.get_by_role("button", name="Keep this look").click()
+    expect(quiet.get_by_role("region", name="Looks")).to_contain_text("3 h")
+    quiet.get_by_role("link", name="All records").click()
+    expect(quiet.get_by_role("region", name="Records")).to_contain_text("1 look, the last after 3 h")
+    learnt = quiet.get_by_role("region", name="What was learnt")
+    expect(learnt).to_contain_text("From 1 record with 1 look.")
+    found = quiet.request.get(f"{live}/api/learnt").json()["effects"]
+    mine = next(each for each in found if (each["about"], each["of"]) == ("shine_hours", "sitter"))
+    row = learnt.get_by_role("row", name=re.compile("Wren"))
+    expect(row).to_contain_text(f"{mine['low']:.2f} to {mine['high']:.2f}")
+    assert serious(quiet) == []
+
+
+def test_a_record_that_is_not_there_says_so(quiet: Page, live: str):
+    quiet.goto(f"{live}/wear/nothing")
+    expect(quiet.get_by_role("alert")).to_be_visible()
+    expect(quiet.get_by_role("link", name="To the records")).to_be_visible()
