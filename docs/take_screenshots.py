@@ -121,7 +121,6 @@ def corrector_and_well(page: Page, address: str) -> None:
     close(page)
     page.keyboard.press("m")
     page.get_by_role("list", name="In the well").get_by_role("listitem").first.wait_for()
-    shoot(page, "layer-well")
     close(page)
 
 
@@ -179,6 +178,36 @@ def wear_and_rules(page: Page, address: str) -> None:
     shoot(page, "shelf")
 
 
+def worn(page: Page, address: str) -> None:
+    """A base looked at through a day."""
+    plan = plan_of(page, address, "Wren")
+    begun = page.request.post(f"{address}/api/sequences/{plan}/wears", data={"worn_from": "2026-10-12T08:40:00+00:00"})
+    key = begun.json()["wear_id"]
+    seen = ["nose_tip", "forehead_centre", "cheek_apple_l", "cheek_apple_r", "under_eye_l", "under_eye_r", "chin"]
+    for minutes, zones in (
+        (25, {}),
+        (180, {"nose_tip": {"shine": 1}}),
+        (
+            420,
+            {
+                "nose_tip": {"shine": 2},
+                "forehead_centre": {"shine": 1},
+                "cheek_apple_l": {"fade": 1},
+                "under_eye_l": {"crease": 1},
+            },
+        ),
+    ):
+        look = {"after_min": minutes, "seen": seen, "zones": zones}
+        page.request.put(f"{address}/api/wears/{key}/look", data={"look": look})
+    page.goto(f"{address}/wear/{key}")
+    page.get_by_role("button", name="2: shines").click()
+    for zone in ("Nose tip", "Nose bridge"):
+        page.get_by_role("button", name=f"{zone}:").focus()
+        page.keyboard.press("Space")
+    page.get_by_role("heading", name="Forecast against seen").click()
+    shoot(page, "wear")
+
+
 def main() -> None:
     """Serve the demo from an empty folder and take the pictures."""
     SHOTS.mkdir(exist_ok=True)
@@ -197,6 +226,7 @@ def main() -> None:
             corrector_and_well,
             reading_and_weighing,
             wear_and_rules,
+            worn,
         ):
             views(page, address)
         browser.close()

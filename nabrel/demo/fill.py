@@ -7,13 +7,14 @@ from datetime import date, timedelta
 
 from nabrel.core.ask.recommend import plan
 from nabrel.core.house import House
-from nabrel.demo import season
+from nabrel.demo import season, worn
 from nabrel.demo.kestrel_quay import sitters
 from nabrel.demo.kit import kit
 from nabrel.store.database import Database
 from nabrel.store.repositories import Kit, Sequences, Sitters
 from nabrel.store.shelf import NamedKits, Tools
 from nabrel.store.skin_readings import SkinReadings
+from nabrel.store.wears import Wears
 
 
 def fill(database: Database, today: date | None = None) -> bool:
@@ -30,7 +31,9 @@ def fill(database: Database, today: date | None = None) -> bool:
             sitter_id = stored.add(agreed, case.intent)
             SkinReadings(session).add(sitter_id, read.get(agreed.nickname, ()))
             sequence = replace(plan(case, House()), title=f"{agreed.nickname} for the season")
-            Sequences(session).add(sitter_id, sequence)
+            plan_id = Sequences(session).add(sitter_id, sequence)
+            for wear in worn.wears(agreed.nickname, plan_id, sequence, today):
+                Wears(session).keep(wear)
         for item in season.in_use(kit(), today):
             Kit(session).put(item)
         for tool in season.tools(today):

@@ -13,7 +13,7 @@ from tests.browser.test_layer import serious
 @pytest.fixture
 def plan(quiet: Page, live: str) -> str:
     sitters = quiet.request.get(f"{live}/api/sitters").json()["sitters"]
-    return next(each["sequence_id"] for each in sitters if each["nickname"] == "Wren")
+    return next(each["sequence_id"] for each in sitters if each["nickname"] == "Posy")
 
 
 @pytest.fixture
@@ -103,25 +103,40 @@ def test_on_a_phone_nothing_is_cut_off(worn: Page):
     assert serious(worn) == []
 
 
-def test_the_room_is_empty_at_first_then_lists_records_and_what_they_teach(quiet: Page, live: str, plan: str):
+def test_the_room_is_empty_at_first(quiet: Page, live_empty: str):
+    quiet.goto(f"{live_empty}/wear")
+    expect(quiet.get_by_role("region", name="Records")).to_contain_text("No base has been looked at yet")
+    expect(quiet.get_by_role("region", name="What was learnt")).to_have_count(0)
+    assert serious(quiet) == []
+
+
+def test_the_room_lists_records_and_says_what_they_teach(quiet: Page, live: str, plan: str):
     quiet.goto(f"{live}/plans/{plan}")
     expect(quiet.get_by_role("group", name="Section through the base")).to_be_visible()
     quiet.get_by_role("link", name="Wear").click()
-    expect(quiet.get_by_role("region", name="Records")).to_contain_text("No base has been looked at yet")
-    quiet.get_by_role("button", name="Wren wears it now").click()
+    quiet.get_by_role("button", name="Posy wears it now").click()
     expect(quiet.get_by_role("region", name="A look")).to_be_visible()
     after(quiet, 180)
     quiet.get_by_role("button", name="Nose", exact=True).click()
     quiet.get_by_role("button", name="Keep this look").click()
     expect(quiet.get_by_role("region", name="Looks")).to_contain_text("3 h")
     quiet.get_by_role("link", name="All records").click()
-    expect(quiet.get_by_role("region", name="Records")).to_contain_text("1 look, the last after 3 h")
+    records = quiet.get_by_role("region", name="Records")
+    expect(records.get_by_role("listitem")).to_have_count(61)
+    quiet.get_by_role("button", name="Only Posy").click()
+    expect(records.get_by_role("listitem")).to_have_count(1)
+    expect(records).to_contain_text("1 look, the last after 3 h")
     learnt = quiet.get_by_role("region", name="What was learnt")
-    expect(learnt).to_contain_text("From 1 record with 1 look.")
-    found = quiet.request.get(f"{live}/api/learnt").json()["effects"]
-    mine = next(each for each in found if (each["about"], each["of"]) == ("shine_hours", "sitter"))
-    row = learnt.get_by_role("row", name=re.compile("Wren"))
-    expect(row).to_contain_text(f"{mine['low']:.2f} to {mine['high']:.2f}")
+    found = quiet.request.get(f"{live}/api/learnt").json()
+    expect(learnt).to_contain_text(f"From {found['learnt']['records']} records with {found['learnt']['looks']} looks.")
+    for proposal in found["learnt"]["proposals"]:
+        expect(learnt).to_contain_text(proposal["says"])
+    mine = next(each for each in found["effects"] if (each["about"], each["name"]) == ("shine_hours", "Posy"))
+    expect(learnt.get_by_role("row", name=re.compile("Posy"))).to_contain_text(
+        f"{mine['low']:.2f} to {mine['high']:.2f}"
+    )
+    learnt.get_by_role("button", name="hours of colour").click()
+    expect(learnt.get_by_role("row", name=re.compile("Cool shade 3"))).to_be_visible()
     assert serious(quiet) == []
 
 

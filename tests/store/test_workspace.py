@@ -148,8 +148,8 @@ def test_whatever_is_wrong_in_a_zip_is_named_by_file_and_field(whole, part, old,
 
 def test_a_missing_file_is_named(whole):
     for name in whole:
-        if name.endswith("plan.json"):
-            continue  # a folder without one holds no plan
+        if name.endswith(("plan.json", "wears.json")):
+            continue  # a folder without one holds no plan; and workspaces from before there were wear records have none
         with pytest.raises(Refused, match=r"in the zip"):
             read_workspace(zipped({each: data for each, data in whole.items() if each != name}))
 
@@ -294,6 +294,13 @@ def test_a_record_is_changed_on_the_version_that_stands(demo_database):
         Sitters(session).change(wren.id, wren.version, replace(wren.sitter, about="new"), wren.intent)
     with demo_database.session() as session, pytest.raises(Stale):
         Sitters(session).change(wren.id, wren.version, wren.sitter, wren.intent)
+
+
+def test_a_workspace_from_before_there_were_wear_records_has_none(whole):
+    older = {name: data for name, data in whole.items() if not name.endswith("wears.json")}
+    assert len(older) < len(whole)
+    found = read_workspace(zipped(older))
+    assert [person.wears for person in found.people] == [[] for _ in found.people]
 
 
 def test_erasing_a_sitter_takes_readings_and_runs_along(demo_database):

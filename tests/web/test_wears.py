@@ -3,10 +3,12 @@
 from __future__ import annotations
 
 import json
+from datetime import datetime
 
 import pytest
 
 from nabrel.core.learn.learnt import learn
+from nabrel.demo.worn import DAYS_AGO, TRUTH, WORN_BY
 from nabrel.formats.wear import learnt_to, read_wear
 from nabrel.formats.workspace import read_workspace
 from nabrel.store.repositories import Sequences
@@ -23,14 +25,15 @@ def client(demo_database):
 
 
 @pytest.fixture
-def wren(client):
-    return client.get("/api/sitters").json["sitters"][0]
+def posy(client):
+    """A guide whose bases nobody has looked at in the demo's season."""
+    return next(each for each in client.get("/api/sitters").json["sitters"] if each["nickname"] == "Posy")
 
 
 @pytest.fixture
-def worn(client, wren):
+def worn(client, posy):
     body = {"worn_from": WORN, "temperature_c": 30, "humidity_pc": 70}
-    answer = client.post(f"/api/sequences/{wren['sequence_id']}/wears", json=body)
+    answer = client.post(f"/api/sequences/{posy['sequence_id']}/wears", json=body)
     assert answer.status_code == 201
     return answer.json
 
@@ -44,11 +47,11 @@ def shine(record, region="nose"):
     return next(span for span in record["spans"] if (span["sign"], span["region"]) == ("shine", region))
 
 
-def test_a_base_that_was_put_on_has_the_forecast_of_its_day(client, wren, worn):
-    assert (worn["nickname"], worn["looks"], worn["worn"]["from"]) == ("Wren", [], WORN)
+def test_a_base_that_was_put_on_has_the_forecast_of_its_day(client, posy, worn):
+    assert (worn["nickname"], worn["looks"], worn["worn"]["from"]) == ("Posy", [], WORN)
     assert {span["sign"] for span in worn["spans"]} == {"shine", "fade"}
     assert all(not span["looked"] and "nobody looked yet" in span["says"] for span in worn["spans"])
-    mild = client.post(f"/api/sequences/{wren['sequence_id']}/wears", json={"temperature_c": 10}).json
+    mild = client.post(f"/api/sequences/{posy['sequence_id']}/wears", json={"temperature_c": 10}).json
     assert shine(worn)["forecast_h"] < shine(mild)["forecast_h"]
 
 
@@ -89,24 +92,26 @@ def test_a_look_that_cannot_be_is_refused_and_nothing_is_kept(client, worn, fiel
     assert client.get(f"/api/wears/{worn['wear_id']}").json["looks"] == []
 
 
-def test_the_list_says_what_was_seen_newest_first_and_of_one_sitter(client, wren, worn):
+def test_the_list_says_what_was_seen_newest_first_and_of_one_sitter(client, posy, worn):
     later = client.post(
-        f"/api/sequences/{wren['sequence_id']}/wears", json={"worn_from": "2026-11-09T09:00:00+00:00"}
+        f"/api/sequences/{posy['sequence_id']}/wears", json={"worn_from": "2026-11-09T09:00:00+00:00"}
     ).json
     look(client, worn, 240, {"nose_tip": {"shine": 1}, "nose_bridge": {"cake": 1, "lift": 0}})
-    rows = client.get("/api/wears").json["wears"]
+    rows = client.get(f"/api/wears?sitter={posy['id']}").json["wears"]
     assert [row["wear_id"] for row in rows] == [later["wear_id"], worn["wear_id"]]
     assert (rows[1]["signs"], rows[1]["looks"], rows[1]["last_min"]) == (["shine", "cake"], 1, 240)
-    other = client.get("/api/sitters").json["sitters"][1]["id"]
-    assert client.get(f"/api/wears?sitter={other}").json["wears"] == []
-    assert len(client.get(f"/api/wears?sitter={wren['id']}").json["wears"]) == 2
+    whole = client.get("/api/wears").json["wears"]
+    assert len(whole) == 2 + len(WORN_BY) * len(DAYS_AGO)
+    begun = [datetime.fromisoformat(row["worn_from"]) for row in whole]
+    assert begun == sorted(begun, reverse=True)
+    assert {row["nickname"] for row in whole} == {"Posy", *WORN_BY}
     assert client.get("/api/wears?sitter=nobody").status_code == 404
 
 
-def test_what_was_learnt_is_what_the_core_learns_from_the_records(client, demo_database, wren):
+def test_what_was_learnt_is_what_the_core_learns_from_the_records(client, demo_database, posy):
     for day in range(4, 9):
         each = client.post(
-            f"/api/sequences/{wren['sequence_id']}/wears", json={"worn_from": f"2026-11-0{day}T09:00:00+00:00"}
+            f"/api/sequences/{posy['sequence_id']}/wears", json={"worn_from": f"2026-11-0{day}T09:00:00+00:00"}
         ).json
         for minutes in (120, 240):
             look(client, each, minutes, {"nose_tip": {"shine": 2}, "nose_bridge": {"shine": 1}})
@@ -114,9 +119,9 @@ def test_what_was_learnt_is_what_the_core_learns_from_the_records(client, demo_d
     with demo_database.session() as session:
         wearings = [k.wearing(Sequences(session).at(k.plan, k.revision)) for k in Wears(session).all()]
     assert answer["learnt"] == learnt_to(learn(wearings)).model_dump(mode="json")
-    assert answer["learnt"]["records"] == 5
-    mine = next(each for each in answer["effects"] if (each["about"], each["of"]) == ("shine_hours", "sitter"))
-    assert (mine["name"], mine["seen"]) == ("Wren", 10)
+    assert answer["learnt"]["records"] == 5 + len(WORN_BY) * len(DAYS_AGO)
+    mine = next(each for each in answer["effects"] if (each["about"], each["name"]) == ("shine_hours", "Posy"))
+    assert (mine["of"], mine["seen"]) == ("sitter", 10)
     names = {item["name"] for item in client.get("/api/kit").json["items"]}
     assert {each["name"] for each in answer["effects"] if each["of"] == "item"} <= names
 
@@ -127,7 +132,7 @@ def test_a_record_goes_out_as_a_file_that_reads_back(client, worn):
         f"/api/wears/{worn['wear_id']}/verdict", json={"verdict": {"again": True, "comfort": 3, "text": "Light."}}
     )
     answer = client.get(f"/api/wears/{worn['wear_id']}/file")
-    assert "Wren-2026-11-03.wear.json" in answer.headers["Content-Disposition"]
+    assert "Posy-2026-11-03.wear.json" in answer.headers["Content-Disposition"]
     found = read_wear(answer.data)
     assert found.looks[0].next_time == "More powder on the nose."
     assert found.verdict is not None
@@ -139,19 +144,20 @@ def test_records_go_out_with_the_workspace_and_come_back(client, worn):
     look(client, worn, 240, {"nose_tip": {"shine": 1}})
     before = client.get(f"/api/wears/{worn['wear_id']}").json
     whole = client.get("/api/workspace").data
-    kept = [wear for person in read_workspace(whole).people for wear in person.wears]
-    assert [each.id for each in kept] == [worn["wear_id"]]
+    kept = [wear.id for person in read_workspace(whole).people for wear in person.wears]
+    assert worn["wear_id"] in kept
+    assert len(kept) == 1 + len(WORN_BY) * len(DAYS_AGO)
     client.delete(f"/api/wears/{worn['wear_id']}")
     assert client.get(f"/api/wears/{worn['wear_id']}").status_code == 404
     answer = client.put("/api/workspace", data=whole, content_type="application/zip")
-    assert (answer.status_code, answer.json["wears"]) == (200, 1)
+    assert (answer.status_code, answer.json["wears"]) == (200, len(kept))
     assert client.get(f"/api/wears/{worn['wear_id']}").json == before
 
 
-def test_erasing_the_sitter_leaves_nothing_of_what_was_seen(client, demo_database, wren, worn):
+def test_erasing_the_sitter_leaves_nothing_of_what_was_seen(client, demo_database, posy, worn):
     look(client, worn, 240, note="Zanzibarine at the nose by noon.")
-    assert client.delete(f"/api/sitters/{wren['id']}").status_code == 200
-    assert client.get("/api/wears").json["wears"] == []
+    assert client.delete(f"/api/sitters/{posy['id']}").status_code == 200
+    assert "Posy" not in {row["nickname"] for row in client.get("/api/wears").json["wears"]}
     for file in demo_database.folder.rglob("*"):
         assert not file.is_file() or b"Zanzibarine" not in file.read_bytes(), file
 
@@ -160,3 +166,18 @@ def test_a_plan_or_record_that_is_not_there_is_not_found(client):
     assert client.post("/api/sequences/none/wears", json={}).status_code == 404
     assert client.get("/api/wears/none").status_code == 404
     assert client.put("/api/wears/none/look", json={"look": {"after_min": 1}}).status_code == 404
+
+
+def test_the_demos_season_teaches_what_was_built_into_it(client):
+    """Two products are found and proposed; a guide who always wears the same is found, with the width that this leaves."""
+    found = client.get("/api/learnt").json
+    effects = {(e["about"], e["of"], e["id"]): e for e in found["learnt"]["effects"]}
+    about = {"shine": "shine_hours", "fade": "colour_hours"}
+    built_in = {(about[each.sign], each.of, each.id): each.factor for each in TRUTH}
+    for name, factor in built_in.items():
+        assert effects[name]["low"] <= factor <= effects[name]["high"], name
+    products = {" ".join((a, "of", of, name)) for (a, of, name) in built_in if of == "item"}
+    assert {each["parameter"] for each in found["learnt"]["proposals"]} == products
+    sitters = {name: e["factor"] for (a, of, name), e in effects.items() if (a, of) == ("shine_hours", "sitter")}
+    assert min(sitters, key=sitters.__getitem__) == "Dunstan"
+    assert found["learnt"]["error"]["after"] < 0.85 * found["learnt"]["error"]["before"]

@@ -79,12 +79,17 @@ class Learnt:
         return next(own, Effect(about, of, name, 1.0, exp(-half), exp(half), 0))
 
 
-def learn(wearings: Sequence[Wearing], taken: Mapping[str, float] | None = None) -> Learnt:
+def learn(
+    wearings: Sequence[Wearing], taken: Mapping[str, float] | None = None, names: Mapping[str, str] | None = None
+) -> Learnt:
     """What these wearings teach. ``taken`` are factors that were taken over already, by the name of their proposal.
+
+    ``names`` of products by id, for the sentences; one that is not there is named as its plan's kit has it.
 
     Forecasts in the wearings are as the core makes them, without any factor taken over.
     """
     seen = list(observations(wearings))
+    named = {item.id: item.name for each in wearings for item in each.sequence.case.kit} | dict(names or {})
     effects: list[Effect] = []
     off: list[tuple[float, float]] = []
     proposals: list[Proposal] = []
@@ -96,7 +101,7 @@ def learn(wearings: Sequence[Wearing], taken: Mapping[str, float] | None = None)
         counted = _counted(own)
         found = list(_effects(about, fit, counted))
         effects += found
-        proposals += _proposals(found, fit, taken or {})
+        proposals += _proposals(found, fit, taken or {}, named)
         if about in COMES:
             off += [(_off(each, 0.0), _off(each, without)) for each, without in zip(own, fit.without, strict=True)]
     error = Error(_mean(before for before, _ in off), _mean(after for _, after in off))
@@ -123,7 +128,9 @@ def _effects(about: About, fit: Fitted, counted: Mapping[tuple[Of, str], int]) -
         yield Effect(about, of, name, exp(middle), exp(middle - half), exp(middle + half), counted[of, name])
 
 
-def _proposals(effects: Sequence[Effect], fit: Fitted, taken: Mapping[str, float]) -> Iterator[Proposal]:
+def _proposals(
+    effects: Sequence[Effect], fit: Fitted, taken: Mapping[str, float], named: Mapping[str, str]
+) -> Iterator[Proposal]:
     for place, effect in enumerate(effects):
         # Zone groups and schools are shown, not proposed: the first is the house's own forecast, the second is for Weigh to rank by.
         if effect.of not in ("house", "sitter", "item"):
@@ -133,11 +140,13 @@ def _proposals(effects: Sequence[Effect], fit: Fitted, taken: Mapping[str, float
         away = abs(float(fit.effects[place]) - log(was))
         if away < WORTH or away < SURE_SD * fit.sd(place):
             continue
-        yield Proposal(name, was, round(effect.factor, 2), _says(effect))
+        yield Proposal(name, was, round(effect.factor, 2), _says(effect, named))
 
 
-def _says(effect: Effect) -> str:
-    whose = {"sitter": f"On {effect.id}", "item": f"With {effect.id}"}.get(effect.of, "In this house")
+def _says(effect: Effect, named: Mapping[str, str]) -> str:
+    whose = {"sitter": f"On {effect.id}", "item": f"With {named.get(effect.id, effect.id)}"}.get(
+        effect.of, "In this house"
+    )
     hours = effect.about in COMES
     more = ("longer" if effect.factor > 1 else "shorter") if hours else ("more" if effect.factor > 1 else "less")
     what = {"shine_hours": "it is", "colour_hours": "colour lasts"}.get(effect.about, f"{ABOUT_WORDS[effect.about]} is")

@@ -141,7 +141,7 @@ def get_learnt() -> ww.LearntWire:
         sequences = Sequences(session)
         wearings = [kept.wearing(sequences.at(kept.plan, kept.revision)) for kept in Wears(session).all()]
         names = {item.id: item.name for item in Kit(session).all()}
-    found = learn(wearings)
+    found = learn(wearings, names=names)
     order = list(OF_WORDS)
     effects = sorted(_effects(found, names), key=lambda each: (order.index(each.of), each.name))
     return ww.LearntWire(learnt=learnt_to(found), effects=effects)

@@ -74,5 +74,8 @@
       {/each}
     </tbody>
   </table>
-  <p class="label mt-1">In bold: the interval does not hold 1, the forecast as it is.</p>
+  <p class="label mt-1">
+    In bold: the interval does not hold 1, the forecast as it is. Who always wears the same products cannot be
+    told from them: both intervals stay wide.
+  </p>
 </section>

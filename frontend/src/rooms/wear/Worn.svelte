@@ -134,6 +134,9 @@
             bind:value={worn.nextTime}
           /></label
         >
+        {#if record.looks.some((look) => look.after_min === worn.minutes)}
+          <p>This takes the place of the look after {after(worn.minutes)}.</p>
+        {/if}
         <button
           class="btn btn-main h-11"
           disabled={!worn.touched || worn.busy}

@@ -47,10 +47,11 @@ export class WornState {
     );
   }
 
-  /** Minutes since it was put on, where that was within a day; the second look's time else. */
+  /** Minutes since it was put on, where that was within a day; else the second look's time, or an hour after the last look. */
   #due(): number {
     const since = Math.round((Date.now() - Date.parse(this.record!.worn.from)) / 60000);
-    return since >= 0 && since <= 24 * 60 ? since : 25;
+    const last = this.record!.looks.at(-1);
+    return since >= 0 && since <= 24 * 60 ? since : last ? last.after_min + 60 : 25;
   }
 
   /** How plainly the brush's sign is painted on a zone. */
