@@ -162,6 +162,24 @@ def test_erasing_the_sitter_leaves_nothing_of_what_was_seen(client, demo_databas
         assert not file.is_file() or b"Zanzibarine" not in file.read_bytes(), file
 
 
+def test_what_was_noted_comes_up_when_the_sitter_is_planned_again_newest_first(client, posy, worn):
+    later = client.post(
+        f"/api/sequences/{posy['sequence_id']}/wears", json={"worn_from": "2026-11-09T09:00:00+00:00"}
+    ).json
+    for minutes, text in ((25, "Less glow."), (240, ""), (480, "Another primer.")):
+        look(client, worn, minutes, next_time=text)
+    look(client, later, 60, next_time="More shade.")
+    notes = client.get(f"/api/sitters/{posy['id']}/next-time").json["notes"]
+    assert [(note["says"], note["after_min"]) for note in notes] == [
+        ("More shade.", 60), ("Another primer.", 480), ("Less glow.", 25),
+    ]  # fmt: skip
+    assert notes[0]["wear_id"] == later["wear_id"]
+    for minutes in range(600, 610):
+        look(client, later, minutes, next_time=f"Note {minutes}.")
+    assert len(client.get(f"/api/sitters/{posy['id']}/next-time").json["notes"]) == 5
+    assert client.get("/api/sitters/nobody/next-time").status_code == 404
+
+
 def test_a_plan_or_record_that_is_not_there_is_not_found(client):
     assert client.post("/api/sequences/none/wears", json={}).status_code == 404
     assert client.get("/api/wears/none").status_code == 404

@@ -104,6 +104,21 @@ class WearsWire(Answer):
     wears: list[WearRowWire]
 
 
+class NextTimeWire(Answer):
+    """What was noted for the next time: in which record, of a base put on when, after how long."""
+
+    wear_id: Ident
+    worn_from: str
+    after_min: float
+    says: str
+
+
+class NextTimesWire(Answer):
+    """What was noted for the next time with one sitter, newest first."""
+
+    notes: list[NextTimeWire]
+
+
 class EffectSaidWire(Answer):
     """One effect with the name of whose it is, as a screen says it."""
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
 from datetime import UTC, datetime
+from itertools import islice
 
 from flask import Response
 from flask_openapi3.blueprint import APIBlueprint
@@ -28,6 +29,8 @@ from nabrel.web.wear import answers as ww
 
 wear_room = APIBlueprint("wear", __name__, url_prefix="/api", abp_tags=[Tag(name="wear")], abp_responses=REFUSALS)
 
+MOST_NOTED = 5
+"""So many notes for the next time are brought up: older ones were acted on, or not."""
 OF_WORDS = {
     "house": "This house",
     "zone_group": "Part of the face",
@@ -74,6 +77,21 @@ def get_wears(query: ww.WearsQuery) -> ww.WearsWire:
             for kept in Wears(session).all(query.sitter)
         ]
     return ww.WearsWire(wears=rows)
+
+
+@wear_room.get("/sitters/<id>/next-time", operation_id="next_time", responses={200: ww.NextTimesWire})
+def get_next_time(path: w.IdPath) -> ww.NextTimesWire:
+    """What was noted for the next time with this sitter, newest first."""
+    with database().session() as session:
+        Sitters(session).get(path.id)
+        records = Wears(session).all(path.id)
+    noted = (
+        ww.NextTimeWire(wear_id=kept.id, worn_from=kept.worn.from_, after_min=look.after_min, says=look.next_time)
+        for kept in records
+        for look in reversed(kept.looks)
+        if look.next_time
+    )
+    return ww.NextTimesWire(notes=list(islice(noted, MOST_NOTED)))
 
 
 @wear_room.get("/wears/<id>", operation_id="wear_record", responses={200: ww.WearWire})

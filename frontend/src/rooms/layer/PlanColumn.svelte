@@ -6,6 +6,7 @@
   import HowSure from './HowSure.svelte';
   import type { Moving } from './moving.svelte';
   import PlanFigures from './PlanFigures.svelte';
+  import NextTime from './NextTime.svelte';
   import PlanNotes from './PlanNotes.svelte';
   import PlanTools from './PlanTools.svelte';
   import Section from './Section.svelte';
@@ -49,4 +50,5 @@
   </details>
 {/if}
 <ForecastPanel {bench} />
+<NextTime sitterId={plan.sitter_id} />
 <PlanNotes {plan} />
