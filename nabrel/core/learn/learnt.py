@@ -147,13 +147,14 @@ def _says(effect: Effect, named: Mapping[str, str]) -> str:
     whose = {"sitter": f"On {effect.id}", "item": f"With {named.get(effect.id, effect.id)}"}.get(
         effect.of, "In this house"
     )
-    hours = effect.about in COMES
-    more = ("longer" if effect.factor > 1 else "shorter") if hours else ("more" if effect.factor > 1 else "less")
-    what = {"shine_hours": "it is", "colour_hours": "colour lasts"}.get(effect.about, f"{ABOUT_WORDS[effect.about]} is")
-    till = " until it shines" if effect.about == "shine_hours" else ""
+    more = effect.factor > 1
+    what = {
+        "shine_hours": "it shines later" if more else "it shines sooner",
+        "colour_hours": f"colour lasts {'longer' if more else 'shorter'}",
+    }.get(effect.about, f"{ABOUT_WORDS[effect.about]} is {'more' if more else 'less'}")
     return (
-        f"{whose} {what} {more}{till} than forecast: {effect.factor:.2f} times, between {effect.low:.2f} and "
-        f"{effect.high:.2f} in nine cases of ten, from {effect.seen} zones seen."
+        f"{whose} {what} than forecast: {effect.factor:.2f} times, between {effect.low:.2f} and {effect.high:.2f} in nine "
+        f"cases of ten, from {effect.seen} zones seen."
     )
 
 

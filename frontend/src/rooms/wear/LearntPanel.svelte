@@ -18,7 +18,7 @@
 </script>
 
 <!-- svelte-ignore a11y_no_noninteractive_tabindex -->
-<section class="panel shrink-0 overflow-x-auto p-3" aria-label="What was learnt" tabindex="0">
+<section class="panel overflow-auto p-3" aria-label="What was learnt" tabindex="0">
   <h2 class="heading mb-1">What was learnt</h2>
   <p>
     From {counted(found.learnt.records, 'record')} with {counted(found.learnt.looks, 'look')}.

@@ -1,6 +1,7 @@
 <script lang="ts">
   import { onMount } from 'svelte';
   import { api, ask, type Schemas } from '../../api/client';
+  import Choice from '../../parts/Choice.svelte';
   import { inHand } from '../../parts/in-hand.svelte';
   import RoomBar from '../../parts/RoomBar.svelte';
   import { tried } from '../../parts/tried';
@@ -12,8 +13,24 @@
 
   let rows = $state.raw<Schemas['WearRowWire'][] | null>(null);
   let found = $state.raw<Schemas['LearntWire'] | null>(null);
-  let mine = $state(false);
-  const shown = $derived((rows ?? []).filter((row) => !mine || row.sitter_id === inHand.sitter?.id));
+  let whose = $state('');
+  let sign = $state('');
+  const people = $derived([
+    { id: '', words: 'Everybody' },
+    ...[...new Map((rows ?? []).map((row) => [row.sitter_id, row.nickname]))].map(([id, name]) => ({
+      id,
+      words: name,
+    })),
+  ]);
+  const signs = $derived([
+    { id: '', words: 'Whatever was seen' },
+    ...(words.all?.signs ?? []).map(({ id, words: said }) => ({ id: id as string, words: said })),
+  ]);
+  const shown = $derived(
+    (rows ?? []).filter(
+      (row) => (!whose || row.sitter_id === whose) && (!sign || row.signs.some((each) => each === sign)),
+    ),
+  );
 
   onMount(async () => {
     const [, list, learnt] = await Promise.all([
@@ -35,39 +52,51 @@
         >{inHand.sitter?.name} wears it now</button
       >
     {/if}
-    {#if inHand.sitter}
-      <button class="btn" aria-pressed={mine} onclick={() => (mine = !mine)}>Only {inHand.sitter.name}</button
-      >
-    {/if}
+    <Choice label="Whose" value={whose} options={people} onchoose={(id) => (whose = id)} />
+    <Choice label="What was seen" value={sign} options={signs} onchoose={(id) => (sign = id)} />
   </RoomBar>
-  <main class="flex min-h-0 grow flex-col gap-2 overflow-auto p-2">
-    <section class="panel shrink-0 p-3" aria-label="Records">
-      <h2 class="heading mb-1">Records</h2>
+  <main
+    class="grid min-h-0 grow gap-2 overflow-auto p-2 lg:grid-cols-[minmax(20rem,2fr)_minmax(0,3fr)] lg:overflow-hidden"
+  >
+    <!-- svelte-ignore a11y_no_noninteractive_tabindex -->
+    <section class="panel overflow-auto p-3" aria-label="Records" tabindex="0">
+      <h2 class="heading mb-1">Records{rows?.length ? ` (${shown.length})` : ''}</h2>
       {#if rows === null}
         <p role="status">Looking…</p>
-      {:else if !shown.length}
+      {:else if !rows.length}
         <p>
           No base has been looked at yet. Open a plan and say here that it is worn, or finish a run; then note
           what is seen 20 to 30 minutes later, and again in some hours.
         </p>
+      {:else if !shown.length}
+        <p>No record is like that. Choose everybody, or whatever was seen.</p>
       {:else}
-        <ul class="flex flex-col gap-1">
+        <ul>
           {#each shown as row (row.wear_id)}
-            <li class="flex flex-wrap items-baseline gap-3">
-              <a class="btn" href={p('/wear/:id', { params: { id: row.wear_id } })}
-                >{row.nickname},
-                {new Date(row.worn_from).toLocaleString([], { dateStyle: 'medium', timeStyle: 'short' })}</a
+            <li class="border-t border-line">
+              <a
+                class="block px-1 py-1.5 hover:bg-accent-soft"
+                href={p('/wear/:id', { params: { id: row.wear_id } })}
               >
-              <span>{row.title}</span>
-              <span class="label"
-                >{row.looks === 1 ? '1 look' : `${row.looks} looks`}{row.last_min === null
-                  ? ''
-                  : `, the last after ${after(row.last_min)}`}</span
-              >
-              <span
-                >{row.signs.map((sign) => words.sign(sign)).join(', ') ||
-                  (row.looks ? 'nothing seen' : '')}</span
-              >
+                <span class="flex flex-wrap justify-between gap-x-3"
+                  ><b>{row.nickname}</b><span class="label"
+                    >{new Date(row.worn_from).toLocaleString([], {
+                      dateStyle: 'medium',
+                      timeStyle: 'short',
+                    })}</span
+                  ></span
+                >
+                <span class="flex flex-wrap justify-between gap-x-3"
+                  ><span
+                    >{row.signs.map((each) => words.sign(each)).join(', ') ||
+                      (row.looks ? 'Nothing to see' : 'No look yet')}</span
+                  ><span class="label"
+                    >{row.looks === 1 ? '1 look' : `${row.looks} looks`}{row.last_min === null
+                      ? ''
+                      : `, the last after ${after(row.last_min)}`}</span
+                  ></span
+                >
+              </a>
             </li>
           {/each}
         </ul>
