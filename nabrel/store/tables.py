@@ -155,7 +155,9 @@ class RunRow(Base):
 
 
 class WearRow(Base):
-    """How one base wore; ``key`` finds it, ``worn`` is when it was put on."""
+    """How one base wore; ``key`` finds it. What lists say of it stands beside the document: when it was put on (in UTC, and as it
+    was written), how many looks, the minute of the last, and the signs that were seen, with spaces between.
+    """
 
     __tablename__ = "wear"
 
@@ -163,7 +165,10 @@ class WearRow(Base):
     sequence_id: Mapped[str] = mapped_column(ForeignKey("sequence.id", ondelete="CASCADE"), index=True)
     key: Mapped[str] = mapped_column(String(32), unique=True)
     worn: Mapped[datetime] = mapped_column(index=True)
+    worn_from: Mapped[str] = mapped_column(String(40))
     looks: Mapped[int] = mapped_column(Integer)
+    last_min: Mapped[float | None]
+    signs: Mapped[str] = mapped_column(String(200))
     document: Mapped[str] = mapped_column(Text)
 
 

@@ -3,21 +3,39 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
+from dataclasses import dataclass
 from datetime import UTC, datetime
 from uuid import uuid4
 
 from sqlalchemy import select
-from sqlalchemy.orm import Session
+from sqlalchemy.orm import Session, defer
 
 from nabrel.core.errors import Refused
 from nabrel.core.house import House
 from nabrel.core.learn.forecasts import forecast_hours
 from nabrel.core.learn.record import Look, checked_looks
+from nabrel.core.terms.ids import WearSign
+from nabrel.core.terms.signs import SIGN_INFO
 from nabrel.formats.wear import Verdict, Worn, WornForecast
 from nabrel.formats.workspace import KeptWear
 from nabrel.store.repositories import Sequences
 from nabrel.store.standing import Missing
-from nabrel.store.tables import SequenceRow, WearRow
+from nabrel.store.tables import SequenceRow, SitterRow, WearRow
+
+
+@dataclass(frozen=True, slots=True)
+class WearListed:
+    """One record in a list."""
+
+    wear_id: str
+    plan_id: str
+    sitter_id: str
+    nickname: str
+    title: str
+    worn_from: str
+    looks: int
+    last_min: float | None
+    signs: tuple[WearSign, ...]
 
 
 class Wears:
@@ -74,9 +92,9 @@ class Wears:
         if self._find(kept.id) is not None:
             kept = kept.model_copy(update={"id": uuid4().hex})
         worn = datetime.fromisoformat(kept.worn.from_).astimezone(UTC).replace(tzinfo=None)
-        self._session.add(
-            WearRow(sequence_id=kept.plan, key=kept.id, worn=worn, looks=len(kept.looks), document=_text(kept))
-        )
+        row = WearRow(sequence_id=kept.plan, key=kept.id, worn=worn, worn_from=kept.worn.from_)
+        _write(row, kept)
+        self._session.add(row)
         self._session.flush()
 
     def of(self, sequence_ids: Iterable[str]) -> list[KeptWear]:
@@ -95,13 +113,31 @@ class Wears:
             )
         return [KeptWear.model_validate_json(row.document) for row in self._session.scalars(wanted)]
 
+    def listed(self, sitter_id: str | None = None) -> list[WearListed]:
+        """Every record as lists have it, or those of one sitter, newest first; no document is read for it."""
+        wanted = (
+            select(WearRow, SequenceRow.title, SitterRow.id, SitterRow.nickname)
+            .options(defer(WearRow.document))
+            .join(SequenceRow, SequenceRow.id == WearRow.sequence_id)
+            .join(SitterRow, SitterRow.id == SequenceRow.sitter_id)
+            .order_by(WearRow.worn.desc(), WearRow.id.desc())
+        )
+        if sitter_id is not None:
+            wanted = wanted.where(SequenceRow.sitter_id == sitter_id)
+        return [
+            WearListed(
+                row.key, row.sequence_id, owner, nickname, title, row.worn_from, row.looks, row.last_min,
+                tuple(sign for sign in SIGN_INFO if sign in row.signs.split()),
+            )
+            for row, title, owner, nickname in self._session.execute(wanted)
+        ]  # fmt: skip
+
     def _checked(self, kept: KeptWear, looks: tuple[Look, ...]) -> tuple[Look, ...]:
         return checked_looks(looks, Sequences(self._session).at(kept.plan, kept.revision))
 
     def _change(self, kept: KeptWear, **fields: object) -> KeptWear:
         changed = kept.model_copy(update=fields)
-        row = self._row(kept.id)
-        row.document, row.looks = _text(changed), len(changed.looks)
+        _write(self._row(kept.id), changed)
         self._session.flush()
         return changed
 
@@ -115,5 +151,10 @@ class Wears:
         return row
 
 
-def _text(kept: KeptWear) -> str:
-    return kept.model_dump_json(exclude_none=True)
+def _write(row: WearRow, kept: KeptWear) -> None:
+    """The document of a record, and what lists say of it."""
+    seen = {sign for look in kept.looks for signs in look.zones.values() for sign, grade in signs.items() if grade}
+    row.document = kept.model_dump_json(exclude_none=True)
+    row.looks = len(kept.looks)
+    row.last_min = kept.looks[-1].after_min if kept.looks else None
+    row.signs = " ".join(sign for sign in SIGN_INFO if sign in seen)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
+from dataclasses import asdict
 from datetime import UTC, datetime
 from itertools import islice
 
@@ -15,7 +16,6 @@ from nabrel.core.learn.record import Hours
 from nabrel.core.learn.seen import COMES, came_between, looked_at
 from nabrel.core.terms.ids import Region, WearSign, Zone
 from nabrel.core.terms.looks import SCHOOL_INFO
-from nabrel.core.terms.signs import SIGN_INFO
 from nabrel.core.terms.zones import REGION_INFO, ZONE_INFO
 from nabrel.formats.files import SequenceFile
 from nabrel.formats.wear import WearFile, Worn, learnt_to
@@ -57,26 +57,10 @@ def post_wear(path: w.IdPath, body: ww.WornBody) -> tuple[ww.WearWire, int]:
 def get_wears(query: ww.WearsQuery) -> ww.WearsWire:
     """How bases wore, newest first."""
     with database().session() as session:
-        people = {each.id: each for each in Sitters(session).all()}
         if query.sitter is not None:
             Sitters(session).get(query.sitter)
-        owner = {plan: each.id for each in people.values() for plan in each.sequence_ids}
-        sequences = Sequences(session)
-        rows = [
-            ww.WearRowWire(
-                wear_id=kept.id,
-                plan_id=kept.plan,
-                sitter_id=owner[kept.plan],
-                nickname=people[owner[kept.plan]].sitter.nickname,
-                title=sequences.at(kept.plan, kept.revision).title,
-                worn_from=kept.worn.from_,
-                looks=len(kept.looks),
-                last_min=kept.looks[-1].after_min if kept.looks else None,
-                signs=_signs(kept),
-            )
-            for kept in Wears(session).all(query.sitter)
-        ]
-    return ww.WearsWire(wears=rows)
+        rows = Wears(session).listed(query.sitter)
+    return ww.WearsWire(wears=[ww.WearRowWire(**{**asdict(row), "signs": list(row.signs)}) for row in rows])
 
 
 @wear_room.get("/sitters/<id>/next-time", operation_id="next_time", responses={200: ww.NextTimesWire})
@@ -185,12 +169,6 @@ def _effects(found: Learnt, names: Mapping[str, str]) -> Iterator[ww.EffectSaidW
             seen=each.seen,
             sure=not each.low <= 1.0 <= each.high,
         )
-
-
-def _signs(kept: KeptWear) -> list[WearSign]:
-    """Every sign that was seen, in the order of the table."""
-    seen = {sign for look in kept.looks for signs in look.zones.values() for sign, grade in signs.items() if grade}
-    return [sign for sign in SIGN_INFO if sign in seen]
 
 
 def _wire(kept: KeptWear) -> ww.WearWire:
