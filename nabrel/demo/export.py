@@ -4,6 +4,8 @@ from __future__ import annotations
 
 import json
 import sys
+from datetime import date
+from itertools import islice
 from pathlib import Path
 
 from pydantic import BaseModel
@@ -12,7 +14,12 @@ from nabrel.core.ask.recommend import plan
 from nabrel.core.house import House
 from nabrel.core.judge.evaluate import course_of
 from nabrel.demo.kestrel_quay import sitters
+from nabrel.demo.worn import wears
 from nabrel.formats.files import CaseFile, SequenceFile
+from nabrel.formats.wear import WearFile
+
+SAMPLES, SEASON_ENDS = 3, date(2026, 11, 1)
+"""So many wear records are written as samples, of a season that ended on a day."""
 
 
 def file_text(model: BaseModel) -> str:
@@ -21,7 +28,7 @@ def file_text(model: BaseModel) -> str:
 
 
 def examples() -> dict[str, str]:
-    """File names and texts: every sitter's case, and the plan of the first."""
+    """File names and texts: every sitter's case, the plan of the first, and how it wore."""
     found: dict[str, str] = {}
     for case in sitters():
         name = case.sitter.nickname.lower()
@@ -30,6 +37,15 @@ def examples() -> dict[str, str]:
     planned = plan(first, House())
     takes = {done.step.id: done.take for done in course_of(planned, House()).done}
     found[f"{first.sitter.nickname.lower()}.sequence.json"] = file_text(SequenceFile.of(planned, takes))
+    for number, kept in enumerate(islice(wears(first.sitter.nickname, "plan", planned, SEASON_ENDS), SAMPLES), start=1):
+        wear = WearFile(
+            sequence=SequenceFile.of(planned),
+            worn=kept.worn,
+            looks=kept.looks,
+            verdict=kept.verdict,
+            forecast=kept.forecast,
+        )
+        found[f"samples/{first.sitter.nickname.lower()}-{number}.wear.json"] = file_text(wear)
     return found
 
 
@@ -38,6 +54,7 @@ def main() -> None:
     folder = Path(sys.argv[1])
     folder.mkdir(parents=True, exist_ok=True)
     for name, text in examples().items():
+        (folder / name).parent.mkdir(exist_ok=True)
         (folder / name).write_text(text, encoding="utf-8")
 
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from typing import Annotated, Literal
 
 from annotated_types import Ge, Le, MaxLen
@@ -10,9 +11,8 @@ from pydantic import ConfigDict, Field
 from nabrel.core.case.intent import Climate
 from nabrel.core.house import House
 from nabrel.core.learn.forecasts import forecast_hours
-from nabrel.core.learn.learnt import MEASURE, Learnt
+from nabrel.core.learn.learnt import MEASURE, Effect, Learnt
 from nabrel.core.learn.record import MOST_LOOKS, Grade, Hours, Look, Wearing, checked_looks
-from nabrel.core.learn.seen import About, Of
 from nabrel.core.terms.ids import Zone
 from nabrel.core.terms.limits import LIMITS, Ident, Sentence
 from nabrel.formats.checks import check_sequence
@@ -123,18 +123,6 @@ def read_wear(data: bytes) -> WearFile:
     return found.model_copy(update={"looks": checked_looks(found.looks, sequence)})
 
 
-class EffectModel(Document):
-    """One effect: ``factor`` multiplies the forecast; ``low`` and ``high`` bound the middle 90 %."""
-
-    about: About
-    of: Of
-    id: str
-    factor: float
-    low: float
-    high: float
-    seen: int
-
-
 class ErrorModel(Document):
     """How far forecasts lay off before and after learning, each record left out in turn; null where no hours were seen."""
 
@@ -159,7 +147,7 @@ class LearntModel(Document):
     version: Literal[1] = 1
     records: int
     looks: int
-    effects: list[EffectModel]
+    effects: list[Effect]
     error: ErrorModel
     proposals: list[ProposalModel]
 
@@ -170,15 +158,7 @@ def learnt_to(found: Learnt) -> LearntModel:
         records=found.records,
         looks=found.looks,
         effects=[
-            EffectModel(
-                about=each.about,
-                of=each.of,
-                id=each.id,
-                factor=round(each.factor, 3),
-                low=round(each.low, 3),
-                high=round(each.high, 3),
-                seen=each.seen,
-            )
+            replace(each, factor=round(each.factor, 3), low=round(each.low, 3), high=round(each.high, 3))
             for each in found.effects
         ],
         error=ErrorModel(before=_rounded(found.error.before), after=_rounded(found.error.after)),

@@ -15,9 +15,9 @@ from nabrel.core.house import House
 from nabrel.core.judge.evaluate import evaluate
 from nabrel.demo.export import examples
 from nabrel.formats.answers import appearance_to
-from nabrel.formats.files import FILES, CaseFile, FindingsFile, SequenceFile
+from nabrel.formats.files import CaseFile, FindingsFile, SequenceFile
 from nabrel.formats.loader import MOST_BYTES, read_case, read_sequence
-from nabrel.formats.schemas_build import SCHEMAS, schema_text
+from nabrel.formats.schemas_build import KINDS, SCHEMAS, schema_text
 from tests.core.cases import cases
 
 HOUSE = House()
@@ -39,7 +39,7 @@ def test_a_sequence_comes_back_the_same(case):
     assert read_sequence(text.encode()) == sequence
 
 
-@pytest.mark.parametrize("kind", FILES)
+@pytest.mark.parametrize("kind", KINDS)
 def test_shipped_schemas_are_those_of_the_models(kind):
     assert (SCHEMAS / f"{kind}.schema.json").read_text(encoding="utf-8") == schema_text(kind)
 

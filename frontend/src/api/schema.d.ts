@@ -2527,10 +2527,12 @@ export interface components {
             revision: number;
         };
         /**
-         * EffectModel
-         * @description One effect: ``factor`` multiplies the forecast; ``low`` and ``high`` bound the middle 90 %.
+         * Effect
+         * @description One effect: ``factor`` multiplies the forecast, ``low`` and ``high`` bound it in nine cases of ten.
+         *
+         *     ``of`` says whose it is and ``id`` which one (empty for the house); it rests on ``seen`` observations: a zone of a record each.
          */
-        EffectModel: {
+        Effect: {
             /**
              * About
              * @enum {string}
@@ -3325,7 +3327,7 @@ export interface components {
          */
         LearntModel: {
             /** Effects */
-            effects: components["schemas"]["EffectModel"][];
+            effects: components["schemas"]["Effect"][];
             error: components["schemas"]["ErrorModel"];
             /** Looks */
             looks: number;
