@@ -13,7 +13,7 @@ from nabrel.core.case.intent import Climate
 from nabrel.core.house import House
 from nabrel.core.learn.forecasts import forecast_hours
 from nabrel.core.learn.record import Hours, Look, Wearing
-from nabrel.core.learn.seen import Of, Seen, observations
+from nabrel.core.learn.seen import COMES, Of, Seen, observations
 from nabrel.core.plan.sequence import Sequence
 from nabrel.core.terms.ids import WearSign, Zone
 from nabrel.formats.wear import Verdict, Worn, WornForecast
@@ -87,7 +87,7 @@ def _looks(
     came: dict[tuple[Zone, WearSign], float] = {}
     probe = Wearing(nickname, sequence, forecast, (Look(60, seen=SEEN_ZONES),))
     for each in observations([probe]):
-        sign: WearSign | None = {"shine_hours": "shine", "colour_hours": "fade"}.get(each.about)  # type: ignore[assignment]
+        sign = COMES.get(each.about)
         if sign is None:
             continue
         hours = forecast[each.zone]

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import csv
+import io
 import json
 from datetime import datetime
 
@@ -178,6 +180,22 @@ def test_what_was_noted_comes_up_when_the_sitter_is_planned_again_newest_first(c
         look(client, later, minutes, next_time=f"Note {minutes}.")
     assert len(client.get(f"/api/sitters/{posy['id']}/next-time").json["notes"]) == 5
     assert client.get("/api/sitters/nobody/next-time").status_code == 404
+
+
+def test_looks_go_out_as_a_table_that_no_spreadsheet_runs(client, posy, worn):
+    look(client, worn, 240, {"nose_tip": {"shine": 2}}, note="=1+1")
+    answer = client.get(f"/api/wears/table?sitter={posy['id']}")
+    assert answer.mimetype == "text/csv"
+    rows = list(csv.DictReader(io.StringIO(answer.text)))
+    assert [(row["zone"], row["shine"], row["crease"]) for row in rows] == [
+        ("nose_bridge", "0", "0"),
+        ("nose_tip", "2", "0"),
+    ]
+    assert {(row["sitter"], row["after_min"], row["temperature_c"]) for row in rows} == {("Posy", "240.0", "30.0")}
+    assert {row["note"] for row in rows} == {"'=1+1"}
+    whole = list(csv.DictReader(io.StringIO(client.get("/api/wears/table").text)))
+    assert {row["sitter"] for row in whole} == {"Posy", *WORN_BY}
+    assert client.get("/api/wears/table?sitter=nobody").status_code == 404
 
 
 def test_a_plan_or_record_that_is_not_there_is_not_found(client):

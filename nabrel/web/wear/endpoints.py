@@ -19,12 +19,13 @@ from nabrel.core.terms.looks import SCHOOL_INFO
 from nabrel.core.terms.zones import REGION_INFO, ZONE_INFO
 from nabrel.formats.files import SequenceFile
 from nabrel.formats.wear import WearFile, Worn, learnt_to
+from nabrel.formats.wear_csv import write_looks
 from nabrel.formats.workspace import KeptWear
 from nabrel.store.repositories import Kit, Sequences, Sitters
 from nabrel.store.wears import Wears
 from nabrel.web.shared import present
 from nabrel.web.shared import wire as w
-from nabrel.web.shared.requests import REFUSALS, as_file, database, evaluated, evaluated_today, house
+from nabrel.web.shared.requests import REFUSALS, as_file, database, download, evaluated, evaluated_today, house
 from nabrel.web.wear import answers as ww
 
 wear_room = APIBlueprint("wear", __name__, url_prefix="/api", abp_tags=[Tag(name="wear")], abp_responses=REFUSALS)
@@ -61,6 +62,19 @@ def get_wears(query: ww.WearsQuery) -> ww.WearsWire:
             Sitters(session).get(query.sitter)
         rows = Wears(session).listed(query.sitter)
     return ww.WearsWire(wears=[ww.WearRowWire(**{**asdict(row), "signs": list(row.signs)}) for row in rows])
+
+
+@wear_room.get("/wears/table", operation_id="wears_table", responses={200: None})
+def get_table(query: ww.WearsQuery) -> Response:
+    """The looks of records as CSV, a row a zone that was looked at."""
+    with database().session() as session:
+        if query.sitter is not None:
+            Sitters(session).get(query.sitter)
+        wears = Wears(session)
+        names = {row.wear_id: row.nickname for row in wears.listed(query.sitter)}
+        return download(
+            write_looks((names[kept.id], kept) for kept in wears.all(query.sitter)), "looks.csv", "text/csv"
+        )
 
 
 @wear_room.get("/sitters/<id>/next-time", operation_id="next_time", responses={200: ww.NextTimesWire})

@@ -54,6 +54,11 @@
     {/if}
     <Choice label="Whose" value={whose} options={people} onchoose={(id) => (whose = id)} />
     <Choice label="What was seen" value={sign} options={signs} onchoose={(id) => (sign = id)} />
+    {#if rows?.length}
+      <a class="btn ml-auto" href="/api/wears/table{whose ? `?sitter=${whose}` : ''}" download
+        >Export looks (CSV)</a
+      >
+    {/if}
   </RoomBar>
   <main
     class="grid min-h-0 grow gap-2 overflow-auto p-2 lg:grid-cols-[minmax(20rem,2fr)_minmax(0,3fr)] lg:overflow-hidden"
