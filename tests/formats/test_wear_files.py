@@ -31,7 +31,7 @@ def wear():
         "worn": {"from": "2026-11-03T09:50:00+00:00", "temperature_c": 29, "humidity_pc": 60},
         "looks": [
             {"after_min": 240, "light": "daylight", "seen": SEEN, "zones": {"nose_tip": {"shine": 2}, "under_eye_l": {"crease": 1}},
-             "note": "Shone at noon.", "next_time": "More powder on the nose."},
+             "note": "Shone at noon.", "next_time": "More powder on the nose.", "photo": "nose-240.png"},
             {"after_min": 25, "light": "daylight", "seen": SEEN},
         ],
         "verdict": {"again": True, "comfort": 2, "text": "Light on the skin."},
@@ -55,6 +55,7 @@ def test_a_wear_file_is_read_in_the_order_of_time_and_written_back_the_same(wear
     assert found.worn.from_ == "2026-11-03T09:50:00+00:00"
     written = dumped(found)
     assert written["worn"] == wear["worn"]
+    assert found.looks[1].photo == "nose-240.png"
     jsonschema.validate(written, json.loads((SCHEMAS / "wear.schema.json").read_text(encoding="utf-8")))
     assert dumped(read_wear(json.dumps(written).encode())) == written
 

@@ -3654,7 +3654,8 @@ export interface components {
          * Look
          * @description One look at a base, so many minutes after it was put on.
          *
-         *     A zone in ``seen`` and not in ``zones`` showed nothing; a zone in neither was not looked at.
+         *     A zone in ``seen`` and not in ``zones`` showed nothing; a zone in neither was not looked at. ``photo`` names a picture that
+         *     lies beside the record.
          */
         Look: {
             /** After Min */
@@ -3675,6 +3676,11 @@ export interface components {
              * @default
              */
             note?: string;
+            /**
+             * Photo
+             * @default
+             */
+            photo?: string;
             /**
              * Seen
              * @default []

@@ -11,7 +11,7 @@ from annotated_types import Ge, Le, MaxLen
 from nabrel.core.errors import Refused
 from nabrel.core.plan.sequence import Sequence
 from nabrel.core.terms.ids import Light, WearSign, Zone
-from nabrel.core.terms.limits import LIMITS, Sentence
+from nabrel.core.terms.limits import LIMITS, Sentence, one_line
 
 MOST_LOOKS, LONGEST_DAY_MIN = 60, LIMITS.after_min.high
 GRADES = 3
@@ -23,7 +23,8 @@ Grade = Annotated[int, Ge(0), Le(GRADES)]
 class Look:
     """One look at a base, so many minutes after it was put on.
 
-    A zone in ``seen`` and not in ``zones`` showed nothing; a zone in neither was not looked at.
+    A zone in ``seen`` and not in ``zones`` showed nothing; a zone in neither was not looked at. ``photo`` names a picture that
+    lies beside the record.
     """
 
     after_min: Annotated[float, Ge(0), Le(LONGEST_DAY_MIN)]
@@ -32,6 +33,7 @@ class Look:
     zones: Mapping[Zone, Mapping[WearSign, Grade]] = field(default_factory=dict)
     note: Sentence = ""
     next_time: Sentence = ""
+    photo: Annotated[str, one_line(200)] = ""
 
 
 @dataclass(frozen=True, slots=True)
