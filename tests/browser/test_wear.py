@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from datetime import datetime
 
 import pytest
 from playwright.sync_api import Page, expect
@@ -159,3 +160,19 @@ def test_what_was_noted_for_next_time_comes_up_with_the_plan(quiet: Page, live: 
     expect(noted).to_contain_text(note["says"])
     noted.get_by_role("link").click()
     expect(quiet.get_by_role("region", name="Looks")).to_contain_text(f"Next time: {note['says']}")
+
+
+def test_a_finished_run_is_looked_at(quiet: Page, live: str, plan: str):
+    begun = quiet.request.post(f"{live}/api/sequences/{plan}/run", data={}).json()
+    done = [{"step": each["step"], "from_s": 0, "to_s": 60, "side": each["side"]} for each in begun["blocks"]]
+    finished = quiet.request.put(f"{live}/api/runs/{begun['run_id']}", data={"log": {"done": done}, "finish": True})
+    assert finished.status == 200
+    quiet.goto(f"{live}/run/{begun['run_id']}")
+    quiet.get_by_role("button", name="Note what is seen").click()
+    expect(quiet.get_by_role("region", name="A look")).to_be_visible()
+    key = quiet.url.rsplit("/", 1)[1]
+    record = quiet.request.get(f"{live}/api/wears/{key}").json()
+    assert record["run"] == begun["run_id"]
+    # It is worn from the end of its last layer, a minute after the start.
+    put_on = datetime.fromisoformat(record["worn"]["from"]) - datetime.fromisoformat(begun["started"])
+    assert put_on.total_seconds() == 60

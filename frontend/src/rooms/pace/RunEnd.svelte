@@ -18,7 +18,7 @@
     const live = run.live;
     if (live)
       await putOn(live.plan_id, {
-        worn_from: new Date(Date.parse(live.started) + 1000 * run.now).toISOString(),
+        worn_from: new Date(Date.parse(live.started) + 1000 * (says?.length_s ?? 0)).toISOString(),
         run: run.id,
       });
   }
