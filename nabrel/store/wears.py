@@ -19,6 +19,7 @@ from nabrel.core.terms.signs import SIGN_INFO
 from nabrel.formats.wear import Verdict, Worn, WornForecast
 from nabrel.formats.workspace import KeptWear
 from nabrel.store.repositories import Sequences
+from nabrel.store.runs import Runs
 from nabrel.store.standing import Missing
 from nabrel.store.tables import SequenceRow, SitterRow, WearRow
 
@@ -45,14 +46,22 @@ class Wears:
         self._session = session
 
     def begin(self, sequence_id: str, worn: Worn, house: House, run: str | None = None) -> KeptWear:
-        """A base was put on: the standing plan, with its forecast for that day."""
-        stored = Sequences(self._session).get(sequence_id)
-        sequence = stored.sequence
+        """A base was put on, with its forecast for that day: the standing plan, or the plan as it was worked in a run.
+
+        Refuses a run that is unknown, or of another plan.
+        """
+        revision = Sequences(self._session).get(sequence_id).revision
+        if run is not None:
+            worked = Runs(self._session).get(run)
+            if worked.plan != sequence_id:
+                raise Refused("run", run, "a run of this plan")
+            revision = worked.revision
+        sequence = Sequences(self._session).at(sequence_id, revision)
         forecast = forecast_hours(sequence, house, worn.climate(sequence.case.intent.climate))
         kept = KeptWear(
             id=uuid4().hex,
             plan=sequence_id,
-            revision=stored.revision,
+            revision=revision,
             worn=worn,
             forecast={zone: WornForecast.of(hours) for zone, hours in forecast.items()},
             run=run,

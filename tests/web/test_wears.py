@@ -57,6 +57,22 @@ def test_a_base_that_was_put_on_has_the_forecast_of_its_day(client, posy, worn):
     assert shine(worn)["forecast_h"] < shine(mild)["forecast_h"]
 
 
+def test_a_base_from_a_run_is_the_plan_as_it_was_worked(client, posy):
+    plan = posy["sequence_id"]
+    begun = client.post(f"/api/sequences/{plan}/run", json={}).json
+    step = client.get(f"/api/sequences/{plan}").json["steps"][0]["id"]
+    edit = {"edit": "wait", "step": step, "wait_s": 77.0, "wait_at_most_s": None}
+    edited = client.post(f"/api/sequences/{plan}/edits", json={"revision": begun["revision"], "edits": [edit]}).json
+    worn = client.post(f"/api/sequences/{plan}/wears", json={"run": begun["run_id"]}).json
+    assert (worn["revision"], worn["run"]) == (begun["revision"], begun["run_id"])
+    assert (
+        client.post(f"/api/sequences/{plan}/wears", json={}).json["revision"] == edited["revision"] > begun["revision"]
+    )
+    other = client.get("/api/sitters").json["sitters"][0]["sequence_id"]
+    assert client.post(f"/api/sequences/{other}/wears", json={"run": begun["run_id"]}).status_code == 422
+    assert client.post(f"/api/sequences/{plan}/wears", json={"run": "nothing"}).status_code == 404
+
+
 def test_looks_say_between_which_hours_it_came_and_whether_that_was_sooner_than_forecast(client, worn):
     forecast = shine(worn)["forecast_h"]
     after = look(client, worn, 25).json
