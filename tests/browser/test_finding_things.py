@@ -12,7 +12,7 @@ from tests.browser.test_layer import order
 
 def test_ctrl_k_finds_a_sitter_a_plan_and_an_item(quiet: Page, live: str):
     quiet.goto(live)
-    expect(quiet.get_by_role("heading", name="Wren")).to_be_visible()
+    expect(quiet.get_by_role("heading", name="Wren", exact=True)).to_be_visible()
     for sought, said, arrived in (
         ("tamsin", re.compile("^Tamsin for the season"), "/plans/"),
         ("isolde", re.compile("^Isolde ?sitter"), "/sitters/"),

@@ -25,7 +25,7 @@ def serious(page: Page) -> list[str]:
 
 def test_home_opens_on_a_demo_sitter(quiet: Page, live: str):
     quiet.goto(live)
-    expect(quiet.get_by_role("heading", name="Wren")).to_be_visible()
+    expect(quiet.get_by_role("heading", name="Wren", exact=True)).to_be_visible()
     expect(quiet.get_by_text("Creping 2 on both eyelids, under both eyes and on the neck", exact=False)).to_be_visible()
     expect(quiet.get_by_role("img", name="Wren, bare skin as read")).to_be_visible()
     expect(quiet.get_by_role("navigation", name="Sitters").get_by_role("link")).to_have_count(8)
@@ -35,9 +35,9 @@ def test_home_opens_on_a_demo_sitter(quiet: Page, live: str):
 def test_another_sitter_has_an_address_of_their_own(quiet: Page, live: str):
     quiet.goto(live)
     quiet.get_by_role("link", name="Merrick").click()
-    expect(quiet.get_by_role("heading", name="Merrick")).to_be_visible()
+    expect(quiet.get_by_role("heading", name="Merrick", exact=True)).to_be_visible()
     quiet.reload()
-    expect(quiet.get_by_role("heading", name="Merrick")).to_be_visible()
+    expect(quiet.get_by_role("heading", name="Merrick", exact=True)).to_be_visible()
 
 
 def test_pointing_at_a_zone_says_what_was_read(quiet: Page, live: str):
@@ -102,7 +102,7 @@ def test_a_wrong_address_leads_back(quiet: Page, live: str):
     quiet.goto(f"{live}/nowhere/at/all")
     expect(quiet.get_by_role("heading", name="There is nothing at this address.")).to_be_visible()
     quiet.get_by_role("link", name="Go to the sitters").click()
-    expect(quiet.get_by_role("heading", name="Wren")).to_be_visible()
+    expect(quiet.get_by_role("heading", name="Wren", exact=True)).to_be_visible()
 
 
 def test_a_long_export_shows_how_far_it_is_and_can_be_cancelled(quiet: Page, live: str, monkeypatch):

@@ -54,7 +54,7 @@ def swap_by_keys(page: Page) -> None:
 
 def test_from_the_sitters_to_a_plan(quiet: Page, live: str):
     quiet.goto(live)
-    expect(quiet.get_by_role("heading", name="Wren")).to_be_visible()
+    expect(quiet.get_by_role("heading", name="Wren", exact=True)).to_be_visible()
     tab_to(quiet, "Open the plan")
     quiet.keyboard.press("Enter")
     expect(order(quiet)).to_be_visible()

@@ -218,7 +218,7 @@ def test_an_unknown_plan_says_so(quiet: Page, live: str):
     quiet.goto(f"{live}/plans/nothing")
     expect(quiet.get_by_role("alert")).to_contain_text("sequence: found 'nothing'")
     quiet.get_by_role("link", name="Go to the sitters").click()
-    expect(quiet.get_by_role("heading", name="Wren")).to_be_visible()
+    expect(quiet.get_by_role("heading", name="Wren", exact=True)).to_be_visible()
 
 
 def test_what_was_left_bare_is_told(bench: Page):
