@@ -13,9 +13,9 @@ from nabrel.core.case.intent import Climate
 from nabrel.core.house import House
 from nabrel.core.learn.forecasts import forecast_hours
 from nabrel.core.learn.record import Hours, Look, Wearing
-from nabrel.core.learn.seen import COMES, Of, Seen, observations
+from nabrel.core.learn.seen import COMES, Seen, observations
 from nabrel.core.plan.sequence import Sequence
-from nabrel.core.terms.ids import WearSign, Zone
+from nabrel.core.terms.ids import EffectOf, WearSign, Zone
 from nabrel.formats.wear import Verdict, Worn, WornForecast
 from nabrel.formats.workspace import KeptWear
 
@@ -36,23 +36,23 @@ class Truth:
     """By how much one thing really lasts longer or shorter than forecast."""
 
     sign: WearSign
-    of: Of
+    of: EffectOf
     id: str
     factor: float
 
 
 TRUTH = (
-    Truth("shine", "sitter", "Dunstan", 0.55),
+    Truth("shine", "sitter", "Bram", 0.55),
     Truth("shine", "item", "pow-tan", 1.45),
     Truth("fade", "item", "shade-3", 0.55),
 )
 """One guide shines early, one powder outlasts its forecast, one shade fades."""
 SAID = {
-    "Dunstan": "Shone at the nose before the tide turned.",
+    "Bram": "Shone at the nose before the tide turned.",
     "Tamsin": "The shade was nearly gone by the afternoon.",
     "Wren": "Nothing moved until the boats were in.",
 }
-NEXT_TIME = {"Dunstan": "Powder the forehead and nose a little more.", "Tamsin": "Shade one step darker."}
+NEXT_TIME = {"Bram": "Powder the forehead and nose a little more.", "Tamsin": "Shade one step darker."}
 
 
 def wears(nickname: str, plan_id: str, sequence: Sequence, today: date) -> Iterator[KeptWear]:

@@ -18,7 +18,7 @@ from nabrel.core.pace.timetable import Timetable
 from nabrel.core.solve.corrector import Covering
 from nabrel.core.solve.mix import MixAnswer, Recipe
 from nabrel.core.terms.colour import Lab
-from nabrel.core.terms.ids import Finish, Light, School, StepKind, Tool, Zone
+from nabrel.core.terms.ids import EffectAbout, Finish, Light, School, StepKind, Tool, Zone
 from nabrel.core.terms.limits import Ident
 from nabrel.core.terms.looks import SCHOOL_INFO
 from nabrel.core.terms.zones import ZONE_INDEX, ZONES
@@ -39,6 +39,7 @@ class RankedSchoolModel(Document):
     cost: float | None = None
     worst_cake: float
     shine_hours: float
+    shine_looks: int = 0
     mean_film_um: float
     findings: int
 
@@ -69,7 +70,8 @@ class StageModel(Document):
 
 
 class ZoneForecastModel(Document):
-    """Forecast of one zone. ``cake`` is load over limit; ``crease`` an index from 0 to 1.
+    """Forecast of one zone. ``cake`` is load over limit; ``crease`` an index from 0 to 1. ``learnt_from`` says of each figure in which
+    something learnt from wear records is, from how many looks.
 
     ``ashiness`` is how much of the complexion's chroma is lost in what is seen: its turn towards blue-grey, in a*b* units.
     """
@@ -85,14 +87,16 @@ class ZoneForecastModel(Document):
     colour_hours: float | None = None
     flare: float = 0
     ashiness: float = 0
+    learnt_from: dict[EffectAbout, int] = Field(default_factory=dict)
 
 
 class TouchUpModel(Document):
-    """Something to do while it is worn, so many hours after."""
+    """Something to do while it is worn, so many hours after; where the hour was learnt, from how many looks."""
 
     hour: float
     zones: list[Zone]
     does: str
+    looks: int = 0
 
 
 class ReadThroughModel(Document):
@@ -281,6 +285,7 @@ def schools_to(ranked: Iterable[Ranked]) -> SchoolsModel:
                 cost=None if each.evaluation.totals.cost is None else round(each.evaluation.totals.cost, 2),
                 worst_cake=round(each.evaluation.totals.worst_cake, 3),
                 shine_hours=round(each.evaluation.totals.least_shine_hours, 1),
+                shine_looks=each.evaluation.totals.shine_looks,
                 mean_film_um=round(mean_film(each.evaluation), 2),
                 findings=len(each.evaluation.findings),
             )
@@ -309,6 +314,7 @@ def forecast_to(row: ZoneForecast, ashiness: float) -> ZoneForecastModel:
         colour_hours=None if row.colour_hours is None else round(row.colour_hours, 1),
         flare=round(row.flare, 3),
         ashiness=round(ashiness, 2),
+        learnt_from={each.about: row.looks_behind(each.about) for each in row.learnt},
     )
 
 
@@ -359,7 +365,10 @@ def appearance_to(evaluation: Evaluation) -> AppearanceModel:
 
 def touch_ups_to(evaluation: Evaluation) -> list[TouchUpModel]:
     """The touch-up timetable as a file has it."""
-    return [TouchUpModel(hour=each.hour, zones=list(each.zones), does=each.does) for each in evaluation.touch_ups]
+    return [
+        TouchUpModel(hour=each.hour, zones=list(each.zones), does=each.does, looks=each.looks)
+        for each in evaluation.touch_ups
+    ]
 
 
 def correction_to(correction: ZoneCorrection, house: House) -> CorrectionModel:

@@ -14,6 +14,7 @@ from nabrel.core.face.measuring import SkinReading, check_reading
 from nabrel.core.face.placement import SCULPTS
 from nabrel.core.film.spectra import surface, warm
 from nabrel.core.house import House, RuleDecision
+from nabrel.core.house.factors import Factor, factor_named
 from nabrel.core.judge.evaluate import rule_book
 from nabrel.core.plan.edits import Accept, Edit, check_amount, check_mix
 from nabrel.core.plan.sequence import Sequence
@@ -24,7 +25,7 @@ from nabrel.core.terms.products import ROLE_INFO
 from nabrel.core.terms.wishes import EFFECTS
 from nabrel.core.terms.words import join_words
 from nabrel.core.terms.zones import ZONE_INFO, in_order
-from nabrel.formats.files import DecidedParameter, DecidedRule, HouseFile
+from nabrel.formats.files import HouseFile
 from nabrel.formats.upgrade.house import RETIRED_PARAMETERS
 
 
@@ -200,14 +201,15 @@ def house_of(file: HouseFile, field: str = "") -> House:
         except Refused as refusal:
             raise Refused(f"{prefix}parameters.{name}", each.value, refusal.allowed) from None
     rules = (RuleDecision(rule_id, d.off, d.severity, d.note) for rule_id, d in file.rules.items())
-    return replace(house, rules=tuple(each for each in rules if each.off or each.severity))
+    factors = _factors(file, prefix)
+    return replace(house, rules=tuple(each for each in rules if each.off or each.severity), factors=factors)
 
 
-def house_file(house: House) -> HouseFile:
-    """What a house decided otherwise, as a file has it."""
-    return HouseFile(
-        nabrel="house",
-        version=1,
-        parameters={d.name: DecidedParameter(d.value, d.note) for d in house.decided},
-        rules={d.rule: DecidedRule(d.off, d.severity, d.note) for d in house.rules},
-    )
+def _factors(file: HouseFile, prefix: str) -> tuple[Factor, ...]:
+    """The factors that stand: of several decisions about one, the last that is not undone. Refuses what is no factor."""
+    standing: dict[str, Factor] = {}
+    for place, each in enumerate(file.decisions):
+        found = factor_named(each.what, each.to, each.evidence.looks, f"{prefix}decisions[{place}].what")
+        if each.undone is None:
+            standing[each.what] = found
+    return tuple(standing[what] for what in sorted(standing))

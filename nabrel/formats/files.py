@@ -26,6 +26,7 @@ from nabrel.core.shelf.doses import Take
 from nabrel.core.shelf.tools import NamedKit, OwnedTool
 from nabrel.core.terms.ids import School, Severity
 from nabrel.core.terms.limits import (
+    LIMITS,
     MOST_ACCEPTED,
     MOST_ITEMS,
     MOST_KITS,
@@ -42,6 +43,12 @@ class Document(BaseModel):
     """Strict, closed document: no coercion, no unknown fields, no NaN; so are the core values in it."""
 
     model_config = ConfigDict(strict=True, extra="forbid", allow_inf_nan=False, defer_build=True)
+
+
+class Aliased(Document):
+    """A document with a field whose name is a word of Python's own."""
+
+    model_config = ConfigDict(serialize_by_alias=True, validate_by_name=True)
 
 
 class CaseFile(Document):
@@ -135,6 +142,18 @@ class FindingsFile(Document):
 Note = Annotated[str, some_lines(300)]
 
 
+def _with_its_zone(text: str) -> str:
+    if datetime.fromisoformat(text).tzinfo is None:
+        raise ValueError("a moment with its offset from UTC, such as 2026-11-03T09:10:00+00:00")
+    return text
+
+
+Started = Annotated[str, Field(max_length=40), AfterValidator(_with_its_zone)]
+"""A moment with its offset from UTC."""
+MOST_TAKEN_OVER, MOST_COUNTED = 2000, 10_000_000
+FactorOf = Annotated[float, Field(ge=LIMITS.factor.low, le=LIMITS.factor.high)]
+
+
 @dataclass(frozen=True, slots=True)
 class DecidedRule:
     """What was decided otherwise about one rule."""
@@ -152,23 +171,38 @@ class DecidedParameter:
     note: Note = ""
 
 
+class Evidence(Document):
+    """What a factor that was taken over rests on: looks, zones seen in all records, and what it lies between in nine cases of ten."""
+
+    looks: Annotated[int, Field(ge=0, le=MOST_COUNTED)] = 0
+    seen: Annotated[int, Field(ge=0, le=MOST_COUNTED)] = 0
+    low: FactorOf | None = None
+    high: FactorOf | None = None
+
+
+class TakenOver(Aliased):
+    """A proposal that was agreed to: which factor, from what to what, when, on which evidence, and when it was undone."""
+
+    what: Annotated[str, one_line(140)]
+    from_: Annotated[FactorOf, Field(alias="from")] = 1.0
+    to: FactorOf
+    on: Started
+    evidence: Evidence = Field(default_factory=Evidence)
+    undone: Started | None = None
+
+
 class HouseFile(Document):
-    """``house``: what an educator decided otherwise; what is left out stands as the book has it."""
+    """``house``: what an educator decided otherwise; what is left out stands as the book has it.
+
+    ``decisions`` are factors taken over from wear records, oldest first: of one that stands twice, the last that is not undone
+    counts.
+    """
 
     nabrel: Literal["house"]
     version: Literal[1]
     parameters: Annotated[dict[str, DecidedParameter], MaxLen(300)] = Field(default_factory=dict)
     rules: Annotated[dict[str, DecidedRule], MaxLen(300)] = Field(default_factory=dict)
-
-
-def _with_its_zone(text: str) -> str:
-    if datetime.fromisoformat(text).tzinfo is None:
-        raise ValueError("a moment with its offset from UTC, such as 2026-11-03T09:10:00+00:00")
-    return text
-
-
-Started = Annotated[str, Field(max_length=40), AfterValidator(_with_its_zone)]
-"""A moment with its offset from UTC."""
+    decisions: Annotated[list[TakenOver], MaxLen(MOST_TAKEN_OVER)] = Field(default_factory=list)
 
 
 class UsedItem(Document):

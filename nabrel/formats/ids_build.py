@@ -6,7 +6,7 @@ from collections.abc import Iterable
 from pathlib import Path
 
 from nabrel.core.case.intent import OPTIONS
-from nabrel.core.terms import conditions, hands, looks, products, signs, steps, zones
+from nabrel.core.terms import conditions, effects, hands, looks, products, signs, steps, zones
 from nabrel.core.terms import ids as written
 
 OUT = Path(written.__file__)
@@ -36,6 +36,8 @@ def types() -> dict[str, tuple[str, ...]]:
         "School": looks.SCHOOL_INFO,
         "SettingPolicy": looks.SETTING_INFO,
         "WearSign": signs.SIGN_INFO,
+        "EffectAbout": effects.ABOUT_INFO,
+        "EffectOf": effects.OF_INFO,
         "Severity": looks.SEVERITY_INFO,
     }
     for option in OPTIONS:

@@ -6,26 +6,20 @@ from dataclasses import replace
 from typing import Annotated, Literal
 
 from annotated_types import Ge, Le, MaxLen
-from pydantic import ConfigDict, Field
+from pydantic import Field
 
 from nabrel.core.case.intent import Climate
 from nabrel.core.house import House
 from nabrel.core.learn.forecasts import forecast_hours
 from nabrel.core.learn.learnt import MEASURE, Effect, Learnt
 from nabrel.core.learn.record import MOST_LOOKS, Grade, Hours, Look, Wearing, checked_looks
-from nabrel.core.terms.ids import Zone
+from nabrel.core.terms.ids import EffectAbout, Zone
 from nabrel.core.terms.limits import LIMITS, Ident, Sentence
 from nabrel.formats.checks import check_sequence
-from nabrel.formats.files import Document, SequenceFile, Started
+from nabrel.formats.files import Aliased, Document, SequenceFile, Started
 from nabrel.formats.loader import read
 
 MOST_HOURS_SAID = 200.0
-
-
-class Aliased(Document):
-    """A document with a field whose name is a word of Python's own."""
-
-    model_config = ConfigDict(serialize_by_alias=True, validate_by_name=True)
 
 
 class Worn(Aliased):
@@ -75,6 +69,8 @@ class WornForecast(Document):
     crease_drivers: tuple[str, ...] = ()
     flare: float | None = None
     ashiness: float | None = None
+    learnt_from: Annotated[dict[EffectAbout, int], MaxLen(0)] = Field(default_factory=dict)
+    """Empty: learning starts from forecasts without anything learnt in them."""
 
     @property
     def hours(self) -> Hours:

@@ -2,20 +2,27 @@
 
 from __future__ import annotations
 
+from collections.abc import Collection, Iterable
 from functools import lru_cache
 
 from sqlalchemy import delete, select
 from sqlalchemy.orm import Session
 
+from nabrel.core.errors import Refused
 from nabrel.core.house import House
+from nabrel.core.house.factors import Factor, factor_named
 from nabrel.formats.checks import house_of
-from nabrel.formats.files import DecidedParameter, DecidedRule, HouseFile
+from nabrel.formats.files import DecidedParameter, DecidedRule, HouseFile, TakenOver
 from nabrel.formats.values import text_of, value_from_text
-from nabrel.store.standing import first_version, now, to_change
-from nabrel.store.tables import DecisionRow
+from nabrel.store.standing import Missing, first_version, now, to_change
+from nabrel.store.tables import DecisionRow, SitterRow, TakenOverRow
 
 Decided = tuple[str, str, str]
 """A decision as it is kept: what it is about, its name, its document."""
+
+
+TAKEN_OVER = "taken_over"
+"""What a factor from wear records is about, among the decisions as they are kept; its name is its id."""
 
 
 def _model_of(rows: tuple[Decided, ...]) -> HouseFile:
@@ -23,6 +30,8 @@ def _model_of(rows: tuple[Decided, ...]) -> HouseFile:
     for about, name, document in rows:
         if about == "rule":
             found.rules[name] = value_from_text(DecidedRule, document)
+        elif about == TAKEN_OVER:
+            found.decisions.append(TakenOver.model_validate_json(document))
         else:
             found.parameters[name] = value_from_text(DecidedParameter, document)
     return found
@@ -34,8 +43,14 @@ def _house_of(rows: tuple[Decided, ...]) -> House:
     return house_of(_model_of(rows))
 
 
+def sitter_in(what: str) -> str | None:
+    """The nickname in the name of a factor; None where it is not about a sitter."""
+    factor = factor_named(what, 1.0)
+    return factor.id if factor.of == "sitter" else None
+
+
 class HouseRules:
-    """Decisions by rule and by parameter. Each change is held to the book before it is kept."""
+    """Decisions by rule and by parameter, and factors taken over. Each change is held to the book before it is kept."""
 
     def __init__(self, session: Session) -> None:
         self._session = session
@@ -51,7 +66,53 @@ class HouseRules:
     def _rows(self) -> tuple[Decided, ...]:
         kept = select(DecisionRow.about, DecisionRow.name, DecisionRow.document)
         rows = self._session.execute(kept.order_by(DecisionRow.about, DecisionRow.name))
-        return tuple((about, name, document) for about, name, document in rows)
+        taken = ((TAKEN_OVER, str(key), document) for key, document in self._taken_rows())
+        return (*((about, name, document) for about, name, document in rows), *taken)
+
+    def _taken_rows(self) -> list[tuple[int, str]]:
+        rows = self._session.execute(select(TakenOverRow.id, TakenOverRow.document).order_by(TakenOverRow.id))
+        return [(key, document) for key, document in rows]
+
+    def taken_over(self) -> list[tuple[int, TakenOver]]:
+        """Every factor that was ever taken over, with the number under which it can be undone, oldest first."""
+        return [(key, TakenOver.model_validate_json(document)) for key, document in self._taken_rows()]
+
+    def take_over(self, decision: TakenOver) -> None:
+        """Take a factor over. Refuses what is no factor, and a sitter who is not here."""
+        factor = self._checked(decision)
+        owner = self._sitter_of(factor)
+        if factor.of == "sitter" and owner is None:
+            raise Refused("what", decision.what, "a factor of a sitter who is here")
+        self._keep_taken(decision, owner)
+
+    def take_over_of(self, nicknames: Collection[str], decisions: Iterable[TakenOver]) -> None:
+        """Those of the factors that are about these sitters, who came from elsewhere."""
+        for decision in decisions:
+            if sitter_in(decision.what) in nicknames:
+                self.take_over(decision)
+
+    def undo(self, key: int, when: str) -> None:
+        """Undo a factor that was taken over: what stood before it counts again. Refuses an unknown one; twice is once."""
+        row = self._session.get(TakenOverRow, key)
+        if row is None:
+            raise Missing("decision", key, "the number of a decision that is kept")
+        decision = TakenOver.model_validate_json(row.document)
+        if decision.undone is None:
+            row.document = decision.model_copy(update={"undone": when}).model_dump_json(exclude_none=True)
+            self._session.flush()
+
+    def _checked(self, decision: TakenOver) -> Factor:
+        return factor_named(decision.what, decision.to, decision.evidence.looks, "what")
+
+    def _sitter_of(self, factor: Factor) -> str | None:
+        if factor.of != "sitter":
+            return None
+        wanted = select(SitterRow.id).where(SitterRow.nickname == factor.id).order_by(SitterRow.position)
+        return self._session.scalars(wanted).first()
+
+    def _keep_taken(self, decision: TakenOver, owner: str | None) -> None:
+        self._session.add(TakenOverRow(sitter_id=owner, document=decision.model_dump_json(exclude_none=True)))
+        self._session.flush()
 
     def versions(self, about: str) -> dict[str, int]:
         """The version of every decision about rules or about parameters, by name; what is not decided has none."""
@@ -86,10 +147,25 @@ class HouseRules:
             row.document, row.changed_at = document, now()
             self._session.flush()
 
+    def reset_all(self, when: str) -> None:
+        """Back to the book. Factors that were taken over are undone, and stay listed with what they rested on."""
+        self._session.execute(delete(DecisionRow))
+        for key, _ in self._taken_rows():
+            self.undo(key, when)
+
     def replace(self, model: HouseFile) -> None:
-        """All decisions at once, in place of those that stand. Refuses the whole file where any of it is wrong."""
+        """All decisions at once, in place of those that stand. Refuses the whole file where any of it is wrong.
+
+        Factors of sitters who are not here are left aside: they would say nothing, and could not be erased with them.
+        """
         house_of(model)
         self._session.execute(delete(DecisionRow))
+        self._session.execute(delete(TakenOverRow))
+        for decision in model.decisions:
+            factor = self._checked(decision)
+            owner = self._sitter_of(factor)
+            if factor.of != "sitter" or owner is not None:
+                self._keep_taken(decision, owner)
         for rule_id, rule in model.rules.items():
             self._keep("rule", rule_id, text_of(rule))
         for name, parameter in model.parameters.items():

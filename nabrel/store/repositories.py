@@ -160,6 +160,10 @@ class Kit:
         rows = self._session.scalars(select(KitItemRow).order_by(KitItemRow.position)).all()
         return tuple(value_from_text(Product, row.item) for row in rows)
 
+    def names(self) -> dict[str, str]:
+        """The name of every item, by id."""
+        return dict(self._session.execute(select(KitItemRow.id, KitItemRow.name)).all())
+
     def versions(self) -> dict[str, int]:
         """The version of every item, by id: a change names the one it was made on."""
         return versions(self._session, KitItemRow)

@@ -31,6 +31,11 @@ def now() -> datetime:
     return datetime.now(UTC).replace(tzinfo=None)
 
 
+def moment() -> str:
+    """This moment with its offset from UTC, as files write it."""
+    return datetime.now(UTC).isoformat(timespec="seconds")
+
+
 def first_version() -> int:
     """The version of something new: this moment in ms, so that what comes in the place of something removed never has its version."""
     return time.time_ns() // 1_000_000

@@ -74,6 +74,16 @@ class DecisionRow(Base):
     version: Mapped[int] = mapped_column(Integer, default=1)
 
 
+class TakenOverRow(Base):
+    """A factor that was taken over from wear records; one about a sitter is erased with the sitter."""
+
+    __tablename__ = "taken_over"
+
+    id: Mapped[int] = mapped_column(Integer, primary_key=True, autoincrement=True)
+    sitter_id: Mapped[str | None] = mapped_column(ForeignKey("sitter.id", ondelete="CASCADE"), index=True)
+    document: Mapped[str] = mapped_column(Text)
+
+
 class RevisionRow(Base):
     """One revision of a sequence. ``parent`` is the revision it was made from; undo goes there, redo comes back.
 

@@ -122,6 +122,10 @@ class Wears:
             )
         return [KeptWear.model_validate_json(row.document) for row in self._session.scalars(wanted)]
 
+    def documents(self) -> tuple[str, ...]:
+        """Every record as it is kept, newest first: what is the same in all of them teaches the same."""
+        return tuple(self._session.scalars(select(WearRow.document).order_by(WearRow.worn.desc(), WearRow.id.desc())))
+
     def listed(self, sitter_id: str | None = None) -> list[WearListed]:
         """Every record as lists have it, or those of one sitter, newest first; no document is read for it."""
         wanted = (

@@ -13,7 +13,7 @@ from nabrel.core.errors import Fault
 from nabrel.formats.loader import kept_text
 from nabrel.formats.values import text_of
 from nabrel.formats.workspace import Counts, KeptPerson, KeptPlan, PlanFile, Revision, Workspace
-from nabrel.store.house_rules import HouseRules
+from nabrel.store.house_rules import HouseRules, sitter_in
 from nabrel.store.repositories import KeptSitter, Kit, Sequences, Sitters, forget_kits, keep_kit
 from nabrel.store.runs import Runs
 from nabrel.store.shelf import NamedKits, Tools
@@ -67,9 +67,18 @@ def counted(session: Session) -> Counts:
 
 
 def gather_one(session: Session, sitter_id: str) -> Workspace:
-    """One sitter with everything that is kept of them, and the shelf and house rules that their plans went by."""
+    """One sitter with everything that is kept of them, and the shelf and house rules that their plans went by.
+
+    What was learnt of other sitters stays here.
+    """
     kept = Sitters(session).get(sitter_id)
-    return Workspace(house=HouseRules(session).model(), kit=Kit(session).all(), people=[_gather_person(session, kept)])
+    house = HouseRules(session).model()
+    own = [each for each in house.decisions if sitter_in(each.what) in (None, kept.sitter.nickname)]
+    return Workspace(
+        house=house.model_copy(update={"decisions": own}),
+        kit=Kit(session).all(),
+        people=[_gather_person(session, kept)],
+    )
 
 
 def _gather_person(session: Session, kept: KeptSitter) -> KeptPerson:
@@ -125,7 +134,6 @@ def replace_all(session: Session, workspace: Workspace, people: Iterable[KeptPer
         session.execute(delete(table))
     session.expire_all()
     forget_kits(session)
-    HouseRules(session).replace(workspace.house)
     kit = Kit(session)
     for item in workspace.kit:
         kit.put(item)
@@ -136,6 +144,8 @@ def replace_all(session: Session, workspace: Workspace, people: Iterable[KeptPer
     for named in workspace.kits:
         kits.put(named)
     take_in_people(session, workspace.people if people is None else people)
+    # Last: what was learnt of a sitter is kept with the sitter.
+    HouseRules(session).replace(workspace.house)
 
 
 def take_in_people(session: Session, people: Iterable[KeptPerson]) -> None:

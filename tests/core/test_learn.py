@@ -174,9 +174,9 @@ def test_a_plain_effect_is_proposed_once_and_not_again_when_it_was_taken_over(wo
     (oda,) = [each for each in found.proposals if each.parameter == "shine_hours of sitter Oda"]
     assert (oda.was, oda.to < 0.75) == (1.0, True)
     assert "On Oda it shines sooner than forecast" in oda.says
-    assert "from 48 zones seen" in oda.says
+    assert "learnt from 24 looks" in oda.says
     assert found.error.after < found.error.before
-    again = learn(wearings, {oda.parameter: oda.to})
+    again = learn(wearings, [oda.factor])
     assert oda.parameter not in [each.parameter for each in again.proposals]
     assert [abs(log(each.to)) > WORTH for each in found.proposals]
 

@@ -117,7 +117,7 @@ export interface paths {
         get: operations["house"];
         put?: never;
         post?: never;
-        /** All decisions back to the book. */
+        /** All decisions back to the book; factors from wear records are undone and stay listed. */
         delete: operations["reset_house"];
         options?: never;
         head?: never;
@@ -173,6 +173,23 @@ export interface paths {
         post?: never;
         /** Back to the book. */
         delete: operations["reset_rule"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/house/taken-over/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Undo a factor that was taken over from wear records; it stays listed. */
+        delete: operations["undo_taken_over"];
         options?: never;
         head?: never;
         patch?: never;
@@ -448,6 +465,40 @@ export interface paths {
         get: operations["learnt"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/learnt/consequences": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What one proposal would change in the plans that it says anything of. */
+        get: operations["consequences"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/learnt/taken-over": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Agree to a proposal: from now on forecasts are multiplied by its factor. It can be undone in House rules. */
+        post: operations["take_over"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2198,6 +2249,28 @@ export interface components {
             words: string;
         };
         /**
+         * ConsequenceWire
+         * @description What a proposal would change in one plan.
+         */
+        ConsequenceWire: {
+            /** Nickname */
+            nickname: string;
+            /** Plan Id */
+            plan_id: string;
+            /** Says */
+            says: string[];
+            /** Title */
+            title: string;
+        };
+        /**
+         * ConsequencesWire
+         * @description What a proposal would change in up to three plans, those changed last first.
+         */
+        ConsequencesWire: {
+            /** Plans */
+            plans: components["schemas"]["ConsequenceWire"][];
+        };
+        /**
          * CorrectionModel
          * @description ``correction``: the corrector question answered for one zone of a case, under the foundation it would get.
          *
@@ -2547,7 +2620,8 @@ export interface components {
          * Effect
          * @description One effect: ``factor`` multiplies the forecast, ``low`` and ``high`` bound it in nine cases of ten.
          *
-         *     ``of`` says whose it is and ``id`` which one (empty for the house); it rests on ``seen`` observations: a zone of a record each.
+         *     ``of`` says whose it is and ``id`` which one (empty for the house); it rests on ``seen`` observations, a zone of a record each,
+         *     from ``looks`` looks.
          */
         Effect: {
             /**
@@ -2561,6 +2635,11 @@ export interface components {
             high: number;
             /** Id */
             id: string;
+            /**
+             * Looks
+             * @default 0
+             */
+            looks?: number;
             /** Low */
             low: number;
             /**
@@ -2584,6 +2663,8 @@ export interface components {
             factor: number;
             /** High */
             high: number;
+            /** Looks */
+            looks: number;
             /** Low */
             low: number;
             /** Name */
@@ -2961,6 +3042,8 @@ export interface components {
             parameters: components["schemas"]["ParameterWire"][];
             /** Rules */
             rules: components["schemas"]["BookRuleWire"][];
+            /** Taken Over */
+            taken_over: components["schemas"]["TakenOverWire"][];
         };
         /**
          * HowSureWire
@@ -3367,12 +3450,14 @@ export interface components {
         };
         /**
          * LearntWire
-         * @description What was learnt, with its words.
+         * @description What was learnt, with its words, and what of it was taken over, newest first.
          */
         LearntWire: {
             /** Effects */
             effects: components["schemas"]["EffectSaidWire"][];
             learnt: components["schemas"]["LearntModel"];
+            /** Taken Over */
+            taken_over: components["schemas"]["TakenOverWire"][];
         };
         /**
          * LeftBare
@@ -3453,6 +3538,13 @@ export interface components {
              *     }
              */
             faces?: components["schemas"]["Range"];
+            /**
+             * @default {
+             *       "high": 10,
+             *       "low": 0.1
+             *     }
+             */
+            factor?: components["schemas"]["Range"];
             /**
              * @default {
              *       "high": 8,
@@ -4779,6 +4871,11 @@ export interface components {
             school: "underpainted" | "overpainted" | "two_tone" | "light_led" | "powder_sculpted" | "doubled";
             /** Shine Hours */
             shine_hours: number;
+            /**
+             * Shine Looks
+             * @default 0
+             */
+            shine_looks?: number;
             /** Speaks Against */
             speaks_against: string[];
             /** Speaks For */
@@ -5908,6 +6005,16 @@ export interface components {
             words: string;
         };
         /**
+         * TakeOverBody
+         * @description Which proposal is agreed to, and the factor that was read: another one by now is refused.
+         */
+        TakeOverBody: {
+            /** Parameter */
+            parameter: string;
+            /** To */
+            to: number;
+        };
+        /**
          * TakeWeighedBody
          * @description The candidate to make the plan, on a revision of it.
          */
@@ -5929,6 +6036,26 @@ export interface components {
             lab: number[];
             /** Off */
             off: number;
+        };
+        /**
+         * TakenOverWire
+         * @description A factor on forecasts that was taken over from wear records: its number, in words, when, and when it was undone.
+         */
+        TakenOverWire: {
+            /** Factor */
+            factor: number;
+            /** Number */
+            number: number;
+            /** On */
+            on: string;
+            /** Says */
+            says: string;
+            /** Standing */
+            standing: boolean;
+            /** Undone */
+            undone: string | null;
+            /** Words */
+            words: string;
         };
         /**
          * TakenWire
@@ -6186,6 +6313,8 @@ export interface components {
             powder_g: number;
             /** Shade Shows */
             shade_shows: number | null;
+            /** Shine Looks */
+            shine_looks: number;
             /** Steps */
             steps: number;
             /** Tested Dose Share */
@@ -6200,13 +6329,18 @@ export interface components {
         };
         /**
          * TouchUpModel
-         * @description Something to do while it is worn, so many hours after.
+         * @description Something to do while it is worn, so many hours after; where the hour was learnt, from how many looks.
          */
         TouchUpModel: {
             /** Does */
             does: string;
             /** Hour */
             hour: number;
+            /**
+             * Looks
+             * @default 0
+             */
+            looks?: number;
             /** Zones */
             zones: ("forehead_centre" | "hairline" | "temple_l" | "temple_r" | "brow_bone_l" | "brow_bone_r" | "eyelid_l" | "eyelid_r" | "under_eye_l" | "under_eye_r" | "inner_corner_l" | "inner_corner_r" | "nose_bridge" | "nose_side_l" | "nose_side_r" | "nose_tip" | "cheek_apple_l" | "cheek_apple_r" | "cheekbone_l" | "cheekbone_r" | "cheek_hollow_l" | "cheek_hollow_r" | "smile_line_l" | "smile_line_r" | "upper_lip" | "below_lip" | "lips" | "chin" | "jaw_l" | "jaw_r" | "under_jaw" | "ear_l" | "ear_r" | "neck" | "brow_l" | "brow_r" | "lash_l" | "lash_r")[];
         };
@@ -6905,7 +7039,8 @@ export interface components {
         };
         /**
          * ZoneForecastModel
-         * @description Forecast of one zone. ``cake`` is load over limit; ``crease`` an index from 0 to 1.
+         * @description Forecast of one zone. ``cake`` is load over limit; ``crease`` an index from 0 to 1. ``learnt_from`` says of each figure in which
+         *     something learnt from wear records is, from how many looks.
          *
          *     ``ashiness`` is how much of the complexion's chroma is lost in what is seen: its turn towards blue-grey, in a*b* units.
          */
@@ -6933,6 +7068,10 @@ export interface components {
              * @default 0
              */
             flare?: number;
+            /** Learnt From */
+            learnt_from?: {
+                [key: string]: number;
+            };
             /** Limit Um */
             limit_um: number;
             /** Load Um */
@@ -8742,6 +8881,136 @@ export interface operations {
             header?: never;
             path: {
                 name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HouseWire"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Method Not Allowed */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Misdirected Request */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    undo_taken_over: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
             };
             cookie?: never;
         };
@@ -11384,6 +11653,268 @@ export interface operations {
             cookie?: never;
         };
         requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LearntWire"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Method Not Allowed */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Misdirected Request */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    consequences: {
+        parameters: {
+            query: {
+                parameter: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ConsequencesWire"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Method Not Allowed */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Misdirected Request */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    take_over: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakeOverBody"];
+            };
+        };
         responses: {
             /** @description OK */
             200: {

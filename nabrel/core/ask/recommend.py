@@ -9,6 +9,7 @@ from nabrel.core.ask.accepting import OILY, with_reasons
 from nabrel.core.case.case import Case
 from nabrel.core.face.reading import Reading, read
 from nabrel.core.house import House
+from nabrel.core.house.factors import learnt_from
 from nabrel.core.house.tables import SCHOOL_WEIGHTS
 from nabrel.core.house.viewing import seen
 from nabrel.core.judge.evaluate import Evaluation, evaluate
@@ -249,7 +250,9 @@ def _figures(one: Evaluation, candidates: Sequence[Evaluation]) -> Iterator[Reas
     shine, longest = t.least_shine_hours, max(e.totals.least_shine_hours for e in candidates)
     if shine < wanted and shine < longest - 0.2:
         yield Reason(
-            weigh["shine"] * (longest - shine) / wanted, f"it shines after {shine:.1f} h, the best after {longest:.1f}"
+            weigh["shine"] * (longest - shine) / wanted,
+            f"it shines after {shine:.1f} h, the best after {longest:.1f}"
+            + (f" ({learnt_from(t.shine_looks)})" if t.shine_looks else ""),
         )
     fewest = min(e.totals.minutes for e in candidates)
     yield Reason(weigh["minutes"] * (t.minutes - fewest) / 10, f"{t.minutes:.0f} min, {fewest:.0f} in the quickest")

@@ -6,6 +6,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from nabrel.core.errors import Refused
+from nabrel.core.house.factors import learnt_from
 from nabrel.core.judge.evaluate import Evaluation
 from nabrel.core.judge.figures import MEASURES
 from nabrel.core.plan.edits import SetProduct
@@ -17,7 +18,7 @@ MOST_CANDIDATES = 4
 
 @dataclass(frozen=True, slots=True)
 class WeighedFigure:
-    """One figure of every candidate, in their order, which way it is better in words, and the places of the best.
+    """One figure of every candidate, in their order, which way it is better and what was learnt in words, and the best's places.
 
     None is best where they differ in the figure but lie equally far from what is wanted.
     """
@@ -55,5 +56,7 @@ def weigh(candidates: Sequence[Evaluation]) -> tuple[WeighedFigure, ...]:
         misses = [each.miss(one) for one in candidates]
         level = len(set(misses)) == 1
         best = () if level else tuple(place for place, miss in enumerate(misses) if miss == min(misses))
-        found.append(WeighedFigure(each.name, each.unit, each.decimals, each.wish(candidates[0]), values, best))
+        learnt = learnt_from(max(each.looks(one) for one in candidates))
+        wish = "; ".join(part for part in (each.wish(candidates[0]), learnt) if part)
+        found.append(WeighedFigure(each.name, each.unit, each.decimals, wish, values, best))
     return tuple(found)

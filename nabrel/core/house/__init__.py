@@ -16,6 +16,7 @@ from nabrel.core.house.amounts import Amounts
 from nabrel.core.house.carrying import Carrying
 from nabrel.core.house.choosing import Choosing
 from nabrel.core.house.colour import Colours
+from nabrel.core.house.factors import Factor
 from nabrel.core.house.films import Films
 from nabrel.core.house.hands import Hands
 from nabrel.core.house.judging import Judging
@@ -51,11 +52,13 @@ class ParameterDecision:
 class House(Measuring, Judging, Choosing, Hands, Wearing, Times, Colours, Carrying, Amounts, Films):
     """All house parameters. Change some with :meth:`deciding`, which holds each to its range.
 
-    ``decided`` are the parameters that were decided otherwise, ``rules`` what was decided about rules of the book.
+    ``decided`` are the parameters that were decided otherwise, ``rules`` what was decided about rules of the book,
+    ``factors`` what was taken over from wear records.
     """
 
     decided: tuple[ParameterDecision, ...] = ()
     rules: tuple[RuleDecision, ...] = ()
+    factors: tuple[Factor, ...] = ()
 
     def deciding(self, changes: Mapping[str, float], notes: Mapping[str, str] | None = None) -> House:
         """This house with some parameters decided otherwise, and why. Refuses unknown names and values out of range."""

@@ -63,7 +63,10 @@ FAMILIES = (
 
 @dataclass(frozen=True, slots=True)
 class Totals:
-    """Figures of a whole sequence. minutes with one pair of hands, waits included; film and powder as face means."""
+    """Figures of a whole sequence. minutes with one pair of hands, waits included; film and powder as face means.
+
+    ``shine_looks`` is on how many looks the first shine rests, 0 where nothing learnt is in it.
+    """
 
     steps: int
     minutes: float
@@ -73,6 +76,7 @@ class Totals:
     worst_cake_zone: Zone
     least_shine_hours: float
     least_shine_zone: Zone
+    shine_looks: int
     film_ml: float
     powder_g: float
     tested_dose_share: float | None
@@ -210,6 +214,7 @@ def _totals(sequence: Sequence, course: Course, zones: tuple[ZoneForecast, ...],
         worst_cake_zone=fullest.zone,
         least_shine_hours=shiniest.shine_hours,
         least_shine_zone=shiniest.zone,
+        shine_looks=shiniest.looks_behind("shine_hours"),
         film_ml=sum(each.amount for each in laying if each.unit == "ml"),
         powder_g=sum(each.amount for each in laying if each.unit == "g"),
         tested_dose_share=_tested_share(sequence, house),

@@ -8,6 +8,7 @@ from typing import Literal
 
 from nabrel.core.judge.evaluate import Evaluation
 from nabrel.core.judge.misses import mean_miss
+from nabrel.core.terms.ids import EffectAbout
 
 Better = Literal["lower", "higher", "nearer", "neither"]
 Gain = Literal["better", "worse", ""]
@@ -19,6 +20,7 @@ class Measure:
 
     ``of`` works it out, in ``unit``, told to ``decimals``. ``better`` is lower, higher, nearer to what ``aim`` says
     of the same plan (L*; within the house's ``wanted_within``), or neither where the figure only tells how it is.
+    ``learnt`` is what wear records may have moved in it.
     """
 
     name: str
@@ -27,6 +29,13 @@ class Measure:
     better: Better
     of: Callable[[Evaluation], float]
     aim: Callable[[Evaluation], float] | None = None
+    learnt: EffectAbout | None = None
+
+    def looks(self, evaluation: Evaluation) -> int:
+        """On how many looks it rests; 0 where nothing learnt is in it."""
+        if self.learnt is None:
+            return 0
+        return max((row.looks_behind(self.learnt) for row in evaluation.forecast), default=0)
 
     def told(self, evaluation: Evaluation) -> float:
         """The figure as it is told: to the decimals worth showing."""
@@ -85,15 +94,15 @@ MEASURES = (
     Measure("Steps", "", 0, "lower", lambda e: float(e.totals.steps)),
     Measure("Time", "min", 0, "lower", lambda e: e.totals.minutes),
     Measure("Film, mean of zones", "µm", 1, "lower", mean_film),
-    Measure("Fullest zone", "%", 0, "lower", lambda e: 100 * e.totals.worst_cake),
+    Measure("Fullest zone", "%", 0, "lower", lambda e: 100 * e.totals.worst_cake, learnt="cake"),
     Measure("Shade that shows", "L*", 1, "nearer", lambda e: visible(e, "shade"), lambda e: e.house.wanted_shade_drop),
     Measure("Light that shows", "L*", 1, "nearer", lambda e: visible(e, "light"), lambda e: e.house.wanted_light_lift),
     Measure("Sculpting that reads through", "%", 0, "neither", reads_through),
     Measure("Off its aim, mean by area", "ΔE00", 1, "lower", lambda e: mean_miss(e)),
-    Measure("First shine", "h", 1, "higher", lambda e: e.totals.least_shine_hours),
+    Measure("First shine", "h", 1, "higher", lambda e: e.totals.least_shine_hours, learnt="shine_hours"),
     Measure("Powder", "mg", 0, "lower", lambda e: 1000 * e.totals.powder_g),
     Measure("Product", "ml", 2, "lower", lambda e: e.totals.film_ml),
-    Measure("Deepest crease", "index", 2, "lower", deepest_crease),
+    Measure("Deepest crease", "index", 2, "lower", deepest_crease, learnt="crease"),
     Measure("Cost of a face", "", 2, "lower", lambda e: e.totals.cost or 0.0),
     Measure("Findings", "", 0, "lower", lambda e: float(sum(not found.accepted for found in e.findings))),
 )

@@ -17,12 +17,13 @@ from dataclasses import dataclass
 import numpy as np
 import numpy.typing as npt
 
-from nabrel.core.learn.seen import Of, Seen
+from nabrel.core.learn.seen import Seen
+from nabrel.core.terms.ids import EffectOf
 
 Floats = npt.NDArray[np.float64]
 Ints = npt.NDArray[np.intp]
 
-PRIOR_SD: Mapping[Of, float] = {"house": 0.3, "zone_group": 0.25, "sitter": 0.35, "item": 0.3, "school": 0.2}
+PRIOR_SD: Mapping[EffectOf, float] = {"house": 0.3, "zone_group": 0.25, "sitter": 0.35, "item": 0.3, "school": 0.2}
 """Standard deviations of the effects before anything is seen, in logarithms: 0.3 is a third longer or a quarter shorter."""
 NOISE = (0.1, 0.15, 0.2, 0.27, 0.36, 0.48, 0.64, 0.85)
 """The grid of standard deviations of what nothing explains."""
@@ -40,7 +41,7 @@ class Fitted:
     ``without`` is the expectation of each observation from a fit without its record. ``names`` are in the order of ``effects``.
     """
 
-    names: tuple[tuple[Of, str], ...]
+    names: tuple[tuple[EffectOf, str], ...]
     effects: Floats
     covariance: Floats
     noise: float
@@ -90,7 +91,7 @@ def fitted(seen: Sequence[Seen]) -> Fitted:
     return Fitted(names, effects, covariance, noise, expected, _without(grouped, expected, covariance, noise))
 
 
-def _grouped(seen: Sequence[Seen], names: Sequence[tuple[Of, str]]) -> _Grouped:
+def _grouped(seen: Sequence[Seen], names: Sequence[tuple[EffectOf, str]]) -> _Grouped:
     place = {name: number for number, name in enumerate(names)}
     widest = max(len(each.effects) for each in seen)
     rows = np.full((len(seen), widest), len(names), dtype=np.intp)

@@ -1,4 +1,8 @@
-"""The forecast that wear is held against: of a plan as it was worked, on the day it was worn."""
+"""The forecast that wear is held against: of a plan as it was worked, on the day it was worn, without anything learnt.
+
+Learning asks what a forecast is to be multiplied by in all; were a factor in it already, the records from before and after it
+was taken over could not be learnt from together.
+"""
 
 from __future__ import annotations
 
@@ -19,7 +23,7 @@ def forecast_hours(sequence: Sequence, house: House, climate: Climate | None = N
         intent = replace(sequence.case.intent, climate=climate)
         sequence = replace(sequence, case=replace(sequence.case, intent=intent))
     worked = {zone for step in sequence.steps for zone in step.zones}
-    found = evaluate(sequence, house, try_fixes=False).forecast
+    found = evaluate(sequence, replace(house, factors=()), try_fixes=False).forecast
     return {
         each.zone: Hours(each.shine_hours, each.colour_hours, each.crease, each.cake)
         for each in found

@@ -5,26 +5,28 @@ Nothing learnt changes anything by itself: a proposal is shown with its interval
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Iterator, Mapping, Sequence
-from dataclasses import dataclass
+from collections.abc import Container, Iterable, Iterator, Mapping, Sequence
+from dataclasses import dataclass, replace
 from math import exp, inf, isfinite, log
 
+import numpy as np
+
+from nabrel.core.house.factors import Factor, parameter_of
 from nabrel.core.learn.fit import PRIOR_SD, Z90, Fitted, fitted
 from nabrel.core.learn.record import Wearing
-from nabrel.core.learn.seen import COMES, About, Of, Seen, observations
+from nabrel.core.learn.seen import COMES, Seen, observations
+from nabrel.core.terms.effects import ABOUT_INFO, OF_INFO
+from nabrel.core.terms.ids import EffectAbout, EffectOf
+from nabrel.core.terms.limits import LIMITS
+from nabrel.core.terms.words import counted
 
 SURE_SD = 3.0
 """So many standard deviations from none an effect lies before it is proposed: of effects that are none, fewer than 1 in 300."""
+LEAST_RECORDS = 3
+"""In so many records a sitter was seen before anything is proposed: what went wrong on one day is not the sitter."""
+NOT_APART = " What of it is {}, and what the products, cannot be told apart yet."
 WORTH = 0.1
 """A tenth: a smaller effect is not worth a change."""
-ABOUT_WORDS: Mapping[About, str] = {
-    "shine_hours": "hours to shine",
-    "colour_hours": "hours of colour",
-    "crease": "creasing",
-    "cake": "caking",
-    "lift": "lifting",
-    "shift": "shift of colour",
-}
 MEASURE = "mean |ln(observed/forecast)|, each record left out in turn"
 
 
@@ -32,16 +34,18 @@ MEASURE = "mean |ln(observed/forecast)|, each record left out in turn"
 class Effect:
     """One effect: ``factor`` multiplies the forecast, ``low`` and ``high`` bound it in nine cases of ten.
 
-    ``of`` says whose it is and ``id`` which one (empty for the house); it rests on ``seen`` observations: a zone of a record each.
+    ``of`` says whose it is and ``id`` which one (empty for the house); it rests on ``seen`` observations, a zone of a record each,
+    from ``looks`` looks.
     """
 
-    about: About
-    of: Of
+    about: EffectAbout
+    of: EffectOf
     id: str
     factor: float
     low: float
     high: float
     seen: int
+    looks: int = 0
 
 
 @dataclass(frozen=True, slots=True)
@@ -54,12 +58,22 @@ class Error:
 
 @dataclass(frozen=True, slots=True)
 class Proposal:
-    """A factor that could be taken over: its name, from what to what, and the sentence."""
+    """A factor that could be taken over: from what, to what, what it rests on, and the sentence."""
 
-    parameter: str
+    effect: Effect
     was: float
     to: float
     says: str
+
+    @property
+    def parameter(self) -> str:
+        """The name of the factor: "shine_hours of sitter Wren"."""
+        return self.factor.parameter
+
+    @property
+    def factor(self) -> Factor:
+        """It as forecasts would use it."""
+        return Factor(self.effect.about, self.effect.of, self.effect.id, self.to, self.effect.looks)
 
 
 @dataclass(frozen=True, slots=True)
@@ -72,17 +86,15 @@ class Learnt:
     error: Error
     proposals: tuple[Proposal, ...]
 
-    def effect(self, about: About, of: Of, name: str) -> Effect:
+    def effect(self, about: EffectAbout, of: EffectOf, name: str) -> Effect:
         """The effect of one thing; where it was never seen, what is believed before anything is seen: none, and wide."""
         own = (each for each in self.effects if (each.about, each.of, each.id) == (about, of, name))
         half = Z90 * PRIOR_SD[of]
         return next(own, Effect(about, of, name, 1.0, exp(-half), exp(half), 0))
 
 
-def learn(
-    wearings: Sequence[Wearing], taken: Mapping[str, float] | None = None, names: Mapping[str, str] | None = None
-) -> Learnt:
-    """What these wearings teach. ``taken`` are factors that were taken over already, by the name of their proposal.
+def learn(wearings: Sequence[Wearing], taken: Iterable[Factor] = (), names: Mapping[str, str] | None = None) -> Learnt:
+    """What these wearings teach. ``taken`` are factors that were taken over already.
 
     ``names`` of products by id, for the sentences; one that is not there is named as its plan's kit has it.
 
@@ -90,18 +102,19 @@ def learn(
     """
     seen = list(observations(wearings))
     named = {item.id: item.name for each in wearings for item in each.sequence.case.kit} | dict(names or {})
+    was = {each.parameter: each.factor for each in taken}
     effects: list[Effect] = []
     off: list[tuple[float, float]] = []
     proposals: list[Proposal] = []
-    for about in ABOUT_WORDS:
+    for about in ABOUT_INFO:
         own = [each for each in seen if each.about == about]
         if not own:
             continue
         fit = fitted(own)
-        counted = _counted(own)
-        found = list(_effects(about, fit, counted))
+        found = list(_effects(about, fit, _counted(own, wearings)))
         effects += found
-        proposals += _proposals(found, fit, taken or {}, named)
+        if ABOUT_INFO[about].forecast:
+            proposals += _proposals(found, fit, own, was, named)
         if about in COMES:
             off += [(_off(each, 0.0), _off(each, without)) for each, without in zip(own, fit.without, strict=True)]
     error = Error(_mean(before for before, _ in off), _mean(after for _, after in off))
@@ -109,52 +122,81 @@ def learn(
     return Learnt(len(wearings), looks, tuple(effects), error, tuple(proposals))
 
 
-def parameter_of(about: About, of: Of, name: str) -> str:
-    """The name under which a factor is taken over: "shine_hours of sitter Wren"."""
-    return f"{about} of {of} {name}".strip()
-
-
-def _counted(seen: Iterable[Seen]) -> dict[tuple[Of, str], int]:
-    counted: dict[tuple[Of, str], int] = {}
+def _counted(seen: Iterable[Seen], wearings: Sequence[Wearing]) -> dict[tuple[EffectOf, str], tuple[int, int]]:
+    """On how many observations each effect rests, and on how many looks."""
+    records: dict[tuple[EffectOf, str], list[int]] = {}
     for each in seen:
         for effect in each.effects:
-            counted[effect] = counted.get(effect, 0) + 1
-    return counted
+            records.setdefault(effect, []).append(each.record)
+    looks = [len(each.looks) for each in wearings]
+    return {effect: (len(own), sum(looks[record] for record in set(own))) for effect, own in records.items()}
 
 
-def _effects(about: About, fit: Fitted, counted: Mapping[tuple[Of, str], int]) -> Iterator[Effect]:
+def _effects(
+    about: EffectAbout, fit: Fitted, counted: Mapping[tuple[EffectOf, str], tuple[int, int]]
+) -> Iterator[Effect]:
     for place, (of, name) in enumerate(fit.names):
         middle, half = float(fit.effects[place]), Z90 * fit.sd(place)
-        yield Effect(about, of, name, exp(middle), exp(middle - half), exp(middle + half), counted[of, name])
+        yield Effect(about, of, name, exp(middle), exp(middle - half), exp(middle + half), *counted[of, name])
 
 
 def _proposals(
-    effects: Sequence[Effect], fit: Fitted, taken: Mapping[str, float], named: Mapping[str, str]
+    effects: Sequence[Effect], fit: Fitted, seen: Sequence[Seen], was: Mapping[str, float], named: Mapping[str, str]
 ) -> Iterator[Proposal]:
-    for place, effect in enumerate(effects):
-        # Zone groups and schools are shown, not proposed: the first is the house's own forecast, the second is for Weigh to rank by.
-        if effect.of not in ("house", "sitter", "item"):
+    """Factors far enough from what is used now: of the house and of items by themselves, of sitters as they usually wear it."""
+    shared = [place for place, each in enumerate(effects) if OF_INFO[each.of].taken and each.of != "sitter"]
+    proposed = [place for place in shared if _far(float(fit.effects[place]), fit.sd(place), _was(effects[place], was))]
+    for place in proposed:
+        yield _proposal(effects[place], was, named, "")
+    told = {*proposed, *(place for place in shared if _was(effects[place], was) != 1.0)}
+    for place, each in enumerate(effects):
+        if each.of != "sitter":
             continue
-        name = parameter_of(effect.about, effect.of, effect.id)
-        was = taken.get(name, 1.0)
-        away = abs(float(fit.effects[place]) - log(was))
-        if away < WORTH or away < SURE_SD * fit.sd(place):
-            continue
-        yield Proposal(name, was, round(effect.factor, 2), _says(effect, named))
+        middle, sd, records = _on_sitter(each.id, fit, seen, told)
+        if records >= LEAST_RECORDS and _far(middle, sd, _was(each, was)):
+            half = Z90 * sd
+            usual = replace(each, factor=exp(middle), low=exp(middle - half), high=exp(middle + half))
+            alone = _far(float(fit.effects[place]), fit.sd(place), 1.0)
+            yield _proposal(usual, was, named, "" if alone else NOT_APART.format(each.id))
+
+
+def _was(effect: Effect, was: Mapping[str, float]) -> float:
+    return was.get(parameter_of(effect.about, effect.of, effect.id), 1.0)
+
+
+def _far(middle: float, sd: float, was: float) -> bool:
+    """Whether an effect, as a logarithm, is plainly another one than the factor used now."""
+    return abs(middle - log(was)) >= max(WORTH, SURE_SD * sd)
+
+
+def _on_sitter(sitter: str, fit: Fitted, seen: Sequence[Seen], told: Container[int]) -> tuple[float, float, int]:
+    """What all effects come to on one sitter as this sitter usually wears it, its standard deviation, and in how many records.
+
+    Six sitters who each wear their own foundation leave it open whose the effect is, and what it comes to is known well. Effects
+    that are told by themselves are left out.
+    """
+    place = {name: number for number, name in enumerate(fit.names)}
+    own = [each for each in seen if ("sitter", sitter) in each.effects]
+    design = np.zeros(len(fit.names))
+    for each in own:
+        design[[place[effect] for effect in each.effects if place[effect] not in told]] += 1.0 / len(own)
+    sd = float(np.sqrt(design @ fit.covariance @ design))
+    return float(design @ fit.effects), sd, len({each.record for each in own})
+
+
+def _proposal(effect: Effect, was: Mapping[str, float], named: Mapping[str, str], also: str) -> Proposal:
+    to = min(LIMITS.factor.high, max(LIMITS.factor.low, round(effect.factor, 2)))
+    return Proposal(effect, _was(effect, was), to, _says(effect, named) + also)
 
 
 def _says(effect: Effect, named: Mapping[str, str]) -> str:
     whose = {"sitter": f"On {effect.id}", "item": f"With {named.get(effect.id, effect.id)}"}.get(
         effect.of, "In this house"
     )
-    more = effect.factor > 1
-    what = {
-        "shine_hours": "it shines later" if more else "it shines sooner",
-        "colour_hours": f"colour lasts {'longer' if more else 'shorter'}",
-    }.get(effect.about, f"{ABOUT_WORDS[effect.about]} is {'more' if more else 'less'}")
+    row = ABOUT_INFO[effect.about]
     return (
-        f"{whose} {what} than forecast: {effect.factor:.2f} times, between {effect.low:.2f} and {effect.high:.2f} in nine "
-        f"cases of ten, from {effect.seen} zones seen."
+        f"{whose} {row.more if effect.factor > 1 else row.less} than forecast: {effect.factor:.2f} times, between "
+        f"{effect.low:.2f} and {effect.high:.2f} in nine cases of ten, learnt from {counted(effect.looks, 'look')}."
     )
 
 

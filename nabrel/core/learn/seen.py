@@ -6,21 +6,17 @@ from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import dataclass
 from math import inf, log
 from types import MappingProxyType
-from typing import Literal
 
 from nabrel.core.learn.record import Hours, Look, Wearing
-from nabrel.core.terms.ids import WearSign, Zone
-from nabrel.core.terms.steps import FADING_KINDS, LAYER_KINDS, POWDER_KINDS
+from nabrel.core.terms.ids import EffectAbout, EffectOf, WearSign, Zone
 from nabrel.core.terms.zones import ZONE_INFO
+from nabrel.core.wear.learnt import BARE, Laid, items_about, laid_by
 
-About = Literal["shine_hours", "colour_hours", "crease", "cake", "lift", "shift"]
-Of = Literal["house", "zone_group", "sitter", "item", "school"]
-
-COMES: Mapping[About, WearSign] = MappingProxyType({"shine_hours": "shine", "colour_hours": "fade"})
+COMES: Mapping[EffectAbout, WearSign] = MappingProxyType({"shine_hours": "shine", "colour_hours": "fade"})
 """Forecast hours, and the sign whose coming ends them."""
 FROM_GRADE: Mapping[WearSign, int] = MappingProxyType({"shine": 1, "fade": 1})
 """From which grade on a sign is there."""
-GRADED: Mapping[About, tuple[WearSign, tuple[float, float, float]]] = MappingProxyType(
+GRADED: Mapping[EffectAbout, tuple[WearSign, tuple[float, float, float]]] = MappingProxyType(
     {
         "crease": ("crease", (0.35, 0.6, 0.8)),
         "cake": ("cake", (1.0, 1.3, 1.7)),
@@ -41,17 +37,14 @@ class Seen:
     ``effects`` are what may have moved it.
     """
 
-    about: About
+    about: EffectAbout
     record: int
     low: float
     high: float
-    effects: tuple[tuple[Of, str], ...]
+    effects: tuple[tuple[EffectOf, str], ...]
     zone: Zone
 
 
-Laid = tuple[str | None, str | None, str | None]
-"""On a zone, the last film that is no colour, the last colour, shade or glow, and the last powder: ids of items."""
-BARE: Laid = (None, None, None)
 Signs = Mapping[WearSign, int]
 Looked = list[tuple[float, Signs]]
 """The looks at one zone, in the order of time: hours after, and what was seen."""
@@ -65,7 +58,7 @@ def observations(wearings: Iterable[Wearing]) -> Iterator[Seen]:
         # Many records are of one plan.
         own = laid.get(id(wearing.sequence))
         if own is None:
-            own = laid[id(wearing.sequence)] = _laid(wearing)
+            own = laid[id(wearing.sequence)] = laid_by(wearing.sequence.steps)
         for zone, looked in looked_at(wearing.looks).items():
             hours = wearing.forecast.get(zone)
             if hours is not None:
@@ -83,21 +76,22 @@ def looked_at(looks: Iterable[Look]) -> dict[Zone, Looked]:
 
 
 def _of_zone(number: int, wearing: Wearing, zone: Zone, hours: Hours, looked: Looked, laid: Laid) -> Iterator[Seen]:
-    wet, colour, powder = laid
-    shared: tuple[tuple[Of, str], ...] = (
+    shared: tuple[tuple[EffectOf, str], ...] = (
         ("house", ""),
         ("zone_group", ZONE_INFO[zone].region),
         ("sitter", wearing.sitter),
         ("school", wearing.sequence.school),
     )
-    of_films = (*shared, *_items(wet, powder))
+
+    def effects(about: EffectAbout) -> tuple[tuple[EffectOf, str], ...]:
+        return (*shared, *(("item", each) for each in items_about(about, laid)))
+
     for about, sign in COMES.items():
         expected = hours.shine_hours if about == "shine_hours" else hours.colour_hours
         if expected is None or expected <= 0:
             continue
         low, high = (_against(each, expected) for each in came_between(looked, sign))
-        effects = of_films if about == "shine_hours" else (*shared, *_items(colour, powder))
-        yield Seen(about, number, low, high, effects, zone)
+        yield Seen(about, number, low, high, effects(about), zone)
     for about, (sign, cuts) in GRADED.items():
         index = {"crease": hours.crease, "cake": hours.cake, "lift": hours.cake, "shift": 1.0}[about]
         if index < LEAST_INDEX:
@@ -105,7 +99,7 @@ def _of_zone(number: int, wearing: Wearing, zone: Zone, hours: Hours, looked: Lo
         worst = max(signs.get(sign, 0) for _, signs in looked)
         low = log(cuts[worst - 1] / index) if worst else -inf
         high = log(cuts[worst] / index) if worst < len(cuts) else inf
-        yield Seen(about, number, low, high, of_films, zone)
+        yield Seen(about, number, low, high, effects(about), zone)
 
 
 def _against(hours: float, expected: float) -> float:
@@ -123,25 +117,3 @@ def came_between(looked: Looked, sign: WearSign) -> tuple[float, float]:
             return low, hours
         low = hours
     return low, inf
-
-
-def _items(*items: str | None) -> tuple[tuple[Of, str], ...]:
-    return tuple(("item", each) for each in dict.fromkeys(items) if each)
-
-
-def _laid(wearing: Wearing) -> dict[Zone, Laid]:
-    """What lies on each zone that the plan works."""
-    found: dict[Zone, Laid] = {}
-    for step in wearing.sequence.steps:
-        if step.item is None or not step.lays:
-            continue
-        for zone in step.zones:
-            wet, colour, powder = found.get(zone, BARE)
-            if step.kind in FADING_KINDS:
-                colour = step.item
-            elif step.film_um and step.kind in LAYER_KINDS:
-                wet = step.item
-            if step.powder_mg and step.kind in POWDER_KINDS:
-                powder = step.item
-            found[zone] = (wet, colour, powder)
-    return found

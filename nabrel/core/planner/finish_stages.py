@@ -14,6 +14,7 @@ from nabrel.core.film.stack import powder_cover
 from nabrel.core.plan.step import Then
 from nabrel.core.planner.draft import Draft, Hand, Laying
 from nabrel.core.planner.feature_stages import features_at
+from nabrel.core.planner.learnt_setting import by_learnt_amount, shines_sooner, why_so_much
 from nabrel.core.planner.texture import under_glow
 from nabrel.core.shelf.optics import film_for
 from nabrel.core.terms.ids import MeltingMistWay, Tool, Zone
@@ -169,7 +170,7 @@ def setting_zones(draft: Draft) -> tuple[tuple[Zone, ...], tuple[Zone, ...]]:
     edges = [z for z in EDGE_ZONES if draft.wet(z) > 0]
     shines = [z for z in (*COMPLEXION_ZONES, *edges) if reading.zones[z].oily >= 2]
     blurs = [z for z in COMPLEXION_ZONES if reading.zones[z].severity("active_blemish", "raised_texture") >= 1]
-    spots = [*creases, *shines, *blurs]
+    spots = [*creases, *shines, *blurs, *shines_sooner(draft)]
     if not spots and policy == "spot":
         spots = [*both("nose_side"), *both("under_eye")]
     light = [z for step in draft.steps if step.kind == "light" for z in step.zones]
@@ -308,8 +309,15 @@ def _by_powder(draft: Draft, press: tuple[Zone, ...], folding: tuple[Zone, ...])
     """What is pressed with which powder: the one that suits the value it lies on, where another is plainly wrong there."""
     found: dict[str, tuple[Product, list[Laying]]] = {}
     for zones, mg in _pressings(draft, press, folding):
-        for powder, own in draft.powders_by_value(zones):
-            found.setdefault(powder.id, (powder, []))[1].append(_press(draft, own, mg))
+        for powder, places_on in draft.powders_by_value(zones):
+            layings = found.setdefault(powder.id, (powder, []))[1]
+            # Folds get powder so that they stay flat, not against shine.
+            if zones[0] in folding:
+                layings.append(_press(draft, places_on, mg))
+                continue
+            for own, amount, factors in by_learnt_amount(draft, powder, places_on, mg):
+                also = (why_so_much(mg, amount, factors),) if factors else ()
+                layings.append(_press(draft, own, amount, also))
     return list(found.values())
 
 
@@ -368,7 +376,7 @@ def _evidence(draft: Draft, zones: tuple[Zone, ...]) -> str:
     return lead(draft.reading.cite(zones, "creping", "fine_lines", "deep_fold"))
 
 
-def _press(draft: Draft, zones: tuple[Zone, ...], mg: float) -> Laying:
+def _press(draft: Draft, zones: tuple[Zone, ...], mg: float, also: tuple[str, ...] = ()) -> Laying:
     """A press of powder: with a brush on lined or dry skin, with the puff elsewhere; why it is here."""
     reading = draft.reading
     lined = any(reading.zones[z].lined >= 2 or reading.zones[z].dry >= 2 for z in zones)
@@ -391,7 +399,7 @@ def _press(draft: Draft, zones: tuple[Zone, ...], mg: float) -> Laying:
             if oily
             else why
         )
-    return Laying(zones, mg, (tool, "press"), why=(evidence + why,))
+    return Laying(zones, mg, (tool, "press"), why=(evidence + why, *also))
 
 
 def _setting_why(draft: Draft) -> str:

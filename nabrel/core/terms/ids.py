@@ -280,6 +280,21 @@ WearSign = Literal[
     "shift",
     "transfer",
 ]
+EffectAbout = Literal[
+    "shine_hours",
+    "colour_hours",
+    "crease",
+    "cake",
+    "lift",
+    "shift",
+]
+EffectOf = Literal[
+    "house",
+    "zone_group",
+    "sitter",
+    "item",
+    "school",
+]
 Severity = Literal[
     "stop",
     "problem",

@@ -46,6 +46,7 @@ class Limits:
     measure_mm: Range = Range(20.0, 400.0)
     forehead_fingers: Range = Range(0.5, 8.0)
     after_min: Range = Range(0.0, 2880.0)
+    factor: Range = Range(0.1, 10.0)
 
 
 LIMITS = Limits()

@@ -29,6 +29,11 @@ SHARES: tuple[tuple[float, str], ...] = (
 )  # fmt: skip
 
 
+def counted(count: int, what: str) -> str:
+    """ "1 look", "12 looks"."""
+    return f"{count} {what}" if count == 1 else f"{count} {what}s"
+
+
 def share_words(share: float) -> str:
     """A share as a person says it: "a third"."""
     return min(SHARES, key=lambda row: abs(row[0] - share))[1]

@@ -123,7 +123,7 @@ def sheet_of(evaluation: Evaluation, pace: float = 1.0) -> Sheet:
         clean_ends=_clean_ends(evaluation, tools),
         steps=tuple(_steps(evaluation)),
         later=tuple(
-            f"About {each.hour:g} h, {places(each.zones)}: {each.does}"
+            f"About {each.hour:g} h, {places(each.zones)}: {each.says}"
             for each in evaluation.touch_ups[:MOST_TOUCH_UPS]
         ),
         hygiene=HYGIENE_LINE,

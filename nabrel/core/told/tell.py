@@ -88,7 +88,7 @@ def telling(evaluation: Evaluation, pace: float = 1.0) -> Telling:
         Part("What the rule book says", tuple(_findings(evaluation))),
         _plain(
             "Later",
-            (f"About {t.hour:g} h, {where_words(t.zones)}: {t.does}" for t in evaluation.touch_ups[:MOST_TOUCH_UPS]),
+            (f"About {t.hour:g} h, {where_words(t.zones)}: {t.says}" for t in evaluation.touch_ups[:MOST_TOUCH_UPS]),
         ),
         _plain(HYGIENE_TITLE, HYGIENE),
     )

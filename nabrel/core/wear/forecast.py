@@ -1,23 +1,28 @@
 """Per-zone forecast: load against what the zone carries, crease index, hours to shine.
 
 Load and shine hours follow from amounts; the crease index is an index without a unit. Each says what drives it and
-rises or falls with every driver in one direction only.
+rises or falls with every driver in one direction only. What the educator took over from wear records multiplies hours
+and indices in the end, and is named.
 """
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from dataclasses import dataclass, replace
 from math import exp, sqrt
 
-from nabrel.core.base.state import Course, Lying
+from nabrel.core.base.state import Course, Done, Lying
 from nabrel.core.face.reading import Reading, ZoneReading
 from nabrel.core.house import House
+from nabrel.core.house.factors import Factor, factor_of, looks_of
 from nabrel.core.house.tables import FOLDING, MATTE
 from nabrel.core.plan.sequence import Sequence
-from nabrel.core.terms.ids import Zone
+from nabrel.core.terms.effects import ABOUT_INFO
+from nabrel.core.terms.ids import EffectAbout, Zone
 from nabrel.core.terms.steps import FADING_KINDS
 from nabrel.core.terms.zones import ZONE_INDEX, ZONES
 from nabrel.core.wear.climate import climate_oil
+from nabrel.core.wear.learnt import BARE, Laid, factors_on, laid_by
 
 REFLECTIVE = ("silica", "titanium")
 """Words in what a powder contains that make it throw back a flash."""
@@ -28,7 +33,8 @@ class ZoneForecast:
     """One zone's forecast.
 
     film_um and powder_mg as they lie at the end; load_um counts powder as film; cake is load over limit (1 is the
-    ceiling); crease is an index 0 to 1 with its drivers, strongest first; shine_hours is capped at 16.
+    ceiling); crease is an index 0 to 1 with its drivers, strongest first; shine_hours is capped at 16. ``learnt`` are the
+    factors from wear records that are in these figures.
     """
 
     zone: Zone
@@ -42,6 +48,11 @@ class ZoneForecast:
     shine_hours: float
     colour_hours: float | None = None
     flare: float = 0.0
+    learnt: tuple[Factor, ...] = ()
+
+    def looks_behind(self, about: EffectAbout) -> int:
+        """On how many looks one of the figures rests; 0 where nothing learnt is in it."""
+        return looks_of(each for each in self.learnt if each.about == about)
 
 
 def colour_hours(oil_rate: float, *, powdered: bool, misted: bool, house: House) -> float:
@@ -95,11 +106,13 @@ def shine_hours(oil_rate: float, powder_mg: float, matte: float, house: House) -
 def forecast(sequence: Sequence, reading: Reading, course: Course, house: House) -> tuple[ZoneForecast, ...]:
     """Forecast of every zone at the end of the sequence."""
     after = course.after
-    matte = _matte_by_zone(course)
+    matte = matte_by_zone(course.done)
     oil = climate_oil(sequence.case.intent.climate, house)
     flare = _flare_by_zone(reading, course, house)
     coloured = {z for step in sequence.steps if step.kind in FADING_KINDS and step.lays for z in step.zones}
     misted = {z for step in sequence.steps if step.kind == "setting_mist" for z in step.zones}
+    sitter = sequence.case.sitter.nickname
+    laid = laid_by(sequence.steps) if house.factors else {}
     found: list[ZoneForecast] = []
     for i, zone in enumerate(ZONES):
         film, powder = float(after.load_film[i]), float(after.load_powder[i])
@@ -110,8 +123,25 @@ def forecast(sequence: Sequence, reading: Reading, course: Course, house: House)
         hours = None
         if zone in coloured:
             hours = colour_hours(rate, powdered=row.powder_mg > 0, misted=zone in misted, house=house)
-        found.append(replace(row, colour_hours=hours, flare=flare.get(zone, 0.0)))
+        row = replace(row, colour_hours=hours, flare=flare.get(zone, 0.0))
+        found.append(as_learnt(row, sitter, laid.get(zone, BARE), house) if house.factors else row)
     return tuple(found)
+
+
+def as_learnt(row: ZoneForecast, sitter: str, laid: Laid, house: House) -> ZoneForecast:
+    """The forecast with what was taken over from wear records; caking is told by a limit that is lower or higher."""
+    on = {about: factors_on(house, about, sitter, laid) for about in ABOUT_INFO if ABOUT_INFO[about].forecast}
+    by = {about: factor_of(factors) for about, factors in on.items()}
+    hours = row.colour_hours
+    return replace(
+        row,
+        shine_hours=min(house.most_hours, row.shine_hours * by["shine_hours"]),
+        colour_hours=None if hours is None else min(house.most_hours, hours * by["colour_hours"]),
+        crease=min(1.0, row.crease * by["crease"]),
+        limit_um=row.limit_um / by["cake"],
+        cake=row.cake * by["cake"],
+        learnt=tuple(each for factors in on.values() for each in factors),
+    )
 
 
 def _flare_by_zone(reading: Reading, course: Course, house: House) -> dict[Zone, float]:
@@ -130,10 +160,10 @@ def _flare_by_zone(reading: Reading, course: Course, house: House) -> dict[Zone,
     return found
 
 
-def _matte_by_zone(course: Course) -> dict[Zone, float]:
-    """How matt the last tinted layer on each zone is."""
+def matte_by_zone(worked: Iterable[Done]) -> dict[Zone, float]:
+    """How matt the last tinted layer on each zone is, once these steps are done."""
     found: dict[Zone, float] = {}
-    for done in course.done:
+    for done in worked:
         if done.mixed is not None and done.mixed.film is not None and done.step.lays:
             for zone in done.step.zones:
                 found[zone] = MATTE[done.mixed.product.finish]

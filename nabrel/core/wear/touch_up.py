@@ -2,24 +2,31 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Mapping
-from dataclasses import dataclass
+from collections.abc import Collection, Iterable, Mapping
+from dataclasses import dataclass, replace
 
 from nabrel.core.face.reading import Reading, ZoneReading
 from nabrel.core.house import House
+from nabrel.core.house.factors import learnt_from
 from nabrel.core.plan.sequence import Sequence
-from nabrel.core.terms.ids import Finish, Zone
+from nabrel.core.terms.ids import EffectAbout, Finish, Zone
 from nabrel.core.terms.zones import COMPLEXION_ZONES, T_ZONE, in_order
 from nabrel.core.wear.forecast import ZoneForecast
 
 
 @dataclass(frozen=True, slots=True)
 class TouchUp:
-    """Something to do at an hour after the base was finished."""
+    """Something to do at an hour after the base was finished; the hour rests on so many looks where it was learnt."""
 
     hour: float
     zones: tuple[Zone, ...]
     does: str
+    looks: int = 0
+
+    @property
+    def says(self) -> str:
+        """What is done, and what the hour was learnt from."""
+        return f"{self.does} ({learnt_from(self.looks)})" if self.looks else self.does
 
 
 BLOT = "Blot, then press a little powder; never powder over oil."
@@ -37,11 +44,26 @@ def touch_ups(
     """
     intent = sequence.case.intent
     coloured = {zone for step in sequence.steps if step.kind == "colour" and step.lays for zone in step.zones}
-    rows = [row for row in forecast if row.film_um > 0]
-    blots = {row.zone: row.shine_hours for row in rows if shine_is_minded(reading.zones[row.zone], intent.finish)}
-    colours = {row.zone: row.colour_hours for row in rows if row.colour_hours is not None and row.zone in coloured}
+    rows = {row.zone: row for row in forecast if row.film_um > 0}
+    blots = {
+        row.zone: row.shine_hours for row in rows.values() if shine_is_minded(reading.zones[row.zone], intent.finish)
+    }
+    colours = {z: row.colour_hours for z, row in rows.items() if row.colour_hours is not None and z in coloured}
     blot = BLOT_ONLY if intent.setting == "none" else BLOT
-    found = [*_visits(blots, intent.wear_hours, blot, house), *_visits(colours, intent.wear_hours, REFRESH, house)]
+
+    def looks(about: EffectAbout, zones: Collection[Zone]) -> int:
+        return max(rows[zone].looks_behind(about) for zone in zones)
+
+    found = [
+        *(
+            replace(each, looks=looks("shine_hours", each.zones))
+            for each in _visits(blots, intent.wear_hours, blot, house)
+        ),
+        *(
+            replace(each, looks=looks("colour_hours", each.zones))
+            for each in _visits(colours, intent.wear_hours, REFRESH, house)
+        ),
+    ]
     return tuple(sorted(found, key=lambda each: (each.hour, each.does)))
 
 

@@ -21,6 +21,7 @@ from nabrel.formats.workspace import (
     write_workspace_to,
 )
 from nabrel.store.folder import Unusable
+from nabrel.store.house_rules import HouseRules
 from nabrel.store.repositories import Kit, Sitters
 from nabrel.store.workspace import counted, gather_shared, replace_all, take_in_people
 from nabrel.web.read import answers as wf
@@ -119,6 +120,7 @@ def post_people() -> wf.WorkspaceWire:
         comes = Counting(shared, _not_here(people, here))
         Kit(session).take_in(shared.kit)
         take_in_people(session, comes)
+        HouseRules(session).take_over_of(comes.counts.nicknames, shared.house.decisions)
     return present_face.workspace(comes.counts)
 
 

@@ -5,10 +5,12 @@ from __future__ import annotations
 from flask import Response
 from flask_openapi3.blueprint import APIBlueprint
 from flask_openapi3.models.tag import Tag
+from sqlalchemy.orm import Session
 
-from nabrel.formats.files import HouseFile
 from nabrel.formats.loader import read_house
 from nabrel.store.house_rules import HouseRules
+from nabrel.store.repositories import Kit
+from nabrel.store.standing import moment
 from nabrel.web.shared import present
 from nabrel.web.shared import wire as w
 from nabrel.web.shared.requests import REFUSALS, as_file, database
@@ -23,7 +25,7 @@ house_rules = APIBlueprint(
 def get_house() -> w.HouseWire:
     """Every rule and parameter with what was decided."""
     with database().session() as session:
-        return _book(HouseRules(session))
+        return _book(session)
 
 
 @house_rules.put("/rules/<name>", operation_id="decide_rule", responses={200: w.HouseWire})
@@ -32,7 +34,7 @@ def put_rule(path: w.NamePath, query: w.OnVersion, body: w.RuleBody) -> w.HouseW
     with database().session() as session:
         rules = HouseRules(session)
         rules.decide_rule(path.name, body.root, query.version)
-        return _book(rules)
+        return _book(session)
 
 
 @house_rules.put("/parameters/<name>", operation_id="decide_parameter", responses={200: w.HouseWire})
@@ -41,7 +43,7 @@ def put_parameter(path: w.NamePath, query: w.OnVersion, body: w.ParameterBody) -
     with database().session() as session:
         rules = HouseRules(session)
         rules.decide_parameter(path.name, body.root, query.version)
-        return _book(rules)
+        return _book(session)
 
 
 @house_rules.delete("/rules/<name>", operation_id="reset_rule", responses={200: w.HouseWire})
@@ -56,13 +58,22 @@ def delete_parameter(path: w.NamePath, query: w.OnVersion) -> w.HouseWire:
     return _reset("parameter", path.name, query.version)
 
 
-@house_rules.delete("", operation_id="reset_house", responses={200: w.HouseWire})
-def delete_house() -> w.HouseWire:
-    """All decisions back to the book."""
+@house_rules.delete("/taken-over/<number>", operation_id="undo_taken_over", responses={200: w.HouseWire})
+def delete_taken_over(path: w.NumberPath) -> w.HouseWire:
+    """Undo a factor that was taken over from wear records; it stays listed."""
     with database().session() as session:
         rules = HouseRules(session)
-        rules.replace(HouseFile(nabrel="house", version=1))
-        return _book(rules)
+        rules.undo(path.number, moment())
+        return _book(session)
+
+
+@house_rules.delete("", operation_id="reset_house", responses={200: w.HouseWire})
+def delete_house() -> w.HouseWire:
+    """All decisions back to the book; factors from wear records are undone and stay listed."""
+    with database().session() as session:
+        rules = HouseRules(session)
+        rules.reset_all(moment())
+        return _book(session)
 
 
 @house_rules.get("/file", operation_id="export_house", responses={200: None})
@@ -79,15 +90,17 @@ def put_house_file() -> w.HouseWire:
     with database().session() as session:
         rules = HouseRules(session)
         rules.replace(model)
-        return _book(rules)
+        return _book(session)
 
 
 def _reset(about: str, name: str, version: int | None) -> w.HouseWire:
     with database().session() as session:
         rules = HouseRules(session)
         rules.reset(about, name, version)
-        return _book(rules)
+        return _book(session)
 
 
-def _book(rules: HouseRules) -> w.HouseWire:
-    return present.house_book(rules.house(), rules.versions("rule"), rules.versions("parameter"))
+def _book(session: Session) -> w.HouseWire:
+    rules = HouseRules(session)
+    taken = present.taken_over(rules, Kit(session).names())
+    return present.house_book(rules.house(), rules.versions("rule"), rules.versions("parameter"), taken)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from datetime import UTC, date, datetime, timedelta
+from datetime import date, datetime, timedelta
 from uuid import uuid4
 
 from flask import Response
@@ -33,6 +33,7 @@ from nabrel.formats.files import RunFile
 from nabrel.formats.workspace import Run, Worked
 from nabrel.store.repositories import KeptSequence, Sequences, Sitters
 from nabrel.store.runs import Runs
+from nabrel.store.standing import moment
 from nabrel.web.pace import answers as pw
 from nabrel.web.pace.endpoints import owned_tools
 from nabrel.web.shared import present
@@ -58,7 +59,7 @@ def post_run(path: w.IdPath, body: pw.BeginBody) -> tuple[pw.LiveWire, int]:
     stored = stored_sequence(path.id)
     worked = Worked(
         id=uuid4().hex,
-        started=body.started or datetime.now(UTC).isoformat(timespec="seconds"),
+        started=body.started or moment(),
         pace=body.pace,
         hands=body.hands,
         spare=(*spare_of(owned_tools(), date.today(), house()), *body.spare),

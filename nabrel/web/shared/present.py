@@ -25,6 +25,7 @@ from nabrel.core.face.strokes import ANCHORS
 from nabrel.core.film.difference import delta_e
 from nabrel.core.film.spectra import to_hex
 from nabrel.core.house import PARAMETERS, House
+from nabrel.core.house.factors import factor_named, learnt_from
 from nabrel.core.house.tables import VIEWING_EDGE
 from nabrel.core.judge.evaluate import Evaluation, rule_book
 from nabrel.core.judge.figures import visible
@@ -62,8 +63,8 @@ from nabrel.core.terms.wishes import (
 from nabrel.core.terms.zones import REGION_INFO, ZONE_INFO, ZONES
 from nabrel.core.told.phrases import told_portion
 from nabrel.formats.answers import forecasts_to, read_through_to, touch_ups_to
-from nabrel.formats.checks import house_file
-from nabrel.formats.files import written
+from nabrel.formats.files import DecidedRule, TakenOver, written
+from nabrel.store.house_rules import HouseRules
 from nabrel.store.repositories import KeptSequence, KeptSitter
 from nabrel.store.standing import NOT_THERE
 from nabrel.web.shared import wire as w
@@ -155,10 +156,12 @@ def _preset(preset: Preset) -> w.PresetWire:
     )
 
 
-def house_book(house: House, rules: Mapping[str, int], parameters: Mapping[str, int]) -> w.HouseWire:
+def house_book(
+    house: House, rules: Mapping[str, int], parameters: Mapping[str, int], taken: list[w.TakenOverWire]
+) -> w.HouseWire:
     """The rule book and the parameters, with what was decided, and the version of each decision by name."""
     notes = {each.name: each.note for each in house.decided}
-    decisions = house_file(house).rules
+    decisions = {each.rule: DecidedRule(each.off, each.severity, each.note) for each in house.rules}
     book = rule_book()
     return w.HouseWire(
         rules=[
@@ -194,7 +197,36 @@ def house_book(house: House, rules: Mapping[str, int], parameters: Mapping[str, 
             )
             for p in PARAMETERS.values()
         ],
+        taken_over=taken,
     )
+
+
+def taken_over(rules: HouseRules, names: Mapping[str, str]) -> list[w.TakenOverWire]:
+    """Every factor that was taken over, newest first, with the names of items by their id."""
+    kept = rules.taken_over()
+    standing = {each.what: number for number, each in kept if each.undone is None}
+    return [
+        w.TakenOverWire(
+            number=number,
+            words=factor_named(each.what, each.to).words(names),
+            says=_evidence(each),
+            factor=each.to,
+            on=each.on,
+            undone=each.undone,
+            standing=standing.get(each.what) == number,
+        )
+        for number, each in reversed(kept)
+    ]
+
+
+def _evidence(taken: TakenOver) -> str:
+    """What it was before, what it is now, and what that rests on."""
+    found = taken.evidence
+    sure = (
+        "" if found.low is None or found.high is None else f", {found.low:.2f} to {found.high:.2f} in nine cases of ten"
+    )
+    rests = f" ({learnt_from(found.looks)}{sure})" if found.looks else ""
+    return f"{taken.from_:g} became {taken.to:g} times the forecast{rests}."
 
 
 def zone_readings(reading: Reading) -> list[w.ZoneReadingWire]:
@@ -454,6 +486,7 @@ def totals(evaluation: Evaluation) -> w.TotalsWire:
         worst_cake_zone=t.worst_cake_zone,
         least_shine_hours=round(t.least_shine_hours, 1),
         least_shine_zone=t.least_shine_zone,
+        shine_looks=t.shine_looks,
         film_ml=round(t.film_ml, 3),
         powder_g=round(t.powder_g, 3),
         shade_shows=round(visible(evaluation, "shade"), 1) if "shade" in kinds else None,

@@ -11,6 +11,7 @@ from typing import Generic, TypeVar
 
 from nabrel.core.house import House
 from nabrel.core.judge.evaluate import Evaluation, evaluate
+from nabrel.core.learn.learnt import Learnt
 from nabrel.core.pace.tasks import Work, work_of
 from nabrel.core.pace.timetable import Timetable, timetable
 from nabrel.core.plan.sequence import Sequence, Timing
@@ -19,6 +20,7 @@ from nabrel.formats.values import text_of
 from nabrel.store.repositories import KeptSequence
 
 MOST_EVALUATIONS, MOST_TIMETABLES = 48, 64
+LEARNT = "learnt"
 
 
 T = TypeVar("T")
@@ -53,17 +55,23 @@ class _Newest(Generic[T]):
 
 
 class Remembered:
-    """The newest evaluations and timetables of one application."""
+    """The newest evaluations and timetables of one application, and what its wear records teach."""
 
     def __init__(self) -> None:
         self._evaluations = _Newest[Evaluation](MOST_EVALUATIONS)
         self._timetables = _Newest[Timetable](MOST_TIMETABLES)
+        self._learnt = _Newest[Learnt](1)
 
     def forget(self, sequence_ids: Iterable[str]) -> None:
         """Drop what is remembered of some sequences: they were erased, or others come in their place."""
         gone = set(sequence_ids)
         self._evaluations.forget(gone)
         self._timetables.forget(gone)
+        self._learnt.forget({LEARNT})
+
+    def learnt(self, records: Hashable, work_out: Callable[[], Learnt]) -> Learnt:
+        """What all records teach, worked out once while they, the house and the names in it are the same."""
+        return self._learnt.answer((LEARNT, records), work_out)
 
     def evaluate(
         self, stored: KeptSequence, house: House, light: Light = "daylight", former: Evaluation | None = None

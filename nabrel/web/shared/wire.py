@@ -394,6 +394,7 @@ class TotalsWire(Answer):
     worst_cake_zone: Zone
     least_shine_hours: float
     least_shine_zone: Zone
+    shine_looks: int
     film_ml: float
     powder_g: float
     shade_shows: float | None
@@ -677,17 +678,36 @@ class ParameterWire(Answer):
     version: int
 
 
+class TakenOverWire(Answer):
+    """A factor on forecasts that was taken over from wear records: its number, in words, when, and when it was undone."""
+
+    number: int
+    words: str
+    says: str
+    factor: float
+    on: str
+    undone: str | None
+    standing: bool
+
+
 class HouseWire(Answer):
     """The rule book and every parameter, with what was decided."""
 
     rules: list[BookRuleWire]
     parameters: list[ParameterWire]
+    taken_over: list[TakenOverWire]
 
 
 class OnVersion(Query):
     """The version that a change is made on: refused where another one stands. 0: it is not there yet; left out: whichever."""
 
     version: Number | None = None
+
+
+class NumberPath(BaseModel):
+    """A number in the path."""
+
+    number: Annotated[int, Field(ge=1, le=2**31)]
 
 
 class NamePath(BaseModel):

@@ -9,10 +9,10 @@ from pydantic import Field
 
 from nabrel.core.learn.record import LONGEST_DAY_MIN, Look
 from nabrel.core.terms.ids import Region, WearSign, Zone
-from nabrel.core.terms.limits import LIMITS, Ident
+from nabrel.core.terms.limits import LIMITS, Ident, one_line
 from nabrel.formats.files import Started
 from nabrel.formats.wear import LearntModel, Verdict, Worn
-from nabrel.web.shared.wire import Answer, Body, ProportionsWire, Query
+from nabrel.web.shared.wire import Answer, Body, ProportionsWire, Query, TakenOverWire
 
 
 class WornBody(Body):
@@ -131,11 +131,41 @@ class EffectSaidWire(Answer):
     low: float
     high: float
     seen: int
+    looks: int
     sure: bool
 
 
 class LearntWire(Answer):
-    """What was learnt, with its words."""
+    """What was learnt, with its words, and what of it was taken over, newest first."""
 
     learnt: LearntModel
     effects: list[EffectSaidWire]
+    taken_over: list[TakenOverWire]
+
+
+class TakeOverBody(Body):
+    """Which proposal is agreed to, and the factor that was read: another one by now is refused."""
+
+    parameter: Annotated[str, one_line(140)]
+    to: Annotated[float, Ge(LIMITS.factor.low), Le(LIMITS.factor.high), Field(strict=False)]
+
+
+class ProposalBody(Body):
+    """Which proposal: in the body, since its name may hold a nickname, and addresses are logged."""
+
+    parameter: Annotated[str, one_line(140)]
+
+
+class ConsequenceWire(Answer):
+    """What a proposal would change in one plan."""
+
+    plan_id: Ident
+    title: str
+    nickname: str
+    says: list[str]
+
+
+class ConsequencesWire(Answer):
+    """What a proposal would change in up to three plans, those changed last first."""
+
+    plans: list[ConsequenceWire]

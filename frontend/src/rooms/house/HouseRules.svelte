@@ -9,6 +9,7 @@
   import { HouseState } from './house.svelte';
   import ParameterSlider from './ParameterSlider.svelte';
   import RuleCard from './RuleCard.svelte';
+  import TakenOver from './TakenOver.svelte';
 
   const house = new HouseState();
   const query = $derived(new URLSearchParams(route.search as Record<string, string>));
@@ -17,7 +18,8 @@
   const rules = $derived(house.rules);
   const decided = $derived(
     (house.book?.rules.filter((rule) => rule.decision).length ?? 0) +
-      (house.book?.parameters.filter((each) => each.value !== each.default).length ?? 0),
+      (house.book?.parameters.filter((each) => each.value !== each.default).length ?? 0) +
+      (house.book?.taken_over.filter((each) => each.standing).length ?? 0),
   );
   let search = $state<HTMLInputElement>();
   const byFamily = $derived(
@@ -113,6 +115,12 @@
                 : ', all as in the book'}. Plans and checks follow what is decided from the next one on.
             </p>
           </div>
+          {#if house.book.taken_over.length && house.family === 'all' && !house.sought}
+            <section class="panel p-3" aria-label="Learnt from wear">
+              <h2 class="text-base font-semibold">Learnt from wear</h2>
+              <TakenOver taken={house.book.taken_over} onundo={(number) => house.undo(number)} />
+            </section>
+          {/if}
           {#each byFamily as group (group.family)}
             <section aria-label={group.family} class="flex flex-col gap-2">
               <h2 class="text-base font-semibold first-letter:uppercase">{group.family}</h2>

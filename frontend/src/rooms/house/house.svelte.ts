@@ -153,6 +153,12 @@ export class HouseState {
     });
   }
 
+  async undo(number: number) {
+    await this.#change(() =>
+      ask(api.DELETE('/api/house/taken-over/{number}', { params: { path: { number } } })),
+    );
+  }
+
   async resetAll() {
     await this.#change(() => ask(api.DELETE('/api/house')));
     notices.say('Every rule and number is as in the book again.');

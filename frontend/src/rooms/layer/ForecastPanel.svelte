@@ -1,6 +1,7 @@
 <script lang="ts">
   import type { Zone } from '../../api/client';
   import Help from '../../parts/Help.svelte';
+  import Learnt from '../../parts/Learnt.svelte';
   import { words } from '../../parts/vocabulary.svelte';
   import type { WorkbenchState } from './workbench.svelte';
 
@@ -29,6 +30,7 @@
         {#each plan.touch_ups as each (each.hour + each.does)}
           <li>
             <b>after {each.hour} h</b>: {each.does}
+            <Learnt looks={each.looks} />
             <span class="text-quiet" title={each.zones.map((zone) => words.zone(zone)).join(', ')}
               >({named(each.zones)})</span
             >
@@ -65,12 +67,20 @@
             {#if row}
               <tr class="border-t border-line {bench.stage.pointed === zone ? 'bg-accent-soft' : ''}">
                 <th scope="row" class="p-1 text-left font-normal">{words.zone(zone)}</th>
-                <td class="p-1 text-right">{Math.round(row.cake * 100)} %{row.cake > 1 ? ' ▲' : ''}</td>
-                <td class="p-1 text-right">{row.crease.toFixed(2)}</td>
+                <td class="p-1 text-right"
+                  >{Math.round(row.cake * 100)} %{row.cake > 1 ? ' ▲' : ''}
+                  <Learnt looks={row.learnt_from?.cake} /></td
+                >
+                <td class="p-1 text-right"
+                  >{row.crease.toFixed(2)} <Learnt looks={row.learnt_from?.crease} /></td
+                >
                 <td class="label p-1">{row.crease_drivers[0] ?? ''}</td>
-                <td class="p-1 text-right whitespace-nowrap">{row.shine_hours.toFixed(1)} h</td>
-                <td class="p-1 text-right whitespace-nowrap"
-                  >{row.colour_hours == null ? '' : `${row.colour_hours.toFixed(1)} h`}</td
+                <td class="p-1 text-right"
+                  >{row.shine_hours.toFixed(1)} h <Learnt looks={row.learnt_from?.shine_hours} /></td
+                >
+                <td class="p-1 text-right"
+                  >{row.colour_hours == null ? '' : `${row.colour_hours.toFixed(1)} h`}
+                  <Learnt looks={row.learnt_from?.colour_hours} /></td
                 >
                 <td class="p-1 text-right">{row.flare ? row.flare.toFixed(2) : ''}</td>
                 <td class="p-1 text-right"

@@ -1,5 +1,6 @@
 <script lang="ts">
   import Help from '../../parts/Help.svelte';
+  import Learnt from '../../parts/Learnt.svelte';
   import { words } from '../../parts/vocabulary.svelte';
   import type { WorkbenchState } from './workbench.svelte';
 
@@ -33,7 +34,9 @@
     </div>
     <div>
       <dt class="label">First shine: {words.zone(totals.least_shine_zone)} <Help of="shine" /></dt>
-      <dd class="font-semibold">about {totals.least_shine_hours.toFixed(1)} h</dd>
+      <dd class="font-semibold">
+        about {totals.least_shine_hours.toFixed(1)} h <Learnt looks={totals.shine_looks} />
+      </dd>
     </div>
   </dl>
 {/if}

@@ -33,9 +33,9 @@
             <span class="label"
               >{each.steps} steps · {Math.round(each.minutes)} min · {each.mean_film_um.toFixed(1)} µm a zone ·
               fullest
-              {Math.round(each.worst_cake * 100)} % · shine {each.shine_hours.toFixed(1)} h{each.cost == null
-                ? ''
-                : ` · ${each.cost.toFixed(2)} a face`} · {each.findings}
+              {Math.round(each.worst_cake * 100)} % · shine {each.shine_hours.toFixed(1)} h{each.shine_looks
+                ? `, learnt from ${each.shine_looks} looks`
+                : ''}{each.cost == null ? '' : ` · ${each.cost.toFixed(2)} a face`} · {each.findings}
               {each.findings === 1 ? 'finding' : 'findings'}</span
             >
             <button class="btn ml-auto" onclick={() => take(each.school)}

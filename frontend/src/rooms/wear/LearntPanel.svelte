@@ -1,8 +1,16 @@
 <script lang="ts">
-  import type { Schemas } from '../../api/client';
+  import { api, ask, type Schemas } from '../../api/client';
+  import { notices } from '../../parts/notices.svelte';
+  import { tried } from '../../parts/tried';
+  import TakenOver from '../house/TakenOver.svelte';
+  import Proposal from './Proposal.svelte';
 
   /** What the records teach: factors on the forecast, each with the interval that holds it in nine cases of ten. */
-  let { found }: { found: Schemas['LearntWire'] } = $props();
+  let {
+    found,
+    onchange,
+  }: { found: Schemas['LearntWire']; onchange: (found: Schemas['LearntWire']) => void } = $props();
+  let busy = $state(false);
   const measures = $derived([...new Set(found.effects.map((each) => each.about))]);
   let about = $state('shine_hours');
   const shown = $derived(measures.includes(about) ? about : (measures[0] ?? ''));
@@ -12,6 +20,30 @@
   const HIGH = Math.log(2.5);
   const x = (factor: number) =>
     (100 * (Math.min(HIGH, Math.max(LOW, Math.log(factor))) - LOW)) / (HIGH - LOW);
+  async function changed(call: Promise<unknown>, says: string) {
+    busy = true;
+    const done = await tried(call);
+    const now = await tried(ask(api.GET('/api/learnt')));
+    busy = false;
+    if (now) onchange(now);
+    if (done) notices.say(says);
+  }
+
+  function take({ parameter, to }: Schemas['ProposalModel']) {
+    const body = { parameter, to };
+    return changed(
+      ask(api.POST('/api/learnt/taken-over', { body })),
+      'Forecasts use it from now on. House rules lists it, and it can be undone.',
+    );
+  }
+
+  function undo(number: number) {
+    return changed(
+      ask(api.DELETE('/api/house/taken-over/{number}', { params: { path: { number } } })),
+      'Undone: forecasts are as before.',
+    );
+  }
+
   const counted = (count: number, what: string) => `${count} ${what}${count === 1 ? '' : 's'}`;
   const percent = (logs: number | null) =>
     logs === null ? '' : `${Math.round(100 * (Math.exp(logs) - 1))} %`;
@@ -26,13 +58,19 @@
       Forecast hours lay off by {percent(error.before)}; with what the other records teach, by
       {percent(error.after)}.
     {/if}
-    Nothing is changed by it.
+    Nothing changes until you agree to it.
   </p>
   {#if found.learnt.proposals.length}
     <h3 class="mt-2 font-semibold">Plain enough to act on</h3>
-    <ul class="list-disc pl-5">
-      {#each found.learnt.proposals as each (each.parameter)}<li>{each.says}</li>{/each}
+    <ul>
+      {#each found.learnt.proposals as each (each.parameter)}
+        <Proposal proposal={each} {busy} ontake={take} />
+      {/each}
     </ul>
+  {/if}
+  {#if found.taken_over.length}
+    <h3 class="mt-2 font-semibold">Used in forecasts</h3>
+    <TakenOver taken={found.taken_over} onundo={undo} />
   {/if}
   <div class="mt-2 flex flex-wrap gap-1" role="group" aria-label="What is forecast">
     {#each measures as each (each)}

@@ -107,6 +107,6 @@
         </ul>
       {/if}
     </section>
-    {#if found?.learnt.records}<LearntPanel {found} />{/if}
+    {#if found?.learnt.records}<LearntPanel {found} onchange={(now) => (found = now)} />{/if}
   </main>
 </div>

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
+from nabrel.core.house.factors import learnt_from
 from nabrel.core.judge.book import Fix, Found, Judged, rule
 from nabrel.core.judge.ways_out import no_more_than, short
 from nabrel.core.plan.edits import Add, Edit, Remove, SetWait, SetZones
@@ -12,6 +13,7 @@ from nabrel.core.terms.ids import Zone
 from nabrel.core.terms.places import places
 from nabrel.core.terms.steps import MIST_KINDS, POWDER_KINDS, STEP_INFO, step_words
 from nabrel.core.terms.zones import in_order
+from nabrel.core.wear.forecast import ZoneForecast
 
 
 @rule(
@@ -245,7 +247,12 @@ def shine_before_time(judged: Judged) -> Iterator[Found]:
     yield Found(
         (powder.id,) if powder else (),
         zones,
-        f"Shine is expected after {first.shine_hours:.1f} h {places([first.zone])}; {wanted:g} h are wanted. "
+        f"Shine is expected after {first.shine_hours:.1f} h {places([first.zone])}{_learnt(first)}; {wanted:g} h are wanted. "
         "Plan a blot and touch-up.",
         fix,
     )
+
+
+def _learnt(row: ZoneForecast) -> str:
+    looks = row.looks_behind("shine_hours")
+    return f" ({learnt_from(looks)})" if looks else ""
