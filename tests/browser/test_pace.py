@@ -26,6 +26,7 @@ def length():
 def pace(quiet: Page, live: str) -> Page:
     quiet.goto(live)
     quiet.get_by_role("link", name=re.compile("Bram")).click()
+    expect(quiet.get_by_role("heading", name="Bram", exact=True)).to_be_visible()
     quiet.get_by_role("button", name="Open the plan").click()
     expect(quiet.get_by_role("group", name="Section through the base")).to_be_visible()
     quiet.keyboard.press("t")
