@@ -22,10 +22,10 @@ MOST_ROWS = max(MOST_ITEMS, MOST_READINGS)
 MOST_BYTES = 4_000_000
 
 
-def text_of(data: bytes) -> str:
+def text_of(data: bytes, most_bytes: int = MOST_BYTES) -> str:
     """The text of a file. Refuses what is too large, and spreadsheets and archives, which are no text."""
-    if len(data) > MOST_BYTES:
-        raise Refused("file", f"{len(data):,} bytes", f"at most {MOST_BYTES:,} bytes")
+    if len(data) > most_bytes:
+        raise Refused("file", f"{len(data):,} bytes", f"at most {most_bytes:,} bytes")
     if b"\x00" in data or data[:2] in (b"PK", b"\x1f\x8b"):
         raise Refused("file", "a spreadsheet or archive", "plain CSV: save the sheet as CSV first")
     try:
@@ -35,10 +35,14 @@ def text_of(data: bytes) -> str:
 
 
 def table_of(
-    data: bytes, columns: Sequence[str], needed: Collection[str]
+    data: bytes,
+    columns: Sequence[str],
+    needed: Collection[str],
+    most_rows: int = MOST_ROWS,
+    most_bytes: int = MOST_BYTES,
 ) -> tuple[list[str], list[tuple[int, list[str]]]]:
     """The header's column names, and every row that is not blank with its line. Refuses what is no such table."""
-    text = text_of(data)
+    text = text_of(data, most_bytes)
     rows = csv.reader(io.StringIO(text, newline=""), delimiter=_delimiter(text), strict=True)
     try:
         table = [(rows.line_num, cells) for cells in rows if any(cell.strip() for cell in cells)]
@@ -46,8 +50,8 @@ def table_of(
         raise Refused("file", f"line {rows.line_num}", f"a table in CSV ({error})") from None
     if not table:
         raise Refused("file", "nothing", "a table with a header row: " + ", ".join(needed) + " …")
-    if len(table) - 1 > MOST_ROWS:
-        raise Refused("file", f"{len(table) - 1} rows", f"at most {MOST_ROWS} rows")
+    if len(table) - 1 > most_rows:
+        raise Refused("file", f"{len(table) - 1} rows", f"at most {most_rows} rows")
     return _header(table[0][1], columns, needed), table[1:]
 
 

@@ -1,7 +1,7 @@
 """The whole workspace, or one sitter of it, as one zip of Nabrel's files, written and read back without loss.
 
 In it stand ``workspace.json`` (who is in it), ``house.json``, ``kit.csv``, ``kits.json``, ``tools.json``, and a folder
-a sitter with ``case.json`` (no kit of its own), ``readings.csv``, ``runs.json``, ``wears.json`` and a folder a plan: ``plan.json`` and
+a sitter with ``case.json`` (no kit of its own), ``readings.csv``, ``runs.json``, ``wears.json``, ``photos`` and a folder a plan: ``plan.json`` and
 every revision as a sequence file.
 """
 
@@ -10,7 +10,7 @@ from __future__ import annotations
 import io
 import zipfile
 from collections import Counter
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable, Iterator, Mapping
 from contextlib import contextmanager
 from dataclasses import dataclass, field, replace
 from datetime import date, datetime
@@ -181,6 +181,8 @@ class KeptPerson:
     plans: list[KeptPlan] = field(default_factory=list)
     runs: list[Run] = field(default_factory=list)
     wears: list[KeptWear] = field(default_factory=list)
+    photos: Mapping[str, bytes] = field(default_factory=dict)
+    """The photographs beside looks, by the name that the look has for them."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -261,7 +263,7 @@ def _text(model: BaseModel) -> str:
     return model.model_dump_json(indent=1, exclude_none=True) + "\n"
 
 
-def _files(workspace: Workspace, ids: list[str], people: Iterable[KeptPerson]) -> Iterator[tuple[str, str]]:
+def _files(workspace: Workspace, ids: list[str], people: Iterable[KeptPerson]) -> Iterator[tuple[str, str | bytes]]:
     yield "workspace.json", _text(WorkspaceFile(nabrel="workspace", version=1, sitters=ids))
     yield "house.json", _text(workspace.house)
     yield "kit.csv", write_kit(workspace.kit)
@@ -275,6 +277,8 @@ def _files(workspace: Workspace, ids: list[str], people: Iterable[KeptPerson]) -
         yield f"{here}/runs.json", _text(RunsFile(runs=person.runs))
         if person.wears:
             yield f"{here}/wears.json", _text(WearsFile(wears=person.wears))
+        for name, picture in person.photos.items():
+            yield f"{here}/photos/{name}", picture
         for kept in person.plans:
             names = [kits.name(sequence.case.kit) for sequence in kept.sequences]
             yield from kits.new()
@@ -475,6 +479,8 @@ def _person(folder: _Folder, person: str) -> KeptPerson:
             each.model_copy(update={"looks": checked_looks(each.looks, known[each.plan, each.revision])})
             for each in wears
         ]
+    named = dict.fromkeys(look.photo for each in wears for look in each.looks if look.photo)
+    photos = {name: _photo(folder, f"{here}/photos/{name}") for name in named}
     return KeptPerson(
         id=person,
         sitter=case.sitter,
@@ -483,7 +489,16 @@ def _person(folder: _Folder, person: str) -> KeptPerson:
         plans=plans,
         runs=runs,
         wears=wears,
+        photos=photos,
     )
+
+
+def _photo(folder: _Folder, name: str) -> bytes:
+    """A photograph of the zip, as it may be kept. Refuses one that is missing, and what is no photograph."""
+    from nabrel.formats.photo import kept_picture  # noqa: PLC0415 - Pillow is loaded only where there are pictures
+
+    with folder.naming(name):
+        return kept_picture(folder.read(name))
 
 
 def _plan(folder: _Folder, person: str, plan: str) -> KeptPlan:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from datetime import date, datetime
 
-from sqlalchemy import ForeignKey, Integer, String, Text, UniqueConstraint
+from sqlalchemy import ForeignKey, Integer, LargeBinary, String, Text, UniqueConstraint
 from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column, relationship
 
 
@@ -180,6 +180,16 @@ class WearRow(Base):
     last_min: Mapped[float | None]
     signs: Mapped[str] = mapped_column(String(200))
     document: Mapped[str] = mapped_column(Text)
+
+
+class PhotoRow(Base):
+    """A photograph beside a look, as a JPEG with nothing but the picture in it."""
+
+    __tablename__ = "photo"
+
+    key: Mapped[str] = mapped_column(String(32), primary_key=True)
+    wear_id: Mapped[int] = mapped_column(ForeignKey("wear.id", ondelete="CASCADE"), index=True)
+    picture: Mapped[bytes] = mapped_column(LargeBinary)
 
 
 class AccountRow(Base):

@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
-from dataclasses import dataclass
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass, replace
 from datetime import UTC, datetime
 from uuid import uuid4
 
-from sqlalchemy import select
+from sqlalchemy import delete, select
 from sqlalchemy.orm import Session, defer
 
 from nabrel.core.errors import Refused
@@ -16,12 +16,14 @@ from nabrel.core.learn.forecasts import forecast_hours
 from nabrel.core.learn.record import Look, checked_looks
 from nabrel.core.terms.ids import WearSign
 from nabrel.core.terms.signs import SIGN_INFO
-from nabrel.formats.wear import Verdict, Worn, WornForecast
+from nabrel.formats.wear import Verdict, WearFile, Worn, WornForecast
 from nabrel.formats.workspace import KeptWear
-from nabrel.store.repositories import Sequences
+from nabrel.store.repositories import Sequences, Sitters
 from nabrel.store.runs import Runs
 from nabrel.store.standing import Missing
-from nabrel.store.tables import SequenceRow, SitterRow, WearRow
+from nabrel.store.tables import PhotoRow, SequenceRow, SitterRow, WearRow
+
+PICTURE = ".jpg"
 
 
 @dataclass(frozen=True, slots=True)
@@ -76,8 +78,47 @@ class Wears:
     def look(self, key: str, look: Look) -> KeptWear:
         """Keep a look; it takes the place of another one at the same minute, so that sending twice counts once."""
         kept = self.get(key)
-        others = tuple(each for each in kept.looks if each.after_min != look.after_min)
+        before = next((each for each in kept.looks if each.after_min == look.after_min), None)
+        others = tuple(each for each in kept.looks if each is not before)
+        # A photograph comes by its own way, and stays when its look is noted again.
+        look = replace(look, photo="" if before is None else before.photo)
         return self._change(kept, looks=self._checked(kept, (*others, look)))
+
+    def look_again(self, key: str, looks: tuple[Look, ...]) -> KeptWear:
+        """Keep these looks in place of those there were."""
+        kept = self.get(key)
+        return self._change(kept, looks=self._checked(kept, looks))
+
+    def worn_on(self, key: str, worn: Worn, house: House) -> KeptWear:
+        """It was put on at another moment, or on another kind of day: the forecast is that day's."""
+        kept = self.get(key)
+        sequence = Sequences(self._session).at(kept.plan, kept.revision)
+        forecast = forecast_hours(sequence, house, worn.climate(sequence.case.intent.climate))
+        row = self._row(key)
+        row.worn, row.worn_from = _utc(worn), worn.from_
+        return self._change(kept, worn=worn, forecast={zone: WornForecast.of(each) for zone, each in forecast.items()})
+
+    def take_in(self, sitter_id: str, file: WearFile, house: House) -> KeptWear:
+        """Keep a record that came as a file, with one of the sitter's plans: the one that is the same, or the file's own.
+
+        The run and the photographs that the file names stay where it came from. Refuses a record that is kept already: the same moment, on the same plan.
+        """
+        sequence = file.sequence.sequence
+        sequences = Sequences(self._session)
+        owned = [sequences.get(each) for each in Sitters(self._session).get(sitter_id).sequence_ids]
+        same = next((each for each in owned if each.sequence.steps == sequence.steps), None)
+        plan = sequences.add(sitter_id, sequence, "Came with how it wore") if same is None else same.id
+        if any(_utc(each.worn) == _utc(file.worn) for each in self.of([plan])):
+            raise Refused(
+                "worn.from",
+                file.worn.from_,
+                "a moment at which no record of this plan begins: this one is kept already",
+            )
+        begun = self.begin(plan, file.worn, house)
+        own = begun.forecast if file.forecast is None else file.forecast
+        changed = begun.model_copy(update={"verdict": file.verdict, "forecast": own, "trial": file.trial})
+        looks = tuple(replace(look, photo="") for look in file.looks)
+        return self._change(changed, looks=self._checked(begun, looks))
 
     def unlook(self, key: str, after_min: float) -> KeptWear:
         """Forget the look at this minute. Refuses one at which nobody looked."""
@@ -85,6 +126,7 @@ class Wears:
         others = tuple(each for each in kept.looks if each.after_min != after_min)
         if len(others) == len(kept.looks):
             raise Refused("after_min", after_min, "the minute of a look that is kept")
+        self._drop(look.photo for look in kept.looks if look not in others)
         return self._change(kept, looks=others)
 
     def say(self, key: str, verdict: Verdict) -> KeptWear:
@@ -96,15 +138,70 @@ class Wears:
         self._session.delete(self._row(key))
         self._session.flush()
 
-    def keep(self, kept: KeptWear) -> None:
-        """Keep a record as it is. An id that another has already is made anew."""
+    def attach(self, key: str, after_min: float, picture: bytes) -> KeptWear:
+        """Keep a photograph beside the look at this minute, in place of another one. Refuses a minute at which nobody looked."""
+        kept = self.get(key)
+        look = next((each for each in kept.looks if each.after_min == after_min), None)
+        if look is None:
+            raise Refused("after_min", after_min, "the minute of a look that is kept")
+        self._drop([look.photo])
+        name = f"{uuid4().hex}{PICTURE}"
+        self._session.add(PhotoRow(key=_photo_key(name), wear_id=self._row(key).id, picture=picture))
+        return self._change(
+            kept, looks=tuple(replace(each, photo=name) if each is look else each for each in kept.looks)
+        )
+
+    def detach(self, key: str, after_min: float) -> KeptWear:
+        """Forget the photograph beside a look. Refuses a look without one."""
+        kept = self.get(key)
+        look = next((each for each in kept.looks if each.after_min == after_min and each.photo), None)
+        if look is None:
+            raise Refused("after_min", after_min, "the minute of a look with a photograph")
+        self._drop([look.photo])
+        return self._change(kept, looks=tuple(replace(each, photo="") if each is look else each for each in kept.looks))
+
+    def picture(self, key: str, name: str) -> bytes:
+        """A photograph of a record. Refuses one that is not of it."""
+        row = self._session.get(PhotoRow, _photo_key(name))
+        if row is None or row.wear_id != self._row(key).id:
+            raise Missing("photo", name, "the name of a photograph beside one of its looks")
+        return row.picture
+
+    def pictures(self, sequence_ids: Iterable[str]) -> dict[str, bytes]:
+        """Every photograph of some plans' records, by its name."""
+        wanted = (
+            select(PhotoRow.key, PhotoRow.picture)
+            .join(WearRow, WearRow.id == PhotoRow.wear_id)
+            .where(WearRow.sequence_id.in_(list(sequence_ids)))
+            .order_by(WearRow.id, PhotoRow.key)
+        )
+        return {f"{key}{PICTURE}": picture for key, picture in self._session.execute(wanted)}
+
+    def _drop(self, names: Iterable[str]) -> None:
+        keys = [_photo_key(name) for name in names if name]
+        if keys:
+            self._session.execute(delete(PhotoRow).where(PhotoRow.key.in_(keys)))
+
+    def keep(self, kept: KeptWear, pictures: Mapping[str, bytes] | None = None) -> None:
+        """Keep a record as it is, with the photographs that its looks name; what has an id that another has already gets a new one."""
         if self._find(kept.id) is not None:
             kept = kept.model_copy(update={"id": uuid4().hex})
-        worn = datetime.fromisoformat(kept.worn.from_).astimezone(UTC).replace(tzinfo=None)
-        row = WearRow(sequence_id=kept.plan, key=kept.id, worn=worn, worn_from=kept.worn.from_)
-        _write(row, kept)
+        row = WearRow(sequence_id=kept.plan, key=kept.id, worn=_utc(kept.worn), worn_from=kept.worn.from_)
+        held = {look.photo: (pictures or {}).get(look.photo) for look in kept.looks if look.photo}
+        names = {
+            name: f"{uuid4().hex}{PICTURE}" if self._pictured(name) else name for name, found in held.items() if found
+        }
+        looks = tuple(replace(look, photo=names.get(look.photo, "")) for look in kept.looks)
+        _write(row, kept.model_copy(update={"looks": looks}))
         self._session.add(row)
         self._session.flush()
+        for name, picture in held.items():
+            if picture is not None:
+                self._session.add(PhotoRow(key=_photo_key(names[name]), wear_id=row.id, picture=picture))
+        self._session.flush()
+
+    def _pictured(self, name: str) -> bool:
+        return self._session.get(PhotoRow, _photo_key(name)) is not None
 
     def of(self, sequence_ids: Iterable[str]) -> list[KeptWear]:
         """The records of some plans, oldest first."""
@@ -162,6 +259,15 @@ class Wears:
         if row is None:
             raise Missing("wear", key, "the id of a record that is kept")
         return row
+
+
+def _photo_key(name: str) -> str:
+    return name.removesuffix(PICTURE)[:32]
+
+
+def _utc(worn: Worn) -> datetime:
+    """The moment, as rows are ordered by."""
+    return datetime.fromisoformat(worn.from_).astimezone(UTC).replace(tzinfo=None)
 
 
 def _write(row: WearRow, kept: KeptWear) -> None:

@@ -92,6 +92,7 @@ def _gather_person(session: Session, kept: KeptSitter) -> KeptPerson:
         plans=plans,
         runs=Runs(session).of(kept.sequence_ids),
         wears=Wears(session).of(kept.sequence_ids),
+        photos=Wears(session).pictures(kept.sequence_ids),
     )
 
 
@@ -169,7 +170,7 @@ def take_in_people(session: Session, people: Iterable[KeptPerson]) -> None:
         for run in person.runs:
             Runs(session).keep(run)
         for wear in person.wears:
-            Wears(session).keep(wear)
+            Wears(session).keep(wear, person.photos)
 
 
 def _take_in_plan(session: Session, sitter_id: str, kept: KeptPlan) -> None:

@@ -35,6 +35,8 @@ from nabrel.web.shared.under_way import UnderWay
 from nabrel.web.shared.uploads import UPLOADS
 from nabrel.web.shelf.endpoints import shelf
 from nabrel.web.wear.endpoints import wear_room
+from nabrel.web.wear.files import wear_files
+from nabrel.web.wear.learning import wear_learning
 from nabrel.web.weigh.endpoints import weigh_room
 
 STATIC = Path(__file__).parent / "static"
@@ -128,6 +130,8 @@ def create_app(database: Database, names: Names | None = None, *, sign_in: bool 
     app.register_api(pace_room)
     app.register_api(runs)
     app.register_api(wear_room)
+    app.register_api(wear_files)
+    app.register_api(wear_learning)
     app.register_api(accounts)
     guard.install(app, names or Names())
     signing_in.install(app, database, demanded=sign_in)

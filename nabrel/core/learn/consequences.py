@@ -148,8 +148,8 @@ def _sentences(
     yield f"{what} forecast {places([zone])}: {after:.{digits}f}{unit} instead of {before:.{digits}f}{unit}."
     first = [visits[0].hour if visits else None for visits in (was.touch_ups, now.touch_ups)]
     if first[0] != first[1]:
-        came, comes = ("none" if hour is None else f"after {hour:g} h" for hour in first)
-        yield f"First touch-up: {comes} instead of {came}."
+        came, comes = ("none" if hour is None else f"{hour:g} h" for hour in first)
+        yield f"First touch-up after {comes} instead of {came}." if first[1] is not None else "No touch-up any more."
     laid = list(amounts)
     if laid and anew is not None:
         yield f"Planned again it gets {'; '.join(laid)}: forecast {anew:.{digits}f}{unit}."

@@ -9,9 +9,15 @@ from typing import Annotated
 from annotated_types import Ge, Le, MaxLen
 
 from nabrel.core.errors import Refused
+from nabrel.core.film.spectra import surface
 from nabrel.core.plan.sequence import Sequence
+from nabrel.core.terms.colour import Lab
 from nabrel.core.terms.ids import Light, WearSign, Zone
 from nabrel.core.terms.limits import LIMITS, Sentence, one_line
+from nabrel.core.terms.places import places
+from nabrel.core.terms.signs import SIGN_INFO
+from nabrel.core.terms.words import sentence
+from nabrel.core.terms.zones import in_order
 
 MOST_LOOKS, LONGEST_DAY_MIN = 60, LIMITS.after_min.high
 GRADES = 3
@@ -24,7 +30,7 @@ class Look:
     """One look at a base, so many minutes after it was put on.
 
     A zone in ``seen`` and not in ``zones`` showed nothing; a zone in neither was not looked at. ``photo`` names a picture that
-    lies beside the record.
+    lies beside the record. ``colours`` are what a colour reader read then, L*a*b*, where one was at hand.
     """
 
     after_min: Annotated[float, Ge(0), Le(LONGEST_DAY_MIN)]
@@ -34,6 +40,7 @@ class Look:
     note: Sentence = ""
     next_time: Sentence = ""
     photo: Annotated[str, one_line(200)] = ""
+    colours: Mapping[Zone, Lab] = field(default_factory=dict)
 
 
 @dataclass(frozen=True, slots=True)
@@ -56,6 +63,21 @@ class Wearing:
     looks: tuple[Look, ...]
 
 
+def look_says(look: Look) -> str:
+    """What was seen at a look, by sign and grade with the shortest true places: "shine 2 on the T-zone; creases 1 under both eyes"."""
+    by_sign: dict[tuple[WearSign, int], list[Zone]] = {}
+    for zone, signs in look.zones.items():
+        for sign, grade in signs.items():
+            if grade:
+                by_sign.setdefault((sign, grade), []).append(zone)
+    order = list(SIGN_INFO)
+    rows = sorted(by_sign.items(), key=lambda row: (order.index(row[0][0]), -row[0][1]))
+    said = [f"{SIGN_INFO[sign].words.lower()} {grade} {places(in_order(zones))}" for (sign, grade), zones in rows]
+    if said:
+        return sentence("; ".join(said)) + "."
+    return "Nothing to see." if look.seen else ""
+
+
 def checked_looks(looks: tuple[Look, ...], sequence: Sequence) -> tuple[Look, ...]:
     """Looks that can be, in the order of time. Refuses two at the same minute, and zones on which the plan does nothing."""
     worked = {zone for step in sequence.steps for zone in step.zones}
@@ -67,4 +89,6 @@ def checked_looks(looks: tuple[Look, ...], sequence: Sequence) -> tuple[Look, ..
         for zone in (*look.seen, *look.zones):
             if zone not in worked:
                 raise Refused(f"looks[{place}].zones", zone, "zones on which the plan does something")
+        for zone, lab in look.colours.items():
+            surface(lab, f"looks[{place}].colours.{zone}")
     return tuple(sorted(looks, key=lambda look: look.after_min))

@@ -86,7 +86,8 @@ def some_lines(most: int) -> StringConstraints:
 
 Ident = Annotated[str, StringConstraints(min_length=1, max_length=60, pattern=r"^[A-Za-z0-9][A-Za-z0-9._-]*$")]
 Text = Annotated[str, one_line(120, least=1)]
-Sentence = Annotated[str, one_line(600)]
+SENTENCE_MOST = 600
+Sentence = Annotated[str, one_line(SENTENCE_MOST)]
 Share = Annotated[float, Ge(0), Le(1)]
 Seconds = Annotated[float, Ge(0), Le(MOST_SECONDS)]
 LongWait = Annotated[float, Ge(0), Le(MOST_WAIT_S)]

@@ -170,9 +170,13 @@ class ColourWire(Answer):
 
 
 class ReaderBody(Body):
-    """Takes kept so far, and how many more to take of a place. ``seed`` makes the simulated reader repeat itself."""
+    """Takes kept so far, and how many more to take of a place. ``seed`` makes the simulated reader repeat itself.
+
+    ``wear`` is a record that is worn: then the base is read, not the skin.
+    """
 
     place: Place
+    wear: Ident | None = None
     takes: Annotated[tuple[Lab, ...], Field(max_length=20)] = ()
     more: Annotated[int, Field(ge=0, le=9)] = 3
     seed: Annotated[int, Field(ge=0)] | None = None

@@ -19,6 +19,7 @@ from nabrel.core.face.measuring import Place, SkinReading, colour_taking, moistu
 from nabrel.core.face.reading import Reading, read
 from nabrel.core.face.skin import depth_class
 from nabrel.core.film.spectra import to_hex
+from nabrel.core.learn.settled import settled_colours
 from nabrel.core.solve.stripe import from_stripe
 from nabrel.core.terms.colour import Lab
 from nabrel.core.terms.conditions import CONDITION_INFO
@@ -27,9 +28,10 @@ from nabrel.formats.checks import check_sitter, check_skin_reading
 from nabrel.formats.colour_text import colour_of, rounded
 from nabrel.formats.skin_readings import ReadingRow, read_readings, write_cgats, write_readings
 from nabrel.formats.workspace import write_workspace
-from nabrel.store.repositories import Kit, Sitters
+from nabrel.store.repositories import Kit, Sequences, Sitters
 from nabrel.store.skin_readings import SkinReadings
 from nabrel.store.standing import Missing
+from nabrel.store.wears import Wears
 from nabrel.store.workspace import gather_one
 from nabrel.web.read import answers as wf
 from nabrel.web.read import present as present_face
@@ -156,7 +158,7 @@ def post_colour(body: wf.ColourBody) -> wf.ColourWire:
 @read_room.post("/sitters/<id>/reader", operation_id="take_colour", responses={200: wf.ReaderWire})
 def post_reader(path: w.IdPath, body: wf.ReaderBody) -> wf.ReaderWire:
     """Takes of the simulated colour reader, with those kept so far: mean, spread, and which to take again."""
-    true = _true_colour(_read(path.id), body.place)
+    true = _true_colour(_read(path.id), body.place) if body.wear is None else _worn_colour(body.wear, body.place)
     seed = secrets.randbits(32) if body.seed is None else body.seed
     takes = [*body.takes, *(colour_reader.take(true, seed + number) for number in range(body.more))]
     found = colour_taking(takes, house())
@@ -247,6 +249,17 @@ def _read(sitter_id: str) -> Reading:
 
 BODY_USUALLY: Lab = (1.5, -1.5, -0.5)
 """What the simulated reader finds on a neck or chest that was never read, from the face's colour."""
+
+
+def _worn_colour(wear: str, place: str) -> Lab:
+    """What the simulated reader finds on a base that is worn: about what is forecast. Refuses places without one."""
+    with database().session() as session:
+        kept = Wears(session).get(wear)
+        found = settled_colours(Sequences(session).at(kept.plan, kept.revision), house())
+    lab = next((lab for zone, lab in found.items() if zone == place), None)
+    if lab is None:
+        raise Refused("place", place, "a zone of the face")
+    return lab
 
 
 def _true_colour(reading: Reading, place: Place) -> Lab:

@@ -13,6 +13,7 @@ PIECE_BYTES = 1_000_000
 JSON = ("application/json",)
 TABLE = ("text/csv", "application/octet-stream")
 ZIP = ("application/zip", "application/octet-stream")
+PICTURE = ("image/jpeg", "image/png", "image/webp")
 UPLOADS: Mapping[str, tuple[str, ...]] = {
     "/api/cases": JSON,
     "/api/house/file": JSON,
@@ -20,6 +21,10 @@ UPLOADS: Mapping[str, tuple[str, ...]] = {
     "/api/kit/table": TABLE,
     "/api/sitters/<id>/readings/preview": TABLE,
     "/api/sitters/<id>/readings/table": TABLE,
+    "/api/wears/file": JSON,
+    "/api/wears/preview": TABLE,
+    "/api/wears/table": TABLE,
+    "/api/wears/<id>/photo": PICTURE,
     "/api/workspace/preview": ZIP,
     "/api/workspace": ZIP,
     "/api/workspace/people": ZIP,

@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from typing import Annotated
+from typing import Annotated, Literal
 
 from annotated_types import Ge, Le
-from pydantic import Field
+from pydantic import BaseModel, Field
 
 from nabrel.core.learn.record import LONGEST_DAY_MIN, Look
 from nabrel.core.terms.ids import Region, WearSign, Zone
@@ -51,6 +51,8 @@ class WearsQuery(Query):
 class SpanWire(Answer):
     """Of one region and one sign that comes: hours forecast, and between which hours it came on the zone that was first.
 
+    ``learnt_h`` is what would be forecast by now, with what was taken over from wear records; null where nothing was.
+
     ``to_h`` is null where it had not come at the last look; ``from_h`` and ``to_h`` are null where nobody looked.
     """
 
@@ -58,6 +60,7 @@ class SpanWire(Answer):
     words: str
     sign: WearSign
     forecast_h: float
+    learnt_h: float | None
     forecast_zone: str
     from_h: float | None
     to_h: float | None
@@ -65,8 +68,23 @@ class SpanWire(Answer):
     says: str
 
 
+class ColourSeenWire(Answer):
+    """A colour that was read at a look, against the forecast for that minute."""
+
+    after_min: float
+    zone: Zone
+    words: str
+    forecast_hex: str
+    read_hex: str
+    de: float
+    says: str
+
+
 class WearWire(Answer):
-    """How one base wore: whose, the looks, and the forecast against what was seen."""
+    """How one base wore: whose, the looks, and the forecast against what was seen.
+
+    ``looks_say`` is what was seen at each look, in words. ``temperature_c`` and ``humidity_pc`` are of the day that the forecast is for: the record's own, or the plan's.
+    """
 
     wear_id: Ident
     plan_id: Ident
@@ -76,12 +94,53 @@ class WearWire(Answer):
     revision: int
     worn: Worn
     looks: list[Look]
+    looks_say: list[str]
     verdict: Verdict | None
     run: Ident | None
     zones: list[Zone]
     hexes: dict[Zone, str]
     proportions: ProportionsWire
     spans: list[SpanWire]
+    colours: list[ColourSeenWire]
+    temperature_c: float
+    humidity_pc: float
+
+
+class DayBody(Body):
+    """When it was put on, and on what kind of day; what is left out is as the plan has it."""
+
+    worn: Worn
+
+
+class LookRowWire(Answer):
+    """One row of a table of looks: what it says, or what is wrong with it."""
+
+    line: int
+    name: str
+    status: Literal["good", "problem"]
+    says: str
+
+
+class LookRowsWire(Answer):
+    """A table of looks before it is kept: how many rows are good, and how many are not; ``rows`` are the first of each kind."""
+
+    good: int
+    problems: int
+    rows: list[LookRowWire]
+
+
+class LooksTakenWire(Answer):
+    """How many rows were kept, in how many records."""
+
+    rows: int
+    records: int
+
+
+class PhotoPath(BaseModel):
+    """A photograph of a record."""
+
+    id: Ident
+    name: Annotated[str, Field(pattern=r"^[0-9a-f]{32}\.jpg$")]
 
 
 class WearRowWire(Answer):

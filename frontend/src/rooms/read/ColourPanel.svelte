@@ -12,7 +12,7 @@
   import { words } from '../../parts/vocabulary.svelte';
   import CourseChart from './CourseChart.svelte';
   import JudgeDialog from './JudgeDialog.svelte';
-  import ReaderDialog from './ReaderDialog.svelte';
+  import ReaderDialog from '../../parts/ReaderDialog.svelte';
   import type { ReadState } from './read.svelte';
 
   let { read }: { read: ReadState } = $props();
@@ -199,7 +199,13 @@
 </section>
 
 <JudgeDialog {read} {place} words={named} bind:open={judgeOpen} />
-<ReaderDialog {read} {place} words={named} bind:open={readerOpen} />
+<ReaderDialog
+  sitter={read.id}
+  {place}
+  words={named}
+  bind:open={readerOpen}
+  onkeep={(lab, takes, spread) => read.keepColour(place, lab, 'reader', takes, spread)}
+/>
 
 <Modal
   bind:open={

@@ -37,6 +37,9 @@
     {@const y = 20 + place * ROW}
     <text x="0" y={y + 13} fill="var(--ink)">{name(row)}</text>
     <rect x={x(0)} y={y + 3} width={x(row.forecast_h) - x(0)} height="8" fill="var(--line)" />
+    {#if row.learnt_h !== null}
+      <path d="M{x(row.learnt_h)} {y + 1}v12" stroke="var(--ink)" stroke-width="2" />
+    {/if}
     {#if row.looked}
       <rect x={x(0)} y={y + 12} width={x(row.from_h ?? 0) - x(0)} height="8" fill="var(--accent)" />
       {#if row.to_h !== null}
@@ -54,7 +57,12 @@
   {/each}
 </svg>
 <p class="label">
-  Upper bar: forecast. Lower bar: seen without it; dashed, it came somewhere in between. {looked}
+  Upper bar: forecast. Lower bar: seen without it; dashed, it came somewhere in between.{record.spans.some(
+    (row) => row.learnt_h !== null,
+  )
+    ? ' Stroke across the upper bar: the forecast now, with what was learnt.'
+    : ''}
+  {looked}
 </p>
 <ul class="mt-2 flex flex-col gap-1">
   {#each rows.filter((row) => row.looked) as row (`${row.region} ${row.sign}`)}

@@ -55,7 +55,7 @@
   <p>
     From {counted(found.learnt.records, 'record')} with {counted(found.learnt.looks, 'look')}.
     {#if error.before !== null && error.after !== null && found.learnt.records > 1}
-      Forecast hours lay off by {percent(error.before)}; with what the other records teach, by
+      Forecast hours were off by {percent(error.before)}; with what the other records teach, by
       {percent(error.after)}.
     {/if}
     Nothing changes until you agree to it.

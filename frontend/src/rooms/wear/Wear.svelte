@@ -8,6 +8,7 @@
   import { words } from '../../parts/vocabulary.svelte';
   import { p } from '../../router';
   import { after } from './hours';
+  import ImportDialog from './ImportDialog.svelte';
   import LearntPanel from './LearntPanel.svelte';
   import { putOn } from './put-on';
 
@@ -32,14 +33,16 @@
     ),
   );
 
-  onMount(async () => {
+  async function load() {
     const [, list, learnt] = await Promise.all([
       words.load(),
       tried(ask(api.GET('/api/wears'))),
       tried(ask(api.GET('/api/learnt'))),
     ]);
     [rows, found] = [list?.wears ?? [], learnt];
-  });
+  }
+
+  onMount(load);
 </script>
 
 <svelte:head><title>Wear · Nabrel</title></svelte:head>
@@ -54,10 +57,10 @@
     {/if}
     <Choice label="Whose" value={whose} options={people} onchoose={(id) => (whose = id)} />
     <Choice label="What was seen" value={sign} options={signs} onchoose={(id) => (sign = id)} />
+    <span class="ml-auto"></span>
+    <ImportDialog onimport={load} />
     {#if rows?.length}
-      <a class="btn ml-auto" href="/api/wears/table{whose ? `?sitter=${whose}` : ''}" download
-        >Export looks (CSV)</a
-      >
+      <a class="btn" href="/api/wears/table{whose ? `?sitter=${whose}` : ''}" download>Export looks (CSV)</a>
     {/if}
   </RoomBar>
   <main

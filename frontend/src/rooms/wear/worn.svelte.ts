@@ -1,10 +1,11 @@
-import { api, ask, type Schemas, type Zone } from '../../api/client';
+import { api, ask, type Lab, type Schemas, type Zone } from '../../api/client';
 import { inHand } from '../../parts/in-hand.svelte';
+import { sent } from '../../parts/sending';
 import { tried } from '../../parts/tried';
 import { words } from '../../parts/vocabulary.svelte';
 
 export type Sign = Schemas['SignWire']['id'];
-type Look = Schemas['WearWire']['looks'][number];
+export type Look = Schemas['WearWire']['looks'][number];
 type Painted = Partial<Record<Zone, Partial<Record<Sign, number>>>>;
 
 /** One base as it is worn: its record, and the look that is being painted. */
@@ -19,6 +20,7 @@ export class WornState {
   seen = $state.raw<Zone[]>([]);
   note = $state('');
   nextTime = $state('');
+  colours = $state.raw<Look['colours']>({});
   /** What the brush paints. */
   sign = $state<Sign>('shine');
   grade = $state(1);
@@ -27,7 +29,9 @@ export class WornState {
 
   constructor(readonly id: string) {}
 
-  readonly touched = $derived(this.seen.length > 0 || Boolean(this.note || this.nextTime));
+  readonly touched = $derived(
+    this.seen.length > 0 || Boolean(this.note || this.nextTime) || Object.keys(this.colours ?? {}).length > 0,
+  );
 
   async load() {
     try {
@@ -123,6 +127,7 @@ export class WornState {
       ) as Look['zones'],
       note: this.note,
       next_time: this.nextTime,
+      colours: this.colours ?? {},
     };
     this.busy = true;
     const kept = await tried(
@@ -131,7 +136,69 @@ export class WornState {
     this.busy = false;
     if (!kept) return;
     this.#take(kept);
-    [this.painted, this.seen, this.note, this.nextTime] = [{}, [], '', ''];
+    this.clear();
+  }
+
+  /** A fresh look in hand. */
+  clear() {
+    [this.painted, this.seen, this.note, this.nextTime, this.colours] = [{}, [], '', '', {}];
+  }
+
+  /** Take a look that was noted back into hand, to change it. */
+  edit(look: Look) {
+    this.minutes = look.after_min;
+    this.light = look.light ?? 'daylight';
+    this.painted = (look.zones ?? {}) as Painted;
+    const painted = Object.keys(look.zones ?? {}) as Zone[];
+    this.seen = [...(look.seen ?? []), ...painted.filter((zone) => !look.seen?.includes(zone))];
+    [this.note, this.nextTime, this.colours] = [look.note ?? '', look.next_time ?? '', look.colours ?? {}];
+  }
+
+  readColour(zone: Zone, lab: Lab) {
+    this.colours = { ...this.colours, [zone]: lab };
+  }
+
+  forgetColour(zone: Zone) {
+    this.colours = Object.fromEntries(
+      Object.entries(this.colours ?? {}).filter(([each]) => each !== zone),
+    ) as Look['colours'];
+  }
+
+  async #send(call: Promise<Schemas['WearWire']>) {
+    this.busy = true;
+    const kept = await tried(call);
+    this.busy = false;
+    if (kept) this.#take(kept);
+    return kept;
+  }
+
+  wornOn(worn: Schemas['Worn']) {
+    return this.#send(ask(api.PUT('/api/wears/{id}/day', { params: this.#here, body: { worn } })));
+  }
+
+  say(verdict: Schemas['Verdict']) {
+    return this.#send(ask(api.PUT('/api/wears/{id}/verdict', { params: this.#here, body: { verdict } })));
+  }
+
+  async attach(minutes: number, file: File) {
+    const params = { ...this.#here, query: { after_min: minutes } };
+    const body = await sent(file, file.type || 'application/octet-stream');
+    return this.#send(ask(api.PUT('/api/wears/{id}/photo', { params, ...body })));
+  }
+
+  detach(minutes: number) {
+    const params = { ...this.#here, query: { after_min: minutes } };
+    return this.#send(ask(api.DELETE('/api/wears/{id}/photo', { params })));
+  }
+
+  /** Forget the whole record. */
+  async remove(): Promise<boolean> {
+    const done = await tried(ask(api.DELETE('/api/wears/{id}', { params: this.#here })).then(() => true));
+    return done === true;
+  }
+
+  get #here() {
+    return { path: { id: this.id } };
   }
 
   async forget(minutes: number) {

@@ -1,18 +1,21 @@
 <script lang="ts">
-  import { api, ask, type Lab, type SkinPlace, type Reader } from '../../api/client';
-  import Modal from '../../parts/Modal.svelte';
-  import Swatch from '../../parts/Swatch.svelte';
-  import { notices } from '../../parts/notices.svelte';
-  import type { ReadState } from './read.svelte';
+  import { api, ask, type Lab, type SkinPlace, type Reader } from '../api/client';
+  import Modal from './Modal.svelte';
+  import { notices } from './notices.svelte';
+  import Swatch from './Swatch.svelte';
 
   interface Props {
-    read: ReadState;
+    sitter: string;
+    /** The record of a base that is worn: then it is read, not the skin. */
+    wear?: string;
     place: SkinPlace;
     words: string;
     open: boolean;
+    /** The mean of the takes that count is to be kept. */
+    onkeep: (lab: Lab, takes: number, spread: number) => unknown;
   }
 
-  let { read, place, words, open = $bindable() }: Props = $props();
+  let { sitter, wear, place, words, open = $bindable(), onkeep }: Props = $props();
   let found = $state.raw<Reader | null>(null);
   let busy = $state(false);
   const far = $derived(found?.takes.filter((take) => take.far).length ?? 0);
@@ -22,8 +25,8 @@
     try {
       found = await ask(
         api.POST('/api/sitters/{id}/reader', {
-          params: { path: { id: read.id } },
-          body: { place, takes: kept, more },
+          params: { path: { id: sitter } },
+          body: { place, takes: kept, more, ...(wear ? { wear } : {}) },
         }),
       );
     } catch (error) {
@@ -39,8 +42,7 @@
 
   async function keep() {
     if (!found) return;
-    const takes = found.takes.length - far;
-    await read.keepColour(place, found.mean as Lab, 'reader', takes, found.spread);
+    await onkeep(found.mean as Lab, found.takes.length - far, found.spread);
     open = false;
   }
 </script>

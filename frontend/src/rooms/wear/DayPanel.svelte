@@ -1,0 +1,90 @@
+<script lang="ts">
+  import NumberField from '../../parts/NumberField.svelte';
+  import Modal from '../../parts/Modal.svelte';
+  import { navigate } from '../../router';
+  import type { WornState } from './worn.svelte';
+
+  /** The day it was worn on, and what the sitter says in the end. */
+  let { worn }: { worn: WornState } = $props();
+  const record = $derived(worn.record!);
+  const AGAIN = [
+    { value: true, words: 'Yes' },
+    { value: false, words: 'No' },
+  ];
+  const COMFORT = ['Took it off', 'Felt it', 'Fine', 'Forgot it'];
+  let text = $derived(record.verdict?.text ?? '');
+  let asking = $state(false);
+
+  function day(change: { temperature_c?: number; humidity_pc?: number }) {
+    const { temperature_c, humidity_pc } = record;
+    void worn.wornOn({ ...record.worn, temperature_c, humidity_pc, ...change });
+  }
+
+  const verdict = $derived(record.verdict ?? {});
+
+  async function remove() {
+    if (await worn.remove()) await navigate('/wear');
+  }
+</script>
+
+<section class="panel flex flex-col gap-2 p-3" aria-label="The day, and the verdict">
+  <h2 class="heading">The day, and the verdict</h2>
+  <div class="flex flex-wrap items-end gap-3">
+    <NumberField
+      label="Warmest, °C"
+      value={record.temperature_c}
+      of="temperature_c"
+      onset={(temperature_c) => day({ temperature_c })}
+    />
+    <NumberField
+      label="Humidity, %"
+      value={record.humidity_pc}
+      of="humidity_percent"
+      onset={(humidity_pc) => day({ humidity_pc })}
+    />
+  </div>
+  <div class="flex flex-wrap items-center gap-2" role="group" aria-label="Would they wear it again?">
+    <span>Would they wear it again?</span>
+    {#each AGAIN as each (each.words)}
+      <button
+        class="btn"
+        aria-pressed={verdict.again === each.value}
+        onclick={() => void worn.say({ ...verdict, again: verdict.again === each.value ? null : each.value })}
+        >{each.words}</button
+      >
+    {/each}
+  </div>
+  <div class="flex flex-wrap items-center gap-2" role="group" aria-label="How it felt">
+    <span>How it felt:</span>
+    {#each COMFORT as each, place (each)}
+      <button
+        class="btn"
+        aria-pressed={verdict.comfort === place}
+        onclick={() =>
+          void worn.say({
+            ...verdict,
+            comfort: verdict.comfort === place ? null : (place as 0 | 1 | 2 | 3),
+          })}>{each}</button
+      >
+    {/each}
+  </div>
+  <label class="block"
+    ><span class="label">What they say of it</span><input
+      class="h-9 w-full rounded-sm border border-line bg-well px-2"
+      maxlength="600"
+      bind:value={text}
+      onchange={() => void worn.say({ ...verdict, text })}
+    /></label
+  >
+  <button class="btn self-start" onclick={() => (asking = true)}>Forget this record…</button>
+</section>
+
+<Modal bind:open={asking} title="Forget this record?">
+  {#snippet actions()}
+    <button class="btn btn-main" disabled={worn.busy} onclick={() => void remove()}>Forget it</button>
+  {/snippet}
+  <p>
+    {record.looks.length === 1 ? 'Its look' : `Its ${record.looks.length} looks`} and photographs go with it, and
+    what was learnt from them. The plan stays.
+  </p>
+</Modal>

@@ -1,0 +1,107 @@
+<script lang="ts">
+  import type { Zone } from '../../api/client';
+  import Choice from '../../parts/Choice.svelte';
+  import NumberField from '../../parts/NumberField.svelte';
+  import { words } from '../../parts/vocabulary.svelte';
+  import ZonePainter from '../../parts/ZonePainter.svelte';
+  import ColourReadings from './ColourReadings.svelte';
+  import { after } from './hours';
+  import type { WornState } from './worn.svelte';
+
+  /** The look in hand: when, in which light, what is painted where, and in words. */
+  let { worn }: { worn: WornState } = $props();
+  const record = $derived(worn.record!);
+  let pointed = $state<Zone | null>(null);
+  const sign = $derived(words.all?.signs.find((each) => each.id === worn.sign));
+</script>
+
+<section class="panel flex flex-col gap-2 p-3" aria-label="A look">
+  <h2 class="heading">A look</h2>
+  <div class="flex flex-wrap items-end gap-3">
+    <NumberField
+      label="Minutes after"
+      value={worn.minutes}
+      of="after_min"
+      onset={(value) => (worn.minutes = value)}
+    />
+    <Choice
+      label="Light"
+      value={worn.light}
+      options={words.all?.lights ?? []}
+      onchoose={(light) => (worn.light = light)}
+    />
+  </div>
+  <div class="flex flex-wrap gap-1" role="group" aria-label="What is seen">
+    {#each words.all?.signs ?? [] as each (each.id)}
+      <button
+        class="btn h-11 px-3 md:h-9"
+        aria-pressed={worn.sign === each.id}
+        title={each.looks}
+        onclick={() => (worn.sign = each.id)}>{each.words}</button
+      >
+    {/each}
+  </div>
+  {#if sign}
+    <div class="flex flex-wrap gap-1" role="group" aria-label="How plainly">
+      {#each sign.grades as grade, place (grade)}
+        <button
+          class="btn h-11 px-3 md:h-9"
+          aria-pressed={worn.grade === place + 1}
+          onclick={() => (worn.grade = place + 1)}>{place + 1}: {grade}</button
+        >
+      {/each}
+      <button class="btn h-11 px-3 md:h-9" aria-pressed={worn.grade === 0} onclick={() => (worn.grade = 0)}
+        >Take off</button
+      >
+    </div>
+  {/if}
+  <div class="h-[46vh] min-h-72">
+    <ZonePainter
+      colours={record.hexes as Record<Zone, string>}
+      proportions={record.proportions}
+      label="{record.nickname}, the finished base: paint what is seen"
+      grade={(zone) => worn.shown(zone)}
+      told={(zone) => worn.told(zone)}
+      {pointed}
+      onpoint={(zone) => (pointed = zone)}
+      ontouch={(zone) => worn.touch(zone)}
+      onlift={() => worn.lift()}
+      onpaint={(zone) => worn.paint([zone])}
+    />
+  </div>
+  <p class="label min-h-5" aria-live="polite">{pointed ? worn.told(pointed) : (sign?.looks ?? '')}</p>
+  <div role="group" aria-label="Looked at, and nothing more to see">
+    <span class="label block">Looked at; where nothing is painted, nothing was to see:</span>
+    <div class="mt-1 flex flex-wrap gap-1">
+      {#each (words.all?.regions ?? []).filter((each) => worn.zonesOf(each.id).length) as each (each.id)}
+        <button
+          class="btn h-11 px-3 md:h-9"
+          aria-pressed={worn.looked(each.id)}
+          onclick={() => worn.look(each.id)}>{each.words}</button
+        >
+      {/each}
+    </div>
+  </div>
+  <ColourReadings {worn} />
+  <label class="block"
+    ><span class="label">In words</span><input
+      class="h-9 w-full rounded-sm border border-line bg-well px-2"
+      maxlength="600"
+      bind:value={worn.note}
+    /></label
+  >
+  <label class="block"
+    ><span class="label">Next time</span><input
+      class="h-9 w-full rounded-sm border border-line bg-well px-2"
+      maxlength="600"
+      placeholder="More powder on the nose"
+      bind:value={worn.nextTime}
+    /></label
+  >
+  {#if record.looks.some((look) => look.after_min === worn.minutes)}
+    <p>This replaces the look after {after(worn.minutes)}.</p>
+  {/if}
+  <button class="btn btn-main h-11" disabled={!worn.touched || worn.busy} onclick={() => void worn.keep()}
+    >Save this look</button
+  >
+</section>

@@ -1,0 +1,78 @@
+"""Photographs that are kept beside a look: turned upright, small enough, and without anything but the picture in them."""
+
+from __future__ import annotations
+
+import io
+import warnings
+
+from PIL import Image, ImageOps, UnidentifiedImageError
+
+from nabrel.core.errors import Refused
+
+KINDS = ("JPEG", "PNG", "WEBP")
+MOST_BYTES, MOST_PIXELS = 25_000_000, 60_000_000
+MOST_SAID = f"at most {MOST_PIXELS // 1_000_000} megapixels"
+LONGEST_SIDE, QUALITY = 1280, 88
+OF_ITS_OWN = frozenset({"jfif", "jfif_version", "jfif_unit", "jfif_density", "dpi", "progressive", "progression"})
+"""What a JPEG file says of its own coding; everything else could say something of the person, the place or the camera."""
+
+
+def kept_picture(data: bytes) -> bytes:
+    """The picture as it is kept: a JPEG of at most 1280 pixels a side, upright, with no metadata.
+
+    One that is so already stays as it is, so that it goes out and comes back without loss. Refuses what is no picture, and
+    what is too large to be opened.
+    """
+    if len(data) > MOST_BYTES:
+        raise Refused("photo", f"{len(data):,} bytes", f"at most {MOST_BYTES:,} bytes")
+    try:
+        with warnings.catch_warnings():
+            # We say ourselves what is too large, before a pixel is decoded.
+            warnings.simplefilter("ignore", Image.DecompressionBombWarning)
+            found = Image.open(io.BytesIO(data), formats=KINDS)
+        if found.width * found.height > MOST_PIXELS:
+            raise Refused("photo", f"{found.width} × {found.height} pixels", MOST_SAID)
+        found.load()
+    except Image.DecompressionBombError:
+        raise Refused("photo", "a larger one", MOST_SAID) from None
+    except (UnidentifiedImageError, OSError, SyntaxError, ValueError, EOFError):
+        raise Refused("photo", "something else", "a photograph as JPEG, PNG or WebP that can be opened") from None
+    if _is_plain(found, data):
+        return data
+    upright = ImageOps.exif_transpose(found)
+    upright.thumbnail((LONGEST_SIDE, LONGEST_SIDE), Image.Resampling.LANCZOS)
+    out = io.BytesIO()
+    bare = _flat(upright)
+    # What is in here would be written along: comments, profiles, the place.
+    bare.info = {}
+    bare.save(out, "JPEG", quality=QUALITY, optimize=True)
+    return out.getvalue()
+
+
+def _is_plain(found: Image.Image, data: bytes) -> bool:
+    """Whether it is as we write it: nothing but the picture, and nothing after its end."""
+    small = found.format == "JPEG" and found.mode == "RGB" and max(found.size) <= LONGEST_SIDE
+    return small and set(found.info) <= OF_ITS_OWN and data.endswith(b"\xff\xd9") and not _has_more_segments(data)
+
+
+def _has_more_segments(data: bytes) -> bool:
+    """Whether an application or comment segment other than JFIF's own stands before the picture."""
+    at = 2
+    while at + 4 <= len(data) and data[at] == 0xFF:
+        marker, length = data[at + 1], int.from_bytes(data[at + 2 : at + 4], "big")
+        if marker == 0xDA:
+            return False
+        if marker == 0xFE or 0xE1 <= marker <= 0xEF:
+            return True
+        at += 2 + length
+    return True
+
+
+def _flat(picture: Image.Image) -> Image.Image:
+    """The picture in plain colour: what shows through is white."""
+    if picture.mode in ("RGBA", "LA", "PA") or "transparency" in picture.info:
+        whole = picture.convert("RGBA")
+        ground = Image.new("RGB", whole.size, "white")
+        ground.paste(whole, mask=whole.getchannel("A"))
+        return ground
+    return picture.convert("RGB")

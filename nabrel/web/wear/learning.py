@@ -1,0 +1,141 @@
+"""What wear records teach, over HTTP: what would change by it, and taking it over."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Mapping
+from itertools import islice
+
+from flask import g
+from flask_openapi3.blueprint import APIBlueprint
+from flask_openapi3.models.tag import Tag
+
+from nabrel.core.errors import Refused
+from nabrel.core.learn.consequences import consequence
+from nabrel.core.learn.learnt import Learnt, Proposal, learn
+from nabrel.core.terms.effects import ABOUT_INFO, OF_INFO
+from nabrel.core.terms.limits import LIMITS
+from nabrel.core.terms.looks import SCHOOL_INFO
+from nabrel.core.terms.words import join_words
+from nabrel.core.terms.zones import REGION_INFO
+from nabrel.formats.files import Evidence, TakenOver
+from nabrel.formats.wear import learnt_to
+from nabrel.store.house_rules import HouseRules
+from nabrel.store.plans import Plans
+from nabrel.store.repositories import Kit, Sequences
+from nabrel.store.standing import moment
+from nabrel.store.wears import Wears
+from nabrel.web.shared import present
+from nabrel.web.shared.requests import (
+    REFUSALS,
+    database,
+    house,
+    remembered,
+)
+from nabrel.web.wear import answers as ww
+
+wear_learning = APIBlueprint(
+    "wear_learning", __name__, url_prefix="/api", abp_tags=[Tag(name="wear")], abp_responses=REFUSALS
+)
+
+MOST_PLANS_SHOWN, MOST_PLANS_TRIED = 3, 100
+
+
+@wear_learning.get("/learnt", operation_id="learnt", responses={200: ww.LearntWire})
+def get_learnt() -> ww.LearntWire:
+    """What all records teach. Nothing is changed by it."""
+    return _learnt_wire()
+
+
+@wear_learning.post("/learnt/consequences", operation_id="consequences", responses={200: ww.ConsequencesWire})
+def post_consequences(body: ww.ProposalBody) -> ww.ConsequencesWire:
+    """What one proposal would change in the plans that it says anything of."""
+    factor = _proposed(body.parameter).factor
+    with database().session() as session:
+        rows = [row for row in Plans(session).all() if factor.of != "sitter" or row.nickname == factor.id]
+        plans = ((row, Sequences(session).get(row.id).sequence) for row in rows[:MOST_PLANS_TRIED])
+        told = ((row, consequence(sequence, house(), factor)) for row, sequence in plans)
+        found = (
+            ww.ConsequenceWire(plan_id=row.id, title=row.title, nickname=row.nickname, says=list(each.says))
+            for row, each in told
+            if each is not None
+        )
+        return ww.ConsequencesWire(plans=list(islice(found, MOST_PLANS_SHOWN)))
+
+
+@wear_learning.post("/learnt/taken-over", operation_id="take_over", responses={200: ww.LearntWire})
+def post_taken_over(body: ww.TakeOverBody) -> ww.LearntWire:
+    """Agree to a proposal: from now on forecasts are multiplied by its factor. It can be undone in House rules."""
+    proposal = _proposed(body.parameter)
+    if proposal.to != body.to:
+        raise Refused("to", body.to, f"{proposal.to:g}, which the records propose by now: read it again")
+    effect = proposal.effect
+    limits = LIMITS.factor
+    evidence = Evidence(
+        looks=effect.looks,
+        seen=effect.seen,
+        low=max(limits.low, round(effect.low, 3)),
+        high=min(limits.high, round(effect.high, 3)),
+    )
+    decision = TakenOver(what=body.parameter, from_=proposal.was, to=proposal.to, on=moment(), evidence=evidence)
+    with database().session() as session:
+        HouseRules(session).take_over(decision)
+    g.pop("nabrel_house", None)
+    return _learnt_wire()
+
+
+def _proposed(parameter: str) -> Proposal:
+    """The proposal of this name. Refuses what the records do not propose."""
+    found = _learnt().proposals
+    chosen = next((each for each in found if each.parameter == parameter), None)
+    if chosen is None:
+        named = join_words(each.parameter for each in found)
+        raise Refused(
+            "parameter", parameter, f"one of the proposals: {named}" if named else "a proposal; there is none now"
+        )
+    return chosen
+
+
+def _learnt() -> Learnt:
+    with database().session() as session:
+        wears, names = Wears(session), Kit(session).names()
+        taken = house().factors
+
+        def work_out() -> Learnt:
+            sequences = Sequences(session)
+            wearings = [kept.wearing(sequences.at(kept.plan, kept.revision)) for kept in wears.all()]
+            return learn(wearings, taken, names)
+
+        return remembered().learnt((wears.documents(), taken, tuple(sorted(names.items()))), work_out)
+
+
+def _learnt_wire() -> ww.LearntWire:
+    found = _learnt()
+    with database().session() as session:
+        names = Kit(session).names()
+        taken = present.taken_over(HouseRules(session), names)
+    order: list[str] = list(OF_INFO)
+    effects = sorted(_effects(found, names), key=lambda each: (order.index(each.of), each.name))
+    return ww.LearntWire(learnt=learnt_to(found), effects=effects, taken_over=taken)
+
+
+def _effects(found: Learnt, names: Mapping[str, str]) -> Iterator[ww.EffectSaidWire]:
+    for each in found.effects:
+        words: Mapping[str, str] = {
+            "zone_group": next((r.words for r in REGION_INFO.values() if r.id == each.id), each.id),
+            "school": next((s.words for s in SCHOOL_INFO.values() if s.id == each.id), each.id),
+            "item": names.get(each.id, each.id),
+            "sitter": each.id,
+        }
+        yield ww.EffectSaidWire(
+            about=each.about,
+            about_words=ABOUT_INFO[each.about].words,
+            of=each.of,
+            of_words=OF_INFO[each.of].words,
+            name=words.get(each.of, ""),
+            factor=round(each.factor, 3),
+            low=round(each.low, 3),
+            high=round(each.high, 3),
+            seen=each.seen,
+            looks=each.looks,
+            sure=not each.low <= 1.0 <= each.high,
+        )
