@@ -1,7 +1,7 @@
 """The whole workspace, or one sitter of it, as one zip of Nabrel's files, written and read back without loss.
 
 In it stand ``workspace.json`` (who is in it), ``house.json``, ``kit.csv``, ``kits.json``, ``tools.json``, and a folder
-a sitter with ``case.json`` (no kit of its own), ``readings.csv``, ``runs.json``, ``wears.json``, ``photos`` and a folder a plan: ``plan.json`` and
+a sitter with ``case.json`` (no kit of its own), ``readings.csv``, ``runs.json``, ``wears.json``, ``trials.json``, ``photos`` and a folder a plan: ``plan.json`` and
 every revision as a sequence file.
 """
 
@@ -26,6 +26,7 @@ from nabrel.core.case.sitter import Sitter
 from nabrel.core.errors import Refused
 from nabrel.core.face.measuring import SkinReading
 from nabrel.core.learn.record import MOST_LOOKS, Look, Wearing, checked_looks
+from nabrel.core.learn.trials import How
 from nabrel.core.pace.run import Log
 from nabrel.core.pace.tasks import Pace
 from nabrel.core.plan.sequence import Sequence, Timing
@@ -121,6 +122,25 @@ class KeptWear(Document):
         )
 
 
+class KeptTrial(Document):
+    """Two ways of one plan on trial: on the halves of a face or on two days, which revision each is, and what each is called."""
+
+    id: Annotated[str, Field(pattern="^[0-9a-f]{32}$")]
+    plan: Ident
+    how: How
+    revisions: tuple[Number, Number]
+    words: tuple[Annotated[str, one_line(120)], Annotated[str, one_line(120)]]
+    made: Started
+
+
+class TrialsFile(Document):
+    """``trials``: what is on trial with one sitter."""
+
+    nabrel: Literal["trials"] = "trials"
+    version: Literal[1] = 1
+    trials: list[KeptTrial]
+
+
 class WearsFile(Document):
     """``wears``: how the bases of one sitter wore."""
 
@@ -181,6 +201,7 @@ class KeptPerson:
     plans: list[KeptPlan] = field(default_factory=list)
     runs: list[Run] = field(default_factory=list)
     wears: list[KeptWear] = field(default_factory=list)
+    trials: list[KeptTrial] = field(default_factory=list)
     photos: Mapping[str, bytes] = field(default_factory=dict)
     """The photographs beside looks, by the name that the look has for them."""
 
@@ -241,7 +262,7 @@ class Counting:
 
 _KIND_OF: dict[type[BaseModel], str] = {
     CaseFile: "case", SequenceFile: "sequence", HouseFile: "house", ToolsFile: "tools", KitsFile: "kits",
-    RunsFile: "runs", WearsFile: "wears", PlanFile: "plan", KitFile: "kit", WorkspaceFile: "workspace",
+    RunsFile: "runs", WearsFile: "wears", TrialsFile: "trials", PlanFile: "plan", KitFile: "kit", WorkspaceFile: "workspace",
 }  # fmt: skip
 
 
@@ -277,6 +298,8 @@ def _files(workspace: Workspace, ids: list[str], people: Iterable[KeptPerson]) -
         yield f"{here}/runs.json", _text(RunsFile(runs=person.runs))
         if person.wears:
             yield f"{here}/wears.json", _text(WearsFile(wears=person.wears))
+        if person.trials:
+            yield f"{here}/trials.json", _text(TrialsFile(trials=person.trials))
         for name, picture in person.photos.items():
             yield f"{here}/photos/{name}", picture
         for kept in person.plans:
@@ -470,8 +493,13 @@ def _person(folder: _Folder, person: str) -> KeptPerson:
         for kept in plans
         for row, sequence in zip(kept.plan.revisions, kept.sequences, strict=True)
     }
-    of_runs = [("runs", run.plan, run.revision) for run in runs]
-    for name, plan, revision in [*of_runs, *(("wears", wear.plan, wear.revision) for wear in wears)]:
+    trials = folder.model(f"{here}/trials.json", TrialsFile).trials if folder.holds(f"{here}/trials.json") else []
+    named = [
+        *(("runs", run.plan, run.revision) for run in runs),
+        *(("wears", wear.plan, wear.revision) for wear in wears),
+        *(("trials", trial.plan, revision) for trial in trials for revision in trial.revisions),
+    ]
+    for name, plan, revision in named:
         if (plan, revision) not in known:
             raise Refused(f"{here}/{name}.json", f"{plan}, revision {revision}", "a revision that is in the zip")
     with folder.naming(f"{here}/wears.json"):
@@ -479,8 +507,8 @@ def _person(folder: _Folder, person: str) -> KeptPerson:
             each.model_copy(update={"looks": checked_looks(each.looks, known[each.plan, each.revision])})
             for each in wears
         ]
-    named = dict.fromkeys(look.photo for each in wears for look in each.looks if look.photo)
-    photos = {name: _photo(folder, f"{here}/photos/{name}") for name in named}
+    pictures = dict.fromkeys(look.photo for each in wears for look in each.looks if look.photo)
+    photos = {name: _photo(folder, f"{here}/photos/{name}") for name in pictures}
     return KeptPerson(
         id=person,
         sitter=case.sitter,
@@ -489,6 +517,7 @@ def _person(folder: _Folder, person: str) -> KeptPerson:
         plans=plans,
         runs=runs,
         wears=wears,
+        trials=trials,
         photos=photos,
     )
 

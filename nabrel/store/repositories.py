@@ -290,6 +290,20 @@ class Sequences:
         self._session.flush()
         return KeptSequence(row.id, row.sitter_id, sequence, number, undo_says=says[:300], redo_says=None)
 
+    def set_beside(self, sequence_id: str, sequence: Sequence, says: str) -> int:
+        """Keep a sequence beside the one that stands, as a version that nothing leads to by undo or redo; its number.
+
+        One that is the same as what stands is that.
+        """
+        row = self._row(sequence_id)
+        if self._sequence(self._revision(sequence_id, row.head)).steps == sequence.steps:
+            return row.head
+        last = self._session.scalar(select(func.max(RevisionRow.number)).where(RevisionRow.sequence_id == sequence_id))
+        number = (last or 0) + 1
+        self._add_revision(sequence_id, number, None, says, sequence)
+        self._session.flush()
+        return number
+
     def stands(self, sequence_id: str, revision: int) -> None:
         """Refuse where this revision is not the one that stands: another tab or person changed the sequence.
 

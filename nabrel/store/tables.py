@@ -182,6 +182,16 @@ class WearRow(Base):
     document: Mapped[str] = mapped_column(Text)
 
 
+class TrialRow(Base):
+    """Two ways of one plan that are worn against each other."""
+
+    __tablename__ = "trial"
+
+    key: Mapped[str] = mapped_column(String(32), primary_key=True)
+    sequence_id: Mapped[str] = mapped_column(ForeignKey("sequence.id", ondelete="CASCADE"), index=True)
+    document: Mapped[str] = mapped_column(Text)
+
+
 class PhotoRow(Base):
     """A photograph beside a look, as a JPEG with nothing but the picture in it."""
 

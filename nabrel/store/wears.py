@@ -16,7 +16,7 @@ from nabrel.core.learn.forecasts import forecast_hours
 from nabrel.core.learn.record import Look, checked_looks
 from nabrel.core.terms.ids import WearSign
 from nabrel.core.terms.signs import SIGN_INFO
-from nabrel.formats.wear import Verdict, WearFile, Worn, WornForecast
+from nabrel.formats.wear import Trial, Verdict, WearFile, Worn, WornForecast
 from nabrel.formats.workspace import KeptWear
 from nabrel.store.repositories import Sequences, Sitters
 from nabrel.store.runs import Runs
@@ -68,6 +68,15 @@ class Wears:
             forecast={zone: WornForecast.of(hours) for zone, hours in forecast.items()},
             run=run,
         )
+        self.keep(kept)
+        return kept
+
+    def begin_way(self, plan: str, revision: int, worn: Worn, house: House, trial: Trial) -> KeptWear:
+        """One way of a trial was put on."""
+        sequence = Sequences(self._session).at(plan, revision)
+        forecast = forecast_hours(sequence, house, worn.climate(sequence.case.intent.climate))
+        own = {zone: WornForecast.of(hours) for zone, hours in forecast.items()}
+        kept = KeptWear(id=uuid4().hex, plan=plan, revision=revision, worn=worn, forecast=own, trial=trial)
         self.keep(kept)
         return kept
 

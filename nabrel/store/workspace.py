@@ -32,6 +32,7 @@ from nabrel.store.tables import (
     ToolRow,
     WearRow,
 )
+from nabrel.store.trials import Trials
 from nabrel.store.wears import Wears
 
 
@@ -92,6 +93,7 @@ def _gather_person(session: Session, kept: KeptSitter) -> KeptPerson:
         plans=plans,
         runs=Runs(session).of(kept.sequence_ids),
         wears=Wears(session).of(kept.sequence_ids),
+        trials=Trials(session).of(kept.sequence_ids),
         photos=Wears(session).pictures(kept.sequence_ids),
     )
 
@@ -169,6 +171,8 @@ def take_in_people(session: Session, people: Iterable[KeptPerson]) -> None:
             _take_in_plan(session, person.id, kept)
         for run in person.runs:
             Runs(session).keep(run)
+        for trial in person.trials:
+            Trials(session).keep(trial)
         for wear in person.wears:
             Wears(session).keep(wear, person.photos)
 

@@ -95,7 +95,13 @@ def test_decisions_go_out_and_come_in_again(client):
     file = client.get("/api/house/file")
     assert file.headers["Content-Disposition"] == 'attachment; filename="house.json"'
     client.delete("/api/house")
-    assert client.get("/api/house/file").json == {"nabrel": "house", "version": 1, "parameters": {}, "rules": {}}
+    assert client.get("/api/house/file").json == {
+        "nabrel": "house",
+        "version": 1,
+        "parameters": {},
+        "rules": {},
+        "decisions": [],
+    }
     book = client.put("/api/house/file", data=file.data, content_type="application/json").json
     assert rule(book, "thin-passes")["decision"]["severity"] == "problem"
     assert next(p for p in book["parameters"] if p["name"] == "bake_line_limit")["note"] == "camera days"

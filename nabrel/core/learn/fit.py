@@ -18,12 +18,11 @@ import numpy as np
 import numpy.typing as npt
 
 from nabrel.core.learn.seen import Seen
-from nabrel.core.terms.ids import EffectOf
 
 Floats = npt.NDArray[np.float64]
 Ints = npt.NDArray[np.intp]
 
-PRIOR_SD: Mapping[EffectOf, float] = {"house": 0.3, "zone_group": 0.25, "sitter": 0.35, "item": 0.3, "school": 0.2}
+PRIOR_SD: Mapping[str, float] = {"house": 0.3, "zone_group": 0.25, "sitter": 0.35, "item": 0.3, "school": 0.2}
 """Standard deviations of the effects before anything is seen, in logarithms: 0.3 is a third longer or a quarter shorter."""
 NOISE = (0.1, 0.15, 0.2, 0.27, 0.36, 0.48, 0.64, 0.85)
 """The grid of standard deviations of what nothing explains."""
@@ -41,7 +40,7 @@ class Fitted:
     ``without`` is the expectation of each observation from a fit without its record. ``names`` are in the order of ``effects``.
     """
 
-    names: tuple[tuple[EffectOf, str], ...]
+    names: tuple[tuple[str, str], ...]
     effects: Floats
     covariance: Floats
     noise: float
@@ -79,19 +78,22 @@ class _Grouped:
         return _summed(self.of, values, len(self.patterns))
 
 
-def fitted(seen: Sequence[Seen]) -> Fitted:
-    """The effects that these observations of one measure speak for. Refuses none."""
+def fitted(seen: Sequence[Seen], prior_sd: Mapping[str, float] = PRIOR_SD) -> Fitted:
+    """The effects that these observations of one measure speak for, with the spread of each kind of effect before anything is seen.
+
+    Refuses no observations.
+    """
     if not seen:
         raise ValueError("nothing was seen")
     names = tuple(dict.fromkeys(effect for each in seen for effect in each.effects))
-    grouped = _grouped(seen, names)
+    grouped = _grouped(seen, names, prior_sd)
     noise, effects, hessian = _by_evidence(grouped)
     covariance: Floats = np.linalg.inv(hessian).astype(np.float64)
     expected = grouped.expected(effects)
     return Fitted(names, effects, covariance, noise, expected, _without(grouped, expected, covariance, noise))
 
 
-def _grouped(seen: Sequence[Seen], names: Sequence[tuple[EffectOf, str]]) -> _Grouped:
+def _grouped(seen: Sequence[Seen], names: Sequence[tuple[str, str]], prior_sd: Mapping[str, float]) -> _Grouped:
     place = {name: number for number, name in enumerate(names)}
     widest = max(len(each.effects) for each in seen)
     rows = np.full((len(seen), widest), len(names), dtype=np.intp)
@@ -106,7 +108,7 @@ def _grouped(seen: Sequence[Seen], names: Sequence[tuple[EffectOf, str]]) -> _Gr
         record=np.array([each.record for each in seen], dtype=np.intp),
         patterns=patterns,
         of=of.reshape(-1),
-        precision=np.array([PRIOR_SD[of_what] ** -2 for of_what, _ in names]),
+        precision=np.array([prior_sd[of_what] ** -2 for of_what, _ in names]),
         pairs=patterns[:, :, None] * side + patterns[:, None, :],
     )
 

@@ -8,6 +8,7 @@ from __future__ import annotations
 from collections.abc import Container, Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
 from math import exp, inf, isfinite, log
+from typing import cast
 
 import numpy as np
 
@@ -122,9 +123,9 @@ def learn(wearings: Sequence[Wearing], taken: Iterable[Factor] = (), names: Mapp
     return Learnt(len(wearings), looks, tuple(effects), error, tuple(proposals))
 
 
-def _counted(seen: Iterable[Seen], wearings: Sequence[Wearing]) -> dict[tuple[EffectOf, str], tuple[int, int]]:
+def _counted(seen: Iterable[Seen], wearings: Sequence[Wearing]) -> dict[tuple[str, str], tuple[int, int]]:
     """On how many observations each effect rests, and on how many looks."""
-    records: dict[tuple[EffectOf, str], list[int]] = {}
+    records: dict[tuple[str, str], list[int]] = {}
     for each in seen:
         for effect in each.effects:
             records.setdefault(effect, []).append(each.record)
@@ -132,12 +133,12 @@ def _counted(seen: Iterable[Seen], wearings: Sequence[Wearing]) -> dict[tuple[Ef
     return {effect: (len(own), sum(looks[record] for record in set(own))) for effect, own in records.items()}
 
 
-def _effects(
-    about: EffectAbout, fit: Fitted, counted: Mapping[tuple[EffectOf, str], tuple[int, int]]
-) -> Iterator[Effect]:
+def _effects(about: EffectAbout, fit: Fitted, counted: Mapping[tuple[str, str], tuple[int, int]]) -> Iterator[Effect]:
     for place, (of, name) in enumerate(fit.names):
         middle, half = float(fit.effects[place]), Z90 * fit.sd(place)
-        yield Effect(about, of, name, exp(middle), exp(middle - half), exp(middle + half), *counted[of, name])
+        yield Effect(
+            about, cast("EffectOf", of), name, exp(middle), exp(middle - half), exp(middle + half), *counted[of, name]
+        )
 
 
 def _proposals(

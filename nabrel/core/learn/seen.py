@@ -41,7 +41,7 @@ class Seen:
     record: int
     low: float
     high: float
-    effects: tuple[tuple[EffectOf, str], ...]
+    effects: tuple[tuple[str, str], ...]
     zone: Zone
 
 

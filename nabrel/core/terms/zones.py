@@ -144,3 +144,9 @@ def in_order(zones: Iterable[Zone]) -> tuple[Zone, ...]:
 def area_of(zones: Iterable[Zone]) -> float:
     """Summed area of the zones in cm²."""
     return sum(ZONE_INFO[zone].area_cm2 for zone in zones)
+
+
+def mirrored(zone: Zone) -> Zone:
+    """The zone of the other half of the face; one in the middle is its own."""
+    other = {"_l": "_r", "_r": "_l"}.get(zone[-2:])
+    return zone if other is None else cast("Zone", zone[:-2] + other)

@@ -8,11 +8,13 @@ from annotated_types import Ge, Le
 from pydantic import BaseModel, Field
 
 from nabrel.core.learn.record import LONGEST_DAY_MIN, Look
+from nabrel.core.learn.trials import How, Side
 from nabrel.core.terms.ids import Region, WearSign, Zone
 from nabrel.core.terms.limits import LIMITS, Ident, one_line
 from nabrel.formats.files import Started
-from nabrel.formats.wear import LearntModel, Verdict, Worn
+from nabrel.formats.wear import LearntModel, Trial, Verdict, Worn
 from nabrel.web.shared.wire import Answer, Body, ProportionsWire, Query, TakenOverWire
+from nabrel.web.weigh.answers import CandidateSpec
 
 
 class WornBody(Body):
@@ -102,6 +104,7 @@ class WearWire(Answer):
     proportions: ProportionsWire
     spans: list[SpanWire]
     colours: list[ColourSeenWire]
+    trial: Trial | None
     temperature_c: float
     humidity_pc: float
 
@@ -228,3 +231,90 @@ class ConsequencesWire(Answer):
     """What a proposal would change in up to three plans, those changed last first."""
 
     plans: list[ConsequenceWire]
+
+
+class WearTrialBody(Body):
+    """Two candidates, as Weigh has them, and whether they are worn on the halves of one face or on two days."""
+
+    candidates: Annotated[list[CandidateSpec], Field(min_length=2, max_length=2)]
+    how: How
+
+
+class PutOnBody(Body):
+    """When it was put on (now, where that is left out), and of a trial on two days which of the two it was."""
+
+    worn_from: Started | None = None
+    side: Side | None = None
+
+
+class TrialLookBody(Body):
+    """One look at both halves, which were put on at this moment."""
+
+    worn_from: Started
+    look: Look
+
+
+class WearTrialsQuery(Query):
+    """Of which plan; of every plan where that is left out."""
+
+    plan: Ident | None = None
+
+
+class WearTrialRowWire(Answer):
+    """One trial in a list."""
+
+    trial_id: Ident
+    plan_id: Ident
+    nickname: str
+    title: str
+    how: How
+    ways: list[str]
+    made: str
+
+
+class WearTrialsWire(Answer):
+    """Trials, newest first."""
+
+    trials: list[WearTrialRowWire]
+
+
+class TrialWearWire(Answer):
+    """One record of a trial: of which way, put on when, how often looked at."""
+
+    wear_id: Ident
+    side: Side
+    worn_from: str
+    looks: int
+
+
+class TrialResultWire(Answer):
+    """What the trial says of one measure of hours."""
+
+    about: str
+    words: str
+    factor: float
+    low: float
+    high: float
+    pairs: int
+    days: int
+    sure: bool
+    says: str
+
+
+class WearTrialWire(Answer):
+    """A trial: what differs, what to look at and when, what was worn, and what that says."""
+
+    trial_id: Ident
+    plan_id: Ident
+    sitter_id: Ident
+    nickname: str
+    title: str
+    how: How
+    ways: list[str]
+    sides: list[Side]
+    side_words: list[str]
+    differs: list[str]
+    look_at: list[str]
+    worn: list[TrialWearWire]
+    results: list[TrialResultWire]
+    graded: list[str]

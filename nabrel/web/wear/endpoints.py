@@ -9,9 +9,11 @@ from flask import Response
 from flask_openapi3.blueprint import APIBlueprint
 from flask_openapi3.models.tag import Tag
 
+from nabrel.core.learn.trials import SIDES
 from nabrel.formats.wear import Worn
 from nabrel.store.repositories import Sitters
 from nabrel.store.standing import moment
+from nabrel.store.trials import Trials
 from nabrel.store.wears import Wears
 from nabrel.web.shared import wire as w
 from nabrel.web.shared.requests import (
@@ -76,9 +78,14 @@ def get_wear(path: w.IdPath) -> ww.WearWire:
 
 @wear_room.put("/wears/<id>/look", operation_id="look", responses={200: ww.WearWire})
 def put_look(path: w.IdPath, body: ww.LookBody) -> ww.WearWire:
-    """Keep a look; sent twice it counts once."""
+    """Keep a look; sent twice it counts once. On a half of a trial it serves both halves."""
     with database().session() as session:
-        kept = Wears(session).look(path.id, body.look)
+        kept = Wears(session).get(path.id)
+        if kept.trial is not None and kept.trial.side in SIDES["halves"]:
+            both = Trials(session).look(kept.trial.id, kept.worn.from_, body.look)
+            kept = next(each for each in both if each.id == path.id)
+        else:
+            kept = Wears(session).look(path.id, body.look)
     return worn_wire(kept)
 
 

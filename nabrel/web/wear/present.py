@@ -14,9 +14,10 @@ from nabrel.core.learn.drivers import drivers
 from nabrel.core.learn.record import Hours, look_says
 from nabrel.core.learn.seen import COMES, came_between, looked_at
 from nabrel.core.learn.settled import colours_seen
+from nabrel.core.learn.trials import SIDES
 from nabrel.core.terms.ids import Region, WearSign, Zone
 from nabrel.core.terms.words import join_words
-from nabrel.core.terms.zones import REGION_INFO, ZONE_INFO
+from nabrel.core.terms.zones import REGION_INFO, ZONE_INFO, mirrored
 from nabrel.core.wear.learnt import BARE, factors_on, laid_by
 from nabrel.formats.workspace import KeptWear
 from nabrel.store.repositories import Sequences
@@ -37,6 +38,9 @@ def worn_wire(kept: KeptWear) -> ww.WearWire:
         sequence = Sequences(session).at(kept.plan, kept.revision)
     evaluation = evaluated(stored) if stored.revision == kept.revision else evaluated_today(sequence)
     climate = kept.worn.climate(sequence.case.intent.climate)
+    # One look serves both halves of a trial; what lies in the middle belongs to neither.
+    halved = kept.trial is not None and kept.trial.side in SIDES["halves"]
+    own = {zone for zone in ZONE_INFO if not halved or mirrored(zone) != zone}
     return ww.WearWire(
         wear_id=kept.id,
         plan_id=kept.plan,
@@ -49,7 +53,8 @@ def worn_wire(kept: KeptWear) -> ww.WearWire:
         looks_say=[look_says(look) for look in kept.looks],
         verdict=kept.verdict,
         run=kept.run,
-        zones=[zone for zone in ZONE_INFO if any(zone in step.zones for step in sequence.steps)],
+        zones=[zone for zone in ZONE_INFO if zone in own and any(zone in step.zones for step in sequence.steps)],
+        trial=kept.trial,
         hexes=present.finished_hexes(evaluation),
         proportions=present.proportions(sequence.case.sitter),
         spans=list(_spans(kept, evaluation, climate)),

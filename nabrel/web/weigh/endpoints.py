@@ -9,19 +9,16 @@ from flask_openapi3.models.tag import Tag
 
 from nabrel.core.ask.compare import compare
 from nabrel.core.ask.recommend import rank
-from nabrel.core.ask.weigh import weigh, with_foundation
-from nabrel.core.base.possible import apply_edits
-from nabrel.core.face.reading import read
+from nabrel.core.ask.weigh import weigh
 from nabrel.core.judge.evaluate import Evaluation, products_of
 from nabrel.core.plan.sequence import Sequence
 from nabrel.core.terms.ids import Light
-from nabrel.core.terms.looks import LIGHT_INFO, SCHOOL_INFO
 from nabrel.store.repositories import KeptSequence, Sequences
-from nabrel.web.layer.endpoints import replanned
 from nabrel.web.shared import present
 from nabrel.web.shared import wire as w
-from nabrel.web.shared.requests import REFUSALS, database, evaluated, evaluated_today, house, stored_sequence
+from nabrel.web.shared.requests import REFUSALS, database, evaluated, evaluated_today, stored_sequence
 from nabrel.web.weigh import answers as ww
+from nabrel.web.weigh.candidates import meant, words_for
 
 weigh_room = APIBlueprint("weigh", __name__, url_prefix="/api", abp_tags=[Tag(name="weigh")], abp_responses=REFUSALS)
 
@@ -77,8 +74,8 @@ def post_take(path: w.RevisionPath, query: w.LightQuery, body: w.RevisionBody) -
 def post_weigh(path: w.IdPath, body: ww.WeighBody) -> ww.WeighWire:
     """Candidates on one face, each whole, with the figures in which they differ; nothing is stored."""
     stored = stored_sequence(path.id)
-    meant = [_sequence(stored, spec) for spec in body.candidates]
-    found = [_seen(stored, sequence, spec.light) for sequence, spec in zip(meant, body.candidates, strict=True)]
+    sequences = [meant(stored, spec) for spec in body.candidates]
+    found = [_seen(stored, sequence, spec.light) for sequence, spec in zip(sequences, body.candidates, strict=True)]
     ranked = rank(found)
     reasons = {each.place: each for each in ranked}
     return ww.WeighWire(
@@ -90,9 +87,9 @@ def post_weigh(path: w.IdPath, body: ww.WeighBody) -> ww.WeighWire:
         ],
         candidates=[
             ww.WeighedWire(
-                words=_words(stored, spec),
+                words=words_for(stored, spec),
                 plan=present.workbench(replace(stored, sequence=seen.sequence), seen),
-                stands=meant[place] == stored.sequence,
+                stands=sequences[place] == stored.sequence,
                 speaks_for=list(reasons[place].speaks_for),
                 speaks_against=list(reasons[place].speaks_against),
             )
@@ -121,9 +118,9 @@ def post_take_weighed(path: w.IdPath, query: w.LightQuery, body: ww.TakeWeighedB
         sequences = Sequences(session)
         sequences.stands(path.id, body.revision)
         stored = sequences.get(path.id)
-        chosen = _sequence(stored, body.candidate)
+        chosen = meant(stored, body.candidate)
         if chosen != stored.sequence:
-            sequences.save(path.id, body.revision, chosen, f"Weighed: {_words(stored, body.candidate)}"[:300])
+            sequences.save(path.id, body.revision, chosen, f"Weighed: {words_for(stored, body.candidate)}"[:300])
         now = sequences.get(path.id)
     before, after = evaluated(stored, query.light), evaluated(now, query.light)
     return present.workbench(now, after, compare(before, after))
@@ -144,37 +141,5 @@ def _versions(sequences: Sequences, sequence_id: str) -> ww.VersionList:
     )
 
 
-def _sequence(stored: KeptSequence, spec: ww.CandidateSpec) -> Sequence:
-    """The sequence that a candidate means: a version or the plan as it stands, in a school, with a foundation."""
-    sequence = stored.sequence
-    if spec.version is not None:
-        with database().session() as session:
-            sequence = Sequences(session).at(stored.id, spec.version)
-    if spec.school is not None and spec.school != sequence.school:
-        sequence = replanned(sequence, w.IntentChange(school=spec.school))
-    if spec.foundation is not None:
-        products = products_of(sequence, read(sequence.case, house()))
-        sequence = apply_edits(sequence, with_foundation(sequence, spec.foundation), products)
-    return sequence
-
-
 def _seen(stored: KeptSequence, sequence: Sequence, light: Light) -> Evaluation:
     return evaluated(stored, light) if sequence == stored.sequence else evaluated_today(sequence, light)
-
-
-def _words(stored: KeptSequence, spec: ww.CandidateSpec) -> str:
-    said = []
-    if spec.version is not None:
-        with database().session() as session:
-            versions = {each.number: each.name for each in Sequences(session).versions(stored.id)}
-        said.append(versions.get(spec.version) or f"Revision {spec.version}")
-    if spec.school is not None and (spec.school != stored.sequence.school or spec.version is not None):
-        said.append(SCHOOL_INFO[spec.school].words)
-    if spec.foundation is not None:
-        item = stored.sequence.case.product(spec.foundation)
-        said.append(item.name if item is not None else spec.foundation)
-    if not said:
-        said.append("Current version")
-    if spec.light != "daylight":
-        said.append(LIGHT_INFO[spec.light].words.lower())
-    return ", ".join(said)

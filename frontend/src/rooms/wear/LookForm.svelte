@@ -17,6 +17,12 @@
 
 <section class="panel flex flex-col gap-2 p-3" aria-label="A look">
   <h2 class="heading">A look</h2>
+  {#if record.trial && ['left', 'right'].includes(record.trial.side)}
+    <p>
+      One look serves both halves: what is on the left goes to the left way, what is on the right to the
+      right. The middle of the face belongs to neither.
+    </p>
+  {/if}
   <div class="flex flex-wrap items-end gap-3">
     <NumberField
       label="Minutes after"

@@ -14,6 +14,7 @@
 
   let rows = $state.raw<Schemas['WearRowWire'][] | null>(null);
   let found = $state.raw<Schemas['LearntWire'] | null>(null);
+  let trials = $state.raw<Schemas['WearTrialRowWire'][]>([]);
   let whose = $state('');
   let sign = $state('');
   const people = $derived([
@@ -34,12 +35,13 @@
   );
 
   async function load() {
-    const [, list, learnt] = await Promise.all([
+    const [, list, learnt, running] = await Promise.all([
       words.load(),
       tried(ask(api.GET('/api/wears'))),
       tried(ask(api.GET('/api/learnt'))),
+      tried(ask(api.GET('/api/trials'))),
     ]);
-    [rows, found] = [list?.wears ?? [], learnt];
+    [rows, found, trials] = [list?.wears ?? [], learnt, running?.trials ?? []];
   }
 
   onMount(load);
@@ -68,6 +70,21 @@
   >
     <!-- svelte-ignore a11y_no_noninteractive_tabindex -->
     <section class="panel overflow-auto p-3" aria-label="Records" tabindex="0">
+      {#if trials.length}
+        <h2 class="heading mb-1">Trials</h2>
+        <ul class="mb-3">
+          {#each trials as trial (trial.trial_id)}
+            <li class="border-t border-line">
+              <a
+                class="block px-1 py-1.5 hover:bg-accent-soft"
+                href={p('/trials/:id', { params: { id: trial.trial_id } })}
+                ><b>{trial.nickname}</b>: {trial.ways.join(' against ')},
+                <span class="label">{trial.how === 'halves' ? 'on two halves' : 'on two days'}</span></a
+              >
+            </li>
+          {/each}
+        </ul>
+      {/if}
       <h2 class="heading mb-1">Records{rows?.length ? ` (${shown.length})` : ''}</h2>
       {#if rows === null}
         <p role="status">Looking…</p>

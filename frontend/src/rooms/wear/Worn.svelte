@@ -31,6 +31,9 @@
           timeStyle: 'short',
         })}</span
       >
+      {#if record.trial}
+        <a class="btn" href={p('/trials/:id', { params: { id: record.trial.id } })}>The trial</a>
+      {/if}
       <a class="btn ml-auto" href={p('/wear')}>All records</a>
       <a class="btn" href="/api/wears/{id}/file" download>Export record</a>
     {/if}

@@ -9,11 +9,13 @@
   import CandidateCard from './CandidateCard.svelte';
   import FiguresTable from './FiguresTable.svelte';
   import HalfFaces from './HalfFaces.svelte';
+  import TrialDialog from './TrialDialog.svelte';
   import { LETTERS, MOST, WeighState } from './weigh.svelte';
 
   const id = $derived(route.pathname.split('/')[2] ?? '');
   const weigh = $derived(new WeighState(id, tell));
   const candidates = $derived(weigh.candidates);
+  let trying = $state(false);
 
   $effect(() => {
     const opened = weigh;
@@ -67,6 +69,9 @@
       title="Add a candidate (a)"
       disabled={weigh.busy || !weigh.found || weigh.specs.length >= MOST}
       onclick={() => weigh.add()}><Plus size={15} aria-hidden="true" />Candidate</button
+    >
+    <button class="btn" disabled={weigh.busy || candidates.length < 2} onclick={() => (trying = true)}
+      >Try two in wear…</button
     >
     <span class="label" role="status">{weigh.busy ? 'Weighing…' : ''}</span>
   </RoomBar>
@@ -123,3 +128,5 @@
     </main>
   {/if}
 </div>
+
+{#if trying}<TrialDialog {weigh} bind:open={trying} />{/if}
