@@ -71,6 +71,8 @@ class Trials:
 
     def remove(self, key: str) -> None:
         """Forget a trial; its records stay, as any other. Refuses an unknown one."""
+        for kept in self.worn(self.get(key)):
+            Wears(self._session).release(kept.id)
         self._session.delete(self._row(key))
         self._session.flush()
 

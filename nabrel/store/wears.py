@@ -80,6 +80,10 @@ class Wears:
         self.keep(kept)
         return kept
 
+    def release(self, key: str) -> KeptWear:
+        """It is on trial no more."""
+        return self._change(self.get(key), trial=None)
+
     def get(self, key: str) -> KeptWear:
         """One record. Refuses an unknown one."""
         return KeptWear.model_validate_json(self._row(key).document)
