@@ -154,10 +154,13 @@ def test_a_record_that_is_not_there_says_so(quiet: Page, live: str):
 def test_what_was_noted_for_next_time_comes_up_with_the_plan(quiet: Page, live: str):
     sitters = quiet.request.get(f"{live}/api/sitters").json()["sitters"]
     tamsin = next(each for each in sitters if each["nickname"] == "Tamsin")
-    (note,) = quiet.request.get(f"{live}/api/sitters/{tamsin['id']}/next-time").json()["notes"]
+    (note,) = quiet.request.get(f"{live}/api/sequences/{tamsin['sequence_id']}/next-time").json()["notes"]
     quiet.goto(f"{live}/plans/{tamsin['sequence_id']}")
     noted = quiet.get_by_role("region", name="Noted for next time")
     expect(noted).to_contain_text(note["says"])
+    (offer,) = note["offers"]
+    noted.get_by_role("button", name=re.compile(re.escape(offer["says"]))).click()
+    expect(quiet.get_by_role("button", name=re.compile("^Undo"))).to_be_enabled()
     noted.get_by_role("link").click()
     expect(quiet.get_by_role("region", name="Looks")).to_contain_text(f"Next time: {note['says']}")
 

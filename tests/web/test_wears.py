@@ -187,15 +187,20 @@ def test_what_was_noted_comes_up_when_the_sitter_is_planned_again_newest_first(c
     for minutes, text in ((25, "Less glow."), (240, ""), (480, "Another primer.")):
         look(client, worn, minutes, next_time=text)
     look(client, later, 60, next_time="More shade.")
-    notes = client.get(f"/api/sitters/{posy['id']}/next-time").json["notes"]
+    notes = client.get(f"/api/sequences/{posy['sequence_id']}/next-time").json["notes"]
     assert [(note["says"], note["after_min"]) for note in notes] == [
         ("More shade.", 60), ("Another primer.", 480), ("Less glow.", 25),
     ]  # fmt: skip
     assert notes[0]["wear_id"] == later["wear_id"]
+    (offer,) = notes[1]["offers"]
+    assert "instead of" in offer["says"]
+    plan = client.get(f"/api/sequences/{posy['sequence_id']}").json
+    body = {"edits": offer["edits"], "revision": plan["revision"]}
+    assert client.post(f"/api/sequences/{posy['sequence_id']}/edits", json=body).status_code == 200
     for minutes in range(600, 610):
         look(client, later, minutes, next_time=f"Note {minutes}.")
-    assert len(client.get(f"/api/sitters/{posy['id']}/next-time").json["notes"]) == 5
-    assert client.get("/api/sitters/nobody/next-time").status_code == 404
+    assert len(client.get(f"/api/sequences/{posy['sequence_id']}/next-time").json["notes"]) == 5
+    assert client.get("/api/sequences/nobody/next-time").status_code == 404
 
 
 def test_looks_go_out_as_a_table_that_no_spreadsheet_runs(client, posy, worn):

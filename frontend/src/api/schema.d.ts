@@ -813,6 +813,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sequences/{id}/next-time": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What was noted for the next time with the sitter of this plan, newest first, and what of it can be done in the plan. */
+        get: operations["next_time"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sequences/{id}/palette": {
         parameters: {
             query?: never;
@@ -1464,23 +1481,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/sitters/{id}/next-time": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** What was noted for the next time with this sitter, newest first. */
-        get: operations["next_time"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/sitters/{id}/placements": {
         parameters: {
             query?: never;
@@ -1833,7 +1833,7 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /** Keep a look; sent twice it counts once. */
+        /** Keep a look; sent twice it counts once. On a half of a trial it serves both halves. */
         put: operations["look"];
         post?: never;
         /** Forget a look. */
@@ -4311,11 +4311,13 @@ export interface components {
         };
         /**
          * NextTimeWire
-         * @description What was noted for the next time: in which record, of a base put on when, after how long.
+         * @description What was noted for the next time: in which record, of a base put on when, after how long, and what of it can be done here.
          */
         NextTimeWire: {
             /** After Min */
             after_min: number;
+            /** Offers */
+            offers: components["schemas"]["OfferWire"][];
             /** Says */
             says: string;
             /** Wear Id */
@@ -4325,11 +4327,23 @@ export interface components {
         };
         /**
          * NextTimesWire
-         * @description What was noted for the next time with one sitter, newest first.
+         * @description What was noted for the next time with the sitter of a plan, newest first.
          */
         NextTimesWire: {
             /** Notes */
             notes: components["schemas"]["NextTimeWire"][];
+        };
+        /**
+         * OfferWire
+         * @description Something that a note asks for, which can be done in the plan: in words, as edits, and the gravest finding that comes of it.
+         */
+        OfferWire: {
+            /** Comes */
+            comes: string | null;
+            /** Edits */
+            edits: (components["schemas"]["SetAmount"] | components["schemas"]["SetHand"] | components["schemas"]["SplitPortion"] | components["schemas"]["MergePortions"] | components["schemas"]["SetProduct"] | components["schemas"]["SetMix"] | components["schemas"]["SetZones"] | components["schemas"]["SetThen"] | components["schemas"]["SetWait"] | components["schemas"]["Move"] | components["schemas"]["Remove"] | components["schemas"]["Split"] | components["schemas"]["Merge"] | components["schemas"]["Add"] | components["schemas"]["Accept"] | components["schemas"]["SetTiming"])[];
+            /** Says */
+            says: string;
         };
         /**
          * OfferedWire
@@ -15099,6 +15113,136 @@ export interface operations {
             };
         };
     };
+    next_time: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NextTimesWire"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Method Not Allowed */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Misdirected Request */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     palette: {
         parameters: {
             query?: never;
@@ -20681,136 +20825,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FaceWire"];
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Method Not Allowed */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Request Entity Too Large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unsupported Media Type */
-            415: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Misdirected Request */
-            421: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Too Many Requests */
-            429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Service Unavailable */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Insufficient Storage */
-            507: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    next_time: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["NextTimesWire"];
                 };
             };
             /** @description Unauthorized */

@@ -9,6 +9,7 @@ from pydantic import BaseModel, Field
 
 from nabrel.core.learn.record import LONGEST_DAY_MIN, Look
 from nabrel.core.learn.trials import How, Side
+from nabrel.core.plan.edits import Edit
 from nabrel.core.terms.ids import Region, WearSign, Zone
 from nabrel.core.terms.limits import LIMITS, Ident, one_line
 from nabrel.formats.files import Started
@@ -166,17 +167,26 @@ class WearsWire(Answer):
     wears: list[WearRowWire]
 
 
+class OfferWire(Answer):
+    """Something that a note asks for, which can be done in the plan: in words, as edits, and the gravest finding that comes of it."""
+
+    says: str
+    edits: list[Edit]
+    comes: str | None
+
+
 class NextTimeWire(Answer):
-    """What was noted for the next time: in which record, of a base put on when, after how long."""
+    """What was noted for the next time: in which record, of a base put on when, after how long, and what of it can be done here."""
 
     wear_id: Ident
     worn_from: str
     after_min: float
     says: str
+    offers: list[OfferWire]
 
 
 class NextTimesWire(Answer):
-    """What was noted for the next time with one sitter, newest first."""
+    """What was noted for the next time with the sitter of a plan, newest first."""
 
     notes: list[NextTimeWire]
 

@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 from dataclasses import asdict
-from itertools import islice
 
 from flask import Response
 from flask_openapi3.blueprint import APIBlueprint
 from flask_openapi3.models.tag import Tag
 
+from nabrel.core.ask.noted import Noted, noted_edits
 from nabrel.core.learn.trials import SIDES
 from nabrel.formats.wear import Worn
 from nabrel.store.repositories import Sitters
@@ -19,7 +19,9 @@ from nabrel.web.shared import wire as w
 from nabrel.web.shared.requests import (
     REFUSALS,
     database,
+    evaluated,
     house,
+    stored_sequence,
 )
 from nabrel.web.wear import answers as ww
 from nabrel.web.wear.present import worn_wire
@@ -53,19 +55,31 @@ def get_wears(query: ww.WearsQuery) -> ww.WearsWire:
     return ww.WearsWire(wears=[ww.WearRowWire(**{**asdict(row), "signs": list(row.signs)}) for row in rows])
 
 
-@wear_room.get("/sitters/<id>/next-time", operation_id="next_time", responses={200: ww.NextTimesWire})
+@wear_room.get("/sequences/<id>/next-time", operation_id="next_time", responses={200: ww.NextTimesWire})
 def get_next_time(path: w.IdPath) -> ww.NextTimesWire:
-    """What was noted for the next time with this sitter, newest first."""
+    """What was noted for the next time with the sitter of this plan, newest first, and what of it can be done in the plan."""
+    stored = stored_sequence(path.id)
     with database().session() as session:
-        Sitters(session).get(path.id)
-        records = Wears(session).all(path.id)
-    noted = (
-        ww.NextTimeWire(wear_id=kept.id, worn_from=kept.worn.from_, after_min=look.after_min, says=look.next_time)
-        for kept in records
-        for look in reversed(kept.looks)
-        if look.next_time
+        records = Wears(session).all(stored.sitter_id)
+    noted = [(kept, look) for kept in records for look in reversed(kept.looks) if look.next_time][:MOST_NOTED]
+    now = evaluated(stored) if noted else None
+    return ww.NextTimesWire(
+        notes=[
+            ww.NextTimeWire(
+                wear_id=kept.id,
+                worn_from=kept.worn.from_,
+                after_min=look.after_min,
+                says=look.next_time,
+                offers=[] if now is None else [_offer(each) for each in noted_edits(look.next_time, now, house())],
+            )
+            for kept, look in noted
+        ]
     )
-    return ww.NextTimesWire(notes=list(islice(noted, MOST_NOTED)))
+
+
+def _offer(noted: Noted) -> ww.OfferWire:
+    come = noted.trial.come
+    return ww.OfferWire(says=noted.says, edits=list(noted.edits), comes=come[0].says if come else None)
 
 
 @wear_room.get("/wears/<id>", operation_id="wear_record", responses={200: ww.WearWire})

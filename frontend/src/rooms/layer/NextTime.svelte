@@ -2,15 +2,20 @@
   import { api, ask, type Schemas } from '../../api/client';
   import { tried } from '../../parts/tried';
   import { p } from '../../router';
+  import type { WorkbenchState } from './workbench.svelte';
 
-  /** What was noted for the next time when this sitter's bases were looked at. */
-  let { sitterId }: { sitterId: string } = $props();
+  /** What was noted for the next time when this sitter's bases were looked at, and what of it can be done in this plan. */
+  let { bench }: { bench: WorkbenchState } = $props();
+  const plan = $derived(bench.doc.plan);
+  const here = $derived(plan ? `${plan.id} ${plan.revision}` : '');
   let notes = $state.raw<Schemas['NextTimeWire'][]>([]);
 
   $effect(() => {
-    const id = sitterId;
-    void tried(ask(api.GET('/api/sitters/{id}/next-time', { params: { path: { id } } }))).then((found) => {
-      if (id === sitterId) notes = found?.notes ?? [];
+    const asked = here;
+    const id = plan?.id;
+    if (!id) return;
+    void tried(ask(api.GET('/api/sequences/{id}/next-time', { params: { path: { id } } }))).then((found) => {
+      if (asked === here) notes = found?.notes ?? [];
     });
   });
 </script>
@@ -25,6 +30,15 @@
           <a class="label underline" href={p('/wear/:id', { params: { id: note.wear_id } })}
             >{new Date(note.worn_from).toLocaleDateString([], { dateStyle: 'medium' })}</a
           >
+          {#each note.offers as offer (offer.says)}
+            <button
+              class="btn mt-1 h-auto py-1 text-left whitespace-normal"
+              disabled={bench.doc.busy}
+              title={offer.comes ? `Then a rule speaks: ${offer.comes}` : undefined}
+              onclick={() => bench.doc.edit(offer.edits)}
+              >{offer.says}{#if offer.comes}<span class="label block">Then: {offer.comes}</span>{/if}</button
+            >
+          {/each}
         </li>
       {/each}
     </ul>

@@ -50,5 +50,5 @@
   </details>
 {/if}
 <ForecastPanel {bench} />
-<NextTime sitterId={plan.sitter_id} />
+<NextTime {bench} />
 <PlanNotes {plan} />
