@@ -12,6 +12,7 @@ export const { p, navigate, route } = createRouter({
   '/run/:id': () => import('./rooms/pace/Run.svelte'),
   '/wear': () => import('./rooms/wear/Wear.svelte'),
   '/wear/:id': () => import('./rooms/wear/Worn.svelte'),
+  '/w/:code': () => import('./rooms/wear/Short.svelte'),
   '/trials/:id': () => import('./rooms/wear/Trial.svelte'),
   '/shelf': () => import('./rooms/shelf/Shelf.svelte'),
   '/guide': () => import('./rooms/Guide.svelte'),

@@ -235,6 +235,15 @@ def _free_id(wanted: str, owned: dict[str, Product]) -> str:
     return f"{wanted}-{number}"
 
 
+SHORT = 10
+"""So many characters of a plan's id stand in the short address that is printed: of 2,000 plans two alike are one in 500,000."""
+
+
+def short_code(sequence_id: str) -> str:
+    """What stands for a plan in a short address."""
+    return sequence_id[:SHORT]
+
+
 class Sequences:
     """Sequences and their revisions. Nothing a person made is lost: undo only moves the head."""
 
@@ -276,6 +285,14 @@ class Sequences:
             undo_says=head.says if head.parent is not None else None,
             redo_says=redo[1] if redo else None,
         )
+
+    def called(self, code: str) -> str:
+        """The id of the plan that a short code stands for. Refuses one that stands for none, or for more than one."""
+        wanted = select(SequenceRow.id).where(func.substr(SequenceRow.id, 1, SHORT) == code)
+        found = list(self._session.scalars(wanted))
+        if len(found) != 1:
+            raise Missing("code", code, "the short code of a plan that is kept, as its sheet has it")
+        return found[0]
 
     def save(self, sequence_id: str, on_revision: int, sequence: Sequence, says: str) -> KeptSequence:
         """Add a revision made on ``on_revision``; the sequence as it then stands. Refuses where that one is not the head."""

@@ -51,7 +51,7 @@ def test_what_is_painted_and_looked_at_is_kept_and_held_against_the_forecast(wor
     expect(zone(worn, "Forehead centre")).to_have_attribute("aria-label", "Forehead centre: nothing to see")
     worn.get_by_label("Next time").fill("More powder on the nose.")
     assert serious(worn) == []
-    worn.get_by_role("button", name="Keep this look").click()
+    worn.get_by_role("button", name="Save this look").click()
     looks = worn.get_by_role("region", name="Looks")
     expect(looks).to_contain_text("4 h")
     expect(looks).to_contain_text("Next time: More powder on the nose.")
@@ -64,7 +64,7 @@ def test_what_is_painted_and_looked_at_is_kept_and_held_against_the_forecast(wor
         re.compile(r"Nose: Shine forecast on the nose tip after [\d.]+ h; seen between 0.0 and 4.0 h")
     )
     expect(said).to_contain_text("not seen by 4.0 h")
-    expect(worn.get_by_role("button", name="Keep this look")).to_be_disabled()
+    expect(worn.get_by_role("button", name="Save this look")).to_be_disabled()
 
 
 def test_a_stroke_of_the_pointer_paints_the_zones_it_crosses(worn: Page):
@@ -84,7 +84,7 @@ def test_a_stroke_of_the_pointer_paints_the_zones_it_crosses(worn: Page):
 def test_a_look_is_forgotten_when_asked(worn: Page):
     worn.get_by_role("button", name="Nose", exact=True).click()
     after(worn, 25)
-    worn.get_by_role("button", name="Keep this look").click()
+    worn.get_by_role("button", name="Save this look").click()
     worn.get_by_role("button", name="Forget the look after 25 min").click()
     expect(worn.get_by_role("region", name="Looks")).to_contain_text("No look yet")
     assert kept(worn) == []
@@ -92,9 +92,9 @@ def test_a_look_is_forgotten_when_asked(worn: Page):
 
 def test_on_a_phone_nothing_is_cut_off(worn: Page):
     worn.set_viewport_size({"width": 390, "height": 844})
-    expect(worn.get_by_role("button", name="Keep this look")).to_be_attached()
+    expect(worn.get_by_role("button", name="Save this look")).to_be_attached()
     assert worn.evaluate("document.documentElement.scrollWidth") <= 390
-    for name in ("Comes off", "3: wet with oil", "Jaw and neck", "Keep this look"):
+    for name in ("Comes off", "3: wet with oil", "Jaw and neck", "Save this look"):
         button = worn.get_by_role("button", name=name)
         button.scroll_into_view_if_needed()
         box = button.bounding_box()
@@ -119,7 +119,7 @@ def test_the_room_lists_records_and_says_what_they_teach(quiet: Page, live: str,
     expect(quiet.get_by_role("region", name="A look")).to_be_visible()
     after(quiet, 180)
     quiet.get_by_role("button", name="Nose", exact=True).click()
-    quiet.get_by_role("button", name="Keep this look").click()
+    quiet.get_by_role("button", name="Save this look").click()
     expect(quiet.get_by_role("region", name="Looks")).to_contain_text("3 h")
     quiet.get_by_role("link", name="All records").click()
     records = quiet.get_by_role("region", name="Records")

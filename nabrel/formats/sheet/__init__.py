@@ -4,18 +4,21 @@ from __future__ import annotations
 
 import json
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import asdict, dataclass
 from functools import cache, lru_cache
 from pathlib import Path
 from threading import Lock
 from typing import Any, Literal, get_args
 
 from nabrel.core.face.drawing import face_svg, place_svg
+from nabrel.core.face.proportions import Proportions
 from nabrel.core.terms.hands import MOTION_INFO, TOOL_INFO
 from nabrel.core.terms.words import join_words, sentence
 from nabrel.core.told.sheet import Hand, Sheet, SheetStep, Swatch
+from nabrel.core.told.slip import Slip
 
 HERE = Path(__file__).parent
+SHEET, SLIP = "sheet.typ", "slip.typ"
 Paper = Literal["a4", "letter"]
 PAPERS: tuple[Paper, ...] = get_args(Paper)
 SIZES, LARGE_SIZES = (9.5, 9.0, 8.5, 8.0, 7.5, 7.0, 6.6, 6.2, 5.8), (13.0,)
@@ -25,21 +28,48 @@ MADE = "Planned with Nabrel: an aid, colours on paper are not those on skin; fou
 
 @dataclass(frozen=True, slots=True)
 class Print:
-    """How a sheet is printed. ``left_handed`` puts faces at the right and turns the tools round; faces are never mirrored."""
+    """How a sheet is printed. ``left_handed`` puts faces at the right and turns the tools round; faces are never mirrored.
+
+    ``link`` is where its looks are noted, printed in words and, where ``scanned``, as a QR code.
+    """
 
     paper: Paper = "a4"
     large: bool = False
     left_handed: bool = False
+    link: str = ""
+    scanned: bool = False
 
 
 def sheet_pdf(sheet: Sheet, how: Print) -> bytes:
     """The sheet as a tagged PDF (PDF/UA-1)."""
-    said = _said(sheet, how)
+    return _pdf(_said(sheet, how), SHEET)
+
+
+def slip_pdf(slip: Slip, how: Print, proportions: Proportions) -> bytes:
+    """The slip that a sitter fills in, as a tagged PDF (PDF/UA-1)."""
+    said = {
+        **asdict(slip),
+        "paper": how.paper,
+        "link": how.link,
+        "qr": qr_svg(how.link) if how.scanned else "",
+        "face": place_svg({}, proportions),
+    }
+    return _pdf(json.dumps(said), SLIP)
+
+
+def qr_svg(link: str) -> str:
+    """An address as a QR code (ISO 18004), as SVG."""
+    import segno  # noqa: PLC0415 - only where something is printed to be scanned
+
+    return str(segno.make(link, error="m").svg_inline(scale=4, border=2))
+
+
+def _pdf(said: str, template: str) -> bytes:
     try:
-        return bytes(_compiled(said, format="pdf", pdf_standards="ua-1"))
+        return bytes(_compiled(said, template, format="pdf", pdf_standards="ua-1"))
     except _typst().TypstError:
-        # A name in letters that no font here has cannot be PDF/UA; the sheet is still tagged, and still printed.
-        return bytes(_compiled(said, format="pdf"))
+        # A name in letters that no font here has cannot be PDF/UA; it is still tagged, and still printed.
+        return bytes(_compiled(said, template, format="pdf"))
 
 
 def sheet_pages(sheet: Sheet, how: Print) -> tuple[bytes, ...]:
@@ -49,7 +79,7 @@ def sheet_pages(sheet: Sheet, how: Print) -> tuple[bytes, ...]:
 
 @lru_cache(maxsize=4)
 def _pages(said: str) -> tuple[bytes, ...]:
-    made = _compiled(said, format="svg")
+    made = _compiled(said, SHEET, format="svg")
     return tuple(made) if isinstance(made, list) else (made,)
 
 
@@ -59,10 +89,10 @@ def forget_pages() -> None:
     _compiler.cache_clear()
 
 
-def _compiled(said: str, **wanted: str) -> Any:
-    # One compiler serves all, one at a time: its inputs are set for each sheet.
+def _compiled(said: str, template: str, **wanted: str) -> Any:
+    # One compiler a template serves all, one at a time: its inputs are set for each sheet.
     with _COMPILING:
-        return _compiler().compile(sys_inputs={"sheet": said}, **wanted)
+        return _compiler(template).compile(sys_inputs={"sheet": said}, **wanted)
 
 
 _COMPILING = Lock()
@@ -75,10 +105,10 @@ def _typst() -> Any:
 
 
 @cache
-def _compiler() -> Any:
+def _compiler(template: str) -> Any:
     typst = _typst()
     fonts = typst.Fonts(include_system_fonts=False, include_embedded_fonts=True, font_paths=[str(HERE / "fonts")])
-    return typst.Compiler(HERE / "sheet.typ", root=HERE, font_paths=fonts)
+    return typst.Compiler(HERE / template, root=HERE, font_paths=fonts)
 
 
 def _said(sheet: Sheet, how: Print) -> str:
@@ -99,6 +129,8 @@ def _said(sheet: Sheet, how: Print) -> str:
         "hygiene": sheet.hygiene,
         "codes": sheet.codes,
         "made": MADE,
+        "look": f"Note how it wears, from 25 minutes on: {how.link}" if how.link else "",
+        "qr": qr_svg(how.link) if how.scanned else "",
         "picture": face_svg(sheet.face, sheet.proportions, fades=False),
         "picture_alt": "The finished base",
     }

@@ -91,10 +91,14 @@
   }
 )
 
-#let foot = {
+#let foot-words = {
   if sheet.later.len() > 0 [*Later:* #sheet.later.join(" ") \ ]
   [*Hygiene and safety.* #sheet.hygiene *#sheet.codes*]
   text(fill: luma(70))[ #sheet.made]
+  if sheet.look != "" [ \ #sheet.look]
+}
+#let foot = if sheet.qr == "" { foot-words } else {
+  grid(columns: (1fr, 17mm), column-gutter: 3mm, foot-words, drawing(sheet.qr, sheet.look, width: 17mm))
 }
 
 #let whole(face, size) = {

@@ -4,16 +4,20 @@ from __future__ import annotations
 
 from typing import Annotated
 
-from flask import Response
+from flask import Response, request
 from flask_openapi3.blueprint import APIBlueprint
 from flask_openapi3.models.tag import Tag
 from pydantic import Field
 
 from nabrel.core.errors import Refused
+from nabrel.core.face.proportions import proportions_of
 from nabrel.core.pace.tasks import Pace
 from nabrel.core.told.sheet import sheet_of
-from nabrel.formats.sheet import Paper, Print, sheet_pages, sheet_pdf
+from nabrel.core.told.slip import slip_of
+from nabrel.formats.sheet import Paper, Print, sheet_pages, sheet_pdf, slip_pdf
+from nabrel.store.repositories import short_code
 from nabrel.web.shared import wire as w
+from nabrel.web.shared.guard import is_loopback
 from nabrel.web.shared.requests import REFUSALS, download, evaluated, house, stored_sequence
 
 sheets = APIBlueprint("sheets", __name__, url_prefix="/api", abp_tags=[Tag(name="layer")], abp_responses=REFUSALS)
@@ -27,9 +31,10 @@ class PrintQuery(w.Query):
     left_handed: bool = False
     pace: Pace = 1.0
 
-    def how(self) -> Print:
-        """The same as the printing takes it."""
-        return Print(self.paper, self.large, self.left_handed)
+    def how(self, plan: str) -> Print:
+        """The same as the printing takes it, with where the looks at this plan are noted; no phone reaches a loopback address."""
+        link, reached = f"{request.url_root}w/{short_code(plan)}", not is_loopback(request.host.rsplit(":", 1)[0])
+        return Print(self.paper, self.large, self.left_handed, link if reached else "", scanned=reached)
 
 
 class PagePath(w.IdPath):
@@ -57,7 +62,7 @@ def get_sheet(path: w.IdPath, query: PrintQuery) -> SheetWire:
     nickname = stored.sequence.case.sitter.nickname
     return SheetWire(
         title=sheet.title,
-        pages=len(sheet_pages(sheet, query.how())),
+        pages=len(sheet_pages(sheet, query.how(path.id))),
         sitter_id=stored.sitter_id,
         nickname=nickname,
         plan=stored.sequence.title or nickname,
@@ -68,7 +73,7 @@ def get_sheet(path: w.IdPath, query: PrintQuery) -> SheetWire:
 @sheets.get("/sequences/<id>/sheet/<page>", operation_id="sheet_page", responses={200: None})
 def get_sheet_page(path: PagePath, query: PrintQuery) -> Response:
     """One page of the sheet as an SVG picture: the very page of the PDF."""
-    pages = sheet_pages(sheet_of(evaluated(stored_sequence(path.id)), query.pace), query.how())
+    pages = sheet_pages(sheet_of(evaluated(stored_sequence(path.id)), query.pace), query.how(path.id))
     if path.page > len(pages):
         raise Refused("page", path.page, f"a page of the sheet, 1 to {len(pages)}")
     return Response(pages[path.page - 1], mimetype="image/svg+xml")
@@ -78,6 +83,15 @@ def get_sheet_page(path: PagePath, query: PrintQuery) -> Response:
 def get_sheet_pdf(path: w.IdPath, query: PrintQuery) -> Response:
     """The sheet as a tagged PDF."""
     stored = stored_sequence(path.id)
-    made = sheet_pdf(sheet_of(evaluated(stored), query.pace), query.how())
+    made = sheet_pdf(sheet_of(evaluated(stored), query.pace), query.how(path.id))
     name = stored.sequence.title or stored.sequence.case.sitter.nickname
     return download(made, f"{name}-{stored.sequence.school}.pdf", "application/pdf")
+
+
+@sheets.get("/sequences/<id>/slip.pdf", operation_id="slip_pdf", responses={200: None})
+def get_slip_pdf(path: w.IdPath, query: PrintQuery) -> Response:
+    """The slip that the sitter fills in, as a tagged PDF."""
+    stored = stored_sequence(path.id)
+    sitter = stored.sequence.case.sitter
+    made = slip_pdf(slip_of(evaluated(stored)), query.how(path.id), proportions_of(sitter))
+    return download(made, f"{sitter.nickname}-slip.pdf", "application/pdf")

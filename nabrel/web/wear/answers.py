@@ -71,6 +71,21 @@ class SpanWire(Answer):
     says: str
 
 
+class CodePath(BaseModel):
+    """The short code of a plan, as its sheet has it."""
+
+    code: Annotated[str, one_line(40)]
+
+
+class ShortWire(Answer):
+    """What a short address leads to: a plan, and the record of the base that was put on within the last day, where there is one."""
+
+    plan_id: Ident
+    nickname: str
+    title: str
+    wear_id: Ident | None
+
+
 class ColourSeenWire(Answer):
     """A colour that was read at a look, against the forecast for that minute."""
 

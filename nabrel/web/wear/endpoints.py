@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import asdict
+from datetime import UTC, datetime, timedelta
 
 from flask import Response
 from flask_openapi3.blueprint import APIBlueprint
@@ -11,7 +12,7 @@ from flask_openapi3.models.tag import Tag
 from nabrel.core.ask.noted import Noted, noted_edits
 from nabrel.core.learn.trials import SIDES
 from nabrel.formats.wear import Worn
-from nabrel.store.repositories import Sitters
+from nabrel.store.repositories import Sequences, Sitters
 from nabrel.store.standing import moment
 from nabrel.store.trials import Trials
 from nabrel.store.wears import Wears
@@ -28,6 +29,7 @@ from nabrel.web.wear.present import worn_wire
 
 wear_room = APIBlueprint("wear", __name__, url_prefix="/api", abp_tags=[Tag(name="wear")], abp_responses=REFUSALS)
 
+A_DAY = timedelta(days=1)
 MOST_NOTED = 5
 """So many notes for the next time are brought up: older ones were acted on, or not."""
 
@@ -80,6 +82,22 @@ def get_next_time(path: w.IdPath) -> ww.NextTimesWire:
 def _offer(noted: Noted) -> ww.OfferWire:
     come = noted.trial.come
     return ww.OfferWire(says=noted.says, edits=list(noted.edits), comes=come[0].says if come else None)
+
+
+@wear_room.get("/short/<code>", operation_id="short", responses={200: ww.ShortWire})
+def get_short(path: ww.CodePath) -> ww.ShortWire:
+    """What the short address on a sheet leads to."""
+    with database().session() as session:
+        stored = Sequences(session).get(Sequences(session).called(path.code))
+        worn = Wears(session).of([stored.id])
+    newest = worn[-1] if worn else None
+    fresh = newest is not None and datetime.now(UTC) - datetime.fromisoformat(newest.worn.from_) <= A_DAY
+    return ww.ShortWire(
+        plan_id=stored.id,
+        nickname=stored.sequence.case.sitter.nickname,
+        title=stored.sequence.title or stored.sequence.case.sitter.nickname,
+        wear_id=newest.id if newest is not None and fresh else None,
+    )
 
 
 @wear_room.get("/wears/<id>", operation_id="wear_record", responses={200: ww.WearWire})

@@ -79,6 +79,7 @@
     <button class="btn" aria-pressed={leftHanded} onclick={() => set('left_handed', leftHanded ? null : '1')}
       >Left-handed</button
     >
+    <a class="btn" href="/api/sequences/{id}/slip.pdf?paper={paper}" download>Slip for the sitter</a>
     <a class="btn" href="/api/sequences/{id}/sheet.pdf?{asked}" download
       ><Download size={15} aria-hidden="true" />Save as PDF</a
     >
