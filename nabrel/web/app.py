@@ -37,6 +37,7 @@ from nabrel.web.shelf.endpoints import shelf
 from nabrel.web.wear.endpoints import wear_room
 from nabrel.web.wear.files import wear_files
 from nabrel.web.wear.learning import wear_learning
+from nabrel.web.wear.season import wear_season
 from nabrel.web.wear.trials import wear_trials
 from nabrel.web.weigh.endpoints import weigh_room
 
@@ -134,6 +135,7 @@ def create_app(database: Database, names: Names | None = None, *, sign_in: bool 
     app.register_api(wear_files)
     app.register_api(wear_learning)
     app.register_api(wear_trials)
+    app.register_api(wear_season)
     app.register_api(accounts)
     guard.install(app, names or Names())
     signing_in.install(app, database, demanded=sign_in)

@@ -241,3 +241,19 @@ def test_the_demos_season_teaches_what_was_built_into_it(client):
     sitters = {name: e["factor"] for (a, of, name), e in effects.items() if (a, of) == ("shine_hours", "sitter")}
     assert min(sitters, key=sitters.__getitem__) == "Bram"
     assert found["learnt"]["error"]["after"] < 0.95 * found["learnt"]["error"]["before"]
+
+
+def test_the_season_of_one_sitter_has_every_base_beside_the_readings_of_oil(client):
+    whole = client.get("/api/wears/season").json
+    assert whole["course"] == []
+    assert {each["region"] for each in whole["short"]} == {"forehead", "eyes", "nose", "cheeks", "mouth"}
+    bram = next(each for each in client.get("/api/sitters").json["sitters"] if each["nickname"] == "Bram")
+    own = client.get(f"/api/wears/season?sitter={bram['id']}").json
+    records = client.get(f"/api/wears?sitter={bram['id']}").json["wears"]
+    shone = [each for each in own["course"] if each["sign"] == "shine"]
+    assert [each["wear_id"] for each in shone] == [each["wear_id"] for each in reversed(records)]
+    assert own["oil"]
+    assert own["oil"] == sorted(own["oil"], key=lambda each: each["day"])
+    zones = {(each["region"], each["sign"]): each["zones"] for each in own["short"]}
+    assert all(each["zones"] >= zones.get((each["region"], each["sign"]), 0) for each in whole["short"])
+    assert client.get("/api/wears/season?sitter=nobody").status_code == 404

@@ -1789,6 +1789,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/wears/season": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Where bases wear shorter than forecast; with a sitter also the course of their bases and of their oil. */
+        get: operations["season"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/wears/table": {
         parameters: {
             query?: never;
@@ -2572,6 +2589,29 @@ export interface components {
             };
             /** Zones */
             zones: ("forehead_centre" | "hairline" | "temple_l" | "temple_r" | "brow_bone_l" | "brow_bone_r" | "eyelid_l" | "eyelid_r" | "under_eye_l" | "under_eye_r" | "inner_corner_l" | "inner_corner_r" | "nose_bridge" | "nose_side_l" | "nose_side_r" | "nose_tip" | "cheek_apple_l" | "cheek_apple_r" | "cheekbone_l" | "cheekbone_r" | "cheek_hollow_l" | "cheek_hollow_r" | "smile_line_l" | "smile_line_r" | "upper_lip" | "below_lip" | "lips" | "chin" | "jaw_l" | "jaw_r" | "under_jaw" | "ear_l" | "ear_r" | "neck" | "brow_l" | "brow_r" | "lash_l" | "lash_r")[];
+        };
+        /**
+         * CourseDayWire
+         * @description One base of a sitter: hours until the first zone showed a sign, forecast and seen; ``to_h`` is null where none did.
+         */
+        CourseDayWire: {
+            /** Forecast H */
+            forecast_h: number;
+            /** From H */
+            from_h: number;
+            /**
+             * Sign
+             * @enum {string}
+             */
+            sign: "shine" | "crease" | "fade" | "lift" | "cake" | "shift" | "transfer";
+            /** Temperature C */
+            temperature_c: number;
+            /** To H */
+            to_h: number | null;
+            /** Wear Id */
+            wear_id: string;
+            /** Worn From */
+            worn_from: string;
         };
         /**
          * CourseWire
@@ -4401,6 +4441,16 @@ export interface components {
             zones: ("forehead_centre" | "hairline" | "temple_l" | "temple_r" | "brow_bone_l" | "brow_bone_r" | "eyelid_l" | "eyelid_r" | "under_eye_l" | "under_eye_r" | "inner_corner_l" | "inner_corner_r" | "nose_bridge" | "nose_side_l" | "nose_side_r" | "nose_tip" | "cheek_apple_l" | "cheek_apple_r" | "cheekbone_l" | "cheekbone_r" | "cheek_hollow_l" | "cheek_hollow_r" | "smile_line_l" | "smile_line_r" | "upper_lip" | "below_lip" | "lips" | "chin" | "jaw_l" | "jaw_r" | "under_jaw" | "ear_l" | "ear_r" | "neck" | "brow_l" | "brow_r" | "lash_l" | "lash_r")[];
         };
         /**
+         * OilWire
+         * @description One reading of oil, in µg/cm², of the zone that was read most often.
+         */
+        OilWire: {
+            /** Day */
+            day: string;
+            /** Value */
+            value: number;
+        };
+        /**
          * OptionWire
          * @description One way of working that is disputed, with its sides; the first is the usual one.
          */
@@ -5696,6 +5746,20 @@ export interface components {
             waits: components["schemas"]["WaitSaidWire"][];
         };
         /**
+         * SeasonWire
+         * @description A season of wear: where it wears short; of one sitter also day by day, beside the readings of oil.
+         */
+        SeasonWire: {
+            /** Course */
+            course: components["schemas"]["CourseDayWire"][];
+            /** Oil */
+            oil: components["schemas"]["OilWire"][];
+            /** Oil Place */
+            oil_place: string;
+            /** Short */
+            short: components["schemas"]["ShortSpanWire"][];
+        };
+        /**
          * ServingWire
          * @description An item that serves a kind of step.
          */
@@ -5941,6 +6005,32 @@ export interface components {
             name: string;
             /** Version */
             version: string;
+        };
+        /**
+         * ShortSpanWire
+         * @description Of one part of the face and one sign: on how many zones it was looked for, and came sooner or later than forecast.
+         */
+        ShortSpanWire: {
+            /** Later */
+            later: number;
+            /**
+             * Region
+             * @enum {string}
+             */
+            region: "forehead" | "eyes" | "nose" | "cheeks" | "mouth" | "jaw_neck";
+            /** Says */
+            says: string;
+            /**
+             * Sign
+             * @enum {string}
+             */
+            sign: "shine" | "crease" | "fade" | "lift" | "cake" | "shift" | "transfer";
+            /** Sooner */
+            sooner: number;
+            /** Words */
+            words: string;
+            /** Zones */
+            zones: number;
         };
         /**
          * ShortWire
@@ -23520,6 +23610,136 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LookRowsWire"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Method Not Allowed */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Misdirected Request */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    season: {
+        parameters: {
+            query?: {
+                sitter?: string | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SeasonWire"];
                 };
             };
             /** @description Unauthorized */

@@ -71,6 +71,46 @@ class SpanWire(Answer):
     says: str
 
 
+class ShortSpanWire(Answer):
+    """Of one part of the face and one sign: on how many zones it was looked for, and came sooner or later than forecast."""
+
+    region: Region
+    words: str
+    sign: WearSign
+    zones: int
+    sooner: int
+    later: int
+    says: str
+
+
+class CourseDayWire(Answer):
+    """One base of a sitter: hours until the first zone showed a sign, forecast and seen; ``to_h`` is null where none did."""
+
+    wear_id: Ident
+    worn_from: str
+    temperature_c: float
+    sign: WearSign
+    forecast_h: float
+    from_h: float
+    to_h: float | None
+
+
+class OilWire(Answer):
+    """One reading of oil, in µg/cm², of the zone that was read most often."""
+
+    day: str
+    value: float
+
+
+class SeasonWire(Answer):
+    """A season of wear: where it wears short; of one sitter also day by day, beside the readings of oil."""
+
+    short: list[ShortSpanWire]
+    course: list[CourseDayWire]
+    oil_place: str
+    oil: list[OilWire]
+
+
 class CodePath(BaseModel):
     """The short code of a plan, as its sheet has it."""
 

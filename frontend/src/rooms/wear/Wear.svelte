@@ -11,6 +11,7 @@
   import ImportDialog from './ImportDialog.svelte';
   import LearntPanel from './LearntPanel.svelte';
   import { putOn } from './put-on';
+  import SeasonPanel from './SeasonPanel.svelte';
 
   let rows = $state.raw<Schemas['WearRowWire'][] | null>(null);
   let found = $state.raw<Schemas['LearntWire'] | null>(null);
@@ -127,6 +128,11 @@
         </ul>
       {/if}
     </section>
-    {#if found?.learnt.records}<LearntPanel {found} onchange={(now) => (found = now)} />{/if}
+    <div class="flex min-h-0 flex-col gap-2 lg:overflow-auto">
+      {#if rows?.length}
+        <SeasonPanel sitter={whose} name={people.find((each) => whose && each.id === whose)?.words ?? ''} />
+      {/if}
+      {#if found?.learnt.records}<LearntPanel {found} onchange={(now) => (found = now)} />{/if}
+    </div>
   </main>
 </div>

@@ -1,0 +1,81 @@
+"""A season of wear over HTTP: where it wears short, and a sitter's course beside the readings of oil."""
+
+from __future__ import annotations
+
+from collections import Counter
+from collections.abc import Iterator
+from math import isfinite
+
+from flask_openapi3.blueprint import APIBlueprint
+from flask_openapi3.models.tag import Tag
+from sqlalchemy.orm import Session
+
+from nabrel.core.face.measuring import place_words
+from nabrel.core.learn.season import day_of, wears_short
+from nabrel.core.plan.sequence import Sequence
+from nabrel.core.terms.zones import REGION_INFO
+from nabrel.formats.workspace import KeptWear
+from nabrel.store.repositories import Sequences, Sitters
+from nabrel.store.skin_readings import SkinReadings
+from nabrel.store.wears import Wears
+from nabrel.web.shared.requests import REFUSALS, database
+from nabrel.web.wear import answers as ww
+
+wear_season = APIBlueprint(
+    "wear_season", __name__, url_prefix="/api", abp_tags=[Tag(name="wear")], abp_responses=REFUSALS
+)
+
+
+@wear_season.get("/wears/season", operation_id="season", responses={200: ww.SeasonWire})
+def get_season(query: ww.WearsQuery) -> ww.SeasonWire:
+    """Where bases wear shorter than forecast; with a sitter also the course of their bases and of their oil."""
+    with database().session() as session:
+        if query.sitter is not None:
+            Sitters(session).get(query.sitter)
+        sequences = Sequences(session)
+        records = [
+            (kept, sequences.at(kept.plan, kept.revision)) for kept in reversed(Wears(session).all(query.sitter))
+        ]
+        place, oil = _oil(session, query.sitter) if query.sitter is not None else ("", [])
+    short = wears_short([kept.wearing(sequence) for kept, sequence in records])
+    return ww.SeasonWire(
+        short=[
+            ww.ShortSpanWire(
+                region=each.region,
+                words=REGION_INFO[each.region].words,
+                sign=each.sign,
+                zones=each.zones,
+                sooner=each.sooner,
+                later=each.later,
+                says=each.says,
+            )
+            for each in short
+        ],
+        course=[] if query.sitter is None else [day for kept, sequence in records for day in _days(kept, sequence)],
+        oil_place=place,
+        oil=oil,
+    )
+
+
+def _days(kept: KeptWear, sequence: Sequence) -> Iterator[ww.CourseDayWire]:
+    climate = kept.worn.climate(sequence.case.intent.climate)
+    for day in day_of(kept.wearing(sequence)):
+        yield ww.CourseDayWire(
+            wear_id=kept.id,
+            worn_from=kept.worn.from_,
+            temperature_c=climate.temperature_c,
+            sign=day.sign,
+            forecast_h=round(day.forecast_h, 2),
+            from_h=round(day.from_h, 2),
+            to_h=round(day.to_h, 2) if isfinite(day.to_h) else None,
+        )
+
+
+def _oil(session: Session, sitter: str) -> tuple[str, list[ww.OilWire]]:
+    """Readings of oil of the place that was read most often, in the order of their days."""
+    read = [each for _, each in SkinReadings(session).of(sitter) if each.what == "oil" and each.value is not None]
+    if not read:
+        return "", []
+    place = Counter(each.place for each in read).most_common(1)[0][0]
+    rows = sorted((each for each in read if each.place == place), key=lambda each: each.day)
+    return place_words(place), [ww.OilWire(day=each.day.isoformat(), value=each.value or 0.0) for each in rows]
