@@ -110,12 +110,13 @@ export async function ask<T>(call: Promise<Outcome<T>>): Promise<T> {
   } catch {
     throw new Refusal('Nabrel does not answer. Is it still running? Nothing you did is lost.', 0);
   }
-  if (outcome.data === undefined) {
+  // 204: it was done, and there is nothing to say.
+  if (outcome.data === undefined && outcome.response.status !== 204) {
     const problem = outcome.error as Problem | undefined;
     throw new Refusal(
       problem?.says ?? `The request failed (${outcome.response.status}).`,
       outcome.response.status,
     );
   }
-  return outcome.data;
+  return outcome.data as T;
 }

@@ -27,7 +27,7 @@ wear_trials = APIBlueprint(
     "wear_trials", __name__, url_prefix="/api", abp_tags=[Tag(name="wear")], abp_responses=REFUSALS
 )
 SIDE_WORDS: dict[Side, str] = {
-    "left": "left half", "right": "right half", "first": "first way", "second": "second way",
+    "left": "Left half", "right": "Right half", "first": "First way", "second": "Second way",
 }  # fmt: skip
 
 

@@ -20,8 +20,8 @@
             : ', replaced by a later one'}</span
       >
       {#if !each.undone}
-        <button class="btn h-8 px-2" onclick={() => onundo(each.number)}
-          >Undo<span class="sr-only">: {each.words}</span></button
+        <button class="btn h-8 px-2" aria-label="Undo: {each.words}" onclick={() => onundo(each.number)}
+          >Undo</button
         >
       {/if}
     </li>

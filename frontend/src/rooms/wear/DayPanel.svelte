@@ -1,4 +1,6 @@
 <script lang="ts">
+  import { untrack } from 'svelte';
+  import type { Schemas } from '../../api/client';
   import NumberField from '../../parts/NumberField.svelte';
   import Modal from '../../parts/Modal.svelte';
   import { navigate } from '../../router';
@@ -12,7 +14,8 @@
     { value: false, words: 'No' },
   ];
   const COMFORT = ['Took it off', 'Felt it', 'Fine', 'Forgot it'];
-  let text = $derived(record.verdict?.text ?? '');
+  /** What is said so far: kept here, so that an answer to an earlier press does not undo a later one. */
+  let verdict = $state<Schemas['Verdict']>({ ...untrack(() => worn.record?.verdict) });
   let asking = $state(false);
 
   function day(change: { temperature_c?: number; humidity_pc?: number }) {
@@ -20,7 +23,10 @@
     void worn.wornOn({ ...record.worn, temperature_c, humidity_pc, ...change });
   }
 
-  const verdict = $derived(record.verdict ?? {});
+  function say(change: Schemas['Verdict']) {
+    verdict = { ...verdict, ...change };
+    void worn.say(verdict);
+  }
 
   async function remove() {
     if (await worn.remove()) await navigate('/wear');
@@ -49,8 +55,7 @@
       <button
         class="btn"
         aria-pressed={verdict.again === each.value}
-        onclick={() => void worn.say({ ...verdict, again: verdict.again === each.value ? null : each.value })}
-        >{each.words}</button
+        onclick={() => say({ again: verdict.again === each.value ? null : each.value })}>{each.words}</button
       >
     {/each}
   </div>
@@ -60,11 +65,8 @@
       <button
         class="btn"
         aria-pressed={verdict.comfort === place}
-        onclick={() =>
-          void worn.say({
-            ...verdict,
-            comfort: verdict.comfort === place ? null : (place as 0 | 1 | 2 | 3),
-          })}>{each}</button
+        onclick={() => say({ comfort: verdict.comfort === place ? null : (place as 0 | 1 | 2 | 3) })}
+        >{each}</button
       >
     {/each}
   </div>
@@ -72,8 +74,8 @@
     ><span class="label">What they say of it</span><input
       class="h-9 w-full rounded-sm border border-line bg-well px-2"
       maxlength="600"
-      bind:value={text}
-      onchange={() => void worn.say({ ...verdict, text })}
+      value={verdict.text ?? ''}
+      onchange={(event) => say({ text: event.currentTarget.value })}
     /></label
   >
   <button class="btn self-start" onclick={() => (asking = true)}>Forget this record…</button>

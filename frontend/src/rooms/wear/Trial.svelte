@@ -71,7 +71,7 @@
         <h2 class="heading mb-1">The two ways</h2>
         <ol>
           {#each trial.ways as way, place (place)}
-            <li><b class="inline-block first-letter:uppercase">{trial.side_words[place]}</b>: {way}</li>
+            <li><b>{trial.side_words[place]}</b>: {way}</li>
           {/each}
         </ol>
         <h3 class="mt-2 font-semibold">What differs</h3>
@@ -116,11 +116,9 @@
                 <a
                   class="flex flex-wrap justify-between gap-x-3 px-1 py-1.5 hover:bg-accent-soft"
                   href={p('/wear/:id', { params: { id: each.wear_id } })}
-                  ><span
-                    ><span class="first-letter:uppercase inline-block">{words(each.side)}</span>, put on {moment(
-                      each.worn_from,
-                    )}</span
-                  ><span class="label">{each.looks === 1 ? '1 look' : `${each.looks} looks`}</span></a
+                  ><span>{words(each.side)}, put on {moment(each.worn_from)}</span><span class="label"
+                    >{each.looks === 1 ? '1 look' : `${each.looks} looks`}</span
+                  ></a
                 >
               </li>
             {:else}
