@@ -5,9 +5,10 @@ from __future__ import annotations
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, replace
 from datetime import UTC, datetime
+from typing import TypeVarTuple
 from uuid import uuid4
 
-from sqlalchemy import delete, select
+from sqlalchemy import Select, delete, func, select
 from sqlalchemy.orm import Session, defer
 
 from nabrel.core.errors import Refused
@@ -23,7 +24,9 @@ from nabrel.store.runs import Runs
 from nabrel.store.standing import Missing
 from nabrel.store.tables import PhotoRow, SequenceRow, SitterRow, WearRow
 
+Row = TypeVarTuple("Row")
 PICTURE = ".jpg"
+MOST_LISTED = 100
 
 
 @dataclass(frozen=True, slots=True)
@@ -236,17 +239,18 @@ class Wears:
         """Every record as it is kept, newest first: what is the same in all of them teaches the same."""
         return tuple(self._session.scalars(select(WearRow.document).order_by(WearRow.worn.desc(), WearRow.id.desc())))
 
-    def listed(self, sitter_id: str | None = None) -> list[WearListed]:
-        """Every record as lists have it, or those of one sitter, newest first; no document is read for it."""
+    def listed(
+        self, sitter_id: str | None = None, sign: WearSign | None = None, skip: int = 0, most: int = MOST_LISTED
+    ) -> list[WearListed]:
+        """Records as lists have them, newest first, of one sitter or with one sign seen where asked; no document is read for it."""
         wanted = (
-            select(WearRow, SequenceRow.title, SitterRow.id, SitterRow.nickname)
+            self._filtered(select(WearRow, SequenceRow.title, SitterRow.id, SitterRow.nickname), sitter_id, sign)
             .options(defer(WearRow.document))
-            .join(SequenceRow, SequenceRow.id == WearRow.sequence_id)
             .join(SitterRow, SitterRow.id == SequenceRow.sitter_id)
             .order_by(WearRow.worn.desc(), WearRow.id.desc())
+            .offset(skip)
+            .limit(most)
         )
-        if sitter_id is not None:
-            wanted = wanted.where(SequenceRow.sitter_id == sitter_id)
         return [
             WearListed(
                 row.key, row.sequence_id, owner, nickname, title, row.worn_from, row.looks, row.last_min,
@@ -254,6 +258,36 @@ class Wears:
             )
             for row, title, owner, nickname in self._session.execute(wanted)
         ]  # fmt: skip
+
+    def counted(self, sitter_id: str | None = None, sign: WearSign | None = None) -> int:
+        """How many records there are, of one sitter or with one sign seen where asked."""
+        return self._session.scalar(self._filtered(select(func.count(WearRow.id)), sitter_id, sign)) or 0
+
+    def owners(self) -> list[tuple[str, str]]:
+        """The sitters of whom there are records, by id and nickname, in their order."""
+        wanted = (
+            select(SitterRow.id, SitterRow.nickname)
+            .where(SitterRow.id.in_(select(SequenceRow.sitter_id).join(WearRow, WearRow.sequence_id == SequenceRow.id)))
+            .order_by(SitterRow.position)
+        )
+        return [(key, nickname) for key, nickname in self._session.execute(wanted)]
+
+    def nicknames(self) -> dict[str, str]:
+        """Whose each record is, by its id."""
+        wanted = (
+            select(WearRow.key, SitterRow.nickname)
+            .join(SequenceRow, SequenceRow.id == WearRow.sequence_id)
+            .join(SitterRow, SitterRow.id == SequenceRow.sitter_id)
+        )
+        return dict(self._session.execute(wanted).all())
+
+    def _filtered(self, wanted: Select[*Row], sitter_id: str | None, sign: WearSign | None) -> Select[*Row]:
+        found = wanted.join(SequenceRow, SequenceRow.id == WearRow.sequence_id)
+        if sitter_id is not None:
+            found = found.where(SequenceRow.sitter_id == sitter_id)
+        if sign is not None:
+            found = found.where((" " + WearRow.signs + " ").contains(f" {sign} "))
+        return found
 
     def _checked(self, kept: KeptWear, looks: tuple[Look, ...]) -> tuple[Look, ...]:
         return checked_looks(looks, Sequences(self._session).at(kept.plan, kept.revision))

@@ -257,3 +257,24 @@ def test_the_season_of_one_sitter_has_every_base_beside_the_readings_of_oil(clie
     zones = {(each["region"], each["sign"]): each["zones"] for each in own["short"]}
     assert all(each["zones"] >= zones.get((each["region"], each["sign"]), 0) for each in whole["short"])
     assert client.get("/api/wears/season?sitter=nobody").status_code == 404
+
+
+def test_the_list_is_filtered_and_comes_a_hundred_at_a_time(client, posy, demo_database):
+    whole = client.get("/api/wears").json
+    assert (whole["total"], len(whole["wears"])) == (60, 60)
+    assert {each["name"] for each in whole["owners"]} == set(WORN_BY)
+    faded = client.get("/api/wears?sign=fade").json
+    assert 0 < faded["total"] == sum("fade" in each["signs"] for each in whole["wears"]) < 60
+    assert [each["wear_id"] for each in faded["wears"]] == [
+        e["wear_id"] for e in whole["wears"] if "fade" in e["signs"]
+    ]
+    assert client.get("/api/wears?sign=lift").json["wears"] == []
+    for hour in range(45):
+        worn = f"2026-10-{hour % 28 + 1:02d}T{hour % 24:02d}:30:00+00:00"
+        client.post(f"/api/sequences/{posy['sequence_id']}/wears", json={"worn_from": worn})
+    first, rest = client.get("/api/wears").json, client.get("/api/wears?skip=100").json
+    assert (len(first["wears"]), len(rest["wears"]), first["total"]) == (100, 5, 105)
+    both = [each["wear_id"] for each in first["wears"] + rest["wears"]]
+    assert len(set(both)) == 105
+    assert client.get("/api/wears?skip=-1").status_code == 422
+    assert client.get("/api/wears?sign=sparkle").status_code == 422

@@ -1745,7 +1745,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** How bases wore, newest first. */
+        /** How bases wore, newest first: a hundred at a time. */
         get: operations["wears"];
         put?: never;
         post?: never;
@@ -7239,9 +7239,13 @@ export interface components {
         };
         /**
          * WearsWire
-         * @description Records, newest first.
+         * @description Records, newest first: some of so many, and of whom there are any.
          */
         WearsWire: {
+            /** Owners */
+            owners: components["schemas"]["Named"][];
+            /** Total */
+            total: number;
             /** Wears */
             wears: components["schemas"]["WearRowWire"][];
         };
@@ -23331,6 +23335,8 @@ export interface operations {
         parameters: {
             query?: {
                 sitter?: string | null;
+                sign?: ("shine" | "crease" | "fade" | "lift" | "cake" | "shift" | "transfer") | null;
+                skip?: number;
             };
             header?: never;
             path?: never;

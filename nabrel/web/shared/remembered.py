@@ -12,6 +12,7 @@ from typing import Generic, TypeVar
 from nabrel.core.house import House
 from nabrel.core.judge.evaluate import Evaluation, evaluate
 from nabrel.core.learn.learnt import Learnt
+from nabrel.core.learn.season import Short
 from nabrel.core.pace.tasks import Work, work_of
 from nabrel.core.pace.timetable import Timetable, timetable
 from nabrel.core.plan.sequence import Sequence, Timing
@@ -61,6 +62,7 @@ class Remembered:
         self._evaluations = _Newest[Evaluation](MOST_EVALUATIONS)
         self._timetables = _Newest[Timetable](MOST_TIMETABLES)
         self._learnt = _Newest[Learnt](1)
+        self._short = _Newest[tuple[Short, ...]](1)
 
     def forget(self, sequence_ids: Iterable[str]) -> None:
         """Drop what is remembered of some sequences: they were erased, or others come in their place."""
@@ -68,6 +70,11 @@ class Remembered:
         self._evaluations.forget(gone)
         self._timetables.forget(gone)
         self._learnt.forget({LEARNT})
+        self._short.forget({LEARNT})
+
+    def wears_short(self, records: Hashable, work_out: Callable[[], tuple[Short, ...]]) -> tuple[Short, ...]:
+        """Where all bases wear short, worked out once while their records are the same."""
+        return self._short.answer((LEARNT, records), work_out)
 
     def learnt(self, records: Hashable, work_out: Callable[[], Learnt]) -> Learnt:
         """What all records teach, worked out once while they, the house and the names in it are the same."""

@@ -14,7 +14,7 @@ from nabrel.core.terms.ids import Region, WearSign, Zone
 from nabrel.core.terms.limits import LIMITS, Ident, one_line
 from nabrel.formats.files import Started
 from nabrel.formats.wear import LearntModel, Trial, Verdict, Worn
-from nabrel.web.shared.wire import Answer, Body, ProportionsWire, Query, TakenOverWire
+from nabrel.web.shared.wire import Answer, Body, Named, ProportionsWire, Query, TakenOverWire
 from nabrel.web.weigh.answers import CandidateSpec
 
 
@@ -216,10 +216,19 @@ class WearRowWire(Answer):
     signs: list[WearSign]
 
 
+class WearsListQuery(WearsQuery):
+    """Which records: of one sitter, with one sign seen, after so many that are shown already."""
+
+    sign: WearSign | None = None
+    skip: Annotated[int, Field(ge=0, le=1_000_000, strict=False)] = 0
+
+
 class WearsWire(Answer):
-    """Records, newest first."""
+    """Records, newest first: some of so many, and of whom there are any."""
 
     wears: list[WearRowWire]
+    total: int
+    owners: list[Named]
 
 
 class OfferWire(Answer):

@@ -48,13 +48,19 @@ def post_wear(path: w.IdPath, body: ww.WornBody) -> tuple[ww.WearWire, int]:
 
 
 @wear_room.get("/wears", operation_id="wears", responses={200: ww.WearsWire})
-def get_wears(query: ww.WearsQuery) -> ww.WearsWire:
-    """How bases wore, newest first."""
+def get_wears(query: ww.WearsListQuery) -> ww.WearsWire:
+    """How bases wore, newest first: a hundred at a time."""
     with database().session() as session:
         if query.sitter is not None:
             Sitters(session).get(query.sitter)
-        rows = Wears(session).listed(query.sitter)
-    return ww.WearsWire(wears=[ww.WearRowWire(**{**asdict(row), "signs": list(row.signs)}) for row in rows])
+        wears = Wears(session)
+        rows = wears.listed(query.sitter, query.sign, query.skip)
+        total, owners = wears.counted(query.sitter, query.sign), wears.owners()
+    return ww.WearsWire(
+        wears=[ww.WearRowWire(**{**asdict(row), "signs": list(row.signs)}) for row in rows],
+        total=total,
+        owners=[w.Named(id=key, name=nickname) for key, nickname in owners],
+    )
 
 
 @wear_room.get("/sequences/<id>/next-time", operation_id="next_time", responses={200: ww.NextTimesWire})

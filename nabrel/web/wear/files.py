@@ -41,7 +41,7 @@ def get_table(query: ww.WearsQuery) -> Response:
         if query.sitter is not None:
             Sitters(session).get(query.sitter)
         wears = Wears(session)
-        names = {row.wear_id: row.nickname for row in wears.listed(query.sitter)}
+        names = wears.nicknames()
         return download(
             write_looks((names[kept.id], kept) for kept in wears.all(query.sitter)), "looks.csv", "text/csv"
         )

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from math import isfinite
 
 from flask_openapi3.blueprint import APIBlueprint
@@ -11,14 +11,15 @@ from flask_openapi3.models.tag import Tag
 from sqlalchemy.orm import Session
 
 from nabrel.core.face.measuring import place_words
-from nabrel.core.learn.season import day_of, wears_short
+from nabrel.core.learn.record import Wearing
+from nabrel.core.learn.season import Short, day_of, wears_short
 from nabrel.core.plan.sequence import Sequence
 from nabrel.core.terms.zones import REGION_INFO
 from nabrel.formats.workspace import KeptWear
 from nabrel.store.repositories import Sequences, Sitters
 from nabrel.store.skin_readings import SkinReadings
 from nabrel.store.wears import Wears
-from nabrel.web.shared.requests import REFUSALS, database
+from nabrel.web.shared.requests import REFUSALS, database, remembered
 from nabrel.web.wear import answers as ww
 
 wear_season = APIBlueprint(
@@ -30,14 +31,27 @@ wear_season = APIBlueprint(
 def get_season(query: ww.WearsQuery) -> ww.SeasonWire:
     """Where bases wear shorter than forecast; with a sitter also the course of their bases and of their oil."""
     with database().session() as session:
-        if query.sitter is not None:
-            Sitters(session).get(query.sitter)
-        sequences = Sequences(session)
-        records = [
-            (kept, sequences.at(kept.plan, kept.revision)) for kept in reversed(Wears(session).all(query.sitter))
-        ]
-        place, oil = _oil(session, query.sitter) if query.sitter is not None else ("", [])
+        if query.sitter is None:
+            short = remembered().wears_short(Wears(session).documents(), lambda: wears_short(_wearings(session)))
+            return _wire(short, [], "", [])
+        Sitters(session).get(query.sitter)
+        records = _records(session, query.sitter)
+        place, oil = _oil(session, query.sitter)
     short = wears_short([kept.wearing(sequence) for kept, sequence in records])
+    return _wire(short, [day for kept, sequence in records for day in _days(kept, sequence)], place, oil)
+
+
+def _records(session: Session, sitter: str | None = None) -> list[tuple[KeptWear, Sequence]]:
+    """Records with the plans they are of, oldest first."""
+    sequences = Sequences(session)
+    return [(kept, sequences.at(kept.plan, kept.revision)) for kept in reversed(Wears(session).all(sitter))]
+
+
+def _wearings(session: Session) -> list[Wearing]:
+    return [kept.wearing(sequence) for kept, sequence in _records(session)]
+
+
+def _wire(short: Iterable[Short], course: list[ww.CourseDayWire], place: str, oil: list[ww.OilWire]) -> ww.SeasonWire:
     return ww.SeasonWire(
         short=[
             ww.ShortSpanWire(
@@ -51,7 +65,7 @@ def get_season(query: ww.WearsQuery) -> ww.SeasonWire:
             )
             for each in short
         ],
-        course=[] if query.sitter is None else [day for kept, sequence in records for day in _days(kept, sequence)],
+        course=course,
         oil_place=place,
         oil=oil,
     )

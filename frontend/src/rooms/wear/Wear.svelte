@@ -18,31 +18,44 @@
   let trials = $state.raw<Schemas['WearTrialRowWire'][]>([]);
   let whose = $state('');
   let sign = $state('');
+  let total = $state(0);
+  let owners = $state.raw<Schemas['WearsWire']['owners']>([]);
+  let busy = $state(false);
   const people = $derived([
     { id: '', words: 'Everybody' },
-    ...[...new Map((rows ?? []).map((row) => [row.sitter_id, row.nickname]))].map(([id, name]) => ({
-      id,
-      words: name,
-    })),
+    ...owners.map(({ id, name }) => ({ id, words: name })),
   ]);
   const signs = $derived([
     { id: '', words: 'Whatever was seen' },
     ...(words.all?.signs ?? []).map(({ id, words: said }) => ({ id: id as string, words: said })),
   ]);
-  const shown = $derived(
-    (rows ?? []).filter(
-      (row) => (!whose || row.sitter_id === whose) && (!sign || row.signs.some((each) => each === sign)),
-    ),
-  );
+
+  /** The list as filtered; more of it goes after what is shown. */
+  async function list(skip = 0) {
+    busy = true;
+    const query = {
+      ...(whose ? { sitter: whose } : {}),
+      ...(sign ? { sign: sign as Schemas['SignWire']['id'] } : {}),
+      skip,
+    };
+    const found = await tried(ask(api.GET('/api/wears', { params: { query } })));
+    busy = false;
+    if (!found) {
+      rows ??= [];
+      return;
+    }
+    [total, owners] = [found.total, found.owners];
+    rows = skip ? [...(rows ?? []), ...found.wears] : found.wears;
+  }
 
   async function load() {
-    const [, list, learnt, running] = await Promise.all([
+    const [, , learnt, running] = await Promise.all([
       words.load(),
-      tried(ask(api.GET('/api/wears'))),
+      list(),
       tried(ask(api.GET('/api/learnt'))),
       tried(ask(api.GET('/api/trials'))),
     ]);
-    [rows, found, trials] = [list?.wears ?? [], learnt, running?.trials ?? []];
+    [found, trials] = [learnt, running?.trials ?? []];
   }
 
   onMount(load);
@@ -58,11 +71,16 @@
         >{inHand.sitter?.name} wears it now</button
       >
     {/if}
-    <Choice label="Whose" value={whose} options={people} onchoose={(id) => (whose = id)} />
-    <Choice label="What was seen" value={sign} options={signs} onchoose={(id) => (sign = id)} />
+    <Choice label="Whose" value={whose} options={people} onchoose={(id) => ((whose = id), void list())} />
+    <Choice
+      label="What was seen"
+      value={sign}
+      options={signs}
+      onchoose={(id) => ((sign = id), void list())}
+    />
     <span class="ml-auto"></span>
     <ImportDialog onimport={load} />
-    {#if rows?.length}
+    {#if owners.length}
       <a class="btn" href="/api/wears/table{whose ? `?sitter=${whose}` : ''}" download>Export looks (CSV)</a>
     {/if}
   </RoomBar>
@@ -86,19 +104,19 @@
           {/each}
         </ul>
       {/if}
-      <h2 class="heading mb-1">Records{rows?.length ? ` (${shown.length})` : ''}</h2>
+      <h2 class="heading mb-1">Records{total ? ` (${total})` : ''}</h2>
       {#if rows === null}
         <p role="status">Looking…</p>
-      {:else if !rows.length}
+      {:else if !rows.length && !whose && !sign}
         <p>
           No base has been looked at yet. Open a plan and say here that it is worn, or finish a run; then note
           what is seen 20 to 30 minutes later, and again in some hours.
         </p>
-      {:else if !shown.length}
+      {:else if !rows.length}
         <p>No record is like that. Choose everybody, or whatever was seen.</p>
       {:else}
         <ul>
-          {#each shown as row (row.wear_id)}
+          {#each rows as row (row.wear_id)}
             <li class="border-t border-line">
               <a
                 class="block px-1 py-1.5 hover:bg-accent-soft"
@@ -126,12 +144,20 @@
             </li>
           {/each}
         </ul>
+        {#if rows.length < total}
+          <button class="btn mt-2" disabled={busy} onclick={() => void list(rows?.length)}
+            >Show {Math.min(100, total - rows.length)} more</button
+          >
+        {/if}
       {/if}
     </section>
     <div class="flex min-h-0 flex-col gap-2 lg:overflow-auto">
-      {#if rows?.length}
+      {#if owners.length}
         <SeasonPanel sitter={whose} name={people.find((each) => whose && each.id === whose)?.words ?? ''} />
       {/if}
+      {#if found === null && owners.length}<p class="panel p-3" role="status">
+          Learning from the records…
+        </p>{/if}
       {#if found?.learnt.records}<LearntPanel {found} onchange={(now) => (found = now)} />{/if}
     </div>
   </main>
