@@ -98,7 +98,15 @@ def bodies(draw: st.DrawFn, schema: dict[str, Any]) -> Any:
 def addressed(client, path: str, told: dict[str, Any]) -> str:
     """The path with ids of the demo scenario in it, and no query."""
     sitter = client.get("/api/sitters").json["sitters"][0]
-    found = {"zone": ZONES[0], "step": "s14", "number": "1", "reading": "1", "page": "1", "name": "thin-satin-2"}
+    found = {
+        "zone": ZONES[0],
+        "step": "s14",
+        "number": "1",
+        "reading": "1",
+        "page": "1",
+        "name": "thin-satin-2",
+        "code": "0123456789",
+    }
     found["id"] = sitter["sequence_id"] if path.startswith("/api/sequences") else sitter["id"]
     for each in told.get("parameters", []):
         if each["in"] == "path":
