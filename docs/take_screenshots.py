@@ -76,7 +76,6 @@ def plan_and_step(page: Page, address: str) -> None:
     choose(page, "Foundation")
     page.get_by_role("button", name="Swap the product").click()
     page.get_by_role("button", name="Full matt 3").wait_for()
-    shoot(page, "layer-swap")
     page.get_by_role("button", name="Full matt 3").click()
     page.get_by_text("What that change did").wait_for()
     page.get_by_role("button", name="See what that changes").first.click()
@@ -206,6 +205,11 @@ def worn(page: Page, address: str) -> None:
         page.keyboard.press("Space")
     page.get_by_role("heading", name="Forecast against seen").click()
     shoot(page, "wear")
+    page.goto(f"{address}/wear")
+    proposal = page.get_by_role("listitem").filter(has_text="On Bram it shines sooner")
+    proposal.get_by_role("button", name="What would change").click()
+    proposal.get_by_text("Planned again it gets").wait_for()
+    shoot(page, "wear-learnt")
 
 
 def main() -> None:

@@ -290,7 +290,7 @@ def _learn(given: argparse.Namespace) -> int:
         except Refused as refused:
             # Of many files, the one that is wrong.
             raise Told(refused.field, f"{file}:", str(refused)) from None
-    _print_whole(learnt_to(learn(wearings)))
+    _print_whole(learnt_to(learn(wearings, house.factors)))
     return EXIT_FINE
 
 

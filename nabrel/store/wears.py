@@ -117,7 +117,7 @@ class Wears:
     def take_in(self, sitter_id: str, file: WearFile, house: House) -> KeptWear:
         """Keep a record that came as a file, with one of the sitter's plans: the one that is the same, or the file's own.
 
-        The run and the photographs that the file names stay where it came from. Refuses a record that is kept already: the same moment, on the same plan.
+        The run, the trial and the photographs that the file names stay where it came from. Refuses a record that is kept already: the same moment, on the same plan.
         """
         sequence = file.sequence.sequence
         sequences = Sequences(self._session)
@@ -132,7 +132,7 @@ class Wears:
             )
         begun = self.begin(plan, file.worn, house)
         own = begun.forecast if file.forecast is None else file.forecast
-        changed = begun.model_copy(update={"verdict": file.verdict, "forecast": own, "trial": file.trial})
+        changed = begun.model_copy(update={"verdict": file.verdict, "forecast": own})
         looks = tuple(replace(look, photo="") for look in file.looks)
         return self._change(changed, looks=self._checked(begun, looks))
 

@@ -181,3 +181,15 @@ def test_the_course_of_one_sitter_is_drawn_and_told_as_a_table(quiet: Page, live
     season.get_by_text("As a table").click()
     expect(season.get_by_role("table").last.get_by_role("row")).to_have_count(11)
     assert serious(quiet) == []
+
+
+def test_a_look_in_hand_is_still_there_after_a_reload_and_gone_once_it_is_saved(quiet: Page, live: str, record: str):
+    quiet.get_by_label("In words").fill("Between two boats.")
+    quiet.get_by_role("button", name="Forehead", exact=True).click()
+    quiet.reload()
+    expect(quiet.get_by_label("In words")).to_have_value("Between two boats.")
+    expect(quiet.get_by_role("button", name="Forehead", exact=True)).to_have_attribute("aria-pressed", "true")
+    quiet.get_by_role("button", name="Save this look").click()
+    expect(quiet.get_by_role("region", name="Looks")).to_contain_text("Between two boats.")
+    quiet.reload()
+    expect(quiet.get_by_label("In words")).to_have_value("")

@@ -132,3 +132,27 @@ def test_of_many_files_the_wrong_one_is_named(wear, tmp_path):
     assert "bad.json" in said.stderr
     assert "after_min" in said.stderr
     assert said.stderr.count("\n") == 1
+
+
+def test_what_was_agreed_to_in_a_house_file_is_not_proposed_again_and_does_not_shift_what_is_learnt(wear, tmp_path):
+    """Every zone shines long before its forecast, in six records."""
+    files = []
+    for number in range(6):
+        early = {**wear, "looks": [
+            {"after_min": minutes, "seen": list(SEEN), "zones": {zone: {"shine": 1} for zone in SEEN if minutes > 70}}
+            for minutes in (30, 60, 80, 100)
+        ]}  # fmt: skip
+        early.pop("forecast", None)
+        early["worn"] = {"from": f"2026-11-{number + 1:02d}T09:00:00+00:00"}
+        file = tmp_path / f"{number}.wear.json"
+        file.write_text(json.dumps(early), encoding="utf-8")
+        files.append(str(file))
+    before = json.loads(run("learn", *files).stdout)
+    (mine,) = [each for each in before["proposals"] if each["parameter"] == "shine_hours of sitter Wren"]
+    assert (mine["from"], mine["to"] < 0.8) == (1.0, True)
+    decision = {"what": mine["parameter"], "to": mine["to"], "on": "2026-11-10T09:00:00+00:00"}
+    house = tmp_path / "house.json"
+    house.write_text(json.dumps({"nabrel": "house", "version": 1, "decisions": [decision]}), encoding="utf-8")
+    after = json.loads(run("learn", "--house", str(house), *files).stdout)
+    assert mine["parameter"] not in [each["parameter"] for each in after["proposals"]]
+    assert after["effects"] == before["effects"]

@@ -12,6 +12,7 @@
   let { worn }: { worn: WornState } = $props();
   const record = $derived(worn.record!);
   let pointed = $state<Zone | null>(null);
+  $effect(() => worn.hold());
   const sign = $derived(words.all?.signs.find((each) => each.id === worn.sign));
 </script>
 

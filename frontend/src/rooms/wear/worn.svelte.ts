@@ -1,4 +1,5 @@
 import { api, ask, type Lab, type Schemas, type Zone } from '../../api/client';
+import { Draft } from '../../parts/draft.svelte';
 import { inHand } from '../../parts/in-hand.svelte';
 import { sent } from '../../parts/sending';
 import { tried } from '../../parts/tried';
@@ -27,7 +28,12 @@ export class WornState {
   /** The zones of the stroke that is not lifted yet. */
   #stroke = $state.raw<Zone[]>([]);
 
-  constructor(readonly id: string) {}
+  /** The look in hand over a reload, until it is saved. */
+  readonly #draft: Draft;
+
+  constructor(readonly id: string) {
+    this.#draft = new Draft(`look ${id}`);
+  }
 
   readonly touched = $derived(
     this.seen.length > 0 || Boolean(this.note || this.nextTime) || Object.keys(this.colours ?? {}).length > 0,
@@ -38,6 +44,7 @@ export class WornState {
       await words.load();
       this.#take(await ask(api.GET('/api/wears/{id}', { params: { path: { id: this.id } } })));
       this.minutes = this.#due();
+      this.#restore();
     } catch (error) {
       this.failed = error instanceof Error ? error.message : String(error);
     }
@@ -114,8 +121,8 @@ export class WornState {
     this.seen = [...this.seen, ...zones.filter((zone) => this.workable(zone) && !this.seen.includes(zone))];
   }
 
-  async keep() {
-    const look: Look = {
+  #look(): Look {
+    return {
       after_min: this.minutes,
       light: this.light as Look['light'],
       seen: this.seen,
@@ -129,6 +136,10 @@ export class WornState {
       next_time: this.nextTime,
       colours: this.colours ?? {},
     };
+  }
+
+  async keep() {
+    const look = this.#look();
     this.busy = true;
     const kept = await tried(
       ask(api.PUT('/api/wears/{id}/look', { params: { path: { id: this.id } }, body: { look } })),
@@ -137,6 +148,20 @@ export class WornState {
     if (!kept) return;
     this.#take(kept);
     this.clear();
+  }
+
+  /** Hold the look in hand, so that it is still there after a reload or without the server. */
+  hold() {
+    this.#draft.text = this.touched ? JSON.stringify(this.#look()) : '';
+  }
+
+  #restore() {
+    if (!this.#draft.text) return;
+    try {
+      this.edit(JSON.parse(this.#draft.text) as Look);
+    } catch {
+      this.#draft.text = '';
+    }
   }
 
   /** A fresh look in hand. */
