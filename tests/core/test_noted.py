@@ -45,9 +45,10 @@ def done(note, now):
 ])  # fmt: skip
 def test_more_and_less_are_one_rung_on_every_zone_and_nothing_else_moves(evaluations, name, note, kind, by):
     now = evaluations[name]
-    if not laid(now.sequence, kind):
-        pytest.skip("nothing of it is laid on this face")
     after = done(note, now)
+    if not laid(now.sequence, kind):
+        assert after == now.sequence or kind in [step.kind for step in after.steps]
+        return
     ladder = [rung.amount for rung in rungs("um", HOUSE)]
     moved = 0
     for step, other in zip(now.sequence.steps, after.steps, strict=True):

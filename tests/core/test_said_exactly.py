@@ -67,9 +67,9 @@ def test_the_shade_stops_short_of_the_mouth_by_what_the_house_says(people):
 
 def test_touch_ups_are_told_on_the_half_hour_before_they_are_due():
     case = Case(Sitter("Anon", Colour((62, 11, 17)), zones={"nose_tip": ZoneSkin({"oily": 2})}), Intent(wear_hours=8.0))
-    row = ZoneForecast.__new__(ZoneForecast)
-    for name, value in {"zone": "nose_tip", "film_um": 5.0, "shine_hours": 3.7, "colour_hours": None}.items():
-        object.__setattr__(row, name, value)
+    row = ZoneForecast(
+        zone="nose_tip", film_um=5.0, powder_mg=0.0, load_um=5.0, limit_um=10.0, cake=0.5, crease=0.0, crease_drivers=(), shine_hours=3.7,
+    )  # fmt: skip
     found = touch_ups([row], Sequence("overpainted", case, ()), read(case, HOUSE), HOUSE)
     assert [(each.hour, each.does) for each in found] == [(3.5, BLOT), (7.0, BLOT)]
 
