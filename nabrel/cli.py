@@ -118,7 +118,10 @@ def _add_questions(commands: Commands) -> None:
         each.add_argument(
             "--pace", type=float, default=1.0, metavar="N", help="times a practised hand's seconds (a student: 2)"
         )
-    for each in (plan, check, film, correct, mix, tell, sheet, pace, schools, learnt):
+    taught = commands.add_parser("class", help="a class in time: prints its lesson")
+    taught.add_argument("file", metavar="CLASS.json", help="a class file, or - for standard input")
+    taught.set_defaults(run=_class)
+    for each in (plan, check, film, correct, mix, tell, sheet, pace, schools, learnt, taught):
         each.add_argument("--house", metavar="HOUSE.json", help="house rules to go by (a house file)")
 
 
@@ -291,6 +294,14 @@ def _learn(given: argparse.Namespace) -> int:
             # Of many files, the one that is wrong.
             raise Told(refused.field, f"{file}:", str(refused)) from None
     _print_whole(learnt_to(learn(wearings, house.factors)))
+    return EXIT_FINE
+
+
+def _class(given: argparse.Namespace) -> int:
+    from nabrel.core.lesson.lesson import lesson  # noqa: PLC0415
+    from nabrel.formats.classes import lesson_to, read_class  # noqa: PLC0415
+
+    _print_whole(lesson_to(lesson(read_class(_bytes(given.file)).room, _house(given))))
     return EXIT_FINE
 
 

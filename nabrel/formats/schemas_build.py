@@ -7,11 +7,19 @@ from collections.abc import Mapping
 from pathlib import Path
 
 from nabrel.formats.answers import ANSWERS
+from nabrel.formats.classes import ClassFile, LessonModel
 from nabrel.formats.files import FILES, Document
 from nabrel.formats.upgrade import NEWEST
 from nabrel.formats.wear import LearntModel, WearFile
 
-KINDS: Mapping[str, type[Document]] = {**FILES, **ANSWERS, "wear": WearFile, "learnt": LearntModel}
+KINDS: Mapping[str, type[Document]] = {
+    **FILES,
+    **ANSWERS,
+    "wear": WearFile,
+    "learnt": LearntModel,
+    "class": ClassFile,
+    "lesson": LessonModel,
+}
 """Every kind of file that has a schema."""
 SCHEMAS = Path(__file__).parent / "schemas"
 
