@@ -150,10 +150,11 @@ def _proposals(
     for place in proposed:
         yield _proposal(effects[place], was, named, "")
     told = {*proposed, *(place for place in shared if _was(effects[place], was) != 1.0)}
+    by_sitter = _by_sitter(seen)
     for place, each in enumerate(effects):
         if each.of != "sitter":
             continue
-        middle, sd, records = _on_sitter(each.id, fit, seen, told)
+        middle, sd, records = _on_sitter(by_sitter[each.id], fit, told)
         if records >= LEAST_RECORDS and _far(middle, sd, _was(each, was)):
             half = Z90 * sd
             usual = replace(each, factor=exp(middle), low=exp(middle - half), high=exp(middle + half))
@@ -170,17 +171,26 @@ def _far(middle: float, sd: float, was: float) -> bool:
     return abs(middle - log(was)) >= max(WORTH, SURE_SD * sd)
 
 
-def _on_sitter(sitter: str, fit: Fitted, seen: Sequence[Seen], told: Container[int]) -> tuple[float, float, int]:
+def _by_sitter(seen: Iterable[Seen]) -> Mapping[str, list[Seen]]:
+    found: dict[str, list[Seen]] = {}
+    for each in seen:
+        found.setdefault(next(name for of, name in each.effects if of == "sitter"), []).append(each)
+    return found
+
+
+def _on_sitter(own: Sequence[Seen], fit: Fitted, told: Container[int]) -> tuple[float, float, int]:
     """What all effects come to on one sitter as this sitter usually wears it, its standard deviation, and in how many records.
 
     Six sitters who each wear their own foundation leave it open whose the effect is, and what it comes to is known well. Effects
     that are told by themselves are left out.
     """
-    place = {name: number for number, name in enumerate(fit.names)}
-    own = [each for each in seen if ("sitter", sitter) in each.effects]
-    design = np.zeros(len(fit.names))
+    worn: dict[tuple[str, str], int] = {}
     for each in own:
-        design[[place[effect] for effect in each.effects if place[effect] not in told]] += 1.0 / len(own)
+        for effect in each.effects:
+            worn[effect] = worn.get(effect, 0) + 1
+    design = np.array(
+        [worn.get(name, 0) / len(own) if place not in told else 0.0 for place, name in enumerate(fit.names)]
+    )
     sd = float(np.sqrt(design @ fit.covariance @ design))
     return float(design @ fit.effects), sd, len({each.record for each in own})
 
