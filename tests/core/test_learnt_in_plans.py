@@ -6,6 +6,7 @@ from dataclasses import replace
 
 import pytest
 
+from nabrel.core.ask.compare import compare
 from nabrel.core.ask.recommend import plan, rank_schools
 from nabrel.core.ask.weigh import weigh
 from nabrel.core.errors import Refused
@@ -189,6 +190,8 @@ def test_every_place_that_tells_the_hours_says_what_they_were_learnt_from(people
     assert "(learnt from 30 looks)" in says
     figures = weigh([evaluate(sequence, HOUSE), found])
     assert next(each.wish for each in figures if each.name == "First shine").endswith("learnt from 30 looks")
+    other = evaluate(plan(replace(people["Bram"], intent=replace(people["Bram"].intent, setting="none")), HOUSE), house)
+    assert "First shine (learnt from 30 looks)" in [figure.name for figure in compare(found, other).figures]
     ranked = rank_schools(people["Bram"], house)
     shine = [reason for each in ranked for reason in each.speaks_against if "shines after" in reason]
     assert all("(learnt from 30 looks)" in reason for reason in shine)

@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from nabrel.core.house.factors import learnt_from
 from nabrel.core.judge.evaluate import Evaluation
-from nabrel.core.judge.figures import MEASURES, Gain
+from nabrel.core.judge.figures import MEASURES, Gain, Measure
 from nabrel.core.plan.step import Step
 from nabrel.core.terms.ids import StepKind
 from nabrel.core.terms.looks import SCHOOL_INFO
@@ -37,11 +38,17 @@ def compare(before: Evaluation, after: Evaluation) -> Difference:
     """What changed from one evaluation to another of the same face."""
     told = [(each, each.told(before), each.told(after)) for each in MEASURES]
     figures = tuple(
-        Figure(each.name, each.unit, old, new, each.decimals, each.gain(before, after))
+        Figure(_named(each, before, after), each.unit, old, new, each.decimals, each.gain(before, after))
         for each, old, new in told
         if old != new
     )
     return Difference(tuple(_sentences(before, after)), figures)
+
+
+def _named(measure: Measure, before: Evaluation, after: Evaluation) -> str:
+    """The figure's name, and from how many looks it was learnt where it was."""
+    learnt = learnt_from(max(measure.looks(before), measure.looks(after)))
+    return f"{measure.name} ({learnt})" if learnt else measure.name
 
 
 def _sentences(before: Evaluation, after: Evaluation) -> list[str]:

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import Learnt from '../../parts/Learnt.svelte';
   import { words } from '../../parts/vocabulary.svelte';
   import Section from '../layer/Section.svelte';
   import { LETTERS, type WeighState } from './weigh.svelte';
@@ -34,6 +35,7 @@
           <p class="text-xs">
             {here.load_um.toFixed(1)} µm of the {here.limit_um.toFixed(1)} µm it carries; crease
             {here.crease.toFixed(2)}; shine after {here.shine_hours.toFixed(1)} h
+            <Learnt looks={here.learnt_from?.shine_hours} />
           </p>
         {/if}
       </div>
