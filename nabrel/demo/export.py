@@ -13,8 +13,11 @@ from pydantic import BaseModel
 from nabrel.core.ask.recommend import plan
 from nabrel.core.house import House
 from nabrel.core.judge.evaluate import course_of
+from nabrel.core.lesson.room import Shared
+from nabrel.core.plan.sequence import Sequence
 from nabrel.demo.kestrel_quay import sitters
 from nabrel.demo.worn import wears
+from nabrel.formats.classes import ClassFile, StudentEntry
 from nabrel.formats.files import CaseFile, SequenceFile
 from nabrel.formats.wear import WearFile
 
@@ -28,7 +31,7 @@ def file_text(model: BaseModel) -> str:
 
 
 def examples() -> dict[str, str]:
-    """File names and texts: every sitter's case, the plan of the first, and how it wore."""
+    """File names and texts: every sitter's case, the plan of the first, how it wore, and a class in which it is taught."""
     found: dict[str, str] = {}
     for case in sitters():
         name = case.sitter.nickname.lower()
@@ -46,7 +49,23 @@ def examples() -> dict[str, str]:
             forecast=kept.forecast,
         )
         found[f"samples/{first.sitter.nickname.lower()}-{number}.wear.json"] = file_text(wear)
+    found["samples/evening-course.class.json"] = file_text(_evening_course(planned))
     return found
+
+
+def _evening_course(planned: Sequence) -> ClassFile:
+    """The adult college's evening course: nine students at five stations, one sink."""
+    return ClassFile(
+        title="Kestrel Quay, evening course: base for the season",
+        date=date(2026, 11, 20),
+        start="18:30",
+        until="21:30",
+        sequence=SequenceFile.of(planned),
+        students=tuple(StudentEntry(name=f"Student {n}", pace=1.5 + 0.25 * (n % 3)) for n in range(1, 10)),
+        stations=5,
+        educators=1,
+        shared=(Shared("sink", 1, 60.0),),
+    )
 
 
 def main() -> None:

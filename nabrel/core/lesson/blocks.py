@@ -13,6 +13,8 @@ from nabrel.core.terms.words import join_words
 
 LEAST_BLOCK_S = 150
 """A block that is worked faster than this is taught together with the next."""
+LONG_WAIT_S = 300
+"""A wait so long ends a block: the room practises while the educator's own model waits."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -25,14 +27,14 @@ class Block:
 
 
 def blocks_of(plan: Sequence, house: House) -> tuple[Block, ...]:
-    """A plan in blocks: cut between chapters, wherever no longest wait would run out while the next block is shown."""
+    """A plan in blocks: cut between chapters and at long waits, wherever no longest wait would run out while the next is shown."""
     groups: list[list[Step]] = []
     chapters: dict[str, str] = {}
     held = _held_together(plan, house)
     chapter = ""
     for step, own in zip(plan.steps, plan.chapters(), strict=True):
         chapters[step.id] = own
-        fresh = not groups or (own != chapter and step.id not in held and _worked_s(groups[-1]) >= LEAST_BLOCK_S)
+        fresh = not groups or (step.id not in held and _ends(groups[-1], chapter, own))
         if fresh:
             groups.append([])
             chapter = own
@@ -46,6 +48,11 @@ def blocks_of(plan: Sequence, house: House) -> tuple[Block, ...]:
 def part_of(plan: Sequence, block: Block) -> Sequence:
     """The plan of a block alone; moments that are fixed for the whole plan do not hold for it."""
     return replace(plan, steps=tuple(step for step in plan.steps if step.id in block.steps), timing=None)
+
+
+def _ends(steps: list[Step], chapter: str, following: str) -> bool:
+    """Whether a block may end here: with its chapter, if there was enough to do, or where a long wait is better spent in practice."""
+    return steps[-1].wait_s >= LONG_WAIT_S or (following != chapter and _worked_s(steps) >= LEAST_BLOCK_S)
 
 
 def _held_together(plan: Sequence, house: House) -> frozenset[str]:
