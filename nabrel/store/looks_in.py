@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable
 from dataclasses import dataclass, replace
 from datetime import datetime
 
@@ -18,8 +18,8 @@ from nabrel.formats.workspace import KeptWear
 from nabrel.store.repositories import KeptSitter, Sequences, Sitters
 from nabrel.store.wears import Wears
 
-Base = tuple[str, datetime]
-"""Which base: whose, put on when."""
+Base = tuple[str, datetime, str]
+"""Which base: whose, put on when, and the record that the table names, since the two halves of a trial are put on together."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -41,7 +41,7 @@ class LooksIn:
         for sitter in Sitters(session).all():
             self._by_name.setdefault(sitter.sitter.nickname, []).append(sitter)
         self._places: dict[Base, _Place] = {}
-        self._kept: dict[str, Mapping[datetime, KeptWear]] = {}
+        self._kept: dict[str, list[KeptWear]] = {}
 
     def judged(self, rows: Iterable[LookRow]) -> list[LookRow]:
         """The rows, those refused that say something of nobody here, or of a zone on which the plan does nothing."""
@@ -84,7 +84,7 @@ class LooksIn:
         if not owners:
             raise Refused("sitter", seen.sitter, "the nickname of a sitter who is here")
         for owner in owners:
-            kept = self._of(owner.id).get(base[1])
+            kept = self._kept_as(owner.id, base)
             if kept is not None:
                 sequence = self._sequences.at(kept.plan, kept.revision)
                 return _Place(kept.plan, kept, frozenset(zone for step in sequence.steps for zone in step.zones))
@@ -94,10 +94,12 @@ class LooksIn:
         steps = self._sequences.get(plan).sequence.steps
         return _Place(plan, None, frozenset(zone for step in steps for zone in step.zones))
 
-    def _of(self, sitter_id: str) -> Mapping[datetime, KeptWear]:
+    def _kept_as(self, sitter_id: str, base: Base) -> KeptWear | None:
+        """The record that the table names, else the one that begins at this moment."""
         if sitter_id not in self._kept:
-            self._kept[sitter_id] = {_moment(each.worn.from_): each for each in self._wears.all(sitter_id)}
-        return self._kept[sitter_id]
+            self._kept[sitter_id] = self._wears.all(sitter_id)
+        own = [each for each in self._kept[sitter_id] if _moment(each.worn.from_) == base[1]]
+        return next((each for each in own if each.id == base[2]), next(iter(own), None))
 
     def _write(self, place: _Place, own: list[ZoneSeen]) -> None:
         kept = place.kept or self._wears.begin(place.plan, own[0].worn, self._house)
@@ -121,7 +123,7 @@ class LooksIn:
 
 
 def _base(seen: ZoneSeen) -> Base:
-    return seen.sitter, _moment(seen.worn.from_)
+    return seen.sitter, _moment(seen.worn.from_), seen.record
 
 
 def _moment(text: str) -> datetime:

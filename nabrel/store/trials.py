@@ -89,15 +89,11 @@ class Trials:
             for each in wanted
         ]
 
-    def look(self, key: str, worn_from: str, look: Look) -> list[KeptWear]:
+    def look(self, half: KeptWear, look: Look) -> list[KeptWear]:
         """Keep one look at both halves: what is on the left goes to the first way, what is on the right to the second."""
-        trial = self.get(key)
-        if trial.how != "halves":
-            raise Refused("trial", key, "a trial on the halves of a face")
-        halves = [each for each in self.worn(trial) if each.worn.from_ == worn_from]
-        if not halves:
-            raise Refused("worn_from", worn_from, "a moment at which both halves were put on")
-        return [self._look_at(each, look) for each in halves]
+        assert half.trial is not None
+        both = self.worn(self.get(half.trial.id))
+        return [self._look_at(each, look) for each in both if each.worn.from_ == half.worn.from_]
 
     def _look_at(self, kept: KeptWear, look: Look) -> KeptWear:
         assert kept.trial is not None

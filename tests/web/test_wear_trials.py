@@ -54,9 +54,9 @@ def test_one_look_at_both_halves_goes_to_two_records_each_with_its_own_half(clie
     for minutes in (60, 120, 180, 240):
         seen = [*both, *(zone[:-2] + "_r" for zone in both)]
         shines = {zone: {"shine": 2} for zone in seen if zone.endswith("_l") or minutes > 200}
-        body = {"worn_from": WORN, "look": {"after_min": minutes, "seen": seen, "zones": shines}}
-        told = client.put(f"/api/trials/{trial['trial_id']}/look", json=body)
-        assert told.status_code == 200
+        body = {"look": {"after_min": minutes, "seen": seen, "zones": shines}}
+        assert client.put(f"/api/wears/{on['worn'][0]['wear_id']}/look", json=body).status_code == 200
+    told = client.get(f"/api/trials/{trial['trial_id']}")
     shine = told.json["results"][0]
     assert (shine["pairs"], shine["days"], shine["factor"] > 1.2) == (len(both), 1, True)
     assert [each["looks"] for each in told.json["worn"]] == [4, 4]
@@ -77,8 +77,6 @@ def test_on_two_days_each_way_is_put_on_by_itself(client, posy):
     assert client.post(address, json={"side": "left"}).status_code == 422
     on = client.post(address, json={"worn_from": WORN, "side": "second"}).json
     assert [each["side"] for each in on["worn"]] == ["second"]
-    look = {"worn_from": WORN, "look": {"after_min": 60, "seen": ["chin"]}}
-    assert client.put(f"/api/trials/{trial['trial_id']}/look", json=look).status_code == 422
 
 
 @pytest.mark.parametrize("body", [
@@ -95,9 +93,6 @@ def test_what_is_not_there_is_not_found(client, posy):
     assert client.post("/api/trials/none/wears", json={}).status_code == 404
     assert client.delete("/api/trials/none").status_code == 404
     assert client.get("/api/trials?plan=none").status_code == 422
-    trial = begun(client, posy, "halves").json
-    look = {"worn_from": WORN, "look": {"after_min": 60, "seen": ["chin"]}}
-    assert client.put(f"/api/trials/{trial['trial_id']}/look", json=look).json["field"] == "worn_from"
 
 
 def test_a_trial_goes_out_and_comes_back_with_its_records_and_forgetting_it_leaves_them(client, posy, tmp_path):
@@ -124,3 +119,24 @@ def test_erasing_the_sitter_takes_the_trial(client, posy, demo_database):
     assert client.get("/api/trials").json["trials"] == []
     with demo_database.session() as session:
         assert session.connection().exec_driver_sql("select count(*) from trial").scalar() == 0
+
+
+def test_the_looks_of_both_halves_go_out_as_a_table_and_come_back_each_to_its_own(client, posy):
+    trial = begun(client, posy, "halves").json
+    on = client.post(f"/api/trials/{trial['trial_id']}/wears", json={"worn_from": WORN}).json
+    first = on["worn"][0]["wear_id"]
+    seen = [
+        zone
+        for zone in client.get(f"/api/wears/{first}").json["zones"]
+        if zone.startswith(("cheek_apple", "under_eye"))
+    ]
+    client.put(
+        f"/api/wears/{first}/look", json={"look": {"after_min": 60, "seen": seen, "zones": {seen[0]: {"shine": 1}}}}
+    )
+    before = [client.get(f"/api/wears/{each['wear_id']}").json["looks"] for each in on["worn"]]
+    assert all(looks and looks[0]["seen"] for looks in before)
+    table = client.get(f"/api/wears/table?sitter={posy['id']}").data
+    assert client.post("/api/wears/table", data=table, content_type="text/csv").json["records"] == 2
+    after = [client.get(f"/api/wears/{each['wear_id']}").json["looks"] for each in on["worn"]]
+    assert after == before
+    assert client.get(f"/api/wears?sitter={posy['id']}").json["total"] == 2

@@ -321,13 +321,6 @@ class PutOnBody(Body):
     side: Side | None = None
 
 
-class TrialLookBody(Body):
-    """One look at both halves, which were put on at this moment."""
-
-    worn_from: Started
-    look: Look
-
-
 class WearTrialsQuery(Query):
     """Of which plan; of every plan where that is left out."""
 

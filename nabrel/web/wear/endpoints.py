@@ -120,7 +120,7 @@ def put_look(path: w.IdPath, body: ww.LookBody) -> ww.WearWire:
     with database().session() as session:
         kept = Wears(session).get(path.id)
         if kept.trial is not None and kept.trial.side in SIDES["halves"]:
-            both = Trials(session).look(kept.trial.id, kept.worn.from_, body.look)
+            both = Trials(session).look(kept, body.look)
             kept = next(each for each in both if each.id == path.id)
         else:
             kept = Wears(session).look(path.id, body.look)

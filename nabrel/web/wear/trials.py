@@ -82,15 +82,6 @@ def post_put_on(path: w.IdPath, body: ww.PutOnBody) -> tuple[ww.WearTrialWire, i
         return _wire(session, trials.get(path.id)), 201
 
 
-@wear_trials.put("/trials/<id>/look", operation_id="look_at_trial", responses={200: ww.WearTrialWire})
-def put_look(path: w.IdPath, body: ww.TrialLookBody) -> ww.WearTrialWire:
-    """Keep one look at both halves: each half's part goes to its own record."""
-    with database().session() as session:
-        trials = Trials(session)
-        trials.look(path.id, body.worn_from, body.look)
-        return _wire(session, trials.get(path.id))
-
-
 @wear_trials.delete("/trials/<id>", operation_id="forget_trial", responses={204: None})
 def delete_trial(path: w.IdPath) -> Response:
     """Forget a trial; the records of its bases stay."""
