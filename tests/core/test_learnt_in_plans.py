@@ -160,8 +160,16 @@ def test_somebody_gets_more_somebody_less_and_the_reason_says_from_how_many_look
                 for why in portion.why
                 if "than forecast" in why
             ]
-    more = [why for why in told if why.startswith("More powder than usual: by wear records it shines sooner here")]
-    less = [why for why in told if why.startswith("Less powder than usual: by wear records it shines later here")]
+    more = [
+        why
+        for why in told
+        if why.startswith("More powder than usual, folds aside: by wear records it shines sooner here")
+    ]
+    less = [
+        why
+        for why in told
+        if why.startswith("Less powder than usual, folds aside: by wear records it shines later here")
+    ]
     assert len(more) >= 3
     assert len(less) >= 3
     assert all(why.endswith("learnt from 12 looks.") for why in told)

@@ -53,7 +53,7 @@ def why_so_much(usual_mg: float, mg: float, factors: tuple[Factor, ...]) -> str:
     """Why it is not the usual amount."""
     more = mg > usual_mg
     return (
-        f"{'More' if more else 'Less'} powder than usual: by wear records it shines {'sooner' if more else 'later'} here than forecast, "
+        f"{'More' if more else 'Less'} powder than usual, folds aside: by wear records it shines {'sooner' if more else 'later'} here than forecast, "
         f"{learnt_from(looks_of(factors))}."
     )
 

@@ -11,7 +11,7 @@
   {#each taken as each (each.number)}
     <li class="flex flex-wrap items-baseline gap-x-2 gap-y-1 border-t border-line py-1">
       <b class={each.undone ? 'font-normal text-quiet' : ''}>{each.words}</b>
-      <span class="min-w-0 flex-1 {each.undone ? 'text-quiet' : ''}">{each.says}</span>
+      <span class="min-w-56 flex-1 {each.undone ? 'text-quiet' : ''}">{each.says}</span>
       <span class="label"
         >{day(each.on)}{each.undone
           ? `, undone ${day(each.undone)}`

@@ -34,7 +34,7 @@
               >{each.steps} steps · {Math.round(each.minutes)} min · {each.mean_film_um.toFixed(1)} µm a zone ·
               fullest
               {Math.round(each.worst_cake * 100)} % · shine {each.shine_hours.toFixed(1)} h{each.shine_looks
-                ? `, learnt from ${each.shine_looks} looks`
+                ? `, learnt from ${each.shine_looks} ${each.shine_looks === 1 ? 'look' : 'looks'}`
                 : ''}{each.cost == null ? '' : ` · ${each.cost.toFixed(2)} a face`} · {each.findings}
               {each.findings === 1 ? 'finding' : 'findings'}</span
             >
