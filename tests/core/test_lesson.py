@@ -187,6 +187,22 @@ def test_the_weigh_out_is_the_takes_for_everybody_and_the_spare(taught):
     assert lesson(room, HOUSE).cost == pytest.approx(sum(priced))
 
 
+def test_what_somebody_must_not_have_is_said_by_name_and_item_and_only_then(taught, people):
+    used = {part.item for step in taught.steps for part in step.mix}
+    item = next(each for each in taught.case.kit if each.id in used)
+    scented = replace(item, contains=(*item.contains, "fragrance"))
+    kit = tuple(
+        scented if each.id == item.id else replace(each, contains=(), ingredients=()) for each in taught.case.kit
+    )
+    sequence = replace(taught, case=replace(taught.case, kit=kit))
+    case = people["Wren"]
+    allergic = Student("Oda", case=replace(case, sitter=replace(case.sitter, avoid=("fragrance",))))
+    calm = Student("Pim", case=replace(case, sitter=replace(case.sitter, avoid=())))
+    room = replace(room_of(sequence), students=(allergic, calm, Student("Quill")))
+    said = [line for line in lesson(room, HOUSE).before_class if "must not have" in line]
+    assert said == [f"Oda must not have {item.name} (fragrance): have something else ready."]
+
+
 def test_tools_are_counted_by_who_works_at_once_and_cleaned_for_the_rest(taught):
     each = {tool.tool: tool for tool in lesson(room_of(taught, 8, 8), HOUSE).tools}
     half = {tool.tool: tool for tool in lesson(room_of(taught, 8, 4), HOUSE).tools}

@@ -12,6 +12,7 @@ from nabrel.core.house import House
 from nabrel.core.judge.evaluate import course_of
 from nabrel.core.lesson.room import Room
 from nabrel.core.plan.sequence import Sequence
+from nabrel.core.shelf.allergens import avoided
 from nabrel.core.shelf.doses import take, take_words
 from nabrel.core.terms.hands import TOOL_INFO
 from nabrel.core.terms.ids import Tool
@@ -40,7 +41,7 @@ class ToolsNeeded:
 
 
 def weigh_out(room: Room, house: House) -> tuple[Weighed, ...]:
-    """Product for everybody and the house's spare, item by item as it is first used; each student's own plan where it is theirs."""
+    """Product for everybody and the class's spare, item by item as it is first used, by the plan that is taught."""
     sequence = room.sequence
     products = {item.id: item for item in sequence.case.kit}
     students = len(room.students)
@@ -82,9 +83,13 @@ def tools_needed(sequence: Sequence, students: int, at_once: int) -> tuple[Tools
 def before_class(room: Room, weighed: tuple[Weighed, ...], tools: tuple[ToolsNeeded, ...]) -> Iterator[str]:
     """What is done before the class, in its order."""
     yield "A day or two before: ask everybody for allergies and sore skin, and have new products tested on the inner arm for 24 to 48 h."
-    avoided = sorted({entry for student in room.students if student.case for entry in student.case.sitter.avoid})
-    if avoided:
-        yield f"Held against the kit: {join_words(avoided)} is to be avoided by somebody in this class."
+    used = {part.item for step in room.sequence.steps for part in step.mix}
+    items = [item for item in room.sequence.case.kit if item.id in used]
+    for student in room.students:
+        avoid = student.case.sitter.avoid if student.case else ()
+        told = [f"{item.name} ({join_words(found)})" for item in items if (found := avoided(item, avoid))]
+        if told:
+            yield f"{student.name} must not have {join_words(told)}: have something else ready."
     yield f"Clean {counted(room.stations, 'station')}, and lay out mirror, light, tissues and a palette at each."
     for each in weighed:
         yield f"Weigh out {each.name}: {each.words}."
