@@ -2,84 +2,139 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
+from dataclasses import fields, replace
 from datetime import date
-from typing import Annotated, Literal
+from typing import Annotated, Any, Literal
 
-from annotated_types import Ge, Le, MaxLen, MinLen
+from annotated_types import MaxLen, MinLen
 from pydantic import Field
 
-from nabrel.core.lesson.lesson import Doing, Lesson, Phase
+from nabrel.core.lesson.lesson import Lesson, Round, rounds
 from nabrel.core.lesson.room import (
-    MOST_EDUCATORS,
+    MOST_BLOCKS,
     MOST_SHARED,
-    MOST_STATIONS,
     MOST_STUDENTS,
+    BreakAfter,
+    CheckDone,
+    ClassLog,
+    Cuts,
+    Educators,
+    Half,
+    Name,
+    Pairs,
+    Phase,
+    Pins,
     Room,
     Shared,
+    Spare,
+    Stations,
     Student,
+    TurnSeconds,
+    ZoneName,
     checked_room,
 )
+from nabrel.core.lesson.timing import Doing
 from nabrel.core.pace.tasks import Pace
-from nabrel.core.terms.ids import Tool
-from nabrel.core.terms.limits import Ident, one_line
+from nabrel.core.terms.ids import StepKind, Tool
+from nabrel.core.terms.limits import MOST_TOOLS, Ident, one_line
 from nabrel.formats.checks import check_case, check_sequence
 from nabrel.formats.files import CaseFile, Document, SequenceFile
 from nabrel.formats.loader import read
 
-Name = Annotated[str, one_line(60), MinLen(1)]
 Clock = Annotated[str, Field(pattern=r"^([01]\d|2[0-3]):[0-5]\d$")]
+Title = Annotated[str, one_line(120), MinLen(1)]
+Checked = Annotated[dict[Name, tuple[Ident, ...]], MaxLen(MOST_STUDENTS)]
 
 
 class StudentEntry(Document):
-    """One student: a nickname, the pace of their hand, and their face where it is known."""
+    """One student: a nickname, the pace of their hand, their face where it is known, and their tools where they are listed."""
 
     name: Name
     pace: Pace = 2.0
     case: CaseFile | None = None
+    tools: Annotated[tuple[Tool, ...], MaxLen(MOST_TOOLS)] | None = None
+
+    @property
+    def student(self) -> Student:
+        """It as the lesson is made from it."""
+        return Student(self.name, self.pace, self.case.case if self.case else None, self.tools)
 
 
-class ClassFile(Document):
-    """``class``: what is taught, when, to whom, and with what."""
-
+class _ClassHeader(Document):
     nabrel: Literal["class"] = "class"
     version: Literal[1] = 1
-    title: Annotated[str, one_line(120)]
+
+
+class RoomFile(Document):
+    """What is announced of a class beside the plan and the students; each field as ``Room`` has it."""
+
+    title: Title
     date: Annotated[date, Field(strict=False)]
     start: Clock
+    stations: Stations
+    educators: Educators = 1
+    shared: Annotated[tuple[Shared, ...], MaxLen(MOST_SHARED)] = ()
+    check_s: TurnSeconds = 45.0
+    break_after_min: BreakAfter = 60.0
+    spare: Spare = 0.15
+    pairs: Pairs = ()
+    until: Clock | None = None
+    zone: ZoneName | None = None
+    cuts: Cuts | None = None
+    pins: Pins = Field(default_factory=dict)
+    half: Half = "whole"
+    mistake: Ident | None = None
+    held: bool = False
+    log: ClassLog = Field(default_factory=ClassLog)
+
+
+ANNOUNCED = tuple(RoomFile.model_fields)
+_unlike = {each.name for each in fields(Room)} ^ {*ANNOUNCED, "sequence", "students"}
+assert not _unlike, _unlike
+
+
+class ClassFile(RoomFile, _ClassHeader):
+    """``class``: what is taught, when, to whom, and with what. ``checked`` names, by student, the blocks that were checked."""
+
     sequence: SequenceFile
     students: Annotated[tuple[StudentEntry, ...], MinLen(1), MaxLen(MOST_STUDENTS)]
-    stations: Annotated[int, Ge(1), Le(MOST_STATIONS)]
-    educators: Annotated[int, Ge(1), Le(MOST_EDUCATORS)] = 1
-    shared: Annotated[tuple[Shared, ...], MaxLen(MOST_SHARED)] = ()
-    check_s: Annotated[float, Ge(0), Le(1800)] = 45.0
-    break_after_min: Annotated[float, Ge(5), Le(600)] = 60.0
-    spare: Annotated[float, Ge(0), Le(2)] = 0.15
-    pairs: Annotated[tuple[tuple[Name, Name], ...], MaxLen(MOST_STUDENTS)] = ()
-    until: Clock | None = None
-    zone: Annotated[str, one_line(60)] | None = None
-    held: bool = False
-    pins: Annotated[dict[Ident, float], MaxLen(100)] = Field(default_factory=dict)
-    checked: Annotated[dict[Name, tuple[Ident, ...]], MaxLen(MOST_STUDENTS)] = Field(default_factory=dict)
+    checked: Checked = Field(default_factory=dict)
 
     @property
     def room(self) -> Room:
-        """It as the lesson is made from it."""
+        """It as the lesson is made from it; a check that is only listed was made at no known time."""
+        announced: dict[str, Any] = {name: getattr(self, name) for name in ANNOUNCED}
+        known = {(each.student, each.step) for each in self.log.checks}
+        more = tuple(
+            CheckDone(name, step) for name, steps in self.checked.items() for step in steps if (name, step) not in known
+        )
+        announced["log"] = replace(self.log, checks=(*self.log.checks, *more))
         return Room(
-            title=self.title,
-            date=self.date,
-            start=self.start,
-            sequence=self.sequence.sequence,
+            sequence=self.sequence.sequence, students=tuple(each.student for each in self.students), **announced
+        )
+
+    @classmethod
+    def of(cls, room: Room) -> ClassFile:
+        """The file of a class."""
+        announced: dict[str, Any] = {name: getattr(room, name) for name in ANNOUNCED}
+        checked: dict[str, list[str]] = {}
+        for each in room.log.checks:
+            if not each.again:
+                checked.setdefault(each.student, []).append(each.step)
+        return cls(
+            sequence=SequenceFile.of(room.sequence),
             students=tuple(
-                Student(each.name, each.pace, each.case.case if each.case else None) for each in self.students
+                StudentEntry(
+                    name=each.name,
+                    pace=each.pace,
+                    case=CaseFile.of(each.case) if each.case is not None else None,
+                    tools=each.tools,
+                )
+                for each in room.students
             ),
-            stations=self.stations,
-            educators=self.educators,
-            shared=self.shared,
-            check_s=self.check_s,
-            break_after_min=self.break_after_min,
-            spare=self.spare,
-            pairs=self.pairs,
-            until=self.until,
+            checked={name: tuple(steps) for name, steps in checked.items()},
+            **announced,
         )
 
 
@@ -105,7 +160,7 @@ class PhaseModel(Document):
 
 
 class DoingModel(Document):
-    """One thing a student does; ``station`` is null while watching."""
+    """One thing a student does; ``station`` is null while watching, ``whom`` who is watched by a student who observes."""
 
     what: Doing
     start_s: int
@@ -114,13 +169,37 @@ class DoingModel(Document):
     block: int | None
     item: str | None = None
     educator: int | None = None
+    whom: str | None = None
+
+
+class ChangeModel(Document):
+    """One thing that a student's face asks for otherwise."""
+
+    kind: StepKind
+    says: str
+    why: str
 
 
 class StudentLesson(Document):
-    """One student's lesson."""
+    """One student's lesson: whose face they work on (null: nobody's), why a face is not worked, and what differs there."""
 
     name: str
+    face: str | None
+    stop: str
+    offers: list[str]
     tasks: list[DoingModel]
+    differs: list[ChangeModel]
+
+
+class RoundModel(Document):
+    """One thing an educator does."""
+
+    what: Literal["show", "check", "break"]
+    start_s: int
+    end_s: int
+    block: int | None
+    student: str
+    station: int | None
 
 
 class WeighedModel(Document):
@@ -142,10 +221,21 @@ class ToolsModel(Document):
     cleaned: int
 
 
+class SavingModel(Document):
+    """A thinner way, and what it saves the class."""
+
+    kind: StepKind
+    says: str
+    saves: float
+    unit: Literal["ml", "g"]
+    cost: float | None
+
+
 class ShorterModel(Document):
-    """One way to shorten the lesson."""
+    """One way to shorten the lesson, and what it costs."""
 
     says: str
+    costs: str
     saves_s: int
 
 
@@ -154,14 +244,18 @@ class LessonModel(Document):
 
     nabrel: Literal["lesson"] = "lesson"
     version: Literal[1] = 1
-    blocks: list[PhaseModel]
+    blocks: Annotated[list[PhaseModel], MaxLen(3 * MOST_BLOCKS)]
     students: list[StudentLesson]
+    educators: list[list[RoundModel]]
     proven: bool
     length_s: int
     weigh_out: list[WeighedModel]
     tools: list[ToolsModel]
     cost: float | None
+    costs_most: str
+    savings: list[SavingModel]
     before_class: list[str]
+    during_class: list[str]
     after_class: list[str]
     too_long_s: int
     shorter: list[ShorterModel]
@@ -176,24 +270,8 @@ def lesson_to(found: Lesson) -> LessonModel:
             )
             for each in found.blocks
         ],
-        students=[
-            StudentLesson(
-                name=name,
-                tasks=[
-                    DoingModel(
-                        what=each.doing,
-                        start_s=each.start_s,
-                        end_s=each.end_s,
-                        station=each.station,
-                        block=each.block,
-                        item=each.item or None,
-                        educator=each.educator,
-                    )
-                    for each in own
-                ],
-            )
-            for name, own in found.students.items()
-        ],
+        students=[_student(found, name) for name in found.students],
+        educators=[[_round(each) for each in own] for own in rounds(found.timed, found.room.educators)],
         proven=found.proven,
         length_s=found.length_s,
         weigh_out=[
@@ -202,8 +280,52 @@ def lesson_to(found: Lesson) -> LessonModel:
         ],
         tools=[ToolsModel(kind=each.tool, count=each.count, cleaned=each.cleaned) for each in found.tools],
         cost=None if found.cost is None else round(found.cost, 2),
-        before_class=list(found.before_class),
-        after_class=list(found.after_class),
+        costs_most=found.costs_most,
+        savings=[
+            SavingModel(kind=each.kind, says=each.says, saves=each.saves, unit=each.unit, cost=each.cost)
+            for each in found.savings
+        ],
+        before_class=[f"{each.when}: {each.says}" for each in found.before_class],
+        during_class=[f"{each.when}: {each.says}" for each in found.during_class],
+        after_class=[f"{each.when}: {each.says}" for each in found.after_class],
         too_long_s=found.too_long_s,
-        shorter=[ShorterModel(says=each.says, saves_s=each.saves_s) for each in found.shorter],
+        shorter=[ShorterModel(says=each.says, costs=each.costs, saves_s=each.saves_s) for each in found.shorter],
+    )
+
+
+def _student(found: Lesson, name: str) -> StudentLesson:
+    face = found.faces[name]
+    return StudentLesson(
+        name=name,
+        face=face.of,
+        stop=face.stop,
+        offers=list(face.offers),
+        tasks=list(tasks_of(found, name)),
+        differs=[ChangeModel(kind=each.kind, says=each.says, why=each.why) for each in face.changes],
+    )
+
+
+def tasks_of(found: Lesson, name: str) -> Iterable[DoingModel]:
+    """What one student does, in time."""
+    for each in found.students[name]:
+        yield DoingModel(
+            what=each.doing,
+            start_s=each.start_s,
+            end_s=each.end_s,
+            station=each.station,
+            block=each.block,
+            item=each.item or None,
+            educator=each.educator,
+            whom=each.whom or None,
+        )
+
+
+def _round(each: Round) -> RoundModel:
+    return RoundModel(
+        what=each.doing,
+        start_s=each.start_s,
+        end_s=each.end_s,
+        block=each.block,
+        student=each.student,
+        station=each.station,
     )

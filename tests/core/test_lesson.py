@@ -182,7 +182,7 @@ def test_the_weigh_out_is_the_takes_for_everybody_and_the_spare(taught):
     for item, (amount, unit) in own.items():
         assert found[item].amount == pytest.approx(amount * 9 * 1.2)
         assert found[item].unit == unit
-        assert "for 9 students" in found[item].words
+        assert "for 9 students: " in found[item].words
     priced = [each.cost for each in found.values() if each.cost is not None]
     assert lesson(room, HOUSE).cost == pytest.approx(sum(priced))
 
@@ -195,12 +195,18 @@ def test_what_somebody_must_not_have_is_said_by_name_and_item_and_only_then(taug
         scented if each.id == item.id else replace(each, contains=(), ingredients=()) for each in taught.case.kit
     )
     sequence = replace(taught, case=replace(taught.case, kit=kit))
-    case = people["Wren"]
+    case = replace(people["Wren"], kit=())
     allergic = Student("Oda", case=replace(case, sitter=replace(case.sitter, avoid=("fragrance",))))
     calm = Student("Pim", case=replace(case, sitter=replace(case.sitter, avoid=())))
     room = replace(room_of(sequence), students=(allergic, calm, Student("Quill")))
-    said = [line for line in lesson(room, HOUSE).before_class if "must not have" in line]
-    assert said == [f"Oda must not have {item.name} (fragrance): have something else ready."]
+    found = lesson(room, HOUSE)
+    (barred,) = found.allergies
+    assert (barred.student, barred.items) == ("Oda", (item.id,))
+    assert barred.says == f"Oda must not have {item.name} (fragrance)"
+    assert any(duty.says.startswith(barred.says) for duty in found.before_class)
+    # What Oda gets instead is of the same kinds of step, and has none of it.
+    instead = {part.item for step in found.faces["Oda"].plan.steps for part in step.mix}
+    assert item.id not in instead
 
 
 def test_tools_are_counted_by_who_works_at_once_and_cleaned_for_the_rest(taught):

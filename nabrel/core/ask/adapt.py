@@ -11,7 +11,8 @@ from nabrel.core.case.case import Case
 from nabrel.core.house import House
 from nabrel.core.judge.evaluate import Evaluation, evaluate
 from nabrel.core.plan.sequence import Sequence
-from nabrel.core.plan.step import Step
+from nabrel.core.plan.step import Portion, Step
+from nabrel.core.terms.hands import hand_words
 from nabrel.core.terms.ids import StepKind, Zone
 from nabrel.core.terms.places import describe
 from nabrel.core.terms.steps import STEP_INFO
@@ -22,8 +23,9 @@ MOST_PLACES = 4
 
 @dataclass(frozen=True, slots=True)
 class Change:
-    """One thing that the other face asks for otherwise, and why."""
+    """One thing that the other face asks for otherwise, of which kind of step, and why."""
 
+    kind: StepKind
     says: str
     why: str
 
@@ -55,9 +57,9 @@ def _changes(model: Evaluation, there: Evaluation) -> Iterator[Change]:
     for kind in dict.fromkeys([*after, *before]):
         old, new = before.get(kind, ()), after.get(kind, ())
         if not new:
-            yield Change(f"No {STEP_INFO[kind].laid}.", _why_not(there.sequence, kind))
+            yield Change(kind, f"No {STEP_INFO[kind].laid}.", _why_not(there.sequence, kind))
         elif not old:
-            yield Change(f"{STEP_INFO[kind].words} as well{_on(new)}.", new[0].why[0])
+            yield Change(kind, f"{STEP_INFO[kind].words} as well{_on(new)}.", new[0].why[0])
         else:
             yield from _otherwise(kind, (model, old), (there, new))
 
@@ -73,14 +75,37 @@ def _otherwise(
         instead = [name for name in gone if name not in come]
         said = f" instead of {join_words(instead)}" if instead else ""
         if only:
-            yield Change(f"{STEP_INFO[kind].words}: {join_words(only)}{said}.", new[0].why[0])
+            yield Change(kind, f"{STEP_INFO[kind].words}: {join_words(only)}{said}.", new[0].why[0])
+    yield from _by_other_hands(kind, old, new)
     if not STEP_INFO[kind].roles or STEP_INFO[kind].over_all:
         return
     added, left = _zones(new) - _zones(old), _zones(old) - _zones(new)
     if added:
-        yield Change(f"{STEP_INFO[kind].words} also {_where(added)}.", _reason_there(new, added))
+        yield Change(kind, f"{STEP_INFO[kind].words} also {_where(added)}.", _reason_there(new, added))
     if left:
-        yield Change(f"No {STEP_INFO[kind].laid} {_where(left)}.", _why_not(there.sequence, kind, left))
+        yield Change(kind, f"No {STEP_INFO[kind].laid} {_where(left)}.", _why_not(there.sequence, kind, left))
+
+
+def _by_other_hands(kind: StepKind, old: tuple[Step, ...], new: tuple[Step, ...]) -> Iterator[Change]:
+    """Cream where there was powder or the other way, and the tool and motion of the main hand where they differ."""
+    before, after = _main_hand(old), _main_hand(new)
+    if before is None or after is None:
+        return
+    (was, step_was), (now, step_now) = before, after
+    units = {"um": "a cream or liquid", "mg_cm2": "powder"}
+    as_what = ""
+    if step_was.unit != step_now.unit and step_was.unit and step_now.unit:
+        as_what = f" as {units[step_now.unit]} instead of {units[step_was.unit]}"
+    hands = hand_words(now.tool, now.motion) if (was.tool, was.motion) != (now.tool, now.motion) else ""
+    if as_what or hands:
+        parts = " ".join(each for each in (as_what.strip(), hands) if each)
+        yield Change(kind, f"{STEP_INFO[kind].words}: {parts}.", step_now.why[0])
+
+
+def _main_hand(steps: tuple[Step, ...]) -> tuple[Portion, Step] | None:
+    """The portion on which most is worked, with its step; None where nothing is laid."""
+    laid = [(portion, step) for step in steps for portion in step.portions if portion.amount is not None]
+    return max(laid, key=lambda row: len(row[0].zones), default=None)
 
 
 def _by_kind(sequence: Sequence) -> dict[StepKind, tuple[Step, ...]]:

@@ -1,229 +1,127 @@
-"""The lesson: blocks demonstrated, practised and checked, in time, with breaks, and what is too long."""
+"""The lesson: who does what where and when, what it takes, and what is too long."""
 
 from __future__ import annotations
 
-from collections.abc import Iterator
-from dataclasses import dataclass, replace
+from collections.abc import Mapping
+from dataclasses import dataclass
 from typing import Literal
 
+from nabrel.core.ask.adapt import adapt
 from nabrel.core.house import House
-from nabrel.core.lesson.blocks import blocks_of, part_of
-from nabrel.core.lesson.practise import Placed, Practice, Turn, practised
-from nabrel.core.lesson.room import Room, Student, checked_room
-from nabrel.core.lesson.weigh_out import ToolsNeeded, Weighed, after_class, before_class, tools_needed, weigh_out
-from nabrel.core.pace.tasks import work_of
-from nabrel.core.pace.timetable import as_listed_s
-from nabrel.core.plan.sequence import Sequence
-from nabrel.core.terms.words import spoken
-
-Phase = Literal["demonstrate", "practise", "break"]
-Doing = Literal["watch", "turn", "practise", "wait", "check", "break"]
-BREAK_S = 600
-SINK_KINDS = frozenset({"cleanse"})
-MINUTE = 60
+from nabrel.core.judge.evaluate import Evaluation, evaluate
+from nabrel.core.lesson.duties import Duty, after_class, before_class, during_class
+from nabrel.core.lesson.faces import Adapting, Face, faces_of
+from nabrel.core.lesson.room import Room, checked_room
+from nabrel.core.lesson.shorten import Shorter, shorter
+from nabrel.core.lesson.timing import Doings, Phased, Timed, timed
+from nabrel.core.lesson.tools import ToolsNeeded, tools_needed
+from nabrel.core.lesson.weigh_out import Allergy, Saving, Weighed, allergies, costs_most, savings, weigh_out
 
 
 @dataclass(frozen=True, slots=True)
-class Phased:
-    """One part of the lesson: what everybody is in, from when to when, and which steps it is about."""
+class Round:
+    """One thing an educator does: shows a block, checks a student at a station, or has a break."""
 
-    phase: Phase
+    doing: Literal["show", "check", "break"]
     start_s: int
     end_s: int
-    steps: tuple[str, ...] = ()
-    words: str = ""
-
-
-@dataclass(frozen=True, slots=True)
-class Doings:
-    """One thing a student does: from when to when, at which station (None while watching), of which block, with which educator."""
-
-    doing: Doing
-    start_s: int
-    end_s: int
-    station: int | None = None
     block: int | None = None
-    item: str = ""
-    educator: int | None = None
+    student: str = ""
+    station: int | None = None
 
 
-@dataclass(frozen=True, slots=True)
-class Shorter:
-    """One way to shorten a lesson: what it is, how many seconds it saves, and what it costs."""
-
-    says: str
-    saves_s: int
-
-
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True)
 class Lesson:
-    """A class in time. ``too_long_s`` is by how much it goes beyond the room's hours, 0 where it does not."""
+    """A class in time, with what it takes. ``too_long_s`` is by how much it goes beyond the room's hours, 0 where it does not."""
 
-    blocks: tuple[Phased, ...]
-    students: dict[str, tuple[Doings, ...]]
-    proven: bool
-    length_s: int
+    room: Room
+    model: Evaluation
+    faces: Mapping[str, Face]
+    timed: Timed
     weigh_out: tuple[Weighed, ...]
     tools: tuple[ToolsNeeded, ...]
     cost: float | None
-    before_class: tuple[str, ...]
-    after_class: tuple[str, ...]
-    too_long_s: int = 0
-    shorter: tuple[Shorter, ...] = ()
+    costs_most: str
+    savings: tuple[Saving, ...]
+    allergies: tuple[Allergy, ...]
+    before_class: tuple[Duty, ...]
+    during_class: tuple[Duty, ...]
+    after_class: tuple[Duty, ...]
+    too_long_s: int
+    shorter: tuple[Shorter, ...]
+
+    @property
+    def blocks(self) -> tuple[Phased, ...]:
+        """The parts of the lesson in time."""
+        return self.timed.phases
+
+    @property
+    def students(self) -> Mapping[str, tuple[Doings, ...]]:
+        """What every student does, by nickname."""
+        return self.timed.students
+
+    @property
+    def proven(self) -> bool:
+        """Whether every block is the shortest there is."""
+        return self.timed.proven
+
+    @property
+    def length_s(self) -> int:
+        """Seconds from the start to the end."""
+        return self.timed.length_s
+
+    @property
+    def working(self) -> int:
+        """How many students work on a face."""
+        return sum(face.of is not None and face.student not in self.room.log.absent for face in self.faces.values())
 
 
-def lesson(room: Room, house: House) -> Lesson:
-    """The lesson of a class: each block shown, then practised in the shortest time, everybody checked. Refuses what cannot be."""
+def lesson(room: Room, house: House, model: Evaluation | None = None, adapting: Adapting = adapt) -> Lesson:
+    """The lesson of a class: each block shown, then practised in the shortest time, everybody checked. Refuses what cannot be.
+
+    ``model`` is the plan that is taught, evaluated, where that is known; ``adapting`` takes it to the students' faces.
+    """
     checked_room(room)
-    found = _timed(room, house)
-    weighed = weigh_out(room, house)
-    at_once = max(_at_once(found[1]), 1)
-    tools = tools_needed(room.sequence, len(room.students), at_once)
+    shown = model if model is not None else evaluate(room.sequence, house, try_fixes=False)
+    faces = faces_of(room, shown, house, adapting)
+    found = timed(room, faces, house)
+    weighed = weigh_out(room, faces, house)
+    tools = tools_needed(room, faces, found)
     costs = [each.cost for each in weighed if each.cost is not None]
-    length = max((phase.end_s for phase in found[0]), default=0)
-    over = max(0, length - room.length_s) if room.length_s is not None else 0
+    over = max(0, found.length_s - room.length_s) if room.length_s is not None else 0
+    barred = tuple(allergies(room, faces))
     return Lesson(
-        blocks=found[0],
-        students=found[1],
-        proven=found[2],
-        length_s=length,
+        room=room,
+        model=shown,
+        faces=faces,
+        timed=found,
         weigh_out=weighed,
         tools=tools,
         cost=sum(costs) if costs else None,
-        before_class=tuple(before_class(room, weighed, tools)),
-        after_class=tuple(after_class(room, tools)),
+        costs_most=costs_most(weighed, room, house),
+        savings=savings(room, faces, weighed, house),
+        allergies=barred,
+        before_class=tuple(before_class(room, faces, weighed, tools, barred)),
+        during_class=tuple(sorted(during_class(room, found, tools), key=lambda each: each.at_s or 0)),
+        after_class=tuple(after_class(room, tools, found.length_s)),
         too_long_s=over,
-        shorter=tuple(_shorter(room, house)) if over else (),
+        shorter=shorter(room, faces, house) if over else (),
     )
 
 
-def _timed(
-    room: Room, house: House, *, search: bool = True
-) -> tuple[tuple[Phased, ...], dict[str, tuple[Doings, ...]], bool]:
-    phases: list[Phased] = []
-    doings: dict[str, list[Doings]] = {student.name: [] for student in room.students}
-    proven, clock, since_break, wait_until = True, 0, 0, 0
-    for number, block in enumerate(blocks_of(room.sequence, house)):
-        part = part_of(room.sequence, block)
-        shown = as_listed_s(work_of(part, house))
-        solved = practised(
-            _practices(room, house, part), room.stations, room.educators, _counts(room), room.pairs, search=search
-        )
-        if phases and since_break + shown + solved.length_s > room.break_after_min * MINUTE:
-            phases.append(Phased("break", clock, clock + BREAK_S))
-            _all(doings, Doings("break", clock, clock + BREAK_S))
-            clock, since_break = clock + BREAK_S, 0
-        phases.append(Phased("demonstrate", clock, clock + shown, block.steps, block.words))
-        _all(doings, Doings("watch", clock, clock + shown, block=number))
-        # Faces from the block before must have waited by the time hands go on.
-        begin = max(clock + shown, wait_until)
-        end = begin + solved.length_s
-        phases.append(Phased("practise", begin, end, block.steps, block.words))
-        for placed, practice in zip(solved.placed, _practices(room, house, part), strict=True):
-            doings[placed.name] += _doings(placed, practice, begin, end, number)
-        proven = proven and solved.proven
-        since_break += end - clock
-        clock, wait_until = end, end + round(block.wait_s)
-    return tuple(phases), {name: tuple(own) for name, own in doings.items()}, proven
-
-
-def _all(doings: dict[str, list[Doings]], what: Doings) -> None:
-    for own in doings.values():
-        own.append(what)
-
-
-def _doings(placed: Placed, practice: Practice, begin: int, end: int, block: int) -> tuple[Doings, ...]:
-    """What one student does in a block, without a gap: watching, then at the station turns, work and the check, or waiting for them."""
-    station = placed.station
-    busy = [
-        *(
-            Doings("turn", start, start + turn.seconds, station, block, turn.item)
-            for turn, start in zip(practice.turns, placed.turns_s, strict=True)
-        ),
-        Doings("practise", placed.work_s, placed.work_s + practice.work_s, station, block),
-        Doings("check", placed.check_s, placed.end_s, station, block, educator=placed.educator),
-    ]
-    found = [Doings("watch", 0, placed.start_s, block=block)]
-    for each in busy:
-        found += [Doings("wait", found[-1].end_s, each.start_s, station, block), each]
-    found.append(Doings("watch", placed.end_s, end - begin, block=block))
-    return tuple(
-        replace(each, start_s=each.start_s + begin, end_s=each.end_s + begin)
-        for each in found
-        if each.end_s > each.start_s
-    )
-
-
-def _practices(room: Room, house: House, part: Sequence) -> list[Practice]:
-    return [_practice(room, student, house, part) for student in room.students]
-
-
-def _practice(room: Room, student: Student, house: House, part: Sequence) -> Practice:
-    items = {each.item for step in part.steps for each in step.mix}
-    turns = tuple(
-        Turn(each.item, round(each.use_s))
-        for each in room.shared
-        if each.use_s
-        and (each.item in items or (each.item == "sink" and any(s.kind in SINK_KINDS for s in part.steps)))
-    )
-    return Practice(
-        student.name, turns, max(1, as_listed_s(work_of(part, house, pace=student.pace))), round(room.check_s)
-    )
-
-
-def _uses(part: Sequence, room: Room, item: str) -> bool:
-    """Whether a block needs a shared thing: the sink where faces are cleansed, the reader before anything lies on them."""
-    if item == "sink":
-        return any(step.kind in SINK_KINDS for step in part.steps)
-    if item == "reader":
-        return part.steps[0] == room.sequence.steps[0]
-    return any(part_of_mix.item == item for step in part.steps for part_of_mix in step.mix)
-
-
-def _counts(room: Room) -> dict[str, int]:
-    return {each.item: each.count for each in room.shared}
-
-
-def _at_once(students: dict[str, tuple[Doings, ...]]) -> int:
-    """How many are at stations at the same time, at most."""
-    edges = sorted(
-        edge
-        for own in students.values()
-        for each in own
-        if each.station
-        for edge in ((each.start_s, 1), (each.end_s, -1))
-    )
-    now = most = 0
-    for _, by in edges:
-        now += by
-        most = max(most, now)
-    return most
-
-
-def _shorter(room: Room, house: House) -> Iterator[Shorter]:
-    """Ways to shorten it, what saves most first: each is the lesson timed anew, by a good order on both sides."""
-    length = _length(room, house)
-    tries: list[tuple[str, Room]] = []
-    if room.stations < len(room.students):
-        tries.append(
-            (f"A station each: {len(room.students) - room.stations} more", replace(room, stations=len(room.students)))
-        )
-    tries.append(("One more educator to check", replace(room, educators=room.educators + 1)))
-    tries.append(
-        (f"Checks of {spoken(room.check_s / 2)}: less is said to each", replace(room, check_s=room.check_s / 2))
-    )
-    blocks = blocks_of(room.sequence, house)
-    if len(blocks) > 1:
-        rest = tuple(step for step in room.sequence.steps if step.id not in blocks[-1].steps)
-        short = replace(room, sequence=replace(room.sequence, steps=rest))
-        tries.append((f"Leave out {blocks[-1].words}: it is shown another time", short))
-    found = []
-    for says, other in tries:
-        saved = length - _length(other, house)
-        if saved > 0:
-            found.append(Shorter(f"{says}; about {round(saved / MINUTE)} min less.", saved))
-    yield from sorted(found, key=lambda each: -each.saves_s)[:3]
-
-
-def _length(room: Room, house: House) -> int:
-    return max((phase.end_s for phase in _timed(room, house, search=False)[0]), default=0)
+def rounds(found: Timed, educators: int) -> tuple[tuple[Round, ...], ...]:
+    """What every educator does, first to last: demonstrations are the first educator's, checks as the blocks have them."""
+    own: list[list[Round]] = [[] for _ in range(educators)]
+    number = -1
+    for phase in found.phases:
+        number += phase.phase == "demonstrate"
+        if phase.phase == "demonstrate":
+            own[0].append(Round("show", phase.start_s, phase.end_s, number))
+        elif phase.phase == "break":
+            for each in own:
+                each.append(Round("break", phase.start_s, phase.end_s))
+    for name, doings in found.students.items():
+        for did in doings:
+            if did.doing == "check" and did.educator is not None:
+                own[did.educator - 1].append(Round("check", did.start_s, did.end_s, did.block, name, did.station))
+    return tuple(tuple(sorted(each, key=lambda row: (row.start_s, row.student))) for each in own)

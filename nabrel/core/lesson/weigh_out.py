@@ -1,22 +1,33 @@
-"""What a class takes: product for the room with its spare, tools by kind, and what there is to do before and after."""
+"""What a class takes: product for the room with its spare, what to buy, what costs most, and what a thinner way would save."""
 
 from __future__ import annotations
 
-from collections.abc import Iterator
-from dataclasses import dataclass
+from collections import Counter
+from collections.abc import Iterable, Iterator, Mapping
+from dataclasses import dataclass, replace
+from math import ceil
 from typing import Literal
 
 from nabrel.core.base.spending import taken
+from nabrel.core.base.state import Course
 from nabrel.core.case.product import Product
 from nabrel.core.house import House
 from nabrel.core.judge.evaluate import course_of
+from nabrel.core.lesson.faces import Face
 from nabrel.core.lesson.room import Room
 from nabrel.core.plan.sequence import Sequence
+from nabrel.core.plan.step import Part, Step
 from nabrel.core.shelf.allergens import avoided
 from nabrel.core.shelf.doses import take, take_words
-from nabrel.core.terms.hands import TOOL_INFO
-from nabrel.core.terms.ids import Tool
+from nabrel.core.shelf.ladder import nearest_rung, rungs
+from nabrel.core.terms.ids import StepKind
+from nabrel.core.terms.steps import STEP_INFO
 from nabrel.core.terms.words import counted, join_words
+
+Measure = Literal["ml", "g"]
+MOST_SAVINGS = 3
+WORTH_SAVING = 0.1
+"""A thinner way that saves a smaller share of an item is not named."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -26,92 +37,252 @@ class Weighed:
     item: str
     name: str
     amount: float
-    unit: Literal["ml", "g"]
+    unit: Measure
     words: str
     cost: float | None
 
 
 @dataclass(frozen=True, slots=True)
-class ToolsNeeded:
-    """One kind of tool: how many are used at once, and how many of them are cleaned for the next student."""
+class Buy:
+    """One item against the shelf: what the class takes, what is left of it there (None: nobody counted), and packs to buy."""
 
-    tool: Tool
-    count: int
-    cleaned: int
+    item: str
+    name: str
+    wanted: float
+    unit: Measure
+    left: float | None
+    packs: int
+    cost: float | None
 
 
-def weigh_out(room: Room, house: House) -> tuple[Weighed, ...]:
-    """Product for everybody and the class's spare, item by item as it is first used, by the plan that is taught."""
-    sequence = room.sequence
-    products = {item.id: item for item in sequence.case.kit}
-    students = len(room.students)
+@dataclass(frozen=True, slots=True)
+class Saving:
+    """A thinner way: which kind of step takes much, what would be done otherwise, and what that saves the class."""
+
+    step: str
+    kind: StepKind
+    says: str
+    saves: float
+    unit: Measure
+    cost: float | None
+
+
+@dataclass(frozen=True, slots=True)
+class Allergy:
+    """What a student, or whoever's face they work on, must not have: the items with what is in them, and what is used instead."""
+
+    student: str
+    items: tuple[str, ...]
+    says: str
+    uses: str
+
+
+def taken_by_face(room: Room, faces: Mapping[str, Face], house: House) -> Mapping[str, Mapping[str, tuple[float, str]]]:
+    """Amount and unit by item that every student takes, from the class's packs and from what they brought."""
+    known: dict[int, Mapping[str, tuple[float, str]]] = {}
+    found = {}
+    for name, face in faces.items():
+        if face.of is None or name in room.log.absent:
+            continue
+        if id(face.plan) not in known:
+            known[id(face.plan)] = taken(_course(face, house))
+        found[name] = known[id(face.plan)]
+    return found
+
+
+def _course(face: Face, house: House) -> Course:
+    if face.adapted is not None and face.plan is face.adapted.sequence:
+        return face.adapted.evaluation.course
+    return course_of(face.plan, house)
+
+
+def brought(room: Room, name: str) -> frozenset[str]:
+    """The items of a student's own that the class's kit does not hold."""
+    student = room.student(name)
+    if student is None or student.case is None:
+        return frozenset()
+    return frozenset(item.id for item in student.case.kit) - {item.id for item in room.sequence.case.kit}
+
+
+def weigh_out(room: Room, faces: Mapping[str, Face], house: House) -> tuple[Weighed, ...]:
+    """Product for everybody and the class's spare, item by item as it is first used; what students bring is not weighed out."""
+    by_face = taken_by_face(room, faces, house)
+    products = _products(room, faces)
+    each: dict[str, list[tuple[float, str]]] = {}
+    for name, own in by_face.items():
+        not_ours = brought(room, name)
+        for item, amount in own.items():
+            if item not in not_ours:
+                each.setdefault(item, []).append(amount)
+    order = {part.item: place for place, part in reversed(list(enumerate(_parts(room, faces))))}
     found = []
-    for item, (amount, unit) in taken(course_of(sequence, house)).items():
+    for item in sorted(each, key=lambda one: order.get(one, len(order))):
+        amounts = [amount for amount, _ in each[item]]
+        unit: Measure = "ml" if each[item][0][1] == "ml" else "g"
+        whole = sum(amounts) * (1.0 + room.spare)
         product = products.get(item)
-        whole = amount * students * (1.0 + room.spare)
-        measured: Literal["ml", "g"] = "ml" if unit == "ml" else "g"
         found.append(
             Weighed(
-                item, product.name if product else item, whole, measured,
-                _words(amount, whole, measured, students, product, house), _cost(whole, measured, product),
+                item, product.name if product else item, whole, unit,
+                _words(amounts, whole, unit, product, house), _cost(whole, unit, product),
             )
         )  # fmt: skip
     return tuple(found)
 
 
-def _words(
-    each: float, whole: float, unit: Literal["ml", "g"], students: int, product: Product | None, house: House
-) -> str:
-    """ "a pump each, for 9 students 2.3 ml"."""
-    own = take_words(take(each, unit, product.dose_ml if product else None), house)
-    return f"{own} each, for {counted(students, 'student')} {whole:.2g} {unit}"
+def buying(weighed: Iterable[Weighed], shelf: Iterable[Product]) -> tuple[Buy, ...]:
+    """What a class takes against what the shelf holds, by the id of the item; packs to buy where it is too little."""
+    here = {item.id: item for item in shelf}
+    found = []
+    for each in weighed:
+        item = here.get(each.item)
+        content = None if item is None else item.ml if each.unit == "ml" else item.g
+        left = None if item is None or content is None else content * (1.0 if item.left is None else item.left)
+        short = each.amount if item is None else 0.0 if left is None else max(0.0, each.amount - left)
+        packs = 0 if not short else ceil(short / content) if content else 1
+        cost = item.price * packs if item is not None and item.price and packs else None
+        found.append(Buy(each.item, each.name, each.amount, each.unit, left, packs, cost))
+    return tuple(found)
 
 
-def _cost(amount: float, unit: str, product: Product | None) -> float | None:
+def savings(room: Room, faces: Mapping[str, Face], weighed: Iterable[Weighed], house: House) -> tuple[Saving, ...]:
+    """Where a thinner way saves the class most: bakes that could be pressed, layers that could go on one step thinner."""
+    priced = {each.item: each.cost / each.amount for each in weighed if each.cost is not None and each.amount}
+    worked = [face for name, face in faces.items() if face.of is not None and name not in room.log.absent]
+    plans = Counter(id(face.plan) for face in worked)
+    by_id = {id(face.plan): face.plan for face in worked}
+    whole: dict[StepKind, dict[str, float]] = {}
+    saved: dict[StepKind, dict[str, float]] = {}
+    said: dict[StepKind, tuple[str, str, Measure]] = {}
+    for key, count in plans.items():
+        done = {each.step.id: each for each in course_of(by_id[key], house).done}
+        for step in by_id[key].steps:
+            take_now = done[step.id].take
+            if step.item is None or take_now is None:
+                continue
+            for says, other in _thinner(step, house):
+                steps = tuple(other if each.id == step.id else each for each in by_id[key].steps)
+                after = {each.step.id: each.take for each in course_of(replace(by_id[key], steps=steps), house).done}
+                left = after[step.id]
+                times = count * (1.0 + room.spare)
+                less = take_now.amount - (left.amount if left is not None else 0.0)
+                for part in step.mix:
+                    for book, amount in ((whole, take_now.amount), (saved, less)):
+                        own = book.setdefault(step.kind, {})
+                        own[part.item] = own.get(part.item, 0.0) + amount * times * part.share
+                said.setdefault(step.kind, (step.id, says, take_now.unit))
+    found = []
+    for kind, (step_id, says, unit) in said.items():
+        amount = sum(saved[kind].values())
+        if amount > WORTH_SAVING * sum(whole[kind].values()):
+            costs = [priced[item] * less for item, less in saved[kind].items() if item in priced]
+            text = f"{says}: {amount:.2g} {unit} less for the class."
+            found.append(Saving(step_id, kind, text, amount, unit, sum(costs) if costs else None))
+    return tuple(sorted(found, key=lambda each: (-(each.cost or 0.0), -each.saves, each.step))[:MOST_SAVINGS])
+
+
+def costs_most(weighed: Iterable[Weighed], room: Room, house: House) -> str:
+    """What most of the money goes into, and whether a bake or a thick layer is why; nothing where nothing has a price."""
+    priced = [each for each in weighed if each.cost]
+    whole = sum(each.cost or 0.0 for each in priced)
+    if not priced:
+        return ""
+    most = max(priced, key=lambda each: (each.cost or 0.0, each.item))
+    uses = [step for step in room.sequence.steps if any(part.item == most.item for part in step.mix)]
+    why = [f"{STEP_INFO[step.kind].laid} takes it" for step in uses if step.kind == "bake"]
+    why += [
+        f"the {STEP_INFO[step.kind].laid} is a thick layer"
+        for step in uses
+        if (step.film_um or 0.0) >= rungs("um", house)[-2].amount
+    ]
+    because = f": {join_words(dict.fromkeys(why))}" if why else ""
+    return f"{most.name} costs most, {most.cost:.2f} of {whole:.2f}{because}."
+
+
+def allergies(room: Room, faces: Mapping[str, Face]) -> Iterator[Allergy]:
+    """The class's kit against everybody's avoid list: what of the demonstrated plan they must not have, and what replaces it."""
+    used = {part.item for step in room.sequence.steps for part in step.mix}
+    items = [item for item in room.sequence.case.kit if item.id in used]
+    for student in room.students:
+        face = next((each for each in faces.values() if each.of == student.name), None)
+        avoid = student.case.sitter.avoid if student.case else ()
+        barred = [(item, found) for item in items if (found := avoided(item, avoid))]
+        if not barred:
+            continue
+        told = join_words(f"{item.name} ({join_words(found)})" for item, found in barred)
+        yield Allergy(student.name, tuple(item.id for item, _ in barred), f"{student.name} must not have {told}",
+                      _instead(face, room, [item for item, _ in barred]))  # fmt: skip
+
+
+def _instead(face: Face | None, room: Room, barred: list[Product]) -> str:
+    if face is None or face.adapted is None:
+        return "have something else ready"
+    kinds = {step.kind for step in room.sequence.steps if any(p.item in {b.id for b in barred} for p in step.mix)}
+    products = face.adapted.evaluation.products
+    names = dict.fromkeys(
+        products[part.item].name for step in face.plan.steps if step.kind in kinds for part in step.mix
+    )
+    return f"{join_words(names)} instead" if names else "that step is left out"
+
+
+def _thinner(step: Step, house: House) -> Iterator[tuple[str, Step]]:
+    """What a step would be with less: a bake as a press, a film from the thick end of the ladder one rung down."""
+    if step.kind == "bake":
+        yield "Press the powder on instead of baking", _at(step, nearest_rung(house.set_mg, "mg_cm2", house).amount)
+        return
+    ladder = rungs("um", house)
+    film = step.film_um
+    if film is not None and film >= ladder[len(ladder) // 2].amount:
+        now = nearest_rung(film, "um", house)
+        lower = max((rung for rung in ladder if rung.amount < now.amount), key=lambda rung: rung.amount)
+        yield f"{STEP_INFO[step.kind].words}: {lower.words} instead of {now.words}", _at(step, lower.amount)
+
+
+def _at(step: Step, most: float) -> Step:
+    return replace(
+        step,
+        portions=tuple(
+            each if each.amount is None or each.amount <= most else replace(each, amount=most) for each in step.portions
+        ),
+    )
+
+
+def _words(amounts: list[float], whole: float, unit: Measure, product: Product | None, house: House) -> str:
+    """ "one pump each, 9 pumps for 9 students: 2.3 ml"."""
+    dose = product.dose_ml if product is not None else None
+    takes = [take(each, unit, dose) for each in sorted(amounts)]
+    same = takes[0] == takes[-1]
+    least, most = takes[0].words, takes[-1].words
+    own = take_words(takes[0], house) if same else least if least == most else f"{least} to {most}"
+    pumps = f"{counted(ceil(whole / dose), 'pump')} " if dose and unit == "ml" else ""
+    return f"{own} each, {pumps}for {counted(len(amounts), 'student')}: {whole:.2g} {unit}"
+
+
+def _cost(amount: float, unit: Measure, product: Product | None) -> float | None:
     if product is None or not product.price:
         return None
     content = product.ml if unit == "ml" else product.g
     return product.price * amount / content if content else None
 
 
-def tools_needed(sequence: Sequence, students: int, at_once: int) -> tuple[ToolsNeeded, ...]:
-    """Tools by kind: one for everybody who works at once; the rest of the students get one that was cleaned."""
-    kinds = dict.fromkeys(tool for step in sequence.steps for tool in step.tools if tool != "fingers")
-    return tuple(ToolsNeeded(tool, min(students, at_once), max(0, students - at_once)) for tool in kinds)
+def _plans(room: Room, faces: Mapping[str, Face]) -> Iterator[Sequence]:
+    yield room.sequence
+    yield from (face.plan for face in faces.values())
 
 
-def before_class(room: Room, weighed: tuple[Weighed, ...], tools: tuple[ToolsNeeded, ...]) -> Iterator[str]:
-    """What is done before the class, in its order."""
-    yield "A day or two before: ask everybody for allergies and sore skin, and have new products tested on the inner arm for 24 to 48 h."
-    used = {part.item for step in room.sequence.steps for part in step.mix}
-    items = [item for item in room.sequence.case.kit if item.id in used]
-    for student in room.students:
-        avoid = student.case.sitter.avoid if student.case else ()
-        told = [f"{item.name} ({join_words(found)})" for item in items if (found := avoided(item, avoid))]
-        if told:
-            yield f"{student.name} must not have {join_words(told)}: have something else ready."
-    yield f"Clean {counted(room.stations, 'station')}, and lay out mirror, light, tissues and a palette at each."
-    for each in weighed:
-        yield f"Weigh out {each.name}: {each.words}."
-    if tools:
-        yield "Lay out tools: " + join_words(f"{each.count} × {TOOL_INFO[each.tool].words}" for each in tools) + "."
-    for thing in room.shared:
-        yield f"Set up {thing.count} × {_shared_words(room, thing.item)}, with who comes when beside it."
+def _products(room: Room, faces: Mapping[str, Face]) -> Mapping[str, Product]:
+    found: dict[str, Product] = {}
+    for plan in _plans(room, faces):
+        for item in plan.case.kit:
+            found.setdefault(item.id, item)
+    for face in faces.values():
+        if face.adapted is not None:
+            for item in face.adapted.evaluation.products.values():
+                found.setdefault(item.id, item)
+    return found
 
 
-def after_class(room: Room, tools: tuple[ToolsNeeded, ...]) -> Iterator[str]:
-    """What is done after the class."""
-    yield "Throw away single-use things, and what is left on palettes: nothing goes back into a pack."
-    washed = [each for each in tools if TOOL_INFO[each.tool].words]
-    if washed:
-        yield (
-            "Wash "
-            + join_words(f"{each.count} × {TOOL_INFO[each.tool].words}" for each in washed)
-            + ", and dry them lying flat."
-        )
-    yield f"Wipe {counted(room.stations, 'station')} with what the local hygiene code asks for."
-    yield "Remind everybody of the second look after 20 to 30 minutes, and of whom to ask if skin stings or swells."
-
-
-def _shared_words(room: Room, item: str) -> str:
-    return next((each.name for each in room.sequence.case.kit if each.id == item), item)
+def _parts(room: Room, faces: Mapping[str, Face]) -> Iterator[Part]:
+    for plan in _plans(room, faces):
+        for step in plan.steps:
+            yield from step.mix

@@ -63,6 +63,23 @@ MOTION_INFO: Mapping[Motion, MotionInfo] = table(
         MotionInfo("drag", "drag", 3.0),
     )
 )
+STANDS_IN: Mapping[Tool, tuple[Tool, ...]] = {
+    "fingers": (),
+    "damp_sponge": ("fingers", "stippling_brush", "dense_small_brush"),
+    "dry_sponge": ("damp_sponge", "puff", "fingers"),
+    "puff": ("dry_sponge", "fluffy_brush", "buffing_brush"),
+    "dense_small_brush": ("detail_brush", "angled_brush", "fingers"),
+    "detail_brush": ("dense_small_brush", "angled_brush", "fingers"),
+    "stippling_brush": ("damp_sponge", "buffing_brush", "fingers"),
+    "feathery_brush": ("fluffy_brush", "angled_brush", "fingers"),
+    "buffing_brush": ("stippling_brush", "damp_sponge", "fingers"),
+    "angled_brush": ("feathery_brush", "dense_small_brush", "fluffy_brush", "fingers"),
+    "fluffy_brush": ("puff", "feathery_brush", "buffing_brush"),
+    "fan_brush": ("feathery_brush", "fluffy_brush", "fingers"),
+    "spatula": ("fingers",),
+    "disposable_wand": ("detail_brush",),
+}
+"""What does a tool's work where it is missing, the nearest first: who has no sponge presses with the fingers."""
 TOOLS: tuple[Tool, ...] = tuple(TOOL_INFO)
 MOTIONS: tuple[Motion, ...] = tuple(MOTION_INFO)
 MOST_SHEAR: float = max(motion.shear for motion in MOTION_INFO.values())
@@ -72,3 +89,10 @@ MOST_SHEAR: float = max(motion.shear for motion in MOTION_INFO.values())
 def shear(motion: Motion) -> float:
     """The shear of a motion, 0 to 3."""
     return MOTION_INFO[motion].shear
+
+
+def hand_words(tool: Tool | None, motion: Motion | None) -> str:
+    """What the hand does with what: "press with the damp sponge"."""
+    verb = MOTION_INFO[motion].words if motion else ""
+    held = f"with the {TOOL_INFO[tool].words}" if tool and tool != "fingers" else "with the fingers" if tool else ""
+    return " ".join(each for each in (verb, held) if each)

@@ -88,13 +88,6 @@ def _do_there(house: House, unit: Unit | None, portion: Portion, where: str, *, 
     return f"{sentence(said)}{tool}." if said else ""
 
 
-def hand_words(tool: Tool | None, motion: Motion | None) -> str:
-    """What the hand does with what: "press with the damp sponge"."""
-    verb = MOTION_INFO[motion].words if motion else ""
-    held = f"with the {TOOL_INFO[tool].words}" if tool and tool != "fingers" else "with the fingers" if tool else ""
-    return " ".join(each for each in (verb, held) if each)
-
-
 CUE_WORDS: Mapping[Cue, str] = {
     "look_up": "Ask to look up.", "look_down": "Ask to look down.", "eyes_closed": "Eyes closed.",
     "shield_eyes": "Shield the eyes.", "smile_relax": "Ask to smile and relax.", "suck_cheeks": "Ask to suck in the cheeks.",

@@ -10,12 +10,12 @@ from nabrel.core.judge.evaluate import Evaluation
 from nabrel.core.pace.tasks import Side, Work
 from nabrel.core.pace.timetable import Timetable
 from nabrel.core.plan.step import Step
-from nabrel.core.terms.hands import TOOL_INFO
+from nabrel.core.terms.hands import TOOL_INFO, hand_words
 from nabrel.core.terms.ids import Zone
 from nabrel.core.terms.steps import LAYER_KINDS, STEP_INFO
 from nabrel.core.terms.words import join_words, sentence
 from nabrel.core.terms.zones import in_order
-from nabrel.core.told.phrases import CUE_WORDS, hand_words, told_portion, where_words
+from nabrel.core.told.phrases import CUE_WORDS, told_portion, where_words
 
 LAID_OUT = LAYER_KINDS | {"prime"}
 """What is mixed or laid out before it is wanted: creams and liquids that wait on the back of the hand."""

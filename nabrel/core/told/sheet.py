@@ -15,7 +15,7 @@ from nabrel.core.judge.evaluate import Evaluation
 from nabrel.core.pace.tasks import checked_pace
 from nabrel.core.plan.step import Step
 from nabrel.core.shelf.ladder import rung_words
-from nabrel.core.terms.hands import MOTION_INFO, TOOL_INFO
+from nabrel.core.terms.hands import MOTION_INFO, TOOL_INFO, hand_words
 from nabrel.core.terms.ids import Motion, Tool, Zone
 from nabrel.core.terms.looks import LIGHT_INFO, SCHOOL_INFO, VIEWING_INFO
 from nabrel.core.terms.places import places
@@ -27,7 +27,6 @@ from nabrel.core.told.phrases import (
     CUE_WORDS,
     HYGIENE,
     WORTH_A_WARNING_S,
-    hand_words,
     length_words,
     where_words,
 )

@@ -11,7 +11,7 @@ from nabrel.core.judge.evaluate import Evaluation
 from nabrel.core.pace.tasks import checked_pace
 from nabrel.core.plan.step import Step
 from nabrel.core.planner.planner import SCHOOLS
-from nabrel.core.terms.hands import TOOL_INFO
+from nabrel.core.terms.hands import TOOL_INFO, hand_words
 from nabrel.core.terms.ids import StepKind, Zone
 from nabrel.core.terms.looks import LIGHT_INFO, SCHOOL_INFO, SETTING_INFO, SEVERITY_INFO, VIEWING_INFO
 from nabrel.core.terms.places import describe
@@ -22,7 +22,6 @@ from nabrel.core.told.phrases import (
     CHAPTERS,
     HYGIENE,
     MOST_PLACES,
-    hand_words,
     length_words,
     said_after,
     taken,
