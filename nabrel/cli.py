@@ -24,6 +24,7 @@ from nabrel.core.terms.zones import ZONES
 
 if TYPE_CHECKING:
     from nabrel.core.plan.sequence import Sequence as Plan
+    from nabrel.formats.sheet import Paper
 
 Commands: TypeAlias = "argparse._SubParsersAction[argparse.ArgumentParser]"
 EXIT_FINE, EXIT_FINDINGS, EXIT_REFUSED = 0, 1, 2
@@ -96,6 +97,7 @@ def _add_questions(commands: Commands) -> None:
     sheet.add_argument("--paper", default="a4", metavar="PAPER", help="a4 (the usual) or letter")
     sheet.add_argument("--large", action="store_true", help="large type, on as many pages as it takes")
     sheet.add_argument("--left-handed", action="store_true", help="faces at the right, tools turned round")
+    sheet.add_argument("--mirrored", action="store_true", help="faces as the mirror shows them")
     sheet.set_defaults(run=_sheet)
 
     pace = commands.add_parser("pace", help="when each thing is done, the shortest there is: prints a timetable")
@@ -118,11 +120,23 @@ def _add_questions(commands: Commands) -> None:
         each.add_argument(
             "--pace", type=float, default=1.0, metavar="N", help="times a practised hand's seconds (a student: 2)"
         )
-    taught = commands.add_parser("class", help="a class in time: prints its lesson")
-    taught.add_argument("file", metavar="CLASS.json", help="a class file, or - for standard input")
-    taught.set_defaults(run=_class)
+    taught = _add_class(commands)
     for each in (plan, check, film, correct, mix, tell, sheet, pace, schools, learnt, taught):
         each.add_argument("--house", metavar="HOUSE.json", help="house rules to go by (a house file)")
+
+
+def _add_class(commands: Commands) -> argparse.ArgumentParser:
+    taught = commands.add_parser("class", help="a class in time: prints its lesson")
+    taught.add_argument("file", metavar="CLASS.json", help="a class file, or - for standard input")
+    taught.add_argument("--ics", metavar="FILE", help="also write it as an iCalendar file")
+    taught.add_argument("--handouts", metavar="FILE.pdf", help="also write the handouts of the room as a PDF")
+    taught.add_argument("--paper", default="a4", metavar="PAPER", help="a4 (the usual) or letter")
+    taught.add_argument("--large", action="store_true", help="large type, on as many pages as it takes")
+    taught.add_argument(
+        "--mirrored", action="store_true", help="faces as the mirror shows them, for who works on themselves"
+    )
+    taught.set_defaults(run=_class)
+    return taught
 
 
 def _add_keeping(commands: Commands) -> None:
@@ -250,22 +264,35 @@ def _sheet(given: argparse.Namespace) -> int:
     from nabrel.core.judge.evaluate import evaluate  # noqa: PLC0415
     from nabrel.core.told.sheet import sheet_of  # noqa: PLC0415
     from nabrel.formats.loader import read_sequence  # noqa: PLC0415
-    from nabrel.formats.sheet import PAPERS, Print, sheet_pdf  # noqa: PLC0415
+    from nabrel.formats.sheet import Print, sheet_pdf  # noqa: PLC0415
+
+    paper = _paper(given)
+    house = _house(given)
+    sequence = _dated(read_sequence(_bytes(given.file)))
+    made = sheet_pdf(
+        sheet_of(evaluate(sequence, house), given.pace), Print(paper, given.large, given.left_handed, given.mirrored)
+    )
+    if given.output == "-":
+        sys.stdout.buffer.write(made)
+        return EXIT_FINE
+    _write(given.output, made, "--output")
+    return EXIT_FINE
+
+
+def _paper(given: argparse.Namespace) -> Paper:
+    from nabrel.formats.sheet import PAPERS  # noqa: PLC0415
 
     paper = next((each for each in PAPERS if each == given.paper), None)
     if paper is None:
         raise Refused("--paper", given.paper, "one of " + ", ".join(PAPERS))
-    house = _house(given)
-    sequence = _dated(read_sequence(_bytes(given.file)))
-    made = sheet_pdf(sheet_of(evaluate(sequence, house), given.pace), Print(paper, given.large, given.left_handed))
-    if given.output == "-":
-        sys.stdout.buffer.write(made)
-        return EXIT_FINE
+    return paper
+
+
+def _write(name: str, made: bytes, option: str) -> None:
     try:
-        Path(given.output).write_bytes(made)
+        Path(name).write_bytes(made)
     except OSError as error:
-        raise Refused("--output", given.output, f"a file that can be written ({error.strerror})") from None
-    return EXIT_FINE
+        raise Refused(option, name, f"a file that can be written ({error.strerror})") from None
 
 
 def _pace(given: argparse.Namespace) -> int:
@@ -301,7 +328,20 @@ def _class(given: argparse.Namespace) -> int:
     from nabrel.core.lesson.lesson import lesson  # noqa: PLC0415
     from nabrel.formats.classes import lesson_to, read_class  # noqa: PLC0415
 
-    _print_whole(lesson_to(lesson(read_class(_bytes(given.file)).room, _house(given))))
+    house = _house(given)
+    found = lesson(read_class(_bytes(given.file)).room, house)
+    if given.ics:
+        from nabrel.formats.class_calendar import class_calendar  # noqa: PLC0415
+
+        _write(given.ics, class_calendar(found), "--ics")
+    if given.handouts:
+        from nabrel.core.told.handout import handouts  # noqa: PLC0415
+        from nabrel.formats.sheet import Print  # noqa: PLC0415
+        from nabrel.formats.sheet.handouts import handouts_pdf  # noqa: PLC0415
+
+        how = Print(_paper(given), given.large, mirrored=given.mirrored)
+        _write(given.handouts, handouts_pdf(handouts(found, house), how), "--handouts")
+    _print_whole(lesson_to(found))
     return EXIT_FINE
 
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 import sys
+from dataclasses import replace
 from datetime import date
 from itertools import islice
 from pathlib import Path
@@ -13,16 +14,16 @@ from pydantic import BaseModel
 from nabrel.core.ask.recommend import plan
 from nabrel.core.house import House
 from nabrel.core.judge.evaluate import course_of
-from nabrel.core.lesson.room import Shared
+from nabrel.core.lesson.room import Room, Shared, Student
 from nabrel.core.plan.sequence import Sequence
 from nabrel.demo.kestrel_quay import sitters
 from nabrel.demo.worn import wears
-from nabrel.formats.classes import ClassFile, StudentEntry
+from nabrel.formats.classes import ClassFile
 from nabrel.formats.files import CaseFile, SequenceFile
 from nabrel.formats.wear import WearFile
 
-SAMPLES, SEASON_ENDS = 3, date(2026, 11, 1)
-"""So many wear records are written as samples, of a season that ended on a day."""
+SAMPLES, SEASON_ENDS, FACES = 3, date(2026, 11, 1), 3
+"""So many wear records are written as samples, of a season that ended on a day; so many students have faces."""
 
 
 def file_text(model: BaseModel) -> str:
@@ -54,18 +55,17 @@ def examples() -> dict[str, str]:
 
 
 def _evening_course(planned: Sequence) -> ClassFile:
-    """The adult college's evening course: nine students at five stations, one sink."""
-    return ClassFile(
-        title="Kestrel Quay, evening course: base for the season",
-        date=date(2026, 11, 20),
-        start="18:30",
-        until="21:30",
-        sequence=SequenceFile.of(planned),
-        students=tuple(StudentEntry(name=f"Student {n}", pace=1.5 + 0.25 * (n % 3)) for n in range(1, 10)),
-        stations=5,
-        educators=1,
-        shared=(Shared("sink", 1, 60.0),),
-    )
+    """The adult college's evening course: nine students at five stations, one sink; three of them with their own faces."""
+    faces = {case.sitter.nickname: replace(case, kit=()) for case in sitters()}
+    guides = [name for name in faces if name != planned.case.sitter.nickname][:FACES]
+    known = tuple(Student(name, 1.5 + 0.25 * place, faces[name]) for place, name in enumerate(guides))
+    guests = tuple(Student(f"Student {n}", 1.5 + 0.25 * (n % 3)) for n in range(FACES + 1, 10))
+    return ClassFile.of(
+        Room(
+            "Kestrel Quay, evening course: base for the season", date(2026, 11, 20), "18:30", planned, (*known, *guests), 5,
+            shared=(Shared("sink", 1, 60.0),), until="21:30", zone="Europe/London",
+        )
+    )  # fmt: skip
 
 
 def main() -> None:

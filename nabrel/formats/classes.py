@@ -66,7 +66,7 @@ class _ClassHeader(Document):
     version: Literal[1] = 1
 
 
-class RoomFile(Document):
+class Announced(Document):
     """What is announced of a class beside the plan and the students; each field as ``Room`` has it."""
 
     title: Title
@@ -85,6 +85,11 @@ class RoomFile(Document):
     pins: Pins = Field(default_factory=dict)
     half: Half = "whole"
     mistake: Ident | None = None
+
+
+class RoomFile(Announced):
+    """A class beside the plan and the students: what is announced, and how it went."""
+
     held: bool = False
     log: ClassLog = Field(default_factory=ClassLog)
 

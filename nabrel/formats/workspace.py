@@ -1,6 +1,6 @@
 """The whole workspace, or one sitter of it, as one zip of Nabrel's files, written and read back without loss.
 
-In it stand ``workspace.json`` (who is in it), ``house.json``, ``kit.csv``, ``kits.json``, ``tools.json``, and a folder
+In it stand ``workspace.json`` (who is in it), ``house.json``, ``kit.csv``, ``kits.json``, ``tools.json``, ``classes.json``, and a folder
 a sitter with ``case.json`` (no kit of its own), ``readings.csv``, ``runs.json``, ``wears.json``, ``trials.json``, ``photos`` and a folder a plan: ``plan.json`` and
 every revision as a sequence file.
 """
@@ -27,13 +27,15 @@ from nabrel.core.errors import Refused
 from nabrel.core.face.measuring import SkinReading
 from nabrel.core.learn.record import MOST_LOOKS, Look, Wearing, checked_looks
 from nabrel.core.learn.trials import How
+from nabrel.core.lesson.room import MOST_STUDENTS, Name
 from nabrel.core.pace.run import Log
 from nabrel.core.pace.tasks import Pace
 from nabrel.core.plan.sequence import Sequence, Timing
 from nabrel.core.shelf.tools import NamedKit, OwnedTool
 from nabrel.core.terms.ids import Tool, Zone
-from nabrel.core.terms.limits import MOST_SITTERS, Ident, one_line
+from nabrel.core.terms.limits import MOST_CLASSES, MOST_SITTERS, MOST_TOOLS, Ident, one_line
 from nabrel.formats.checks import check_case, check_kit, check_sequence, house_of
+from nabrel.formats.classes import RoomFile
 from nabrel.formats.files import CaseFile, Document, HouseFile, KitFile, KitsFile, SequenceFile, Started, ToolsFile
 from nabrel.formats.kit_csv import read_kit, write_kit
 from nabrel.formats.loader import read
@@ -149,6 +151,35 @@ class WearsFile(Document):
     wears: list[KeptWear]
 
 
+class KeptStudent(Document):
+    """One student of a class: whose face they have where it is kept here, and which named kit they bring."""
+
+    name: Name
+    pace: Pace = 2.0
+    sitter: Ident | None = None
+    kit: Ident | None = None
+    tools: Annotated[tuple[Tool, ...], Field(max_length=MOST_TOOLS)] | None = None
+
+
+class KeptClass(RoomFile):
+    """A class of a plan, of its newest revision until it begins; ``taken`` is what it took from the packs once it was held."""
+
+    id: Annotated[str, Field(pattern="^[0-9a-f]{32}$")]
+    plan: Ident
+    revision: Number | None = None
+    course: Annotated[str, one_line(120)] = ""
+    students: Annotated[tuple[KeptStudent, ...], Field(min_length=1, max_length=MOST_STUDENTS)]
+    taken: dict[Ident, Annotated[float, Field(ge=0, le=100000)]] = Field(default_factory=dict)
+
+
+class ClassesFile(Document):
+    """``classes``: the classes of a workspace."""
+
+    nabrel: Literal["classes"] = "classes"
+    version: Literal[1] = 1
+    classes: Annotated[list[KeptClass], Field(max_length=MOST_CLASSES)]
+
+
 class Revision(Document):
     """One revision of a plan as the zip lists it; the sequence stands in a file of its own, its kit among ``made_with``."""
 
@@ -214,6 +245,7 @@ class Workspace:
     kit: tuple[Product, ...] = ()
     kits: list[NamedKit] = field(default_factory=list)
     tools: tuple[OwnedTool, ...] = ()
+    classes: list[KeptClass] = field(default_factory=list)
     people: list[KeptPerson] = field(default_factory=list)
 
 
@@ -230,6 +262,7 @@ class Counts:
     items: int = 0
     kits: int = 0
     tools: int = 0
+    classes: int = 0
 
 
 class Counting:
@@ -237,7 +270,9 @@ class Counting:
 
     def __init__(self, shared: Workspace, people: Iterable[KeptPerson]) -> None:
         self._people = people
-        self.counts = Counts(items=len(shared.kit), kits=len(shared.kits), tools=len(shared.tools))
+        self.counts = Counts(
+            items=len(shared.kit), kits=len(shared.kits), tools=len(shared.tools), classes=len(shared.classes)
+        )
 
     def __iter__(self) -> Iterator[KeptPerson]:
         for person in self._people:
@@ -262,7 +297,7 @@ class Counting:
 
 _KIND_OF: dict[type[BaseModel], str] = {
     CaseFile: "case", SequenceFile: "sequence", HouseFile: "house", ToolsFile: "tools", KitsFile: "kits",
-    RunsFile: "runs", WearsFile: "wears", TrialsFile: "trials", PlanFile: "plan", KitFile: "kit", WorkspaceFile: "workspace",
+    RunsFile: "runs", WearsFile: "wears", TrialsFile: "trials", ClassesFile: "classes", PlanFile: "plan", KitFile: "kit", WorkspaceFile: "workspace",
 }  # fmt: skip
 
 
@@ -290,6 +325,8 @@ def _files(workspace: Workspace, ids: list[str], people: Iterable[KeptPerson]) -
     yield "kit.csv", write_kit(workspace.kit)
     yield "kits.json", _text(KitsFile(kits=tuple(workspace.kits)))
     yield "tools.json", _text(ToolsFile(tools=workspace.tools))
+    if workspace.classes:
+        yield "classes.json", _text(ClassesFile(classes=workspace.classes))
     kits = _MadeWith()
     for person in people:
         here = f"sitters/{person.id}"
@@ -448,16 +485,32 @@ def open_workspace(data: bytes | IO[bytes]) -> tuple[Workspace, list[str], Itera
     _each_once("kits.json: kits", [each.id for each in kits])
     tools = folder.model("tools.json", ToolsFile).tools
     _each_once("tools.json: tools", [tool.id for tool in tools])
-    return Workspace(house=house, kit=kit, kits=list(kits), tools=tools), listed, _people(folder, listed)
+    # Workspaces written before there were classes have none.
+    classes = folder.model("classes.json", ClassesFile).classes if folder.holds("classes.json") else []
+    _each_once("classes.json: classes", [each.id for each in classes])
+    for each in classes:
+        for student in each.students:
+            if student.sitter is not None and student.sitter not in listed:
+                raise Refused("classes.json: students.sitter", student.sitter, "a sitter who is in the zip")
+            if student.kit is not None and student.kit not in [named.id for named in kits]:
+                raise Refused("classes.json: students.kit", student.kit, "a named kit that is in the zip")
+    shared = Workspace(house=house, kit=kit, kits=list(kits), tools=tools, classes=classes)
+    return shared, listed, _people(folder, listed, classes)
 
 
-def _people(folder: _Folder, listed: list[str]) -> Iterator[KeptPerson]:
+def _people(folder: _Folder, listed: list[str], classes: Iterable[KeptClass]) -> Iterator[KeptPerson]:
     plans: list[str] = []
+    numbers: set[tuple[str, int | None]] = set()
     for person in listed:
         found = _person(folder, person)
         plans.extend(kept.plan.id for kept in found.plans)
         _each_once("plans", plans)
+        numbers |= {(kept.plan.id, row.number) for kept in found.plans for row in kept.plan.revisions}
+        numbers |= {(kept.plan.id, None) for kept in found.plans}
         yield found
+    for each in classes:
+        if (each.plan, each.revision) not in numbers:
+            raise Refused("classes.json: plan", each.plan, "a plan, and a revision of it, that is in the zip")
 
 
 Good = TypeVar("Good")

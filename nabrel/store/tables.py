@@ -202,6 +202,30 @@ class PhotoRow(Base):
     picture: Mapped[bytes] = mapped_column(LargeBinary)
 
 
+class ClassRow(Base):
+    """A class of a plan: when, where and with what it is held. ``version`` grows with every change of it."""
+
+    __tablename__ = "class"
+
+    key: Mapped[str] = mapped_column(String(32), primary_key=True)
+    sequence_id: Mapped[str] = mapped_column(ForeignKey("sequence.id", ondelete="CASCADE"), index=True)
+    day: Mapped[date] = mapped_column(index=True)
+    version: Mapped[int] = mapped_column(Integer)
+    document: Mapped[str] = mapped_column(Text)
+
+
+class ClassStudentRow(Base):
+    """Who comes to a class. Names are here alone, and go with the sitter whose face it is; the class knows students by ``key``."""
+
+    __tablename__ = "class_student"
+
+    key: Mapped[str] = mapped_column(String(32), primary_key=True)
+    class_key: Mapped[str] = mapped_column(ForeignKey("class.key", ondelete="CASCADE"), index=True)
+    sitter_id: Mapped[str | None] = mapped_column(ForeignKey("sitter.id", ondelete="CASCADE"), index=True)
+    position: Mapped[int] = mapped_column(Integer)
+    document: Mapped[str] = mapped_column(Text)
+
+
 class AccountRow(Base):
     """Somebody who may sign in; ``key`` is the name as it is looked for, ``password`` what it hashes to."""
 

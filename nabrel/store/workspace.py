@@ -13,6 +13,7 @@ from nabrel.core.errors import Fault
 from nabrel.formats.loader import kept_text
 from nabrel.formats.values import text_of
 from nabrel.formats.workspace import Counts, KeptPerson, KeptPlan, PlanFile, Revision, Workspace
+from nabrel.store.classes import Classes
 from nabrel.store.house_rules import HouseRules, sitter_in
 from nabrel.store.repositories import KeptSitter, Kit, Sequences, Sitters, forget_kits, keep_kit
 from nabrel.store.runs import Runs
@@ -21,6 +22,7 @@ from nabrel.store.skin_readings import SkinReadings
 from nabrel.store.standing import next_place, now
 from nabrel.store.tables import (
     Base,
+    ClassRow,
     DecisionRow,
     KitItemRow,
     NamedKitRow,
@@ -49,6 +51,7 @@ def gather_shared(session: Session) -> tuple[Workspace, list[str], Iterator[Kept
         kit=Kit(session).all(),
         kits=NamedKits(session).all(),
         tools=Tools(session).all(),
+        classes=Classes(session).all(),
     )
     kept = Sitters(session).all()
     return shared, [each.id for each in kept], (_gather_person(session, each) for each in kept)
@@ -64,6 +67,7 @@ def counted(session: Session) -> Counts:
         nicknames=tuple(session.scalars(select(SitterRow.nickname).order_by(SitterRow.position))),
         plans=of(SequenceRow), revisions=of(RevisionRow), readings=of(ReadingRow), runs=of(RunRow), wears=of(WearRow),
         items=of(KitItemRow), kits=of(NamedKitRow), tools=of(ToolRow),
+        classes=of(ClassRow),
     )  # fmt: skip
 
 
@@ -147,6 +151,8 @@ def replace_all(session: Session, workspace: Workspace, people: Iterable[KeptPer
     for named in workspace.kits:
         kits.put(named)
     take_in_people(session, workspace.people if people is None else people)
+    for each in workspace.classes:
+        Classes(session).put_back(each)
     # Last: what was learnt of a sitter is kept with the sitter.
     HouseRules(session).replace(workspace.house)
 

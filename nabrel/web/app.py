@@ -16,6 +16,9 @@ from werkzeug.routing import PathConverter
 from nabrel import __version__
 from nabrel.store.database import Database
 from nabrel.web.accounts.endpoints import accounts
+from nabrel.web.classes.adapting import adapting
+from nabrel.web.classes.endpoints import classes
+from nabrel.web.classes.live import class_live
 from nabrel.web.home.endpoints import home
 from nabrel.web.home.plans import plans
 from nabrel.web.home.workspace import workspace
@@ -118,6 +121,7 @@ def create_app(database: Database, names: Names | None = None, *, sign_in: bool 
     app.extensions["nabrel_database"] = database
     app.extensions["nabrel_remembered"] = Remembered()
     app.extensions["nabrel_under_way"] = UnderWay()
+    app.extensions["nabrel_handouts"] = UnderWay("Other handouts are being made.")
     app.register_api(home)
     app.register_api(plans)
     app.register_api(layer)
@@ -136,6 +140,9 @@ def create_app(database: Database, names: Names | None = None, *, sign_in: bool 
     app.register_api(wear_learning)
     app.register_api(wear_trials)
     app.register_api(wear_season)
+    app.register_api(classes)
+    app.register_api(class_live)
+    app.register_api(adapting)
     app.register_api(accounts)
     guard.install(app, names or Names())
     signing_in.install(app, database, demanded=sign_in)

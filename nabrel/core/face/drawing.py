@@ -201,3 +201,10 @@ def place_svg(where: Mapping[Zone, str], of: Proportions, *, also: Iterable[Zone
     for path in ("M149 236 C154 242 166 242 171 236", "M131 266 C142 270 178 270 189 266"):
         lines.append(f'<path d="{drawn(path, of)}" fill="none" stroke="{LINE}" stroke-width="5"/>')
     return f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="{x} {y} {width} {height}">{"".join(lines)}</svg>'
+
+
+def turned(svg: str) -> str:
+    """One of our drawings as a mirror shows it: left and right changed over."""
+    head, body = svg.split(">", 1)
+    x, _, width, _ = (float(each) for each in head.split('viewBox="', 1)[1].split('"', 1)[0].split())
+    return f'{head}><g transform="matrix(-1 0 0 1 {2 * x + width:g} 0)">{body.removesuffix("</svg>")}</g></svg>'

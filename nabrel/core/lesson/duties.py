@@ -62,10 +62,9 @@ def before_class(
         yield Duty(
             -SETTING_UP,
             at,
-            f"Weigh out with a spatula, never from the pack to a face: {counted(pots, 'sample pot')} if each student gets their own.",
+            f"Weigh out {counted(len(weighed), 'item')} as listed, with a spatula, never from the pack to a face: {counted(pots, 'sample pot')} if each "
+            "student gets their own.",
         )
-    for item in weighed:
-        yield Duty(-SETTING_UP, at, f"{item.name}: {item.words}.")
     if tools:
         yield Duty(-SETTING_UP, at, f"Lay out tools: {_tools(tools)}.")
     single = [each for each in tools if each.tool in SINGLE_USE]

@@ -63,6 +63,7 @@ MOST_ACCEPTED = 200
 MOST_ITEMS = 2000
 """Items of a shelf, and so of a kit, a table, and what a plan is made from."""
 MOST_TOOLS = 1000
+MOST_CLASSES = 2000
 MOST_KITS = 500
 MOST_READINGS = 5000
 """Readings of one sitter."""

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+from base64 import b64encode
 from collections.abc import Mapping
 from dataclasses import asdict, dataclass
 from functools import cache, lru_cache
@@ -10,7 +11,7 @@ from pathlib import Path
 from threading import Lock
 from typing import Any, Literal, get_args
 
-from nabrel.core.face.drawing import face_svg, place_svg
+from nabrel.core.face.drawing import face_svg, place_svg, turned
 from nabrel.core.face.proportions import Proportions
 from nabrel.core.terms.hands import MOTION_INFO, TOOL_INFO
 from nabrel.core.terms.words import join_words, sentence
@@ -18,7 +19,9 @@ from nabrel.core.told.sheet import Hand, Sheet, SheetStep, Swatch
 from nabrel.core.told.slip import Slip
 
 HERE = Path(__file__).parent
-SHEET, SLIP = "sheet.typ", "slip.typ"
+SHEET, SLIP, FACE = "sheet.typ", "slip.typ", "face.typ"
+PICTURE_MM, PICTURE_PPI = 25, 200.0
+"""How wide the finished face is drawn at most, and how finely: as finely as a printer prints."""
 Paper = Literal["a4", "letter"]
 PAPERS: tuple[Paper, ...] = get_args(Paper)
 SIZES, LARGE_SIZES = (9.5, 9.0, 8.5, 8.0, 7.5, 7.0, 6.6, 6.2, 5.8), (13.0,)
@@ -26,35 +29,42 @@ SIZES, LARGE_SIZES = (9.5, 9.0, 8.5, 8.0, 7.5, 7.0, 6.6, 6.2, 5.8), (13.0,)
 MADE = "Planned with Nabrel: an aid, colours on paper are not those on skin; foundation is not sun protection."
 
 
+MIRRORED = "Faces are drawn as your mirror shows them."
+
+
 @dataclass(frozen=True, slots=True)
 class Print:
-    """How a sheet is printed. ``left_handed`` puts faces at the right and turns the tools round; faces are never mirrored.
+    """How a sheet is printed. ``left_handed`` puts faces at the right and turns the tools round.
 
-    ``link`` is where its looks are noted, printed in words and, where ``scanned``, as a QR code.
+    ``mirrored`` is for who works on themselves: faces as the mirror shows them. ``link`` is where its looks are noted, printed in words and, where ``scanned``, as a QR code.
     """
 
     paper: Paper = "a4"
     large: bool = False
     left_handed: bool = False
+    mirrored: bool = False
     link: str = ""
     scanned: bool = False
 
 
 def sheet_pdf(sheet: Sheet, how: Print) -> bytes:
     """The sheet as a tagged PDF (PDF/UA-1)."""
-    return _pdf(_said(sheet, how), SHEET)
+    return pdf_of(_said(sheet, how), SHEET)
 
 
 def slip_pdf(slip: Slip, how: Print, proportions: Proportions) -> bytes:
     """The slip that a sitter fills in, as a tagged PDF (PDF/UA-1)."""
-    said = {
+    return pdf_of(json.dumps({"paper": how.paper, **slip_said(slip, how, proportions)}), SLIP)
+
+
+def slip_said(slip: Slip, how: Print, proportions: Proportions) -> dict[str, Any]:
+    """What the slip says, as JSON values."""
+    return {
         **asdict(slip),
-        "paper": how.paper,
         "link": how.link,
         "qr": qr_svg(how.link) if how.scanned else "",
-        "face": place_svg({}, proportions),
+        "face": face_for(place_svg({}, proportions), how),
     }
-    return _pdf(json.dumps(said), SLIP)
 
 
 def qr_svg(link: str) -> str:
@@ -64,7 +74,8 @@ def qr_svg(link: str) -> str:
     return str(segno.make(link, error="m").svg_inline(scale=4, border=2))
 
 
-def _pdf(said: str, template: str) -> bytes:
+def pdf_of(said: str, template: str) -> bytes:
+    """What is said, laid out by a template, as a tagged PDF."""
     try:
         return bytes(_compiled(said, template, format="pdf", pdf_standards="ua-1"))
     except _typst().TypstError:
@@ -86,10 +97,11 @@ def _pages(said: str) -> tuple[bytes, ...]:
 def forget_pages() -> None:
     """Forget every sheet that was laid out: one of a sitter who is gone may be among them."""
     _pages.cache_clear()
+    soft_picture.cache_clear()
     _compiler.cache_clear()
 
 
-def _compiled(said: str, template: str, **wanted: str) -> Any:
+def _compiled(said: str, template: str, **wanted: Any) -> Any:
     # One compiler a template serves all, one at a time: its inputs are set for each sheet.
     with _COMPILING:
         return _compiler(template).compile(sys_inputs={"sheet": said}, **wanted)
@@ -113,7 +125,12 @@ def _compiler(template: str) -> Any:
 
 def _said(sheet: Sheet, how: Print) -> str:
     """The sheet as the template reads it."""
-    said = {
+    return json.dumps(sheet_said(sheet, how))
+
+
+def sheet_said(sheet: Sheet, how: Print) -> dict[str, Any]:
+    """What the sheet says, as JSON values, for its own template and for the handouts of a class."""
+    return {
         "paper": how.paper,
         "large": how.large,
         "left_handed": how.left_handed,
@@ -128,13 +145,24 @@ def _said(sheet: Sheet, how: Print) -> str:
         "later": sheet.later,
         "hygiene": sheet.hygiene,
         "codes": sheet.codes,
-        "made": MADE,
+        "made": f"{MIRRORED} {MADE}" if how.mirrored else MADE,
         "look": f"Note how it wears, from 25 minutes on: {how.link}" if how.link else "",
         "qr": qr_svg(how.link) if how.scanned else "",
-        "picture": face_svg(sheet.face, sheet.proportions, fades=False),
+        "picture": soft_picture(face_for(face_svg(sheet.face, sheet.proportions, fades=False), how)),
         "picture_alt": "The finished base",
     }
-    return json.dumps(said)
+
+
+@lru_cache(maxsize=64)
+def soft_picture(svg: str) -> str:
+    """A drawing with soft edges as a picture of pixels, in an SVG: soft edges take a second and half a megabyte of a PDF."""
+    view = svg.split('viewBox="', 1)[1].split('"', 1)[0]
+    x, y, width, height = view.split()
+    drawn = _compiled(json.dumps({"svg": svg, "width": PICTURE_MM}), FACE, format="png", ppi=PICTURE_PPI)
+    return (
+        f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="{view}"><image x="{x}" y="{y}" width="{width}" height="{height}" '
+        f'href="data:image/png;base64,{b64encode(drawn).decode()}"/></svg>'
+    )
 
 
 def _swatch(swatch: Swatch) -> dict[str, str | None]:
@@ -148,7 +176,7 @@ def _step(step: SheetStep, sheet: Sheet, how: Print) -> dict[str, Any]:
         "title": step.title,
         "take": step.take,
         "products": [_swatch(each) for each in step.products],
-        "face": place_svg(step.colours, sheet.proportions, also=step.worked),
+        "face": face_for(place_svg(step.colours, sheet.proportions, also=step.worked), how),
         "where": sentence(step.where) or "No place",
         "hands": [_hand(each, how) for each in step.hands],
         "cues": step.cues,
@@ -156,6 +184,11 @@ def _step(step: SheetStep, sheet: Sheet, how: Print) -> dict[str, Any]:
         "why": step.why,
         "check": step.check,
     }
+
+
+def face_for(svg: str, how: Print) -> str:
+    """A drawing of a face as it is printed: as the mirror shows it where that is wanted."""
+    return turned(svg) if how.mirrored else svg
 
 
 def _hand(hand: Hand, how: Print) -> dict[str, Any]:

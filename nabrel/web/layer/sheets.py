@@ -29,12 +29,13 @@ class PrintQuery(w.Query):
     paper: Paper = "a4"
     large: bool = False
     left_handed: bool = False
+    mirrored: bool = False
     pace: Pace = 1.0
 
     def how(self, plan: str) -> Print:
         """The same as the printing takes it, with where the looks at this plan are noted; no phone reaches a loopback address."""
         link, reached = f"{request.url_root}w/{short_code(plan)}", not is_loopback(request.host.rsplit(":", 1)[0])
-        return Print(self.paper, self.large, self.left_handed, link if reached else "", scanned=reached)
+        return Print(self.paper, self.large, self.left_handed, self.mirrored, link if reached else "", scanned=reached)
 
 
 class PagePath(w.IdPath):

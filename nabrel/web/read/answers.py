@@ -237,6 +237,7 @@ class WorkspaceWire(Answer):
     tools: int
     runs: int
     wears: int
+    classes: int
     nicknames: list[str]
 
 

@@ -153,5 +153,6 @@ def workspace(found: Counts) -> wf.WorkspaceWire:
         tools=found.tools,
         runs=found.runs,
         wears=found.wears,
+        classes=found.classes,
         nicknames=list(found.nicknames),
     )

@@ -6,22 +6,32 @@ from collections import OrderedDict
 from collections.abc import Callable, Hashable, Iterable
 from dataclasses import replace
 from datetime import date
+from hashlib import sha256
 from threading import Lock
 from typing import Generic, TypeVar
 
+from pydantic_core import to_json
+
+from nabrel.core.ask.adapt import Adapted, adapt
+from nabrel.core.case.case import Case
 from nabrel.core.house import House
 from nabrel.core.judge.evaluate import Evaluation, evaluate
 from nabrel.core.learn.learnt import Learnt
 from nabrel.core.learn.season import Short
+from nabrel.core.lesson.lesson import Lesson, lesson
+from nabrel.core.lesson.room import ClassLog, Room
 from nabrel.core.pace.tasks import Work, work_of
 from nabrel.core.pace.timetable import Timetable, timetable
 from nabrel.core.plan.sequence import Sequence, Timing
 from nabrel.core.terms.ids import Light, Tool
+from nabrel.formats.classes import ClassFile
+from nabrel.formats.files import SequenceFile
 from nabrel.formats.values import text_of
 from nabrel.store.repositories import KeptSequence
 
 MOST_EVALUATIONS, MOST_TIMETABLES = 48, 64
-LEARNT = "learnt"
+MOST_ADAPTED, MOST_LESSONS = 240, 8
+LEARNT, CLASSES = "learnt", "classes"
 
 
 T = TypeVar("T")
@@ -63,6 +73,8 @@ class Remembered:
         self._timetables = _Newest[Timetable](MOST_TIMETABLES)
         self._learnt = _Newest[Learnt](1)
         self._short = _Newest[tuple[Short, ...]](1)
+        self._adapted = _Newest[Adapted](MOST_ADAPTED)
+        self._lessons = _Newest[Lesson](MOST_LESSONS)
 
     def forget(self, sequence_ids: Iterable[str]) -> None:
         """Drop what is remembered of some sequences: they were erased, or others come in their place."""
@@ -71,6 +83,21 @@ class Remembered:
         self._timetables.forget(gone)
         self._learnt.forget({LEARNT})
         self._short.forget({LEARNT})
+        self._adapted.forget({CLASSES})
+        self._lessons.forget({CLASSES})
+
+    def lesson(self, room: Room, house: House) -> Lesson:
+        """The lesson of a class, worked out once while it, the faces, the kits and the house are the same; how it goes is no part of it."""
+        announced = replace(room, log=ClassLog(absent=room.log.absent), held=False)
+        today = date.today()
+        model = replace(announced, sequence=on_day(announced.sequence, today))
+        key = sha256(to_json(ClassFile.of(model))).hexdigest()
+
+        def adapting(shown: Evaluation, case: Case, own: House) -> Adapted:
+            wanted = sha256(to_json([text_of(case), SequenceFile.of(shown.sequence)])).hexdigest()
+            return self._adapted.answer((CLASSES, wanted, own), lambda: adapt(shown, case, own))
+
+        return self._lessons.answer((CLASSES, key, house), lambda: lesson(model, house, adapting=adapting))
 
     def wears_short(self, records: Hashable, work_out: Callable[[], tuple[Short, ...]]) -> tuple[Short, ...]:
         """Where all bases wear short, worked out once while their records are the same."""

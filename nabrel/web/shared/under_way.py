@@ -1,4 +1,4 @@
-"""What is under way with the whole workspace: how far it has come, and that it may be cancelled."""
+"""Long work that is under way: how far it has come, and that it may be cancelled."""
 
 from __future__ import annotations
 
@@ -11,7 +11,7 @@ from typing import Literal, TypeVar
 from nabrel.core.errors import Told
 from nabrel.store.folder import Unusable
 
-Work = Literal["export", "preview", "import"]
+Work = Literal["export", "preview", "import", "handouts"]
 Each = TypeVar("Each")
 
 
@@ -24,7 +24,7 @@ class Cancelled(Told):
 
 @dataclass(frozen=True, slots=True)
 class Progress:
-    """What is under way (None: nothing), and how many of how many sitters it is done with."""
+    """What is under way (None: nothing), and how many of how many people it is done with."""
 
     what: Work | None = None
     done: int = 0
@@ -32,9 +32,10 @@ class Progress:
 
 
 class UnderWay:
-    """One export or import at a time: its progress, and a way to cancel it from another request."""
+    """One such work at a time: its progress, and a way to cancel it from another request. ``busy`` is what a second one is told."""
 
-    def __init__(self) -> None:
+    def __init__(self, busy: str = "Another export or import is under way.") -> None:
+        self._busy = busy
         self._alone = Lock()
         self._progress = Progress()
         self._cancelled = False
@@ -48,7 +49,7 @@ class UnderWay:
     def begin(self, what: Work) -> Iterator[None]:
         """Do one thing; a second at the same time is refused, and may be tried again."""
         if not self._alone.acquire(blocking=False):
-            raise Unusable("Another export or import is under way.", "Wait until it has ended, then try again.")
+            raise Unusable(self._busy, "Wait until it has ended, then try again.")
         try:
             self._cancelled, self._progress = False, Progress(what)
             yield
@@ -57,19 +58,32 @@ class UnderWay:
             self._alone.release()
 
     def expect(self, more: int) -> None:
-        """So many sitters more will go by."""
+        """So many people more will go by."""
         now = self._progress
         self._progress = Progress(now.what, now.done, now.of + more)
 
     def follow(self, people: Iterable[Each]) -> Iterator[Each]:
         """The same people, counted as they go by. Refuses to go on once it is cancelled."""
         for each in people:
-            if self._cancelled:
-                raise Cancelled
+            self.go_on()
             yield each
-            now = self._progress
-            self._progress = Progress(now.what, now.done + 1, now.of)
+            self.count()
+
+    def step(self) -> None:
+        """One of the people went by. Refuses to go on once it is cancelled."""
+        self.count()
+        self.go_on()
+
+    def count(self) -> None:
+        """One more is done."""
+        now = self._progress
+        self._progress = Progress(now.what, now.done + 1, now.of)
+
+    def go_on(self) -> None:
+        """Refuse to go on once it is cancelled."""
+        if self._cancelled:
+            raise Cancelled
 
     def cancel(self) -> None:
-        """Stop at the next sitter. What has come to its end is not undone."""
+        """Stop at the next of them. What has come to its end is not undone."""
         self._cancelled = True

@@ -1,0 +1,114 @@
+"""One lesson, many faces, over HTTP: the branches of a plan, what schools dispute in it, and named mistakes; and the handouts."""
+
+from __future__ import annotations
+
+from flask import Response, current_app
+from flask_openapi3.blueprint import APIBlueprint
+from flask_openapi3.models.tag import Tag
+
+from nabrel.core.ask.branches import branches, skins_words
+from nabrel.core.ask.mistakes import Made, all_made
+from nabrel.core.terms.ids import Zone
+from nabrel.core.terms.zones import ZONE_INFO, ZONES
+from nabrel.core.told.camps import camps
+from nabrel.core.told.handout import handouts
+from nabrel.formats.sheet import Print
+from nabrel.store.classes import Classes
+from nabrel.web.classes import answers as cw
+from nabrel.web.classes.endpoints import lesson_of
+from nabrel.web.read.answers import ProgressWire
+from nabrel.web.shared import wire as w
+from nabrel.web.shared.requests import REFUSALS, database, download, evaluated, house, stored_sequence
+from nabrel.web.shared.under_way import UnderWay
+
+adapting = APIBlueprint("adapting", __name__, url_prefix="/api", abp_tags=[Tag(name="class")], abp_responses=REFUSALS)
+
+
+@adapting.get("/sequences/<id>/adapting", operation_id="adapting", responses={200: cw.AdaptingWire})
+def get_adapting(path: w.IdPath) -> cw.AdaptingWire:
+    """What a plan would be on other skin, what schools dispute in it, and what students get wrong in it."""
+    stored = stored_sequence(path.id)
+    model = evaluated(stored)
+    return cw.AdaptingWire(
+        plan_id=path.id,
+        title=stored.sequence.title or stored.sequence.case.sitter.nickname,
+        nickname=stored.sequence.case.sitter.nickname,
+        sitter_id=stored.sitter_id,
+        branches=[
+            cw.BranchWire(
+                kind=each.kind,
+                words=each.words,
+                as_shown=skins_words(each.as_shown) if each.as_shown else "",
+                otherwise=[
+                    cw.OtherwiseWire(skins=list(o.skins), skin=skins_words(o.skins), says=o.says, why=o.why)
+                    for o in each.otherwise
+                ],
+            )
+            for each in branches(model, house())
+        ],
+        camps=[
+            cw.CampCardWire(
+                question=card.question,
+                here=cw.CampWire(words=card.here.words, why=card.here.why),
+                others=[cw.CampWire(words=each.words, why=each.why) for each in card.others],
+                one_reason=card.one_reason,
+            )
+            for card in camps(stored.sequence)
+        ],
+        mistakes=[
+            _mistake(each, dict(zip(ZONES, model.appearance.hexes[-1], strict=True)))
+            for each in all_made(model, house())
+        ],
+    )
+
+
+def _mistake(found: Made, right: dict[Zone, str]) -> cw.MistakeWire:
+    trial = found.trial
+    return cw.MistakeWire(
+        id=found.mistake.id,
+        words=found.mistake.words,
+        comes_of_it=found.mistake.comes_of_it,
+        look_de=trial.look_de,
+        look_place=ZONE_INFO[trial.look_zone].place,
+        says=list(dict.fromkeys(each.says for each in trial.come))[:4],
+        right=right,
+        wrong=dict(zip(ZONES, trial.after.appearance.hexes[-1], strict=True)),
+    )
+
+
+@adapting.get("/classes/<id>/handouts.pdf", operation_id="class_handouts", responses={200: None})
+def get_handouts(path: w.IdPath, query: cw.HandoutsQuery) -> Response:
+    """The handouts of a class as one tagged PDF. They can be asked how far they have come, and cancelled."""
+    from nabrel.formats.sheet.handouts import handouts_pdf  # noqa: PLC0415
+
+    with database().session() as session:
+        kept = Classes(session).get(path.id)
+        found = lesson_of(session, kept)
+    way = _making()
+    with way.begin("handouts"):
+        # Each goes by twice: told, and drawn.
+        way.expect(2 * len(kept.students))
+        made = handouts(found, house(), after_each=way.step)
+        pdf = handouts_pdf(made, Print(query.paper, query.large, mirrored=query.mirrored), after_each=way.step)
+    return download(pdf, f"{kept.title}-handouts.pdf", "application/pdf")
+
+
+@adapting.get("/handouts/progress", operation_id="handouts_progress", responses={200: ProgressWire})
+def get_progress() -> ProgressWire:
+    """How far the handouts have come that are being made."""
+    now = _making().progress
+    return ProgressWire(what=now.what, done=now.done, of=now.of)
+
+
+@adapting.delete("/handouts/progress", operation_id="cancel_handouts", responses={200: ProgressWire})
+def delete_progress() -> ProgressWire:
+    """Cancel the handouts that are being made."""
+    way = _making()
+    way.cancel()
+    return ProgressWire(what=way.progress.what, done=way.progress.done, of=way.progress.of)
+
+
+def _making() -> UnderWay:
+    """The handouts that are being made."""
+    found: UnderWay = current_app.extensions["nabrel_handouts"]
+    return found

@@ -1,0 +1,352 @@
+"""What the Class room is asked and answers."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from pydantic import Field
+
+from nabrel.core.lesson.live import Standing, TurnState
+from nabrel.core.lesson.room import MOST_STUDENTS, Asked, CheckDone, Name, Phase
+from nabrel.core.terms.ids import Preset, StepKind, Tool, Zone
+from nabrel.core.terms.limits import Ident, Sentence, one_line
+from nabrel.formats.classes import Announced, LessonModel
+from nabrel.formats.sheet import Paper
+from nabrel.formats.workspace import KeptStudent
+from nabrel.web.shared import wire as w
+
+
+class ClassBody(w.Body, Announced):
+    """A class as it is announced. ``version`` is the one that was changed, None for a new one."""
+
+    plan: Ident
+    course: Annotated[str, one_line(120)] = ""
+    students: Annotated[tuple[KeptStudent, ...], Field(min_length=1, max_length=MOST_STUDENTS)]
+    version: w.Number | None = None
+
+
+class ClassRowWire(w.Answer):
+    """A class in the list: what it teaches, when, to how many, and whether it is to come, under way or held."""
+
+    id: str
+    title: str
+    course: str
+    date: str
+    start: str
+    until: str | None
+    plan: str
+    plan_title: str
+    nickname: str
+    students: int
+    stations: int
+    standing: Literal["to_come", "under_way", "held"]
+    taught: list[str]
+
+
+class CourseWire(w.Answer):
+    """A series of classes."""
+
+    course: str
+    held: int
+    taught: list[str]
+    classes: list[ClassRowWire]
+
+
+class ClassesWire(w.Answer):
+    """All classes by course, which comes next, and what a new one may choose from."""
+
+    courses: list[CourseWire]
+    next: str | None
+    plans: list[w.Named]
+    sitters: list[w.Named]
+    kits: list[w.Named]
+    mistakes: list[w.Named]
+    today: str
+
+
+class BorderWire(w.Answer):
+    """A place between two steps: whether a block may begin there, does, and why it may not."""
+
+    step: str
+    number: int
+    words: str
+    begins: bool
+    why_not: str
+
+
+class ToolStockWire(w.Answer):
+    """One kind of tool against the shelf."""
+
+    tool: Tool
+    words: str
+    wanted: int
+    cleaned: int
+    ready: int
+    to_wash: int
+    old: int
+    buy: int
+
+
+class BuyWire(w.Answer):
+    """One item against the shelf."""
+
+    item: str
+    name: str
+    words: str
+    wanted: float
+    unit: str
+    left: float | None
+    packs: int
+    cost: float | None
+    price: float | None
+
+
+class StandInWire(w.Answer):
+    """A tool that a student does not have, and what they use for it."""
+
+    tool: str
+    by: str
+    says: str
+
+
+class StudentStandsWire(w.Answer):
+    """One student beside the lesson: whose face is known here, and what they use for tools they do not have."""
+
+    name: str
+    nickname: str | None
+    brings: list[str]
+    stand_ins: list[StandInWire]
+
+
+class DutyWire(w.Answer):
+    """One thing to do: when, and what."""
+
+    when: str
+    at_s: int | None
+    says: str
+
+
+class ShorterWire(w.Answer):
+    """One way to shorten the class; ``change`` is what it sets, empty where it changes what is taught."""
+
+    says: str
+    costs: str
+    saves_s: int
+    check_s: float | None = None
+    stations: int | None = None
+    educators: int | None = None
+    break_after_min: float | None = None
+    half: Literal["one_half"] | None = None
+
+
+class JumpWire(w.Answer):
+    """A moment at which the clocks of the class's zone are put forward or back by so many seconds."""
+
+    at_s: int
+    by_s: int
+
+
+class StepNameWire(w.Answer):
+    """One step of the plan that is taught, by its number and name."""
+
+    id: str
+    number: int
+    words: str
+    chapter: str
+
+
+class ClassWire(w.Answer):
+    """A class with its lesson, what it takes and what there is to do."""
+
+    id: str
+    version: int
+    room: ClassBody
+    held: bool
+    begun: str | None
+    taken: dict[str, float]
+    plan_title: str
+    nickname: str
+    sitter_id: str
+    school: str
+    when: str
+    length_s: int
+    room_s: int | None
+    jumps: list[JumpWire]
+    lesson: LessonModel
+    steps: list[StepNameWire]
+    borders: list[BorderWire]
+    students: list[StudentStandsWire]
+    buy: list[BuyWire]
+    buy_cost: float
+    stock: list[ToolStockWire]
+    sponges: str
+    before_class: list[DutyWire]
+    during_class: list[DutyWire]
+    after_class: list[DutyWire]
+    shorter: list[ShorterWire]
+
+
+class PhaseNowWire(w.Answer):
+    """One part as it is timed now."""
+
+    phase: Phase
+    step: str
+    words: str
+    steps: list[str]
+    start_s: int
+    end_s: int
+    standing: Standing
+
+
+class TurnWire(w.Answer):
+    """Where one student stands in this block."""
+
+    student: str
+    state: TurnState
+    station: int | None
+    from_s: int
+    due_s: int
+
+
+class NowWire(w.Answer):
+    """A class at this moment. ``now_s`` counts from its beginning; before it, None."""
+
+    id: str
+    title: str
+    version: int
+    begun: str | None
+    held: bool
+    now_s: float | None
+    clock: str
+    phases: list[PhaseNowWire]
+    current: int | None
+    until_s: int | None
+    end_s: int
+    late_s: int
+    over_s: int
+    gives: list[str]
+    turns: list[TurnWire]
+    blocks: list[StepNameWire]
+    checks: list[CheckDone]
+    questions: list[Asked]
+    students: list[str]
+    absent: list[str]
+    tells: list[str]
+
+
+class EventBody(w.Body):
+    """Something that happened. ``next`` and ``skip`` name the part that is over, so that one sent twice counts once."""
+
+    event: Literal[
+        "begin", "next", "skip", "back", "check", "again", "uncheck", "ask", "forget_question", "absent", "present"
+    ]
+    student: Name | None = None
+    step: Ident | None = None
+    phase: Phase | None = None
+    text: Sentence = ""
+    place: Annotated[int, Field(ge=0, le=1000)] | None = None
+
+
+class LateWire(w.Answer):
+    """Who was late by how much."""
+
+    student: str
+    late_s: int
+
+
+class BlockRecapWire(w.Answer):
+    """One block as it went."""
+
+    step: str
+    words: str
+    planned_s: int
+    taken_s: int
+    practised: bool
+    questions: list[Asked]
+    late: list[LateWire]
+    again: list[str]
+    unchecked: list[str]
+
+
+class ToPractiseWire(w.Answer):
+    """What one student should practise, and why."""
+
+    student: str
+    kinds: list[StepKind]
+    words: list[str]
+    says: str
+
+
+class RecapWire(w.Answer):
+    """A class looked back on."""
+
+    blocks: list[BlockRecapWire]
+    practise: list[ToPractiseWire]
+    absent: list[str]
+
+
+class OtherwiseWire(w.Answer):
+    """What one kind of step would be on some kinds of skin."""
+
+    skins: list[Preset]
+    skin: str
+    says: str
+    why: str
+
+
+class BranchWire(w.Answer):
+    """One kind of step: on which skin it is as demonstrated, and what it would be elsewhere."""
+
+    kind: StepKind
+    words: str
+    as_shown: str
+    otherwise: list[OtherwiseWire]
+
+
+class CampWire(w.Answer):
+    """One side of a disagreement."""
+
+    words: str
+    why: str
+
+
+class CampCardWire(w.Answer):
+    """A disagreement that this plan decides."""
+
+    question: str
+    here: CampWire
+    others: list[CampWire]
+    one_reason: str
+
+
+class MistakeWire(w.Answer):
+    """A named mistake made in this plan: what it would look like, and what the rule book says of it."""
+
+    id: str
+    words: str
+    comes_of_it: str
+    look_de: float
+    look_place: str
+    says: list[str]
+    right: dict[Zone, str]
+    wrong: dict[Zone, str]
+
+
+class AdaptingWire(w.Answer):
+    """What a plan would be on other skin, what schools dispute in it, and what students get wrong in it."""
+
+    plan_id: str
+    title: str
+    nickname: str
+    sitter_id: str
+    branches: list[BranchWire]
+    camps: list[CampCardWire]
+    mistakes: list[MistakeWire]
+
+
+class HandoutsQuery(w.Query):
+    """How the handouts are printed."""
+
+    paper: Paper = "a4"
+    large: bool = False
+    mirrored: bool = False

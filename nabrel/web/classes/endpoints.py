@@ -1,0 +1,138 @@
+"""Classes over HTTP: announced, changed, printed, held and forgotten."""
+
+from __future__ import annotations
+
+from datetime import date
+from uuid import uuid4
+
+from flask import Response
+from flask_openapi3.blueprint import APIBlueprint
+from flask_openapi3.models.tag import Tag
+from sqlalchemy.orm import Session
+
+from nabrel.core.ask.mistakes import MISTAKES
+from nabrel.core.lesson.lesson import Lesson
+from nabrel.formats.classes import ClassFile
+from nabrel.formats.workspace import KeptClass
+from nabrel.store.classes import Classes, by_course, next_of
+from nabrel.store.plans import PlanRow, Plans
+from nabrel.store.repositories import Sitters
+from nabrel.store.shelf import NamedKits
+from nabrel.web.classes import answers as cw
+from nabrel.web.classes import present
+from nabrel.web.pace.runs import calendar_file
+from nabrel.web.shared import wire as w
+from nabrel.web.shared.requests import REFUSALS, as_file, database, house, remembered
+
+classes = APIBlueprint("classes", __name__, url_prefix="/api", abp_tags=[Tag(name="class")], abp_responses=REFUSALS)
+
+
+@classes.get("/classes", operation_id="classes", responses={200: cw.ClassesWire})
+def get_classes() -> cw.ClassesWire:
+    """All classes by course, and what a new one may choose from."""
+    with database().session() as session:
+        kept = Classes(session).all()
+        plans = {row.id: row for row in Plans(session).all()}
+        taught = {each.id: present.taught(Classes(session).room(each)) for each in kept}
+        sitters = [w.Named(id=each.id, name=each.sitter.nickname) for each in Sitters(session).all()]
+        kits = [w.Named(id=each.id, name=each.name) for each in NamedKits(session).all()]
+    coming = next_of(kept, date.today())
+    return cw.ClassesWire(
+        courses=[
+            cw.CourseWire(
+                course=course,
+                held=sum(each.held for each in own),
+                taught=list(dict.fromkeys(words for each in own if each.held for words in taught[each.id])),
+                classes=[present.row(each, plans[each.plan], taught[each.id]) for each in own],
+            )
+            for course, own in by_course(kept).items()
+        ],
+        next=None if coming is None else coming.id,
+        plans=[w.Named(id=row.id, name=f"{row.nickname}: {row.title}") for row in plans.values()],
+        sitters=sitters,
+        kits=kits,
+        mistakes=[w.Named(id=each.id, name=each.words) for each in MISTAKES.values()],
+        today=date.today().isoformat(),
+    )
+
+
+@classes.post("/classes", operation_id="announce_class", responses={201: cw.ClassWire})
+def post_class(body: cw.ClassBody) -> tuple[cw.ClassWire, int]:
+    """Announce a class. Refuses one that cannot be held."""
+    with database().session() as session:
+        kept = Classes(session).add(_kept(uuid4().hex, body))
+        return _whole(session, kept), 201
+
+
+@classes.get("/classes/<id>", operation_id="class", responses={200: cw.ClassWire})
+def get_class(path: w.IdPath) -> cw.ClassWire:
+    """A class with its lesson, what it takes and what there is to do."""
+    with database().session() as session:
+        return _whole(session, Classes(session).get(path.id))
+
+
+@classes.put("/classes/<id>", operation_id="change_class", responses={200: cw.ClassWire})
+def put_class(path: w.IdPath, body: cw.ClassBody) -> cw.ClassWire:
+    """Change what is announced. Refuses, with the reason, what cannot be held, and a class that somebody else has changed."""
+    with database().session() as session:
+        kept = Classes(session).put(_kept(path.id, body), body.version)
+        return _whole(session, kept)
+
+
+@classes.delete("/classes/<id>", operation_id="remove_class", responses={204: None})
+def delete_class(path: w.IdPath) -> Response:
+    """Forget a class; what it took from the packs stays taken."""
+    with database().session() as session:
+        Classes(session).remove(path.id)
+    return Response(status=204)
+
+
+@classes.post("/classes/<id>/held", operation_id="hold_class", responses={200: cw.ClassWire})
+def post_held(path: w.IdPath) -> cw.ClassWire:
+    """A class was held: the packs lose what was weighed out, once."""
+    with database().session() as session:
+        stored = Classes(session)
+        kept = stored.hold(path.id, lesson_of(session, stored.get(path.id)))
+        return _whole(session, kept)
+
+
+@classes.get("/classes/<id>/file", operation_id="class_file", responses={200: None})
+def get_class_file(path: w.IdPath) -> Response:
+    """A class as a file, with the plan and the faces whole."""
+    with database().session() as session:
+        kept = Classes(session).get(path.id)
+        room = Classes(session).room(kept)
+    return as_file(ClassFile.of(room), f"{kept.title}-{kept.date}.class.json")
+
+
+@classes.get("/classes/<id>/calendar", operation_id="class_calendar", responses={200: None})
+def get_class_calendar(path: w.IdPath) -> Response:
+    """A class as calendar entries: itself, what is prepared before it, and the second look."""
+    from nabrel.formats.class_calendar import class_calendar  # noqa: PLC0415 - only where it is asked for
+
+    with database().session() as session:
+        kept = Classes(session).get(path.id)
+        found = lesson_of(session, kept)
+    return calendar_file(class_calendar(found, kept.id), f"{kept.title}.ics")
+
+
+def lesson_of(session: Session, kept: KeptClass) -> Lesson:
+    """The lesson of a class, remembered while nothing of it changes."""
+    return remembered().lesson(Classes(session).room(kept), house())
+
+
+def plan_of(session: Session, kept: KeptClass) -> PlanRow:
+    """The plan that a class teaches, as lists show it."""
+    return next(row for row in Plans(session).all() if row.id == kept.plan)
+
+
+def _kept(key: str, body: cw.ClassBody) -> KeptClass:
+    announced = {name: getattr(body, name) for name in cw.ClassBody.model_fields if name != "version"}
+    return KeptClass.model_construct(id=key, **announced)
+
+
+def _whole(session: Session, kept: KeptClass) -> cw.ClassWire:
+    nicknames = {each.id: each.sitter.nickname for each in Sitters(session).all()}
+    found = lesson_of(session, kept)
+    version = Classes(session).version(kept.id)
+    return present.whole(kept, version, found, plan_of(session, kept), nicknames)

@@ -1,0 +1,191 @@
+"""A class as it goes, over HTTP: what now, what happened, and what to take from it. The server's clock is everybody's."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import replace
+from datetime import UTC, datetime
+
+from flask import current_app
+from flask_openapi3.blueprint import APIBlueprint
+from flask_openapi3.models.tag import Tag
+from sqlalchemy.orm import Session
+
+from nabrel.core.errors import Refused
+from nabrel.core.lesson import live
+from nabrel.core.lesson.lesson import Lesson
+from nabrel.core.lesson.recap import recap
+from nabrel.core.lesson.room import LONGEST_CLASS_S, ClassLog
+from nabrel.core.terms.steps import STEP_INFO
+from nabrel.core.terms.words import sentence
+from nabrel.formats.workspace import KeptClass
+from nabrel.store.classes import Classes
+from nabrel.web.classes import answers as cw
+from nabrel.web.classes import present
+from nabrel.web.classes.endpoints import lesson_of
+from nabrel.web.shared import wire as w
+from nabrel.web.shared.requests import REFUSALS, database, house
+
+class_live = APIBlueprint(
+    "class_live", __name__, url_prefix="/api", abp_tags=[Tag(name="class")], abp_responses=REFUSALS
+)
+
+
+@class_live.get("/classes/<id>/now", operation_id="class_now", responses={200: cw.NowWire})
+def get_now(path: w.IdPath) -> cw.NowWire:
+    """What now, until when, whose turn it is, and what gives when it slips behind."""
+    with database().session() as session:
+        return _now(session, Classes(session).get(path.id))
+
+
+@class_live.post("/classes/<id>/events", operation_id="class_event", responses={200: cw.NowWire})
+def post_event(path: w.IdPath, body: cw.EventBody) -> cw.NowWire:
+    """Something happened: a part is over, a student was checked, a question came up. Sent twice it counts once."""
+    with database().session() as session:
+        stored = Classes(session)
+        kept = stored.get(path.id)
+        found = lesson_of(session, kept)
+        now = _clock()
+        changed = stored.log(path.id, lambda log: _happened(found, log, body, now))
+        return _now(session, changed)
+
+
+@class_live.get("/classes/<id>/recap", operation_id="class_recap", responses={200: cw.RecapWire})
+def get_recap(path: w.IdPath) -> cw.RecapWire:
+    """A class looked back on: what was asked, who was late at what, and what each should practise."""
+    with database().session() as session:
+        kept = Classes(session).get(path.id)
+        found = recap(lesson_of(session, kept), kept.log)
+    return cw.RecapWire(
+        blocks=[
+            cw.BlockRecapWire(
+                step=each.step,
+                words=each.words,
+                planned_s=each.planned_s,
+                taken_s=each.taken_s,
+                practised=each.practised,
+                questions=list(each.questions),
+                late=[cw.LateWire(student=name, late_s=late) for name, late in each.late],
+                again=list(each.again),
+                unchecked=list(each.unchecked),
+            )
+            for each in found.blocks
+        ],
+        practise=[
+            cw.ToPractiseWire(
+                student=each.student,
+                kinds=list(each.kinds),
+                words=[STEP_INFO[kind].words for kind in each.kinds],
+                says=each.says,
+            )
+            for each in found.practise
+        ],
+        absent=list(found.absent),
+    )
+
+
+def _clock() -> datetime:
+    """This moment by the server's clock; a test sets another."""
+    found: Callable[[], datetime] = current_app.extensions.get("nabrel_clock", lambda: datetime.now(UTC))
+    return found()
+
+
+def _now_s(log: ClassLog, now: datetime) -> float:
+    if log.begun is None:
+        raise Refused("event", "before the beginning", "a class that was begun")
+    return min(max(0.0, (now - datetime.fromisoformat(log.begun)).total_seconds()), LONGEST_CLASS_S)
+
+
+def _happened(found: Lesson, log: ClassLog, body: cw.EventBody, now: datetime) -> ClassLog:
+    """The log with what happened; what cannot have is refused."""
+    if body.event == "begin":
+        return log if log.begun else replace(log, begun=now.astimezone(UTC).isoformat(timespec="seconds"))
+    if body.event in ("absent", "present"):
+        return live.here(found, log, _given(body.student, "student"), absent=body.event == "absent")
+    at_s = _now_s(log, now)
+    if body.event in ("next", "skip"):
+        phase = live.step_of(found, log)
+        if phase is None or (phase.phase, phase.steps[0]) != (body.phase, body.step):
+            return log
+        return live.go_on(found, log, at_s, skip=body.event == "skip")
+    if body.event == "back":
+        return live.go_back(log)
+    if body.event == "forget_question":
+        place = body.place
+        if place is None or place >= len(log.questions):
+            raise Refused("place", place, "the place of a question that was noted")
+        return replace(log, questions=(*log.questions[:place], *log.questions[place + 1 :]))
+    step = _given(body.step, "step")
+    if body.event == "ask":
+        return live.asked(found, log, body.text, step, at_s)
+    student = _given(body.student, "student")
+    if body.event == "uncheck":
+        return live.unchecked(found, log, student, step)
+    return live.checked(found, log, student, step, at_s, again=body.event == "again")
+
+
+def _given(value: str | None, field: str) -> str:
+    if value is None:
+        raise Refused(field, None, "what this event is about")
+    return value
+
+
+def _now(session: Session, kept: KeptClass) -> cw.NowWire:
+    # A class is timed as it was announced: who did not come is left out as it goes, and not from the plan.
+    found = lesson_of(session, kept.model_copy(update={"log": ClassLog()}))
+    now = _clock()
+    now_s = None if kept.log.begun is None else _now_s(kept.log, now)
+    at = live.now_in(found, kept.log, now_s or 0.0, house())
+    names = {step.id: step for step in present.steps(found.room)}
+    current = None if now_s is None or at.current is None else at.phases[at.current].phase
+    return cw.NowWire(
+        id=kept.id,
+        title=kept.title,
+        version=Classes(session).version(kept.id),
+        begun=kept.log.begun,
+        held=kept.held,
+        now_s=now_s,
+        clock=now.isoformat(timespec="seconds"),
+        phases=[
+            cw.PhaseNowWire(
+                phase=each.phase.phase,
+                step=each.phase.steps[0],
+                words=each.phase.words,
+                steps=[names[step].words for step in each.phase.steps] if each.phase.phase != "break" else [],
+                start_s=each.phase.start_s,
+                end_s=each.phase.end_s,
+                standing=each.standing,
+            )
+            for each in at.phases
+        ],
+        current=at.current,
+        until_s=at.until_s,
+        end_s=at.end_s,
+        late_s=at.late_s,
+        over_s=at.over_s,
+        gives=list(at.gives),
+        turns=[
+            cw.TurnWire(student=e.student, state=e.state, station=e.station, from_s=e.from_s, due_s=e.due_s)
+            for e in at.turns
+        ],
+        blocks=[
+            cw.StepNameWire(
+                id=part.block.id,
+                number=number,
+                words=sentence(part.block.words),
+                chapter=names[part.block.id].chapter,
+            )
+            for number, part in enumerate(found.timed.parts, start=1)
+        ],
+        checks=list(kept.log.checks),
+        questions=list(kept.log.questions),
+        students=[student.name for student in kept.students],
+        absent=list(kept.log.absent),
+        tells=[] if current is None or current.phase == "break" else _tells(found, current.steps),
+    )
+
+
+def _tells(found: Lesson, steps: tuple[str, ...]) -> list[str]:
+    """What the part under way is about, in a line a step: what, and why."""
+    by_id = {step.id: step for step in found.room.sequence.steps}
+    return [f"{STEP_INFO[by_id[step].kind].words}: {by_id[step].why[0]}" for step in steps]

@@ -1,0 +1,172 @@
+"""Classes as they are answered."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from datetime import date
+
+from nabrel.core.lesson.blocks import held_together
+from nabrel.core.lesson.clock import moment_at
+from nabrel.core.lesson.duties import Duty
+from nabrel.core.lesson.lesson import Lesson
+from nabrel.core.lesson.room import Room
+from nabrel.core.lesson.shorten import Shorter
+from nabrel.core.lesson.tools import old_sponges, stand_ins, tool_stock
+from nabrel.core.lesson.weigh_out import buying
+from nabrel.core.terms.hands import TOOL_INFO
+from nabrel.core.terms.looks import SCHOOL_INFO
+from nabrel.core.terms.steps import STEP_INFO
+from nabrel.core.terms.words import join_words, sentence
+from nabrel.core.told.handout import when_words
+from nabrel.core.told.phrases import CHAPTERS
+from nabrel.formats.classes import Announced, lesson_to
+from nabrel.formats.workspace import KeptClass
+from nabrel.store.plans import PlanRow
+from nabrel.store.repositories import Kit
+from nabrel.store.shelf import Tools
+from nabrel.web.classes import answers as cw
+from nabrel.web.shared.requests import database, house
+
+JUMP_STEP_S = 900
+
+
+def row(kept: KeptClass, plan: PlanRow, taught: list[str]) -> cw.ClassRowWire:
+    """A class in the list."""
+    return cw.ClassRowWire(
+        id=kept.id,
+        title=kept.title,
+        course=kept.course,
+        date=kept.date.isoformat(),
+        start=kept.start,
+        until=kept.until,
+        plan=kept.plan,
+        plan_title=plan.title,
+        nickname=plan.nickname,
+        students=len(kept.students),
+        stations=kept.stations,
+        standing="held" if kept.held else "under_way" if kept.log.begun else "to_come",
+        taught=taught,
+    )
+
+
+def body_of(kept: KeptClass, version: int) -> cw.ClassBody:
+    """A class as it was announced, to be changed."""
+    announced = {name: getattr(kept, name) for name in Announced.model_fields}
+    return cw.ClassBody.model_construct(
+        **announced, plan=kept.plan, course=kept.course, students=kept.students, version=version
+    )
+
+
+def whole(kept: KeptClass, version: int, found: Lesson, plan: PlanRow, nicknames: dict[str, str]) -> cw.ClassWire:
+    """A class with everything that follows from it."""
+    room = found.room
+    with database().session() as session:
+        shelf, owned = Kit(session).all(), Tools(session).all()
+    stock = tool_stock(found.tools, owned, date.today(), house())
+    cleaned = {each.tool: each.cleaned for each in found.tools}
+    buy = buying(found.weigh_out, shelf)
+    return cw.ClassWire(
+        id=kept.id,
+        version=version,
+        room=body_of(kept, version),
+        held=kept.held,
+        begun=kept.log.begun,
+        taken=kept.taken,
+        plan_title=plan.title,
+        nickname=plan.nickname,
+        sitter_id=plan.sitter_id,
+        school=SCHOOL_INFO[room.sequence.school].words,
+        when=when_words(room, found.length_s),
+        length_s=found.length_s,
+        room_s=room.length_s,
+        jumps=list(_jumps(room, found.length_s)),
+        lesson=lesson_to(found),
+        steps=list(steps(room)),
+        borders=list(_borders(found)),
+        students=[
+            cw.StudentStandsWire(
+                name=student.name,
+                nickname=nicknames.get(own.sitter or ""),
+                brings=[item.name for item in student.case.kit] if student.case else [],
+                stand_ins=[
+                    cw.StandInWire(tool=TOOL_INFO[each.tool].words, by=TOOL_INFO[each.by].words, says=each.says)
+                    for each in stand_ins(student, found.faces[student.name].plan, house())
+                ],
+            )
+            for student, own in zip(room.students, kept.students, strict=True)
+        ],
+        buy=[
+            cw.BuyWire(
+                item=each.item, name=each.name, words=weighed.words, wanted=each.wanted, unit=each.unit, left=each.left,
+                packs=each.packs, cost=weighed.cost, price=each.cost,
+            )
+            for each, weighed in zip(buy, found.weigh_out, strict=True)
+        ],
+        buy_cost=sum(each.cost or 0.0 for each in buy),
+        stock=[
+            cw.ToolStockWire(
+                tool=each.tool, words=sentence(TOOL_INFO[each.tool].words), wanted=each.wanted, cleaned=cleaned[each.tool],
+                ready=each.ready, to_wash=each.to_wash, old=each.old, buy=each.buy,
+            )
+            for each in stock
+        ],
+        sponges=old_sponges(stock),
+        before_class=[duty(each) for each in found.before_class],
+        during_class=[duty(each) for each in found.during_class],
+        after_class=[duty(each) for each in found.after_class],
+        shorter=[_shorter(each) for each in found.shorter],
+    )  # fmt: skip
+
+
+def duty(found: Duty) -> cw.DutyWire:
+    """One thing to do."""
+    return cw.DutyWire(when=found.when, at_s=found.at_s, says=found.says)
+
+
+def steps(room: Room) -> Iterator[cw.StepNameWire]:
+    """The steps of the plan that is taught."""
+    for number, (step, chapter) in enumerate(zip(room.sequence.steps, room.sequence.chapters(), strict=True), start=1):
+        yield cw.StepNameWire(id=step.id, number=number, words=STEP_INFO[step.kind].words, chapter=CHAPTERS[chapter])
+
+
+def taught(found: Room) -> list[str]:
+    """What a class teaches, in words."""
+    return list(
+        dict.fromkeys(STEP_INFO[step.kind].words for step in found.sequence.steps if STEP_INFO[step.kind].roles)
+    )
+
+
+def _borders(found: Lesson) -> Iterator[cw.BorderWire]:
+    held = held_together(found.room.sequence, house())
+    begins = {part.block.id for part in found.timed.parts}
+    for number, step in enumerate(found.room.sequence.steps[1:], start=2):
+        yield cw.BorderWire(
+            step=step.id,
+            number=number,
+            words=STEP_INFO[step.kind].words,
+            begins=step.id in begins,
+            why_not=held.get(step.id, ""),
+        )
+
+
+def _jumps(room: Room, length_s: int) -> Iterator[cw.JumpWire]:
+    """Where the clocks of the zone change between set-up and the end, to a quarter of an hour."""
+    before = moment_at(room.date, room.start, room.zone, 0).utcoffset()
+    if before is None:
+        return
+    for at in range(JUMP_STEP_S, max(length_s, room.length_s or 0) + JUMP_STEP_S, JUMP_STEP_S):
+        now = moment_at(room.date, room.start, room.zone, at).utcoffset() or before
+        if now != before:
+            yield cw.JumpWire(at_s=at, by_s=round((now - before).total_seconds()))
+            before = now
+
+
+def _shorter(found: Shorter) -> cw.ShorterWire:
+    return cw.ShorterWire.model_validate(
+        {"says": found.says, "costs": found.costs, "saves_s": found.saves_s, **found.change}
+    )
+
+
+def lists(words: list[str]) -> str:
+    """Words as one line."""
+    return join_words(words)
