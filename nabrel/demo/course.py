@@ -89,7 +89,7 @@ def _log(sequence: Sequence, students: list[str], day: date, number: int) -> Cla
             again = (turn + 2 * place + number) % 7 == 0
             checks.append(CheckDone(name, block.id, at + 240 + CHECK_EVERY_S * turn, again))
         if (place + number) % 2 == 0:
-            questions.append(Asked(at + 200, QUESTIONS[(place + number) % len(QUESTIONS)], block.steps[-1]))
+            questions.append(Asked(at + 200, QUESTIONS[(place // 2 + number) % len(QUESTIONS)], block.steps[-1]))
         at += practised
     return ClassLog(f"{day.isoformat()}T18:32:00+00:00", tuple(done), tuple(checks), tuple(questions), (away,))
 

@@ -98,7 +98,7 @@ def _as_read(node: Any) -> Any:
         return node
     if "prefixItems" in node:
         rest = {key: value for key, value in node.items() if key != "prefixItems"}
-        return {**rest, "items": {"type": "number"}}
+        return {**rest, "items": _as_read(node["prefixItems"][0])}
     found = {key: _as_read(value) for key, value in node.items()}
     if isinstance(node.get("properties"), dict):
         tags = [name for name, field in node["properties"].items() if isinstance(field, dict) and "const" in field]

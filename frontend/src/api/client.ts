@@ -82,6 +82,12 @@ export type Offered = Schemas['OfferedWire'];
 export type Aim = Schemas['AimWire'];
 export type Telling = Schemas['TellingWire'];
 export type Look = Schemas['LookWire'];
+export type ClassList = Schemas['ClassesWire'];
+export type ClassShown = Schemas['ClassWire'];
+export type ClassRoom = ClassShown['room'];
+export type ClassNow = Schemas['NowWire'];
+export type ClassRecap = Schemas['RecapWire'];
+export type Adapting = Schemas['AdaptingWire'];
 type Problem = Schemas['Problem'];
 
 export const api = createClient<paths>({ baseUrl: '/' });

@@ -72,6 +72,162 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/classes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All classes by course, and what a new one may choose from. */
+        get: operations["classes"];
+        put?: never;
+        /** Announce a class. Refuses one that cannot be held. */
+        post: operations["announce_class"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/classes/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A class with its lesson, what it takes and what there is to do. */
+        get: operations["class"];
+        /** Change what is announced. Refuses, with the reason, what cannot be held, and a class that somebody else has changed. */
+        put: operations["change_class"];
+        post?: never;
+        /** Forget a class; what it took from the packs stays taken. */
+        delete: operations["remove_class"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/classes/{id}/calendar": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A class as calendar entries: itself, what is prepared before it, and the second look. */
+        get: operations["class_calendar"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/classes/{id}/events": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Something happened: a part is over, a student was checked, a question came up. Sent twice it counts once. */
+        post: operations["class_event"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/classes/{id}/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A class as a file, with the plan and the faces whole. */
+        get: operations["class_file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/classes/{id}/handouts.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The handouts of a class as one tagged PDF. They can be asked how far they have come, and cancelled. */
+        get: operations["class_handouts"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/classes/{id}/held": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A class was held: the packs lose what was weighed out, once. */
+        post: operations["hold_class"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/classes/{id}/now": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What now, until when, whose turn it is, and what gives when it slips behind. */
+        get: operations["class_now"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/classes/{id}/recap": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A class looked back on: what was asked, who was late at what, and what each should practise. */
+        get: operations["class_recap"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/colour": {
         parameters: {
             query?: never;
@@ -101,6 +257,24 @@ export interface paths {
         /** A new sitter, to be read. */
         post: operations["new_sitter"];
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/handouts/progress": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How far the handouts have come that are being made. */
+        get: operations["handouts_progress"];
+        put?: never;
+        post?: never;
+        /** Cancel the handouts that are being made. */
+        delete: operations["cancel_handouts"];
         options?: never;
         head?: never;
         patch?: never;
@@ -654,6 +828,23 @@ export interface paths {
         put?: never;
         /** The plan's wishes and school on another face, planned anew: what changes and why, and stored where asked. */
         post: operations["adapt"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sequences/{id}/adapting": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What a plan would be on other skin, what schools dispute in it, and what students get wrong in it. */
+        get: operations["adapting"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -2066,6 +2257,27 @@ export interface components {
             id: string | null;
         };
         /**
+         * AdaptingWire
+         * @description What a plan would be on other skin, what schools dispute in it, and what students get wrong in it.
+         */
+        AdaptingWire: {
+            /** Branches */
+            branches: components["schemas"]["BranchWire"][];
+            /** Camps */
+            camps: components["schemas"]["CampCardWire"][];
+            /** Mistakes */
+            mistakes: components["schemas"]["MistakeWire"][];
+            /** Nickname */
+            nickname: string;
+            /** Plan Id */
+            plan_id: string;
+            proportions: components["schemas"]["ProportionsWire"];
+            /** Sitter Id */
+            sitter_id: string;
+            /** Title */
+            title: string;
+        };
+        /**
          * Add
          * @description Add a step of one portion before another, or at the end (None). Its amount is in the unit of its product.
          */
@@ -2144,6 +2356,18 @@ export interface components {
             zones: components["schemas"]["MissWire"][];
         };
         /**
+         * Asked
+         * @description A question that came up, kept for the recap, at which step.
+         */
+        Asked: {
+            /** At S */
+            at_s: number;
+            /** Step */
+            step: string;
+            /** Text */
+            text: string;
+        };
+        /**
          * BeginBody
          * @description A run begins: whose hands, and when (now, where that is left out).
          */
@@ -2180,6 +2404,30 @@ export interface components {
             plans: number;
             /** Revisions */
             revisions: number;
+        };
+        /**
+         * BlockRecapWire
+         * @description One block as it went.
+         */
+        BlockRecapWire: {
+            /** Again */
+            again: string[];
+            /** Late */
+            late: components["schemas"]["LateCheckWire"][];
+            /** Planned S */
+            planned_s: number;
+            /** Practised */
+            practised: boolean;
+            /** Questions */
+            questions: components["schemas"]["Asked"][];
+            /** Step */
+            step: string;
+            /** Taken S */
+            taken_s: number;
+            /** Unchecked */
+            unchecked: string[];
+            /** Words */
+            words: string;
         };
         /**
          * BlockWire
@@ -2261,6 +2509,63 @@ export interface components {
             version: number;
         };
         /**
+         * BorderWire
+         * @description A place between two steps: whether a block may begin there, does, and why it may not.
+         */
+        BorderWire: {
+            /** Begins */
+            begins: boolean;
+            /** Number */
+            number: number;
+            /** Step */
+            step: string;
+            /** Why Not */
+            why_not: string;
+            /** Words */
+            words: string;
+        };
+        /**
+         * BranchWire
+         * @description One kind of step: on which skin it is as demonstrated, and what it would be elsewhere.
+         */
+        BranchWire: {
+            /** As Shown */
+            as_shown: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "cleanse" | "moisturise" | "eye_care" | "sunscreen" | "prime" | "correct" | "conceal" | "light" | "shade" | "bronze" | "glow" | "foundation" | "colour" | "spot_conceal" | "soften_edges" | "crease_check" | "set" | "bake" | "dust_off" | "clean_edge" | "mute_shine" | "melting_mist" | "setting_mist" | "press_back" | "edge_check" | "light_check" | "brows" | "eyes" | "lashes" | "lips";
+            /** Otherwise */
+            otherwise: components["schemas"]["OnSkinWire"][];
+            /** Words */
+            words: string;
+        };
+        /**
+         * BuyWire
+         * @description One item against the shelf.
+         */
+        BuyWire: {
+            /** Cost */
+            cost: number | null;
+            /** Item */
+            item: string;
+            /** Left */
+            left: number | null;
+            /** Name */
+            name: string;
+            /** Packs */
+            packs: number;
+            /** Price */
+            price: number | null;
+            /** Unit */
+            unit: string;
+            /** Wanted */
+            wanted: number;
+            /** Words */
+            words: string;
+        };
+        /**
          * ByEyeBody
          * @description The colour tapped first, to see its near neighbours; without it the whole grid.
          */
@@ -2270,6 +2575,29 @@ export interface components {
              * @default null
              */
             near?: number[] | null;
+        };
+        /**
+         * CampCardWire
+         * @description A disagreement that this plan decides.
+         */
+        CampCardWire: {
+            here: components["schemas"]["CampWire"];
+            /** One Reason */
+            one_reason: string;
+            /** Others */
+            others: components["schemas"]["CampWire"][];
+            /** Question */
+            question: string;
+        };
+        /**
+         * CampWire
+         * @description One side of a disagreement.
+         */
+        CampWire: {
+            /** Why */
+            why: string;
+            /** Words */
+            words: string;
         };
         /**
          * CandidateList
@@ -2364,6 +2692,21 @@ export interface components {
             share: number;
         };
         /**
+         * ChangeModel
+         * @description One thing that a student's face asks for otherwise.
+         */
+        ChangeModel: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "cleanse" | "moisturise" | "eye_care" | "sunscreen" | "prime" | "correct" | "conceal" | "light" | "shade" | "bronze" | "glow" | "foundation" | "colour" | "spot_conceal" | "soften_edges" | "crease_check" | "set" | "bake" | "dust_off" | "clean_edge" | "mute_shine" | "melting_mist" | "setting_mist" | "press_back" | "edge_check" | "light_check" | "brows" | "eyes" | "lashes" | "lips";
+            /** Says */
+            says: string;
+            /** Why */
+            why: string;
+        };
+        /**
          * ChangeWire
          * @description One thing that the other face asks for otherwise, and why.
          */
@@ -2372,6 +2715,261 @@ export interface components {
             says: string;
             /** Why */
             why: string;
+        };
+        /**
+         * CheckDone
+         * @description An educator's look at a student after the block that begins with ``step``; ``again`` asks for it to be practised again.
+         */
+        CheckDone: {
+            /**
+             * Again
+             * @default false
+             */
+            again?: boolean;
+            /**
+             * At S
+             * @default null
+             */
+            at_s?: number | null;
+            /** Step */
+            step: string;
+            /** Student */
+            student: string;
+        };
+        /**
+         * ClassBody
+         * @description A class as it is announced. ``version`` is the one that was changed, None for a new one.
+         */
+        ClassBody: {
+            /**
+             * Break After Min
+             * @default 60
+             */
+            break_after_min?: number;
+            /**
+             * Check S
+             * @default 45
+             */
+            check_s?: number;
+            /**
+             * Course
+             * @default
+             */
+            course?: string;
+            /**
+             * Cuts
+             * @default null
+             */
+            cuts?: string[] | null;
+            /**
+             * Date
+             * Format: date
+             */
+            date: string;
+            /**
+             * Educators
+             * @default 1
+             */
+            educators?: number;
+            /**
+             * Half
+             * @default whole
+             * @enum {string}
+             */
+            half?: "whole" | "one_half" | "mistake";
+            /**
+             * Mistake
+             * @default null
+             */
+            mistake?: string | null;
+            /**
+             * Pairs
+             * @default []
+             */
+            pairs?: string[][];
+            /** Pins */
+            pins?: Record<string, never>;
+            /** Plan */
+            plan: string;
+            /**
+             * Shared
+             * @default []
+             */
+            shared?: components["schemas"]["Shared"][];
+            /**
+             * Spare
+             * @default 0.15
+             */
+            spare?: number;
+            /** Start */
+            start: string;
+            /** Stations */
+            stations: number;
+            /** Students */
+            students: components["schemas"]["KeptStudent"][];
+            /** Title */
+            title: string;
+            /**
+             * Until
+             * @default null
+             */
+            until?: string | null;
+            /**
+             * Version
+             * @default null
+             */
+            version?: number | null;
+            /**
+             * Zone
+             * @default null
+             */
+            zone?: string | null;
+        };
+        /**
+         * ClassCourseWire
+         * @description A series of classes.
+         */
+        ClassCourseWire: {
+            /** Classes */
+            classes: components["schemas"]["ClassRowWire"][];
+            /** Course */
+            course: string;
+            /** Held */
+            held: number;
+            /** Taught */
+            taught: string[];
+        };
+        /**
+         * ClassRowWire
+         * @description A class in the list: what it teaches, when, to how many, and whether it is to come, under way or held.
+         */
+        ClassRowWire: {
+            /** Course */
+            course: string;
+            /** Date */
+            date: string;
+            /** Id */
+            id: string;
+            /** Nickname */
+            nickname: string;
+            /** Plan */
+            plan: string;
+            /** Plan Title */
+            plan_title: string;
+            /**
+             * Standing
+             * @enum {string}
+             */
+            standing: "to_come" | "under_way" | "held";
+            /** Start */
+            start: string;
+            /** Stations */
+            stations: number;
+            /** Students */
+            students: number;
+            /** Taught */
+            taught: string[];
+            /** Title */
+            title: string;
+            /** Until */
+            until: string | null;
+        };
+        /**
+         * ClassTurnWire
+         * @description Where one student stands in this block.
+         */
+        ClassTurnWire: {
+            /** Due S */
+            due_s: number;
+            /** From S */
+            from_s: number;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "to_come" | "working" | "to_check" | "again" | "checked";
+            /** Station */
+            station: number | null;
+            /** Student */
+            student: string;
+        };
+        /**
+         * ClassWire
+         * @description A class with its lesson, what it takes and what there is to do.
+         */
+        ClassWire: {
+            /** After Class */
+            after_class: components["schemas"]["DutyWire"][];
+            /** Before Class */
+            before_class: components["schemas"]["DutyWire"][];
+            /** Begun */
+            begun: string | null;
+            /** Borders */
+            borders: components["schemas"]["BorderWire"][];
+            /** Buy */
+            buy: components["schemas"]["BuyWire"][];
+            /** Buy Cost */
+            buy_cost: number;
+            /** During Class */
+            during_class: components["schemas"]["DutyWire"][];
+            /** Held */
+            held: boolean;
+            /** Id */
+            id: string;
+            /** Jumps */
+            jumps: components["schemas"]["JumpWire"][];
+            /** Length S */
+            length_s: number;
+            lesson: components["schemas"]["LessonModel"];
+            /** Nickname */
+            nickname: string;
+            /** Plan Title */
+            plan_title: string;
+            room: components["schemas"]["ClassBody"];
+            /** Room S */
+            room_s: number | null;
+            /** School */
+            school: string;
+            /** Shorter */
+            shorter: components["schemas"]["ShorterWire"][];
+            /** Sitter Id */
+            sitter_id: string;
+            /** Sponges */
+            sponges: string;
+            /** Steps */
+            steps: components["schemas"]["StepNameWire"][];
+            /** Stock */
+            stock: components["schemas"]["ToolStockWire"][];
+            /** Students */
+            students: components["schemas"]["StudentStandsWire"][];
+            /** Taken */
+            taken: {
+                [key: string]: number;
+            };
+            /** Version */
+            version: number;
+            /** When */
+            when: string;
+        };
+        /**
+         * ClassesWire
+         * @description All classes by course, which comes next, and what a new one may choose from.
+         */
+        ClassesWire: {
+            /** Courses */
+            courses: components["schemas"]["ClassCourseWire"][];
+            /** Kits */
+            kits: components["schemas"]["Named"][];
+            /** Mistakes */
+            mistakes: components["schemas"]["Named"][];
+            /** Next */
+            next: string | null;
+            /** Plans */
+            plans: components["schemas"]["Named"][];
+            /** Sitters */
+            sitters: components["schemas"]["Named"][];
+            /** Today */
+            today: string;
         };
         /**
          * Climate
@@ -2781,6 +3379,40 @@ export interface components {
             says: string[];
         };
         /**
+         * DoingModel
+         * @description One thing a student does; ``station`` is null while watching, ``whom`` who is watched by a student who observes.
+         */
+        DoingModel: {
+            /** Block */
+            block: number | null;
+            /**
+             * Educator
+             * @default null
+             */
+            educator?: number | null;
+            /** End S */
+            end_s: number;
+            /**
+             * Item
+             * @default null
+             */
+            item?: string | null;
+            /** Start S */
+            start_s: number;
+            /** Station */
+            station: number | null;
+            /**
+             * What
+             * @enum {string}
+             */
+            what: "watch" | "turn" | "practise" | "wait" | "check" | "observe" | "break";
+            /**
+             * Whom
+             * @default null
+             */
+            whom?: string | null;
+        };
+        /**
          * DoneTask
          * @description One step, one portion or one side of it, as it was done, skipped or done once more.
          */
@@ -2847,6 +3479,18 @@ export interface components {
              * @enum {string}
              */
             zone: "forehead_centre" | "hairline" | "temple_l" | "temple_r" | "brow_bone_l" | "brow_bone_r" | "eyelid_l" | "eyelid_r" | "under_eye_l" | "under_eye_r" | "inner_corner_l" | "inner_corner_r" | "nose_bridge" | "nose_side_l" | "nose_side_r" | "nose_tip" | "cheek_apple_l" | "cheek_apple_r" | "cheekbone_l" | "cheekbone_r" | "cheek_hollow_l" | "cheek_hollow_r" | "smile_line_l" | "smile_line_r" | "upper_lip" | "below_lip" | "lips" | "chin" | "jaw_l" | "jaw_r" | "under_jaw" | "ear_l" | "ear_r" | "neck" | "brow_l" | "brow_r" | "lash_l" | "lash_r";
+        };
+        /**
+         * DutyWire
+         * @description One thing to do: when, and what.
+         */
+        DutyWire: {
+            /** At S */
+            at_s: number | null;
+            /** Says */
+            says: string;
+            /** When */
+            when: string;
         };
         /**
          * EdgeWire
@@ -2984,6 +3628,42 @@ export interface components {
              * @default mean |ln(observed/forecast)|, each record left out in turn
              */
             measure?: string;
+        };
+        /**
+         * EventBody
+         * @description Something that happened. ``next`` and ``skip`` name the part that is over, so that one sent twice counts once.
+         */
+        EventBody: {
+            /**
+             * Event
+             * @enum {string}
+             */
+            event: "begin" | "next" | "skip" | "back" | "check" | "again" | "uncheck" | "ask" | "forget_question" | "absent" | "present";
+            /**
+             * Phase
+             * @default null
+             */
+            phase?: ("demonstrate" | "practise" | "break") | null;
+            /**
+             * Place
+             * @default null
+             */
+            place?: number | null;
+            /**
+             * Step
+             * @default null
+             */
+            step?: string | null;
+            /**
+             * Student
+             * @default null
+             */
+            student?: string | null;
+            /**
+             * Text
+             * @default
+             */
+            text?: string;
         };
         /**
          * EyeCellWire
@@ -3614,6 +4294,44 @@ export interface components {
             says: string;
         };
         /**
+         * JumpWire
+         * @description A moment at which the clocks of the class's zone are put forward or back by so many seconds.
+         */
+        JumpWire: {
+            /** At S */
+            at_s: number;
+            /** By S */
+            by_s: number;
+        };
+        /**
+         * KeptStudent
+         * @description One student of a class: whose face they have where it is kept here, and which named kit they bring.
+         */
+        KeptStudent: {
+            /**
+             * Kit
+             * @default null
+             */
+            kit?: string | null;
+            /** Name */
+            name: string;
+            /**
+             * Pace
+             * @default 2
+             */
+            pace?: number;
+            /**
+             * Sitter
+             * @default null
+             */
+            sitter?: string | null;
+            /**
+             * Tools
+             * @default null
+             */
+            tools?: ("fingers" | "damp_sponge" | "dry_sponge" | "puff" | "dense_small_brush" | "detail_brush" | "stippling_brush" | "feathery_brush" | "buffing_brush" | "angled_brush" | "fluffy_brush" | "fan_brush" | "spatula" | "disposable_wand")[] | null;
+        };
+        /**
          * KitWire
          * @description The shelf, in its order.
          */
@@ -3672,6 +4390,16 @@ export interface components {
             product?: string | null;
             /** Zones */
             zones: ("forehead_centre" | "hairline" | "temple_l" | "temple_r" | "brow_bone_l" | "brow_bone_r" | "eyelid_l" | "eyelid_r" | "under_eye_l" | "under_eye_r" | "inner_corner_l" | "inner_corner_r" | "nose_bridge" | "nose_side_l" | "nose_side_r" | "nose_tip" | "cheek_apple_l" | "cheek_apple_r" | "cheekbone_l" | "cheekbone_r" | "cheek_hollow_l" | "cheek_hollow_r" | "smile_line_l" | "smile_line_r" | "upper_lip" | "below_lip" | "lips" | "chin" | "jaw_l" | "jaw_r" | "under_jaw" | "ear_l" | "ear_r" | "neck" | "brow_l" | "brow_r" | "lash_l" | "lash_r")[];
+        };
+        /**
+         * LateCheckWire
+         * @description Who was late by how much.
+         */
+        LateCheckWire: {
+            /** Late S */
+            late_s: number;
+            /** Student */
+            student: string;
         };
         /**
          * LateWire
@@ -3756,6 +4484,54 @@ export interface components {
             zone: "forehead_centre" | "hairline" | "temple_l" | "temple_r" | "brow_bone_l" | "brow_bone_r" | "eyelid_l" | "eyelid_r" | "under_eye_l" | "under_eye_r" | "inner_corner_l" | "inner_corner_r" | "nose_bridge" | "nose_side_l" | "nose_side_r" | "nose_tip" | "cheek_apple_l" | "cheek_apple_r" | "cheekbone_l" | "cheekbone_r" | "cheek_hollow_l" | "cheek_hollow_r" | "smile_line_l" | "smile_line_r" | "upper_lip" | "below_lip" | "lips" | "chin" | "jaw_l" | "jaw_r" | "under_jaw" | "ear_l" | "ear_r" | "neck" | "brow_l" | "brow_r" | "lash_l" | "lash_r";
         };
         /**
+         * LessonModel
+         * @description ``lesson``: a class in time, with what it takes.
+         */
+        LessonModel: {
+            /** After Class */
+            after_class: string[];
+            /** Before Class */
+            before_class: string[];
+            /** Blocks */
+            blocks: components["schemas"]["PhaseModel"][];
+            /** Cost */
+            cost: number | null;
+            /** Costs Most */
+            costs_most: string;
+            /** During Class */
+            during_class: string[];
+            /** Educators */
+            educators: components["schemas"]["RoundModel"][][];
+            /** Length S */
+            length_s: number;
+            /**
+             * Nabrel
+             * @default lesson
+             * @constant
+             */
+            nabrel: "lesson";
+            /** Proven */
+            proven: boolean;
+            /** Savings */
+            savings: components["schemas"]["SavingModel"][];
+            /** Shorter */
+            shorter: components["schemas"]["ShorterModel"][];
+            /** Students */
+            students: components["schemas"]["StudentLesson"][];
+            /** Too Long S */
+            too_long_s: number;
+            /** Tools */
+            tools: components["schemas"]["ToolsModel"][];
+            /**
+             * Version
+             * @default 1
+             * @constant
+             */
+            version: 1;
+            /** Weigh Out */
+            weigh_out: components["schemas"]["WeighedModel"][];
+        };
+        /**
          * Limits
          * @description Every number that a person may set on a screen, with its range; screens read it from the served vocabulary.
          *
@@ -3770,6 +4546,20 @@ export interface components {
              *     }
              */
             after_min?: components["schemas"]["Range"];
+            /**
+             * @default {
+             *       "high": 600,
+             *       "low": 5
+             *     }
+             */
+            break_after_min?: components["schemas"]["Range"];
+            /**
+             * @default {
+             *       "high": 1800,
+             *       "low": 0
+             *     }
+             */
+            check_s?: components["schemas"]["Range"];
             /**
              * @default {
              *       "high": 0.995,
@@ -3791,6 +4581,13 @@ export interface components {
              *     }
              */
             drawdown_um?: components["schemas"]["Range"];
+            /**
+             * @default {
+             *       "high": 12,
+             *       "low": 1
+             *     }
+             */
+            educators?: components["schemas"]["Range"];
             /**
              * @default {
              *       "high": 60,
@@ -3889,6 +4686,20 @@ export interface components {
              *     }
              */
             scatter_exponent?: components["schemas"]["Range"];
+            /**
+             * @default {
+             *       "high": 2,
+             *       "low": 0
+             *     }
+             */
+            spare?: components["schemas"]["Range"];
+            /**
+             * @default {
+             *       "high": 60,
+             *       "low": 1
+             *     }
+             */
+            stations?: components["schemas"]["Range"];
             /**
              * @default {
              *       "high": 50,
@@ -4218,6 +5029,32 @@ export interface components {
             zone: "forehead_centre" | "hairline" | "temple_l" | "temple_r" | "brow_bone_l" | "brow_bone_r" | "eyelid_l" | "eyelid_r" | "under_eye_l" | "under_eye_r" | "inner_corner_l" | "inner_corner_r" | "nose_bridge" | "nose_side_l" | "nose_side_r" | "nose_tip" | "cheek_apple_l" | "cheek_apple_r" | "cheekbone_l" | "cheekbone_r" | "cheek_hollow_l" | "cheek_hollow_r" | "smile_line_l" | "smile_line_r" | "upper_lip" | "below_lip" | "lips" | "chin" | "jaw_l" | "jaw_r" | "under_jaw" | "ear_l" | "ear_r" | "neck" | "brow_l" | "brow_r" | "lash_l" | "lash_r";
         };
         /**
+         * MistakeWire
+         * @description A named mistake made in this plan: what it would look like, and what the rule book says of it.
+         */
+        MistakeWire: {
+            /** Comes Of It */
+            comes_of_it: string;
+            /** Id */
+            id: string;
+            /** Look De */
+            look_de: number;
+            /** Look Place */
+            look_place: string;
+            /** Right */
+            right: {
+                [key: string]: string;
+            };
+            /** Says */
+            says: string[];
+            /** Words */
+            words: string;
+            /** Wrong */
+            wrong: {
+                [key: string]: string;
+            };
+        };
+        /**
          * MixModel
          * @description ``mix``: the nearest recipe for a target colour and the smallest that is near enough.
          */
@@ -4391,6 +5228,54 @@ export interface components {
             notes: components["schemas"]["NextTimeWire"][];
         };
         /**
+         * NowWire
+         * @description A class at this moment. ``now_s`` counts from its beginning; before it, None.
+         */
+        NowWire: {
+            /** Absent */
+            absent: string[];
+            /** Begun */
+            begun: string | null;
+            /** Blocks */
+            blocks: components["schemas"]["StepNameWire"][];
+            /** Checks */
+            checks: components["schemas"]["CheckDone"][];
+            /** Clock */
+            clock: string;
+            /** Current */
+            current: number | null;
+            /** End S */
+            end_s: number;
+            /** Gives */
+            gives: string[];
+            /** Held */
+            held: boolean;
+            /** Id */
+            id: string;
+            /** Late S */
+            late_s: number;
+            /** Now S */
+            now_s: number | null;
+            /** Over S */
+            over_s: number;
+            /** Phases */
+            phases: components["schemas"]["PhaseNowWire"][];
+            /** Questions */
+            questions: components["schemas"]["Asked"][];
+            /** Students */
+            students: string[];
+            /** Tells */
+            tells: string[];
+            /** Title */
+            title: string;
+            /** Turns */
+            turns: components["schemas"]["ClassTurnWire"][];
+            /** Until S */
+            until_s: number | null;
+            /** Version */
+            version: number;
+        };
+        /**
          * OfferWire
          * @description Something that a note asks for, which can be done in the plan: in words, as edits, and the gravest finding that comes of it.
          */
@@ -4432,6 +5317,20 @@ export interface components {
             day: string;
             /** Value */
             value: number;
+        };
+        /**
+         * OnSkinWire
+         * @description What one kind of step would be on some kinds of skin.
+         */
+        OnSkinWire: {
+            /** Says */
+            says: string;
+            /** Skin */
+            skin: string;
+            /** Skins */
+            skins: ("normal" | "dry" | "oily" | "combination" | "mature" | "textured" | "acne_prone" | "sensitive")[];
+            /** Why */
+            why: string;
         };
         /**
          * OptionWire
@@ -4727,6 +5626,51 @@ export interface components {
             from_s: number;
             /** To S */
             to_s: number;
+        };
+        /**
+         * PhaseModel
+         * @description One part of the lesson.
+         */
+        PhaseModel: {
+            /** End S */
+            end_s: number;
+            /**
+             * Phase
+             * @enum {string}
+             */
+            phase: "demonstrate" | "practise" | "break";
+            /** Start S */
+            start_s: number;
+            /** Steps */
+            steps: string[];
+            /** Words */
+            words: string;
+        };
+        /**
+         * PhaseNowWire
+         * @description One part as it is timed now.
+         */
+        PhaseNowWire: {
+            /** End S */
+            end_s: number;
+            /**
+             * Phase
+             * @enum {string}
+             */
+            phase: "demonstrate" | "practise" | "break";
+            /**
+             * Standing
+             * @enum {string}
+             */
+            standing: "over" | "now" | "next" | "left_out";
+            /** Start S */
+            start_s: number;
+            /** Step */
+            step: string;
+            /** Steps */
+            steps: string[];
+            /** Words */
+            words: string;
         };
         /**
          * Pin
@@ -5120,7 +6064,7 @@ export interface components {
             /** Of */
             of: number;
             /** What */
-            what: ("export" | "preview" | "import") | null;
+            what: ("export" | "preview" | "import" | "handouts") | null;
         };
         /**
          * ProportionsWire
@@ -5356,6 +6300,18 @@ export interface components {
             readings: components["schemas"]["SkinReading"][];
         };
         /**
+         * RecapWire
+         * @description A class looked back on.
+         */
+        RecapWire: {
+            /** Absent */
+            absent: string[];
+            /** Blocks */
+            blocks: components["schemas"]["BlockRecapWire"][];
+            /** Practise */
+            practise: components["schemas"]["ToPractiseWire"][];
+        };
+        /**
          * RecipeModel
          * @description A mixture in whole drops and what it gives.
          */
@@ -5531,6 +6487,27 @@ export interface components {
             revision: number;
         };
         /**
+         * RoundModel
+         * @description One thing an educator does.
+         */
+        RoundModel: {
+            /** Block */
+            block: number | null;
+            /** End S */
+            end_s: number;
+            /** Start S */
+            start_s: number;
+            /** Station */
+            station: number | null;
+            /** Student */
+            student: string;
+            /**
+             * What
+             * @enum {string}
+             */
+            what: "show" | "check" | "break";
+        };
+        /**
          * RuleBody
          * @description What is decided otherwise about a rule.
          */
@@ -5657,6 +6634,28 @@ export interface components {
             hand: components["schemas"]["HandWire"] | null;
             /** Runs */
             runs: components["schemas"]["RunRowWire"][];
+        };
+        /**
+         * SavingModel
+         * @description A thinner way, and what it saves the class.
+         */
+        SavingModel: {
+            /** Cost */
+            cost: number | null;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "cleanse" | "moisturise" | "eye_care" | "sunscreen" | "prime" | "correct" | "conceal" | "light" | "shade" | "bronze" | "glow" | "foundation" | "colour" | "spot_conceal" | "soften_edges" | "crease_check" | "set" | "bake" | "dust_off" | "clean_edge" | "mute_shine" | "melting_mist" | "setting_mist" | "press_back" | "edge_check" | "light_check" | "brows" | "eyes" | "lashes" | "lips";
+            /** Saves */
+            saves: number;
+            /** Says */
+            says: string;
+            /**
+             * Unit
+             * @enum {string}
+             */
+            unit: "ml" | "g";
         };
         /**
          * SchoolWire
@@ -5960,6 +6959,24 @@ export interface components {
             taper: number;
         };
         /**
+         * Shared
+         * @description Something there is less of than students: an item of the kit, the ``reader`` or the ``sink``; each turn takes so long.
+         */
+        Shared: {
+            /**
+             * Count
+             * @default 1
+             */
+            count?: number;
+            /** Item */
+            item: string;
+            /**
+             * Use S
+             * @default 60
+             */
+            use_s?: number;
+        };
+        /**
          * SheetWire
          * @description A sheet: its title, on how many pages, and whose plan it is of.
          */
@@ -6030,6 +7047,55 @@ export interface components {
             wear_id: string | null;
         };
         /**
+         * ShorterModel
+         * @description One way to shorten the lesson, and what it costs.
+         */
+        ShorterModel: {
+            /** Costs */
+            costs: string;
+            /** Saves S */
+            saves_s: number;
+            /** Says */
+            says: string;
+        };
+        /**
+         * ShorterWire
+         * @description One way to shorten the class; ``change`` is what it sets, empty where it changes what is taught.
+         */
+        ShorterWire: {
+            /**
+             * Break After Min
+             * @default null
+             */
+            break_after_min?: number | null;
+            /**
+             * Check S
+             * @default null
+             */
+            check_s?: number | null;
+            /** Costs */
+            costs: string;
+            /**
+             * Educators
+             * @default null
+             */
+            educators?: number | null;
+            /**
+             * Half
+             * @default null
+             */
+            half?: "one_half" | null;
+            /** Saves S */
+            saves_s: number;
+            /** Says */
+            says: string;
+            /**
+             * Stations
+             * @default null
+             */
+            stations?: number | null;
+        };
+        /**
          * SignInBody
          * @description A name and its password.
          */
@@ -6045,7 +7111,7 @@ export interface components {
          */
         SignWire: {
             /** Grades */
-            grades: number[];
+            grades: string[];
             /**
              * Id
              * @enum {string}
@@ -6306,6 +7372,18 @@ export interface components {
             zones: ("forehead_centre" | "hairline" | "temple_l" | "temple_r" | "brow_bone_l" | "brow_bone_r" | "eyelid_l" | "eyelid_r" | "under_eye_l" | "under_eye_r" | "inner_corner_l" | "inner_corner_r" | "nose_bridge" | "nose_side_l" | "nose_side_r" | "nose_tip" | "cheek_apple_l" | "cheek_apple_r" | "cheekbone_l" | "cheekbone_r" | "cheek_hollow_l" | "cheek_hollow_r" | "smile_line_l" | "smile_line_r" | "upper_lip" | "below_lip" | "lips" | "chin" | "jaw_l" | "jaw_r" | "under_jaw" | "ear_l" | "ear_r" | "neck" | "brow_l" | "brow_r" | "lash_l" | "lash_r")[];
         };
         /**
+         * StandInWire
+         * @description A tool that a student does not have, and what they use for it.
+         */
+        StandInWire: {
+            /** By */
+            by: string;
+            /** Says */
+            says: string;
+            /** Tool */
+            tool: string;
+        };
+        /**
          * StandingWire
          * @description How an item stands today: about its months, and about what is left.
          */
@@ -6319,6 +7397,20 @@ export interface components {
              * @enum {string}
              */
             state: "good" | "soon" | "over";
+        };
+        /**
+         * StepNameWire
+         * @description One step of the plan that is taught, by its number and name.
+         */
+        StepNameWire: {
+            /** Chapter */
+            chapter: string;
+            /** Id */
+            id: string;
+            /** Number */
+            number: number;
+            /** Words */
+            words: string;
         };
         /**
          * StepTakenWire
@@ -6377,6 +7469,38 @@ export interface components {
             why: string;
             /** Zones */
             zones: ("forehead_centre" | "hairline" | "temple_l" | "temple_r" | "brow_bone_l" | "brow_bone_r" | "eyelid_l" | "eyelid_r" | "under_eye_l" | "under_eye_r" | "inner_corner_l" | "inner_corner_r" | "nose_bridge" | "nose_side_l" | "nose_side_r" | "nose_tip" | "cheek_apple_l" | "cheek_apple_r" | "cheekbone_l" | "cheekbone_r" | "cheek_hollow_l" | "cheek_hollow_r" | "smile_line_l" | "smile_line_r" | "upper_lip" | "below_lip" | "lips" | "chin" | "jaw_l" | "jaw_r" | "under_jaw" | "ear_l" | "ear_r" | "neck" | "brow_l" | "brow_r" | "lash_l" | "lash_r")[];
+        };
+        /**
+         * StudentLesson
+         * @description One student's lesson: whose face they work on (null: nobody's), why a face is not worked, and what differs there.
+         */
+        StudentLesson: {
+            /** Differs */
+            differs: components["schemas"]["ChangeModel"][];
+            /** Face */
+            face: string | null;
+            /** Name */
+            name: string;
+            /** Offers */
+            offers: string[];
+            /** Stop */
+            stop: string;
+            /** Tasks */
+            tasks: components["schemas"]["DoingModel"][];
+        };
+        /**
+         * StudentStandsWire
+         * @description One student beside the lesson: whose face is known here, and what they use for tools they do not have.
+         */
+        StudentStandsWire: {
+            /** Brings */
+            brings: string[];
+            /** Name */
+            name: string;
+            /** Nickname */
+            nickname: string | null;
+            /** Stand Ins */
+            stand_ins: components["schemas"]["StandInWire"][];
         };
         /**
          * TableRowWire
@@ -6662,6 +7786,20 @@ export interface components {
             start?: string | null;
         };
         /**
+         * ToPractiseWire
+         * @description What one student should practise, and why.
+         */
+        ToPractiseWire: {
+            /** Kinds */
+            kinds: ("cleanse" | "moisturise" | "eye_care" | "sunscreen" | "prime" | "correct" | "conceal" | "light" | "shade" | "bronze" | "glow" | "foundation" | "colour" | "spot_conceal" | "soften_edges" | "crease_check" | "set" | "bake" | "dust_off" | "clean_edge" | "mute_shine" | "melting_mist" | "setting_mist" | "press_back" | "edge_check" | "light_check" | "brows" | "eyes" | "lashes" | "lips")[];
+            /** Says */
+            says: string;
+            /** Student */
+            student: string;
+            /** Words */
+            words: string[];
+        };
+        /**
          * TooLateWire
          * @description A step that should have followed another by now.
          */
@@ -6681,6 +7819,31 @@ export interface components {
          */
         ToolBody: components["schemas"]["OwnedTool"];
         /**
+         * ToolStockWire
+         * @description One kind of tool against the shelf.
+         */
+        ToolStockWire: {
+            /** Buy */
+            buy: number;
+            /** Cleaned */
+            cleaned: number;
+            /** Old */
+            old: number;
+            /** Ready */
+            ready: number;
+            /** To Wash */
+            to_wash: number;
+            /**
+             * Tool
+             * @enum {string}
+             */
+            tool: "fingers" | "damp_sponge" | "dry_sponge" | "puff" | "dense_small_brush" | "detail_brush" | "stippling_brush" | "feathery_brush" | "buffing_brush" | "angled_brush" | "fluffy_brush" | "fan_brush" | "spatula" | "disposable_wand";
+            /** Wanted */
+            wanted: number;
+            /** Words */
+            words: string;
+        };
+        /**
          * ToolWire
          * @description A tool, and whether it may touch the next sitter.
          */
@@ -6694,6 +7857,21 @@ export interface components {
             version: number;
             /** Words */
             words: string;
+        };
+        /**
+         * ToolsModel
+         * @description One kind of tool: how many at once, of which so many are cleaned in between.
+         */
+        ToolsModel: {
+            /** Cleaned */
+            cleaned: number;
+            /** Count */
+            count: number;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "fingers" | "damp_sponge" | "dry_sponge" | "puff" | "dense_small_brush" | "detail_brush" | "stippling_brush" | "feathery_brush" | "buffing_brush" | "angled_brush" | "fluffy_brush" | "fan_brush" | "spatula" | "disposable_wand";
         };
         /**
          * ToolsWire
@@ -7268,6 +8446,27 @@ export interface components {
             wish: string;
         };
         /**
+         * WeighedModel
+         * @description One item weighed out for the room; only ``words`` round.
+         */
+        WeighedModel: {
+            /** Amount */
+            amount: number;
+            /** Cost */
+            cost: number | null;
+            /** Item */
+            item: string;
+            /** Name */
+            name: string;
+            /**
+             * Unit
+             * @enum {string}
+             */
+            unit: "ml" | "g";
+            /** Words */
+            words: string;
+        };
+        /**
          * WeighedWire
          * @description One candidate, whole, with what speaks for and against it beside the others; ``stands`` is the plan itself.
          */
@@ -7477,6 +8676,8 @@ export interface components {
          * @description What a workspace holds.
          */
         WorkspaceWire: {
+            /** Classes */
+            classes: number;
             /** Items */
             items: number;
             /** Kits */
@@ -8257,6 +9458,1570 @@ export interface operations {
             };
         };
     };
+    classes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClassesWire"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Method Not Allowed */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Misdirected Request */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    announce_class: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ClassBody"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClassWire"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Method Not Allowed */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Misdirected Request */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    class: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClassWire"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Method Not Allowed */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Misdirected Request */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    change_class: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ClassBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClassWire"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Method Not Allowed */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Misdirected Request */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    remove_class: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Method Not Allowed */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Misdirected Request */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    class_calendar: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Method Not Allowed */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Misdirected Request */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    class_event: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EventBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NowWire"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Method Not Allowed */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Misdirected Request */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    class_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Method Not Allowed */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Misdirected Request */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    class_handouts: {
+        parameters: {
+            query?: {
+                paper?: "a4" | "letter";
+                large?: boolean;
+                mirrored?: boolean;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Method Not Allowed */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Misdirected Request */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    hold_class: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClassWire"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Method Not Allowed */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Misdirected Request */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    class_now: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NowWire"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Method Not Allowed */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Misdirected Request */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    class_recap: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecapWire"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Method Not Allowed */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Misdirected Request */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     read_colour: {
         parameters: {
             query?: never;
@@ -8409,6 +11174,262 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FaceWire"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Method Not Allowed */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Misdirected Request */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    handouts_progress: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProgressWire"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Method Not Allowed */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Misdirected Request */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    cancel_handouts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProgressWire"];
                 };
             };
             /** @description Unauthorized */
@@ -14041,6 +17062,136 @@ export interface operations {
             };
         };
     };
+    adapting: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AdaptingWire"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Method Not Allowed */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Misdirected Request */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     aim: {
         parameters: {
             query?: {
@@ -16429,6 +19580,7 @@ export interface operations {
                 paper?: "a4" | "letter";
                 large?: boolean;
                 left_handed?: boolean;
+                mirrored?: boolean;
                 pace?: number;
             };
             header?: never;
@@ -16564,6 +19716,7 @@ export interface operations {
                 paper?: "a4" | "letter";
                 large?: boolean;
                 left_handed?: boolean;
+                mirrored?: boolean;
                 pace?: number;
             };
             header?: never;
@@ -16697,6 +19850,7 @@ export interface operations {
                 paper?: "a4" | "letter";
                 large?: boolean;
                 left_handed?: boolean;
+                mirrored?: boolean;
                 pace?: number;
             };
             header?: never;
@@ -16831,6 +19985,7 @@ export interface operations {
                 paper?: "a4" | "letter";
                 large?: boolean;
                 left_handed?: boolean;
+                mirrored?: boolean;
                 pace?: number;
             };
             header?: never;

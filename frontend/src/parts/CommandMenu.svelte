@@ -8,6 +8,7 @@
   const rooms = [
     { does: 'Go to the sitters', run: () => void navigate('/') },
     { does: 'Go to the shelf', run: () => void navigate('/shelf') },
+    { does: 'Go to the classes', run: () => void navigate('/class') },
     { does: 'Go to the house rules', run: () => void navigate('/house') },
     { does: 'Show the shortcuts', run: () => (shortcuts.sheetOpen = true) },
   ];

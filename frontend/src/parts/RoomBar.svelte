@@ -9,7 +9,7 @@
   import MainMenu from './MainMenu.svelte';
   import { session } from './session.svelte';
 
-  type Room = 'sitters' | 'read' | 'shelf' | 'layer' | 'weigh' | 'pace' | 'wear' | 'house';
+  type Room = 'sitters' | 'read' | 'shelf' | 'layer' | 'weigh' | 'pace' | 'class' | 'wear' | 'house';
 
   interface Props {
     /** The room that is open; none on a page that is no room. */
@@ -50,6 +50,7 @@
       href: plan ? p('/pace/:id', { params: { id: plan.id } }) : '',
       needs: 'Open a plan first',
     },
+    { id: 'class', words: 'Class', href: p('/class'), needs: '' },
     { id: 'wear', words: 'Wear', href: p('/wear'), needs: '' },
     {
       id: 'house',
@@ -64,7 +65,8 @@
     shelf: 'layer',
     layer: 'weigh',
     weigh: 'pace',
-    pace: 'wear',
+    pace: 'class',
+    class: 'wear',
     wear: 'layer',
   };
   const next = $derived(room && rooms.find((each) => each.id === NEXT[room] && each.href));

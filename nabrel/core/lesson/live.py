@@ -12,10 +12,9 @@ from nabrel.core.lesson.faces import Face
 from nabrel.core.lesson.lesson import Lesson
 from nabrel.core.lesson.practise import Practised
 from nabrel.core.lesson.room import Asked, CheckDone, ClassLog, Phase, PhaseDone, Room
-from nabrel.core.lesson.timing import BREAK_S, MINUTE, Part, Phased, parts_of
+from nabrel.core.lesson.timing import BREAK_S, LEAST_BREAK_S, MINUTE, Part, Phased, parts_of
 from nabrel.core.terms.words import counted, spoken
 
-LEAST_BREAK_S = 300
 LATE_S = 60
 """Less than this behind is not said."""
 Standing = Literal["over", "now", "next", "left_out"]
@@ -234,7 +233,9 @@ def _giving(
     left = [place for place in range(len(plan)) if place >= begun]
     breaks = [place for place in left if plan[place].phase.phase == "break"]
     if breaks:
-        plan = _with(plan, {place: replace(plan[place], seconds=min(BREAK_S, LEAST_BREAK_S)) for place in breaks})
+        plan = _with(
+            plan, {place: replace(plan[place], seconds=min(plan[place].seconds, LEAST_BREAK_S)) for place in breaks}
+        )
         yield f"{counted(len(breaks), 'break')} of {spoken(LEAST_BREAK_S)} instead of {spoken(BREAK_S)}.", plan
     practice = [place for place in left if plan[place].phase.phase == "practise"]
     if practice and room.check_s >= 2:

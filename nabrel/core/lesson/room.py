@@ -17,18 +17,18 @@ from nabrel.core.lesson.clock import checked_start, hours_s
 from nabrel.core.pace.tasks import Pace
 from nabrel.core.plan.sequence import Sequence
 from nabrel.core.terms.ids import Tool
-from nabrel.core.terms.limits import MOST_TOOLS, Ident, Sentence, Text, one_line
+from nabrel.core.terms.limits import LIMITS, MOST_TOOLS, Ident, Sentence, Text, one_line
 
-MOST_STUDENTS, MOST_STATIONS, MOST_EDUCATORS, MOST_SHARED, MOST_BLOCKS = 60, 60, 12, 20, 30
+MOST_STUDENTS, MOST_SHARED, MOST_BLOCKS = 60, 20, 30
 LONGEST_CLASS_S = 24 * 3600
 NO_ITEM = ("reader", "sink")
 """What may be shared beside items of the kit."""
 Name = Annotated[str, one_line(60), MinLen(1)]
-Stations = Annotated[int, Ge(1), Le(MOST_STATIONS)]
-Educators = Annotated[int, Ge(1), Le(MOST_EDUCATORS)]
-TurnSeconds = Annotated[float, Ge(0), Le(1800)]
-BreakAfter = Annotated[float, Ge(5), Le(600)]
-Spare = Annotated[float, Ge(0), Le(2)]
+Stations = Annotated[int, Ge(int(LIMITS.stations.low)), Le(int(LIMITS.stations.high))]
+Educators = Annotated[int, Ge(int(LIMITS.educators.low)), Le(int(LIMITS.educators.high))]
+TurnSeconds = Annotated[float, Ge(LIMITS.check_s.low), Le(LIMITS.check_s.high)]
+BreakAfter = Annotated[float, Ge(LIMITS.break_after_min.low), Le(LIMITS.break_after_min.high)]
+Spare = Annotated[float, Ge(LIMITS.spare.low), Le(LIMITS.spare.high)]
 ZoneName = Annotated[str, one_line(60)]
 Second = Annotated[float, Ge(0), Le(LONGEST_CLASS_S)]
 Pins = Annotated[Mapping[Ident, Second], MaxLen(MOST_BLOCKS)]

@@ -18,7 +18,7 @@ from nabrel.core.pace.timetable import as_listed_s
 from nabrel.core.plan.sequence import Sequence as Plan
 
 Doing = Literal["watch", "turn", "practise", "wait", "check", "observe", "break"]
-BREAK_S = 600
+BREAK_S, LEAST_BREAK_S = 600, 300
 MINUTE = 60
 
 
@@ -132,7 +132,10 @@ def placed_in_time(room: Room, faces: Mapping[str, Face], parts: Sequence[Part])
     for number, part in enumerate(parts):
         block = part.block
         pinned = room.pins.get(block.id)
-        if phases and since_break + part.shown_s + part.solved.length_s > room.break_after_min * MINUTE:
+        # A wait that is left over once the block was shown is the break; else one comes before it when it is due.
+        in_wait = wait_until - clock - part.shown_s >= LEAST_BREAK_S
+        due = since_break + part.shown_s + part.solved.length_s > room.break_after_min * MINUTE
+        if phases and due and not in_wait:
             phases.append(Phased("break", clock, clock + BREAK_S, (block.id,)))
             _all(doings, Doings("break", clock, clock + BREAK_S))
             clock, since_break = clock + BREAK_S, 0
@@ -147,6 +150,10 @@ def placed_in_time(room: Room, faces: Mapping[str, Face], parts: Sequence[Part])
         _all(doings, Doings("watch", clock, clock + part.shown_s, block=number))
         # Faces from the block before must have waited by the time hands go on.
         begin = max(clock + part.shown_s, wait_until)
+        if begin - clock - part.shown_s >= LEAST_BREAK_S and (not phases[:-1] or phases[-2].phase != "break"):
+            phases.append(Phased("break", clock + part.shown_s, begin, (block.id,)))
+            _all(doings, Doings("break", clock + part.shown_s, begin))
+            since_break, clock = 0, begin
         end = begin + part.solved.length_s
         phases.append(Phased("practise", begin, end, block.steps, block.words))
         practices = {each.name: each for each in part.practices}

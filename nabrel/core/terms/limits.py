@@ -47,6 +47,11 @@ class Limits:
     forehead_fingers: Range = Range(0.5, 8.0)
     after_min: Range = Range(0.0, 2880.0)
     factor: Range = Range(0.1, 10.0)
+    stations: Range = Range(1, 60)
+    educators: Range = Range(1, 12)
+    check_s: Range = Range(0.0, 1800.0)
+    break_after_min: Range = Range(5.0, 600.0)
+    spare: Range = Range(0.0, 2.0)
 
 
 LIMITS = Limits()

@@ -17,6 +17,7 @@ from nabrel.store.classes import Classes
 from nabrel.web.classes import answers as cw
 from nabrel.web.classes.endpoints import lesson_of
 from nabrel.web.read.answers import ProgressWire
+from nabrel.web.shared import present
 from nabrel.web.shared import wire as w
 from nabrel.web.shared.requests import REFUSALS, database, download, evaluated, house, stored_sequence
 from nabrel.web.shared.under_way import UnderWay
@@ -34,13 +35,14 @@ def get_adapting(path: w.IdPath) -> cw.AdaptingWire:
         title=stored.sequence.title or stored.sequence.case.sitter.nickname,
         nickname=stored.sequence.case.sitter.nickname,
         sitter_id=stored.sitter_id,
+        proportions=present.proportions(stored.sequence.case.sitter),
         branches=[
             cw.BranchWire(
                 kind=each.kind,
                 words=each.words,
                 as_shown=skins_words(each.as_shown) if each.as_shown else "",
                 otherwise=[
-                    cw.OtherwiseWire(skins=list(o.skins), skin=skins_words(o.skins), says=o.says, why=o.why)
+                    cw.OnSkinWire(skins=list(o.skins), skin=skins_words(o.skins), says=o.says, why=o.why)
                     for o in each.otherwise
                 ],
             )

@@ -43,7 +43,7 @@ class ClassRowWire(w.Answer):
     taught: list[str]
 
 
-class CourseWire(w.Answer):
+class ClassCourseWire(w.Answer):
     """A series of classes."""
 
     course: str
@@ -55,7 +55,7 @@ class CourseWire(w.Answer):
 class ClassesWire(w.Answer):
     """All classes by course, which comes next, and what a new one may choose from."""
 
-    courses: list[CourseWire]
+    courses: list[ClassCourseWire]
     next: str | None
     plans: list[w.Named]
     sitters: list[w.Named]
@@ -198,7 +198,7 @@ class PhaseNowWire(w.Answer):
     standing: Standing
 
 
-class TurnWire(w.Answer):
+class ClassTurnWire(w.Answer):
     """Where one student stands in this block."""
 
     student: str
@@ -225,7 +225,7 @@ class NowWire(w.Answer):
     late_s: int
     over_s: int
     gives: list[str]
-    turns: list[TurnWire]
+    turns: list[ClassTurnWire]
     blocks: list[StepNameWire]
     checks: list[CheckDone]
     questions: list[Asked]
@@ -247,7 +247,7 @@ class EventBody(w.Body):
     place: Annotated[int, Field(ge=0, le=1000)] | None = None
 
 
-class LateWire(w.Answer):
+class LateCheckWire(w.Answer):
     """Who was late by how much."""
 
     student: str
@@ -263,7 +263,7 @@ class BlockRecapWire(w.Answer):
     taken_s: int
     practised: bool
     questions: list[Asked]
-    late: list[LateWire]
+    late: list[LateCheckWire]
     again: list[str]
     unchecked: list[str]
 
@@ -285,7 +285,7 @@ class RecapWire(w.Answer):
     absent: list[str]
 
 
-class OtherwiseWire(w.Answer):
+class OnSkinWire(w.Answer):
     """What one kind of step would be on some kinds of skin."""
 
     skins: list[Preset]
@@ -300,7 +300,7 @@ class BranchWire(w.Answer):
     kind: StepKind
     words: str
     as_shown: str
-    otherwise: list[OtherwiseWire]
+    otherwise: list[OnSkinWire]
 
 
 class CampWire(w.Answer):
@@ -339,6 +339,7 @@ class AdaptingWire(w.Answer):
     title: str
     nickname: str
     sitter_id: str
+    proportions: w.ProportionsWire
     branches: list[BranchWire]
     camps: list[CampCardWire]
     mistakes: list[MistakeWire]

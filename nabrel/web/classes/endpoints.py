@@ -39,7 +39,7 @@ def get_classes() -> cw.ClassesWire:
     coming = next_of(kept, date.today())
     return cw.ClassesWire(
         courses=[
-            cw.CourseWire(
+            cw.ClassCourseWire(
                 course=course,
                 held=sum(each.held for each in own),
                 taught=list(dict.fromkeys(words for each in own if each.held for words in taught[each.id])),

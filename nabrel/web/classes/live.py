@@ -65,7 +65,7 @@ def get_recap(path: w.IdPath) -> cw.RecapWire:
                 taken_s=each.taken_s,
                 practised=each.practised,
                 questions=list(each.questions),
-                late=[cw.LateWire(student=name, late_s=late) for name, late in each.late],
+                late=[cw.LateCheckWire(student=name, late_s=late) for name, late in each.late],
                 again=list(each.again),
                 unchecked=list(each.unchecked),
             )
@@ -151,7 +151,9 @@ def _now(session: Session, kept: KeptClass) -> cw.NowWire:
                 phase=each.phase.phase,
                 step=each.phase.steps[0],
                 words=each.phase.words,
-                steps=[names[step].words for step in each.phase.steps] if each.phase.phase != "break" else [],
+                steps=list(dict.fromkeys(names[step].words for step in each.phase.steps))
+                if each.phase.phase != "break"
+                else [],
                 start_s=each.phase.start_s,
                 end_s=each.phase.end_s,
                 standing=each.standing,
@@ -165,7 +167,7 @@ def _now(session: Session, kept: KeptClass) -> cw.NowWire:
         over_s=at.over_s,
         gives=list(at.gives),
         turns=[
-            cw.TurnWire(student=e.student, state=e.state, station=e.station, from_s=e.from_s, due_s=e.due_s)
+            cw.ClassTurnWire(student=e.student, state=e.state, station=e.station, from_s=e.from_s, due_s=e.due_s)
             for e in at.turns
         ],
         blocks=[

@@ -5,8 +5,8 @@
   import Modal from '../../parts/Modal.svelte';
   import { notices } from '../../parts/notices.svelte';
   import { saved, sent } from '../../parts/sending';
-  import ProgressDialog from './ProgressDialog.svelte';
-  import { UnderWay } from './under-way.svelte';
+  import ProgressDialog from '../../parts/ProgressDialog.svelte';
+  import { UnderWay } from '../../parts/under-way.svelte';
 
   let { ondone }: { ondone: () => void } = $props();
   let picker = $state<HTMLInputElement>();

@@ -1,10 +1,15 @@
-import { api, ask } from '../../api/client';
+import { api, ask } from '../api/client';
 
 const SHOWN_AFTER_MS = 700;
 const ASKED_EVERY_MS = 400;
 
-/** Something long that the server does with the workspace: shown once it takes a while, with a way to cancel it. */
+/** Where the server says how far it has come, and is told to stop. */
+type Where = '/api/workspace/progress' | '/api/handouts/progress';
+
+/** Something long that the server does: shown once it takes a while, with a way to cancel it. */
 export class UnderWay {
+  constructor(private readonly where: Where = '/api/workspace/progress') {}
+
   shown = $state.raw<{ says: string; done: number; of: number } | null>(null);
   cancelling = $state(false);
 
@@ -14,7 +19,7 @@ export class UnderWay {
     const follow = async () => {
       if (ended) return;
       try {
-        const found = await ask(api.GET('/api/workspace/progress'));
+        const found = await ask(api.GET(this.where));
         if (!ended) this.shown = { says, done: found.done, of: found.of };
       } catch {
         // The work itself says what is wrong.
@@ -34,6 +39,6 @@ export class UnderWay {
 
   async cancel(): Promise<void> {
     this.cancelling = true;
-    await ask(api.DELETE('/api/workspace/progress')).catch(() => undefined);
+    await ask(api.DELETE(this.where)).catch(() => undefined);
   }
 }

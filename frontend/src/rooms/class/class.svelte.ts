@@ -1,0 +1,110 @@
+import {
+  api,
+  ask,
+  Refusal,
+  type Adapting,
+  type ClassList,
+  type ClassRoom,
+  type ClassShown,
+} from '../../api/client';
+import { notices } from '../../parts/notices.svelte';
+import { tried } from '../../parts/tried';
+
+/** One class as it is announced and planned: changed in place, each change sent at once. */
+export class ClassState {
+  found = $state.raw<ClassShown | null>(null);
+  lists = $state.raw<ClassList | null>(null);
+  adapting = $state.raw<Adapting | null>(null);
+  failed = $state('');
+  busy = $state(false);
+  /** Why the last change was refused, until the next one. */
+  refused = $state('');
+
+  constructor(readonly id: string) {}
+
+  async load(): Promise<void> {
+    try {
+      const [found, lists] = await Promise.all([
+        ask(api.GET('/api/classes/{id}', { params: { path: { id: this.id } } })),
+        ask(api.GET('/api/classes')),
+      ]);
+      [this.found, this.lists] = [found, lists];
+    } catch (error) {
+      this.failed = error instanceof Error ? error.message : String(error);
+    }
+  }
+
+  /** What the plan would be on other skin, and what is got wrong in it: asked for when it is looked at. */
+  async adapt(): Promise<void> {
+    const plan = this.found?.room.plan;
+    if (!plan || this.adapting?.plan_id === plan) return;
+    this.adapting = await tried(
+      ask(api.GET('/api/sequences/{id}/adapting', { params: { path: { id: plan } } })),
+    );
+  }
+
+  /** Change what is announced; what cannot be is refused with its reason, and nothing is changed. */
+  async change(change: Partial<ClassRoom>): Promise<boolean> {
+    const now = this.found;
+    if (!now || this.busy) return false;
+    this.busy = true;
+    this.refused = '';
+    try {
+      const body = { ...now.room, ...change, version: now.version };
+      this.found = await ask(api.PUT('/api/classes/{id}', { params: { path: { id: this.id } }, body }));
+      return true;
+    } catch (error) {
+      this.refused = error instanceof Error ? error.message : String(error);
+      if (error instanceof Refusal && error.stale) {
+        notices.say('Somebody else changed this class: here is what it is now.', true);
+        await this.load();
+      }
+      return false;
+    } finally {
+      this.busy = false;
+    }
+  }
+
+  /** Begin or join a block at a step. */
+  async cut(step: string): Promise<void> {
+    const now = this.found;
+    if (!now) return;
+    const begins = now.borders.filter((each) => each.begins).map((each) => each.step);
+    const cuts = begins.includes(step) ? begins.filter((each) => each !== step) : [...begins, step];
+    await this.change({ cuts, pins: this.#pins(step) });
+  }
+
+  /** A block begins at a second of the class, or wherever it falls. */
+  async pin(step: string, at: number | null): Promise<void> {
+    await this.change({ pins: this.#pins(step, at) });
+  }
+
+  /** The fixed moments with another for one block, or none. */
+  #pins(step: string, at: number | null = null): ClassRoom['pins'] {
+    const others = Object.entries(this.found?.room.pins ?? {}).filter(([pin]) => pin !== step);
+    // The schema knows the keys by a pattern, which types cannot say.
+    return Object.fromEntries(at === null ? others : [...others, [step, at]]) as never;
+  }
+
+  async hold(): Promise<void> {
+    this.busy = true;
+    const found = await tried(
+      ask(api.POST('/api/classes/{id}/held', { params: { path: { id: this.id } }, headers: AS_JSON })),
+    );
+    this.busy = false;
+    if (found) {
+      this.found = found;
+      notices.say('Held. What was weighed out is taken from the packs.');
+    }
+  }
+
+  async remove(): Promise<boolean> {
+    const done = await tried(
+      ask(api.DELETE('/api/classes/{id}', { params: { path: { id: this.id } } })).then(() => true),
+    );
+    return done === true;
+  }
+}
+
+/** A request without a body still says that it comes from a page of ours. */
+const AS_JSON = { 'Content-Type': 'application/json' };
