@@ -86,15 +86,21 @@ class Classes:
         now = self._kept(row)
         if now.held:
             raise Impossible("class", now.title, "a class that goes on: this one was held")
+        log = change(now.log)
+        if log == now.log:
+            row.version -= 1
+            return now
         revision = now.revision or Sequences(self._session).get(now.plan).revision
-        new = now.model_copy(update={"log": change(now.log), "revision": revision})
+        new = now.model_copy(update={"log": log, "revision": revision})
         self._write(new)
         return new
 
-    def hold(self, key: str, found: Lesson) -> KeptClass:
-        """A class was held: the packs lose what was weighed out, once. Held again it changes nothing."""
+    def hold(self, key: str, found: Lesson, version: int) -> KeptClass:
+        """A class was held: the packs lose what was weighed out, once. Held again it changes nothing. Refuses a stale version."""
         row = self._row(key)
-        self._claim(row, None)
+        if row.document and self._kept(row).held:
+            return self._kept(row)
+        self._claim(row, version)
         now = self._kept(row)
         if now.held:
             return now
@@ -181,7 +187,7 @@ class Classes:
                     document=student.model_dump_json(exclude_none=True),
                 )
             )
-        known = {name: getattr(kept, name) for name in _Bare.model_fields}
+        known = {name: getattr(kept, name) for name in _Bare.model_fields if name != "students"}
         row.document = _Bare.model_validate({**known, **_renamed(kept, keys.get)}).model_dump_json(exclude_none=True)
         self._session.flush()
 

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 import shutil
 import threading
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
+from datetime import datetime
 from typing import Any
 
 import pytest
@@ -47,9 +48,13 @@ def browser_context_args(browser_context_args: dict[str, Any]) -> dict[str, Any]
     return {**browser_context_args, "viewport": {"width": 1280, "height": 800}, "reduced_motion": "reduce"}
 
 
-def serve(database: Database, *, sign_in: bool = False) -> Iterator[str]:
+def serve(database: Database, *, sign_in: bool = False, clock: Callable[[], datetime] | None = None) -> Iterator[str]:
+    """The address of an application on a database; ``clock`` is what it takes for the time."""
     assert (STATIC / "index.html").is_file(), "the front end is not built: make setup builds it"
-    server = make_server("127.0.0.1", 0, create_app(database, sign_in=sign_in), threaded=True)
+    app = create_app(database, sign_in=sign_in)
+    if clock is not None:
+        app.extensions["nabrel_clock"] = clock
+    server = make_server("127.0.0.1", 0, app, threaded=True)
     thread = threading.Thread(target=server.serve_forever, daemon=True)
     thread.start()
     yield f"http://127.0.0.1:{server.server_port}"

@@ -6,6 +6,7 @@ import pytest
 
 from nabrel import __version__
 from nabrel.core.house import PARAMETERS
+from nabrel.core.terms.hands import hand_words
 from nabrel.store.plans import Plans
 from nabrel.web.app import create_app
 
@@ -93,13 +94,19 @@ def test_what_changed_is_true_of_the_new_plan(client):
     kept = client.post(f"/api/sequences/{plan}/adapt", json={"sitter": them["Posy"]["id"], "keep": True}).json
     made = client.get(f"/api/sequences/{kept['id']}").json
     names = {made["products"][part["item"]]["name"] for step in made["steps"] for part in step.get("mix", [])}
-    told = 0
+    hands = {
+        hand_words(portion.get("tool"), portion.get("motion")) for step in made["steps"] for portion in step["portions"]
+    }
+    told = by_hand = 0
     for change in kept["changes"]:
-        if ": " in change["says"]:
+        if any(change["says"].endswith(f"{each}.") for each in hands - {""}):
+            by_hand += 1
+        elif ": " in change["says"]:
             come = change["says"].split(": ", 1)[1].rstrip(".").split(" instead of ")[0]
             assert all(name in names for name in come.replace(" and ", ", ").split(", ")), change
             told += 1
     assert told > 2
+    assert by_hand
 
 
 def test_the_same_face_asks_for_nothing_else(client):

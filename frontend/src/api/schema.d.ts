@@ -3937,6 +3937,14 @@ export interface components {
             says: string;
         };
         /**
+         * HeldBody
+         * @description A class was held, as it was announced in this version.
+         */
+        HeldBody: {
+            /** Version */
+            version: number;
+        };
+        /**
          * HitList
          * @description What was found: sitters, then plans, then items.
          */
@@ -10641,7 +10649,11 @@ export interface operations {
             };
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HeldBody"];
+            };
+        };
         responses: {
             /** @description OK */
             200: {

@@ -25,6 +25,12 @@ class ClassBody(w.Body, Announced):
     version: w.Number | None = None
 
 
+class HeldBody(w.Body):
+    """A class was held, as it was announced in this version."""
+
+    version: w.Number
+
+
 class ClassRowWire(w.Answer):
     """A class in the list: what it teaches, when, to how many, and whether it is to come, under way or held."""
 

@@ -88,11 +88,11 @@ def delete_class(path: w.IdPath) -> Response:
 
 
 @classes.post("/classes/<id>/held", operation_id="hold_class", responses={200: cw.ClassWire})
-def post_held(path: w.IdPath) -> cw.ClassWire:
+def post_held(path: w.IdPath, body: cw.HeldBody) -> cw.ClassWire:
     """A class was held: the packs lose what was weighed out, once."""
     with database().session() as session:
         stored = Classes(session)
-        kept = stored.hold(path.id, lesson_of(session, stored.get(path.id)))
+        kept = stored.hold(path.id, lesson_of(session, stored.get(path.id)), body.version)
         return _whole(session, kept)
 
 

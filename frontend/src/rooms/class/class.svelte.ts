@@ -87,9 +87,15 @@ export class ClassState {
   }
 
   async hold(): Promise<void> {
+    if (!this.found) return;
     this.busy = true;
     const found = await tried(
-      ask(api.POST('/api/classes/{id}/held', { params: { path: { id: this.id } }, headers: AS_JSON })),
+      ask(
+        api.POST('/api/classes/{id}/held', {
+          params: { path: { id: this.id } },
+          body: { version: this.found.version },
+        }),
+      ),
     );
     this.busy = false;
     if (found) {
@@ -105,6 +111,3 @@ export class ClassState {
     return done === true;
   }
 }
-
-/** A request without a body still says that it comes from a page of ours. */
-const AS_JSON = { 'Content-Type': 'application/json' };
