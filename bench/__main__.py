@@ -20,6 +20,7 @@ from bench.at_scale import at_scale
 from bench.in_browser import edit_in_browser
 from bench.learning import learning
 from bench.pacing import start_of_a_run, timetables
+from bench.teaching import teaching
 from bench.timing import RUNS, Figure, late, of_the_core, times
 from bench.yardstick import yardstick
 from nabrel.core.ask.recommend import rank_schools
@@ -170,6 +171,7 @@ def report() -> list[str]:
         *timetables(),
         start_of_a_run(),
         learning(),
+        *teaching(),
         *(
             Figure(f"edit through the application, {where}, 95th percentile of 60", ms, 10)
             for where, ms in edits.items()

@@ -148,29 +148,28 @@ def buying(weighed: Iterable[Weighed], shelf: Iterable[Product]) -> tuple[Buy, .
 def savings(room: Room, faces: Mapping[str, Face], weighed: Iterable[Weighed], house: House) -> tuple[Saving, ...]:
     """Where a thinner way saves the class most: bakes that could be pressed, layers that could go on one step thinner."""
     priced = {each.item: each.cost / each.amount for each in weighed if each.cost is not None and each.amount}
-    worked = [face for name, face in faces.items() if face.of is not None and name not in room.log.absent]
-    plans = Counter(id(face.plan) for face in worked)
-    by_id = {id(face.plan): face.plan for face in worked}
+    counted_faces = Counter(id(face.plan) for name, face in faces.items() if face.of and name not in room.log.absent)
+    by_id = {id(face.plan): face for face in faces.values()}
     whole: dict[StepKind, dict[str, float]] = {}
     saved: dict[StepKind, dict[str, float]] = {}
     said: dict[StepKind, tuple[str, str, Measure]] = {}
-    for key, count in plans.items():
-        done = {each.step.id: each for each in course_of(by_id[key], house).done}
-        for step in by_id[key].steps:
-            take_now = done[step.id].take
-            if step.item is None or take_now is None:
+    for key, count in counted_faces.items():
+        face = by_id[key]
+        less = {step.id: way for step in face.plan.steps if step.item and (way := next(_thinner(step, house), None))}
+        # What a step takes hangs on it alone: all thinner ways are tried at once.
+        steps = tuple(less[step.id][1] if step.id in less else step for step in face.plan.steps)
+        after = {each.step.id: each.take for each in course_of(replace(face.plan, steps=steps), house).done}
+        for done in _course(face, house).done:
+            step, then = done.step, after[done.step.id]
+            if step.id not in less or done.take is None:
                 continue
-            for says, other in _thinner(step, house):
-                steps = tuple(other if each.id == step.id else each for each in by_id[key].steps)
-                after = {each.step.id: each.take for each in course_of(replace(by_id[key], steps=steps), house).done}
-                left = after[step.id]
-                times = count * (1.0 + room.spare)
-                less = take_now.amount - (left.amount if left is not None else 0.0)
-                for part in step.mix:
-                    for book, amount in ((whole, take_now.amount), (saved, less)):
-                        own = book.setdefault(step.kind, {})
-                        own[part.item] = own.get(part.item, 0.0) + amount * times * part.share
-                said.setdefault(step.kind, (step.id, says, take_now.unit))
+            times = count * (1.0 + room.spare)
+            spared = done.take.amount - (then.amount if then is not None else 0.0)
+            for part in step.mix:
+                for book, amount in ((whole, done.take.amount), (saved, spared)):
+                    own = book.setdefault(step.kind, {})
+                    own[part.item] = own.get(part.item, 0.0) + amount * times * part.share
+            said.setdefault(step.kind, (step.id, less[step.id][0], done.take.unit))
     found = []
     for kind, (step_id, says, unit) in said.items():
         amount = sum(saved[kind].values())
