@@ -84,30 +84,27 @@ def plan_and_step(page: Page, address: str) -> None:
     shoot(page, "layer-findings")
 
 
-def schools_and_wishes(page: Page, address: str) -> None:
-    """Which school, which ways of working, and a forgotten step."""
+def schools(page: Page, address: str) -> None:
+    """Which school suits."""
     open_plan(page, address, "Wren")
     page.keyboard.press("s")
     page.get_by_role("list", name="Schools, best first").wait_for()
     shoot(page, "layer-schools")
     close(page)
-    page.keyboard.press("w")
-    page.get_by_role("heading", name="Ways of working", exact=True).wait_for()
-    shoot(page, "layer-wishes")
-    close(page)
-    page.keyboard.press("a")
-    page.get_by_role("button", name="Setting mist").click()
-    page.get_by_role("list", name="Places").wait_for()
-    close(page)
 
 
-def showing(page: Page, address: str) -> None:
-    """The plan before a class."""
-    open_plan(page, address, "Wren")
-    choose(page, "Shade")
-    page.keyboard.press("p")
-    shoot(page, "layer-show")
-    page.get_by_role("button", name="Stop showing").click()
+def teaching(page: Page, address: str) -> None:
+    """A class with its clock, and what the projector shows while it is taught."""
+    key = page.request.get(f"{address}/api/classes").json()["next"]
+    page.goto(f"{address}/class/{key}")
+    page.get_by_role("region", name="The clock").wait_for()
+    page.get_by_role("region", name="Students").wait_for()
+    shoot(page, "class")
+    for event in ({"event": "begin"}, {"event": "next", "phase": "demonstrate", "step": "s1"}):
+        page.request.post(f"{address}/api/classes/{key}/events", data=event)
+    page.goto(f"{address}/board/{key}")
+    page.get_by_role("heading", name="At work").wait_for()
+    shoot(page, "class-board")
 
 
 def corrector_and_well(page: Page, address: str) -> None:
@@ -167,11 +164,6 @@ def wear_and_rules(page: Page, address: str) -> None:
     page.get_by_role("img", name="page 1 of 1").evaluate("each => each.decode()")
     shoot(page, "sheet")
     page.goto(f"{address}/shelf")
-    page.get_by_role("button", name="Quick add").click()
-    page.get_by_label("Name", exact=True).fill("Dune fluid")
-    page.get_by_role("group", name="Depth by undertone").get_by_role("button").nth(17).wait_for()
-    shoot(page, "shelf-quick-add")
-    close(page)
     page.get_by_role("button", name="Thin satin 3").click()
     page.get_by_role("img", name="A film of 9 µm").wait_for()
     shoot(page, "shelf")
@@ -225,8 +217,8 @@ def main() -> None:
         address = f"http://127.0.0.1:{server.server_port}"
         for views in (
             plan_and_step,
-            schools_and_wishes,
-            showing,
+            schools,
+            teaching,
             corrector_and_well,
             reading_and_weighing,
             wear_and_rules,

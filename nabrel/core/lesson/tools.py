@@ -105,13 +105,13 @@ def tool_stock(
 
 
 def old_sponges(stock: Iterable[ToolStock]) -> str:
-    """Sponges past their months, or nothing."""
+    """Sponges in use for too long, or nothing."""
     old = {each.tool: each.old for each in stock if each.tool in SPONGES and each.old}
     if not old:
         return ""
     return (
         sentence(join_words(counted(count, TOOL_INFO[tool].words) for tool, count in old.items()))
-        + " past the months: replace."
+        + " in use for too long: replace."
     )
 
 
