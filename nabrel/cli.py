@@ -10,11 +10,12 @@ from collections.abc import Callable, Sequence
 from dataclasses import replace
 from datetime import date
 from pathlib import Path
-from typing import TYPE_CHECKING, TypeAlias
+from typing import TYPE_CHECKING, TypeAlias, get_args
 
 from pydantic import BaseModel
 
 from nabrel import __version__
+from nabrel.core.drill.exercise import DrillKind
 from nabrel.core.errors import Refused, Told
 from nabrel.core.house import House
 from nabrel.core.terms.colour import Lab
@@ -28,6 +29,7 @@ if TYPE_CHECKING:
 
 Commands: TypeAlias = "argparse._SubParsersAction[argparse.ArgumentParser]"
 EXIT_FINE, EXIT_FINDINGS, EXIT_REFUSED = 0, 1, 2
+MOST_EXERCISES, MOST_SEED = 200, 2**31
 
 
 def main(arguments: Sequence[str] | None = None) -> int:
@@ -121,7 +123,8 @@ def _add_questions(commands: Commands) -> None:
             "--pace", type=float, default=1.0, metavar="N", help="times a practised hand's seconds (a student: 2)"
         )
     taught = _add_class(commands)
-    for each in (plan, check, film, correct, mix, tell, sheet, pace, schools, learnt, taught):
+    drilled, marked = _add_drills(commands)
+    for each in (plan, check, film, correct, mix, tell, sheet, pace, schools, learnt, taught, drilled, marked):
         each.add_argument("--house", metavar="HOUSE.json", help="house rules to go by (a house file)")
 
 
@@ -137,6 +140,26 @@ def _add_class(commands: Commands) -> argparse.ArgumentParser:
     )
     taught.set_defaults(run=_class)
     return taught
+
+
+def _add_drills(commands: Commands) -> tuple[argparse.ArgumentParser, argparse.ArgumentParser]:
+    """Exercises, and marks for answers to them."""
+    drilled = commands.add_parser(
+        "drill", help="exercises whose answers are computed: prints a list, the same for the same seed"
+    )
+    drilled.add_argument("--kind", required=True, metavar="KIND", help="one of " + ", ".join(get_args(DrillKind)))
+    drilled.add_argument("--seed", type=int, default=1, metavar="N", help="what they are drawn from (1)")
+    drilled.add_argument("--count", type=int, default=1, metavar="N", help=f"how many, 1 to {MOST_EXERCISES} (1)")
+    drilled.add_argument("--level", type=int, default=1, metavar="N", help="1 to 5: how much can be confused (1)")
+    drilled.add_argument("--case", metavar="CASE.json", help="a case file to make them from; drawn faces if left out")
+    drilled.set_defaults(run=_drill)
+    marked = commands.add_parser("mark", help="what an answer is worth: prints a mark")
+    marked.add_argument("file", metavar="EXERCISE.json", help="one exercise, or - for standard input")
+    marked.add_argument(
+        "answer", metavar="ANSWER.json", help='the answer, such as {"choice": "a"}, or - for standard input'
+    )
+    marked.set_defaults(run=_mark)
+    return drilled, marked
 
 
 def _add_keeping(commands: Commands) -> None:
@@ -342,6 +365,36 @@ def _class(given: argparse.Namespace) -> int:
         how = Print(_paper(given), given.large, mirrored=given.mirrored)
         _write(given.handouts, handouts_pdf(handouts(found, house), how), "--handouts")
     _print_whole(lesson_to(found))
+    return EXIT_FINE
+
+
+def _drill(given: argparse.Namespace) -> int:
+    from nabrel.core.drill.making import LEVELS, exercises  # noqa: PLC0415
+    from nabrel.formats.drills import ExerciseFile  # noqa: PLC0415
+    from nabrel.formats.files import dumped  # noqa: PLC0415
+    from nabrel.formats.loader import read_case  # noqa: PLC0415
+
+    kind = next((each for each in get_args(DrillKind) if each == given.kind), None)
+    if kind is None:
+        raise Refused("--kind", given.kind, "one of " + ", ".join(get_args(DrillKind)))
+    if given.level not in LEVELS:
+        raise Refused("--level", given.level, "1 to 5")
+    if not 1 <= given.count <= MOST_EXERCISES:
+        raise Refused("--count", given.count, f"1 to {MOST_EXERCISES}")
+    if not 0 <= given.seed <= MOST_SEED:
+        raise Refused("--seed", given.seed, f"0 to {MOST_SEED}")
+    case = read_case(_bytes(given.case)) if given.case else None
+    found = exercises(kind, given.seed, given.count, given.level, _house(given), case)
+    print(json.dumps([dumped(ExerciseFile.of(each)) for each in found], indent=1, ensure_ascii=False))
+    return EXIT_FINE
+
+
+def _mark(given: argparse.Namespace) -> int:
+    from nabrel.core.drill.making import mark  # noqa: PLC0415
+    from nabrel.formats.drills import MarkFile, read_answer, read_exercise  # noqa: PLC0415
+
+    asked = read_exercise(_bytes(given.file))
+    _print(MarkFile.of(mark(asked, read_answer(_bytes(given.answer)), _house(given))))
     return EXIT_FINE
 
 

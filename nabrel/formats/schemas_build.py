@@ -8,6 +8,7 @@ from pathlib import Path
 
 from nabrel.formats.answers import ANSWERS
 from nabrel.formats.classes import ClassFile, LessonModel
+from nabrel.formats.drills import ExerciseFile, MarkFile
 from nabrel.formats.files import FILES, Document
 from nabrel.formats.upgrade import NEWEST
 from nabrel.formats.wear import LearntModel, WearFile
@@ -19,6 +20,8 @@ KINDS: Mapping[str, type[Document]] = {
     "learnt": LearntModel,
     "class": ClassFile,
     "lesson": LessonModel,
+    "exercise": ExerciseFile,
+    "mark": MarkFile,
 }
 """Every kind of file that has a schema."""
 SCHEMAS = Path(__file__).parent / "schemas"

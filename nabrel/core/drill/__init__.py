@@ -1,0 +1,1 @@
+"""Drills: exercises whose answers the core computes, marked by what would follow."""

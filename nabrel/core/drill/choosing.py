@@ -1,0 +1,262 @@
+"""Exercises of one choice: bases that meet, which school, cream or powder, how much."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import replace
+from random import Random
+from typing import Any
+
+from nabrel.core.ask.recommend import rank_schools
+from nabrel.core.drill.exercise import Exercise, Mark, chosen, knows_only, lettered
+from nabrel.core.drill.steps import reads, told
+from nabrel.core.drill.world import World
+from nabrel.core.house import House
+from nabrel.core.judge.evaluate import evaluate
+from nabrel.core.plan.step import Step
+from nabrel.core.shelf.bases import beads, why_beads
+from nabrel.core.shelf.doses import film_words, powder_words
+from nabrel.core.shelf.ingredients import base_of
+from nabrel.core.terms.hands import hand_words
+from nabrel.core.terms.ids import Base
+from nabrel.core.terms.looks import SCHOOL_INFO
+from nabrel.core.terms.products import FINISH_INFO
+from nabrel.core.terms.steps import STEP_INFO
+from nabrel.core.terms.words import join_words
+
+LISTS: Mapping[Base, tuple[tuple[str, ...], ...]] = {
+    "water": (
+        ("Aqua", "Glycerin", "Butylene glycol", "Xanthan gum", "Phenoxyethanol"),
+        ("Aqua", "Niacinamide", "Propanediol", "Sodium hyaluronate", "Carbomer"),
+        ("Rosa damascena flower water", "Glycerin", "Betaine", "Panthenol", "Allantoin"),
+    ),
+    "silicone": (
+        ("Dimethicone", "Isododecane", "Silica", "Trimethylsiloxysilicate", "Tocopherol"),
+        ("Aqua", "Cyclopentasiloxane", "Dimethicone", "Glycerin", "Magnesium sulfate"),
+        ("Cyclohexasiloxane", "Dimethicone crosspolymer", "Phenyl trimethicone", "Silica", "Mica"),
+    ),
+    "oil": (
+        ("Squalane", "Caprylic/capric triglyceride", "Simmondsia chinensis seed oil", "Tocopherol", "Bisabolol"),
+        ("Octyldodecanol", "Isopropyl palmitate", "Ricinus communis seed oil", "Squalane", "Tocopherol"),
+    ),
+    "anhydrous": (
+        ("Cera alba", "Squalane", "Candelilla cera", "Ricinus communis seed oil", "Tocopherol"),
+        ("Ozokerite", "Octyldodecanol", "Carnauba", "Petrolatum", "Mica"),
+    ),
+}  # fmt: skip
+"""Made-up ingredient lists, each with the base that is read from it."""
+TIMES = ((6.0, 0.15, 20.0), (4.0, 0.25, 12.0), (3.0, 0.33, 8.0), (2.5, 0.4, 6.0), (2.2, 0.45, 5.0))
+"""How much too much or too little the other amounts are, by level."""
+WEIGHT_APART = (2.0, 1.4, 0.9, 0.5, 0.25)
+"""By how much a school must suit better than another for that one to be a wrong choice, by level."""
+
+
+def base_pair(world: World, level: int, rng: Random) -> Exercise | None:  # noqa: ARG001 - no face is needed
+    """From two ingredient lists: will the upper lie on the lower, and why."""
+    lower, upper = rng.choice(list(LISTS)), rng.choice(list(LISTS))
+    lists = (rng.choice(LISTS[lower]), rng.choice(LISTS[upper]))
+    bases = tuple(base_of(each)[0] for each in lists)
+    if bases != (lower, upper):
+        return None
+    apart = beads(lower, upper)
+    reasons = {
+        True: f"No: {_named(upper)} cannot wet {_named(lower)}, so it beads up and separates.",
+        False: f"Yes: {_named(upper)} spreads over {_named(lower)} and stays.",
+    }
+    other = rng.choice([each for each in LISTS if each not in (lower, upper)] or [lower])
+    wrong = [
+        reasons[not apart],
+        f"Yes: {_named(other)} always lies on {_named(lower)}, whatever is in it.",
+        f"No: {_named(other)} never lies on {_named(lower)}, whatever waits.",
+    ]
+    choices, letter = lettered(rng, reasons[apart], wrong)
+    evidence = [
+        f"{_named(base).capitalize()}, read from {join_words(base_of(each)[1])}."
+        for base, each in zip((lower, upper), lists, strict=True)
+    ]
+    return Exercise(
+        "", "base_pair", f"base-{upper}-over-{lower}", level, 0,
+        "The first lies on the skin and is not set. Will the second lie on it?",
+        {"choice": letter},
+        (why_beads(lower, upper) if apart else f"{_named(upper).capitalize()} agrees with {_named(lower)}.", *evidence),
+        choices,
+        {"lower": list(lists[0]), "upper": list(lists[1])},
+    )  # fmt: skip
+
+
+def _named(base: Base) -> str:
+    return {"water": "a water-based layer", "silicone": "a silicone-rich layer", "oil": "an oil-rich layer",
+            "anhydrous": "a waxy layer"}[base]  # fmt: skip
+
+
+def school(world: World, level: int, rng: Random) -> Exercise | None:
+    """Which order suits this face and wish, and what speaks against it."""
+    ranked = rank_schools(replace(world.case, intent=replace(world.case.intent, school=None)), world.house)
+    best = ranked[0]
+    worse = [each for each in ranked[1:] if each.weight - best.weight >= WEIGHT_APART[level - 1]]
+    if len(worse) < 3:
+        return None
+    wrong = worse[:3] if level >= 3 else worse[-3:]
+    words = {
+        each.evaluation.sequence.school: SCHOOL_INFO[each.evaluation.sequence.school].words for each in (best, *wrong)
+    }
+    right = words[best.evaluation.sequence.school]
+    choices, letter = lettered(rng, right, [words[each.evaluation.sequence.school] for each in wrong])
+    against = {
+        SCHOOL_INFO[each.evaluation.sequence.school].words: list(each.speaks_against[:2] or each.speaks_for[:1])
+        for each in (best, *wrong)
+    }
+    intent = world.case.intent
+    return Exercise(
+        "", "school", f"school-{best.evaluation.sequence.school}", level, 0,
+        f"Which order suits this face best, for {intent.cover} cover, {FINISH_INFO[intent.finish].words.lower()}, {intent.wear_hours:g} hours?",
+        {"choice": letter},
+        (*best.speaks_for[:2], *best.speaks_against[:1]) or (f"{right} suits best.",),
+        choices,
+        {"reads": reads(world)},
+        {"against": {c.id: against[c.says] for c in choices}},
+        best.evaluation.sequence,
+    )  # fmt: skip
+
+
+def texture(world: World, level: int, rng: Random) -> Exercise | None:
+    """Cream or powder, and by which hand, for a layer of this face; the others are held against the rule book."""
+    steps = [
+        step
+        for step in world.plan.steps
+        if step.kind in ("colour", "shade", "glow", "foundation", "bronze") and step.lays
+    ]
+    rng.shuffle(steps)
+    for step in steps:
+        product = world.now.products.get(step.item or "")
+        portion = max((p for p in step.portions if p.amount is not None), key=lambda p: len(p.zones), default=None)
+        if product is None or portion is None or portion.motion is None:
+            continue
+        others = [
+            (item, tool, motion)
+            for item in world.now.products.values()
+            if item.role == product.role and item.tinted
+            for tool, motion in (
+                ("buffing_brush", "drag"),
+                ("dry_sponge", "drag"),
+                ("fluffy_brush", "sweep"),
+                ("damp_sponge", "press"),
+                ("fingers", "drag"),
+            )
+        ]
+        right = _worked(product.dry, product.finish, portion.tool, portion.motion)
+        wrong: list[str] = []
+        rng.shuffle(others)
+        for item, tool, motion in others:
+            says = _worked(item.dry, item.finish, tool, motion)
+            if says != right and says not in wrong and len(wrong) < 3 and _worse(world, step, item.id, tool, motion):
+                wrong.append(says)
+        if len(wrong) < 3:
+            continue
+        choices, letter = lettered(rng, right, wrong)
+        return Exercise(
+            "", "texture", f"texture-{step.kind}", level, 0,
+            f"{STEP_INFO[step.kind].words} on this face: which texture and finish, by which hand?",
+            {"choice": letter},
+            tuple((*step.why, *portion.why)[:2]),
+            choices,
+            {"step": step.id, "reads": reads(world), "zones": list(step.zones)},
+            {},
+            world.plan,
+        )  # fmt: skip
+    return None
+
+
+def _worked(dry: bool, finish: str, tool: Any, motion: Any) -> str:
+    return f"{'Powder' if dry else 'Cream or liquid'}, {finish}, {hand_words(tool, motion)}"
+
+
+def _worse(world: World, step: Step, item: str, tool: str, motion: str) -> bool:
+    """Whether the rule book says something of it that it does not say of the plan."""
+    product = world.now.products[item]
+    if product.dry != (step.unit == "mg_cm2"):
+        # Another texture in the same place of the order: wet over powder, or powder over wet.
+        amount = 0.2 if product.dry else 3.0
+        unit: Any = "mg_cm2" if product.dry else "um"
+    else:
+        amount, unit = None, step.unit
+    portions = tuple(
+        each
+        if each.amount is None
+        else replace(each, tool=tool, motion=motion, amount=each.amount if amount is None else amount)  # type: ignore[arg-type]
+        for each in step.portions
+    )
+    other = replace(step, mix=(replace(step.mix[0], item=item, share=1.0),), portions=portions, unit=unit)
+    steps = tuple(other if each.id == step.id else each for each in world.plan.steps)
+    tried = evaluate(replace(world.plan, steps=steps), world.house, former=world.now, try_fixes=False)
+    known = {(each.rule, each.severity) for each in world.now.findings}
+    return any((each.rule, each.severity) not in known for each in tried.findings)
+
+
+def amount(world: World, level: int, rng: Random) -> Exercise | None:
+    """How much for this face, by eye."""
+    takes = [
+        (done.step, done.take)
+        for done in world.now.course.done
+        if done.take and done.step.lays and done.take.amount > 0
+    ]
+    rng.shuffle(takes)
+    for step, take in takes:
+        product = world.now.products.get(step.item or "")
+        dose = product.dose_ml if product is not None else None
+
+        def words(much: float, unit: str = take.unit, dose: float | None = dose) -> str:
+            return film_words(much, dose) if unit == "ml" else powder_words(much)
+
+        right = words(take.amount)
+        wrong = list(
+            dict.fromkeys(
+                words(take.amount * times) for times in TIMES[level - 1] if words(take.amount * times) != right
+            )
+        )
+        if len(wrong) < 3:
+            wrong += [
+                w
+                for w in dict.fromkeys(words(take.amount * t) for t in (0.1, 10, 30, 0.03, 60))
+                if w not in (right, *wrong)
+            ]
+        if len(wrong) < 3:
+            continue
+        choices, letter = lettered(rng, right, wrong[:3])
+        return Exercise(
+            "", "amount", f"amount-{step.kind}", level, 0,
+            f"How much is taken for “{told(world, step)}”?",
+            {"choice": letter},
+            (f"{take.amount:g} {take.unit}: the film on its area, and what the tool keeps.",),
+            choices,
+            {"step": step.id, "zones": list(step.zones)},
+            {},
+            world.plan,
+        )  # fmt: skip
+    return None
+
+
+def mark_choice(exercise: Exercise, answer: Mapping[str, Any], house: House) -> Mark:  # noqa: ARG001 - as all marks
+    """All or nothing: there is one best choice. What follows is said of the one that was made."""
+    knows_only(answer, "choice")
+    choice = chosen(exercise, answer)
+    if choice is None:
+        return Mark(0.0, exercise.answer, ("Nothing was chosen.",), exercise.why)
+    right = choice.id == exercise.answer["choice"]
+    return Mark(1.0 if right else 0.0, exercise.answer, tuple(_follows(exercise, choice.id, right=right)), exercise.why)
+
+
+def _follows(exercise: Exercise, letter: str, *, right: bool) -> list[str]:
+    shows = exercise.marking
+    if "leaves" in shows:
+        left = shows["leaves"][letter]
+        return [
+            f"It leaves the zone ΔE00 {left['de']:.1f} off the complexion{': ' + left['says'] if left['says'] else ''}."
+        ]
+    if "against" in shows:
+        return list(shows["against"][letter]) or ["Nothing speaks against it here."]
+    if "held" in shows and letter in shows["held"]:
+        return [shows["held"][letter]]
+    if "says" in shows:
+        return [shows["says"], shows["mend"]]
+    return ["That is what this face asks for."] if right else list(exercise.why[:1])

@@ -1,0 +1,102 @@
+"""Making exercises from a seed, and marking answers: each kind has one function for either."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass, replace
+from random import Random
+from typing import Any
+
+from nabrel.core.case.case import Case
+from nabrel.core.drill import choosing, colours, places, steps
+from nabrel.core.drill.exercise import DrillKind, Exercise, Mark
+from nabrel.core.drill.world import World, drawn, given
+from nabrel.core.errors import Fault, Impossible
+from nabrel.core.house import House
+
+MOST_FACES = 60
+"""So many faces are drawn for one exercise at most; most need one or two."""
+LEVELS = (1, 2, 3, 4, 5)
+
+
+@dataclass(frozen=True, slots=True)
+class KindInfo:
+    """One kind of exercise: its words, how one is made from a face (None where that face gives none), how it is marked."""
+
+    words: str
+    make: Callable[[World, int, Random], Exercise | None]
+    mark: Callable[[Exercise, Mapping[str, Any], House], Mark]
+
+
+KINDS: Mapping[DrillKind, KindInfo] = {
+    "order": KindInfo("Which order", steps.order, steps.mark_order),
+    "fault": KindInfo("Find the fault", steps.fault, steps.mark_fault),
+    "corrector": KindInfo("Which corrector", colours.corrector, choosing.mark_choice),
+    "depth": KindInfo("How dark beneath", colours.depth, colours.mark_depth),
+    "leave_bare": KindInfo("Where, and where not", places.leave_bare, places.mark_places),
+    "base_pair": KindInfo("Will they agree", choosing.base_pair, choosing.mark_choice),
+    "powder_where": KindInfo("What to powder", places.powder_where, places.mark_places),
+    "school": KindInfo("Which school", choosing.school, choosing.mark_choice),
+    "texture": KindInfo("Cream or powder", choosing.texture, choosing.mark_choice),
+    "amount": KindInfo("How much", choosing.amount, choosing.mark_choice),
+    "wait": KindInfo("What may follow", steps.wait, choosing.mark_choice),
+    "diagnose": KindInfo("What went wrong", colours.diagnose, choosing.mark_choice),
+    "placement": KindInfo("Where it goes", places.placement, places.mark_places),
+    "explain": KindInfo("Why it is there", steps.explain, choosing.mark_choice),
+}
+
+
+def exercise(kind: DrillKind, seed: int, number: int, level: int, house: House, case: Case | None = None) -> Exercise:
+    """One exercise, the same for the same kind, seed, number, level, house and case. Refuses a case that gives none of the kind.
+
+    Every answer is held against its own marking before it is asked: it scores 1, and no other choice does.
+    """
+    rng = Random(f"{kind} {seed} {number} {level}")
+    tries = MOST_FACES if case is None else len(LEVELS) * 3
+    for _ in range(tries):
+        world = drawn(rng, house) if case is None else given(case, house)
+        found = KINDS[kind].make(world, level, rng)
+        if found is not None:
+            named = replace(found, id=f"{kind}-{seed}-{number}", seed=seed)
+            if _holds(named, house):
+                return named
+    if case is not None:
+        raise Impossible("kind", kind, "a kind that this face gives an exercise of; another level may")
+    raise Fault(f"no face gave an exercise of {kind} at level {level} for seed {seed}")
+
+
+def exercises(
+    kind: DrillKind, seed: int, count: int, level: int, house: House, case: Case | None = None
+) -> list[Exercise]:
+    """So many exercises of a kind, no two alike."""
+    found: list[Exercise] = []
+    seen: set[str] = set()
+    number = 0
+    while len(found) < count:
+        number += 1
+        if number > 4 * count + MOST_FACES:
+            raise Impossible("count", count, f"{len(found)} or fewer: this face gives no more that differ")
+        made = exercise(kind, seed, number, level, house, case)
+        alike = looks(made)
+        if alike not in seen:
+            seen.add(alike)
+            found.append(made)
+    return found
+
+
+def looks(made: Exercise) -> str:
+    """What tells an exercise from another: what it asks, of what, with which choices in any order."""
+    said = sorted(choice.says for choice in made.choices)
+    return repr((made.kind, made.asks, said, sorted(str(each) for each in made.shows.items())))
+
+
+def mark(asked: Exercise, answer: Mapping[str, Any], house: House) -> Mark:
+    """What an answer is worth. Refuses what the exercise does not ask for."""
+    return KINDS[asked.kind].mark(asked, answer, house)
+
+
+def _holds(made: Exercise, house: House) -> bool:
+    if mark(made, made.answer, house).score != 1.0:
+        return False
+    others = ({**made.answer, "choice": each.id} for each in made.choices if each.id != made.answer.get("choice"))
+    return all(mark(made, other, house).score < 1.0 for other in others)

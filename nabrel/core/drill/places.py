@@ -1,0 +1,181 @@
+"""Exercises about where: what to leave bare, what to powder, where shade and light go on this face."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from random import Random
+from typing import Any
+
+from nabrel.core.drill.exercise import Exercise, Mark, chosen, knows_only, lettered, zones_given
+from nabrel.core.drill.steps import reads
+from nabrel.core.drill.world import World
+from nabrel.core.face.placement import SCULPTS
+from nabrel.core.house import House
+from nabrel.core.terms.ids import StepKind, Zone
+from nabrel.core.terms.places import places
+from nabrel.core.terms.steps import STEP_INFO
+from nabrel.core.terms.zones import COMPLEXION_ZONES, ZONE_INFO, in_order
+
+PAINTED: tuple[StepKind, ...] = ("glow", "correct", "light", "colour")
+LEAST_ZONES = 2
+
+
+def leave_bare(world: World, level: int, rng: Random) -> Exercise | None:
+    """Paint where a layer is needed, and leave the rest bare."""
+    kinds = [kind for kind in PAINTED if any(step.kind == kind and step.lays for step in world.plan.steps)]
+    rng.shuffle(kinds)
+    for kind in kinds:
+        needed = {zone for step in world.plan.steps if step.kind == kind for zone in step.zones}
+        why = {each.zone: each.why for each in world.plan.left_bare if each.kind == kind}
+        asked = _asked(needed, [zone for zone in why if zone not in needed], level, rng)
+        if asked is None:
+            continue
+        named = STEP_INFO[kind].laid
+        reasons = {zone: why.get(zone, "Nothing here asks for it.") for zone in asked if zone not in needed}
+        reasons.update({zone: _reason(world, kind, zone) for zone in asked if zone in needed})
+        return _exercise(
+            world, "leave_bare", f"bare-{kind}", level, f"Where does this face need {named}? Paint it there, and leave the rest bare.",
+            [zone for zone in asked if zone in needed], asked, reasons,
+        )  # fmt: skip
+    return None
+
+
+def powder_where(world: World, level: int, rng: Random) -> Exercise | None:
+    """What to press with powder, and of which value."""
+    steps = [step for step in world.plan.steps if step.kind == "set" and step.lays]
+    if not steps:
+        return None
+    needed = {zone for step in steps for zone in step.zones}
+    why = {each.zone: each.why for each in world.plan.left_bare if each.kind == "set"}
+    asked = _asked(needed, [zone for zone in why if zone not in needed], level, rng)
+    item = world.now.products.get(steps[0].item or "")
+    if asked is None or item is None or item.lab is None:
+        return None
+    from_skin = item.lab[0] - world.reading.complexion[0]
+    values = ("a pale one", "a face-coloured one", "a deeper one")
+    right = values[0] if from_skin > 5 else values[2] if from_skin < -5 else values[1]
+    choices, letter = lettered(rng, right, [each for each in values if each != right])
+    reasons = {zone: why.get(zone, "Neither creases nor shines here.") for zone in asked if zone not in needed}
+    reasons.update({zone: _reason(world, "set", zone) for zone in asked if zone in needed})
+    made = _exercise(
+        world, "powder_where", "powder-where", level, "What is pressed with powder here? Paint it, and say of which value the first powder is.",
+        [zone for zone in asked if zone in needed], asked, reasons,
+    )  # fmt: skip
+    return Exercise(
+        "", made.kind, made.judgement, level, 0, made.asks, {**made.answer, "choice": letter}, (*steps[0].why, *made.why)[:3],
+        choices, made.shows, made.marking, made.sequence,
+    )  # fmt: skip
+
+
+def placement(world: World, level: int, rng: Random) -> Exercise | None:
+    """Where shade or light goes for these measures."""
+    kinds = [
+        kind
+        for kind in SCULPTS
+        if kind in ("shade", "light") and len(getattr(world.reading.placement, kind).zones) >= LEAST_ZONES
+    ]
+    if not kinds:
+        return None
+    kind = rng.choice(kinds)
+    placed = getattr(world.reading.placement, kind)
+    off = {each.zone: each.why for each in placed.left_off}
+    asked = _asked(set(placed.zones), [zone for zone in off if zone not in placed.zones], level, rng)
+    if asked is None:
+        return None
+    reasons = {
+        zone: placed.reason(zone) if zone in placed.zones else off.get(zone, "Not for these measures.")
+        for zone in asked
+    }
+    shape = world.reading.shape
+    measures = world.case.sitter.measures
+    made = _exercise(
+        world, "placement", f"placement-{kind}", level, f"Where does {kind} go on this face?",
+        [zone for zone in asked if zone in placed.zones], asked, reasons,
+    )  # fmt: skip
+    shows = {
+        **made.shows,
+        "measures": {"shape": shape or "", "forehead_fingers": measures.forehead_fingers,
+                     "face_length_mm": measures.face_length_mm, "cheekbone_width_mm": measures.cheekbone_width_mm,
+                     "jaw_width_mm": measures.jaw_width_mm},
+    }  # fmt: skip
+    return Exercise(
+        "",
+        made.kind,
+        made.judgement,
+        level,
+        0,
+        made.asks,
+        made.answer,
+        made.why,
+        (),
+        shows,
+        made.marking,
+        made.sequence,
+    )
+
+
+def mark_places(exercise: Exercise, answer: Mapping[str, Any], house: House) -> Mark:  # noqa: ARG001 - as all marks
+    """Zone by zone: each that is right counts, painted or left bare; half of it all for the value where one is asked."""
+    knows_only(answer, "zones", *(("choice",) if exercise.choices else ()))
+    given = zones_given(exercise, answer)
+    right = frozenset(exercise.answer["zones"])
+    asked: list[Zone] = exercise.shows["zones"]
+    reasons: Mapping[str, str] = exercise.marking["reasons"]
+    wrong = [zone for zone in asked if (zone in given) != (zone in right)]
+    # Who paints all, or nothing, knows nothing: both halves count alike.
+    hit = len(given & right) / len(right) if right else 1.0
+    rest = [zone for zone in asked if zone not in right]
+    spared = sum(zone not in given for zone in rest) / len(rest) if rest else 1.0
+    score = max(0.0, hit + spared - 1.0) if rest and right else min(hit, spared)
+    if "zones" not in answer:
+        score = 0.0
+    follows = [
+        f"{ZONE_INFO[zone].words}: {'needed' if zone in right else 'bare'}. {reasons[zone]}" for zone in wrong[:5]
+    ]
+    if exercise.choices:
+        choice = chosen(exercise, answer)
+        score = 0.5 * score + 0.5 * (choice is not None and choice.id == exercise.answer["choice"])
+    return Mark(round(score, 3), exercise.answer, tuple(follows) or ("Every place is right.",), exercise.why)
+
+
+def _asked(needed: set[Zone], bare: list[Zone], level: int, rng: Random) -> list[Zone] | None:
+    """The zones that are asked about: those that need it, and as many that do not, the ones left bare for a reason first."""
+    own = [zone for zone in in_order(needed) if zone in COMPLEXION_ZONES]
+    if len(own) < LEAST_ZONES:
+        return None
+    own = own if len(own) <= 4 + level else list(in_order(rng.sample(own, 4 + level)))
+    others = [zone for zone in bare if zone in COMPLEXION_ZONES]
+    rest = [zone for zone in COMPLEXION_ZONES if zone not in needed and zone not in others]
+    rng.shuffle(rest)
+    count = max(LEAST_ZONES, min(len(own), 3 + level))
+    picked = (others + rest)[:count]
+    return list(in_order([*own, *picked])) if len(picked) >= LEAST_ZONES else None
+
+
+def _reason(world: World, kind: StepKind, zone: Zone) -> str:
+    for step in world.plan.steps:
+        if step.kind == kind and zone in step.zones:
+            portion = step.portion_on(zone)
+            return portion.why[0] if portion is not None and portion.why else step.why[0]
+    return ""
+
+
+def _exercise(
+    world: World,
+    kind: Any,
+    judgement: str,
+    level: int,
+    asks: str,
+    right: list[Zone],
+    asked: list[Zone],
+    reasons: Mapping[Zone, str],
+) -> Exercise:
+    bare = [zone for zone in asked if zone not in right]
+    why = (
+        f"Needed {places(right)}: {reasons[right[0]]}",
+        *([f"Bare {places(bare)}: {reasons[bare[0]]}"] if bare else []),
+    )
+    return Exercise(
+        "", kind, judgement, level, 0, asks, {"zones": right}, why,
+        shows={"zones": asked, "reads": reads(world)}, marking={"reasons": dict(reasons)}, sequence=world.plan,
+    )  # fmt: skip

@@ -1,0 +1,248 @@
+"""Exercises about a plan's steps: their order, a fault in them, what may follow at once, why they are there."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Mapping, Sequence
+from random import Random
+from typing import Any
+
+from nabrel.core.ask.branches import on_skin, skins
+from nabrel.core.ask.mistakes import MISTAKES, made
+from nabrel.core.drill.exercise import Exercise, Mark, alike, chosen, knows_only, lettered
+from nabrel.core.drill.world import World
+from nabrel.core.errors import Refused
+from nabrel.core.house import House
+from nabrel.core.judge.book import BOOK
+from nabrel.core.judge.evaluate import evaluate
+from nabrel.core.pace.tasks import work_of
+from nabrel.core.plan.sequence import Sequence as Plan
+from nabrel.core.plan.step import Step
+from nabrel.core.terms.places import places
+from nabrel.core.terms.steps import STEP_INFO
+from nabrel.core.terms.words import join_words, sentence
+
+LENGTHS = (4, 5, 6, 7, 8)
+"""How many steps are put in order, by level."""
+LEAST_BOUND = 2
+"""An order in which fewer pairs are bound is no exercise."""
+
+
+def told(world: World, step: Step) -> str:
+    """A step in a line: what, with what, where."""
+    names = world.names()
+    items = join_words(names.get(part.item, part.item) for part in step.mix)
+    where = f" {places(step.zones)}" if step.zones else ""
+    return f"{STEP_INFO[step.kind].words}{f' with {items}' if items else ''}{where}"
+
+
+def bound(plan: Plan, house: House) -> dict[tuple[str, str], str]:
+    """Which step must come before which other, on zones that they share, directly or by steps between: with the reason."""
+    work = work_of(plan, house)
+    direct: dict[tuple[str, str], str] = {}
+    for lag in work.lags:
+        one, other = work.tasks[lag.before].step, work.tasks[lag.after].step
+        if one != other:
+            direct.setdefault((one, other), lag.reason.says)
+    reach = dict(direct)
+    ids = [step.id for step in plan.steps]
+    for middle in ids:
+        for one in ids:
+            if (one, middle) in reach:
+                for other in ids:
+                    if (middle, other) in reach and (one, other) not in reach and one != other:
+                        reach[one, other] = reach[one, middle]
+    return reach
+
+
+def order(world: World, level: int, rng: Random) -> Exercise | None:
+    """Put shuffled steps right; scored by what must lie before what, not by one list."""
+    plan = world.plan
+    laid = [
+        step
+        for step in plan.steps
+        if step.lays or STEP_INFO[step.kind].nature == "feature" or step.kind == "crease_check"
+    ]
+    count = LENGTHS[level - 1]
+    if len(laid) < count:
+        return None
+    begin = rng.randint(0, len(laid) - count)
+    own = laid[begin : begin + count]
+    all_bound = bound(plan, world.house)
+    pairs = {pair: why for pair, why in all_bound.items() if {*pair} <= {step.id for step in own}}
+    if len(pairs) < LEAST_BOUND:
+        return None
+    shuffled = list(own)
+    while [step.id for step in shuffled] == [step.id for step in own]:
+        rng.shuffle(shuffled)
+    return Exercise(
+        "", "order", f"order-{plan.school}", level, 0,
+        "Put these steps in an order in which every layer can lie.",
+        {"order": [step.id for step in own]},
+        tuple(dict.fromkeys(pairs.values()))[:3],
+        shows={"steps": [{"id": step.id, "says": told(world, step)} for step in shuffled]},
+        marking={"before": [[one, other, why] for (one, other), why in sorted(pairs.items())]},
+        sequence=plan,
+    )  # fmt: skip
+
+
+def mark_order(exercise: Exercise, answer: Mapping[str, Any], house: House) -> Mark:  # noqa: ARG001 - as all marks
+    """The share of pairs that lie as they must; an order that is otherwise as good gets all of it."""
+    knows_only(answer, "order")
+    ids = [each["id"] for each in exercise.shows["steps"]]
+    given = answer.get("order")
+    if given is None:
+        return Mark(0.0, exercise.answer, ("Nothing was put in order.",), exercise.why)
+    if not isinstance(given, list | tuple) or sorted(map(str, given)) != sorted(ids):
+        raise Refused("order", given, "every step once: " + ", ".join(ids))
+    place = {step: number for number, step in enumerate(given)}
+    says = {each["id"]: each["says"] for each in exercise.shows["steps"]}
+    broken = [(one, other, why) for one, other, why in exercise.marking["before"] if place[one] > place[other]]
+    score = 1.0 - len(broken) / len(exercise.marking["before"])
+    follows = tuple(f"“{says[other]}” came before “{says[one]}”: {why}" for one, other, why in broken[:4])
+    return Mark(score, exercise.answer, follows or ("Every layer can lie.",), exercise.why)
+
+
+def fault(world: World, level: int, rng: Random) -> Exercise | None:
+    """One seeded fault of the rule book in a sound plan: find the step, name the reason."""
+    if not world.sound:
+        return None
+    names = list(MISTAKES)
+    rng.shuffle(names)
+    for name in names:
+        found = made(world.now, MISTAKES[name], world.house)
+        if found is None:
+            continue
+        grave = [each for each in found.trial.come if each.severity != "advice" or level >= 4]
+        rules = dict.fromkeys(each.rule for each in grave)
+        if len(rules) != 1 or not grave[0].steps:
+            continue
+        rule = next(iter(rules))
+        if rule in {each.rule for each in world.now.findings}:
+            continue
+        faulty = found.trial.after
+        broken = {each.rule for each in faulty.findings}
+        others = [
+            each.statement
+            for each in BOOK.values()
+            if each.id not in broken and (each.family == BOOK[rule].family or level < 3)
+        ]
+        wrong = alike(BOOK[rule].statement, others, 3)
+        if len(wrong) < 3:
+            continue
+        choices, letter = lettered(rng, BOOK[rule].statement, wrong)
+        return Exercise(
+            "", "fault", rule, level, 0,
+            "One thing is wrong in this plan. Which step is it, and which rule does it break?",
+            {"step": grave[0].steps[0], "choice": letter},
+            (grave[0].says, BOOK[rule].reason),
+            choices,
+            {"steps": [{"id": step.id, "says": told(world, step)} for step in faulty.sequence.steps]},
+            {"rule": rule, "mistake": MISTAKES[name].words, "comes_of_it": MISTAKES[name].comes_of_it},
+            faulty.sequence,
+        )  # fmt: skip
+    return None
+
+
+def mark_fault(exercise: Exercise, answer: Mapping[str, Any], house: House) -> Mark:
+    """Half for a step that the broken rule names, half for the rule. The rule book is asked again."""
+    knows_only(answer, "step", "choice")
+    assert exercise.sequence is not None
+    ids = [step.id for step in exercise.sequence.steps]
+    step = answer.get("step")
+    if step is not None and step not in ids:
+        raise Refused("step", step, "a step of the plan: " + ", ".join(ids))
+    found = [
+        each
+        for each in evaluate(exercise.sequence, house, try_fixes=False).findings
+        if each.rule == exercise.marking["rule"]
+    ]
+    named = {each for finding in found for each in (*finding.steps, *finding.against)}
+    choice = chosen(exercise, answer)
+    right_choice = choice is not None and choice.id == exercise.answer["choice"]
+    score = 0.5 * (step in named) + 0.5 * right_choice
+    follows = (*(each.says for each in found[:2]), exercise.marking["comes_of_it"])
+    return Mark(score, exercise.answer, follows, exercise.why)
+
+
+def wait(world: World, level: int, rng: Random) -> Exercise | None:
+    """What may follow at once, while a layer still rests."""
+    plan = world.plan
+    reach = bound(plan, world.house)
+    rests = [step for step in plan.steps[:-4] if step.wait_s >= 15]
+    rng.shuffle(rests)
+    for step in rests:
+        later = plan.steps[plan.steps.index(step) + 1 :]
+        free = [each for each in later if (step.id, each.id) not in reach]
+        held = [each for each in later if (step.id, each.id) in reach]
+        wrong = list(dict.fromkeys(told(world, each) for each in held))
+        right = [told(world, each) for each in free if told(world, each) not in wrong]
+        if not right or len(wrong) < 3:
+            continue
+        says = rng.choice(right)
+        choices, letter = lettered(rng, says, alike(says, wrong, 3))
+        reason = next(reach[step.id, each.id] for each in held)
+        return Exercise(
+            "", "wait", f"wait-{step.kind}", level, 0,
+            f"“{told(world, step)}” was just done. What may follow at once, without waiting?",
+            {"choice": letter},
+            ("It shares no zone with what still rests there.", reason),
+            choices,
+            {"step": step.id},
+            {"held": {c.id: _why(reach, step, held, world, c.says) for c in choices if c.says != says}},
+            plan,
+        )  # fmt: skip
+    return None
+
+
+def _why(reach: Mapping[tuple[str, str], str], step: Step, held: Sequence[Step], world: World, says: str) -> str:
+    return next(reach[step.id, each.id] for each in held if told(world, each) == says)
+
+
+def explain(world: World, level: int, rng: Random) -> Exercise | None:
+    """Put the reason for a step in words, chosen from near misses: reasons that hold on other skin, or for other steps."""
+    plan = world.plan
+    true = {why for step in plan.steps for why in _reasons(step)}
+    steps = [step for step in plan.steps if STEP_INFO[step.kind].roles and step.lays]
+    rng.shuffle(steps)
+    for step in steps:
+        right = _reasons(step)[0]
+        elsewhere = [
+            why
+            for skin in rng.sample(list(skins()), 3)
+            for other in on_skin(world.now, skin, world.house).sequence.steps
+            if other.kind == step.kind or level < 3
+            for why in _reasons(other)
+        ]
+        others = [why for each in plan.steps if each.kind != step.kind for why in _reasons(each)[:1]]
+        near = [each for each in (*elsewhere, *(others if level < 4 else ())) if each not in _reasons(step)]
+        near = [each for each in near if each not in true or each in others]
+        wrong = alike(right, near, 3)
+        if len(wrong) < 3:
+            continue
+        choices, letter = lettered(rng, right, wrong)
+        return Exercise(
+            "", "explain", f"explain-{step.kind}", level, 0,
+            f"Why is there “{told(world, step)}” on this face?",
+            {"choice": letter},
+            (right,),
+            choices,
+            {"step": step.id, "reads": reads(world)},
+            {},
+            plan,
+        )  # fmt: skip
+    return None
+
+
+def _reasons(step: Step) -> list[str]:
+    return [each for each in (*step.why, *(why for portion in step.portions for why in portion.why)) if each]
+
+
+def reads(world: World) -> list[str]:
+    """What was read on a face, a condition a line."""
+    found: dict[tuple[str, int], list[Any]] = {}
+    for zone, here in world.reading.zones.items():
+        for condition, grade in here.conditions.items():
+            if grade:
+                found.setdefault((condition, grade), []).append(zone)
+    rows: Iterable[str] = (world.reading.cite(zones, condition) for (condition, _), zones in found.items())  # type: ignore[arg-type]
+    return [sentence(each) for each in dict.fromkeys(rows) if each]

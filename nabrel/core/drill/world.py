@@ -1,0 +1,122 @@
+"""What exercises are made from: seeded faces with a teaching kit, or a case that was given, planned and evaluated."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, replace
+from functools import cached_property
+from random import Random
+
+from nabrel.core.ask.recommend import plan
+from nabrel.core.case.case import Case
+from nabrel.core.case.intent import Intent
+from nabrel.core.case.product import Product
+from nabrel.core.case.sitter import Colour, Measures, Sitter, ZoneSkin
+from nabrel.core.face.reading import Reading, read
+from nabrel.core.house import House
+from nabrel.core.house.viewing import seen
+from nabrel.core.judge.evaluate import Evaluation, evaluate
+from nabrel.core.plan.sequence import Sequence
+from nabrel.core.shelf.generic import generic_kit
+from nabrel.core.terms.colour import Lab
+from nabrel.core.terms.ids import Condition, Preset, School, SettingPolicy, Zone
+from nabrel.core.terms.looks import PRESETS, SCHOOL_INFO
+from nabrel.core.terms.zones import both
+
+SKINS: tuple[Lab, ...] = ((76, 8, 13), (68, 10, 15), (60, 12, 18), (52, 13, 20), (45, 14, 19), (37, 12, 14))
+"""One of every depth class, as they are read; each face is drawn around one of them."""
+HUES: tuple[tuple[str, float, float, float], ...] = (
+    ("Pink", 10, 18, 6), ("Peach", 4, 20, 20), ("Salmon", 0, 26, 22), ("Orange", -2, 30, 34), ("Red-orange", -6, 36, 30),
+    ("Yellow", 8, 4, 34), ("Leaf green", 0, -16, 20), ("Lavender", 8, 10, -10),
+)  # fmt: skip
+"""Correctors of a teaching kit: name, L* from the complexion's, a*, b*."""
+DARK: tuple[Condition, ...] = ("dark_circle_blue", "dark_circle_violet", "dark_circle_brown")
+ALSO: tuple[tuple[Condition, tuple[Zone, ...]], ...] = (
+    ("redness", both("nose_side")), ("brown_spot", ("cheek_apple_l",)), ("post_blemish_mark", ("chin",)),
+    ("enlarged_pores", ("nose_tip", *both("nose_side"))), ("fine_lines", both("under_eye")), ("mouth_darkness", ("upper_lip",)),
+    ("raised_texture", both("cheek_apple")), ("active_blemish", ("chin",)), ("jowl", both("jaw")),
+)  # fmt: skip
+POLICIES: tuple[SettingPolicy, ...] = ("spot", "t_zone", "on_light", "whole_face")
+
+
+@dataclass(frozen=True)
+class World:
+    """A face with its kit; the plan for it is made when it is first asked for."""
+
+    case: Case
+    house: House
+
+    @cached_property
+    def plan(self) -> Sequence:
+        """The plan for this face."""
+        return plan(self.case, self.house)
+
+    @cached_property
+    def now(self) -> Evaluation:
+        """The plan, evaluated."""
+        return evaluate(self.plan, self.house, try_fixes=False)
+
+    @cached_property
+    def reading(self) -> Reading:
+        """The face as read."""
+        return read(self.case, seen(self.case.intent.viewing, self.house))
+
+    @property
+    def sound(self) -> bool:
+        """Whether the rule book has nothing grave to say of the plan."""
+        return all(each.severity == "advice" for each in self.now.findings)
+
+    def names(self) -> Mapping[str, str]:
+        """What the items are called, by id."""
+        return {item.id: item.name for item in self.now.products.values()}
+
+
+def drawn(rng: Random, house: House) -> World:
+    """A face of any depth and skin with a teaching kit, in any school; the same for the same draws."""
+    lightness, red, yellow = rng.choice(SKINS)
+    skin: Lab = (lightness + rng.uniform(-3, 3), red + rng.uniform(-1.5, 1.5), yellow + rng.uniform(-2, 2))
+    zones: dict[Zone, dict[Condition, int]] = {}
+    dark = rng.choice(DARK)
+    for zone in (*both("under_eye"), *both("inner_corner")):
+        zones.setdefault(zone, {})[dark] = rng.randint(2, 3)
+    for condition, where in rng.sample(ALSO, rng.randint(1, 3)):
+        for zone in where:
+            zones.setdefault(zone, {})[condition] = rng.randint(1, 2)
+    preset: Preset = rng.choice(PRESETS)
+    school: School = rng.choice(list(SCHOOL_INFO))
+    length = rng.uniform(170, 192)
+    sitter = Sitter(
+        "The sitter",
+        Colour(tuple(round(each, 1) for each in skin)),  # type: ignore[arg-type]
+        preset=preset,
+        zones={zone: ZoneSkin(found) for zone, found in zones.items()},
+        measures=Measures(
+            face_length_mm=round(length), cheekbone_width_mm=round(length * rng.uniform(0.7, 0.84)),
+            jaw_width_mm=round(length * rng.uniform(0.54, 0.72)), forehead_fingers=float(rng.randint(2, 4)),
+        ),
+    )  # fmt: skip
+    intent = Intent(
+        school=school, cover=rng.choice(["light", "medium", "full"]), finish=rng.choice(["satin", "matte", "dewy"]),
+        setting=rng.choice(POLICIES), wear_hours=float(rng.choice([4, 6, 8])), features=rng.choice([("brows",), ("brows", "lips")]),
+    )  # fmt: skip
+    return World(Case(sitter, intent, teaching_kit(sitter, intent, house)), house)
+
+
+def given(case: Case, house: House) -> World:
+    """A case that was given, with a teaching kit where it has none."""
+    return World(case if case.kit else replace(case, kit=teaching_kit(case.sitter, case.intent, house)), house)
+
+
+def teaching_kit(sitter: Sitter, intent: Intent, house: House) -> tuple[Product, ...]:
+    """The generic kit for a face, with a corrector of every hue in place of its two."""
+    complexion = read(Case(sitter, intent), seen(intent.viewing, house)).complexion
+    kit = [item for item in generic_kit(complexion) if item.role != "corrector"]
+    for name, lighter, red, yellow in HUES:
+        lab: Lab = (min(88.0, max(24.0, complexion[0] + lighter)), float(red), float(yellow))
+        kit.append(
+            Product(
+                id=f"cor-{name.lower().replace(' ', '-')}", role="corrector", name=f"{name} corrector", texture="cream",
+                base="silicone", lab=lab, cover=0.5, ml=4.0,
+            )
+        )  # fmt: skip
+    return tuple(kit)
