@@ -17,6 +17,7 @@ from pathlib import Path
 import numpy as np
 
 from bench.at_scale import at_scale
+from bench.drilling import drilling
 from bench.in_browser import edit_in_browser
 from bench.learning import learning
 from bench.pacing import start_of_a_run, timetables
@@ -172,6 +173,7 @@ def report() -> list[str]:
         start_of_a_run(),
         learning(),
         *teaching(),
+        *drilling(),
         *(
             Figure(f"edit through the application, {where}, 95th percentile of 60", ms, 10)
             for where, ms in edits.items()

@@ -19,6 +19,7 @@ export const { p, navigate, route } = createRouter({
   '/wear/:id': () => import('./rooms/wear/Worn.svelte'),
   '/w/:code': () => import('./rooms/wear/Short.svelte'),
   '/trials/:id': () => import('./rooms/wear/Trial.svelte'),
+  '/drill': () => import('./rooms/drill/Drill.svelte'),
   '/shelf': () => import('./rooms/shelf/Shelf.svelte'),
   '/guide': () => import('./rooms/Guide.svelte'),
   '/house': () => import('./rooms/house/HouseRules.svelte'),

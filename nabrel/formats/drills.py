@@ -10,7 +10,7 @@ from pydantic_core import from_json, to_json
 
 from nabrel.core.drill.exercise import MOST_CHOICES, Choice, DrillKind, Exercise, Level, Mark
 from nabrel.core.errors import Refused
-from nabrel.core.judge.book import BOOK
+from nabrel.core.judge.evaluate import rule_book
 from nabrel.core.terms.colour import Lab
 from nabrel.core.terms.ids import Zone
 from nabrel.core.terms.limits import Ident, one_line
@@ -202,7 +202,7 @@ def read_exercise(data: bytes) -> Exercise:
         raise Refused(
             "shows.sequence" if found.kind == "fault" else "marking.sequence", "nothing", "the plan it is about"
         )
-    if found.kind == "fault" and found.marking["rule"] not in BOOK:
+    if found.kind == "fault" and found.marking["rule"] not in rule_book():
         raise Refused("marking.rule", found.marking["rule"], "a rule of the rule book")
     if found.kind == "depth" and found.sequence is not None:
         item = found.sequence.case.product(found.shows["foundation"])

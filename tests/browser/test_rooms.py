@@ -8,7 +8,7 @@ import pytest
 from axe_playwright_python.sync_playwright import Axe
 from playwright.sync_api import Page, expect
 
-ROOMS = ["Sitters", "Read", "Shelf", "Layer", "Weigh", "Pace", "Class", "Wear", "House rules"]
+ROOMS = ["Sitters", "Read", "Shelf", "Layer", "Weigh", "Pace", "Class", "Wear", "Drill", "House rules"]
 
 
 def rooms(page: Page):

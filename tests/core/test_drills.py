@@ -45,6 +45,7 @@ def test_every_answer_scores_all_and_no_other_choice_does(kind):
         assert each.asks
         assert each.why
         assert all(each.why)
+        assert len(set(each.why)) == len(each.why)
         assert mark(each, each.answer, HOUSE).score == 1.0
         said = [choice.says for choice in each.choices]
         assert len(set(said)) == len(said) <= MOST_CHOICES

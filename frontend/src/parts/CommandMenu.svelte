@@ -9,6 +9,7 @@
     { does: 'Go to the sitters', run: () => void navigate('/') },
     { does: 'Go to the shelf', run: () => void navigate('/shelf') },
     { does: 'Go to the classes', run: () => void navigate('/class') },
+    { does: 'Go to the drills', run: () => void navigate('/drill') },
     { does: 'Go to the house rules', run: () => void navigate('/house') },
     { does: 'Show the shortcuts', run: () => (shortcuts.sheetOpen = true) },
   ];

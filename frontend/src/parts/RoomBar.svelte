@@ -9,7 +9,8 @@
   import MainMenu from './MainMenu.svelte';
   import { session } from './session.svelte';
 
-  type Room = 'sitters' | 'read' | 'shelf' | 'layer' | 'weigh' | 'pace' | 'class' | 'wear' | 'house';
+  type Room =
+    'sitters' | 'read' | 'shelf' | 'layer' | 'weigh' | 'pace' | 'class' | 'wear' | 'drill' | 'house';
 
   interface Props {
     /** The room that is open; none on a page that is no room. */
@@ -52,6 +53,7 @@
     },
     { id: 'class', words: 'Class', href: p('/class'), needs: '' },
     { id: 'wear', words: 'Wear', href: p('/wear'), needs: '' },
+    { id: 'drill', words: 'Drill', href: p('/drill'), needs: '' },
     {
       id: 'house',
       words: 'House rules',

@@ -56,7 +56,7 @@ def base_pair(world: World, level: int, rng: Random) -> Exercise | None:  # noqa
     lower, upper = rng.choice(list(LISTS)), rng.choice(list(LISTS))
     lists = (rng.choice(LISTS[lower]), rng.choice(LISTS[upper]))
     bases = tuple(base_of(each)[0] for each in lists)
-    if bases != (lower, upper):
+    if bases != (lower, upper) or lists[0] == lists[1]:
         return None
     apart = beads(lower, upper)
     reasons = {
@@ -78,7 +78,7 @@ def base_pair(world: World, level: int, rng: Random) -> Exercise | None:  # noqa
         "", "base_pair", f"base-{upper}-over-{lower}", level, 0,
         "The first lies on the skin and is not set. Will the second lie on it?",
         {"choice": letter},
-        (why_beads(lower, upper) if apart else f"{_named(upper).capitalize()} agrees with {_named(lower)}.", *evidence),
+        (why_beads(lower, upper) if apart else f"{_named(upper).capitalize()} agrees with {_named(lower)}.", *dict.fromkeys(evidence)),
         choices,
         {"lower": list(lists[0]), "upper": list(lists[1])},
     )  # fmt: skip

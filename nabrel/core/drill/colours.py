@@ -21,11 +21,12 @@ from nabrel.core.house import House
 from nabrel.core.shelf.optics import film_for
 from nabrel.core.solve.corrector import Covering
 from nabrel.core.terms.ids import Zone
+from nabrel.core.terms.limits import LIMITS
 from nabrel.core.terms.zones import ZONE_INFO, ZONES, both
 
 WANTED = 4.0
 """How many L* a shade is to show under the foundation."""
-MOST_DROP, TOLERANCE = 40.0, 0.5
+MOST_DROP, TOLERANCE = LIMITS.drop_l.high, 0.5
 APART = (3.0, 2.2, 1.5, 1.0, 0.6)
 """How far two mistakes must look apart on the zone that tells them best, ΔE00, by level."""
 
@@ -98,7 +99,7 @@ def depth(world: World, level: int, rng: Random) -> Exercise | None:
         {"drop": round(drop, 1)},
         (f"{item.name} at {film_um:g} µm lets {100 * WANTED / drop:.0f} % of the step through: what is under it must be darker by so much more.",),
         shows={"skin": [round(each, 2) for each in world.reading.complexion], "foundation": item.id, "film_um": film_um,
-               "most": MOST_DROP, "wanted": WANTED},
+               "wanted": WANTED},
         sequence=world.plan,
     )  # fmt: skip
 

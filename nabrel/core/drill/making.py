@@ -57,7 +57,7 @@ def exercise(kind: DrillKind, seed: int, number: int, level: int, house: House, 
         world = drawn(rng, house) if case is None else given(case, house)
         found = KINDS[kind].make(world, level, rng)
         if found is not None:
-            named = replace(found, id=f"{kind}-{seed}-{number}", seed=seed)
+            named = replace(found, id=f"{kind}-{seed}-{number}", seed=seed, why=tuple(dict.fromkeys(found.why)))
             if _holds(named, house):
                 return named
     if case is not None:

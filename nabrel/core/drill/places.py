@@ -14,7 +14,7 @@ from nabrel.core.house import House
 from nabrel.core.terms.ids import StepKind, Zone
 from nabrel.core.terms.places import places
 from nabrel.core.terms.steps import STEP_INFO
-from nabrel.core.terms.zones import COMPLEXION_ZONES, ZONE_INFO, in_order
+from nabrel.core.terms.zones import COMPLEXION_ZONES, ZONE_INFO, ZONES, in_order
 
 PAINTED: tuple[StepKind, ...] = ("glow", "correct", "light", "colour")
 LEAST_ZONES = 2
@@ -160,6 +160,11 @@ def _reason(world: World, kind: StepKind, zone: Zone) -> str:
     return ""
 
 
+def bare_face(world: World) -> Mapping[Zone, str]:
+    """The colours of the bare face by zone, sRGB hex."""
+    return dict(zip(ZONES, world.now.appearance.hexes[0], strict=True))
+
+
 def _exercise(
     world: World,
     kind: Any,
@@ -177,5 +182,5 @@ def _exercise(
     )
     return Exercise(
         "", kind, judgement, level, 0, asks, {"zones": right}, why,
-        shows={"zones": asked, "reads": reads(world)}, marking={"reasons": dict(reasons)}, sequence=world.plan,
+        shows={"zones": asked, "reads": reads(world), "face": bare_face(world)}, marking={"reasons": dict(reasons)}, sequence=world.plan,
     )  # fmt: skip

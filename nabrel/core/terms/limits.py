@@ -52,6 +52,7 @@ class Limits:
     check_s: Range = Range(0.0, 1800.0)
     break_after_min: Range = Range(5.0, 600.0)
     spare: Range = Range(0.0, 2.0)
+    drop_l: Range = Range(0.0, 40.0)
 
 
 LIMITS = Limits()

@@ -51,7 +51,9 @@
   <RoomBar room="class">
     <a class="btn" href={p('/class')}>All classes</a>
     {#if found}
-      <h1 class="min-w-24 truncate font-semibold max-sm:shrink-0" title={found.room.title}>{found.room.title}</h1>
+      <h1 class="min-w-24 truncate font-semibold max-sm:shrink-0" title={found.room.title}>
+        {found.room.title}
+      </h1>
       <span class="label whitespace-nowrap">{found.when}</span>
       <span class="ml-auto"></span>
       <button class="btn" onclick={() => (handouts = true)}>Handouts…</button>

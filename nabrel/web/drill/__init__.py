@@ -1,0 +1,1 @@
+"""The Drill room: exercises asked one by one, and marked by what would follow."""
