@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 import shutil
 import tempfile
 import threading
@@ -105,6 +106,17 @@ def teaching(page: Page, address: str) -> None:
     page.goto(f"{address}/board/{key}")
     page.get_by_role("heading", name="At work").wait_for()
     shoot(page, "class-board")
+
+
+def drilling(page: Page, address: str) -> None:
+    """A face with a mistake in it, the same every time, answered."""
+    seeded = {"kind": "diagnose", "seed": 12, "level": 1}
+    page.route("**/api/drill/exercises", lambda route: route.continue_(post_data=json.dumps(seeded)))
+    page.goto(f"{address}/drill")
+    page.get_by_role("region", name="Question").wait_for()
+    page.keyboard.press("a")
+    shoot(page, "drill")
+    page.unroute("**/api/drill/exercises")
 
 
 def corrector_and_well(page: Page, address: str) -> None:
@@ -219,6 +231,7 @@ def main() -> None:
             plan_and_step,
             schools,
             teaching,
+            drilling,
             corrector_and_well,
             reading_and_weighing,
             wear_and_rules,

@@ -2448,9 +2448,11 @@ export interface components {
         };
         /**
          * BelongingsWire
-         * @description What goes with a sitter: plans, and revisions of them.
+         * @description What goes with a sitter: plans, revisions of them, and classes that teach them.
          */
         BelongingsWire: {
+            /** Classes */
+            classes: number;
             /** Plans */
             plans: number;
             /** Revisions */
@@ -3773,6 +3775,8 @@ export interface components {
          * @description What went with a sitter; ``finished`` is false where something of them is left in a file until the next start.
          */
         ErasedWire: {
+            /** Classes */
+            classes: number;
             /** Finished */
             finished: boolean;
             /** Plans */

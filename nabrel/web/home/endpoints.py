@@ -12,6 +12,7 @@ from nabrel.core.ask.recommend import plan
 from nabrel.core.face.reading import read
 from nabrel.formats.files import CaseFile
 from nabrel.formats.loader import read_case
+from nabrel.store.classes import Classes
 from nabrel.store.repositories import Kit, Sequences, Sitters, take_in_case
 from nabrel.web.shared import present
 from nabrel.web.shared import wire as w
@@ -54,7 +55,8 @@ def get_belongings(path: w.IdPath) -> w.BelongingsWire:
     """What would go with a sitter who is erased."""
     with database().session() as session:
         plans, revisions = Sitters(session).belongings(path.id)
-    return w.BelongingsWire(plans=plans, revisions=revisions)
+        classes = Classes(session).taught_with(path.id)
+    return w.BelongingsWire(plans=plans, revisions=revisions, classes=classes)
 
 
 @home.delete("/sitters/<id>", operation_id="erase_sitter", responses={200: w.ErasedWire})
@@ -63,10 +65,11 @@ def delete_sitter(path: w.IdPath) -> w.ErasedWire:
     with database().session() as session:
         sitters = Sitters(session)
         plans, revisions = sitters.belongings(path.id)
+        classes = Classes(session).taught_with(path.id)
         gone = sitters.get(path.id).sequence_ids
     finished = database().erase([path.id])
     forget(gone)
-    return w.ErasedWire(plans=plans, revisions=revisions, finished=finished)
+    return w.ErasedWire(plans=plans, revisions=revisions, classes=classes, finished=finished)
 
 
 @home.get("/sitters/<id>/case", operation_id="export_case", responses={200: None})

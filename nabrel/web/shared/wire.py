@@ -338,10 +338,11 @@ class SitterList(Answer):
 
 
 class BelongingsWire(Answer):
-    """What goes with a sitter: plans, and revisions of them."""
+    """What goes with a sitter: plans, revisions of them, and classes that teach them."""
 
     plans: int
     revisions: int
+    classes: int
 
 
 class ErasedWire(BelongingsWire):

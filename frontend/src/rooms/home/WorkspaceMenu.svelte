@@ -22,6 +22,8 @@
     ['kits', 'Named kits'],
     ['tools', 'Tools'],
     ['runs', 'Runs'],
+    ['wears', 'Wear records'],
+    ['classes', 'Classes'],
   ] as const;
 
   async function picked(event: Event & { currentTarget: HTMLInputElement }) {
