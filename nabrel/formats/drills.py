@@ -139,6 +139,10 @@ class _Asked(_Part):
     zones: Annotated[list[Zone], MinLen(1)]
 
 
+class _Valued(_Asked):
+    values: Annotated[list[_Listed.Line], MinLen(2)]
+
+
 class _Reasons(_Part):
     reasons: dict[Zone, str]
 
@@ -172,7 +176,7 @@ PARTS: dict[DrillKind, tuple[type[_Part], type[_Part], tuple[str, ...]]] = {
     "corrector": (_Part, _Leaves, ("choice",)),
     "depth": (_Beneath, _Part, ("drop",)),
     "leave_bare": (_Asked, _Reasons, ("zones",)),
-    "powder_where": (_Asked, _Reasons, ("zones", "choice")),
+    "powder_where": (_Valued, _Reasons, ("zones", "value")),
     "placement": (_Asked, _Reasons, ("zones",)),
     "school": (_Part, _Against, ("choice",)),
     "wait": (_Part, _Held, ("choice",)),

@@ -41,7 +41,7 @@ def test_every_kind_is_answered_by_keys_alone(quiet: Page, live: str, kind: str)
     if question.get_by_role("checkbox").count():
         tab_to(quiet, "checkbox")
         quiet.keyboard.press("Space")
-    if kind == "fault":
+    if kind in ("fault", "powder_where"):
         tab_to(quiet, "radio")
         quiet.keyboard.press("Space")
     if kind == "depth":

@@ -29,7 +29,7 @@ from nabrel.core.terms.zones import ZONES
 HOUSE = House()
 COUNT = int(os.environ.get("NABREL_DRILLS", "20"))
 """Exercises of every kind; ``make drills`` asks for two hundred."""
-CHOSEN = [kind for kind in KINDS if kind not in ("order", "depth", "leave_bare", "placement")]
+CHOSEN = [kind for kind in KINDS if kind not in ("order", "depth", "leave_bare", "placement", "powder_where")]
 
 
 @cache
@@ -47,6 +47,8 @@ def test_every_answer_scores_all_and_no_other_choice_does(kind):
         assert all(each.why)
         assert len(set(each.why)) == len(each.why)
         assert mark(each, each.answer, HOUSE).score == 1.0
+        if each.choices and kind != "fault":
+            assert set(each.answer) == {"choice"}
         said = [choice.says for choice in each.choices]
         assert len(set(said)) == len(said) <= MOST_CHOICES
         for choice in each.choices:
@@ -149,8 +151,8 @@ def test_places_are_those_of_the_plan_and_painting_all_or_nothing_is_worth_nothi
             step_kind = "set" if kind == "powder_where" else each.judgement.removeprefix("bare-")
             placed = {zone for step in each.sequence.steps if step.kind == step_kind for zone in step.zones}
         assert {zone for zone in asked if zone in placed} == right
-        more = {"choice": each.answer["choice"]} if each.choices else {}
-        least = 0.5 if each.choices else 0.0
+        more = {"value": each.answer["value"]} if kind == "powder_where" else {}
+        least = 0.5 if more else 0.0
         assert mark(each, {"zones": list(asked), **more}, HOUSE).score == least
         assert mark(each, {"zones": [], **more}, HOUSE).score == least
         assert least < mark(each, {"zones": sorted(right)[1:], **more}, HOUSE).score < 1.0
@@ -240,6 +242,7 @@ def test_who_knows_only_the_form_guesses_at_chance(guess):
     ("placement", {"zones": ["knee"]}, "zones[0]"),
     ("placement", {"zones": "chin"}, "zones"),
     ("fault", {"step": "s99"}, "step"),
+    ("powder_where", {"value": "z"}, "value"),
 ])  # fmt: skip
 def test_an_answer_that_the_exercise_does_not_ask_for_is_refused(kind, answer, field):
     with pytest.raises(Refused) as refused:

@@ -3542,6 +3542,11 @@ export interface components {
              */
             step?: string | null;
             /**
+             * Value
+             * @default null
+             */
+            value?: string | null;
+            /**
              * Zones
              * @default null
              */
@@ -3618,6 +3623,8 @@ export interface components {
             score: number;
             /** Step */
             step: string | null;
+            /** Value */
+            value: string | null;
             /** Why */
             why: string[];
             /** Zones */
@@ -3872,6 +3879,8 @@ export interface components {
             steps: components["schemas"]["DrillLineWire"][];
             /** Upper */
             upper: string[];
+            /** Values */
+            values: components["schemas"]["DrillLineWire"][];
             /** Words */
             words: string;
             /** Zones */

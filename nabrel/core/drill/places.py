@@ -3,12 +3,14 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
+from dataclasses import replace
 from random import Random
 from typing import Any
 
-from nabrel.core.drill.exercise import Exercise, Mark, chosen, knows_only, lettered, zones_given
+from nabrel.core.drill.exercise import Exercise, Mark, knows_only, lettered, zones_given
 from nabrel.core.drill.steps import reads
 from nabrel.core.drill.world import World
+from nabrel.core.errors import Refused
 from nabrel.core.face.placement import SCULPTS
 from nabrel.core.house import House
 from nabrel.core.terms.ids import StepKind, Zone
@@ -18,6 +20,7 @@ from nabrel.core.terms.zones import COMPLEXION_ZONES, ZONE_INFO, ZONES, in_order
 
 PAINTED: tuple[StepKind, ...] = ("glow", "correct", "light", "colour")
 LEAST_ZONES = 2
+VALUES = ("a pale one", "a face-coloured one", "a deeper one")
 
 
 def leave_bare(world: World, level: int, rng: Random) -> Exercise | None:
@@ -52,19 +55,21 @@ def powder_where(world: World, level: int, rng: Random) -> Exercise | None:
     if asked is None or item is None or item.lab is None:
         return None
     from_skin = item.lab[0] - world.reading.complexion[0]
-    values = ("a pale one", "a face-coloured one", "a deeper one")
-    right = values[0] if from_skin > 5 else values[2] if from_skin < -5 else values[1]
-    choices, letter = lettered(rng, right, [each for each in values if each != right])
+    pale, plain, deep = VALUES
+    right = pale if from_skin > 5 else deep if from_skin < -5 else plain
+    values, letter = lettered(rng, right, [each for each in VALUES if each != right])
     reasons = {zone: why.get(zone, "Neither creases nor shines here.") for zone in asked if zone not in needed}
     reasons.update({zone: _reason(world, "set", zone) for zone in asked if zone in needed})
     made = _exercise(
         world, "powder_where", "powder-where", level, "What is pressed with powder here? Paint it, and say of which value the first powder is.",
         [zone for zone in asked if zone in needed], asked, reasons,
     )  # fmt: skip
-    return Exercise(
-        "", made.kind, made.judgement, level, 0, made.asks, {**made.answer, "choice": letter}, (*steps[0].why, *made.why)[:3],
-        choices, made.shows, made.marking, made.sequence,
-    )  # fmt: skip
+    return replace(
+        made,
+        answer={**made.answer, "value": letter},
+        why=(*steps[0].why, *made.why)[:3],
+        shows={**made.shows, "values": [{"id": each.id, "says": each.says} for each in values]},
+    )
 
 
 def placement(world: World, level: int, rng: Random) -> Exercise | None:
@@ -98,25 +103,13 @@ def placement(world: World, level: int, rng: Random) -> Exercise | None:
                      "face_length_mm": measures.face_length_mm, "cheekbone_width_mm": measures.cheekbone_width_mm,
                      "jaw_width_mm": measures.jaw_width_mm},
     }  # fmt: skip
-    return Exercise(
-        "",
-        made.kind,
-        made.judgement,
-        level,
-        0,
-        made.asks,
-        made.answer,
-        made.why,
-        (),
-        shows,
-        made.marking,
-        made.sequence,
-    )
+    return replace(made, shows=shows)
 
 
 def mark_places(exercise: Exercise, answer: Mapping[str, Any], house: House) -> Mark:  # noqa: ARG001 - as all marks
-    """Zone by zone: each that is right counts, painted or left bare; half of it all for the value where one is asked."""
-    knows_only(answer, "zones", *(("choice",) if exercise.choices else ()))
+    """Zone by zone: each that is right counts, painted or left bare; half of it all for the value where one is asked for."""
+    values = [each["id"] for each in exercise.shows.get("values", [])]
+    knows_only(answer, "zones", *(("value",) if values else ()))
     given = zones_given(exercise, answer)
     right = frozenset(exercise.answer["zones"])
     asked: list[Zone] = exercise.shows["zones"]
@@ -132,9 +125,11 @@ def mark_places(exercise: Exercise, answer: Mapping[str, Any], house: House) -> 
     follows = [
         f"{ZONE_INFO[zone].words}: {'needed' if zone in right else 'bare'}. {reasons[zone]}" for zone in wrong[:5]
     ]
-    if exercise.choices:
-        choice = chosen(exercise, answer)
-        score = 0.5 * score + 0.5 * (choice is not None and choice.id == exercise.answer["choice"])
+    if values:
+        value = answer.get("value")
+        if value is not None and value not in values:
+            raise Refused("value", value, "one of " + ", ".join(values))
+        score = 0.5 * score + 0.5 * (value == exercise.answer["value"])
     return Mark(round(score, 3), exercise.answer, tuple(follows) or ("Every place is right.",), exercise.why)
 
 

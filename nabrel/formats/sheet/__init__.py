@@ -94,6 +94,11 @@ def _pages(said: str) -> tuple[bytes, ...]:
     return tuple(made) if isinstance(made, list) else (made,)
 
 
+def let_go() -> None:
+    """Give back the memory that laying out many pages took."""
+    _compiler.cache_clear()
+
+
 def forget_pages() -> None:
     """Forget every sheet that was laid out: one of a sitter who is gone may be among them."""
     _pages.cache_clear()

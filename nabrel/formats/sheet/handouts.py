@@ -9,7 +9,7 @@ from typing import Any
 
 from nabrel.core.face.drawing import face_svg, place_svg
 from nabrel.core.told.handout import TICK, Handouts, StudentHandout
-from nabrel.formats.sheet import Print, face_for, pdf_of, sheet_said, slip_said, soft_picture
+from nabrel.formats.sheet import Print, face_for, let_go, pdf_of, sheet_said, slip_said, soft_picture
 
 HANDOUTS = "handouts.typ"
 
@@ -52,7 +52,9 @@ def handouts_pdf(found: Handouts, how: Print, after_each: Callable[[], None] = T
             "says": found.half.says,
             "picture": soft_picture(picture),
         }
-    return pdf_of(json.dumps(said), HANDOUTS)
+    made = pdf_of(json.dumps(said), HANDOUTS)
+    let_go()
+    return made
 
 
 def _student(each: StudentHandout, how: Print) -> dict[str, Any]:

@@ -51,6 +51,7 @@ class ExerciseWire(w.Answer):
     choices: list[DrillLineWire]
     steps: list[DrillLineWire]
     zones: list[Zone]
+    values: list[DrillLineWire]
     reads: list[str]
     face: dict[Zone, str] | None
     proportions: w.ProportionsWire | None
@@ -69,6 +70,7 @@ class DrillAnswerBody(w.Body):
     order: Annotated[tuple[Ident, ...], Field(max_length=40)] | None = None
     zones: Annotated[tuple[Zone, ...], Field(max_length=60)] | None = None
     drop: Annotated[float, Field(ge=0, le=100)] | None = None
+    value: Annotated[str, Field(max_length=4)] | None = None
 
 
 class LeftWire(w.Answer):
@@ -89,6 +91,7 @@ class DrillMarkWire(w.Answer):
     order: list[str]
     zones: list[Zone]
     drop: float | None
+    value: str | None
     follows: list[str]
     why: list[str]
     leaves: list[LeftWire]

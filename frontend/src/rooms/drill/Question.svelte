@@ -99,6 +99,23 @@
       </fieldset>
     </div>
   {/if}
+  {#if asked.values.length}
+    <fieldset class="flex flex-wrap gap-x-4 gap-y-1">
+      <legend class="label">The first powder is</legend>
+      {#each asked.values as each (each.id)}
+        <label class="flex min-h-9 items-center gap-2"
+          ><input
+            type="radio"
+            class="size-5 accent-[var(--accent)]"
+            name="value"
+            disabled={fixed}
+            checked={drill.value === each.id}
+            onchange={() => (drill.value = each.id)}
+          />{each.says}{#if drill.marked?.value === each.id}<b>right</b>{/if}</label
+        >
+      {/each}
+    </fieldset>
+  {/if}
   {#if asked.kind === 'order'}
     <ol class="flex flex-col gap-1" aria-label="Your order">
       {#each drill.order as id, place (id)}

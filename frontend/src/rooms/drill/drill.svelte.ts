@@ -20,6 +20,7 @@ export class DrillState {
   points = $state(0);
   /** The answer as it is being given. */
   choice = $state<string | null>(null);
+  value = $state<string | null>(null);
   step = $state<string | null>(null);
   order = $state<string[]>([]);
   zones = $state<Zone[]>([]);
@@ -55,7 +56,7 @@ export class DrillState {
     }
     this.failed = '';
     [this.asked, this.marked] = [found, null];
-    [this.choice, this.step, this.zones, this.drop] = [null, null, [], 10];
+    [this.choice, this.value, this.step, this.zones, this.drop] = [null, null, null, [], 10];
     this.order = found.steps.map((each) => each.id);
   }
 
@@ -64,7 +65,7 @@ export class DrillState {
     const asked = this.asked;
     if (!asked || this.marked) return false;
     if (asked.kind === 'fault') return this.step !== null && this.choice !== null;
-    if (asked.kind === 'powder_where') return this.zones.length > 0 && this.choice !== null;
+    if (asked.values.length) return this.zones.length > 0 && this.value !== null;
     if (asked.zones.length) return this.zones.length > 0;
     return asked.choices.length === 0 || this.choice !== null;
   }
@@ -78,6 +79,7 @@ export class DrillState {
     if (asked.kind === 'fault' && this.step) body.step = this.step;
     if (asked.zones.length) body.zones = this.zones;
     if (asked.choices.length && this.choice) body.choice = this.choice;
+    if (asked.values.length && this.value) body.value = this.value;
     this.busy = true;
     const marked = await tried(
       ask(api.POST('/api/drill/exercises/{id}/answer', { params: { path: { id: asked.id } }, body })),
