@@ -77,3 +77,17 @@ def test_what_cannot_be_asked_is_refused(client, body):
 def test_an_exercise_that_nobody_asked_is_not_here(client):
     assert client.post(f"/api/drill/exercises/{'0' * 32}/answer", json={"choice": "a"}).status_code == 404
     assert {each["id"] for each in client.get("/api/drill").json["kinds"]} == set(KINDS)
+
+
+def test_the_level_follows_what_was_answered_and_says_how_sure_that_is(client):
+    def at(answered):
+        return client.post("/api/drill/exercises", json={"kind": "base_pair", "seed": 3, "answered": answered}).json
+
+    fresh = at([])
+    assert (fresh["level"], fresh["fits"]) == (1, "")
+    able = at([{"level": 3, "score": 1.0}] * 20)
+    assert able["level"] >= 3
+    assert able["fits"].startswith(f"Level {able['level']} fits")
+    assert at([{"level": 1, "score": 0.0}] * 20)["level"] == 1
+    refused = client.post("/api/drill/exercises", json={"answered": [{"level": 9, "score": 1.0}]})
+    assert refused.status_code == 422

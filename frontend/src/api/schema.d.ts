@@ -3553,10 +3553,27 @@ export interface components {
             zones?: ("forehead_centre" | "hairline" | "temple_l" | "temple_r" | "brow_bone_l" | "brow_bone_r" | "eyelid_l" | "eyelid_r" | "under_eye_l" | "under_eye_r" | "inner_corner_l" | "inner_corner_r" | "nose_bridge" | "nose_side_l" | "nose_side_r" | "nose_tip" | "cheek_apple_l" | "cheek_apple_r" | "cheekbone_l" | "cheekbone_r" | "cheek_hollow_l" | "cheek_hollow_r" | "smile_line_l" | "smile_line_r" | "upper_lip" | "below_lip" | "lips" | "chin" | "jaw_l" | "jaw_r" | "under_jaw" | "ear_l" | "ear_r" | "neck" | "brow_l" | "brow_r" | "lash_l" | "lash_r")[] | null;
         };
         /**
+         * DrillAnswered
+         * @description One answer of this session: at which level, and what it was worth.
+         */
+        DrillAnswered: {
+            /** Level */
+            level: number;
+            /** Score */
+            score: number;
+        };
+        /**
          * DrillBody
          * @description Which exercise is wanted; any kind where none is named, and drawn from a seed of the server's where none is given.
+         *
+         *     Without a level it is the one that fits what was ``answered`` in this session.
          */
         DrillBody: {
+            /**
+             * Answered
+             * @default []
+             */
+            answered?: components["schemas"]["DrillAnswered"][];
             /**
              * Kind
              * @default null
@@ -3564,9 +3581,9 @@ export interface components {
             kind?: ("order" | "fault" | "corrector" | "depth" | "leave_bare" | "base_pair" | "powder_where" | "school" | "texture" | "amount" | "wait" | "diagnose" | "placement" | "explain") | null;
             /**
              * Level
-             * @default 1
+             * @default null
              */
-            level?: number;
+            level?: number | null;
             /**
              * Seed
              * @default null
@@ -3857,6 +3874,8 @@ export interface components {
             face: {
                 [key: string]: string;
             } | null;
+            /** Fits */
+            fits: string;
             /** Id */
             id: string;
             /**

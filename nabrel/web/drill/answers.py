@@ -25,11 +25,22 @@ class DrillsWire(w.Answer):
     kinds: list[DrillKindWire]
 
 
+class DrillAnswered(w.Body):
+    """One answer of this session: at which level, and what it was worth."""
+
+    level: Level
+    score: Annotated[float, Field(ge=0, le=1)]
+
+
 class DrillBody(w.Body):
-    """Which exercise is wanted; any kind where none is named, and drawn from a seed of the server's where none is given."""
+    """Which exercise is wanted; any kind where none is named, and drawn from a seed of the server's where none is given.
+
+    Without a level it is the one that fits what was ``answered`` in this session.
+    """
 
     kind: DrillKind | None = None
-    level: Level = 1
+    level: Level | None = None
+    answered: Annotated[tuple[DrillAnswered, ...], Field(max_length=500)] = ()
     seed: Annotated[int, Field(ge=0, le=2**31)] | None = None
 
 
@@ -47,6 +58,7 @@ class ExerciseWire(w.Answer):
     kind: DrillKind
     words: str
     level: int
+    fits: str
     asks: str
     choices: list[DrillLineWire]
     steps: list[DrillLineWire]

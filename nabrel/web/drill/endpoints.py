@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import secrets
 from collections import OrderedDict
-from dataclasses import asdict
+from dataclasses import asdict, replace
 from threading import Lock
 from typing import Any
 
@@ -14,6 +14,7 @@ from flask_openapi3.models.tag import Tag
 
 from nabrel.core.drill.exercise import DrillKind, Exercise
 from nabrel.core.drill.making import KINDS, exercise, mark
+from nabrel.core.drill.spacing import Skill, level_for, skill
 from nabrel.core.errors import Impossible
 from nabrel.core.face.proportions import proportions_of
 from nabrel.store.standing import Missing
@@ -78,8 +79,9 @@ def post_exercise(body: dw.DrillBody) -> tuple[dw.ExerciseWire, int]:
     """An exercise to answer: any kind, or the one that is named."""
     kind: DrillKind = body.kind if body.kind is not None else secrets.choice(list(KINDS))
     seed = secrets.randbelow(MOST_SEED) if body.seed is None else body.seed
-    found = exercise(kind, seed, 1, body.level, house())
-    return _asked(_open().ask(found), found), 201
+    able = skill((each.level, each.score) for each in body.answered)
+    found = exercise(kind, seed, 1, body.level or level_for(able), house())
+    return _asked(_open().ask(found), found, able), 201
 
 
 @drill.post("/exercises/<id>/answer", operation_id="answer_exercise", responses={200: dw.DrillMarkWire})
@@ -112,7 +114,16 @@ def _open() -> OpenExercises:
     return found
 
 
-def _asked(key: str, found: Exercise) -> dw.ExerciseWire:
+def _fits(able: Skill) -> str:
+    """Which level fits, with how sure that is; nothing before there were answers."""
+    if not able.answers:
+        return ""
+    low, high = (level_for(replace(able, ability=each)) for each in (able.low, able.high))
+    sure = f"between {low} and {high} in nine cases of ten" if low != high else "in nine cases of ten"
+    return f"Level {level_for(able)} fits, {sure}"
+
+
+def _asked(key: str, found: Exercise, able: Skill) -> dw.ExerciseWire:
     shows: dict[str, Any] = dict(found.shows)
     sitter = found.sequence.case.sitter if found.sequence is not None else None
     return dw.ExerciseWire(
@@ -120,6 +131,7 @@ def _asked(key: str, found: Exercise) -> dw.ExerciseWire:
         kind=found.kind,
         words=KINDS[found.kind].words,
         level=found.level,
+        fits=_fits(able),
         asks=found.asks,
         choices=[dw.DrillLineWire(id=each.id, says=each.says) for each in found.choices],
         steps=[dw.DrillLineWire(**each) for each in shows.get("steps", [])],

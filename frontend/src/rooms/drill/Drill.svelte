@@ -9,7 +9,10 @@
   import Question from './Question.svelte';
 
   const drill = new DrillState();
-  const LEVELS = [1, 2, 3, 4, 5].map((level) => ({ id: String(level), words: `Level ${level}` }));
+  const LEVELS = [0, 1, 2, 3, 4, 5].map((level) => ({
+    id: String(level),
+    words: level ? `Level ${level}` : 'The level that fits',
+  }));
   const kinds = $derived([
     { id: '', words: 'Every kind' },
     ...drill.kinds.map((each) => ({ id: each.id as string, words: each.words })),
@@ -60,7 +63,7 @@
     />
     <span class="label ml-auto" role="status"
       >{drill.answered
-        ? `${drill.answered} answered, ${Math.round((100 * drill.points) / drill.answered)} % right`
+        ? `${drill.answered} answered, ${Math.round((100 * drill.points) / drill.answered)} % right. ${drill.asked?.fits ?? ''}`
         : 'Nothing answered yet'}</span
     >
   </RoomBar>

@@ -17,9 +17,10 @@
   const HUES = ['corrector', 'diagnose'];
 
   function standing(letter: string): string {
-    if (!drill.marked) return drill.choice === letter ? 'border-accent bg-accent-soft' : '';
+    if (!drill.marked)
+      return drill.choice === letter ? 'border-accent bg-accent-soft' : 'border-line bg-well';
     if (drill.marked.choice === letter) return 'border-accent bg-accent-soft';
-    return drill.choice === letter ? 'border-stop' : '';
+    return drill.choice === letter ? 'border-stop bg-well' : 'border-line bg-well';
   }
 </script>
 
@@ -60,7 +61,7 @@
     </dl>
   {/if}
   {#if face && asked.proportions && asked.kind === 'diagnose'}
-    <div class="mx-auto h-80 w-64">
+    <div class="mx-auto h-64 w-56">
       <FaceMap colours={face} proportions={asked.proportions} label="The finished face" />
     </div>
   {/if}
@@ -177,9 +178,7 @@
           role="radio"
           aria-checked={drill.choice === each.id}
           disabled={fixed}
-          class="flex min-h-11 items-center gap-3 rounded-sm border bg-well px-3 py-1.5 text-left {standing(
-            each.id,
-          ) || 'border-line'}"
+          class="flex min-h-11 items-center gap-3 rounded-sm border px-3 py-1.5 text-left {standing(each.id)}"
           onclick={() => (drill.choice = each.id)}
         >
           <span class="font-semibold uppercase">{each.id}</span>

@@ -11,7 +11,9 @@ type Zone = Exercise['zones'][number];
 export class DrillState {
   kinds = $state.raw<Schemas['DrillKindWire'][]>([]);
   kind = $state<Kind | ''>('');
-  level = $state(1);
+  /** The level that is wanted; 0 is the one that fits what was answered. */
+  level = $state(0);
+  #answers: { level: 1 | 2 | 3 | 4 | 5; score: number }[] = [];
   asked = $state.raw<Exercise | null>(null);
   marked = $state.raw<DrillMark | null>(null);
   failed = $state('');
@@ -89,6 +91,7 @@ export class DrillState {
     this.marked = marked;
     this.answered += 1;
     this.points += marked.score;
+    this.#answers = [...this.#answers.slice(-400), { level: asked.level as 1, score: marked.score }];
     this.#coming = this.#fetch();
   }
 
@@ -108,7 +111,11 @@ export class DrillState {
   }
 
   async #fetch(): Promise<Exercise | null> {
-    const body = { ...(this.kind ? { kind: this.kind } : {}), level: this.level as 1 };
+    const body = {
+      ...(this.kind ? { kind: this.kind } : {}),
+      ...(this.level ? { level: this.level as 1 } : {}),
+      answered: this.#answers,
+    };
     return tried(ask(api.POST('/api/drill/exercises', { body })));
   }
 }
