@@ -225,7 +225,9 @@ def test_a_class_that_runs_out_of_time_says_what_gives_and_ends_in_a_recap(quiet
         expect(quiet.get_by_role("button", name=label, exact=True)).to_have_count(0)
     quiet.get_by_role("link", name="To the recap").click()
     expect(quiet.get_by_role("heading", name="Block by block")).to_be_visible()
-    expect(quiet.get_by_role("region", name="To practise")).to_contain_text("not checked")
+    practise = quiet.get_by_role("region", name="To practise")
+    expect(practise).to_contain_text("not checked")
+    expect(practise.get_by_role("link", name="which corrector").first).to_be_visible()
     assert serious(quiet) == []
     quiet.get_by_role("button", name="Mark as held: take it from the packs").click()
     expect(quiet.get_by_text("Held. What was weighed out is taken from the packs.")).to_be_visible()

@@ -91,3 +91,12 @@ def test_a_phone_answers_by_touch_and_nothing_leaves_the_page(browser: Browser, 
         page.get_by_role("button", name="Next", exact=True).tap()
         expect(page.get_by_role("region", name="What follows")).to_have_count(0)
     context.close()
+
+
+def test_the_recap_of_a_class_leads_to_the_drill_that_practises_it(quiet: Page, live: str):
+    held = quiet.request.get(f"{live}/api/classes").json()["courses"][0]["classes"][0]["id"]
+    quiet.goto(f"{live}/recap/{held}")
+    link = quiet.get_by_role("region", name="To practise").get_by_role("link", name="what to powder").first
+    link.click()
+    expect(quiet.get_by_role("region", name="Question")).to_contain_text("What to powder, level")
+    expect(quiet.get_by_role("combobox", name="Kind: What to powder")).to_be_visible()

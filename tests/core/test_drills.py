@@ -12,7 +12,7 @@ import pytest
 
 from nabrel.core.ask.recommend import rank_schools
 from nabrel.core.drill.exercise import MOST_CHOICES, Exercise
-from nabrel.core.drill.making import KINDS, LEVELS, exercise, exercises, looks, mark
+from nabrel.core.drill.making import KINDS, LEVELS, PRACTISED_BY, exercise, exercises, looks, mark, practised_by
 from nabrel.core.drill.steps import bound
 from nabrel.core.errors import Impossible, Refused
 from nabrel.core.film.difference import delta_e
@@ -24,6 +24,7 @@ from nabrel.core.judge.evaluate import course_of, evaluate
 from nabrel.core.shelf.doses import film_words, powder_words
 from nabrel.core.shelf.optics import film_for
 from nabrel.core.terms.looks import SCHOOL_INFO
+from nabrel.core.terms.steps import STEP_INFO
 from nabrel.core.terms.zones import ZONES
 
 HOUSE = House()
@@ -257,3 +258,9 @@ def test_a_case_that_is_given_is_the_face_that_is_asked_about(people):
     with pytest.raises(Impossible) as impossible:
         exercises("corrector", 2, 1, 1, HOUSE, even)
     assert impossible.value.field == "kind"
+
+
+def test_whatever_a_step_lays_is_practised_by_some_kind():
+    assert {kind for kind, info in STEP_INFO.items() if info.roles} <= set(PRACTISED_BY)
+    assert set(PRACTISED_BY.values()) <= set(KINDS)
+    assert practised_by(["correct", "conceal", "correct"]) == ("corrector", "leave_bare")

@@ -8059,6 +8059,8 @@ export interface components {
          * @description What one student should practise, and why.
          */
         ToPractiseWire: {
+            /** Drills */
+            drills: components["schemas"]["Named"][];
             /** Kinds */
             kinds: ("cleanse" | "moisturise" | "eye_care" | "sunscreen" | "prime" | "correct" | "conceal" | "light" | "shade" | "bronze" | "glow" | "foundation" | "colour" | "spot_conceal" | "soften_edges" | "crease_check" | "set" | "bake" | "dust_off" | "clean_edge" | "mute_shine" | "melting_mist" | "setting_mist" | "press_back" | "edge_check" | "light_check" | "brows" | "eyes" | "lashes" | "lips")[];
             /** Says */

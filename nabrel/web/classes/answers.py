@@ -281,6 +281,7 @@ class ToPractiseWire(w.Answer):
     kinds: list[StepKind]
     words: list[str]
     says: str
+    drills: list[w.Named]
 
 
 class RecapWire(w.Answer):

@@ -11,6 +11,7 @@ from flask_openapi3.blueprint import APIBlueprint
 from flask_openapi3.models.tag import Tag
 from sqlalchemy.orm import Session
 
+from nabrel.core.drill.making import KINDS, practised_by
 from nabrel.core.errors import Refused
 from nabrel.core.lesson import live
 from nabrel.core.lesson.lesson import Lesson
@@ -77,6 +78,7 @@ def get_recap(path: w.IdPath) -> cw.RecapWire:
                 kinds=list(each.kinds),
                 words=[STEP_INFO[kind].words for kind in each.kinds],
                 says=each.says,
+                drills=[w.Named(id=kind, name=KINDS[kind].words) for kind in practised_by(each.kinds)],
             )
             for each in found.practise
         ],

@@ -110,6 +110,16 @@
             <li class="border-t border-line py-1.5">
               <b>{each.student}</b>: {each.words.join(', ').toLowerCase()}
               <p class="label">{each.says}</p>
+              {#if each.drills.length}
+                <p>
+                  <span class="label">In Drill:</span>
+                  {#each each.drills as drill, place (drill.id)}
+                    {place ? ', ' : ''}<a class="underline" href={p('/drill', { search: { kind: drill.id } })}
+                      >{drill.name.toLowerCase()}</a
+                    >
+                  {/each}
+                </p>
+              {/if}
             </li>
           {/each}
         </ul>

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { searchParams } from 'sv-router';
   import { onMount } from 'svelte';
   import Choice from '../../parts/Choice.svelte';
   import RoomBar from '../../parts/RoomBar.svelte';
@@ -20,7 +21,7 @@
 
   onMount(() => {
     void words.load();
-    void drill.load();
+    void drill.load(searchParams.get('kind')?.toString() ?? null);
     return shortcuts.declare([
       ...['a', 'b', 'c', 'd'].map((letter, place) => ({
         keys: letter,
@@ -53,7 +54,11 @@
       label="Kind"
       value={drill.kind}
       options={kinds}
-      onchoose={(kind) => void drill.choose(kind as typeof drill.kind, drill.level)}
+      onchoose={(kind) => {
+        if (kind) searchParams.set('kind', kind, { replace: true });
+        else searchParams.delete('kind', undefined, { replace: true });
+        void drill.choose(kind as typeof drill.kind, drill.level);
+      }}
     />
     <Choice
       label="Level"

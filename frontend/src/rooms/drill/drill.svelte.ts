@@ -30,10 +30,12 @@ export class DrillState {
   #coming: Promise<Exercise | null> | null = null;
   #turn = 0;
 
-  async load(): Promise<void> {
+  /** ``wanted`` is the kind that the address names, if there is such a kind. */
+  async load(wanted: string | null): Promise<void> {
     const found = await tried(ask(api.GET('/api/drill')));
     if (!found) this.failed = 'The exercises could not be loaded.';
     else this.kinds = found.kinds;
+    this.kind = this.kinds.find((each) => each.id === wanted)?.id ?? '';
     await this.next();
   }
 
