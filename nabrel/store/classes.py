@@ -71,6 +71,10 @@ class Classes:
         now = self._kept(row)
         if now.held:
             raise Impossible("class", kept.title, "a class to come: this one was held, and is kept as it was")
+        if now.log.begun and kept.plan != now.plan:
+            raise Refused("plan", kept.plan, "the plan that this class began with")
+        if now.log.begun and kept.cuts != now.cuts:
+            raise Refused("cuts", kept.cuts, "the blocks that this class began with")
         names = {student.name for student in kept.students}
         log = _renamed_log(now.log, lambda name: name if name in names else None)
         new = kept.model_copy(update={"held": now.held, "taken": now.taken, "log": log, "revision": now.revision})
@@ -90,8 +94,8 @@ class Classes:
         if log == now.log:
             row.version -= 1
             return now
-        revision = now.revision or Sequences(self._session).get(now.plan).revision
-        new = now.model_copy(update={"log": log, "revision": revision})
+        head = Sequences(self._session).get(now.plan).revision if log.begun else None
+        new = now.model_copy(update={"log": log, "revision": now.revision or head})
         self._write(new)
         return new
 

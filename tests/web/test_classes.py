@@ -189,6 +189,7 @@ def test_a_plan_that_changes_changes_the_class_until_it_begins(hall):
     stored = hall.get(f"/api/sequences/{plan}")
     step = next(each["id"] for each in stored["steps"] if each["kind"] == "glow")
     steps = len(hall.shown["steps"])
+    hall.event("absent", student="Pike")
     edit = {"edits": [{"edit": "remove", "step": step}], "revision": stored["revision"]}
     assert hall.client.post(f"/api/sequences/{plan}/edits", json=edit).status_code == 200
     assert len(hall.shown["steps"]) == steps - 1
@@ -196,6 +197,10 @@ def test_a_plan_that_changes_changes_the_class_until_it_begins(hall):
     now = hall.get(f"/api/sequences/{plan}")
     hall.client.post(f"/api/sequences/{plan}/undo", json={"revision": now["revision"]})
     assert len(hall.shown["steps"]) == steps - 1, "a class that began goes on as it began"
+    other = next(each["id"] for each in hall.lists["plans"] if each["id"] != plan)
+    assert hall.change(plan=other).json["field"] == "plan"
+    assert hall.change(cuts=[hall.shown["steps"][4]["id"]]).json["field"] == "cuts"
+    assert hall.change(check_s=30.0).status_code == 200
 
 
 def test_whose_face_is_erased_is_in_no_class_and_in_no_file(hall):
