@@ -121,11 +121,7 @@ def school(world: World, level: int, rng: Random) -> Exercise | None:
 
 def texture(world: World, level: int, rng: Random) -> Exercise | None:
     """Cream or powder, and by which hand, for a layer of this face; the others are held against the rule book."""
-    steps = [
-        step
-        for step in world.plan.steps
-        if step.kind in ("colour", "shade", "glow", "foundation", "bronze") and step.lays
-    ]
+    steps = [step for step in world.plan.steps if step.kind in ("colour", "shade", "glow", "foundation") and step.lays]
     rng.shuffle(steps)
     for step in steps:
         product = world.now.products.get(step.item or "")

@@ -92,7 +92,7 @@
     What was read on this face with every dated reading, what is wanted, {home.goes?.plans}
     {home.goes?.plans === 1 ? 'plan' : 'plans'} and {home.goes?.revisions}
     {home.goes?.revisions === 1 ? 'revision' : 'revisions'} of it{home.goes?.classes
-      ? `, and ${home.goes.classes === 1 ? 'a class that teaches it' : `${home.goes.classes} classes that teach it`}`
+      ? `, and ${home.goes.classes === 1 ? 'a class that teaches it' : `${home.goes.classes} classes that teach it`},`
       : ''} all go, from every backup too, and cannot be brought back. The kit stays.
   {/snippet}
   {#snippet actions()}
