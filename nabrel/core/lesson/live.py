@@ -12,7 +12,7 @@ from nabrel.core.lesson.faces import Face
 from nabrel.core.lesson.lesson import Lesson
 from nabrel.core.lesson.practise import Practised
 from nabrel.core.lesson.room import Asked, CheckDone, ClassLog, Phase, PhaseDone, Room
-from nabrel.core.lesson.timing import BREAK_S, LEAST_BREAK_S, MINUTE, Part, Phased, parts_of
+from nabrel.core.lesson.timing import BREAK_S, LEAST_BREAK_S, Part, Phased, parts_of
 from nabrel.core.terms.words import counted, spoken
 
 LATE_S = 60
@@ -295,8 +295,3 @@ def _turns(
         rows.append(TurnNow(placed.name, state, placed.station, from_s, due_s))
     rank = {"again": 0, "to_check": 1, "working": 2, "to_come": 3, "checked": 4}
     yield from sorted(rows, key=lambda each: (rank[each.state], each.due_s, each.student))
-
-
-def minutes(seconds: float) -> int:
-    """Seconds as whole minutes, as a clock on the wall tells them."""
-    return round(seconds / MINUTE)

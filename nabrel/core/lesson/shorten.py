@@ -9,7 +9,7 @@ from nabrel.core.house import House
 from nabrel.core.lesson.blocks import blocks_of
 from nabrel.core.lesson.faces import Face, half_of
 from nabrel.core.lesson.room import Room
-from nabrel.core.lesson.timing import BREAK_S, MINUTE, Timed, timed
+from nabrel.core.lesson.timing import BREAK_S, MINUTE, timed
 from nabrel.core.terms.words import counted, spoken
 
 MOST_WAYS = 3
@@ -89,8 +89,3 @@ def _ways(room: Room, faces: Mapping[str, Face], house: House) -> Iterator[Way]:
             replace(room, sequence=replace(room.sequence, steps=rest), cuts=cuts),
             less,
         )
-
-
-def fits(found: Timed, room: Room) -> bool:
-    """Whether a class ends before the room must be left."""
-    return room.length_s is None or found.length_s <= room.length_s

@@ -45,7 +45,7 @@ def post_event(path: w.IdPath, body: cw.EventBody) -> cw.NowWire:
     with database().session() as session:
         stored = Classes(session)
         kept = stored.get(path.id)
-        found = lesson_of(session, kept)
+        found = _announced(session, kept)
         now = _clock()
         changed = stored.log(path.id, lambda log: _happened(found, log, body, now))
         return _now(session, changed)
@@ -56,7 +56,7 @@ def get_recap(path: w.IdPath) -> cw.RecapWire:
     """A class looked back on: what was asked, who was late at what, and what each should practise."""
     with database().session() as session:
         kept = Classes(session).get(path.id)
-        found = recap(lesson_of(session, kept), kept.log)
+        found = recap(_announced(session, kept), kept.log)
     return cw.RecapWire(
         blocks=[
             cw.BlockRecapWire(
@@ -84,6 +84,11 @@ def get_recap(path: w.IdPath) -> cw.RecapWire:
         ],
         absent=list(found.absent),
     )
+
+
+def _announced(session: Session, kept: KeptClass) -> Lesson:
+    """The lesson as it was announced. Who did not come is left out as it goes: the parts that are gone through stay the same."""
+    return lesson_of(session, kept.model_copy(update={"log": ClassLog()}))
 
 
 def _clock() -> datetime:
@@ -133,8 +138,7 @@ def _given(value: str | None, field: str) -> str:
 
 
 def _now(session: Session, kept: KeptClass) -> cw.NowWire:
-    # A class is timed as it was announced: who did not come is left out as it goes, and not from the plan.
-    found = lesson_of(session, kept.model_copy(update={"log": ClassLog()}))
+    found = _announced(session, kept)
     now = _clock()
     now_s = None if kept.log.begun is None else _now_s(kept.log, now)
     at = live.now_in(found, kept.log, now_s or 0.0, house())

@@ -16,7 +16,7 @@ from nabrel.core.lesson.weigh_out import buying
 from nabrel.core.terms.hands import TOOL_INFO
 from nabrel.core.terms.looks import SCHOOL_INFO
 from nabrel.core.terms.steps import STEP_INFO
-from nabrel.core.terms.words import join_words, sentence
+from nabrel.core.terms.words import sentence
 from nabrel.core.told.handout import when_words
 from nabrel.core.told.phrases import CHAPTERS
 from nabrel.formats.classes import Announced, lesson_to
@@ -165,8 +165,3 @@ def _shorter(found: Shorter) -> cw.ShorterWire:
     return cw.ShorterWire.model_validate(
         {"says": found.says, "costs": found.costs, "saves_s": found.saves_s, **found.change}
     )
-
-
-def lists(words: list[str]) -> str:
-    """Words as one line."""
-    return join_words(words)
