@@ -1,7 +1,6 @@
 <script lang="ts">
   import { untrack } from 'svelte';
   import { p, route } from '../../router';
-  import { clock } from '../pace/clock';
   import { spoken } from './hours';
   import { LiveClass, PHASES } from './live.svelte';
 
@@ -11,8 +10,6 @@
   const now = $derived(live.now);
   const part = $derived(live.part);
   const next = $derived(live.following);
-  const left = $derived(part && live.at !== null ? part.end_s - live.at : null);
-  const over = $derived(!!now?.begun && now.current === null);
   const working = $derived(now?.turns.filter((each) => each.state === 'working') ?? []);
   const waiting = $derived(
     now?.turns.filter((each) => each.state === 'to_check' || each.state === 'again') ?? [],
@@ -41,7 +38,7 @@
     {#if !now.begun}
       <p class="text-3xl lg:text-5xl">We begin soon.</p>
       {#if now.phases[0]}<p>First: {now.phases[0].steps.join(', ').toLowerCase()}.</p>{/if}
-    {:else if over}
+    {:else if live.over}
       <p class="text-3xl lg:text-5xl">Done. Look again in 20 to 30 minutes.</p>
       <p>If skin stings, swells or a rash comes: take it off, and ask a pharmacist or clinician.</p>
     {:else if part}
@@ -51,7 +48,7 @@
           <p class="text-2xl lg:text-4xl">{part.phase === 'break' ? '' : part.steps.join(', ')}</p>
         </div>
         <p class="text-5xl font-bold tabular-nums lg:text-8xl" role="timer" aria-label="Time left">
-          {left === null ? '' : left >= 0 ? clock(left) : `+${clock(-left)}`}
+          {live.left}
         </p>
       </section>
       {#if now.late_s >= 60}<p role="status">{spoken(now.late_s)} behind.</p>{/if}

@@ -2,7 +2,6 @@
   import Check from '@lucide/svelte/icons/check';
   import { untrack } from 'svelte';
   import { p, route } from '../../router';
-  import { clock } from '../pace/clock';
   import { spoken } from './hours';
   import { LiveClass, PHASES } from './live.svelte';
 
@@ -12,8 +11,6 @@
   const now = $derived(live.now);
   const part = $derived(live.part);
   const next = $derived(live.following);
-  const left = $derived(part && live.at !== null ? part.end_s - live.at : null);
-  const over = $derived(!!now?.begun && now.current === null);
   let question = $state('');
   const STATES = {
     to_come: 'to come',
@@ -72,7 +69,7 @@
           onclick={() => void live.happened({ event: 'begin' })}>Begin the class</button
         >
       </section>
-    {:else if over}
+    {:else if live.over}
       <section class="panel flex flex-col gap-2 p-3" aria-label="The end">
         <p><b>Every part is over.</b> Remind everybody of the second look in 20 to 30 minutes.</p>
         <a class="btn btn-main h-12 justify-center text-base" href={p('/recap/:id', { params: { id } })}
@@ -86,9 +83,7 @@
       <section class="panel flex flex-col gap-2 p-3" aria-label="Now">
         <div class="flex items-baseline justify-between gap-3">
           <h2 class="text-xl font-bold">{PHASES[part.phase]}: {part.words || 'tidy, and rest'}</h2>
-          <span class="text-2xl font-bold tabular-nums" role="timer" aria-label="Time left"
-            >{left === null ? '' : left >= 0 ? clock(left) : `+${clock(-left)}`}</span
-          >
+          <span class="text-2xl font-bold tabular-nums" role="timer" aria-label="Time left">{live.left}</span>
         </div>
         {#if part.steps.length}<p class="label">{part.steps.join(', ')}</p>{/if}
         {#if now.late_s >= 60}

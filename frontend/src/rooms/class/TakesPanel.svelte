@@ -58,7 +58,9 @@
     <p class="mt-1">
       {found.buy.some((each) => each.packs)
         ? `To buy: ${money(found.buy_cost)} in all.`
-        : 'All of it is on the shelf.'}
+        : found.buy.some((each) => each.left === null)
+          ? 'What is counted on the shelf is enough.'
+          : 'All of it is on the shelf.'}
       <a class="underline" href={p('/shelf')}>To the shelf</a>
     </p>
   </section>

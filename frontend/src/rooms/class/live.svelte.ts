@@ -1,5 +1,6 @@
 import { api, ask, type ClassNow, type Schemas } from '../../api/client';
 import { tried } from '../../parts/tried';
+import { clock } from '../pace/clock';
 
 type Event = Schemas['EventBody'];
 const ASKED_EVERY_MS = 2000;
@@ -62,6 +63,18 @@ export class LiveClass {
 
   get part() {
     return this.now?.current === null || !this.now ? null : (this.now.phases[this.now.current] ?? null);
+  }
+
+  /** How long the part that is under way has left, with a sign where it is over its time; empty outside of one. */
+  get left(): string {
+    if (!this.part || this.at === null) return '';
+    const left = this.part.end_s - this.at;
+    return left >= 0 ? clock(left) : `+${clock(-left)}`;
+  }
+
+  /** Whether every part is over. */
+  get over(): boolean {
+    return !!this.now?.begun && this.now.current === null;
   }
 
   get following() {
