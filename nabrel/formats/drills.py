@@ -20,7 +20,7 @@ from nabrel.formats.loader import read
 from nabrel.formats.refusing import refusal, refuse_deep
 from nabrel.formats.upgrade import newest
 
-SEQUENCE = "sequence"
+SEQUENCE, MENDED = "sequence", "mended"
 Seed = Annotated[int, Field(ge=0, le=2**31)]
 Said = Annotated[str, one_line(600)]
 Answer = dict[str, Any]
@@ -57,6 +57,8 @@ class ExerciseFile(Document):
         shows, marking = dict(found.shows), dict(found.marking)
         if found.sequence is not None:
             (shows if found.kind == "fault" else marking)[SEQUENCE] = dumped(SequenceFile.of(found.sequence))
+        if found.mended is not None:
+            marking[MENDED] = dumped(SequenceFile.of(found.mended))
         return cls(
             id=found.id,
             kind=found.kind,
@@ -74,16 +76,19 @@ class ExerciseFile(Document):
     @property
     def exercise(self) -> Exercise:
         """It as it is marked. Refuses a plan in it that is none."""
-        plan = None
+        plan, mended = None, None
         for holder, name in ((self.shows, "shows"), (self.marking, "marking")):
             if SEQUENCE in holder:
                 plan = check_sequence(_sequence(holder[SEQUENCE], f"{name}.{SEQUENCE}").sequence)
+        if MENDED in self.marking:
+            mended = check_sequence(_sequence(self.marking[MENDED], f"marking.{MENDED}").sequence)
         return Exercise(
             self.id, self.kind, self.judgement, self.level, self.seed, self.asks, self.answer, self.why,
             tuple(Choice(each.id, each.says) for each in self.choices),
             {name: value for name, value in self.shows.items() if name != SEQUENCE},
-            {name: value for name, value in self.marking.items() if name != SEQUENCE},
+            {name: value for name, value in self.marking.items() if name not in (SEQUENCE, MENDED)},
             plan,
+            mended,
         )  # fmt: skip
 
 

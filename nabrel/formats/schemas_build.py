@@ -10,6 +10,7 @@ from nabrel.formats.answers import ANSWERS
 from nabrel.formats.classes import ClassFile, LessonModel
 from nabrel.formats.drills import ExerciseFile, MarkFile
 from nabrel.formats.files import FILES, Document
+from nabrel.formats.practice import DrillSetFile, PracticeFile
 from nabrel.formats.upgrade import NEWEST
 from nabrel.formats.wear import LearntModel, WearFile
 
@@ -22,6 +23,8 @@ KINDS: Mapping[str, type[Document]] = {
     "lesson": LessonModel,
     "exercise": ExerciseFile,
     "mark": MarkFile,
+    "practice": PracticeFile,
+    "drill_set": DrillSetFile,
 }
 """Every kind of file that has a schema."""
 SCHEMAS = Path(__file__).parent / "schemas"

@@ -1,6 +1,7 @@
 """The whole workspace, or one sitter of it, as one zip of Nabrel's files, written and read back without loss.
 
-In it stand ``workspace.json`` (who is in it), ``house.json``, ``kit.csv``, ``kits.json``, ``tools.json``, ``classes.json``, and a folder
+In it stand ``workspace.json`` (who is in it), ``house.json``, ``kit.csv``, ``kits.json``, ``tools.json``, ``classes.json``, a folder ``practice`` with a file a
+student, a folder ``drill_sets`` with a file a set, and a folder
 a sitter with ``case.json`` (no kit of its own), ``readings.csv``, ``runs.json``, ``wears.json``, ``trials.json``, ``photos`` and a folder a plan: ``plan.json`` and
 every revision as a sequence file.
 """
@@ -39,6 +40,14 @@ from nabrel.formats.classes import RoomFile
 from nabrel.formats.files import CaseFile, Document, HouseFile, KitFile, KitsFile, SequenceFile, Started, ToolsFile
 from nabrel.formats.kit_csv import read_kit, write_kit
 from nabrel.formats.loader import read
+from nabrel.formats.practice import (
+    MOST_DRILL_STUDENTS,
+    MOST_SETS,
+    DrillSetFile,
+    PracticeFile,
+    check_practice,
+    check_set,
+)
 from nabrel.formats.skin_readings import read_readings, write_readings
 from nabrel.formats.wear import Trial, Verdict, Worn, WornForecast
 
@@ -64,6 +73,8 @@ MOST_ZIP_BYTES = 256_000_000
 MOST_FILE_BYTES = 8_000_000
 MADE_WITH = "made_with"
 """The folder of the kits that plans were made with."""
+PRACTICE, DRILL_SETS = "practice", "drill_sets"
+"""The folders of students' practice and of sets of exercises."""
 PARTS_OF_A_PLAN = 5
 MOST_UNPACKED_BYTES = 1_000_000_000
 MOST_FILES = 40_000
@@ -246,6 +257,8 @@ class Workspace:
     kits: list[NamedKit] = field(default_factory=list)
     tools: tuple[OwnedTool, ...] = ()
     classes: list[KeptClass] = field(default_factory=list)
+    students: list[PracticeFile] = field(default_factory=list)
+    sets: list[DrillSetFile] = field(default_factory=list)
     people: list[KeptPerson] = field(default_factory=list)
 
 
@@ -263,6 +276,8 @@ class Counts:
     kits: int = 0
     tools: int = 0
     classes: int = 0
+    students: int = 0
+    sets: int = 0
 
 
 class Counting:
@@ -271,7 +286,12 @@ class Counting:
     def __init__(self, shared: Workspace, people: Iterable[KeptPerson]) -> None:
         self._people = people
         self.counts = Counts(
-            items=len(shared.kit), kits=len(shared.kits), tools=len(shared.tools), classes=len(shared.classes)
+            items=len(shared.kit),
+            kits=len(shared.kits),
+            tools=len(shared.tools),
+            classes=len(shared.classes),
+            students=len(shared.students),
+            sets=len(shared.sets),
         )
 
     def __iter__(self) -> Iterator[KeptPerson]:
@@ -297,7 +317,7 @@ class Counting:
 
 _KIND_OF: dict[type[BaseModel], str] = {
     CaseFile: "case", SequenceFile: "sequence", HouseFile: "house", ToolsFile: "tools", KitsFile: "kits",
-    RunsFile: "runs", WearsFile: "wears", TrialsFile: "trials", ClassesFile: "classes", PlanFile: "plan", KitFile: "kit", WorkspaceFile: "workspace",
+    RunsFile: "runs", WearsFile: "wears", TrialsFile: "trials", ClassesFile: "classes", PlanFile: "plan", PracticeFile: "practice", DrillSetFile: "drill_set", KitFile: "kit", WorkspaceFile: "workspace",
 }  # fmt: skip
 
 
@@ -327,6 +347,10 @@ def _files(workspace: Workspace, ids: list[str], people: Iterable[KeptPerson]) -
     yield "tools.json", _text(ToolsFile(tools=workspace.tools))
     if workspace.classes:
         yield "classes.json", _text(ClassesFile(classes=workspace.classes))
+    for student in workspace.students:
+        yield f"{PRACTICE}/{student.id}.json", _text(student)
+    for made in workspace.sets:
+        yield f"{DRILL_SETS}/{made.id}.json", _text(made)
     kits = _MadeWith()
     for person in people:
         here = f"sitters/{person.id}"
@@ -431,6 +455,13 @@ class _Folder:
             raise Refused(name, f"more than {MOST_FILE_BYTES:,} bytes", f"at most {MOST_FILE_BYTES:,} bytes in a file")
         return found
 
+    def within(self, folder: str, most: int) -> list[str]:
+        """The files of a folder, by name. Refuses more than there may be."""
+        found = sorted(name for name in self._names if name.startswith(f"{folder}/") and name.endswith(".json"))
+        if len(found) > most:
+            raise Refused(folder, f"{len(found)} files", f"at most {most}")
+        return found
+
     def holds(self, name: str) -> bool:
         """Whether there is a file of this name."""
         return name in self._names
@@ -494,8 +525,36 @@ def open_workspace(data: bytes | IO[bytes]) -> tuple[Workspace, list[str], Itera
                 raise Refused("classes.json: students.sitter", student.sitter, "a sitter who is in the zip")
             if student.kit is not None and student.kit not in [named.id for named in kits]:
                 raise Refused("classes.json: students.kit", student.kit, "a named kit that is in the zip")
-    shared = Workspace(house=house, kit=kit, kits=list(kits), tools=tools, classes=classes)
+    students, sets = _drilled(folder, listed)
+    shared = Workspace(
+        house=house, kit=kit, kits=list(kits), tools=tools, classes=classes, students=students, sets=sets
+    )
     return shared, listed, _people(folder, listed, classes)
+
+
+def _drilled(folder: _Folder, listed: list[str]) -> tuple[list[PracticeFile], list[DrillSetFile]]:
+    """Students' practice and sets of exercises, each checked."""
+    students, sets = [], []
+    for name in folder.within(PRACTICE, MOST_DRILL_STUDENTS):
+        with folder.naming(name):
+            students.append(check_practice(folder.model(name, PracticeFile)))
+    for name in folder.within(DRILL_SETS, MOST_SETS):
+        with folder.naming(name):
+            found = check_set(folder.model(name, DrillSetFile))
+            for face in found.faces:
+                if face not in listed:
+                    raise Refused("faces", face, "a sitter who is in the zip")
+            sets.append(found)
+    _each_once(f"{PRACTICE}: id", [each.id for each in students])
+    _each_once(f"{PRACTICE}: student", [each.student.casefold() for each in students])
+    _each_once(f"{DRILL_SETS}: id", [each.id for each in sets])
+    _each_once(f"{DRILL_SETS}: code", [each.code for each in sets])
+    known = {each.id for each in sets}
+    for each in students:
+        for answer in each.answers:
+            if answer.set is not None and answer.set not in known:
+                raise Refused(f"{PRACTICE}/{each.id}.json: answers.set", answer.set, "a set that is in the zip")
+    return students, sets
 
 
 def _people(folder: _Folder, listed: list[str], classes: Iterable[KeptClass]) -> Iterator[KeptPerson]:

@@ -11,6 +11,7 @@ import re
 import sqlite3
 from collections.abc import Iterator
 from contextlib import closing
+from dataclasses import dataclass, field
 from datetime import UTC, datetime, timedelta
 from pathlib import Path
 from typing import Literal
@@ -65,6 +66,11 @@ def _opened(file: Path) -> sqlite3.Connection:
     return connection
 
 
+def _has_table(opened: sqlite3.Connection, table: str) -> bool:
+    named = "SELECT 1 FROM sqlite_master WHERE type = 'table' AND name = ?"
+    return opened.execute(named, (table,)).fetchone() is not None
+
+
 def automatic(database: Path, occasion: Occasion, now: datetime | None = None) -> Path:
     """Copy a database into its folder's backups, and let the oldest go beyond the last seven."""
     folder = made_folder(database.parent / BACKUPS)
@@ -99,15 +105,36 @@ def all_of(folder: Path) -> Iterator[Path]:
     yield from sorted(file for file in (folder / BACKUPS).glob("*.sqlite*") if file.is_file())
 
 
-def erase_from(file: Path, sitter_ids: list[str]) -> None:
-    """Take sitters out of a backup for good, and verify it. Tables keep their names, so older schemas are read as well.
+@dataclass(frozen=True, slots=True)
+class Erased:
+    """Whom to leave nothing of: sitters by id, and students by key, each with the name under which classes have them."""
+
+    sitters: list[str] = field(default_factory=list)
+    students: dict[str, str] = field(default_factory=dict)
+
+    def __bool__(self) -> bool:
+        return bool(self.sitters or self.students)
+
+    def statements(self) -> Iterator[tuple[str, tuple[str, ...]]]:
+        """What takes them out of a database, statement by statement."""
+        for sitter_id in self.sitters:
+            yield "DELETE FROM sitter WHERE id = ?", (sitter_id,)
+        for key, name in self.students.items():
+            yield "DELETE FROM student WHERE key = ?", (key,)
+            yield "DELETE FROM class_student WHERE json_extract(document, '$.name') = ?", (name,)
+
+
+def erase_from(file: Path, gone: Erased) -> None:
+    """Take sitters and students out of a backup for good, and verify it. Tables keep their names, so older schemas are read as well.
 
     Rewritten whole, so that no page that once held them is left.
     """
     with closing(_opened(file)) as found:
         found.execute("PRAGMA foreign_keys = ON")
-        for sitter_id in sitter_ids:
-            found.execute("DELETE FROM sitter WHERE id = ?", (sitter_id,))
+        for statement, values in gone.statements():
+            # An older backup may have no such table yet: then nothing of them is in it.
+            if _has_table(found, statement.split()[2]):
+                found.execute(statement, values)
         found.commit()
         found.execute("VACUUM")
     verify(file)

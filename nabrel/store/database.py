@@ -6,10 +6,12 @@ import json
 import os
 import sqlite3
 import time
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable, Iterator, Mapping
 from contextlib import closing, contextmanager, suppress
+from dataclasses import asdict
 from datetime import UTC, datetime
 from pathlib import Path
+from types import MappingProxyType
 from typing import Any
 
 from alembic import command
@@ -26,7 +28,7 @@ from nabrel.store.tables import AccountRow
 
 MIGRATIONS = Path(__file__).parent / "migrations"
 ERASING = "erasing.json"
-"""The ids of sitters whose erasing is under way; there only until nothing of them is left in any file."""
+"""The ids of sitters, and students, whose erasing is under way; there only until nothing of them is left in any file."""
 DAMAGED = "damaged"
 """What the name of a database begins with that was damaged, and was kept aside when a backup was restored."""
 BUSY_S = 10
@@ -60,38 +62,43 @@ class Database:
         with self._sessions.begin() as session:
             yield session
 
-    def erase(self, sitter_ids: Iterable[str]) -> bool:
-        """Erase sitters for good: from the tables, the write-ahead log and every backup. Whether that is all done.
+    def erase(self, sitter_ids: Iterable[str] = (), students: Mapping[str, str] = MappingProxyType({})) -> bool:
+        """Erase sitters, and students with all classes' rows of their name, for good: from the tables, the write-ahead log and
+        every backup. Whether that is all done. ``students`` are names by key.
 
         What cannot be done now (another program reads, no room for a backup) is done when the database is next opened.
         """
-        ids = sorted({*self._erasing(), *sitter_ids})
         pending = self.folder / ERASING
-        pending.write_text(json.dumps(ids), encoding="utf-8")
+        gone = self._erasing()
+        gone = backup.Erased(sorted({*gone.sitters, *sitter_ids}), {**gone.students, **students})
+        pending.write_text(json.dumps(asdict(gone)), encoding="utf-8")
         owned(pending)
         return self._finish_erasing()
 
-    def _erasing(self) -> list[str]:
+    def _erasing(self) -> backup.Erased:
         try:
             found = json.loads((self.folder / ERASING).read_text(encoding="utf-8"))
         except (OSError, ValueError):
-            return []
-        return [each for each in found if isinstance(each, str)]
+            return backup.Erased()
+        # An older Nabrel wrote the sitters alone.
+        found = found if isinstance(found, dict) else {"sitters": found}
+        sitters = [each for each in found.get("sitters", []) if isinstance(each, str)]
+        return backup.Erased(sitters, dict(found.get("students", {})))
 
     def _finish_erasing(self) -> bool:
-        ids = self._erasing()
-        if not ids:
+        gone = self._erasing()
+        if not gone:
             return True
         try:
             with self.engine.begin() as connection:
-                for sitter_id in ids:
-                    connection.exec_driver_sql("DELETE FROM sitter WHERE id = ?", (sitter_id,))
+                for statement, values in gone.statements():
+                    connection.exec_driver_sql(statement, values)
                 connection.exec_driver_sql(FORGET_KITS)
             done = self.checkpoint()
             for file in backup.all_of(self.folder):
-                backup.erase_from(file, ids)
+                backup.erase_from(file, gone)
             for file in self.folder.glob(f"{DAMAGED}-*"):
-                _shred_if_of(file, ids)
+                _shred_if_of(file, [*gone.sitters, *gone.students])
         except (DBAPIError, sqlite3.Error, OSError, Unusable):
             return False
         if done:

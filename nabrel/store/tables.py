@@ -226,6 +226,62 @@ class ClassStudentRow(Base):
     document: Mapped[str] = mapped_column(Text)
 
 
+class StudentRow(Base):
+    """A student who practises; ``name_key`` is the name as it is looked for."""
+
+    __tablename__ = "student"
+
+    key: Mapped[str] = mapped_column(String(32), primary_key=True)
+    name: Mapped[str] = mapped_column(String(60))
+    name_key: Mapped[str] = mapped_column(String(120), unique=True)
+    group: Mapped[str] = mapped_column(String(120))
+    position: Mapped[int] = mapped_column(Integer)
+
+
+class CardRow(Base):
+    """What a student knows of one judgement."""
+
+    __tablename__ = "card"
+
+    student_key: Mapped[str] = mapped_column(ForeignKey("student.key", ondelete="CASCADE"), primary_key=True)
+    judgement: Mapped[str] = mapped_column(String(120), primary_key=True)
+    document: Mapped[str] = mapped_column(Text)
+
+
+class AnswerRow(Base):
+    """One answer of a student, to a set's question where ``set_key`` names one: ``place`` says which. Each place counts once."""
+
+    __tablename__ = "answer"
+    __table_args__ = (UniqueConstraint("student_key", "set_key", "place"),)
+
+    id: Mapped[int] = mapped_column(Integer, primary_key=True, autoincrement=True)
+    student_key: Mapped[str] = mapped_column(ForeignKey("student.key", ondelete="CASCADE"), index=True)
+    set_key: Mapped[str | None] = mapped_column(ForeignKey("drill_set.key", ondelete="SET NULL"), index=True)
+    place: Mapped[int | None]
+    document: Mapped[str] = mapped_column(Text)
+
+
+class DrillSetRow(Base):
+    """A set of exercises made by hand; its faces stand in rows of their own, and go with the sitters."""
+
+    __tablename__ = "drill_set"
+
+    key: Mapped[str] = mapped_column(String(32), primary_key=True)
+    code: Mapped[str] = mapped_column(String(12), unique=True)
+    position: Mapped[int] = mapped_column(Integer)
+    document: Mapped[str] = mapped_column(Text)
+
+
+class DrillSetFaceRow(Base):
+    """A sitter whose face a set asks about."""
+
+    __tablename__ = "drill_set_face"
+
+    set_key: Mapped[str] = mapped_column(ForeignKey("drill_set.key", ondelete="CASCADE"), primary_key=True)
+    sitter_id: Mapped[str] = mapped_column(ForeignKey("sitter.id", ondelete="CASCADE"), primary_key=True)
+    position: Mapped[int] = mapped_column(Integer)
+
+
 class AccountRow(Base):
     """Somebody who may sign in; ``key`` is the name as it is looked for, ``password`` what it hashes to."""
 

@@ -15,6 +15,7 @@ from nabrel.formats.values import text_of
 from nabrel.formats.workspace import Counts, KeptPerson, KeptPlan, PlanFile, Revision, Workspace
 from nabrel.store.classes import Classes
 from nabrel.store.house_rules import HouseRules, sitter_in
+from nabrel.store.practice import DrillSets, Students
 from nabrel.store.repositories import KeptSitter, Kit, Sequences, Sitters, forget_kits, keep_kit
 from nabrel.store.runs import Runs
 from nabrel.store.shelf import NamedKits, Tools
@@ -24,6 +25,7 @@ from nabrel.store.tables import (
     Base,
     ClassRow,
     DecisionRow,
+    DrillSetRow,
     KitItemRow,
     NamedKitRow,
     ReadingRow,
@@ -31,6 +33,7 @@ from nabrel.store.tables import (
     RunRow,
     SequenceRow,
     SitterRow,
+    StudentRow,
     ToolRow,
     WearRow,
 )
@@ -52,6 +55,8 @@ def gather_shared(session: Session) -> tuple[Workspace, list[str], Iterator[Kept
         kits=NamedKits(session).all(),
         tools=Tools(session).all(),
         classes=Classes(session).all(),
+        students=[Students(session).file(each.key) for each in Students(session).all()],
+        sets=DrillSets(session).all(),
     )
     kept = Sitters(session).all()
     return shared, [each.id for each in kept], (_gather_person(session, each) for each in kept)
@@ -67,7 +72,7 @@ def counted(session: Session) -> Counts:
         nicknames=tuple(session.scalars(select(SitterRow.nickname).order_by(SitterRow.position))),
         plans=of(SequenceRow), revisions=of(RevisionRow), readings=of(ReadingRow), runs=of(RunRow), wears=of(WearRow),
         items=of(KitItemRow), kits=of(NamedKitRow), tools=of(ToolRow),
-        classes=of(ClassRow),
+        classes=of(ClassRow), students=of(StudentRow), sets=of(DrillSetRow),
     )  # fmt: skip
 
 
@@ -137,7 +142,7 @@ def replace_all(session: Session, workspace: Workspace, people: Iterable[KeptPer
 
     ``people`` are those of the workspace, where they come one by one.
     """
-    for table in (SitterRow, NamedKitRow, ToolRow, KitItemRow, DecisionRow):
+    for table in (SitterRow, NamedKitRow, ToolRow, KitItemRow, DecisionRow, StudentRow, DrillSetRow):
         session.execute(delete(table))
     session.expire_all()
     forget_kits(session)
@@ -153,6 +158,10 @@ def replace_all(session: Session, workspace: Workspace, people: Iterable[KeptPer
     take_in_people(session, workspace.people if people is None else people)
     for each in workspace.classes:
         Classes(session).put_back(each)
+    for made in workspace.sets:
+        DrillSets(session).put_back(made)
+    for student in workspace.students:
+        Students(session).take_in(student)
     # Last: what was learnt of a sitter is kept with the sitter.
     HouseRules(session).replace(workspace.house)
 

@@ -9,6 +9,7 @@ from typing import Any
 
 from nabrel.core.ask.recommend import rank_schools
 from nabrel.core.drill.exercise import Exercise, Mark, chosen, knows_only, lettered
+from nabrel.core.drill.judgements import BASE_WORDS, Judgement, about
 from nabrel.core.drill.steps import reads, told
 from nabrel.core.drill.world import World
 from nabrel.core.house import House
@@ -47,50 +48,51 @@ LISTS: Mapping[Base, tuple[tuple[str, ...], ...]] = {
 """Made-up ingredient lists, each with the base that is read from it."""
 TIMES = ((6.0, 0.15, 20.0), (4.0, 0.25, 12.0), (3.0, 0.33, 8.0), (2.5, 0.4, 6.0), (2.2, 0.45, 5.0))
 """How much too much or too little the other amounts are, by level."""
+MORE_TIMES = (0.1, 10.0, 30.0, 0.03, 60.0)
+"""What is tried where hands' words tell those apart too little."""
 WEIGHT_APART = (2.0, 1.4, 0.9, 0.5, 0.25)
 """By how much a school must suit better than another for that one to be a wrong choice, by level."""
 
 
-def base_pair(world: World, level: int, rng: Random) -> Exercise | None:  # noqa: ARG001 - no face is needed
+def base_pair(world: World, level: int, rng: Random, asked: Judgement | None = None) -> Exercise | None:  # noqa: ARG001 - no face is needed
     """From two ingredient lists: will the upper lie on the lower, and why."""
     lower, upper = rng.choice(list(LISTS)), rng.choice(list(LISTS))
+    if asked is not None:
+        upper, lower = asked.about.split()  # type: ignore[assignment]
     lists = (rng.choice(LISTS[lower]), rng.choice(LISTS[upper]))
     bases = tuple(base_of(each)[0] for each in lists)
     if bases != (lower, upper) or lists[0] == lists[1]:
         return None
     apart = beads(lower, upper)
     reasons = {
-        True: f"No: {_named(upper)} cannot wet {_named(lower)}, so it beads up and separates.",
-        False: f"Yes: {_named(upper)} spreads over {_named(lower)} and stays.",
+        True: f"No: {BASE_WORDS[upper]} cannot wet {BASE_WORDS[lower]}, so it beads up and separates.",
+        False: f"Yes: {BASE_WORDS[upper]} spreads over {BASE_WORDS[lower]} and stays.",
     }
     other = rng.choice([each for each in LISTS if each not in (lower, upper)] or [lower])
     wrong = [
         reasons[not apart],
-        f"Yes: {_named(other)} always lies on {_named(lower)}, whatever is in it.",
-        f"No: {_named(other)} never lies on {_named(lower)}, whatever waits.",
+        f"Yes: {BASE_WORDS[other]} always lies on {BASE_WORDS[lower]}, whatever is in it.",
+        f"No: {BASE_WORDS[other]} never lies on {BASE_WORDS[lower]}, whatever waits.",
     ]
     choices, letter = lettered(rng, reasons[apart], wrong)
     evidence = [
-        f"{_named(base).capitalize()}, read from {join_words(base_of(each)[1])}."
+        f"{BASE_WORDS[base].capitalize()}, read from {join_words(base_of(each)[1])}."
         for base, each in zip((lower, upper), lists, strict=True)
     ]
     return Exercise(
         "", "base_pair", f"base-{upper}-over-{lower}", level, 0,
         "The first lies on the skin and is not set. Will the second lie on it?",
         {"choice": letter},
-        (why_beads(lower, upper) if apart else f"{_named(upper).capitalize()} agrees with {_named(lower)}.", *dict.fromkeys(evidence)),
+        (why_beads(lower, upper) if apart else f"{BASE_WORDS[upper].capitalize()} agrees with {BASE_WORDS[lower]}.", *dict.fromkeys(evidence)),
         choices,
         {"lower": list(lists[0]), "upper": list(lists[1])},
     )  # fmt: skip
 
 
-def _named(base: Base) -> str:
-    return {"water": "a water-based layer", "silicone": "a silicone-rich layer", "oil": "an oil-rich layer",
-            "anhydrous": "a waxy layer"}[base]  # fmt: skip
-
-
-def school(world: World, level: int, rng: Random) -> Exercise | None:
+def school(world: World, level: int, rng: Random, asked: Judgement | None = None) -> Exercise | None:
     """Which order suits this face and wish, and what speaks against it."""
+    if not about(asked, f"school-{world.case.sitter.preset}"):
+        return None
     ranked = rank_schools(replace(world.case, intent=replace(world.case.intent, school=None)), world.house)
     best = ranked[0]
     worse = [each for each in ranked[1:] if each.weight - best.weight >= WEIGHT_APART[level - 1]]
@@ -100,6 +102,7 @@ def school(world: World, level: int, rng: Random) -> Exercise | None:
     words = {
         each.evaluation.sequence.school: SCHOOL_INFO[each.evaluation.sequence.school].words for each in (best, *wrong)
     }
+    schools = {said: name for name, said in words.items()}
     right = words[best.evaluation.sequence.school]
     choices, letter = lettered(rng, right, [words[each.evaluation.sequence.school] for each in wrong])
     against = {
@@ -108,20 +111,20 @@ def school(world: World, level: int, rng: Random) -> Exercise | None:
     }
     intent = world.case.intent
     return Exercise(
-        "", "school", f"school-{best.evaluation.sequence.school}", level, 0,
+        "", "school", f"school-{world.case.sitter.preset}", level, 0,
         f"Which order suits this face best, for {intent.cover} cover, {FINISH_INFO[intent.finish].words.lower()}, {intent.wear_hours:g} hours?",
         {"choice": letter},
         (*best.speaks_for[:2], *best.speaks_against[:1]) or (f"{right} suits best.",),
         choices,
         {"reads": reads(world)},
-        {"against": {c.id: against[c.says] for c in choices}},
+        {"against": {c.id: against[c.says] for c in choices}, "schools": {c.id: schools[c.says] for c in choices}},
         best.evaluation.sequence,
     )  # fmt: skip
 
 
-def texture(world: World, level: int, rng: Random) -> Exercise | None:
+def texture(world: World, level: int, rng: Random, asked: Judgement | None = None) -> Exercise | None:
     """Cream or powder, and by which hand, for a layer of this face; the others are held against the rule book."""
-    steps = [step for step in world.plan.steps if step.kind in ("colour", "shade", "glow", "foundation") and step.lays]
+    steps = [step for step in world.plan.steps if step.lays and about(asked, f"texture-{step.kind}")]
     rng.shuffle(steps)
     for step in steps:
         product = world.now.products.get(step.item or "")
@@ -141,15 +144,17 @@ def texture(world: World, level: int, rng: Random) -> Exercise | None:
             )
         ]
         right = _worked(product.dry, product.finish, portion.tool, portion.motion)
-        wrong: list[str] = []
+        otherwise: dict[str, Step] = {}
         rng.shuffle(others)
         for item, tool, motion in others:
             says = _worked(item.dry, item.finish, tool, motion)
-            if says != right and says not in wrong and len(wrong) < 3 and _worse(world, step, item.id, tool, motion):
-                wrong.append(says)
-        if len(wrong) < 3:
+            if says != right and says not in otherwise and len(otherwise) < 3:
+                other = _instead(world, step, item.id, tool, motion)
+                if _worse(world, other):
+                    otherwise[says] = other
+        if len(otherwise) < 3:
             continue
-        choices, letter = lettered(rng, right, wrong)
+        choices, letter = lettered(rng, right, list(otherwise))
         return Exercise(
             "", "texture", f"texture-{step.kind}", level, 0,
             f"{STEP_INFO[step.kind].words} on this face: which texture and finish, by which hand?",
@@ -157,7 +162,7 @@ def texture(world: World, level: int, rng: Random) -> Exercise | None:
             tuple((*step.why, *portion.why)[:2]),
             choices,
             {"step": step.id, "reads": reads(world), "zones": list(step.zones)},
-            {},
+            {"worked": {c.id: _as_worked(otherwise[c.says]) for c in choices if c.says in otherwise}},
             world.plan,
         )  # fmt: skip
     return None
@@ -167,8 +172,8 @@ def _worked(dry: bool, finish: str, tool: Any, motion: Any) -> str:
     return f"{'Powder' if dry else 'Cream or liquid'}, {finish}, {hand_words(tool, motion)}"
 
 
-def _worse(world: World, step: Step, item: str, tool: str, motion: str) -> bool:
-    """Whether the rule book says something of it that it does not say of the plan."""
+def _instead(world: World, step: Step, item: str, tool: Any, motion: Any) -> Step:
+    """A step with another product, worked by another hand."""
     product = world.now.products[item]
     if product.dry != (step.unit == "mg_cm2"):
         # Another texture in the same place of the order: wet over powder, or powder over wet.
@@ -176,25 +181,42 @@ def _worse(world: World, step: Step, item: str, tool: str, motion: str) -> bool:
         unit: Any = "mg_cm2" if product.dry else "um"
     else:
         amount, unit = None, step.unit
+    return worked(step, item, tool, motion, amount, unit)
+
+
+def worked(step: Step, item: str, tool: Any, motion: Any, amount: float | None, unit: Any) -> Step:
+    """A step with one product, by one hand, in this amount; None keeps the amounts."""
     portions = tuple(
         each
         if each.amount is None
-        else replace(each, tool=tool, motion=motion, amount=each.amount if amount is None else amount)  # type: ignore[arg-type]
+        else replace(each, tool=tool, motion=motion, amount=each.amount if amount is None else amount)
         for each in step.portions
     )
-    other = replace(step, mix=(replace(step.mix[0], item=item, share=1.0),), portions=portions, unit=unit)
-    steps = tuple(other if each.id == step.id else each for each in world.plan.steps)
+    return replace(step, mix=(replace(step.mix[0], item=item, share=1.0),), portions=portions, unit=unit)
+
+
+def _as_worked(step: Step) -> dict[str, Any]:
+    portion = next(each for each in step.portions if each.amount is not None)
+    return {
+        "item": step.item, "tool": portion.tool, "motion": portion.motion, "unit": step.unit,
+        "amount": portion.amount,
+    }  # fmt: skip
+
+
+def _worse(world: World, other: Step) -> bool:
+    """Whether the rule book says something of a plan with this step in it that it does not say of the plan."""
+    steps = tuple(other if each.id == other.id else each for each in world.plan.steps)
     tried = evaluate(replace(world.plan, steps=steps), world.house, former=world.now, try_fixes=False)
     known = {(each.rule, each.severity) for each in world.now.findings}
     return any((each.rule, each.severity) not in known for each in tried.findings)
 
 
-def amount(world: World, level: int, rng: Random) -> Exercise | None:
+def amount(world: World, level: int, rng: Random, asked: Judgement | None = None) -> Exercise | None:
     """How much for this face, by eye."""
     takes = [
         (done.step, done.take)
         for done in world.now.course.done
-        if done.take and done.step.lays and done.take.amount > 0
+        if done.take and done.step.lays and done.take.amount > 0 and about(asked, f"amount-{done.step.kind}")
     ]
     rng.shuffle(takes)
     for step, take in takes:
@@ -205,20 +227,14 @@ def amount(world: World, level: int, rng: Random) -> Exercise | None:
             return film_words(much, dose) if unit == "ml" else powder_words(much)
 
         right = words(take.amount)
-        wrong = list(
-            dict.fromkeys(
-                words(take.amount * times) for times in TIMES[level - 1] if words(take.amount * times) != right
-            )
-        )
-        if len(wrong) < 3:
-            wrong += [
-                w
-                for w in dict.fromkeys(words(take.amount * t) for t in (0.1, 10, 30, 0.03, 60))
-                if w not in (right, *wrong)
-            ]
+        wrong: dict[str, float] = {}
+        for times in (*TIMES[level - 1], *MORE_TIMES):
+            says = words(take.amount * times)
+            if says != right and len(wrong) < 3:
+                wrong.setdefault(says, times)
         if len(wrong) < 3:
             continue
-        choices, letter = lettered(rng, right, wrong[:3])
+        choices, letter = lettered(rng, right, list(wrong))
         return Exercise(
             "", "amount", f"amount-{step.kind}", level, 0,
             f"How much is taken for “{told(world, step)}”?",
@@ -226,7 +242,7 @@ def amount(world: World, level: int, rng: Random) -> Exercise | None:
             (f"{take.amount:g} {take.unit}: the film on its area, and what the tool keeps.",),
             choices,
             {"step": step.id, "zones": list(step.zones)},
-            {},
+            {"times": {c.id: wrong[c.says] for c in choices if c.says in wrong}},
             world.plan,
         )  # fmt: skip
     return None

@@ -9,8 +9,9 @@ from typing import Any
 import numpy as np
 
 from nabrel.core.ask.correction import correct_zone
-from nabrel.core.ask.mistakes import MISTAKES, made
+from nabrel.core.ask.mistakes import MISTAKES, Made, made
 from nabrel.core.drill.exercise import Exercise, Mark, alike, knows_only, lettered
+from nabrel.core.drill.judgements import SHOWN, Judgement, about
 from nabrel.core.drill.steps import reads
 from nabrel.core.drill.world import World
 from nabrel.core.errors import Impossible, Refused
@@ -22,18 +23,24 @@ from nabrel.core.shelf.optics import film_for
 from nabrel.core.solve.corrector import Covering
 from nabrel.core.terms.ids import Zone
 from nabrel.core.terms.limits import LIMITS
-from nabrel.core.terms.zones import ZONE_INFO, ZONES, both
+from nabrel.core.terms.zones import COMPLEXION_ZONES, ZONE_INFO, ZONES, both
 
 WANTED = 4.0
 """How many L* a shade is to show under the foundation."""
 MOST_DROP, TOLERANCE = LIMITS.drop_l.high, 0.5
+WORTH_SAYING, MOST_IN_WORDS = 1.5, 10
+"""Less in L*, a* or b* is not said of a colour in words; and so many zones are."""
 APART = (3.0, 2.2, 1.5, 1.0, 0.6)
 """How far two mistakes must look apart on the zone that tells them best, ΔE00, by level."""
 
 
-def corrector(world: World, level: int, rng: Random) -> Exercise | None:
+def corrector(world: World, level: int, rng: Random, asked: Judgement | None = None) -> Exercise | None:
     """A discoloured zone on this skin: which hue. What each would leave is what the film model shows."""
-    zones = [z for z in (*both("under_eye"), *both("inner_corner"), "upper_lip", *both("nose_side")) if _asks(world, z)]
+    zones = [
+        z
+        for z in (*both("under_eye"), *both("inner_corner"), "upper_lip", *both("nose_side"))
+        if _asks(world, z, asked)
+    ]
     rng.shuffle(zones)
     for zone in zones:
         try:
@@ -63,24 +70,28 @@ def corrector(world: World, level: int, rng: Random) -> Exercise | None:
             (found.says,),
             choices,
             {
-                "zone": zone, "reads": reads(world), "skin": skin, "complexion": target},
+                "zone": zone, "reads": reads(world), "skin": skin, "complexion": target,
+                "in_words": [f"The zone beside the complexion: {beside(found.skin, found.target) or 'the same'}."]},
             {
                 "leaves": {c.id: {"hex": h, "de": round(float(rows[c.says].de), 2), "says": found.misses(rows[c.says])}
                            for c, h in zip(choices, hexes, strict=True)},
+                "items": {c.id: chosen.id for c in choices if (chosen := rows[c.says].corrector) is not None},
             },
+            world.plan,
         )  # fmt: skip
     return None
 
 
-def _asks(world: World, zone: Zone) -> bool:
-    return bool(world.reading.zones[zone].discolorations) and not world.reading.zones[zone].left_alone
+def _asks(world: World, zone: Zone, asked: Judgement | None) -> bool:
+    here = world.reading.zones[zone]
+    return bool(here.discolorations) and not here.left_alone and about(asked, f"hue-{_worst(world, zone)}")
 
 
 def _worst(world: World, zone: Zone) -> str:
     return world.reading.zones[zone].discolorations[0]
 
 
-def depth(world: World, level: int, rng: Random) -> Exercise | None:
+def depth(world: World, level: int, rng: Random, asked: Judgement | None = None) -> Exercise | None:  # noqa: ARG001 - as all of them
     """How dark must a shade go on to show so many L* under this foundation: a drop in L*, scored by what would be seen."""
     foundations = [
         item for item in world.now.products.values() if item.role == "foundation" and item.tinted and not item.dry
@@ -104,13 +115,54 @@ def depth(world: World, level: int, rng: Random) -> Exercise | None:
     )  # fmt: skip
 
 
+def beside(lab: Any, other: Any) -> str:
+    """One colour beside another in words: "8 L* darker, redder"; empty where they look alike."""
+    lightness, red, yellow = (float(one) - float(two) for one, two in zip(lab, other, strict=True))
+    said = (
+        [f"{abs(lightness):.0f} L* {'lighter' if lightness > 0 else 'darker'}"]
+        if abs(lightness) >= WORTH_SAYING
+        else []
+    )
+    said += [("redder" if red > 0 else "greener")] if abs(red) >= WORTH_SAYING else []
+    said += [("yellower" if yellow > 0 else "bluer")] if abs(yellow) >= WORTH_SAYING else []
+    return ", ".join(said)
+
+
+def face_in_words(labs: Any, complexion: Any) -> list[str]:
+    """A face for who cannot see it: the zones that differ most from the complexion, and how."""
+    off = delta_e(labs, np.array([complexion] * len(ZONES)))
+    order = sorted(range(len(ZONES)), key=lambda place: (-float(off[place]), place))
+    found: list[str] = []
+    for place in order:
+        said = beside(labs[place], complexion)
+        if said and ZONES[place] in COMPLEXION_ZONES and len(found) < MOST_IN_WORDS:
+            found.append(f"{ZONE_INFO[ZONES[place]].words}: {said}.")
+    return found
+
+
+def depth_looks(exercise: Exercise, answer: Mapping[str, Any], house: House) -> tuple[tuple[str, str], ...]:
+    """What shows through the foundation: without a shade, with the one that was set, with the right one; words and sRGB hex."""
+    if exercise.sequence is None:
+        return ()
+    item = next(each for each in exercise.sequence.case.kit if each.id == exercise.shows["foundation"])
+    cover = film_for(item, house)
+    drops = {"no shade": 0.0, "as you set it": answer.get("drop") or 0.0, "as it should be": exercise.answer["drop"]}
+    labs = [_through(exercise.shows["skin"], cover, exercise.shows["film_um"], drop) for drop in drops.values()]
+    return tuple(zip(drops, to_hex(np.array(labs)), strict=True))
+
+
 def _visible(world_skin: Any, cover: Any, film_um: float, drop: float) -> float:
     """The step in L* that shows once the foundation is on, for a shade darker by ``drop`` L* beneath it."""
+    plain, dark = (_through(world_skin, cover, film_um, each) for each in (0.0, drop))
+    return float(plain[0] - dark[0])
+
+
+def _through(world_skin: Any, cover: Any, film_um: float, drop: float) -> Any:
+    """The colour that shows once the foundation is on, L*a*b*, for a shade darker by ``drop`` L* beneath it."""
     # A deeper shade of the same hue: chroma falls with lightness.
     left = max(1.0, world_skin[0] - drop) / world_skin[0]
     dark = tuple(each * left for each in world_skin)
-    seen = [lab_of(over(surface(lab), cover.ratio, cover.s * film_um))[0] for lab in (tuple(world_skin), dark)]
-    return float(seen[0] - seen[1])
+    return lab_of(over(surface(dark), cover.ratio, cover.s * film_um))
 
 
 def _drop_for(world: World, item: str, film_um: float) -> float | None:
@@ -141,16 +193,26 @@ def mark_depth(exercise: Exercise, answer: Mapping[str, Any], house: House) -> M
     return Mark(round(score, 3), exercise.answer, (f"{shows:.1f} L* would show: {told}.",), exercise.why)
 
 
-def diagnose(world: World, level: int, rng: Random) -> Exercise | None:
+def diagnose(world: World, level: int, rng: Random, asked: Judgement | None = None) -> Exercise | None:
     """A finished face with one mistake in it: what happened, how it is mended."""
     right = world.now.appearance.lab[-1]
-    looks = {}
-    for mistake in MISTAKES.values():
-        found = made(world.now, mistake, world.house)
+    looks: dict[str, tuple[Made, Any]] = {}
+
+    def look(name: str) -> bool:
+        found = made(world.now, MISTAKES[name], world.house)
         if found is not None and found.trial.look_de >= APART[0]:
-            looks[mistake.id] = (found, found.trial.after.appearance.lab[-1])
-    names = list(looks)
+            looks[name] = (found, found.trial.after.appearance.lab[-1])
+        return name in looks
+
+    names = [name for name in SHOWN if about(asked, f"diagnose-{name}")]
     rng.shuffle(names)
+    first = next((name for name in names if look(name)), None)
+    if first is None:
+        return None
+    for name in MISTAKES:
+        if name not in looks:
+            look(name)
+    names = [first, *(name for name in names if name != first and name in looks)]
     for name in names:
         found, lab = looks[name]
         # Another mistake is a fair choice where the face shows plainly that it is not the one.
@@ -173,6 +235,7 @@ def diagnose(world: World, level: int, rng: Random) -> Exercise | None:
             choices,
             {
                 "face": dict(zip(ZONES, found.trial.after.appearance.hexes[-1], strict=True)),
+                "in_words": face_in_words(lab, world.reading.complexion),
             },
             {
                 "as_planned": dict(zip(ZONES, to_hex(right), strict=True)),
@@ -180,6 +243,7 @@ def diagnose(world: World, level: int, rng: Random) -> Exercise | None:
                 "says": found.mistake.comes_of_it,
             },
             found.trial.after.sequence,
+            world.plan,
         )  # fmt: skip
     return None
 

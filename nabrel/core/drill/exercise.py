@@ -36,7 +36,8 @@ class Exercise:
 
     ``judgement`` names what is practised: a rule, a hue, a placement. ``shows`` is what is looked at, in words and figures;
     ``marking`` what it is marked by, which would give the answer away, as ``sequence`` does, the plan it is about, but where the
-    question is about the plan as it lies there. ``answer`` is exactly what is marked with 1.
+    question is about the plan as it lies there; ``mended`` is that plan without the mistake that is in it. ``answer`` is exactly what
+    is marked with 1.
     """
 
     id: str
@@ -51,6 +52,7 @@ class Exercise:
     shows: Mapping[str, Any] = field(default_factory=dict)
     marking: Mapping[str, Any] = field(default_factory=dict)
     sequence: Plan | None = None
+    mended: Plan | None = None
 
 
 @dataclass(frozen=True, slots=True)

@@ -10,8 +10,9 @@ from typing import Any
 from nabrel.core.case.case import Case
 from nabrel.core.drill import choosing, colours, places, steps
 from nabrel.core.drill.exercise import DrillKind, Exercise, Mark
+from nabrel.core.drill.judgements import JUDGEMENTS, Judgement, of_kind
 from nabrel.core.drill.world import World, drawn, given
-from nabrel.core.errors import Fault, Impossible
+from nabrel.core.errors import Fault, Impossible, Refused
 from nabrel.core.house import House
 from nabrel.core.terms.ids import StepKind
 
@@ -25,7 +26,7 @@ class KindInfo:
     """One kind of exercise: its words, how one is made from a face (None where that face gives none), how it is marked."""
 
     words: str
-    make: Callable[[World, int, Random], Exercise | None]
+    make: Callable[[World, int, Random, Judgement | None], Exercise | None]
     mark: Callable[[Exercise, Mapping[str, Any], House], Mark]
 
 
@@ -61,20 +62,34 @@ def practised_by(kinds: Iterable[StepKind]) -> tuple[DrillKind, ...]:
     return tuple(dict.fromkeys(PRACTISED_BY[kind] for kind in kinds if kind in PRACTISED_BY))
 
 
-def exercise(kind: DrillKind, seed: int, number: int, level: int, house: House, case: Case | None = None) -> Exercise:
-    """One exercise, the same for the same kind, seed, number, level, house and case. Refuses a case that gives none of the kind.
+def exercise(
+    kind: DrillKind,
+    seed: int,
+    number: int,
+    level: int,
+    house: House,
+    case: Case | None = None,
+    judgement: str | None = None,
+) -> Exercise:
+    """One exercise, the same for the same kind, seed, number, level, house, case and judgement.
 
-    Every answer is held against its own marking before it is asked: it scores 1, and no other choice does.
+    Refuses a case that gives none of the kind, and a judgement that another kind practises. Every answer is held against its own
+    marking before it is asked: it scores 1, and no other choice does.
     """
-    rng = Random(f"{kind} {seed} {number} {level}")
+    asked = JUDGEMENTS.get(judgement) if judgement is not None else None
+    if judgement is not None and (asked is None or asked.kind != kind):
+        raise Refused("judgement", judgement, "one of " + ", ".join(each.id for each in of_kind(kind)))
+    rng = Random(f"{kind} {seed} {number} {level}" + (f" {judgement}" if judgement is not None else ""))
     tries = MOST_FACES if case is None else len(LEVELS) * 3
     for _ in range(tries):
-        world = drawn(rng, house) if case is None else given(case, house)
-        found = KINDS[kind].make(world, level, rng)
+        world = drawn(rng, house, asked) if case is None else given(case, house)
+        found = KINDS[kind].make(world, level, rng, asked)
         if found is not None:
             named = replace(found, id=f"{kind}-{seed}-{number}", seed=seed, why=tuple(dict.fromkeys(found.why)))
             if _holds(named, house):
                 return named
+    if case is not None and asked is not None:
+        raise Impossible("judgement", asked.id, "a judgement that this face gives an exercise of; another level may")
     if case is not None:
         raise Impossible("kind", kind, "a kind that this face gives an exercise of; another level may")
     raise Fault(f"no face gave an exercise of {kind} at level {level} for seed {seed}")

@@ -8,6 +8,7 @@ from random import Random
 from typing import Any
 
 from nabrel.core.drill.exercise import Exercise, Mark, knows_only, lettered, zones_given
+from nabrel.core.drill.judgements import PAINTED, Judgement, about
 from nabrel.core.drill.steps import reads
 from nabrel.core.drill.world import World
 from nabrel.core.errors import Refused
@@ -18,51 +19,54 @@ from nabrel.core.terms.places import places
 from nabrel.core.terms.steps import STEP_INFO
 from nabrel.core.terms.zones import COMPLEXION_ZONES, ZONE_INFO, ZONES, in_order
 
-PAINTED: tuple[StepKind, ...] = ("glow", "correct", "light", "colour")
 LEAST_ZONES = 2
 VALUES = ("a pale one", "a face-coloured one", "a deeper one")
 
 
-def leave_bare(world: World, level: int, rng: Random) -> Exercise | None:
+def leave_bare(world: World, level: int, rng: Random, asked: Judgement | None = None) -> Exercise | None:
     """Paint where a layer is needed, and leave the rest bare."""
-    kinds = [kind for kind in PAINTED if any(step.kind == kind and step.lays for step in world.plan.steps)]
+    kinds = [
+        kind
+        for kind in PAINTED
+        if about(asked, f"bare-{kind}") and any(step.kind == kind and step.lays for step in world.plan.steps)
+    ]
     rng.shuffle(kinds)
     for kind in kinds:
         needed = {zone for step in world.plan.steps if step.kind == kind for zone in step.zones}
         why = {each.zone: each.why for each in world.plan.left_bare if each.kind == kind}
-        asked = _asked(needed, [zone for zone in why if zone not in needed], level, rng)
-        if asked is None:
+        among = _among(needed, [zone for zone in why if zone not in needed], level, rng)
+        if among is None:
             continue
         named = STEP_INFO[kind].laid
-        reasons = {zone: why.get(zone, "Nothing here asks for it.") for zone in asked if zone not in needed}
-        reasons.update({zone: _reason(world, kind, zone) for zone in asked if zone in needed})
+        reasons = {zone: why.get(zone, "Nothing here asks for it.") for zone in among if zone not in needed}
+        reasons.update({zone: _reason(world, kind, zone) for zone in among if zone in needed})
         return _exercise(
             world, "leave_bare", f"bare-{kind}", level, f"Where does this face need {named}? Paint it there, and leave the rest bare.",
-            [zone for zone in asked if zone in needed], asked, reasons,
+            [zone for zone in among if zone in needed], among, reasons,
         )  # fmt: skip
     return None
 
 
-def powder_where(world: World, level: int, rng: Random) -> Exercise | None:
+def powder_where(world: World, level: int, rng: Random, asked: Judgement | None = None) -> Exercise | None:  # noqa: ARG001 - as all
     """What to press with powder, and of which value."""
     steps = [step for step in world.plan.steps if step.kind == "set" and step.lays]
     if not steps:
         return None
     needed = {zone for step in steps for zone in step.zones}
     why = {each.zone: each.why for each in world.plan.left_bare if each.kind == "set"}
-    asked = _asked(needed, [zone for zone in why if zone not in needed], level, rng)
+    among = _among(needed, [zone for zone in why if zone not in needed], level, rng)
     item = world.now.products.get(steps[0].item or "")
-    if asked is None or item is None or item.lab is None:
+    if among is None or item is None or item.lab is None:
         return None
     from_skin = item.lab[0] - world.reading.complexion[0]
     pale, plain, deep = VALUES
     right = pale if from_skin > 5 else deep if from_skin < -5 else plain
     values, letter = lettered(rng, right, [each for each in VALUES if each != right])
-    reasons = {zone: why.get(zone, "Neither creases nor shines here.") for zone in asked if zone not in needed}
-    reasons.update({zone: _reason(world, "set", zone) for zone in asked if zone in needed})
+    reasons = {zone: why.get(zone, "Neither creases nor shines here.") for zone in among if zone not in needed}
+    reasons.update({zone: _reason(world, "set", zone) for zone in among if zone in needed})
     made = _exercise(
         world, "powder_where", "powder-where", level, "What is pressed with powder here? Paint it, and say of which value the first powder is.",
-        [zone for zone in asked if zone in needed], asked, reasons,
+        [zone for zone in among if zone in needed], among, reasons,
     )  # fmt: skip
     return replace(
         made,
@@ -72,30 +76,30 @@ def powder_where(world: World, level: int, rng: Random) -> Exercise | None:
     )
 
 
-def placement(world: World, level: int, rng: Random) -> Exercise | None:
+def placement(world: World, level: int, rng: Random, asked: Judgement | None = None) -> Exercise | None:
     """Where shade or light goes for these measures."""
     kinds = [
         kind
         for kind in SCULPTS
-        if kind in ("shade", "light") and len(getattr(world.reading.placement, kind).zones) >= LEAST_ZONES
+        if about(asked, f"placement-{kind}") and len(getattr(world.reading.placement, kind).zones) >= LEAST_ZONES
     ]
     if not kinds:
         return None
     kind = rng.choice(kinds)
     placed = getattr(world.reading.placement, kind)
     off = {each.zone: each.why for each in placed.left_off}
-    asked = _asked(set(placed.zones), [zone for zone in off if zone not in placed.zones], level, rng)
-    if asked is None:
+    among = _among(set(placed.zones), [zone for zone in off if zone not in placed.zones], level, rng)
+    if among is None:
         return None
     reasons = {
         zone: placed.reason(zone) if zone in placed.zones else off.get(zone, "Not for these measures.")
-        for zone in asked
+        for zone in among
     }
     shape = world.reading.shape
     measures = world.case.sitter.measures
     made = _exercise(
         world, "placement", f"placement-{kind}", level, f"Where does {kind} go on this face?",
-        [zone for zone in asked if zone in placed.zones], asked, reasons,
+        [zone for zone in among if zone in placed.zones], among, reasons,
     )  # fmt: skip
     shows = {
         **made.shows,
@@ -112,12 +116,12 @@ def mark_places(exercise: Exercise, answer: Mapping[str, Any], house: House) -> 
     knows_only(answer, "zones", *(("value",) if values else ()))
     given = zones_given(exercise, answer)
     right = frozenset(exercise.answer["zones"])
-    asked: list[Zone] = exercise.shows["zones"]
+    among: list[Zone] = exercise.shows["zones"]
     reasons: Mapping[str, str] = exercise.marking["reasons"]
-    wrong = [zone for zone in asked if (zone in given) != (zone in right)]
+    wrong = [zone for zone in among if (zone in given) != (zone in right)]
     # Who paints all, or nothing, knows nothing: both halves count alike.
     hit = len(given & right) / len(right) if right else 1.0
-    rest = [zone for zone in asked if zone not in right]
+    rest = [zone for zone in among if zone not in right]
     spared = sum(zone not in given for zone in rest) / len(rest) if rest else 1.0
     score = max(0.0, hit + spared - 1.0) if rest and right else min(hit, spared)
     if "zones" not in answer:
@@ -133,7 +137,7 @@ def mark_places(exercise: Exercise, answer: Mapping[str, Any], house: House) -> 
     return Mark(round(score, 3), exercise.answer, tuple(follows) or ("Every place is right.",), exercise.why)
 
 
-def _asked(needed: set[Zone], bare: list[Zone], level: int, rng: Random) -> list[Zone] | None:
+def _among(needed: set[Zone], bare: list[Zone], level: int, rng: Random) -> list[Zone] | None:
     """The zones that are asked about: those that need it, and as many that do not, the ones left bare for a reason first."""
     own = [zone for zone in in_order(needed) if zone in COMPLEXION_ZONES]
     if len(own) < LEAST_ZONES:
@@ -167,15 +171,15 @@ def _exercise(
     level: int,
     asks: str,
     right: list[Zone],
-    asked: list[Zone],
+    among: list[Zone],
     reasons: Mapping[Zone, str],
 ) -> Exercise:
-    bare = [zone for zone in asked if zone not in right]
+    bare = [zone for zone in among if zone not in right]
     why = (
         f"Needed {places(right)}: {reasons[right[0]]}",
         *([f"Bare {places(bare)}: {reasons[bare[0]]}"] if bare else []),
     )
     return Exercise(
         "", kind, judgement, level, 0, asks, {"zones": right}, why,
-        shows={"zones": asked, "reads": reads(world), "face": bare_face(world)}, marking={"reasons": dict(reasons)}, sequence=world.plan,
+        shows={"zones": among, "reads": reads(world), "face": bare_face(world)}, marking={"reasons": dict(reasons)}, sequence=world.plan,
     )  # fmt: skip

@@ -46,7 +46,7 @@ class Known:
     due: str
     last: str | None = None
     state: State = 1
-    step: Annotated[int, Ge(0), Le(20)] | None = 0
+    step: Annotated[int, Ge(0), Le(20)] | None = None
     stability: Annotated[float, Ge(0)] | None = None
     difficulty: Annotated[float, Ge(1), Le(10)] | None = None
     answers: Annotated[int, Ge(0)] = 0
@@ -111,12 +111,15 @@ def skill(answers: Iterable[tuple[int, float]]) -> Skill:
     return Skill(ability, ability - spread, ability + spread, len(rows))
 
 
+def chance(ability: float, level: int) -> float:
+    """How likely somebody of this ability, in logits, is right at a level, 0 to 1."""
+    return 1 / (1 + exp(HARDNESS[level - 1] - ability))
+
+
 def level_for(found: Skill) -> Level:
     """The hardest level at which this student is right about as often as is wanted, 1 at least."""
-    levels = [
-        place for place, hard in enumerate(HARDNESS, start=1) if 1 / (1 + exp(hard - found.ability)) >= WANTED_SUCCESS
-    ]
-    return max(levels, default=1)
+    levels = range(1, len(HARDNESS) + 1)
+    return max((level for level in levels if chance(found.ability, level) >= WANTED_SUCCESS), default=1)
 
 
 def forgotten(known: Known, now: datetime) -> Known:

@@ -9,6 +9,7 @@ from typing import Any
 from nabrel.core.ask.branches import on_skin, skins
 from nabrel.core.ask.mistakes import MISTAKES, made
 from nabrel.core.drill.exercise import Exercise, Mark, alike, chosen, knows_only, lettered
+from nabrel.core.drill.judgements import FAULTS, Judgement, about
 from nabrel.core.drill.world import World
 from nabrel.core.errors import Refused
 from nabrel.core.house import House
@@ -21,6 +22,8 @@ from nabrel.core.terms.places import places
 from nabrel.core.terms.steps import STEP_INFO
 from nabrel.core.terms.words import join_words, sentence
 
+LEAST_REST_S = 15.0
+"""A layer that rests for less is not asked about."""
 LENGTHS = (4, 5, 6, 7, 8)
 """How many steps are put in order, by level."""
 LEAST_BOUND = 2
@@ -54,9 +57,11 @@ def bound(plan: Plan, house: House) -> dict[tuple[str, str], str]:
     return reach
 
 
-def order(world: World, level: int, rng: Random) -> Exercise | None:
+def order(world: World, level: int, rng: Random, asked: Judgement | None = None) -> Exercise | None:
     """Put shuffled steps right; scored by what must lie before what, not by one list."""
     plan = world.plan
+    if not about(asked, f"order-{plan.school}"):
+        return None
     laid = [
         step
         for step in plan.steps
@@ -102,22 +107,23 @@ def mark_order(exercise: Exercise, answer: Mapping[str, Any], house: House) -> M
     return Mark(score, exercise.answer, follows or ("Every layer can lie.",), exercise.why)
 
 
-def fault(world: World, level: int, rng: Random) -> Exercise | None:
+def fault(world: World, level: int, rng: Random, asked: Judgement | None = None) -> Exercise | None:
     """One seeded fault of the rule book in a sound plan: find the step, name the reason."""
     if not world.sound:
         return None
-    names = list(MISTAKES)
+    names = list(MISTAKES if asked is None else FAULTS[asked.id])
     rng.shuffle(names)
     for name in names:
         found = made(world.now, MISTAKES[name], world.house)
         if found is None:
             continue
-        grave = [each for each in found.trial.come if each.severity != "advice" or level >= 4]
+        plain = [each for each in found.trial.come if each.severity != "advice"]
+        grave = plain or found.trial.come
         rules = dict.fromkeys(each.rule for each in grave)
         if len(rules) != 1 or not grave[0].steps:
             continue
         rule = next(iter(rules))
-        if rule in {each.rule for each in world.now.findings}:
+        if not about(asked, rule) or rule in {each.rule for each in world.now.findings}:
             continue
         faulty = found.trial.after
         broken = {each.rule for each in faulty.findings}
@@ -139,6 +145,7 @@ def fault(world: World, level: int, rng: Random) -> Exercise | None:
             {"steps": [{"id": step.id, "says": told(world, step)} for step in faulty.sequence.steps]},
             {"rule": rule, "mistake": MISTAKES[name].words, "comes_of_it": MISTAKES[name].comes_of_it},
             faulty.sequence,
+            world.plan,
         )  # fmt: skip
     return None
 
@@ -164,11 +171,11 @@ def mark_fault(exercise: Exercise, answer: Mapping[str, Any], house: House) -> M
     return Mark(score, exercise.answer, follows, exercise.why)
 
 
-def wait(world: World, level: int, rng: Random) -> Exercise | None:
+def wait(world: World, level: int, rng: Random, asked: Judgement | None = None) -> Exercise | None:
     """What may follow at once, while a layer still rests."""
     plan = world.plan
     reach = bound(plan, world.house)
-    rests = [step for step in plan.steps[:-4] if step.wait_s >= 15]
+    rests = [step for step in plan.steps[:-4] if step.wait_s >= LEAST_REST_S and about(asked, f"wait-{step.kind}")]
     rng.shuffle(rests)
     for step in rests:
         later = plan.steps[plan.steps.index(step) + 1 :]
@@ -188,7 +195,8 @@ def wait(world: World, level: int, rng: Random) -> Exercise | None:
             ("It shares no zone with what still rests there.", reason),
             choices,
             {"step": step.id},
-            {"held": {c.id: _why(reach, step, held, world, c.says) for c in choices if c.says != says}},
+            {"held": {c.id: _why(reach, step, held, world, c.says) for c in choices if c.says != says},
+             "next": {c.id: next(each.id for each in (*held, *free) if told(world, each) == c.says) for c in choices}},
             plan,
         )  # fmt: skip
     return None
@@ -198,24 +206,30 @@ def _why(reach: Mapping[tuple[str, str], str], step: Step, held: Sequence[Step],
     return next(reach[step.id, each.id] for each in held if told(world, each) == says)
 
 
-def explain(world: World, level: int, rng: Random) -> Exercise | None:
+def explain(world: World, level: int, rng: Random, asked: Judgement | None = None) -> Exercise | None:
     """Put the reason for a step in words, chosen from near misses: reasons that hold on other skin, or for other steps."""
     plan = world.plan
     true = {why for step in plan.steps for why in _reasons(step)}
-    steps = [step for step in plan.steps if STEP_INFO[step.kind].roles and step.lays]
+    steps = [s for s in plan.steps if STEP_INFO[s.kind].roles and s.lays and about(asked, f"explain-{s.kind}")]
+    if not steps:
+        return None
     rng.shuffle(steps)
+    elsewhere = [
+        other for skin in rng.sample(list(skins()), 3) for other in on_skin(world.now, skin, world.house).sequence.steps
+    ]
     for step in steps:
-        right = _reasons(step)[0]
-        elsewhere = [
+        own = _reasons(step)
+        near = [
             why
-            for skin in rng.sample(list(skins()), 3)
-            for other in on_skin(world.now, skin, world.house).sequence.steps
-            if other.kind == step.kind or level < 3
-            for why in _reasons(other)
+            for each in elsewhere
+            if each.kind == step.kind or level < 3
+            for why in _reasons(each)
+            if why not in true and why not in own
         ]
-        others = [why for each in plan.steps if each.kind != step.kind for why in _reasons(each)[:1]]
-        near = [each for each in (*elsewhere, *(others if level < 4 else ())) if each not in _reasons(step)]
-        near = [each for each in near if each not in true or each in others]
+        others = [why for each in plan.steps if each.kind != step.kind for why in _reasons(each)[:1] if why not in own]
+        # Where the same step has too few other reasons, those of other steps are taken in.
+        near += others if level < 4 or len(set(near)) < 3 else []
+        right = own[0]
         wrong = alike(right, near, 3)
         if len(wrong) < 3:
             continue

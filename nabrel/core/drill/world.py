@@ -12,6 +12,7 @@ from nabrel.core.case.case import Case
 from nabrel.core.case.intent import Intent
 from nabrel.core.case.product import Product
 from nabrel.core.case.sitter import Colour, Measures, Sitter, ZoneSkin
+from nabrel.core.drill.judgements import Judgement
 from nabrel.core.face.reading import Reading, read
 from nabrel.core.house import House
 from nabrel.core.house.viewing import seen
@@ -71,19 +72,27 @@ class World:
         return {item.id: item.name for item in self.now.products.values()}
 
 
-def drawn(rng: Random, house: House) -> World:
-    """A face of any depth and skin with a teaching kit, in any school; the same for the same draws."""
+def drawn(rng: Random, house: House, asked: Judgement | None = None) -> World:
+    """A face of any depth and skin with a teaching kit, in any school; the same for the same draws.
+
+    Where a judgement is ``asked`` the face has what it needs.
+    """
     lightness, red, yellow = rng.choice(SKINS)
     skin: Lab = (lightness + rng.uniform(-3, 3), red + rng.uniform(-1.5, 1.5), yellow + rng.uniform(-2, 2))
     zones: dict[Zone, dict[Condition, int]] = {}
-    dark = rng.choice(DARK)
+    needed = asked.condition if asked is not None else None
+    dark = needed if needed in DARK else rng.choice(DARK)
     for zone in (*both("under_eye"), *both("inner_corner")):
         zones.setdefault(zone, {})[dark] = rng.randint(2, 3)
-    for condition, where in rng.sample(ALSO, rng.randint(1, 3)):
+    also = rng.sample(ALSO, rng.randint(1, 3))
+    also += [each for each in ALSO if each[0] == needed and each not in also]
+    for condition, where in also:
         for zone in where:
             zones.setdefault(zone, {})[condition] = rng.randint(1, 2)
     preset: Preset = rng.choice(PRESETS)
     school: School = rng.choice(list(SCHOOL_INFO))
+    if asked is not None:
+        preset, school = asked.preset or preset, asked.school or school
     length = rng.uniform(170, 192)
     sitter = Sitter(
         "The sitter",

@@ -1,0 +1,273 @@
+"""Students who practise: what they know and answered; and sets of exercises made by hand."""
+
+from __future__ import annotations
+
+import secrets
+import unicodedata
+from collections.abc import Iterable
+from dataclasses import dataclass, replace
+from datetime import datetime
+from uuid import uuid4
+
+from sqlalchemy import delete, func, select
+from sqlalchemy.exc import IntegrityError
+from sqlalchemy.orm import Session
+
+from nabrel.core.case.case import Case
+from nabrel.core.drill.practice import MOST_ANSWERS, Answered, Practice, practised, put_forward
+from nabrel.core.drill.sets import CODE_LENGTH, CODE_LETTERS
+from nabrel.core.drill.spacing import Known
+from nabrel.core.errors import Impossible, Refused, Told
+from nabrel.formats.practice import MOST_DRILL_STUDENTS, MOST_SETS, DrillSetFile, PracticeFile, check_set
+from nabrel.formats.values import text_of, value_from_text
+from nabrel.store.repositories import Sitters
+from nabrel.store.standing import Missing, claim, next_place, room_for
+from nabrel.store.tables import AnswerRow, CardRow, ClassStudentRow, DrillSetFaceRow, DrillSetRow, StudentRow
+
+
+@dataclass(frozen=True, slots=True)
+class KeptStudent:
+    """A student who practises."""
+
+    key: str
+    name: str
+    group: str
+
+
+def name_key(name: str) -> str:
+    """A name as it is looked for: the same for any case and spacing."""
+    return " ".join(unicodedata.normalize("NFKC", name).split()).casefold()
+
+
+class Students:
+    """The students who practise."""
+
+    def __init__(self, session: Session) -> None:
+        self._session = session
+
+    def all(self) -> list[KeptStudent]:
+        """Every student, in their order."""
+        return [_student(row) for row in self._session.scalars(select(StudentRow).order_by(StudentRow.position))]
+
+    def get(self, key: str) -> KeptStudent:
+        """One student. Refuses an unknown one."""
+        return _student(self._row(key))
+
+    def named(self, name: str) -> KeptStudent | None:
+        """The student of this name; None where there is none."""
+        row = self._session.scalar(select(StudentRow).where(StudentRow.name_key == name_key(name)))
+        return None if row is None else _student(row)
+
+    def add(self, name: str, group: str = "", key: str | None = None) -> KeptStudent:
+        """A new student. Refuses a name that another one has, and more students than there may be."""
+        room_for(self._session, StudentRow.key, MOST_DRILL_STUDENTS, "students")
+        self._free(name, None)
+        row = StudentRow(
+            key=key or uuid4().hex,
+            name=name,
+            name_key=name_key(name),
+            group=group,
+            position=next_place(StudentRow.position),
+        )
+        self._session.add(row)
+        self._session.flush()
+        return _student(row)
+
+    def put(self, key: str, name: str, group: str) -> KeptStudent:
+        """Another name or group. Refuses an unknown student, and a name that another one has."""
+        row = self._row(key)
+        self._free(name, key)
+        row.name, row.name_key, row.group = name, name_key(name), group
+        self._session.flush()
+        return _student(row)
+
+    def practice(self, key: str) -> Practice:
+        """What a student knows and answered."""
+        cards = self._session.scalars(
+            select(CardRow.document).where(CardRow.student_key == key).order_by(CardRow.judgement)
+        )
+        answers = self._session.scalars(
+            select(AnswerRow.document).where(AnswerRow.student_key == key).order_by(AnswerRow.id)
+        )
+        known = tuple(value_from_text(Known, text) for text in cards)
+        return Practice(known, tuple(value_from_text(Answered, text) for text in answers))
+
+    def answer(self, key: str, answer: Answered) -> None:
+        """Keep an answer, and what is known since. Refuses a second answer to the same question of a test."""
+        # Held first: of two answers at once the second goes on from the first one's card.
+        claim(self._session, StudentRow, key, StudentRow.key == key)
+        card = self._session.get(CardRow, (key, answer.judgement), populate_existing=True)
+        known = (value_from_text(Known, card.document),) if card is not None else ()
+        after = practised(Practice(known), answer).known[-1]
+        self._keep(key, answer)
+        self._card(key, after)
+        kept = self._session.scalar(select(func.count(AnswerRow.id)).where(AnswerRow.student_key == key)) or 0
+        if kept > MOST_ANSWERS:
+            oldest = select(AnswerRow.id).where(AnswerRow.student_key == key).order_by(AnswerRow.id)
+            self._session.execute(
+                delete(AnswerRow).where(AnswerRow.id.in_(oldest.limit(kept - MOST_ANSWERS).scalar_subquery()))
+            )
+
+    def put_forward(self, key: str, judgements: Iterable[str], now: datetime) -> None:
+        """Judgements that this student is asked next."""
+        self._row(key)
+        claim(self._session, StudentRow, key, StudentRow.key == key)
+        wanted = set(judgements)
+        for card in put_forward(self.practice(key), wanted, now).known:
+            if card.judgement in wanted:
+                self._card(key, card)
+
+    def in_test(self, key: str, set_key: str) -> list[Answered]:
+        """The answers of a student to a test, by their places."""
+        rows = self._session.scalars(
+            select(AnswerRow)
+            .where(AnswerRow.student_key == key, AnswerRow.set_key == set_key)
+            .order_by(AnswerRow.place)
+        )
+        return [value_from_text(Answered, row.document) for row in rows if row.place is not None]
+
+    def file(self, key: str) -> PracticeFile:
+        """The file of a student's practice."""
+        student, practice = self.get(key), self.practice(key)
+        return PracticeFile(
+            id=student.key, student=student.name, group=student.group, cards=practice.known, answers=practice.answers
+        )
+
+    def take_in(self, file: PracticeFile) -> None:
+        """Put a student in as they are."""
+        self.add(file.student, file.group, file.id)
+        for answer in file.answers:
+            self._keep(file.id, answer)
+        for card in file.cards:
+            self._card(file.id, card)
+
+    def classes_of(self, name: str) -> int:
+        """In how many classes somebody of this name is."""
+        wanted = func.json_extract(ClassStudentRow.document, "$.name")
+        return len(self._session.scalars(select(ClassStudentRow.key).where(wanted == name)).all())
+
+    def _keep(self, key: str, answer: Answered) -> None:
+        row = AnswerRow(student_key=key, set_key=answer.set, place=answer.place, document=text_of(answer))
+        try:
+            with self._session.begin_nested():
+                self._session.add(row)
+                self._session.flush()
+        except IntegrityError:
+            raise Impossible("answer", "a second one", "one answer to each question of a test") from None
+
+    def _card(self, key: str, card: Known) -> None:
+        self._session.merge(CardRow(student_key=key, judgement=card.judgement, document=text_of(card)))
+        self._session.flush()
+
+    def _row(self, key: str) -> StudentRow:
+        row = self._session.get(StudentRow, key)
+        if row is None:
+            raise Missing("student", key, "the id of a student")
+        return row
+
+    def _free(self, name: str, key: str | None) -> None:
+        other = self.named(name)
+        if other is not None and other.key != key:
+            raise Told("name", f"There is a student {other.name} already.", "Take a name that tells them apart.")
+
+
+class DrillSets:
+    """Sets of exercises made by hand."""
+
+    def __init__(self, session: Session) -> None:
+        self._session = session
+
+    def all(self) -> list[DrillSetFile]:
+        """Every set, the newest last."""
+        rows = self._session.scalars(select(DrillSetRow).order_by(DrillSetRow.position, DrillSetRow.key))
+        return [self._file(row) for row in rows]
+
+    def get(self, key: str) -> DrillSetFile:
+        """One set. Refuses an unknown one."""
+        row = self._session.get(DrillSetRow, key)
+        if row is None:
+            raise Missing("set", key, "the id of a set")
+        return self._file(row)
+
+    def by_code(self, code: str) -> DrillSetFile:
+        """The set of a code, however it is typed. Refuses one that no set has."""
+        wanted = "".join(code.split()).replace("-", "").upper()
+        row = self._session.scalar(select(DrillSetRow).where(DrillSetRow.code == wanted))
+        if row is None:
+            raise Missing("code", code, f"the code of a set: {CODE_LENGTH} letters and digits from your educator")
+        return self._file(row)
+
+    def put(self, file: DrillSetFile) -> DrillSetFile:
+        """A set, new or in the place of what it was. Refuses what cannot be asked, and a test that others began otherwise."""
+        check_set(file)
+        for face in file.faces:
+            if Sitters(self._session).get(face).sitter.consent_on is None:
+                raise Refused("faces", face, "a sitter who agreed to their record (Read, consent)")
+        row = self._session.get(DrillSetRow, file.id)
+        if row is None:
+            room_for(self._session, DrillSetRow.key, MOST_SETS, "sets")
+        elif self.answered(file.id) and self._asks(self._file(row)) != self._asks(file):
+            raise Impossible("set", file.title, "a set that nobody began: make another one, or change its name only")
+        self.put_back(file)
+        return file
+
+    def put_back(self, file: DrillSetFile) -> None:
+        """Put a set in as it is."""
+        row = self._session.get(DrillSetRow, file.id)
+        if row is None:
+            row = DrillSetRow(key=file.id, code=file.code, position=next_place(DrillSetRow.position), document="")
+            self._session.add(row)
+        row.code, row.document = file.code, file.model_copy(update={"faces": ()}).model_dump_json()
+        self._session.flush()
+        self._session.execute(delete(DrillSetFaceRow).where(DrillSetFaceRow.set_key == file.id))
+        for place, face in enumerate(file.faces):
+            self._session.add(DrillSetFaceRow(set_key=file.id, sitter_id=face, position=place))
+        self._session.flush()
+
+    def remove(self, key: str) -> None:
+        """Forget a set; what was answered in it stays with the students. Refuses an unknown one."""
+        self.get(key)
+        for row in self._session.scalars(select(AnswerRow).where(AnswerRow.set_key == key)):
+            answer = value_from_text(Answered, row.document)
+            row.document = text_of(replace(answer, set=None, place=None))
+            row.set_key = row.place = None
+        self._session.flush()
+        self._session.execute(delete(DrillSetRow).where(DrillSetRow.key == key))
+        self._session.expire_all()
+
+    def answered(self, key: str) -> dict[str, int]:
+        """How many questions of a set every student answered, by the student's key."""
+        rows = self._session.execute(
+            select(AnswerRow.student_key, func.count(AnswerRow.id))
+            .where(AnswerRow.set_key == key)
+            .group_by(AnswerRow.student_key)
+        )
+        return {row[0]: row[1] for row in rows}
+
+    def faces(self, file: DrillSetFile) -> tuple[Case, ...]:
+        """The faces that a set asks about, as they are here; each is planned with a teaching kit."""
+        kept = (Sitters(self._session).get(face) for face in file.faces)
+        return tuple(Case(each.sitter, each.intent) for each in kept)
+
+    def new_code(self) -> str:
+        """A code that no set has."""
+        while True:
+            code = "".join(secrets.choice(CODE_LETTERS) for _ in range(CODE_LENGTH))
+            if self._session.scalar(select(DrillSetRow.key).where(DrillSetRow.code == code)) is None:
+                return code
+
+    def _file(self, row: DrillSetRow) -> DrillSetFile:
+        faces = self._session.scalars(
+            select(DrillSetFaceRow.sitter_id)
+            .where(DrillSetFaceRow.set_key == row.key)
+            .order_by(DrillSetFaceRow.position)
+        ).all()
+        return DrillSetFile.model_validate_json(row.document).model_copy(update={"faces": tuple(faces)})
+
+    @staticmethod
+    def _asks(file: DrillSetFile) -> tuple[object, ...]:
+        return (file.parts, file.seed, file.same_for_all, file.faces)
+
+
+def _student(row: StudentRow) -> KeptStudent:
+    return KeptStudent(row.key, row.name, row.group)
