@@ -19,7 +19,10 @@ from nabrel.web.accounts.endpoints import accounts
 from nabrel.web.classes.adapting import adapting
 from nabrel.web.classes.endpoints import classes
 from nabrel.web.classes.live import class_live
-from nabrel.web.drill.endpoints import OpenExercises, drill
+from nabrel.web.drill.endpoints import drill
+from nabrel.web.drill.sessions import Sessions
+from nabrel.web.drill.sets import drill_sets
+from nabrel.web.drill.students import drill_students
 from nabrel.web.home.endpoints import home
 from nabrel.web.home.plans import plans
 from nabrel.web.home.workspace import workspace
@@ -122,7 +125,7 @@ def create_app(database: Database, names: Names | None = None, *, sign_in: bool 
     app.extensions["nabrel_database"] = database
     app.extensions["nabrel_remembered"] = Remembered()
     app.extensions["nabrel_under_way"] = UnderWay()
-    app.extensions["nabrel_drills"] = OpenExercises()
+    app.extensions["nabrel_drills"] = Sessions()
     app.extensions["nabrel_handouts"] = UnderWay("Other handouts are being made.")
     app.register_api(home)
     app.register_api(plans)
@@ -146,6 +149,8 @@ def create_app(database: Database, names: Names | None = None, *, sign_in: bool 
     app.register_api(class_live)
     app.register_api(adapting)
     app.register_api(drill)
+    app.register_api(drill_students)
+    app.register_api(drill_sets)
     app.register_api(accounts)
     guard.install(app, names or Names())
     signing_in.install(app, database, demanded=sign_in)

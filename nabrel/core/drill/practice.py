@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Collection, Iterable, Mapping, Sequence
-from dataclasses import dataclass, field, replace
+from dataclasses import dataclass, replace
 from datetime import datetime, timedelta
 from itertools import zip_longest
 from math import sqrt
@@ -104,13 +104,6 @@ class Improved:
     judgement: Judgement
     before: float
     since: float
-
-
-@dataclass
-class Sitting:
-    """What was asked in one session so far, in order."""
-
-    asked: list[str] = field(default_factory=list)
 
 
 def practised(practice: Practice, answer: Answered) -> Practice:

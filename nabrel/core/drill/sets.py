@@ -102,9 +102,9 @@ def _made(each: Wanted, seed: int, turn: int, house: House, faces: Sequence[Case
 
 
 def says(parts: Sequence[SetPart]) -> str:
-    """What is in a set, in a sentence: "4 of which corrector, level 3"."""
+    """What is in a set, in a sentence: "4 “Which corrector” at level 3"."""
     return join_words(
-        f"{part.count} of {(JUDGEMENTS[part.judgement].words if part.judgement else KINDS[part.kind].words).lower()}, level {part.level}"
+        f"{part.count} “{JUDGEMENTS[part.judgement].words if part.judgement else KINDS[part.kind].words}” at level {part.level}"
         for part in parts
     )
 

@@ -8,19 +8,22 @@ from typing import Any
 
 from nabrel.core.ask.branches import on_skin, skins
 from nabrel.core.ask.mistakes import MISTAKES, made
+from nabrel.core.base.state import Done
 from nabrel.core.drill.exercise import Exercise, Mark, alike, chosen, knows_only, lettered
 from nabrel.core.drill.judgements import FAULTS, Judgement, about
 from nabrel.core.drill.world import World
 from nabrel.core.errors import Refused
 from nabrel.core.house import House
 from nabrel.core.judge.book import BOOK
-from nabrel.core.judge.evaluate import evaluate
+from nabrel.core.judge.evaluate import Evaluation, evaluate
 from nabrel.core.pace.tasks import work_of
 from nabrel.core.plan.sequence import Sequence as Plan
 from nabrel.core.plan.step import Step
+from nabrel.core.shelf.doses import take_words
+from nabrel.core.terms.hands import hand_words
 from nabrel.core.terms.places import places
 from nabrel.core.terms.steps import STEP_INFO
-from nabrel.core.terms.words import join_words, sentence
+from nabrel.core.terms.words import join_words, sentence, spoken
 
 LEAST_REST_S = 15.0
 """A layer that rests for less is not asked about."""
@@ -31,11 +34,30 @@ LEAST_BOUND = 2
 
 
 def told(world: World, step: Step) -> str:
-    """A step in a line: what, with what, where."""
-    names = world.names()
+    """A step of a world's plan in a line."""
+    return line(step, world.names())
+
+
+def line(step: Step, names: Mapping[str, str]) -> str:
+    """A step in a line: what, with what (names by item), where."""
     items = join_words(names.get(part.item, part.item) for part in step.mix)
     where = f" {places(step.zones)}" if step.zones else ""
     return f"{STEP_INFO[step.kind].words}{f' with {items}' if items else ''}{where}"
+
+
+def how(done: Done, now: Evaluation) -> str:
+    """How a step is worked: the hands, how much and how thick, and how long it rests; empty where nothing is said of it."""
+    step = done.step
+    hands = dict.fromkeys(hand_words(p.tool, p.motion) for p in step.portions if p.tool is not None)
+    said = [join_words(hands)] if hands else []
+    thickest = max((p.amount for p in step.portions if p.amount is not None), default=None)
+    if thickest is not None and step.unit is not None:
+        said.append(f"{thickest:g} {'mg/cm²' if step.unit == 'mg_cm2' else 'µm'}")
+    if done.take is not None and done.take.amount > 0:
+        said.append(take_words(done.take, now.house))
+    if step.wait_s or STEP_INFO[step.kind].settles:
+        said.append(f"rests {spoken(step.wait_s)}" if step.wait_s else "rests not at all")
+    return "; ".join(said)
 
 
 def bound(plan: Plan, house: House) -> dict[tuple[str, str], str]:
@@ -142,7 +164,9 @@ def fault(world: World, level: int, rng: Random, asked: Judgement | None = None)
             {"step": grave[0].steps[0], "choice": letter},
             (grave[0].says, BOOK[rule].reason),
             choices,
-            {"steps": [{"id": step.id, "says": told(world, step)} for step in faulty.sequence.steps]},
+            {"steps": [
+                {"id": done.step.id, "says": line(done.step, world.names()), "detail": how(done, faulty)} for done in faulty.course.done
+            ]},
             {"rule": rule, "mistake": MISTAKES[name].words, "comes_of_it": MISTAKES[name].comes_of_it},
             faulty.sequence,
             world.plan,

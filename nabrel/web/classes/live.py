@@ -2,11 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from dataclasses import replace
 from datetime import UTC, datetime
 
-from flask import current_app
 from flask_openapi3.blueprint import APIBlueprint
 from flask_openapi3.models.tag import Tag
 from sqlalchemy.orm import Session
@@ -25,7 +23,7 @@ from nabrel.web.classes import answers as cw
 from nabrel.web.classes import present
 from nabrel.web.classes.endpoints import lesson_of
 from nabrel.web.shared import wire as w
-from nabrel.web.shared.requests import REFUSALS, database, house
+from nabrel.web.shared.requests import REFUSALS, clock, database, house
 
 class_live = APIBlueprint(
     "class_live", __name__, url_prefix="/api", abp_tags=[Tag(name="class")], abp_responses=REFUSALS
@@ -46,7 +44,7 @@ def post_event(path: w.IdPath, body: cw.EventBody) -> cw.NowWire:
         stored = Classes(session)
         kept = stored.get(path.id)
         found = _announced(session, kept)
-        now = _clock()
+        now = clock()
         changed = stored.log(path.id, lambda log: _happened(found, log, body, now))
         return _now(session, changed)
 
@@ -91,12 +89,6 @@ def _announced(session: Session, kept: KeptClass) -> Lesson:
     return lesson_of(session, kept.model_copy(update={"log": ClassLog()}))
 
 
-def _clock() -> datetime:
-    """This moment by the server's clock; a test sets another."""
-    found: Callable[[], datetime] = current_app.extensions.get("nabrel_clock", lambda: datetime.now(UTC))
-    return found()
-
-
 def _now_s(log: ClassLog, now: datetime) -> float:
     if log.begun is None:
         raise Refused("event", "before the beginning", "a class that was begun")
@@ -139,7 +131,7 @@ def _given(value: str | None, field: str) -> str:
 
 def _now(session: Session, kept: KeptClass) -> cw.NowWire:
     found = _announced(session, kept)
-    now = _clock()
+    now = clock()
     now_s = None if kept.log.begun is None else _now_s(kept.log, now)
     at = live.now_in(found, kept.log, now_s or 0.0, house())
     names = {step.id: step for step in present.steps(found.room)}

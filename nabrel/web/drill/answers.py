@@ -7,8 +7,13 @@ from typing import Annotated
 from pydantic import Field
 
 from nabrel.core.drill.exercise import DrillKind, Level
+from nabrel.core.drill.group import Verdict
+from nabrel.core.drill.practice import Standing
+from nabrel.core.drill.sets import MOST_MINUTES, Parts, SetPart
+from nabrel.core.lesson.room import Name
 from nabrel.core.terms.ids import Zone
-from nabrel.core.terms.limits import Ident
+from nabrel.core.terms.limits import Ident, one_line
+from nabrel.formats.practice import MOST_FACES, Group, Minutes, Seed, SetTitle
 from nabrel.web.shared import wire as w
 
 
@@ -19,36 +24,66 @@ class DrillKindWire(w.Answer):
     words: str
 
 
+class JudgementWire(w.Answer):
+    """One judgement that is practised, and the kind of exercise that practises it."""
+
+    id: str
+    kind: DrillKind
+    words: str
+
+
 class DrillsWire(w.Answer):
-    """The kinds of exercise that there are."""
+    """The kinds of exercise and judgements that there are, and who may practise here: ``own`` is the student who is signed in."""
 
     kinds: list[DrillKindWire]
+    judgements: list[JudgementWire]
+    minutes: list[int]
+    students: list[w.Named]
+    own: w.Named | None
 
 
-class DrillAnswered(w.Body):
-    """One answer of this session: at which level, and what it was worth."""
+class DrillSessionBody(w.Body):
+    """A session: whose (nobody's is not kept), how long, of which kinds and level, or of the set with a code.
 
-    level: Level
-    score: Annotated[float, Field(ge=0, le=1)]
-
-
-class DrillBody(w.Body):
-    """Which exercise is wanted; any kind where none is named, and drawn from a seed of the server's where none is given.
-
-    Without a level it is the one that fits what was ``answered`` in this session.
+    Without a level it is the one that fits. ``seed`` makes it the same again.
     """
 
-    kind: DrillKind | None = None
+    student: Ident | None = None
+    minutes: Annotated[int, Field(ge=1, le=MOST_MINUTES)] | None = None
+    kinds: Annotated[tuple[DrillKind, ...], Field(max_length=20)] = ()
     level: Level | None = None
-    answered: Annotated[tuple[DrillAnswered, ...], Field(max_length=500)] = ()
+    code: Annotated[str, one_line(20)] | None = None
     seed: Annotated[int, Field(ge=0, le=2**31)] | None = None
+    ungraded: bool = False
+
+
+class DrillSessionWire(w.Answer):
+    """A session that goes on: whose, until when (by the server's clock, which is told too), and the set that it is of."""
+
+    id: str
+    student: w.Named | None
+    begun: str
+    ends: str | None
+    clock: str
+    title: str
+    exercises: int | None
+    test: bool
+
+
+class NextWire(w.Answer):
+    """The next exercise, None where the set is through; how many were answered, of how many in a set."""
+
+    exercise: ExerciseWire | None
+    answered: int
+    of: int | None
 
 
 class DrillLineWire(w.Answer):
-    """A step or a choice: its id and what it says."""
+    """A step or a choice: its id, what it says, and how it is worked where that is shown."""
 
     id: str
     says: str
+    detail: str = ""
 
 
 class ExerciseWire(w.Answer):
@@ -72,11 +107,14 @@ class ExerciseWire(w.Answer):
     lower: list[str]
     upper: list[str]
     measures: list[str]
+    in_words: list[str]
+    by_colour: bool
 
 
 class DrillAnswerBody(w.Body):
-    """An answer: what the kind of exercise asks for."""
+    """An answer: what the kind of exercise asks for, and how many seconds it took to give."""
 
+    seconds: Annotated[float, Field(ge=0, le=86_400)] | None = None
     choice: Annotated[str, Field(max_length=4)] | None = None
     step: Ident | None = None
     order: Annotated[tuple[Ident, ...], Field(max_length=40)] | None = None
@@ -94,6 +132,13 @@ class LeftWire(w.Answer):
     says: str
 
 
+class ShownWire(w.Answer):
+    """A colour and what it is."""
+
+    words: str
+    hex: str
+
+
 class DrillMarkWire(w.Answer):
     """What an answer is worth, the right one, what would follow, and why; ``as_planned`` is the face without its mistake."""
 
@@ -109,3 +154,251 @@ class DrillMarkWire(w.Answer):
     leaves: list[LeftWire]
     reasons: dict[Zone, str]
     as_planned: dict[Zone, str] | None
+    looks: list[ShownWire]
+
+
+class AnsweredWire(w.Answer):
+    """An answer that was taken. In a test it is marked at the end: then there is no mark."""
+
+    mark: DrillMarkWire | None
+    answered: int
+    of: int | None
+
+
+class FollowedWire(w.Answer):
+    """A plan to look at, and what it is called."""
+
+    words: str
+    plan: w.WorkbenchWire
+
+
+class SpokenWire(w.Answer):
+    """What the rule book says of an answer: the finding, its reason, and the other view where the trade disputes it."""
+
+    rule: str
+    says: str
+    why: str
+    other_view: str
+
+
+class PlanLineWire(w.Answer):
+    """One step of the plan that an exercise is about, with its reasons; ``asked`` where it is about this one."""
+
+    id: str
+    says: str
+    why: list[str]
+    asked: bool
+
+
+class FollowsWire(w.Answer):
+    """What would follow: the plans to look at, where they differ in figures, what the rule book says, and the plan step by step.
+
+    ``right_in`` are the schools in which what was answered is right.
+    """
+
+    plans: list[FollowedWire]
+    figures: list[FigureApartWire]
+    says: list[SpokenWire]
+    right_in: list[str]
+    steps: list[PlanLineWire]
+
+
+class FigureApartWire(w.Answer):
+    """One figure of the plan as it should be and as it was answered."""
+
+    name: str
+    unit: str
+    decimals: int
+    wish: str
+    planned: float
+    answered: float
+
+
+class ReviewWire(w.Answer):
+    """One exercise looked back on."""
+
+    asks: str
+    words: str
+    given: str
+    right: str
+    score: float
+    why: list[str]
+
+
+class ImprovedWire(w.Answer):
+    """A judgement that went better than before: the share right then and now."""
+
+    words: str
+    before: float
+    since: float
+
+
+class SessionRecapWire(w.Answer):
+    """A session looked back on: what it was worth, what got better, what comes next, and every exercise of a test."""
+
+    answered: int
+    score: float
+    minutes: float
+    fits: str
+    improved: list[ImprovedWire]
+    coming: list[str]
+    review: list[ReviewWire]
+    kept: bool
+
+
+class StandsWire(w.Answer):
+    """How one judgement stands."""
+
+    judgement: JudgementWire
+    standing: Standing
+    words: str
+    recall: float
+    right: float
+    low: float
+    high: float
+    answers: int
+    due: str
+
+
+class ProgressWire(w.Answer):
+    """A student's practice: the map of judgements, what fades, what comes next, what got better in four weeks."""
+
+    id: str
+    name: str
+    group: str
+    answers: int
+    remembered: float
+    practised: int
+    of: int
+    level: int
+    fits: str
+    stands: list[StandsWire]
+    fades: list[str]
+    coming: list[str]
+    improved: list[ImprovedWire]
+    classes: int
+
+
+class MemberWire(w.Answer):
+    """One student of a group at a glance."""
+
+    id: str
+    name: str
+    group: str
+    level: int
+    fits: str
+    remembered: float
+    practised: int
+    due: int
+    this_week: int
+    last: str
+    weakest: list[JudgementWire]
+
+
+class DrillNeedWire(w.Answer):
+    """A judgement that some of a group need."""
+
+    judgement: JudgementWire
+    recalled: float
+    students: list[str]
+
+
+class DrillItemWire(w.Answer):
+    """What is the matter with an exercise, by the answers to it."""
+
+    judgement: JudgementWire
+    level: int
+    title: str
+    verdict: Verdict
+    words: str
+    answers: int
+    students: int
+    right: float
+    expected: float
+    instead: str
+
+
+class GroupWire(w.Answer):
+    """Everybody who practises: at a glance, what they need, and exercises with something the matter."""
+
+    members: list[MemberWire]
+    needs: list[DrillNeedWire]
+    items: list[DrillItemWire]
+    groups: list[str]
+    judgements: int
+
+
+class DrillStudentBody(w.Body):
+    """A student who practises."""
+
+    name: Name
+    group: Group = ""
+
+
+class PutForwardBody(w.Body):
+    """What a student is asked next: judgements, or all that kinds of exercise practise."""
+
+    judgements: Annotated[tuple[str, ...], Field(max_length=200)] = ()
+    kinds: Annotated[tuple[DrillKind, ...], Field(max_length=20)] = ()
+
+
+class DrillErasedWire(w.Answer):
+    """A student who was erased: from how many classes too, and whether nothing is left anywhere yet."""
+
+    classes: int
+    finished: bool
+
+
+class DrillSetBody(w.Body):
+    """A set of exercises: what is in it, for how long, about whose faces, and whether all get the same, as a test."""
+
+    title: SetTitle
+    parts: Parts
+    same_for_all: bool = False
+    minutes: Minutes | None = None
+    faces: Annotated[tuple[Ident, ...], Field(max_length=MOST_FACES)] = ()
+    closed: bool = False
+    seed: Seed | None = None
+
+
+class SetResultWire(w.Answer):
+    """How one student did in a set."""
+
+    student: w.Named
+    answered: int
+    score: float
+
+
+class DrillSetWire(w.Answer):
+    """A set of exercises, with who answered it."""
+
+    id: str
+    title: str
+    code: str
+    says: str
+    length: int
+    parts: list[SetPart]
+    same_for_all: bool
+    minutes: int | None
+    faces: list[w.Named]
+    closed: bool
+    seed: int
+    results: list[SetResultWire]
+
+
+class DrillSetsWire(w.Answer):
+    """All sets, and whose faces one may be about: sitters who agreed."""
+
+    sets: list[DrillSetWire]
+    faces: list[w.Named]
+
+
+class SetFoundWire(w.Answer):
+    """The set of a code, as who takes it sees it."""
+
+    code: str
+    title: str
+    says: str
+    length: int
+    minutes: int | None
+    test: bool

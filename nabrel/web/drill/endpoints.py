@@ -1,152 +1,269 @@
-"""Exercises over HTTP: asked without their answers, and marked once."""
+"""Drill sessions over HTTP: begun, asked, answered once and in time, looked back on. No answer is sent before marking."""
 
 from __future__ import annotations
 
 import secrets
-from collections import OrderedDict
-from dataclasses import asdict, replace
-from threading import Lock
-from typing import Any
+from datetime import datetime, timedelta
+from typing import Annotated
 
 from flask import current_app
 from flask_openapi3.blueprint import APIBlueprint
 from flask_openapi3.models.tag import Tag
+from sqlalchemy.orm import Session
 
-from nabrel.core.drill.exercise import DrillKind, Exercise
-from nabrel.core.drill.making import KINDS, exercise, mark
-from nabrel.core.drill.spacing import Skill, level_for, skill
-from nabrel.core.errors import Impossible
-from nabrel.core.face.proportions import proportions_of
-from nabrel.store.standing import Missing
+from nabrel.core.drill.making import mark
+from nabrel.core.drill.practice import Answered, Practice, practised
+from nabrel.core.drill.sets import given_words, questions
+from nabrel.core.errors import Impossible, Refused, Told
+from nabrel.core.terms.limits import Ident
+from nabrel.formats.practice import DrillSetFile
+from nabrel.store.practice import DrillSets, KeptStudent, Students
 from nabrel.web.drill import answers as dw
+from nabrel.web.drill import present
+from nabrel.web.drill.sessions import GRACE, Asked, DrillSession, Sessions, made_next, make_ahead
+from nabrel.web.shared import signing_in
 from nabrel.web.shared import wire as w
-from nabrel.web.shared.requests import REFUSALS, house
+from nabrel.web.shared.requests import REFUSALS, clock, database, house
+from nabrel.web.shared.signing_in import NotForStudents
 
 drill = APIBlueprint("drill", __name__, url_prefix="/api/drill", abp_tags=[Tag(name="drill")], abp_responses=REFUSALS)
-MOST_OPEN = 400
 MOST_SEED = 2**31
-MEASURES = {
-    "shape": "shape {}", "forehead_fingers": "forehead {} fingers high", "face_length_mm": "face {} mm long",
-    "cheekbone_width_mm": "{} mm across the cheekbones", "jaw_width_mm": "{} mm across the jaw",
-}  # fmt: skip
+LENGTHS = [5, 10, 20]
+"""Minutes of a session, as they are offered."""
 
 
-class OpenExercises:
-    """Exercises that were asked: the newest of them, each with whether it was answered. What is marked is what is here."""
+class AskedPath(w.IdPath):
+    """An exercise of a session."""
 
-    def __init__(self) -> None:
-        self._asked: OrderedDict[str, tuple[Exercise, bool]] = OrderedDict()
-        self._lock = Lock()
-
-    def ask(self, found: Exercise) -> str:
-        """Remember an exercise under a key that nobody can guess."""
-        key = secrets.token_hex(16)
-        with self._lock:
-            self._asked[key] = (found, False)
-            while len(self._asked) > MOST_OPEN:
-                self._asked.popitem(last=False)
-        return key
-
-    def get(self, key: str) -> Exercise:
-        """An exercise that was asked. Refuses one that is not here, and one that was answered."""
-        with self._lock:
-            if key not in self._asked:
-                raise Missing("exercise", key, "an exercise that was asked, and not too long ago: ask for another")
-            found, answered = self._asked[key]
-        if answered:
-            raise Impossible("exercise", key, "an exercise that is still open: this one was answered, and counts once")
-        return found
-
-    def close(self, key: str) -> None:
-        """It was answered. Refuses a second answer that came at the same time."""
-        with self._lock:
-            found, answered = self._asked[key]
-            if answered:
-                raise Impossible(
-                    "exercise", key, "an exercise that is still open: this one was answered, and counts once"
-                )
-            self._asked[key] = (found, True)
+    exercise: Annotated[Ident, "the key of an exercise"]
 
 
 @drill.get("", operation_id="drills", responses={200: dw.DrillsWire})
 def get_drills() -> dw.DrillsWire:
-    """The kinds of exercise that there are."""
-    return dw.DrillsWire(kinds=[dw.DrillKindWire(id=kind, words=info.words) for kind, info in KINDS.items()])
-
-
-@drill.post("/exercises", operation_id="next_exercise", responses={201: dw.ExerciseWire})
-def post_exercise(body: dw.DrillBody) -> tuple[dw.ExerciseWire, int]:
-    """An exercise to answer: any kind, or the one that is named."""
-    kind: DrillKind = body.kind if body.kind is not None else secrets.choice(list(KINDS))
-    seed = secrets.randbelow(MOST_SEED) if body.seed is None else body.seed
-    able = skill((each.level, each.score) for each in body.answered)
-    found = exercise(kind, seed, 1, body.level or level_for(able), house())
-    return _asked(_open().ask(found), found, able), 201
-
-
-@drill.post("/exercises/<id>/answer", operation_id="answer_exercise", responses={200: dw.DrillMarkWire})
-def post_answer(path: w.IdPath, body: dw.DrillAnswerBody) -> dw.DrillMarkWire:
-    """Answer an exercise, once: what it is worth, and what would follow."""
-    asked = _open()
-    found = asked.get(path.id)
-    given = {name: value for name, value in body.model_dump().items() if value is not None}
-    marked = mark(found, given, house())
-    asked.close(path.id)
-    right = dict(marked.right)
-    return dw.DrillMarkWire(
-        score=marked.score,
-        choice=right.get("choice"),
-        step=right.get("step"),
-        order=list(right.get("order", [])),
-        zones=list(right.get("zones", [])),
-        drop=right.get("drop"),
-        value=right.get("value"),
-        follows=list(marked.follows),
-        why=list(marked.why),
-        leaves=[dw.LeftWire(choice=letter, **left) for letter, left in found.marking.get("leaves", {}).items()],
-        reasons=dict(found.marking.get("reasons", {})),
-        as_planned=found.marking.get("as_planned"),
+    """The kinds of exercise and judgements that there are, and who practises here."""
+    own = None
+    with database().session() as session:
+        students = Students(session)
+        if _is_student():
+            found = students.named(_account_name())
+            own = w.Named(id=found.key if found else "", name=_account_name())
+            people = []
+        else:
+            people = [w.Named(id=each.key, name=each.name) for each in students.all()]
+    return dw.DrillsWire(
+        kinds=present.kinds(), judgements=present.judgements(), minutes=LENGTHS, students=people, own=own
     )
 
 
-def _open() -> OpenExercises:
-    found: OpenExercises = current_app.extensions["nabrel_drills"]
+@drill.post("/sessions", operation_id="begin_drill", responses={201: dw.DrillSessionWire})
+def post_session(body: dw.DrillSessionBody) -> tuple[dw.DrillSessionWire, int]:
+    """Begin a session: a student's, which is kept, or a guest's, of which nothing is."""
+    now = clock()
+    with database().session() as session:
+        student = _whose(session, body)
+        file = DrillSets(session).by_code(body.code) if body.code is not None else None
+        faces = DrillSets(session).faces(file) if file is not None else ()
+        begun, place = now, 0
+        if file is not None:
+            begun, place = _begun(session, file, student, now)
+    minutes = file.minutes if file is not None else body.minutes
+    seed = secrets.randbelow(MOST_SEED) if body.seed is None else body.seed
+    found = DrillSession(
+        id=secrets.token_hex(16),
+        student=student.key if student else None,
+        account=_account(),
+        begun=begun,
+        ends=begun + timedelta(minutes=minutes) if minutes is not None else None,
+        kinds=body.kinds,
+        level=body.level,
+        seed=seed,
+        drill_set=file,
+        place=place,
+        questions=questions(file.parts, seed, house(), faces) if file is not None and not file.same_for_all else None,
+    )
+    found.in_time(now)
+    _sessions().begin(found)
+    length = sum(part.count for part in file.parts) if file is not None else None
+    return dw.DrillSessionWire(
+        id=found.id,
+        student=w.Named(id=student.key, name=student.name) if student else None,
+        begun=begun.isoformat(timespec="seconds"),
+        ends=found.ends.isoformat(timespec="seconds") if found.ends else None,
+        clock=now.isoformat(timespec="seconds"),
+        title=file.title if file is not None else "",
+        exercises=length,
+        test=found.is_test,
+    ), 201
+
+
+@drill.post("/sessions/<id>/exercises", operation_id="next_exercise", responses={201: dw.NextWire})
+def post_exercise(path: w.IdPath) -> tuple[dw.NextWire, int]:
+    """The next exercise of a session; in a test the open one, until it is answered."""
+    found, now = _session(path.id), clock()
+    with found.lock:
+        found.in_time(now)
+        practice = _practice(found)
+        still = found.open_one() if found.is_test else None
+        key, asked = still or _ask(found, practice, now)
+        of = sum(part.count for part in found.drill_set.parts) if found.drill_set is not None else None
+        wire = None if asked is None else present.asked(key, asked.exercise, practice.able)
+        return dw.NextWire(exercise=wire, answered=_answered(found), of=of), 201
+
+
+@drill.post(
+    "/sessions/<id>/exercises/<exercise>/answer", operation_id="answer_exercise", responses={200: dw.AnsweredWire}
+)
+def post_answer(path: AskedPath, body: dw.DrillAnswerBody) -> dw.AnsweredWire:
+    """Answer an exercise, once and in time: what it is worth, and what would follow. In a test it is marked at the end."""
+    found, now = _session(path.id), clock()
+    with found.lock:
+        asked = found.to_answer(path.exercise)
+        found.in_time(now, GRACE)
+        given = {name: value for name, value in body.model_dump(exclude={"seconds"}).items() if value is not None}
+        marked = mark(asked.exercise, given, house())
+        passed = max(0.0, (now - asked.since).total_seconds())
+        # Nobody looks longer at an exercise than since it was asked for; it may have been asked for ahead.
+        seconds = passed if body.seconds is None else min(body.seconds, passed)
+        _keep(found, asked, given, marked.score, seconds, now)
+        asked.answer, asked.mark, asked.seconds = given, marked, seconds
+        if found.is_test:
+            found.place += 1
+        of = sum(part.count for part in found.drill_set.parts) if found.drill_set is not None else None
+        shown = None if found.is_test else present.marked(asked.exercise, given, marked, house())
+        return dw.AnsweredWire(mark=shown, answered=_answered(found), of=of)
+
+
+@drill.get("/sessions/<id>/exercises/<exercise>/follows", operation_id="what_follows", responses={200: dw.FollowsWire})
+def get_follows(path: AskedPath) -> dw.FollowsWire:
+    """What would follow from the answer that was given: plans, figures, the rule book. Refused before it was, and in a test."""
+    found = _session(path.id)
+    asked = found.get(path.exercise)
+    if asked.mark is None or (found.is_test and not found.ended):
+        raise Impossible("exercise", path.exercise, "an exercise that was answered; in a test, one that is over")
+    return present.follows(asked.exercise, asked.answer or {}, house())
+
+
+@drill.post("/sessions/<id>/end", operation_id="end_drill", responses={200: dw.SessionRecapWire})
+def post_end(path: w.IdPath) -> dw.SessionRecapWire:
+    """End a session, and look back on it. Ended again it says the same."""
+    found = _session(path.id)
+    with found.lock:
+        found.ended = True
+        practice = _practice(found)
+    return present.recap(found, practice, clock())
+
+
+@drill.get("/codes/<id>", operation_id="set_of_code", responses={200: dw.SetFoundWire})
+def get_code(path: w.IdPath) -> dw.SetFoundWire:
+    """The set that a code stands for."""
+    with database().session() as session:
+        return present.found_set(DrillSets(session).by_code(path.id))
+
+
+def _ask(found: DrillSession, practice: Practice, now: datetime) -> tuple[str, Asked | None]:
+    if found.drill_set is not None:
+        if found.is_test:
+            with database().session() as session:
+                faces = DrillSets(session).faces(found.drill_set)
+            made = _sessions().question(found.drill_set, found.place, house(), faces)
+        else:
+            made = next(found.questions, None) if found.questions is not None else None
+        return ("", None) if made is None else found.put(made, now, found.place if found.is_test else None)
+    made = made_next(found, practice, house(), now)
+    key, asked = found.put(made, now)
+    make_ahead(_sessions(), found, practice, house(), now)
+    return key, asked
+
+
+def _keep(
+    found: DrillSession, asked: Asked, given: dict[str, object], score: float, seconds: float, now: datetime
+) -> None:
+    made = asked.exercise
+    answer = Answered(
+        at=now.isoformat(timespec="seconds"),
+        exercise=made.id,
+        kind=made.kind,
+        judgement=made.judgement,
+        level=made.level,
+        score=score,
+        seconds=round(seconds, 1),
+        given=given_words(made, given)[:2000],
+        set=found.drill_set.id if found.drill_set is not None else None,
+        place=asked.place,
+    )
+    if found.student is None:
+        found.practice = practised(found.practice, answer)
+        return
+    with database().session() as session:
+        students = Students(session)
+        # A set may have been removed while it was taken: then the answer stands without it.
+        if answer.set is not None and answer.set not in {each.id for each in DrillSets(session).all()}:
+            raise Impossible("session", "a set that was removed", "a set that is still here")
+        students.get(found.student)
+        students.answer(found.student, answer)
+
+
+def _begun(session: Session, file: DrillSetFile, student: KeptStudent | None, now: datetime) -> tuple[datetime, int]:
+    """Since when somebody is at a set, and at which question: a test is gone on with where it was left."""
+    if file.closed:
+        raise Impossible("code", file.code, "the code of a set that is open: your educator closed this one")
+    if not file.same_for_all:
+        return now, 0
+    if student is None:
+        raise Told("student", "A test is taken under a name.", "Say who you are.")
+    done = Students(session).in_test(student.key, file.id)
+    if len(done) >= sum(part.count for part in file.parts):
+        raise Impossible("code", file.code, "a test that you have not finished: this one is done, and counts once")
+    if not done:
+        return now, 0
+    first = datetime.fromisoformat(done[0].at) - timedelta(seconds=done[0].seconds)
+    return min(now, first), len(done)
+
+
+def _whose(session: Session, body: dw.DrillSessionBody) -> KeptStudent | None:
+    students = Students(session)
+    if body.ungraded:
+        return None
+    if _is_student():
+        own = students.named(_account_name()) or students.add(_account_name())
+        if body.student not in (None, "", own.key):
+            raise NotForStudents("student", "This is another student.", "Practise under your own name.")
+        return own
+    return students.get(body.student) if body.student else None
+
+
+def _practice(found: DrillSession) -> Practice:
+    if found.student is None:
+        return found.practice
+    with database().session() as session:
+        return Students(session).practice(found.student)
+
+
+def _answered(found: DrillSession) -> int:
+    return found.place if found.is_test else len(found.answered)
+
+
+def _session(key: str) -> DrillSession:
+    return _sessions().get(key, _account())
+
+
+def _sessions() -> Sessions:
+    found: Sessions = current_app.extensions["nabrel_drills"]
     return found
 
 
-def _fits(able: Skill) -> str:
-    """Which level fits, with how sure that is; nothing before there were answers."""
-    if not able.answers:
-        return ""
-    low, high = (level_for(replace(able, ability=each)) for each in (able.low, able.high))
-    sure = f"between {low} and {high} in nine cases of ten" if low != high else "in nine cases of ten"
-    return f"Level {level_for(able)} fits, {sure}"
+def _account() -> str | None:
+    who = signing_in.who()
+    return None if who is None else who.id
 
 
-def _asked(key: str, found: Exercise, able: Skill) -> dw.ExerciseWire:
-    shows: dict[str, Any] = dict(found.shows)
-    sitter = found.sequence.case.sitter if found.sequence is not None else None
-    return dw.ExerciseWire(
-        id=key,
-        kind=found.kind,
-        words=KINDS[found.kind].words,
-        level=found.level,
-        fits=_fits(able),
-        asks=found.asks,
-        choices=[dw.DrillLineWire(id=each.id, says=each.says) for each in found.choices],
-        steps=[dw.DrillLineWire(**each) for each in shows.get("steps", [])],
-        zones=list(shows.get("zones", [])) if "zones" in found.answer else [],
-        values=[dw.DrillLineWire(**each) for each in shows.get("values", [])],
-        reads=list(shows.get("reads", [])),
-        face=shows.get("face"),
-        proportions=w.ProportionsWire(**asdict(proportions_of(sitter))) if sitter is not None else None,
-        skin=shows.get("skin") if isinstance(shows.get("skin"), str) else None,
-        complexion=shows.get("complexion"),
-        lower=list(shows.get("lower", [])),
-        upper=list(shows.get("upper", [])),
-        measures=[
-            words.format(shows["measures"][name])
-            for name, words in MEASURES.items()
-            if shows.get("measures", {}).get(name)
-        ],
-    )
+def _account_name() -> str:
+    who = signing_in.who()
+    if who is None:
+        raise Refused("account", "nobody", "somebody who is signed in")
+    return who.name
+
+
+def _is_student() -> bool:
+    who = signing_in.who()
+    return who is not None and who.role == "student"

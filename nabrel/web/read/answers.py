@@ -238,6 +238,8 @@ class WorkspaceWire(Answer):
     runs: int
     wears: int
     classes: int
+    students: int
+    sets: int
     nicknames: list[str]
 
 

@@ -154,5 +154,7 @@ def workspace(found: Counts) -> wf.WorkspaceWire:
         runs=found.runs,
         wears=found.wears,
         classes=found.classes,
+        students=found.students,
+        sets=found.sets,
         nicknames=list(found.nicknames),
     )

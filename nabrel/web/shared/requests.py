@@ -4,8 +4,8 @@ from __future__ import annotations
 
 import json
 import re
-from collections.abc import Iterable
-from datetime import date
+from collections.abc import Callable, Iterable
+from datetime import UTC, date, datetime
 from typing import Any
 
 from flask import Response, current_app, g
@@ -29,6 +29,12 @@ def database() -> Database:
     """The application's database."""
     found: Database = current_app.extensions["nabrel_database"]
     return found
+
+
+def clock() -> datetime:
+    """This moment by the server's clock, which is everybody's; a test sets another."""
+    found: Callable[[], datetime] = current_app.extensions.get("nabrel_clock", lambda: datetime.now(UTC))
+    return found()
 
 
 def house() -> House:

@@ -1,0 +1,255 @@
+"""Exercises, marks and practice as the Drill room is told of them."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Mapping
+from dataclasses import asdict, replace
+from datetime import datetime, timedelta
+from typing import Any
+
+from nabrel.core.ask.trial import against
+from nabrel.core.ask.weigh import weigh
+from nabrel.core.drill.colours import depth_looks
+from nabrel.core.drill.exercise import Exercise, Mark
+from nabrel.core.drill.group import VERDICT_WORDS, Item, Member, Need
+from nabrel.core.drill.judgements import JUDGEMENTS, Judgement
+from nabrel.core.drill.making import KINDS
+from nabrel.core.drill.otherwise import concerned, right_in, views
+from nabrel.core.drill.paper import measured
+from nabrel.core.drill.practice import (
+    STANDING_WORDS,
+    Improved,
+    Practice,
+    coming,
+    fading,
+    improved,
+    remembered,
+    stands,
+)
+from nabrel.core.drill.sets import given_words, length_words
+from nabrel.core.drill.sets import says as set_says
+from nabrel.core.drill.spacing import Skill, level_for
+from nabrel.core.drill.steps import line
+from nabrel.core.face.proportions import proportions_of
+from nabrel.core.house import House
+from nabrel.core.judge.evaluate import evaluate
+from nabrel.formats.practice import DrillSetFile
+from nabrel.store.practice import KeptStudent
+from nabrel.store.repositories import KeptSequence
+from nabrel.web.drill import answers as dw
+from nabrel.web.drill.sessions import Asked, DrillSession
+from nabrel.web.shared import wire as w
+from nabrel.web.shared.present import workbench
+
+BY_COLOUR = ("corrector", "diagnose")
+"""Kinds that are judged by hue."""
+LOOKED_BACK = timedelta(days=28)
+
+
+def judgement(found: Judgement) -> dw.JudgementWire:
+    """One judgement."""
+    return dw.JudgementWire(id=found.id, kind=found.kind, words=found.words)
+
+
+def fits(able: Skill) -> str:
+    """Which level fits, with how sure that is; nothing before there were answers."""
+    if not able.answers:
+        return ""
+    low, high = (level_for(replace(able, ability=each)) for each in (able.low, able.high))
+    sure = f"between {low} and {high} in nine cases of ten" if low != high else "in nine cases of ten"
+    return f"Level {level_for(able)} fits, {sure}"
+
+
+def asked(key: str, found: Exercise, able: Skill) -> dw.ExerciseWire:
+    """An exercise as it is asked: nothing of its answer."""
+    shows: dict[str, Any] = dict(found.shows)
+    sitter = found.sequence.case.sitter if found.sequence is not None else None
+    return dw.ExerciseWire(
+        id=key,
+        kind=found.kind,
+        words=KINDS[found.kind].words,
+        level=found.level,
+        fits=fits(able),
+        asks=found.asks,
+        choices=[dw.DrillLineWire(id=each.id, says=each.says) for each in found.choices],
+        steps=[dw.DrillLineWire(**each) for each in shows.get("steps", [])],
+        zones=list(shows.get("zones", [])) if "zones" in found.answer else [],
+        values=[dw.DrillLineWire(**each) for each in shows.get("values", [])],
+        reads=list(shows.get("reads", [])),
+        face=shows.get("face"),
+        proportions=w.ProportionsWire(**asdict(proportions_of(sitter))) if sitter is not None else None,
+        skin=shows.get("skin") if isinstance(shows.get("skin"), str) else None,
+        complexion=shows.get("complexion"),
+        lower=list(shows.get("lower", [])),
+        upper=list(shows.get("upper", [])),
+        measures=list(measured(found)),
+        in_words=list(shows.get("in_words", [])),
+        by_colour=found.kind in BY_COLOUR,
+    )
+
+
+def marked(found: Exercise, answer: Mapping[str, Any], mark: Mark, house: House) -> dw.DrillMarkWire:
+    """What an answer is worth, and what would follow from it in words."""
+    right = dict(mark.right)
+    looks = depth_looks(found, answer, house) if found.kind == "depth" else ()
+    return dw.DrillMarkWire(
+        score=mark.score,
+        choice=right.get("choice"),
+        step=right.get("step"),
+        order=list(right.get("order", [])),
+        zones=list(right.get("zones", [])),
+        drop=right.get("drop"),
+        value=right.get("value"),
+        follows=list(mark.follows),
+        why=list(mark.why),
+        leaves=[dw.LeftWire(choice=letter, **left) for letter, left in found.marking.get("leaves", {}).items()],
+        reasons=dict(found.marking.get("reasons", {})),
+        as_planned=found.marking.get("as_planned"),
+        looks=[dw.ShownWire(words=words, hex=each) for words, each in looks],
+    )
+
+
+def follows(found: Exercise, answer: Mapping[str, Any], house: House) -> dw.FollowsWire:
+    """What would follow: the plans, their figures, the rule book, and the plan step by step."""
+    seen = [(view.words, evaluate(view.plan, house, try_fixes=False)) for view in views(found, answer, house)]
+    figures = weigh([each for _, each in seen]) if len(seen) > 1 else ()
+    come = against(seen[0][1], seen[1][1]).come if len(seen) > 1 else ()
+    about = concerned(found)
+    names = {item.id: item.name for _, each in seen for item in each.products.values()}
+    plan = (found.mended or found.sequence) if seen else None
+    return dw.FollowsWire(
+        plans=[
+            dw.FollowedWire(
+                words=words, plan=workbench(KeptSequence("drill", "drill", each.sequence, 0, None, None), each)
+            )
+            for words, each in seen
+        ],
+        figures=[
+            dw.FigureApartWire(
+                name=each.name, unit=each.unit, decimals=each.decimals, wish=each.wish,
+                planned=each.values[0], answered=each.values[1],
+            )
+            for each in figures
+        ],
+        says=[
+            dw.SpokenWire(rule=each.rule, says=each.says, why=each.why, other_view=each.other_view) for each in come[:4]
+        ],
+        right_in=list(right_in(found, answer, house)),
+        steps=[
+            dw.PlanLineWire(
+                id=step.id, says=line(step, names), asked=step.id in about,
+                why=list(dict.fromkeys([*step.why, *(why for portion in step.portions for why in portion.why)]))[:4],
+            )
+            for step in (plan.steps if plan is not None else ())
+        ],
+    )  # fmt: skip
+
+
+def review(each: Asked) -> dw.ReviewWire:
+    """One exercise looked back on."""
+    mark = each.mark
+    return dw.ReviewWire(
+        asks=each.exercise.asks,
+        words=KINDS[each.exercise.kind].words,
+        given=given_words(each.exercise, each.answer or {}),
+        right=given_words(each.exercise, each.exercise.answer),
+        score=mark.score if mark is not None else 0.0,
+        why=list(each.exercise.why),
+    )
+
+
+def recap(session: DrillSession, practice: Practice, now: datetime) -> dw.SessionRecapWire:
+    """A session looked back on."""
+    done = session.answered
+    return dw.SessionRecapWire(
+        answered=len(done),
+        score=sum(each.mark.score for each in done if each.mark) / len(done) if done else 0.0,
+        minutes=(now - session.begun).total_seconds() / 60,
+        fits=fits(practice.able),
+        improved=[_improved(each) for each in improved(practice, session.begun)[:6]],
+        coming=[each.words for each in coming(practice, now)],
+        review=[review(each) for each in done],
+        kept=session.student is not None,
+    )
+
+
+def _improved(each: Improved) -> dw.ImprovedWire:
+    return dw.ImprovedWire(words=each.judgement.words, before=each.before, since=each.since)
+
+
+def progress(student: KeptStudent, practice: Practice, classes: int, now: datetime) -> dw.ProgressWire:
+    """A student's map of judgements."""
+    rows = stands(practice, now)
+    return dw.ProgressWire(
+        id=student.key,
+        name=student.name,
+        group=student.group,
+        answers=len(practice.answers),
+        remembered=remembered(rows),
+        practised=sum(each.standing != "new" for each in rows),
+        of=len(rows),
+        level=level_for(practice.able),
+        fits=fits(practice.able),
+        stands=[
+            dw.StandsWire(
+                judgement=judgement(each.judgement), standing=each.standing, words=STANDING_WORDS[each.standing],
+                recall=each.recall, right=each.right, low=each.low, high=each.high, answers=each.answers, due=each.due,
+            )
+            for each in rows
+        ],
+        fades=[each.judgement.words for each in fading(rows)[:8]],
+        coming=[each.words for each in coming(practice, now)],
+        improved=[_improved(each) for each in improved(practice, now - LOOKED_BACK)[:8]],
+        classes=classes,
+    )  # fmt: skip
+
+
+def member(each: Member, student: KeptStudent) -> dw.MemberWire:
+    """One student at a glance."""
+    return dw.MemberWire(
+        id=student.key, name=student.name, group=student.group, level=each.level, fits=fits(each.able),
+        remembered=each.remembered, practised=each.practised, due=each.due, this_week=each.this_week, last=each.last,
+        weakest=[judgement(row.judgement) for row in each.weakest],
+    )  # fmt: skip
+
+
+def need(each: Need, names: Mapping[str, str]) -> dw.DrillNeedWire:
+    """What some of a group need."""
+    students = [names[key] for key in each.students]
+    return dw.DrillNeedWire(judgement=judgement(each.judgement), recalled=each.recalled, students=students)
+
+
+def item(each: Item, titles: Mapping[str, str]) -> dw.DrillItemWire:
+    """What is the matter with an exercise."""
+    return dw.DrillItemWire(
+        judgement=judgement(each.judgement), level=each.level, title=titles.get(each.set or "", ""),
+        verdict=each.verdict, words=VERDICT_WORDS[each.verdict], answers=each.answers, students=each.students,
+        right=each.right, expected=each.expected, instead=each.instead,
+    )  # fmt: skip
+
+
+def drill_set(file: DrillSetFile, faces: Iterable[w.Named], results: list[dw.SetResultWire]) -> dw.DrillSetWire:
+    """A set with who answered it."""
+    return dw.DrillSetWire(
+        id=file.id, title=file.title, code=file.code, says=set_says(file.parts), length=sum(p.count for p in file.parts),
+        parts=list(file.parts), same_for_all=file.same_for_all, minutes=file.minutes, faces=list(faces),
+        closed=file.closed, seed=file.seed, results=results,
+    )  # fmt: skip
+
+
+def found_set(file: DrillSetFile) -> dw.SetFoundWire:
+    """A set as who takes it sees it."""
+    return dw.SetFoundWire(
+        code=file.code, title=file.title, says=length_words(file.parts), length=sum(p.count for p in file.parts),
+        minutes=file.minutes, test=file.same_for_all,
+    )  # fmt: skip
+
+
+def kinds() -> list[dw.DrillKindWire]:
+    """The kinds of exercise."""
+    return [dw.DrillKindWire(id=kind, words=info.words) for kind, info in KINDS.items()]
+
+
+def judgements() -> list[dw.JudgementWire]:
+    """Every judgement that is practised."""
+    return [judgement(each) for each in JUDGEMENTS.values()]

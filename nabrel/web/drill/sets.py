@@ -1,0 +1,113 @@
+"""Sets of exercises made by hand, over HTTP: made, changed, printed as a paper, removed."""
+
+from __future__ import annotations
+
+import secrets
+from uuid import uuid4
+
+from flask import Response
+from flask_openapi3.blueprint import APIBlueprint
+from flask_openapi3.models.tag import Tag
+from sqlalchemy.orm import Session
+
+from nabrel.core.drill.sets import questions
+from nabrel.formats.practice import DrillSetFile
+from nabrel.formats.sheet.paper import write_paper
+from nabrel.store.practice import DrillSets, Students
+from nabrel.store.repositories import Sitters
+from nabrel.web.drill import answers as dw
+from nabrel.web.drill import present
+from nabrel.web.shared import wire as w
+from nabrel.web.shared.requests import REFUSALS, as_file, database, download, house
+
+drill_sets = APIBlueprint(
+    "drill_sets", __name__, url_prefix="/api/drill/sets", abp_tags=[Tag(name="drill")], abp_responses=REFUSALS
+)
+MOST_SEED = 2**31
+
+
+@drill_sets.get("", operation_id="drill_sets", responses={200: dw.DrillSetsWire})
+def get_sets() -> dw.DrillSetsWire:
+    """All sets, and whose faces one may be about."""
+    with database().session() as session:
+        sets = [_wire(session, each) for each in DrillSets(session).all()]
+        faces = [
+            w.Named(id=each.id, name=each.sitter.nickname)
+            for each in Sitters(session).all()
+            if each.sitter.consent_on is not None
+        ]
+    return dw.DrillSetsWire(sets=sets, faces=faces)
+
+
+@drill_sets.post("", operation_id="make_drill_set", responses={201: dw.DrillSetWire})
+def post_set(body: dw.DrillSetBody) -> tuple[dw.DrillSetWire, int]:
+    """A new set, with its code."""
+    with database().session() as session:
+        code = DrillSets(session).new_code()
+        made = DrillSets(session).put(_file(uuid4().hex, code, body, secrets.randbelow(MOST_SEED)))
+        return _wire(session, made), 201
+
+
+@drill_sets.put("/<id>", operation_id="change_drill_set", responses={200: dw.DrillSetWire})
+def put_set(path: w.IdPath, body: dw.DrillSetBody) -> dw.DrillSetWire:
+    """Change a set. Refuses other exercises in one that somebody began."""
+    with database().session() as session:
+        now = DrillSets(session).get(path.id)
+        return _wire(session, DrillSets(session).put(_file(now.id, now.code, body, now.seed)))
+
+
+@drill_sets.delete("/<id>", operation_id="remove_drill_set", responses={204: None})
+def delete_set(path: w.IdPath) -> Response:
+    """Forget a set; what was answered in it stays with the students."""
+    with database().session() as session:
+        DrillSets(session).remove(path.id)
+    return Response(status=204)
+
+
+@drill_sets.get("/<id>/file", operation_id="drill_set_file", responses={200: None})
+def get_file(path: w.IdPath) -> Response:
+    """A set as a file."""
+    with database().session() as session:
+        file = DrillSets(session).get(path.id)
+    return as_file(file, f"{file.title}.drill_set.json")
+
+
+@drill_sets.get("/<id>/paper", operation_id="drill_paper", responses={200: None})
+def get_paper(path: w.IdPath) -> Response:
+    """The exercises of a set on paper, with the answers at the end (PDF)."""
+    with database().session() as session:
+        file = DrillSets(session).get(path.id)
+        faces = DrillSets(session).faces(file)
+    made = list(questions(file.parts, file.seed, house(), faces))
+    return download(write_paper(file.title, made, file.minutes), f"{file.title}.pdf", "application/pdf")
+
+
+def _file(key: str, code: str, body: dw.DrillSetBody, seed: int) -> DrillSetFile:
+    return DrillSetFile(
+        id=key,
+        title=body.title,
+        code=code,
+        parts=body.parts,
+        seed=body.seed if body.seed is not None else seed,
+        same_for_all=body.same_for_all,
+        minutes=body.minutes,
+        faces=body.faces,
+        closed=body.closed,
+    )
+
+
+def _wire(session: Session, file: DrillSetFile) -> dw.DrillSetWire:
+    names = {each.id: each.sitter.nickname for each in Sitters(session).all()}
+    students = Students(session)
+    results = []
+    for key in DrillSets(session).answered(file.id):
+        own = [each for each in students.practice(key).answers if each.set == file.id]
+        results.append(
+            dw.SetResultWire(
+                student=w.Named(id=key, name=students.get(key).name),
+                answered=len(own),
+                score=sum(each.score for each in own) / len(own),
+            )
+        )
+    faces = [w.Named(id=each, name=names.get(each, each)) for each in file.faces]
+    return present.drill_set(file, faces, results)
