@@ -8,11 +8,12 @@ from datetime import date, timedelta
 from nabrel.core.ask.recommend import plan
 from nabrel.core.house import House
 from nabrel.core.plan.sequence import Sequence
-from nabrel.demo import course, season, worn
+from nabrel.demo import course, practice, season, worn
 from nabrel.demo.kestrel_quay import sitters
 from nabrel.demo.kit import kit
 from nabrel.store.classes import Classes
 from nabrel.store.database import Database
+from nabrel.store.practice import DrillSets, Students
 from nabrel.store.repositories import Kit, Sequences, Sitters
 from nabrel.store.shelf import NamedKits, Tools
 from nabrel.store.skin_readings import SkinReadings
@@ -46,4 +47,9 @@ def fill(database: Database, today: date | None = None) -> bool:
             Classes(session).put_back(taught)
         for named in season.named_kits(kit()):
             NamedKits(session).put(named)
+        made = practice.sets(tuple(plans[name][0] for name in ("Tamsin", "Merrick")))
+        for each in made:
+            DrillSets(session).put_back(each)
+        for student in practice.practice({name: plans[name][0] for name in plans}, today, made[0]):
+            Students(session).take_in(student)
     return True

@@ -53,13 +53,14 @@ def _answered(answers: tuple[Answered, ...]) -> tuple[Answered, ...]:
 
 
 class PracticeFile(Document):
-    """``practice``: one student's cards, a judgement each, and answers, oldest first."""
+    """``practice``: one student's cards, a judgement each, and answers, oldest first; ``sitter`` where their face is kept here."""
 
     nabrel: Literal["practice"] = "practice"
     version: Literal[1] = 1
     id: Key
     student: Name
     group: Group = ""
+    sitter: Ident | None = None
     cards: Annotated[tuple[Known, ...], MaxLen(MOST_CARDS), AfterValidator(_moments)] = ()
     answers: Annotated[tuple[Answered, ...], MaxLen(MOST_ANSWERS), AfterValidator(_answered)] = ()
 

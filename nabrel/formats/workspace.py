@@ -537,7 +537,10 @@ def _drilled(folder: _Folder, listed: list[str]) -> tuple[list[PracticeFile], li
     students, sets = [], []
     for name in folder.within(PRACTICE, MOST_DRILL_STUDENTS):
         with folder.naming(name):
-            students.append(check_practice(folder.model(name, PracticeFile)))
+            student = check_practice(folder.model(name, PracticeFile))
+            if student.sitter is not None and student.sitter not in listed:
+                raise Refused("sitter", student.sitter, "a sitter who is in the zip")
+            students.append(student)
     for name in folder.within(DRILL_SETS, MOST_SETS):
         with folder.naming(name):
             found = check_set(folder.model(name, DrillSetFile))

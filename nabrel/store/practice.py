@@ -22,7 +22,7 @@ from nabrel.formats.practice import MOST_DRILL_STUDENTS, MOST_SETS, DrillSetFile
 from nabrel.formats.values import text_of, value_from_text
 from nabrel.store.repositories import Sitters
 from nabrel.store.standing import Missing, claim, next_place, room_for
-from nabrel.store.tables import AnswerRow, CardRow, ClassStudentRow, DrillSetFaceRow, DrillSetRow, StudentRow
+from nabrel.store.tables import AnswerRow, CardRow, ClassStudentRow, DrillSetFaceRow, DrillSetRow, SitterRow, StudentRow
 
 
 @dataclass(frozen=True, slots=True)
@@ -32,6 +32,7 @@ class KeptStudent:
     key: str
     name: str
     group: str
+    sitter: str | None = None
 
 
 def name_key(name: str) -> str:
@@ -58,15 +59,23 @@ class Students:
         row = self._session.scalar(select(StudentRow).where(StudentRow.name_key == name_key(name)))
         return None if row is None else _student(row)
 
-    def add(self, name: str, group: str = "", key: str | None = None) -> KeptStudent:
-        """A new student. Refuses a name that another one has, and more students than there may be."""
+    def add(self, name: str, group: str = "") -> KeptStudent:
+        """A new student; one who has a sitter's nickname is that sitter. Refuses a name that another one has, and more than there may be."""
+        return self._add(KeptStudent(uuid4().hex, name, group, self._sitter(name)))
+
+    def _sitter(self, name: str) -> str | None:
+        found: str | None = self._session.scalar(select(SitterRow.id).where(SitterRow.nickname == name).limit(1))
+        return found
+
+    def _add(self, student: KeptStudent) -> KeptStudent:
         room_for(self._session, StudentRow.key, MOST_DRILL_STUDENTS, "students")
-        self._free(name, None)
+        self._free(student.name, None)
         row = StudentRow(
-            key=key or uuid4().hex,
-            name=name,
-            name_key=name_key(name),
-            group=group,
+            key=student.key,
+            name=student.name,
+            name_key=name_key(student.name),
+            group=student.group,
+            sitter_id=student.sitter,
             position=next_place(StudentRow.position),
         )
         self._session.add(row)
@@ -78,6 +87,7 @@ class Students:
         row = self._row(key)
         self._free(name, key)
         row.name, row.name_key, row.group = name, name_key(name), group
+        row.sitter_id = self._sitter(name) or row.sitter_id
         self._session.flush()
         return _student(row)
 
@@ -130,16 +140,28 @@ class Students:
         """The file of a student's practice."""
         student, practice = self.get(key), self.practice(key)
         return PracticeFile(
-            id=student.key, student=student.name, group=student.group, cards=practice.known, answers=practice.answers
+            id=student.key,
+            student=student.name,
+            group=student.group,
+            sitter=student.sitter,
+            cards=practice.known,
+            answers=practice.answers,
         )
 
     def take_in(self, file: PracticeFile) -> None:
         """Put a student in as they are."""
-        self.add(file.student, file.group, file.id)
-        for answer in file.answers:
-            self._keep(file.id, answer)
-        for card in file.cards:
-            self._card(file.id, card)
+        self._add(KeptStudent(file.id, file.student, file.group, file.sitter))
+        self._session.add_all(_answer_row(file.id, answer) for answer in file.answers)
+        self._session.add_all(
+            CardRow(student_key=file.id, judgement=card.judgement, document=text_of(card)) for card in file.cards
+        )
+        self._session.flush()
+
+    def of_sitter(self, sitter_id: str) -> list[KeptStudent]:
+        """The students who are this sitter: they go with the sitter."""
+        return [
+            _student(row) for row in self._session.scalars(select(StudentRow).where(StudentRow.sitter_id == sitter_id))
+        ]
 
     def classes_of(self, name: str) -> int:
         """In how many classes somebody of this name is."""
@@ -147,7 +169,7 @@ class Students:
         return len(self._session.scalars(select(ClassStudentRow.key).where(wanted == name)).all())
 
     def _keep(self, key: str, answer: Answered) -> None:
-        row = AnswerRow(student_key=key, set_key=answer.set, place=answer.place, document=text_of(answer))
+        row = _answer_row(key, answer)
         try:
             with self._session.begin_nested():
                 self._session.add(row)
@@ -269,5 +291,9 @@ class DrillSets:
         return (file.parts, file.seed, file.same_for_all, file.faces)
 
 
+def _answer_row(key: str, answer: Answered) -> AnswerRow:
+    return AnswerRow(student_key=key, set_key=answer.set, place=answer.place, document=text_of(answer))
+
+
 def _student(row: StudentRow) -> KeptStudent:
-    return KeptStudent(row.key, row.name, row.group)
+    return KeptStudent(row.key, row.name, row.group, row.sitter_id)

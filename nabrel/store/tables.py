@@ -227,7 +227,7 @@ class ClassStudentRow(Base):
 
 
 class StudentRow(Base):
-    """A student who practises; ``name_key`` is the name as it is looked for."""
+    """A student who practises; ``name_key`` is the name as it is looked for. One who is a sitter here goes with the sitter."""
 
     __tablename__ = "student"
 
@@ -235,6 +235,7 @@ class StudentRow(Base):
     name: Mapped[str] = mapped_column(String(60))
     name_key: Mapped[str] = mapped_column(String(120), unique=True)
     group: Mapped[str] = mapped_column(String(120))
+    sitter_id: Mapped[str | None] = mapped_column(ForeignKey("sitter.id", ondelete="CASCADE"), index=True)
     position: Mapped[int] = mapped_column(Integer)
 
 

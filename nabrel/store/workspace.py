@@ -11,6 +11,7 @@ from sqlalchemy.orm import Session
 
 from nabrel.core.errors import Fault
 from nabrel.formats.loader import kept_text
+from nabrel.formats.practice import PracticeFile
 from nabrel.formats.values import text_of
 from nabrel.formats.workspace import Counts, KeptPerson, KeptPlan, PlanFile, Revision, Workspace
 from nabrel.store.classes import Classes
@@ -87,8 +88,15 @@ def gather_one(session: Session, sitter_id: str) -> Workspace:
     return Workspace(
         house=house.model_copy(update={"decisions": own}),
         kit=Kit(session).all(),
+        students=[_alone(Students(session).file(each.key)) for each in Students(session).of_sitter(sitter_id)],
         people=[_gather_person(session, kept)],
     )
+
+
+def _alone(file: PracticeFile) -> PracticeFile:
+    """A practice without the sets that it was asked in, which stay here."""
+    answers = tuple(replace(each, set=None, place=None) for each in file.answers)
+    return file.model_copy(update={"answers": answers})
 
 
 def _gather_person(session: Session, kept: KeptSitter) -> KeptPerson:

@@ -252,7 +252,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The kinds of exercise that there are. */
+        /** The kinds of exercise and judgements that there are, and who practises here. */
         get: operations["drills"];
         put?: never;
         post?: never;
@@ -262,7 +262,41 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/drill/exercises": {
+    "/api/drill/codes/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The set that a code stands for. */
+        get: operations["set_of_code"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drill/results": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every answer as a table. */
+        get: operations["drill_results"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drill/sessions": {
         parameters: {
             query?: never;
             header?: never;
@@ -271,7 +305,41 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** An exercise to answer: any kind, or the one that is named. */
+        /** Begin a session: a student's, which is kept, or a guest's, of which nothing is. */
+        post: operations["begin_drill"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drill/sessions/{id}/end": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** End a session, and look back on it. Ended again it says the same. */
+        post: operations["end_drill"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drill/sessions/{id}/exercises": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The next exercise of a session; in a test the open one, until it is answered. */
         post: operations["next_exercise"];
         delete?: never;
         options?: never;
@@ -279,7 +347,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/drill/exercises/{id}/answer": {
+    "/api/drill/sessions/{id}/exercises/{exercise}/answer": {
         parameters: {
             query?: never;
             header?: never;
@@ -288,8 +356,166 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Answer an exercise, once: what it is worth, and what would follow. */
+        /** Answer an exercise, once and in time: what it is worth, and what would follow. In a test it is marked at the end. */
         post: operations["answer_exercise"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drill/sessions/{id}/exercises/{exercise}/follows": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What would follow from the answer that was given: plans, figures, the rule book. Refused before it was, and in a test. */
+        get: operations["what_follows"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drill/sets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All sets, and whose faces one may be about. */
+        get: operations["drill_sets"];
+        put?: never;
+        /** A new set, with its code. */
+        post: operations["make_drill_set"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drill/sets/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Change a set. Refuses other exercises in one that somebody began. */
+        put: operations["change_drill_set"];
+        post?: never;
+        /** Forget a set; what was answered in it stays with the students. */
+        delete: operations["remove_drill_set"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drill/sets/{id}/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A set as a file. */
+        get: operations["drill_set_file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drill/sets/{id}/paper": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The exercises of a set on paper, with the answers at the end (PDF). */
+        get: operations["drill_paper"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drill/students": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Everybody at a glance, what they need, and exercises with something the matter. */
+        get: operations["drill_group"];
+        put?: never;
+        /** A new student. Refuses a name that another one has. */
+        post: operations["add_drill_student"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drill/students/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A student's map of judgements; a student who is signed in sees their own. */
+        get: operations["drill_progress"];
+        /** Another name or group. */
+        put: operations["change_drill_student"];
+        post?: never;
+        /** Erase a student for good: practice, answers, and their name in classes, in every file and backup. */
+        delete: operations["erase_drill_student"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drill/students/{id}/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All that is kept of a student's practice, as a file. */
+        get: operations["practice_file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drill/students/{id}/next": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a student is asked next: it went wrong in class, or they want to practise it. */
+        post: operations["put_forward"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2407,6 +2633,17 @@ export interface components {
             zones: components["schemas"]["MissWire"][];
         };
         /**
+         * AnsweredWire
+         * @description An answer that was taken. In a test it is marked at the end: then there is no mark.
+         */
+        AnsweredWire: {
+            /** Answered */
+            answered: number;
+            mark: components["schemas"]["DrillMarkWire"] | null;
+            /** Of */
+            of: number | null;
+        };
+        /**
          * Asked
          * @description A question that came up, kept for the recap, at which step.
          */
@@ -2448,13 +2685,15 @@ export interface components {
         };
         /**
          * BelongingsWire
-         * @description What goes with a sitter: plans, revisions of them, and classes that teach them.
+         * @description What goes with a sitter: plans, revisions of them, classes that teach them, and the practice of who is a student too.
          */
         BelongingsWire: {
             /** Classes */
             classes: number;
             /** Plans */
             plans: number;
+            /** Practice */
+            practice: number;
             /** Revisions */
             revisions: number;
         };
@@ -3518,7 +3757,7 @@ export interface components {
         };
         /**
          * DrillAnswerBody
-         * @description An answer: what the kind of exercise asks for.
+         * @description An answer: what the kind of exercise asks for, and how many seconds it took to give.
          */
         DrillAnswerBody: {
             /**
@@ -3537,6 +3776,11 @@ export interface components {
              */
             order?: string[] | null;
             /**
+             * Seconds
+             * @default null
+             */
+            seconds?: number | null;
+            /**
              * Step
              * @default null
              */
@@ -3553,42 +3797,42 @@ export interface components {
             zones?: ("forehead_centre" | "hairline" | "temple_l" | "temple_r" | "brow_bone_l" | "brow_bone_r" | "eyelid_l" | "eyelid_r" | "under_eye_l" | "under_eye_r" | "inner_corner_l" | "inner_corner_r" | "nose_bridge" | "nose_side_l" | "nose_side_r" | "nose_tip" | "cheek_apple_l" | "cheek_apple_r" | "cheekbone_l" | "cheekbone_r" | "cheek_hollow_l" | "cheek_hollow_r" | "smile_line_l" | "smile_line_r" | "upper_lip" | "below_lip" | "lips" | "chin" | "jaw_l" | "jaw_r" | "under_jaw" | "ear_l" | "ear_r" | "neck" | "brow_l" | "brow_r" | "lash_l" | "lash_r")[] | null;
         };
         /**
-         * DrillAnswered
-         * @description One answer of this session: at which level, and what it was worth.
+         * DrillErasedWire
+         * @description A student who was erased: from how many classes too, and whether nothing is left anywhere yet.
          */
-        DrillAnswered: {
-            /** Level */
-            level: number;
-            /** Score */
-            score: number;
+        DrillErasedWire: {
+            /** Classes */
+            classes: number;
+            /** Finished */
+            finished: boolean;
         };
         /**
-         * DrillBody
-         * @description Which exercise is wanted; any kind where none is named, and drawn from a seed of the server's where none is given.
-         *
-         *     Without a level it is the one that fits what was ``answered`` in this session.
+         * DrillItemWire
+         * @description What is the matter with an exercise, by the answers to it.
          */
-        DrillBody: {
+        DrillItemWire: {
+            /** Answers */
+            answers: number;
+            /** Expected */
+            expected: number;
+            /** Instead */
+            instead: string;
+            judgement: components["schemas"]["JudgementWire"];
+            /** Level */
+            level: number;
+            /** Right */
+            right: number;
+            /** Students */
+            students: number;
+            /** Title */
+            title: string;
             /**
-             * Answered
-             * @default []
+             * Verdict
+             * @enum {string}
              */
-            answered?: components["schemas"]["DrillAnswered"][];
-            /**
-             * Kind
-             * @default null
-             */
-            kind?: ("order" | "fault" | "corrector" | "depth" | "leave_bare" | "base_pair" | "powder_where" | "school" | "texture" | "amount" | "wait" | "diagnose" | "placement" | "explain") | null;
-            /**
-             * Level
-             * @default null
-             */
-            level?: number | null;
-            /**
-             * Seed
-             * @default null
-             */
-            seed?: number | null;
+            verdict: "too_easy" | "too_hard" | "disputed";
+            /** Words */
+            words: string;
         };
         /**
          * DrillKindWire
@@ -3605,9 +3849,14 @@ export interface components {
         };
         /**
          * DrillLineWire
-         * @description A step or a choice: its id and what it says.
+         * @description A step or a choice: its id, what it says, and how it is worked where that is shown.
          */
         DrillLineWire: {
+            /**
+             * Detail
+             * @default
+             */
+            detail?: string;
             /** Id */
             id: string;
             /** Says */
@@ -3630,6 +3879,8 @@ export interface components {
             follows: string[];
             /** Leaves */
             leaves: components["schemas"]["LeftWire"][];
+            /** Looks */
+            looks: components["schemas"]["ShownWire"][];
             /** Order */
             order: string[];
             /** Reasons */
@@ -3648,12 +3899,182 @@ export interface components {
             zones: ("forehead_centre" | "hairline" | "temple_l" | "temple_r" | "brow_bone_l" | "brow_bone_r" | "eyelid_l" | "eyelid_r" | "under_eye_l" | "under_eye_r" | "inner_corner_l" | "inner_corner_r" | "nose_bridge" | "nose_side_l" | "nose_side_r" | "nose_tip" | "cheek_apple_l" | "cheek_apple_r" | "cheekbone_l" | "cheekbone_r" | "cheek_hollow_l" | "cheek_hollow_r" | "smile_line_l" | "smile_line_r" | "upper_lip" | "below_lip" | "lips" | "chin" | "jaw_l" | "jaw_r" | "under_jaw" | "ear_l" | "ear_r" | "neck" | "brow_l" | "brow_r" | "lash_l" | "lash_r")[];
         };
         /**
+         * DrillNeedWire
+         * @description A judgement that some of a group need.
+         */
+        DrillNeedWire: {
+            judgement: components["schemas"]["JudgementWire"];
+            /** Recalled */
+            recalled: number;
+            /** Students */
+            students: string[];
+        };
+        /**
+         * DrillSessionBody
+         * @description A session: whose (nobody's is not kept), how long, of which kinds and level, or of the set with a code.
+         *
+         *     Without a level it is the one that fits. ``seed`` makes it the same again.
+         */
+        DrillSessionBody: {
+            /**
+             * Code
+             * @default null
+             */
+            code?: string | null;
+            /**
+             * Kinds
+             * @default []
+             */
+            kinds?: ("order" | "fault" | "corrector" | "depth" | "leave_bare" | "base_pair" | "powder_where" | "school" | "texture" | "amount" | "wait" | "diagnose" | "placement" | "explain")[];
+            /**
+             * Level
+             * @default null
+             */
+            level?: number | null;
+            /**
+             * Minutes
+             * @default null
+             */
+            minutes?: number | null;
+            /**
+             * Seed
+             * @default null
+             */
+            seed?: number | null;
+            /**
+             * Student
+             * @default null
+             */
+            student?: string | null;
+            /**
+             * Ungraded
+             * @default false
+             */
+            ungraded?: boolean;
+        };
+        /**
+         * DrillSessionWire
+         * @description A session that goes on: whose, until when (by the server's clock, which is told too), and the set that it is of.
+         */
+        DrillSessionWire: {
+            /** Begun */
+            begun: string;
+            /** Clock */
+            clock: string;
+            /** Ends */
+            ends: string | null;
+            /** Exercises */
+            exercises: number | null;
+            /** Id */
+            id: string;
+            student: components["schemas"]["Named"] | null;
+            /** Test */
+            test: boolean;
+            /** Title */
+            title: string;
+        };
+        /**
+         * DrillSetBody
+         * @description A set of exercises: what is in it, for how long, about whose faces, and whether all get the same, as a test.
+         */
+        DrillSetBody: {
+            /**
+             * Closed
+             * @default false
+             */
+            closed?: boolean;
+            /**
+             * Faces
+             * @default []
+             */
+            faces?: string[];
+            /**
+             * Minutes
+             * @default null
+             */
+            minutes?: number | null;
+            /** Parts */
+            parts: components["schemas"]["SetPart"][];
+            /**
+             * Same For All
+             * @default false
+             */
+            same_for_all?: boolean;
+            /**
+             * Seed
+             * @default null
+             */
+            seed?: number | null;
+            /** Title */
+            title: string;
+        };
+        /**
+         * DrillSetWire
+         * @description A set of exercises, with who answered it.
+         */
+        DrillSetWire: {
+            /** Closed */
+            closed: boolean;
+            /** Code */
+            code: string;
+            /** Faces */
+            faces: components["schemas"]["Named"][];
+            /** Id */
+            id: string;
+            /** Length */
+            length: number;
+            /** Minutes */
+            minutes: number | null;
+            /** Parts */
+            parts: components["schemas"]["SetPart"][];
+            /** Results */
+            results: components["schemas"]["SetResultWire"][];
+            /** Same For All */
+            same_for_all: boolean;
+            /** Says */
+            says: string;
+            /** Seed */
+            seed: number;
+            /** Title */
+            title: string;
+        };
+        /**
+         * DrillSetsWire
+         * @description All sets, and whose faces one may be about: sitters who agreed.
+         */
+        DrillSetsWire: {
+            /** Faces */
+            faces: components["schemas"]["Named"][];
+            /** Sets */
+            sets: components["schemas"]["DrillSetWire"][];
+        };
+        /**
+         * DrillStudentBody
+         * @description A student who practises.
+         */
+        DrillStudentBody: {
+            /**
+             * Group
+             * @default
+             */
+            group?: string;
+            /** Name */
+            name: string;
+        };
+        /**
          * DrillsWire
-         * @description The kinds of exercise that there are.
+         * @description The kinds of exercise and judgements that there are, and who may practise here: ``own`` is the student who is signed in.
          */
         DrillsWire: {
+            /** Judgements */
+            judgements: components["schemas"]["JudgementWire"][];
             /** Kinds */
             kinds: components["schemas"]["DrillKindWire"][];
+            /** Minutes */
+            minutes: number[];
+            own: components["schemas"]["Named"] | null;
+            /** Students */
+            students: components["schemas"]["Named"][];
         };
         /**
          * DustedWire
@@ -3795,6 +4216,11 @@ export interface components {
             words: string;
         };
         /**
+         * EndBody
+         * @description Nothing needs to be said to end a session.
+         */
+        EndBody: Record<string, never>;
+        /**
          * ErasedWire
          * @description What went with a sitter; ``finished`` is false where something of them is left in a file until the next start.
          */
@@ -3805,6 +4231,8 @@ export interface components {
             finished: boolean;
             /** Plans */
             plans: number;
+            /** Practice */
+            practice: number;
             /** Revisions */
             revisions: number;
         };
@@ -3866,6 +4294,8 @@ export interface components {
         ExerciseWire: {
             /** Asks */
             asks: string;
+            /** By Colour */
+            by_colour: boolean;
             /** Choices */
             choices: components["schemas"]["DrillLineWire"][];
             /** Complexion */
@@ -3878,6 +4308,8 @@ export interface components {
             fits: string;
             /** Id */
             id: string;
+            /** In Words */
+            in_words: string[];
             /**
              * Kind
              * @enum {string}
@@ -3995,6 +4427,24 @@ export interface components {
         FavouriteBody: {
             /** Favourite */
             favourite: boolean;
+        };
+        /**
+         * FigureApartWire
+         * @description One figure of the plan as it should be and as it was answered.
+         */
+        FigureApartWire: {
+            /** Answered */
+            answered: number;
+            /** Decimals */
+            decimals: number;
+            /** Name */
+            name: string;
+            /** Planned */
+            planned: number;
+            /** Unit */
+            unit: string;
+            /** Wish */
+            wish: string;
         };
         /**
          * FigureInfoWire
@@ -4116,6 +4566,33 @@ export interface components {
             says: string;
         };
         /**
+         * FollowedWire
+         * @description A plan to look at, and what it is called.
+         */
+        FollowedWire: {
+            plan: components["schemas"]["WorkbenchWire"];
+            /** Words */
+            words: string;
+        };
+        /**
+         * FollowsWire
+         * @description What would follow: the plans to look at, where they differ in figures, what the rule book says, and the plan step by step.
+         *
+         *     ``right_in`` are the schools in which what was answered is right.
+         */
+        FollowsWire: {
+            /** Figures */
+            figures: components["schemas"]["FigureApartWire"][];
+            /** Plans */
+            plans: components["schemas"]["FollowedWire"][];
+            /** Right In */
+            right_in: string[];
+            /** Says */
+            says: components["schemas"]["SpokenWire"][];
+            /** Steps */
+            steps: components["schemas"]["PlanLineWire"][];
+        };
+        /**
          * GapList
          * @description Every place for a step among the others, in order.
          */
@@ -4142,6 +4619,22 @@ export interface components {
         GenericBody: {
             /** Skin */
             skin: number[];
+        };
+        /**
+         * GroupWire
+         * @description Everybody who practises: at a glance, what they need, and exercises with something the matter.
+         */
+        GroupWire: {
+            /** Groups */
+            groups: string[];
+            /** Items */
+            items: components["schemas"]["DrillItemWire"][];
+            /** Judgements */
+            judgements: number;
+            /** Members */
+            members: components["schemas"]["MemberWire"][];
+            /** Needs */
+            needs: components["schemas"]["DrillNeedWire"][];
         };
         /**
          * GuessedItemWire
@@ -4258,6 +4751,18 @@ export interface components {
             sequence_id: string;
             /** Sitter Id */
             sitter_id: string;
+        };
+        /**
+         * ImprovedWire
+         * @description A judgement that went better than before: the share right then and now.
+         */
+        ImprovedWire: {
+            /** Before */
+            before: number;
+            /** Since */
+            since: number;
+            /** Words */
+            words: string;
         };
         /**
          * IngredientsBody
@@ -4540,6 +5045,21 @@ export interface components {
             lab_sd: number;
             /** Says */
             says: string;
+        };
+        /**
+         * JudgementWire
+         * @description One judgement that is practised, and the kind of exercise that practises it.
+         */
+        JudgementWire: {
+            /** Id */
+            id: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "order" | "fault" | "corrector" | "depth" | "leave_bare" | "base_pair" | "powder_where" | "school" | "texture" | "amount" | "wait" | "diagnose" | "placement" | "explain";
+            /** Words */
+            words: string;
         };
         /**
          * JumpWire
@@ -4843,6 +5363,20 @@ export interface components {
              *     }
              */
             drawdown_um?: components["schemas"]["Range"];
+            /**
+             * @default {
+             *       "high": 20,
+             *       "low": 1
+             *     }
+             */
+            drill_count?: components["schemas"]["Range"];
+            /**
+             * @default {
+             *       "high": 180,
+             *       "low": 1
+             *     }
+             */
+            drill_minutes?: components["schemas"]["Range"];
             /**
              * @default {
              *       "high": 40,
@@ -5234,6 +5768,34 @@ export interface components {
             outer_eye_down?: boolean;
         };
         /**
+         * MemberWire
+         * @description One student of a group at a glance.
+         */
+        MemberWire: {
+            /** Due */
+            due: number;
+            /** Fits */
+            fits: string;
+            /** Group */
+            group: string;
+            /** Id */
+            id: string;
+            /** Last */
+            last: string;
+            /** Level */
+            level: number;
+            /** Name */
+            name: string;
+            /** Practised */
+            practised: number;
+            /** Remembered */
+            remembered: number;
+            /** This Week */
+            this_week: number;
+            /** Weakest */
+            weakest: components["schemas"]["JudgementWire"][];
+        };
+        /**
          * Merge
          * @description Combine another step of the same kind and mix into a step: its portions are laid after the step's own.
          */
@@ -5473,6 +6035,17 @@ export interface components {
             source?: ("measured" | "photo" | "stripe" | "eye" | "guessed") | null;
         };
         /**
+         * NextBody
+         * @description What to ask next: from here on nothing that is judged by colour, where ``set_aside`` says so.
+         */
+        NextBody: {
+            /**
+             * Set Aside
+             * @default false
+             */
+            set_aside?: boolean;
+        };
+        /**
          * NextTimeWire
          * @description What was noted for the next time: in which record, of a base put on when, after how long, and what of it can be done here.
          */
@@ -5495,6 +6068,17 @@ export interface components {
         NextTimesWire: {
             /** Notes */
             notes: components["schemas"]["NextTimeWire"][];
+        };
+        /**
+         * NextWire
+         * @description The next exercise, None where the set is through; how many were answered, of how many in a set.
+         */
+        NextWire: {
+            /** Answered */
+            answered: number;
+            exercise: components["schemas"]["ExerciseWire"] | null;
+            /** Of */
+            of: number | null;
         };
         /**
          * NowWire
@@ -5998,6 +6582,20 @@ export interface components {
             strokes: components["schemas"]["StrokeWire"][];
         };
         /**
+         * PlanLineWire
+         * @description One step of the plan that an exercise is about, with its reasons; ``asked`` where it is about this one.
+         */
+        PlanLineWire: {
+            /** Asked */
+            asked: boolean;
+            /** Id */
+            id: string;
+            /** Says */
+            says: string;
+            /** Why */
+            why: string[];
+        };
+        /**
          * PlanList
          * @description Plans, favourites first, then the one changed last.
          */
@@ -6101,6 +6699,40 @@ export interface components {
             does: string;
             /** Where */
             where: string;
+        };
+        /**
+         * PracticeWire
+         * @description A student's practice: the map of judgements, what fades, what comes next, what got better in four weeks.
+         */
+        PracticeWire: {
+            /** Answers */
+            answers: number;
+            /** Classes */
+            classes: number;
+            /** Coming */
+            coming: string[];
+            /** Fades */
+            fades: string[];
+            /** Fits */
+            fits: string;
+            /** Group */
+            group: string;
+            /** Id */
+            id: string;
+            /** Improved */
+            improved: components["schemas"]["ImprovedWire"][];
+            /** Level */
+            level: number;
+            /** Name */
+            name: string;
+            /** Of */
+            of: number;
+            /** Practised */
+            practised: number;
+            /** Remembered */
+            remembered: number;
+            /** Stands */
+            stands: components["schemas"]["StandsWire"][];
         };
         /**
          * PresetWire
@@ -6383,6 +7015,22 @@ export interface components {
             says: string;
             /** To */
             to: number;
+        };
+        /**
+         * PutForwardBody
+         * @description What a student is asked next: judgements, or all that kinds of exercise practise.
+         */
+        PutForwardBody: {
+            /**
+             * Judgements
+             * @default []
+             */
+            judgements?: string[];
+            /**
+             * Kinds
+             * @default []
+             */
+            kinds?: ("order" | "fault" | "corrector" | "depth" | "leave_bare" | "base_pair" | "powder_where" | "school" | "texture" | "amount" | "wait" | "diagnose" | "placement" | "explain")[];
         };
         /**
          * PutOnBody
@@ -6748,6 +7396,24 @@ export interface components {
             words: string;
         };
         /**
+         * ReviewWire
+         * @description One exercise looked back on.
+         */
+        ReviewWire: {
+            /** Asks */
+            asks: string;
+            /** Given */
+            given: string;
+            /** Right */
+            right: string;
+            /** Score */
+            score: number;
+            /** Why */
+            why: string[];
+            /** Words */
+            words: string;
+        };
+        /**
          * RevisionBody
          * @description The revision a request was made on.
          */
@@ -7023,6 +7689,28 @@ export interface components {
             name: string;
         };
         /**
+         * SessionRecapWire
+         * @description A session looked back on: what it was worth, what got better, what comes next, and every exercise of a test.
+         */
+        SessionRecapWire: {
+            /** Answered */
+            answered: number;
+            /** Coming */
+            coming: string[];
+            /** Fits */
+            fits: string;
+            /** Improved */
+            improved: components["schemas"]["ImprovedWire"][];
+            /** Kept */
+            kept: boolean;
+            /** Minutes */
+            minutes: number;
+            /** Review */
+            review: components["schemas"]["ReviewWire"][];
+            /** Score */
+            score: number;
+        };
+        /**
          * SessionWire
          * @description Whether this server demands a sign-in, and who is signed in here.
          */
@@ -7059,6 +7747,24 @@ export interface components {
             portion?: number;
             /** Step */
             step: string;
+        };
+        /**
+         * SetFoundWire
+         * @description The set of a code, as who takes it sees it.
+         */
+        SetFoundWire: {
+            /** Code */
+            code: string;
+            /** Length */
+            length: number;
+            /** Minutes */
+            minutes: number | null;
+            /** Says */
+            says: string;
+            /** Test */
+            test: boolean;
+            /** Title */
+            title: string;
         };
         /**
          * SetHand
@@ -7109,6 +7815,32 @@ export interface components {
             step: string;
         };
         /**
+         * SetPart
+         * @description So many exercises of a kind at a level; of one judgement, where one is named.
+         */
+        SetPart: {
+            /**
+             * Count
+             * @default 3
+             */
+            count?: number;
+            /**
+             * Judgement
+             * @default null
+             */
+            judgement?: string | null;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "order" | "fault" | "corrector" | "depth" | "leave_bare" | "base_pair" | "powder_where" | "school" | "texture" | "amount" | "wait" | "diagnose" | "placement" | "explain";
+            /**
+             * Level
+             * @default 3
+             */
+            level?: number;
+        };
+        /**
          * SetProduct
          * @description Take another product, alone. Amounts stay, turned into µm or mg/cm² as the new product's texture asks.
          */
@@ -7122,6 +7854,17 @@ export interface components {
             product: string;
             /** Step */
             step: string;
+        };
+        /**
+         * SetResultWire
+         * @description How one student did in a set.
+         */
+        SetResultWire: {
+            /** Answered */
+            answered: number;
+            /** Score */
+            score: number;
+            student: components["schemas"]["Named"];
         };
         /**
          * SetThen
@@ -7363,6 +8106,16 @@ export interface components {
              * @default null
              */
             stations?: number | null;
+        };
+        /**
+         * ShownWire
+         * @description A colour and what it is.
+         */
+        ShownWire: {
+            /** Hex */
+            hex: string;
+            /** Words */
+            words: string;
         };
         /**
          * SignInBody
@@ -7641,6 +8394,20 @@ export interface components {
             zones: ("forehead_centre" | "hairline" | "temple_l" | "temple_r" | "brow_bone_l" | "brow_bone_r" | "eyelid_l" | "eyelid_r" | "under_eye_l" | "under_eye_r" | "inner_corner_l" | "inner_corner_r" | "nose_bridge" | "nose_side_l" | "nose_side_r" | "nose_tip" | "cheek_apple_l" | "cheek_apple_r" | "cheekbone_l" | "cheekbone_r" | "cheek_hollow_l" | "cheek_hollow_r" | "smile_line_l" | "smile_line_r" | "upper_lip" | "below_lip" | "lips" | "chin" | "jaw_l" | "jaw_r" | "under_jaw" | "ear_l" | "ear_r" | "neck" | "brow_l" | "brow_r" | "lash_l" | "lash_r")[];
         };
         /**
+         * SpokenWire
+         * @description What the rule book says of an answer: the finding, its reason, and the other view where the trade disputes it.
+         */
+        SpokenWire: {
+            /** Other View */
+            other_view: string;
+            /** Rule */
+            rule: string;
+            /** Says */
+            says: string;
+            /** Why */
+            why: string;
+        };
+        /**
          * StandInWire
          * @description A tool that a student does not have, and what they use for it.
          */
@@ -7666,6 +8433,32 @@ export interface components {
              * @enum {string}
              */
             state: "good" | "soon" | "over";
+        };
+        /**
+         * StandsWire
+         * @description How one judgement stands.
+         */
+        StandsWire: {
+            /** Answers */
+            answers: number;
+            /** Due */
+            due: string;
+            /** High */
+            high: number;
+            judgement: components["schemas"]["JudgementWire"];
+            /** Low */
+            low: number;
+            /** Recall */
+            recall: number;
+            /** Right */
+            right: number;
+            /**
+             * Standing
+             * @enum {string}
+             */
+            standing: "new" | "fades" | "holds";
+            /** Words */
+            words: string;
         };
         /**
          * StepNameWire
@@ -8963,8 +9756,12 @@ export interface components {
             revisions: number;
             /** Runs */
             runs: number;
+            /** Sets */
+            sets: number;
             /** Sitters */
             sitters: number;
+            /** Students */
+            students: number;
             /** Tools */
             tools: number;
             /** Wears */
@@ -11557,7 +12354,265 @@ export interface operations {
             };
         };
     };
-    next_exercise: {
+    set_of_code: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SetFoundWire"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Method Not Allowed */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Misdirected Request */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    drill_results: {
+        parameters: {
+            query?: {
+                group?: string | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Method Not Allowed */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Misdirected Request */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    begin_drill: {
         parameters: {
             query?: never;
             header?: never;
@@ -11566,7 +12621,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["DrillBody"];
+                "application/json": components["schemas"]["DrillSessionBody"];
             };
         };
         responses: {
@@ -11576,7 +12631,275 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ExerciseWire"];
+                    "application/json": components["schemas"]["DrillSessionWire"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Method Not Allowed */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Misdirected Request */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    end_drill: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EndBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionRecapWire"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Method Not Allowed */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Misdirected Request */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    next_exercise: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NextBody"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NextWire"];
                 };
             };
             /** @description Unauthorized */
@@ -11695,6 +13018,7 @@ export interface operations {
             header?: never;
             path: {
                 id: string;
+                exercise: string;
             };
             cookie?: never;
         };
@@ -11710,7 +13034,1834 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["DrillMarkWire"];
+                    "application/json": components["schemas"]["AnsweredWire"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Method Not Allowed */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Misdirected Request */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    what_follows: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                exercise: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FollowsWire"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Method Not Allowed */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Misdirected Request */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    drill_sets: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DrillSetsWire"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Method Not Allowed */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Misdirected Request */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    make_drill_set: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DrillSetBody"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DrillSetWire"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Method Not Allowed */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Misdirected Request */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    change_drill_set: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DrillSetBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DrillSetWire"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Method Not Allowed */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Misdirected Request */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    remove_drill_set: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Method Not Allowed */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Misdirected Request */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    drill_set_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Method Not Allowed */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Misdirected Request */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    drill_paper: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Method Not Allowed */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Misdirected Request */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    drill_group: {
+        parameters: {
+            query?: {
+                group?: string | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GroupWire"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Method Not Allowed */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Misdirected Request */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_drill_student: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DrillStudentBody"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PracticeWire"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Method Not Allowed */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Misdirected Request */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    drill_progress: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PracticeWire"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Method Not Allowed */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Misdirected Request */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    change_drill_student: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DrillStudentBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PracticeWire"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Method Not Allowed */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Misdirected Request */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    erase_drill_student: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DrillErasedWire"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Method Not Allowed */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Misdirected Request */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    practice_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Method Not Allowed */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Misdirected Request */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    put_forward: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PutForwardBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PracticeWire"];
                 };
             };
             /** @description Unauthorized */

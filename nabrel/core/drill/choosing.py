@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+import re
+from collections.abc import Callable, Mapping
 from dataclasses import replace
 from random import Random
 from typing import Any
@@ -16,7 +17,7 @@ from nabrel.core.house import House
 from nabrel.core.judge.evaluate import evaluate
 from nabrel.core.plan.step import Step
 from nabrel.core.shelf.bases import beads, why_beads
-from nabrel.core.shelf.doses import film_words, powder_words
+from nabrel.core.shelf.doses import Take, film_words, powder_words
 from nabrel.core.shelf.ingredients import base_of
 from nabrel.core.terms.hands import hand_words
 from nabrel.core.terms.ids import Base
@@ -46,12 +47,15 @@ LISTS: Mapping[Base, tuple[tuple[str, ...], ...]] = {
     ),
 }  # fmt: skip
 """Made-up ingredient lists, each with the base that is read from it."""
-TIMES = ((6.0, 0.15, 20.0), (4.0, 0.25, 12.0), (3.0, 0.33, 8.0), (2.5, 0.4, 6.0), (2.2, 0.45, 5.0))
-"""How much too much or too little the other amounts are, by level."""
-MORE_TIMES = (0.1, 10.0, 30.0, 0.03, 60.0)
-"""What is tried where hands' words tell those apart too little."""
+TIMES = (2.6, 2.2, 1.9, 1.6, 1.35)
+"""How many times as much, or as little, the next amount is, by level."""
+MOST_TIMES = 30.0
+"""Nobody takes so many times too much, or too little."""
 WEIGHT_APART = (2.0, 1.4, 0.9, 0.5, 0.25)
 """By how much a school must suit better than another for that one to be a wrong choice, by level."""
+
+
+_WEIGHED = re.compile("measured|weighed")
 
 
 def base_pair(world: World, level: int, rng: Random, asked: Judgement | None = None) -> Exercise | None:  # noqa: ARG001 - no face is needed
@@ -223,15 +227,16 @@ def amount(world: World, level: int, rng: Random, asked: Judgement | None = None
         product = world.now.products.get(step.item or "")
         dose = product.dose_ml if product is not None else None
 
-        def words(much: float, unit: str = take.unit, dose: float | None = dose) -> str:
-            return film_words(much, dose) if unit == "ml" else powder_words(much)
+        def words(times: float, take: Take = take, dose: float | None = dose) -> str:
+            much = take.amount * times
+            return film_words(much, dose) if take.unit == "ml" else powder_words(much)
 
-        right = words(take.amount)
-        wrong: dict[str, float] = {}
-        for times in (*TIMES[level - 1], *MORE_TIMES):
-            says = words(take.amount * times)
-            if says != right and len(wrong) < 3:
-                wrong.setdefault(says, times)
+        right = words(1.0)
+        # The right one is any of the four in size: which it is by rank says nothing.
+        less = _amounts(words, 1 / TIMES[level - 1])
+        more = _amounts(words, TIMES[level - 1])
+        below = rng.randint(max(0, 3 - len(more)), min(3, len(less))) if len(less) + len(more) >= 3 else 0
+        wrong = dict([*less[:below], *more[: 3 - below]])
         if len(wrong) < 3:
             continue
         choices, letter = lettered(rng, right, list(wrong))
@@ -246,6 +251,20 @@ def amount(world: World, level: int, rng: Random, asked: Judgement | None = None
             world.plan,
         )  # fmt: skip
     return None
+
+
+def _amounts(words: Callable[[float], str], times: float) -> list[tuple[str, float]]:
+    """Other amounts in words, each with how many times the right one it is, from the nearest on to one side."""
+    found: dict[str, float] = {}
+    right, factor = words(1.0), times
+    while 1 / MOST_TIMES <= factor <= MOST_TIMES:
+        says = words(factor)
+        # What is weighed is told by its figure alone: it stands beside hands' words only where the right one does.
+        if (says != right and _WEIGHED.search(says) is None) or _WEIGHED.search(right):
+            found.setdefault(says, factor)
+        factor *= times
+    found.pop(right, None)
+    return list(found.items())
 
 
 def mark_choice(exercise: Exercise, answer: Mapping[str, Any], house: House) -> Mark:  # noqa: ARG001 - as all marks

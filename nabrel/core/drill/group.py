@@ -6,6 +6,7 @@ from collections import Counter
 from collections.abc import Mapping
 from dataclasses import dataclass
 from datetime import datetime
+from math import sqrt
 from statistics import mean, median
 from typing import Literal
 
@@ -16,7 +17,7 @@ from nabrel.core.drill.spacing import Skill, chance
 LEAST_ANSWERS, LEAST_STUDENTS = 6, 3
 """Fewer answers, or by fewer students, say nothing of an exercise."""
 TOO_EASY, TOO_HARD = 0.97, 0.35
-OFF = 0.2
+OFF, SURE = 0.2, 2.0
 """So much better or worse than these students' skill would have it, and an exercise is too easy or too hard."""
 WEAKEST = 3
 Verdict = Literal["too_easy", "too_hard", "disputed"]
@@ -139,13 +140,16 @@ def _verdict(
     abler = [each for student, each in answers if able[student].ability > middle]
     others = [each for student, each in answers if able[student].ability <= middle]
     if len(abler) >= LEAST_STUDENTS and len(others) >= LEAST_STUDENTS:
-        if mean(each.score for each in abler) <= mean(each.score for each in others) - OFF:
+        spread = SURE * sqrt(max(right * (1 - right), 0.01) * (1 / len(abler) + 1 / len(others)))
+        if mean(each.score for each in others) - mean(each.score for each in abler) >= max(OFF, spread):
             return "disputed"
         given = Counter(each.given for each in abler if each.score < 1.0 and each.given)
         if exercise and given and given.most_common(1)[0][1] > sum(each.score >= 1.0 for each in abler):
             return "disputed"
-    if right >= TOO_EASY and right - expected >= OFF / 2:
+    # What chance alone would do to so many answers is nothing that an exercise is blamed for.
+    by_chance = SURE * sqrt(max(expected * (1 - expected), 0.01) / len(answers))
+    if right >= TOO_EASY and right - expected >= max(OFF / 2, by_chance):
         return "too_easy"
-    if right <= TOO_HARD or expected - right >= OFF:
+    if expected - right >= max(OFF, by_chance) or (right <= TOO_HARD and expected - right >= by_chance):
         return "too_hard"
     return None

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Collection, Iterable, Mapping, Sequence
 from dataclasses import dataclass, replace
 from datetime import datetime, timedelta
+from functools import cache
 from itertools import zip_longest
 from math import sqrt
 from statistics import mean
@@ -136,6 +137,7 @@ def next_asked(practice: Practice, asked: Sequence[str], kinds: Collection[Drill
     return JUDGEMENTS[next_judgement(cards.values(), names, now)]
 
 
+@cache
 def mixed() -> tuple[str, ...]:
     """Every judgement, the kinds in turn, so that two of a kind seldom follow each other."""
     turns = zip_longest(*(of_kind(kind) for kind in KINDS))

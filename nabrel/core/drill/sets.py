@@ -14,11 +14,12 @@ from nabrel.core.drill.judgements import JUDGEMENTS
 from nabrel.core.drill.making import KINDS, exercise, looks
 from nabrel.core.errors import Impossible, Refused
 from nabrel.core.house import House
+from nabrel.core.terms.limits import LIMITS
 from nabrel.core.terms.words import counted, join_words
 from nabrel.core.terms.zones import ZONE_INFO
 
-MOST_PARTS, MOST_OF_A_PART, MOST_IN_A_SET = 20, 20, 60
-MOST_MINUTES = 180
+MOST_PARTS, MOST_OF_A_PART, MOST_IN_A_SET = 20, int(LIMITS.drill_count.high), 60
+MOST_MINUTES = int(LIMITS.drill_minutes.high)
 MOST_TRIES = 12
 """So many seeds are tried for a question that no other of its set looks like."""
 CODE_LETTERS = "ABCDEFGHJKMNPQRSTUVWXYZ23456789"

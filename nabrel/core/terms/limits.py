@@ -53,6 +53,8 @@ class Limits:
     break_after_min: Range = Range(5.0, 600.0)
     spare: Range = Range(0.0, 2.0)
     drop_l: Range = Range(0.0, 40.0)
+    drill_count: Range = Range(1, 20)
+    drill_minutes: Range = Range(1, 180)
 
 
 LIMITS = Limits()

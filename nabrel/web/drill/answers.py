@@ -70,6 +70,12 @@ class DrillSessionWire(w.Answer):
     test: bool
 
 
+class NextBody(w.Body):
+    """What to ask next: from here on nothing that is judged by colour, where ``set_aside`` says so."""
+
+    set_aside: bool = False
+
+
 class NextWire(w.Answer):
     """The next exercise, None where the set is through; how many were answered, of how many in a set."""
 
@@ -214,6 +220,10 @@ class FigureApartWire(w.Answer):
     answered: float
 
 
+class EndBody(w.Body):
+    """Nothing needs to be said to end a session."""
+
+
 class ReviewWire(w.Answer):
     """One exercise looked back on."""
 
@@ -260,7 +270,7 @@ class StandsWire(w.Answer):
     due: str
 
 
-class ProgressWire(w.Answer):
+class PracticeWire(w.Answer):
     """A student's practice: the map of judgements, what fades, what comes next, what got better in four weeks."""
 
     id: str

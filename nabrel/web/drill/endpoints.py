@@ -11,7 +11,7 @@ from flask_openapi3.blueprint import APIBlueprint
 from flask_openapi3.models.tag import Tag
 from sqlalchemy.orm import Session
 
-from nabrel.core.drill.making import mark
+from nabrel.core.drill.making import KINDS, mark
 from nabrel.core.drill.practice import Answered, Practice, practised
 from nabrel.core.drill.sets import given_words, questions
 from nabrel.core.errors import Impossible, Refused, Told
@@ -97,11 +97,13 @@ def post_session(body: dw.DrillSessionBody) -> tuple[dw.DrillSessionWire, int]:
 
 
 @drill.post("/sessions/<id>/exercises", operation_id="next_exercise", responses={201: dw.NextWire})
-def post_exercise(path: w.IdPath) -> tuple[dw.NextWire, int]:
+def post_exercise(path: w.IdPath, body: dw.NextBody) -> tuple[dw.NextWire, int]:
     """The next exercise of a session; in a test the open one, until it is answered."""
     found, now = _session(path.id), clock()
     with found.lock:
         found.in_time(now)
+        if body.set_aside:
+            _set_aside(found)
         practice = _practice(found)
         still = found.open_one() if found.is_test else None
         key, asked = still or _ask(found, practice, now)
@@ -144,7 +146,7 @@ def get_follows(path: AskedPath) -> dw.FollowsWire:
 
 
 @drill.post("/sessions/<id>/end", operation_id="end_drill", responses={200: dw.SessionRecapWire})
-def post_end(path: w.IdPath) -> dw.SessionRecapWire:
+def post_end(path: w.IdPath, body: dw.EndBody) -> dw.SessionRecapWire:  # noqa: ARG001
     """End a session, and look back on it. Ended again it says the same."""
     found = _session(path.id)
     with found.lock:
@@ -173,6 +175,16 @@ def _ask(found: DrillSession, practice: Practice, now: datetime) -> tuple[str, A
     key, asked = found.put(made, now)
     make_ahead(_sessions(), found, practice, house(), now)
     return key, asked
+
+
+def _set_aside(found: DrillSession) -> None:
+    """From here on nothing that is judged by colour. Refuses a set, which asks what it asks, and a session of nothing else."""
+    if found.drill_set is not None:
+        raise Impossible("set_aside", found.drill_set.title, "a session of your own: ask your educator for another set")
+    left = tuple(kind for kind in (found.kinds or tuple(KINDS)) if kind not in present.BY_COLOUR)
+    if not left:
+        raise Impossible("set_aside", list(found.kinds), "a session of other kinds of exercise too")
+    found.kinds, found.ahead = left, None
 
 
 def _keep(

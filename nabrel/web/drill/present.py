@@ -177,10 +177,10 @@ def _improved(each: Improved) -> dw.ImprovedWire:
     return dw.ImprovedWire(words=each.judgement.words, before=each.before, since=each.since)
 
 
-def progress(student: KeptStudent, practice: Practice, classes: int, now: datetime) -> dw.ProgressWire:
+def progress(student: KeptStudent, practice: Practice, classes: int, now: datetime) -> dw.PracticeWire:
     """A student's map of judgements."""
     rows = stands(practice, now)
-    return dw.ProgressWire(
+    return dw.PracticeWire(
         id=student.key,
         name=student.name,
         group=student.group,

@@ -52,15 +52,15 @@ def get_students(query: GroupQuery) -> dw.GroupWire:
     )
 
 
-@drill_students.post("/students", operation_id="add_drill_student", responses={201: dw.ProgressWire})
-def post_student(body: dw.DrillStudentBody) -> tuple[dw.ProgressWire, int]:
+@drill_students.post("/students", operation_id="add_drill_student", responses={201: dw.PracticeWire})
+def post_student(body: dw.DrillStudentBody) -> tuple[dw.PracticeWire, int]:
     """A new student. Refuses a name that another one has."""
     with database().session() as session:
         return _progress(session, Students(session).add(body.name, body.group)), 201
 
 
-@drill_students.get("/students/<id>", operation_id="drill_progress", responses={200: dw.ProgressWire})
-def get_student(path: w.IdPath) -> dw.ProgressWire:
+@drill_students.get("/students/<id>", operation_id="drill_progress", responses={200: dw.PracticeWire})
+def get_student(path: w.IdPath) -> dw.PracticeWire:
     """A student's map of judgements; a student who is signed in sees their own."""
     with database().session() as session:
         student = Students(session).get(path.id)
@@ -70,8 +70,8 @@ def get_student(path: w.IdPath) -> dw.ProgressWire:
         return _progress(session, student)
 
 
-@drill_students.put("/students/<id>", operation_id="change_drill_student", responses={200: dw.ProgressWire})
-def put_student(path: w.IdPath, body: dw.DrillStudentBody) -> dw.ProgressWire:
+@drill_students.put("/students/<id>", operation_id="change_drill_student", responses={200: dw.PracticeWire})
+def put_student(path: w.IdPath, body: dw.DrillStudentBody) -> dw.PracticeWire:
     """Another name or group."""
     with database().session() as session:
         return _progress(session, Students(session).put(path.id, body.name, body.group))
@@ -97,8 +97,8 @@ def get_file(path: w.IdPath) -> Response:
     return as_file(file, f"{file.student}.practice.json")
 
 
-@drill_students.post("/students/<id>/next", operation_id="put_forward", responses={200: dw.ProgressWire})
-def post_next(path: w.IdPath, body: dw.PutForwardBody) -> dw.ProgressWire:
+@drill_students.post("/students/<id>/next", operation_id="put_forward", responses={200: dw.PracticeWire})
+def post_next(path: w.IdPath, body: dw.PutForwardBody) -> dw.PracticeWire:
     """What a student is asked next: it went wrong in class, or they want to practise it."""
     for place, each in enumerate(body.judgements):
         if each not in JUDGEMENTS:
@@ -121,6 +121,6 @@ def get_results(query: GroupQuery) -> Response:
     return download(write_results(files, titles), f"results-{query.group or 'all'}.csv", "text/csv")
 
 
-def _progress(session: Session, student: KeptStudent) -> dw.ProgressWire:
+def _progress(session: Session, student: KeptStudent) -> dw.PracticeWire:
     students = Students(session)
     return present.progress(student, students.practice(student.key), students.classes_of(student.name), clock())

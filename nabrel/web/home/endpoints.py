@@ -13,6 +13,7 @@ from nabrel.core.face.reading import read
 from nabrel.formats.files import CaseFile
 from nabrel.formats.loader import read_case
 from nabrel.store.classes import Classes
+from nabrel.store.practice import Students
 from nabrel.store.repositories import Kit, Sequences, Sitters, take_in_case
 from nabrel.web.shared import present
 from nabrel.web.shared import wire as w
@@ -56,7 +57,8 @@ def get_belongings(path: w.IdPath) -> w.BelongingsWire:
     with database().session() as session:
         plans, revisions = Sitters(session).belongings(path.id)
         classes = Classes(session).taught_with(path.id)
-    return w.BelongingsWire(plans=plans, revisions=revisions, classes=classes)
+        practice = len(Students(session).of_sitter(path.id))
+    return w.BelongingsWire(plans=plans, revisions=revisions, classes=classes, practice=practice)
 
 
 @home.delete("/sitters/<id>", operation_id="erase_sitter", responses={200: w.ErasedWire})
@@ -66,10 +68,11 @@ def delete_sitter(path: w.IdPath) -> w.ErasedWire:
         sitters = Sitters(session)
         plans, revisions = sitters.belongings(path.id)
         classes = Classes(session).taught_with(path.id)
+        practice = len(Students(session).of_sitter(path.id))
         gone = sitters.get(path.id).sequence_ids
     finished = database().erase([path.id])
     forget(gone)
-    return w.ErasedWire(plans=plans, revisions=revisions, classes=classes, finished=finished)
+    return w.ErasedWire(plans=plans, revisions=revisions, classes=classes, practice=practice, finished=finished)
 
 
 @home.get("/sitters/<id>/case", operation_id="export_case", responses={200: None})

@@ -338,11 +338,12 @@ class SitterList(Answer):
 
 
 class BelongingsWire(Answer):
-    """What goes with a sitter: plans, revisions of them, and classes that teach them."""
+    """What goes with a sitter: plans, revisions of them, classes that teach them, and the practice of who is a student too."""
 
     plans: int
     revisions: int
     classes: int
+    practice: int
 
 
 class ErasedWire(BelongingsWire):

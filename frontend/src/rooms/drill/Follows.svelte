@@ -1,6 +1,5 @@
 <script lang="ts">
-  import type { Zone } from '../../api/client';
-  import FaceSlider from '../../parts/FaceSlider.svelte';
+  import Swatch from '../../parts/Swatch.svelte';
   import type { DrillMark, DrillState, Exercise } from './drill.svelte';
 
   /** What would follow from the answer, the right one, and one sentence to remember. */
@@ -30,14 +29,12 @@
       {#each marked.order as id (id)}<li>{named.get(id)}</li>{/each}
     </ol>
   {/if}
-  {#if asked.face && marked.as_planned && asked.proportions}
-    <div class="mx-auto flex h-80 w-full max-w-sm flex-col">
-      <FaceSlider
-        proportions={asked.proportions}
-        left={{ colours: marked.as_planned as Record<Zone, string>, words: 'As planned' }}
-        right={{ colours: asked.face as Record<Zone, string>, words: 'What happened' }}
-      />
-    </div>
+  {#if marked.looks.length}
+    <ul class="flex flex-wrap gap-x-5 gap-y-1" aria-label="Through the foundation">
+      {#each marked.looks as each (each.words)}
+        <li class="flex items-center gap-1.5"><Swatch hex={each.hex} /> {each.words}</li>
+      {/each}
+    </ul>
   {/if}
   <div>
     <h3 class="label">To remember</h3>

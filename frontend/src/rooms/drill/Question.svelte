@@ -14,7 +14,6 @@
   const fixed = $derived(drill.marked !== null);
   const named = $derived(new Map(asked.steps.map((each) => [each.id, each.says])));
   const drop = $derived(words.limit('drop_l'));
-  const HUES = ['corrector', 'diagnose'];
 
   function standing(letter: string): string {
     if (!drill.marked)
@@ -42,11 +41,24 @@
       <span class="flex items-center gap-1.5"><Swatch hex={asked.complexion} /> the complexion</span>
     </p>
   {/if}
-  {#if HUES.includes(asked.kind)}
-    <p class="label">
-      This one is judged by colour. If you do not see reds and greens alike, choose another kind above:
-      nothing counts.
+  {#if asked.by_colour && !drill.marked}
+    <p class="label flex flex-wrap items-center gap-2">
+      This one is judged by colour. If you see reds and greens alike, it can be answered from the words, or
+      such questions set aside.
+      {#if !drill.session?.title}<button
+          class="btn"
+          disabled={drill.busy}
+          onclick={() => void drill.next(true)}>Set them aside</button
+        >{/if}
     </p>
+  {/if}
+  {#if asked.in_words.length}
+    <details>
+      <summary class="label cursor-pointer">The colours in words</summary>
+      <ul class="list-disc pl-5">
+        {#each asked.in_words as line (line)}<li>{line}</li>{/each}
+      </ul>
+    </details>
   {/if}
   {#if asked.lower.length}
     <dl class="grid gap-2 sm:grid-cols-2">
@@ -151,7 +163,9 @@
             disabled={fixed}
             checked={drill.step === each.id}
             onchange={() => (drill.step = each.id)}
-          /><span class="w-5 text-right tabular-nums">{place + 1}</span><span>{each.says}</span></label
+          /><span class="w-5 text-right tabular-nums">{place + 1}</span><span
+            >{each.says}{#if each.detail}<span class="label block">{each.detail}</span>{/if}</span
+          ></label
         >
       {/each}
     </fieldset>

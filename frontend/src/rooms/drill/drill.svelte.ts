@@ -3,71 +3,132 @@ import { tried } from '../../parts/tried';
 
 export type Exercise = Schemas['ExerciseWire'];
 export type DrillMark = Schemas['DrillMarkWire'];
+export type Follows = Schemas['FollowsWire'];
+export type Session = Schemas['DrillSessionWire'];
+export type SessionRecap = Schemas['SessionRecapWire'];
+export type Kind = Exercise['kind'];
 type Answer = Schemas['DrillAnswerBody'];
-type Kind = Exercise['kind'];
 type Zone = Exercise['zones'][number];
 
-/** A session of exercises: one at a time, the next one fetched while the last is read. Nothing of it is kept. */
+/** What is asked for when a session begins. */
+export interface Wish {
+  /** Whose practice it is; empty for who is signed in. */
+  student: string;
+  /** Whether it is kept. */
+  graded: boolean;
+  minutes: number | null;
+  kind: Kind | '';
+  /** The level that is wanted; 0 is the one that fits. */
+  level: number;
+  code: string;
+}
+
+/** A drill: a session is begun, exercises are asked one at a time, and at its end it is looked back on. */
 export class DrillState {
-  kinds = $state.raw<Schemas['DrillKindWire'][]>([]);
-  kind = $state<Kind | ''>('');
-  /** The level that is wanted; 0 is the one that fits what was answered. */
-  level = $state(0);
-  #answers: { level: 1 | 2 | 3 | 4 | 5; score: number }[] = [];
+  all = $state.raw<Schemas['DrillsWire'] | null>(null);
+  session = $state.raw<Session | null>(null);
+  recap = $state.raw<SessionRecap | null>(null);
   asked = $state.raw<Exercise | null>(null);
   marked = $state.raw<DrillMark | null>(null);
+  follows = $state.raw<Follows | null>(null);
+  /** An answer of a test was taken: it is marked at the end. */
+  taken = $state(false);
   failed = $state('');
   busy = $state(false);
   answered = $state(0);
-  points = $state(0);
-  /** The answer as it is being given. */
+  of = $state<number | null>(null);
+  /** Seconds that are left, by the server's clock; null without an end. */
+  left = $state<number | null>(null);
   choice = $state<string | null>(null);
   value = $state<string | null>(null);
   step = $state<string | null>(null);
   order = $state<string[]>([]);
   zones = $state<Zone[]>([]);
   drop = $state(10);
-  #coming: Promise<Exercise | null> | null = null;
-  #turn = 0;
+  #shown = 0;
+  /** How far the server's clock is ahead of this one, in ms. */
+  #ahead = 0;
 
-  /** ``wanted`` is the kind that the address names, if there is such a kind. */
-  async load(wanted: string | null): Promise<void> {
-    const found = await tried(ask(api.GET('/api/drill')));
-    if (!found) this.failed = 'The exercises could not be loaded.';
-    else this.kinds = found.kinds;
-    this.kind = this.kinds.find((each) => each.id === wanted)?.id ?? '';
-    await this.next();
+  async load(): Promise<void> {
+    this.all = await tried(ask(api.GET('/api/drill')));
+    if (!this.all) this.failed = 'The exercises could not be loaded.';
   }
 
-  /** Another kind or level: what was fetched ahead is of the old one. */
-  async choose(kind: Kind | '', level: number): Promise<void> {
-    [this.kind, this.level, this.#coming] = [kind, level, null];
-    await this.next();
-  }
-
-  async next(): Promise<void> {
+  async begin(wish: Wish): Promise<void> {
+    if (this.busy) return;
     this.busy = true;
-    this.#turn += 1;
-    const turn = this.#turn;
-    const found = await (this.#coming ?? this.#fetch());
-    // Another kind was chosen meanwhile: what comes now is of the old one.
-    if (turn !== this.#turn) return;
-    this.#coming = null;
+    const found = await tried(
+      ask(
+        api.POST('/api/drill/sessions', {
+          body: {
+            ...(wish.graded ? {} : { ungraded: true }),
+            ...(wish.graded && wish.student ? { student: wish.student } : {}),
+            ...(wish.code ? { code: wish.code } : {}),
+            ...(wish.minutes && !wish.code ? { minutes: wish.minutes } : {}),
+            ...(wish.kind && !wish.code ? { kinds: [wish.kind] } : {}),
+            ...(wish.level && !wish.code ? { level: wish.level as 1 } : {}),
+          },
+        }),
+      ),
+    );
+    this.busy = false;
+    if (!found) return;
+    [this.session, this.recap, this.asked, this.answered, this.of] = [found, null, null, 0, found.exercises];
+    this.#ahead = Date.parse(found.clock) - Date.now();
+    this.tick();
+    await this.next();
+  }
+
+  /** The time goes on; what is open when it is up may still be answered for a moment. */
+  tick(): void {
+    this.left = this.session?.ends
+      ? Math.max(0, (Date.parse(this.session.ends) - Date.now() - this.#ahead) / 1000)
+      : null;
+  }
+
+  get over(): boolean {
+    return this.left === 0;
+  }
+
+  async next(setAside = false): Promise<void> {
+    if (!this.session || this.busy) return;
+    if (this.over) return this.end();
+    this.busy = true;
+    const found = await tried(
+      ask(
+        api.POST('/api/drill/sessions/{id}/exercises', {
+          params: { path: { id: this.session.id } },
+          body: { set_aside: setAside },
+        }),
+      ),
+    );
     this.busy = false;
     if (!found) {
-      this.failed ||= 'No exercise came. Try another kind or level.';
+      this.failed ||= 'No exercise came.';
       return;
     }
-    this.failed = '';
-    [this.asked, this.marked] = [found, null];
+    [this.failed, this.answered, this.of] = ['', found.answered, found.of];
+    if (!found.exercise) return this.end();
+    [this.asked, this.marked, this.follows, this.taken] = [found.exercise, null, null, false];
     [this.choice, this.value, this.step, this.zones, this.drop] = [null, null, null, [], 10];
-    this.order = found.steps.map((each) => each.id);
+    this.order = found.exercise.steps.map((each) => each.id);
+    this.#shown = performance.now();
+  }
+
+  async end(): Promise<void> {
+    if (!this.session || this.busy) return;
+    this.busy = true;
+    this.recap = await tried(
+      ask(api.POST('/api/drill/sessions/{id}/end', { params: { path: { id: this.session.id } }, body: {} })),
+    );
+    this.busy = false;
+    if (this.recap) [this.asked, this.session, this.marked] = [null, null, null];
   }
 
   /** Whether enough was said to be marked. */
   get ready(): boolean {
     const asked = this.asked;
-    if (!asked || this.marked) return false;
+    if (!asked || this.marked || this.taken) return false;
     if (asked.kind === 'fault') return this.step !== null && this.choice !== null;
     if (asked.values.length) return this.zones.length > 0 && this.value !== null;
     if (asked.zones.length) return this.zones.length > 0;
@@ -76,25 +137,29 @@ export class DrillState {
 
   async answer(): Promise<void> {
     const asked = this.asked;
-    if (!asked || !this.ready || this.busy) return;
-    const body: Answer = {};
+    if (!asked || !this.session || !this.ready || this.busy) return;
+    const body: Answer = { seconds: (performance.now() - this.#shown) / 1000 };
     if (asked.kind === 'order') body.order = this.order;
     if (asked.kind === 'depth') body.drop = this.drop;
     if (asked.kind === 'fault' && this.step) body.step = this.step;
     if (asked.zones.length) body.zones = this.zones;
     if (asked.choices.length && this.choice) body.choice = this.choice;
     if (asked.values.length && this.value) body.value = this.value;
+    const path = { id: this.session.id, exercise: asked.id };
     this.busy = true;
-    const marked = await tried(
-      ask(api.POST('/api/drill/exercises/{id}/answer', { params: { path: { id: asked.id } }, body })),
+    const found = await tried(
+      ask(api.POST('/api/drill/sessions/{id}/exercises/{exercise}/answer', { params: { path }, body })),
     );
     this.busy = false;
-    if (!marked) return;
-    this.marked = marked;
-    this.answered += 1;
-    this.points += marked.score;
-    this.#answers = [...this.#answers.slice(-400), { level: asked.level as 1, score: marked.score }];
-    this.#coming = this.#fetch();
+    if (!found) return;
+    [this.marked, this.answered, this.of] = [found.mark, found.answered, found.of];
+    this.taken = found.mark === null;
+    if (this.taken) return this.next();
+    const follows = await tried(
+      ask(api.GET('/api/drill/sessions/{id}/exercises/{exercise}/follows', { params: { path } })),
+    );
+    // Another exercise may be asked by now.
+    if (this.asked?.id === asked.id) this.follows = follows;
   }
 
   move(id: string, by: number): void {
@@ -112,12 +177,9 @@ export class DrillState {
       : [...this.zones, zone];
   }
 
-  async #fetch(): Promise<Exercise | null> {
-    const body = {
-      ...(this.kind ? { kind: this.kind } : {}),
-      ...(this.level ? { level: this.level as 1 } : {}),
-      answered: this.#answers,
-    };
-    return tried(ask(api.POST('/api/drill/exercises', { body })));
+  /** What Enter and the foot pedal do: begin nothing, answer, go on. */
+  go(): void {
+    if (!this.session) return;
+    void (this.marked ? this.next() : this.answer());
   }
 }

@@ -93,7 +93,8 @@
     {home.goes?.plans === 1 ? 'plan' : 'plans'} and {home.goes?.revisions}
     {home.goes?.revisions === 1 ? 'revision' : 'revisions'} of it{home.goes?.classes
       ? `, and ${home.goes.classes === 1 ? 'a class that teaches it' : `${home.goes.classes} classes that teach it`},`
-      : ''} all go, from every backup too, and cannot be brought back. The kit stays.
+      : ''}{home.goes?.practice ? ' and what they practised in Drill,' : ''} all go, from every backup too, and
+    cannot be brought back. The kit stays.
   {/snippet}
   {#snippet actions()}
     {#if sitter}<a class="btn" href="/api/sitters/{sitter.id}/everything" download>Export everything first</a

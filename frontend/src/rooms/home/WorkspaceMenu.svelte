@@ -24,6 +24,8 @@
     ['runs', 'Runs'],
     ['wears', 'Wear records'],
     ['classes', 'Classes'],
+    ['students', 'Students who practise'],
+    ['sets', 'Sets of exercises'],
   ] as const;
 
   async function picked(event: Event & { currentTarget: HTMLInputElement }) {

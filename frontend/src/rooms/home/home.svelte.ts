@@ -11,7 +11,7 @@ export class HomeState {
   failed = $state<string | null>(null);
   importing = $state(false);
   /** What would be erased, while that is being asked. */
-  goes = $state.raw<{ plans: number; revisions: number; classes: number } | null>(null);
+  goes = $state.raw<{ plans: number; revisions: number; classes: number; practice: number } | null>(null);
 
   async load() {
     this.failed = null;

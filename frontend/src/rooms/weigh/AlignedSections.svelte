@@ -2,14 +2,18 @@
   import Learnt from '../../parts/Learnt.svelte';
   import { words } from '../../parts/vocabulary.svelte';
   import Section from '../layer/Section.svelte';
-  import { LETTERS, type WeighState } from './weigh.svelte';
+  import type { Workbench, Zone } from '../../api/client';
+  import { LETTERS } from './weigh.svelte';
 
   /** The sections one under the other, on one scale: a zone stands in one line through all of them. */
-  let { weigh }: { weigh: WeighState } = $props();
+  let {
+    candidates,
+    pointed = $bindable(),
+  }: { candidates: { words: string; plan: Workbench }[]; pointed: Zone | null } = $props();
   const tallest = $derived(
     Math.max(
       10,
-      ...weigh.candidates.flatMap(({ plan }) =>
+      ...candidates.flatMap(({ plan }) =>
         Object.values(plan.forecast).flatMap((zone) => [zone.limit_um, zone.load_um]),
       ),
     ),
@@ -20,12 +24,12 @@
   <h2 class="heading mb-1">
     Sections, on one scale
     <span class="label font-normal"
-      >{weigh.pointed ? words.zone(weigh.pointed) : 'point at a zone to read it in each'}</span
+      >{pointed ? words.zone(pointed) : 'point at a zone to read it in each'}</span
     >
   </h2>
-  {#each weigh.candidates as each, place (place)}
-    {@const last = place === weigh.candidates.length - 1}
-    {@const here = weigh.pointed ? each.plan.forecast[weigh.pointed] : undefined}
+  {#each candidates as each, place (place)}
+    {@const last = place === candidates.length - 1}
+    {@const here = pointed ? each.plan.forecast[pointed] : undefined}
     <div class="grid gap-x-2 border-t border-line pt-1 sm:grid-cols-[12rem_minmax(0,1fr)]">
       <div class="min-h-10">
         <h3 class="font-semibold">
@@ -42,14 +46,14 @@
       <Section
         plan={each.plan}
         at={each.plan.steps.length - 1}
-        pointed={weigh.pointed}
+        {pointed}
         {tallest}
         plot={104}
         named={last}
         label="Section of {LETTERS[place]}"
         quiet
         onchoose={() => undefined}
-        onpoint={(zone) => (weigh.pointed = zone)}
+        onpoint={(zone) => (pointed = zone)}
       />
     </div>
   {/each}

@@ -120,7 +120,7 @@
           <FiguresTable found={weigh.found} />
         </div>
       </div>
-      <AlignedSections {weigh} />
+      <AlignedSections candidates={weigh.candidates} bind:pointed={weigh.pointed} />
       <HalfFaces {weigh} />
       <p class="label px-1">
         A planning aid, not a measurement of a person. Local hygiene codes and licensed practice come first.

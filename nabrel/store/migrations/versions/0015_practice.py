@@ -16,8 +16,10 @@ def upgrade() -> None:
         sa.Column("name", sa.String(60), nullable=False),
         sa.Column("name_key", sa.String(120), nullable=False, unique=True),
         sa.Column("group", sa.String(120), nullable=False),
+        sa.Column("sitter_id", sa.String(32), sa.ForeignKey("sitter.id", ondelete="CASCADE"), nullable=True),
         sa.Column("position", sa.Integer, nullable=False),
     )
+    op.create_index("ix_student_sitter_id", "student", ["sitter_id"])
     op.create_table(
         "card",
         sa.Column("student_key", sa.String(32), sa.ForeignKey("student.key", ondelete="CASCADE"), primary_key=True),

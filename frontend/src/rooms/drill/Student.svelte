@@ -1,0 +1,115 @@
+<script lang="ts">
+  import { untrack } from 'svelte';
+  import { api, ask, type Schemas } from '../../api/client';
+  import Modal from '../../parts/Modal.svelte';
+  import { notices } from '../../parts/notices.svelte';
+  import RoomBar from '../../parts/RoomBar.svelte';
+  import TextField from '../../parts/TextField.svelte';
+  import { tried } from '../../parts/tried';
+  import { navigate, p, route } from '../../router';
+  import DrillTabs from './DrillTabs.svelte';
+  import JudgementMap from './JudgementMap.svelte';
+
+  /** One student's practice: the map, what is put forward, the export, and erasing. */
+  const id = $derived(route.pathname.split('/')[3] ?? '');
+  let progress = $state.raw<Schemas['PracticeWire'] | null>(null);
+  let kinds = $state.raw<Schemas['DrillKindWire'][]>([]);
+  let failed = $state('');
+  let erasing = $state(false);
+  let changing = $state(false);
+  let name = $state('');
+  let group = $state('');
+  let busy = $state(false);
+
+  $effect(() => {
+    const of = id;
+    untrack(() => void load(of));
+  });
+
+  async function load(of: string) {
+    failed = '';
+    try {
+      const [all, found] = await Promise.all([
+        ask(api.GET('/api/drill')),
+        ask(api.GET('/api/drill/students/{id}', { params: { path: { id: of } } })),
+      ]);
+      [kinds, progress] = [all.kinds, found];
+      [name, group] = [found.name, found.group];
+    } catch (error) {
+      failed = error instanceof Error ? error.message : String(error);
+    }
+  }
+
+  async function change(event: SubmitEvent) {
+    event.preventDefault();
+    busy = true;
+    const found = await tried(
+      ask(api.PUT('/api/drill/students/{id}', { params: { path: { id } }, body: { name, group } })),
+    );
+    busy = false;
+    if (!found) return;
+    progress = found;
+    changing = false;
+  }
+
+  async function erase() {
+    busy = true;
+    const gone = await tried(ask(api.DELETE('/api/drill/students/{id}', { params: { path: { id } } })));
+    busy = false;
+    if (!gone) return;
+    notices.say(
+      gone.finished
+        ? 'Erased, from every backup too.'
+        : 'Erased; what is left in a file goes at the next start.',
+    );
+    await navigate('/drill/students');
+  }
+</script>
+
+<svelte:head><title>{progress ? `${progress.name} · ` : ''}Drill · Nabrel</title></svelte:head>
+
+<div class="flex h-full flex-col">
+  <RoomBar room="drill">
+    <h1 class="min-w-0 truncate font-semibold">{progress?.name ?? 'Student'}</h1>
+    {#if progress?.group}<span class="label">{progress.group}</span>{/if}
+    <DrillTabs at="students" />
+    {#if progress}
+      <span class="ml-auto"></span>
+      <a class="btn" href="/api/drill/students/{id}/file" download>Export everything</a>
+      <button class="btn" onclick={() => (changing = true)}>Change name or group</button>
+      <button class="btn" onclick={() => (erasing = true)}>Erase</button>
+      <a class="btn btn-main" href={p('/drill', { search: { student: id } })}>Practise</a>
+    {/if}
+  </RoomBar>
+  <!-- svelte-ignore a11y_no_noninteractive_tabindex -->
+  <main class="min-h-0 grow overflow-auto p-2" tabindex="0">
+    {#if failed}
+      <p class="panel p-3" role="alert">
+        {failed} <a class="underline" href={p('/drill/students')}>To the students</a>
+      </p>
+    {:else if !progress}
+      <p class="panel p-3" role="status">Looking…</p>
+    {:else}<JudgementMap {progress} {kinds} />{/if}
+  </main>
+</div>
+
+<Modal bind:open={changing} title="Name and group" wide="34">
+  <form class="flex flex-wrap items-end gap-2" onsubmit={change}>
+    <TextField label="Name" bind:value={name} maxlength={60} />
+    <TextField label="Group" bind:value={group} required={false} maxlength={120} />
+    <button class="btn btn-main" disabled={busy || !name.trim()}>Keep</button>
+  </form>
+</Modal>
+
+<Modal bind:open={erasing} title="Erase {progress?.name ?? ''} for good?" wide="34">
+  {#snippet about()}
+    Every answer, what is known and the name all go, from every backup too, and cannot be brought back{progress?.classes
+      ? `; so does the name in ${progress.classes === 1 ? 'a class' : `${progress.classes} classes`}`
+      : ''}.
+  {/snippet}
+  {#snippet actions()}
+    <a class="btn" href="/api/drill/students/{id}/file" download>Export everything first</a>
+    <button class="btn btn-main" disabled={busy} onclick={erase}>Erase for good</button>
+  {/snippet}
+  <p class="label">Practice is personal: it goes when the student asks.</p>
+</Modal>
