@@ -129,7 +129,7 @@ def _test(student: _Student, found: Practice, begun: datetime, taken: DrillSetFi
 
 
 def _answer(student: _Student, each: Exercise, now: datetime) -> dict[str, object]:
-    right = student.rng.random() < 0.25 + 0.75 * student.knows(each.judgement, each.level, now)
+    right = student.rng.random() < 0.1 + 0.75 * student.knows(each.judgement, each.level, now)
     if right:
         return dict(each.answer)
     if each.kind == "depth":

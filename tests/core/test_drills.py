@@ -12,7 +12,8 @@ import pytest
 
 from nabrel.core.ask.recommend import rank_schools
 from nabrel.core.drill.exercise import MOST_CHOICES, Exercise
-from nabrel.core.drill.making import KINDS, LEVELS, PRACTISED_BY, exercise, exercises, looks, mark, practised_by
+from nabrel.core.drill.judgements import PRACTISED_BY, practised_by
+from nabrel.core.drill.making import KINDS, LEVELS, exercise, exercises, looks, mark
 from nabrel.core.drill.steps import bound
 from nabrel.core.errors import Impossible, Refused
 from nabrel.core.film.difference import delta_e

@@ -8849,11 +8849,13 @@ export interface components {
         };
         /**
          * ToPractiseWire
-         * @description What one student should practise, and why.
+         * @description What one student should practise, why, and what Drill would ask of it: kinds of exercise, and judgements.
          */
         ToPractiseWire: {
             /** Drills */
             drills: components["schemas"]["Named"][];
+            /** Judgements */
+            judgements: components["schemas"]["Named"][];
             /** Kinds */
             kinds: ("cleanse" | "moisturise" | "eye_care" | "sunscreen" | "prime" | "correct" | "conceal" | "light" | "shade" | "bronze" | "glow" | "foundation" | "colour" | "spot_conceal" | "soften_edges" | "crease_check" | "set" | "bake" | "dust_off" | "clean_edge" | "mute_shine" | "melting_mist" | "setting_mist" | "press_back" | "edge_check" | "light_check" | "brows" | "eyes" | "lashes" | "lips")[];
             /** Says */

@@ -17,8 +17,18 @@ function named(event: KeyboardEvent): string {
 
 function typing(target: EventTarget | null): boolean {
   return (
-    target instanceof HTMLElement && target.closest('input, textarea, select, [role="combobox"]') !== null
+    target instanceof HTMLElement &&
+    !CHOSEN.includes((target as HTMLInputElement).type) &&
+    target.closest('input, textarea, select, [role="combobox"]') !== null
   );
+}
+
+/** Inputs that take no letters: a letter or Enter pressed on them is a shortcut, while arrows, space and pages are theirs. */
+const CHOSEN = ['checkbox', 'radio', 'range'];
+
+function own(target: EventTarget | null, keys: string): boolean {
+  if (!(target instanceof HTMLInputElement) || !CHOSEN.includes(target.type)) return false;
+  return !/^([a-z]|Enter)$/i.test(keys) && (target.type === 'range' || keys !== 'PageDown');
 }
 
 /** Shortcuts as the rooms declare them; the sheet on "?" reads the same list, so help cannot drift. */
@@ -46,7 +56,7 @@ class Shortcuts {
       this.sheetOpen = !this.sheetOpen;
       return;
     }
-    if (typing(event.target) || document.querySelector('[role="dialog"]')) return;
+    if (typing(event.target) || own(event.target, keys) || document.querySelector('[role="dialog"]')) return;
     const found = this.declared.find((shortcut) => shortcut.keys === keys);
     if (!found) return;
     event.preventDefault();

@@ -149,13 +149,15 @@ def texture(world: World, level: int, rng: Random, asked: Judgement | None = Non
         ]
         right = _worked(product.dry, product.finish, portion.tool, portion.motion)
         otherwise: dict[str, Step] = {}
+        speaks: dict[str, str] = {}
         rng.shuffle(others)
         for item, tool, motion in others:
             says = _worked(item.dry, item.finish, tool, motion)
             if says != right and says not in otherwise and len(otherwise) < 3:
                 other = _instead(world, step, item.id, tool, motion)
-                if _worse(world, other):
-                    otherwise[says] = other
+                worse = _worse(world, other)
+                if worse is not None:
+                    otherwise[says], speaks[says] = other, worse
         if len(otherwise) < 3:
             continue
         choices, letter = lettered(rng, right, list(otherwise))
@@ -166,7 +168,10 @@ def texture(world: World, level: int, rng: Random, asked: Judgement | None = Non
             tuple((*step.why, *portion.why)[:2]),
             choices,
             {"step": step.id, "reads": reads(world), "zones": list(step.zones)},
-            {"worked": {c.id: _as_worked(otherwise[c.says]) for c in choices if c.says in otherwise}},
+            {
+                "worked": {c.id: _as_worked(otherwise[c.says]) for c in choices if c.says in otherwise},
+                "held": {c.id: speaks[c.says] for c in choices if c.says in speaks},
+            },
             world.plan,
         )  # fmt: skip
     return None
@@ -207,12 +212,12 @@ def _as_worked(step: Step) -> dict[str, Any]:
     }  # fmt: skip
 
 
-def _worse(world: World, other: Step) -> bool:
-    """Whether the rule book says something of a plan with this step in it that it does not say of the plan."""
+def _worse(world: World, other: Step) -> str | None:
+    """What the rule book says of a plan with this step in it that it does not say of the plan; None where nothing."""
     steps = tuple(other if each.id == other.id else each for each in world.plan.steps)
     tried = evaluate(replace(world.plan, steps=steps), world.house, former=world.now, try_fixes=False)
     known = {(each.rule, each.severity) for each in world.now.findings}
-    return any((each.rule, each.severity) not in known for each in tried.findings)
+    return next((each.says for each in tried.findings if (each.rule, each.severity) not in known), None)
 
 
 def amount(world: World, level: int, rng: Random, asked: Judgement | None = None) -> Exercise | None:
@@ -286,8 +291,21 @@ def _follows(exercise: Exercise, letter: str, *, right: bool) -> list[str]:
         ]
     if "against" in shows:
         return list(shows["against"][letter]) or ["Nothing speaks against it here."]
+    if letter in shows.get("times", {}):
+        times = shows["times"][letter]
+        return [
+            f"That is {times:.1f} times what this film takes."
+            if times > 1
+            else f"That is a {_part(times)} of what this film takes."
+        ]
     if "held" in shows and letter in shows["held"]:
         return [shows["held"][letter]]
     if "says" in shows:
         return [shows["says"], shows["mend"]]
-    return ["That is what this face asks for."] if right else list(exercise.why[:1])
+    if right:
+        return ["That is what this face asks for."]
+    return ["That holds on other skin, or of another step."] if exercise.kind == "explain" else list(exercise.why[:1])
+
+
+def _part(times: float) -> str:
+    return {2: "half", 3: "third", 4: "quarter", 5: "fifth"}.get(round(1 / times), f"{round(1 / times)}th part")

@@ -129,3 +129,35 @@ def about(asked: Judgement | None, judgement: str) -> bool:
 def of_kind(kind: DrillKind) -> tuple[Judgement, ...]:
     """The judgements that a kind of exercise practises."""
     return tuple(each for each in JUDGEMENTS.values() if each.kind == kind)
+
+
+PRACTISED_BY: Mapping[StepKind, DrillKind] = {
+    "cleanse": "order", "moisturise": "texture", "eye_care": "texture", "sunscreen": "order", "prime": "base_pair", "correct": "corrector",
+    "conceal": "leave_bare", "spot_conceal": "diagnose", "light": "placement", "shade": "depth", "bronze": "placement", "glow": "leave_bare",
+    "foundation": "amount", "colour": "leave_bare", "set": "powder_where", "bake": "wait", "clean_edge": "diagnose", "mute_shine": "powder_where",
+    "melting_mist": "wait", "setting_mist": "wait", "crease_check": "wait", "dust_off": "wait",
+}  # fmt: skip
+"""Which kind of exercise practises what a step asks for: what somebody was late at, or should do again."""
+
+
+def practised_by(kinds: Iterable[StepKind]) -> tuple[DrillKind, ...]:
+    """The kinds of exercise that practise these kinds of step, each once."""
+    return tuple(dict.fromkeys(PRACTISED_BY[kind] for kind in kinds if kind in PRACTISED_BY))
+
+
+MOST_OF_A_KIND = 6
+"""So many judgements of a kind are practised for a step, where none is about that step alone."""
+
+
+def to_practise(kinds: Iterable[StepKind]) -> tuple[Judgement, ...]:
+    """What somebody practises who was late at steps of these kinds, or should do them again: each once."""
+    found: dict[str, Judgement] = {}
+    for kind in kinds:
+        if kind not in PRACTISED_BY:
+            continue
+        all_of = of_kind(PRACTISED_BY[kind])
+        own = [each for each in all_of if each.about == kind] or [
+            each for each in JUDGEMENTS.values() if each.about == kind
+        ]
+        found.update((each.id, each) for each in own or all_of[:MOST_OF_A_KIND])
+    return tuple(found.values())

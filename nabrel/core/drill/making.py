@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable, Mapping
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass, replace
 from random import Random
 from typing import Any
@@ -14,7 +14,6 @@ from nabrel.core.drill.judgements import JUDGEMENTS, Judgement, of_kind
 from nabrel.core.drill.world import World, drawn, given
 from nabrel.core.errors import Fault, Impossible, Refused
 from nabrel.core.house import House
-from nabrel.core.terms.ids import StepKind
 
 MOST_FACES = 60
 """So many faces are drawn for one exercise at most; most need one or two."""
@@ -46,20 +45,6 @@ KINDS: Mapping[DrillKind, KindInfo] = {
     "placement": KindInfo("Where it goes", places.placement, places.mark_places),
     "explain": KindInfo("Why it is there", steps.explain, choosing.mark_choice),
 }
-
-
-PRACTISED_BY: Mapping[StepKind, DrillKind] = {
-    "cleanse": "order", "moisturise": "texture", "eye_care": "texture", "sunscreen": "order", "prime": "base_pair", "correct": "corrector",
-    "conceal": "leave_bare", "spot_conceal": "diagnose", "light": "placement", "shade": "depth", "bronze": "placement", "glow": "leave_bare",
-    "foundation": "amount", "colour": "leave_bare", "set": "powder_where", "bake": "wait", "clean_edge": "diagnose", "mute_shine": "powder_where",
-    "melting_mist": "wait", "setting_mist": "wait", "crease_check": "wait", "dust_off": "wait",
-}  # fmt: skip
-"""Which kind of exercise practises what a step asks for: what somebody was late at, or should do again."""
-
-
-def practised_by(kinds: Iterable[StepKind]) -> tuple[DrillKind, ...]:
-    """The kinds of exercise that practise these kinds of step, each once."""
-    return tuple(dict.fromkeys(PRACTISED_BY[kind] for kind in kinds if kind in PRACTISED_BY))
 
 
 def exercise(

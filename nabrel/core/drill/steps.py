@@ -162,7 +162,7 @@ def fault(world: World, level: int, rng: Random, asked: Judgement | None = None)
             "", "fault", rule, level, 0,
             "One thing is wrong in this plan. Which step is it, and which rule does it break?",
             {"step": grave[0].steps[0], "choice": letter},
-            (grave[0].says, BOOK[rule].reason),
+            (BOOK[rule].statement, BOOK[rule].reason),
             choices,
             {"steps": [
                 {"id": done.step.id, "says": line(done.step, world.names()), "detail": how(done, faulty)} for done in faulty.course.done

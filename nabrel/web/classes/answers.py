@@ -275,13 +275,14 @@ class BlockRecapWire(w.Answer):
 
 
 class ToPractiseWire(w.Answer):
-    """What one student should practise, and why."""
+    """What one student should practise, why, and what Drill would ask of it: kinds of exercise, and judgements."""
 
     student: str
     kinds: list[StepKind]
     words: list[str]
     says: str
     drills: list[w.Named]
+    judgements: list[w.Named]
 
 
 class RecapWire(w.Answer):

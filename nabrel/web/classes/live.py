@@ -9,7 +9,8 @@ from flask_openapi3.blueprint import APIBlueprint
 from flask_openapi3.models.tag import Tag
 from sqlalchemy.orm import Session
 
-from nabrel.core.drill.making import KINDS, practised_by
+from nabrel.core.drill.judgements import practised_by, to_practise
+from nabrel.core.drill.making import KINDS
 from nabrel.core.errors import Refused
 from nabrel.core.lesson import live
 from nabrel.core.lesson.lesson import Lesson
@@ -77,6 +78,7 @@ def get_recap(path: w.IdPath) -> cw.RecapWire:
                 words=[STEP_INFO[kind].words for kind in each.kinds],
                 says=each.says,
                 drills=[w.Named(id=kind, name=KINDS[kind].words) for kind in practised_by(each.kinds)],
+                judgements=[w.Named(id=found.id, name=found.words) for found in to_practise(each.kinds)],
             )
             for each in found.practise
         ],

@@ -44,6 +44,7 @@ from nabrel.web.shared.present import workbench
 BY_COLOUR = ("corrector", "diagnose")
 """Kinds that are judged by hue."""
 LOOKED_BACK = timedelta(days=28)
+MOST_SHOWN = 5
 
 
 def judgement(found: Judgement) -> dw.JudgementWire:
@@ -113,7 +114,7 @@ def follows(found: Exercise, answer: Mapping[str, Any], house: House) -> dw.Foll
     """What would follow: the plans, their figures, the rule book, and the plan step by step."""
     seen = [(view.words, evaluate(view.plan, house, try_fixes=False)) for view in views(found, answer, house)]
     figures = weigh([each for _, each in seen]) if len(seen) > 1 else ()
-    come = against(seen[0][1], seen[1][1]).come if len(seen) > 1 else ()
+    come = {each.rule: each for each in reversed(against(seen[0][1], seen[1][1]).come)} if len(seen) > 1 else {}
     about = concerned(found)
     names = {item.id: item.name for _, each in seen for item in each.products.values()}
     plan = (found.mended or found.sequence) if seen else None
@@ -132,7 +133,7 @@ def follows(found: Exercise, answer: Mapping[str, Any], house: House) -> dw.Foll
             for each in figures
         ],
         says=[
-            dw.SpokenWire(rule=each.rule, says=each.says, why=each.why, other_view=each.other_view) for each in come[:4]
+            dw.SpokenWire(rule=each.rule, says=each.says, why=each.why, other_view=each.other_view) for each in [*reversed(come.values())][:4]
         ],
         right_in=list(right_in(found, answer, house)),
         steps=[
@@ -197,9 +198,9 @@ def progress(student: KeptStudent, practice: Practice, classes: int, now: dateti
             )
             for each in rows
         ],
-        fades=[each.judgement.words for each in fading(rows)[:8]],
+        fades=[each.judgement.words for each in fading(rows)[:MOST_SHOWN]],
         coming=[each.words for each in coming(practice, now)],
-        improved=[_improved(each) for each in improved(practice, now - LOOKED_BACK)[:8]],
+        improved=[_improved(each) for each in improved(practice, now - LOOKED_BACK)[:MOST_SHOWN]],
         classes=classes,
     )  # fmt: skip
 

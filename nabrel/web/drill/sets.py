@@ -100,11 +100,14 @@ def _wire(session: Session, file: DrillSetFile) -> dw.DrillSetWire:
     names = {each.id: each.sitter.nickname for each in Sitters(session).all()}
     students = Students(session)
     results = []
-    for key in DrillSets(session).answered(file.id):
-        own = [each for each in students.practice(key).answers if each.set == file.id]
+    began = DrillSets(session).answered(file.id)
+    for student in students.all() if began else ():
+        if student.key not in began:
+            continue
+        own = [each for each in students.practice(student.key).answers if each.set == file.id]
         results.append(
             dw.SetResultWire(
-                student=w.Named(id=key, name=students.get(key).name),
+                student=w.Named(id=student.key, name=student.name),
                 answered=len(own),
                 score=sum(each.score for each in own) / len(own),
             )

@@ -2,6 +2,7 @@
   import { untrack } from 'svelte';
   import { api, ask, type ClassRecap, type ClassShown } from '../../api/client';
   import RoomBar from '../../parts/RoomBar.svelte';
+  import { tried } from '../../parts/tried';
   import { p, route } from '../../router';
   import { ClassState } from './class.svelte';
   import { spoken } from './hours';
@@ -12,6 +13,8 @@
   const found = $derived<ClassShown | null>(own.found);
   let recap = $state.raw<ClassRecap | null>(null);
   let failed = $state('');
+  let put = $state.raw<string[]>([]);
+  let putting = $state(false);
   const names = $derived(new Map((found?.steps ?? []).map((each) => [each.id, each])));
 
   $effect(() => {
@@ -29,6 +32,30 @@
     } catch (error) {
       failed = error instanceof Error ? error.message : String(error);
     }
+  }
+
+  /** What went wrong is what Drill asks this student next: under the name that the class has. */
+  async function putForward(of: ClassRecap['practise'][number]) {
+    putting = true;
+    const all = await tried(ask(api.GET('/api/drill')));
+    const same = all?.students.find((each) => each.name.toLowerCase() === of.student.toLowerCase());
+    const id =
+      same?.id ??
+      (all &&
+        (
+          await tried(
+            ask(
+              api.POST('/api/drill/students', {
+                body: { name: of.student, group: found?.room.course ?? '' },
+              }),
+            ),
+          )
+        )?.id);
+    const body = { judgements: of.judgements.map((each) => each.id) };
+    const done =
+      id && (await tried(ask(api.POST('/api/drill/students/{id}/next', { params: { path: { id } }, body }))));
+    putting = false;
+    if (done) put = [...put, of.student];
   }
 
   function took(planned: number, taken: number) {
@@ -119,6 +146,12 @@
                     >
                   {/each}
                 </p>
+              {/if}
+              {#if each.judgements.length}
+                {#if put.includes(each.student)}<p class="label" role="status">Asked next in Drill.</p>
+                {:else}<button class="btn mt-1" disabled={putting} onclick={() => void putForward(each)}
+                    >Ask it next in Drill</button
+                  >{/if}
               {/if}
             </li>
           {/each}

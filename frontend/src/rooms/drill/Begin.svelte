@@ -83,6 +83,7 @@
         ><input type="checkbox" class="size-5 accent-[var(--accent)]" bind:checked={graded} /> Keep what I answer</label
       >
     {:else}
+      <span class="label">Who practises</span>
       <Choice label="Who practises" value={student} options={people} onchoose={(id) => (student = id)} />
       {#if !all.students.length}<a class="underline" href={p('/drill/students')}>Add your students</a>{/if}
     {/if}
@@ -104,6 +105,7 @@
     </div>
   {:else}
     <div class="flex flex-wrap items-center gap-2" role="radiogroup" aria-label="How long">
+      <span class="label">How long</span>
       {#each [...all.minutes, 0] as each (each)}
         <button
           class="btn h-11 px-4 {minutes === each ? 'border-accent bg-accent-soft font-semibold' : ''}"
@@ -114,6 +116,7 @@
       {/each}
     </div>
     <div class="flex flex-wrap items-center gap-2">
+      <span class="label">What</span>
       <Choice label="Kind" value={kind} options={kinds} onchoose={(each) => (kind = each)} />
       <Choice
         label="Level"

@@ -46,7 +46,9 @@
         <FaceMap colours={finished(one.plan)} proportions={one.plan.proportions} label={one.words} />
       {/if}
     </div>
-    <AlignedSections candidates={follows.plans} bind:pointed />
+    <div class="overflow-x-auto">
+      <div class="min-w-[44rem]"><AlignedSections candidates={follows.plans} bind:pointed /></div>
+    </div>
     {#if follows.figures.length}
       <table class="w-full max-w-xl">
         <caption class="label pb-1 text-left">Figures that differ</caption>

@@ -46,9 +46,9 @@
     The bar is how likely each would be recalled now. ✓ holds, ↓ fades, · not practised yet. Press one for its
     figures.
   </p>
-  <div class="grid gap-x-4 gap-y-2 sm:grid-cols-2 lg:grid-cols-3">
+  <div class="gap-x-4 sm:columns-2 lg:columns-3">
     {#each groups as group (group.kind)}
-      <div>
+      <div class="mb-2 break-inside-avoid">
         <h4 class="label font-semibold">{named.get(group.kind) ?? group.kind.replaceAll('_', ' ')}</h4>
         <ul>
           {#each group.rows as each (each.judgement.id)}
@@ -62,7 +62,7 @@
                 <span class="relative h-1.5 w-14 shrink-0 bg-well" aria-hidden="true"
                   ><span
                     class="absolute inset-y-0 left-0 {each.standing === 'fades' ? 'bg-quiet' : 'bg-accent'}"
-                    style:width={percent(each.recall)}
+                    style:width="{100 * each.recall}%"
                   ></span></span
                 >
                 <span class="min-w-0"

@@ -86,7 +86,7 @@
       <div class="grid gap-2 xl:grid-cols-[3fr_2fr]">
         <section class="panel overflow-x-auto p-3" aria-label="At a glance">
           <h2 class="heading">At a glance</h2>
-          <table class="w-full min-w-[34rem]">
+          <table class="w-full min-w-[40rem] [&_td]:px-2 [&_th]:px-2">
             <thead>
               <tr class="label text-left">
                 <th class="py-1 font-normal">Student</th><th class="font-normal">Level</th>
@@ -105,7 +105,7 @@
                   >
                   <td title={each.fits}>{each.level}</td>
                   <td class="tabular-nums">{each.practised ? percent(each.remembered) : '–'}</td>
-                  <td class="tabular-nums">{each.practised} of {group.judgements}</td>
+                  <td class="whitespace-nowrap tabular-nums">{each.practised} of {group.judgements}</td>
                   <td class="tabular-nums">{each.due}</td>
                   <td class="tabular-nums">{each.this_week}</td>
                   <td class="whitespace-nowrap">{last(each.last)}</td>
