@@ -61,6 +61,7 @@ class Students:
 
     def add(self, name: str, group: str = "") -> KeptStudent:
         """A new student; one who has a sitter's nickname is that sitter. Refuses a name that another one has, and more than there may be."""
+        name = _tidy(name)
         return self._add(KeptStudent(uuid4().hex, name, group, self._sitter(name)))
 
     def _sitter(self, name: str) -> str | None:
@@ -84,7 +85,7 @@ class Students:
 
     def put(self, key: str, name: str, group: str) -> KeptStudent:
         """Another name or group. Refuses an unknown student, and a name that another one has."""
-        row = self._row(key)
+        row, name = self._row(key), _tidy(name)
         self._free(name, key)
         row.name, row.name_key, row.group = name, name_key(name), group
         row.sitter_id = self._sitter(name) or row.sitter_id
@@ -289,6 +290,14 @@ class DrillSets:
     @staticmethod
     def _asks(file: DrillSetFile) -> tuple[object, ...]:
         return (file.parts, file.seed, file.same_for_all, file.faces)
+
+
+def _tidy(name: str) -> str:
+    """A name without spaces around it. Refuses one of nothing else."""
+    found = " ".join(name.split())
+    if not found:
+        raise Refused("name", name, "a name of 1 to 60 characters")
+    return found
 
 
 def _answer_row(key: str, answer: Answered) -> AnswerRow:
