@@ -456,8 +456,9 @@ class _Folder:
         return found
 
     def within(self, folder: str, most: int) -> list[str]:
-        """The files of a folder, by name. Refuses more than there may be."""
-        found = sorted(name for name in self._names if name.startswith(f"{folder}/") and name.endswith(".json"))
+        """The files of a folder, in the order of the zip. Refuses more than there may be."""
+        names = dict.fromkeys(self._zip.namelist())
+        found = [name for name in names if name.startswith(f"{folder}/") and name.endswith(".json")]
         if len(found) > most:
             raise Refused(folder, f"{len(found)} files", f"at most {most}")
         return found

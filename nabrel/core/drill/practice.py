@@ -130,7 +130,8 @@ def next_asked(practice: Practice, asked: Sequence[str], kinds: Collection[Drill
     apart = set(asked[-min(APART, len(wanted) - 1) :]) if len(wanted) > 1 and asked else set()
     names = [name for name in wanted if name not in apart]
     cards = {each.judgement: each for each in practice.known if each.answers or each.due}
-    fresh = sum(name not in cards or not cards[name].last for name in dict.fromkeys(asked))
+    # New in this session is what was answered only here.
+    fresh = sum(name not in cards or cards[name].answers <= asked.count(name) for name in dict.fromkeys(asked))
     settled = [name for name in names if name in cards]
     if fresh >= NEW_IN_A_SESSION and settled:
         names = settled
