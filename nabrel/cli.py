@@ -24,7 +24,10 @@ from nabrel.core.terms.products import FINISHES
 from nabrel.core.terms.zones import ZONES
 
 if TYPE_CHECKING:
+    from nabrel.core.case.case import Case
+    from nabrel.core.drill.exercise import Exercise
     from nabrel.core.plan.sequence import Sequence as Plan
+    from nabrel.formats.practice import DrillSetFile
     from nabrel.formats.sheet import Paper
 
 Commands: TypeAlias = "argparse._SubParsersAction[argparse.ArgumentParser]"
@@ -147,11 +150,19 @@ def _add_drills(commands: Commands) -> tuple[argparse.ArgumentParser, argparse.A
     drilled = commands.add_parser(
         "drill", help="exercises whose answers are computed: prints a list, the same for the same seed"
     )
-    drilled.add_argument("--kind", required=True, metavar="KIND", help="one of " + ", ".join(get_args(DrillKind)))
+    drilled.add_argument("--kind", metavar="KIND", help="one of " + ", ".join(get_args(DrillKind)))
+    drilled.add_argument(
+        "--set", metavar="SET.json", help="a drill_set file in place of a kind: its exercises, on drawn faces"
+    )
+    drilled.add_argument("--about", metavar="JUDGEMENT", help="the judgement they practise, such as hue-redness")
     drilled.add_argument("--seed", type=int, default=1, metavar="N", help="what they are drawn from (1)")
     drilled.add_argument("--count", type=int, default=1, metavar="N", help=f"how many, 1 to {MOST_EXERCISES} (1)")
     drilled.add_argument("--level", type=int, default=1, metavar="N", help="1 to 5: how much can be confused (1)")
     drilled.add_argument("--case", metavar="CASE.json", help="a case file to make them from; drawn faces if left out")
+    drilled.add_argument(
+        "-o", "--output", metavar="FILE.pdf", help="also write them as a paper, with the answers at the end"
+    )
+    drilled.add_argument("--paper", default="a4", metavar="PAPER", help="a4 (the usual) or letter")
     drilled.set_defaults(run=_drill)
     marked = commands.add_parser("mark", help="what an answer is worth: prints a mark")
     marked.add_argument("file", metavar="EXERCISE.json", help="one exercise, or - for standard input")
@@ -369,10 +380,38 @@ def _class(given: argparse.Namespace) -> int:
 
 
 def _drill(given: argparse.Namespace) -> int:
-    from nabrel.core.drill.making import LEVELS, exercises  # noqa: PLC0415
+    from nabrel.core.drill.sets import questions  # noqa: PLC0415
     from nabrel.formats.drills import ExerciseFile  # noqa: PLC0415
     from nabrel.formats.files import dumped  # noqa: PLC0415
     from nabrel.formats.loader import read_case  # noqa: PLC0415
+
+    paper, title, minutes = _paper(given), "Exercises", None
+    case = read_case(_bytes(given.case)) if given.case else None
+    if given.set is not None:
+        file = _drill_set(given)
+        title, minutes = file.title, file.minutes
+        found = list(questions(file.parts, file.seed, _house(given), (case,) if case is not None else ()))
+    else:
+        found = _of_kind(given, case)
+    if given.output:
+        from nabrel.formats.sheet.paper import write_paper  # noqa: PLC0415
+
+        _write(given.output, write_paper(title, found, minutes, paper), "--output")
+    print(json.dumps([dumped(ExerciseFile.of(each)) for each in found], indent=1, ensure_ascii=False))
+    return EXIT_FINE
+
+
+def _drill_set(given: argparse.Namespace) -> DrillSetFile:
+    from nabrel.formats.loader import read  # noqa: PLC0415
+    from nabrel.formats.practice import DrillSetFile, check_set  # noqa: PLC0415
+
+    if given.kind is not None:
+        raise Refused("--set", given.set, "a set, or --kind: not both")
+    return check_set(read(_bytes(given.set), DrillSetFile, "drill_set"))
+
+
+def _of_kind(given: argparse.Namespace, case: Case | None) -> list[Exercise]:
+    from nabrel.core.drill.making import LEVELS, exercises  # noqa: PLC0415
 
     kind = next((each for each in get_args(DrillKind) if each == given.kind), None)
     if kind is None:
@@ -383,10 +422,7 @@ def _drill(given: argparse.Namespace) -> int:
         raise Refused("--count", given.count, f"1 to {MOST_EXERCISES}")
     if not 0 <= given.seed <= MOST_SEED:
         raise Refused("--seed", given.seed, f"0 to {MOST_SEED}")
-    case = read_case(_bytes(given.case)) if given.case else None
-    found = exercises(kind, given.seed, given.count, given.level, _house(given), case)
-    print(json.dumps([dumped(ExerciseFile.of(each)) for each in found], indent=1, ensure_ascii=False))
-    return EXIT_FINE
+    return exercises(kind, given.seed, given.count, given.level, _house(given), case, given.about)
 
 
 def _mark(given: argparse.Namespace) -> int:

@@ -6,6 +6,7 @@ import json
 
 import jsonschema
 import pytest
+from pypdf import PdfReader
 
 from nabrel.core.drill.making import KINDS, exercise, mark
 from nabrel.core.house import House
@@ -55,6 +56,8 @@ def test_the_commands_print_a_list_and_a_mark(tmp_path):
 
 @pytest.mark.parametrize("arguments", [
     ("drill", "--kind", "dance"), ("drill", "--kind", "wait", "--level", "6"), ("drill", "--kind", "wait", "--count", "0"),
+    ("drill",), ("drill", "--kind", "wait", "--about", "read-through"), ("drill", "--kind", "wait", "--paper", "a3"),
+    ("drill", "--kind", "wait", "--set", "examples/no-such.json"), ("drill", "--set", "examples/no-such.json"),
     ("drill", "--kind", "wait", "--count", "9999"), ("drill", "--kind", "wait", "--seed", "-4"),
 ])  # fmt: skip
 def test_what_cannot_be_drilled_is_one_line_and_2(arguments):
@@ -89,3 +92,21 @@ def test_an_answer_that_is_none_is_refused(tmp_path, answer):
     said = run("mark", str(file), "-", text=answer)
     assert (said.returncode, said.stdout, said.stderr.count("\n")) == (2, "", 1)
     assert "answer" in said.stderr
+
+
+def test_a_set_is_drilled_and_printed_as_a_paper(tmp_path):
+    made = {
+        "nabrel": "drill_set", "version": 1, "id": "b" * 32, "title": "Evening", "code": "KQT3ST", "seed": 5, "minutes": 10,
+        "parts": [{"kind": "base_pair", "level": 2, "count": 3}],
+    }  # fmt: skip
+    file, paper = tmp_path / "set.json", tmp_path / "paper.pdf"
+    file.write_text(json.dumps(made), encoding="utf-8")
+    said = run("drill", "--set", str(file), "-o", str(paper))
+    assert said.returncode == 0, said.stderr
+    printed = json.loads(said.stdout)
+    assert [each["kind"] for each in printed] == ["base_pair"] * 3
+    pages = PdfReader(paper).pages
+    assert "Evening" in pages[0].extract_text()
+    assert all(each["choices"][0]["says"].split()[0] in pages[0].extract_text() for each in printed)
+    one = json.loads(run("drill", "--kind", "base_pair", "--about", "base-oil-over-water").stdout)
+    assert [each["judgement"] for each in one] == ["base-oil-over-water"]

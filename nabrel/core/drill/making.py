@@ -81,9 +81,15 @@ def exercise(
 
 
 def exercises(
-    kind: DrillKind, seed: int, count: int, level: int, house: House, case: Case | None = None
+    kind: DrillKind,
+    seed: int,
+    count: int,
+    level: int,
+    house: House,
+    case: Case | None = None,
+    judgement: str | None = None,
 ) -> list[Exercise]:
-    """So many exercises of a kind, no two alike."""
+    """So many exercises of a kind, or of one judgement, no two alike."""
     found: list[Exercise] = []
     seen: set[str] = set()
     number = 0
@@ -91,7 +97,7 @@ def exercises(
         number += 1
         if number > 4 * count + MOST_FACES:
             raise Impossible("count", count, f"{len(found)} or fewer: this face gives no more that differ")
-        made = exercise(kind, seed, number, level, house, case)
+        made = exercise(kind, seed, number, level, house, case, judgement)
         alike = looks(made)
         if alike not in seen:
             seen.add(alike)
