@@ -109,14 +109,18 @@ def teaching(page: Page, address: str) -> None:
 
 
 def drilling(page: Page, address: str) -> None:
-    """A face with a mistake in it, the same every time, answered."""
-    seeded = {"kind": "diagnose", "seed": 12, "level": 1}
-    page.route("**/api/drill/exercises", lambda route: route.continue_(post_data=json.dumps(seeded)))
+    """The group at a glance, and a face with a mistake in it, the same every time."""
+    page.goto(f"{address}/drill/students")
+    page.get_by_role("region", name="At a glance").wait_for()
+    shoot(page, "drill-students")
+    seeded = {"kinds": ["diagnose"], "seed": 12, "level": 1, "ungraded": True}
+    page.route("**/api/drill/sessions", lambda route: route.continue_(post_data=json.dumps(seeded)))
     page.goto(f"{address}/drill")
+    page.get_by_role("button", name="Begin", exact=True).click()
     page.get_by_role("region", name="Question").wait_for()
     page.keyboard.press("a")
     shoot(page, "drill")
-    page.unroute("**/api/drill/exercises")
+    page.unroute("**/api/drill/sessions")
 
 
 def corrector_and_well(page: Page, address: str) -> None:
@@ -139,9 +143,6 @@ def reading_and_weighing(page: Page, address: str) -> None:
     page.get_by_role("button", name="Chin:").wait_for()
     page.get_by_role("button", name="Under-eye, left:").hover()
     shoot(page, "read-conditions")
-    page.get_by_role("tab", name="Measures and placements").click()
-    page.get_by_role("button", name="Shade on Cheek hollow, left").focus()
-    shoot(page, "read-placements")
     open_plan(page, address, "Tamsin")
     page.keyboard.press("g")
     page.get_by_role("region", name="Candidate B").wait_for()
