@@ -79,7 +79,7 @@ def as_it_was(old: sqlite3.Connection) -> None:
     """Take a database of today back to the schema before the text was cleaned."""
     old.executescript(
         "drop table sign_in; drop table account; alter table sequence drop column favourite;"
-        "drop index ix_run_key; alter table run drop column key; drop table photo; drop table wear; drop table trial; drop table taken_over; drop table class_student; drop table class;"
+        "drop index ix_run_key; alter table run drop column key; drop table photo; drop table wear; drop table trial; drop table taken_over; drop table class_student; drop table class; drop table card; drop table answer; drop table student; drop table drill_set_face; drop table drill_set;"
     )
     for table in ("sitter", "kit_item", "tool", "named_kit"):
         old.execute(f"drop index ix_{table}_position")

@@ -41,14 +41,18 @@ def skins() -> tuple[Preset, ...]:
 
 
 def on_skin(model: Evaluation, skin: Preset, house: House) -> Adapted:
-    """The plan as it would be if the same person had this skin: of what was read by zone only colour and what discolours stay."""
-    sitter = model.sequence.case.sitter
+    """The plan as it would be if the same person had this skin."""
+    return adapt(model, with_skin(model.sequence.case, skin), house)
+
+
+def with_skin(case: Case, skin: Preset) -> Case:
+    """The same person with this skin: of what was read by zone only colour and what discolours stay."""
+    sitter = case.sitter
     zones = {
         zone: replace(here, conditions={each: grade for each, grade in here.conditions.items() if _of_colour(each)})
         for zone, here in sitter.zones.items()
     }
-    case = Case(replace(sitter, preset=skin, zones=zones), model.sequence.case.intent, model.sequence.case.kit)
-    return adapt(model, case, house)
+    return Case(replace(sitter, preset=skin, zones=zones), case.intent, case.kit)
 
 
 def _of_colour(condition: Condition) -> bool:

@@ -9,7 +9,7 @@ from random import Random
 from typing import Any
 
 from nabrel.core.ask.recommend import rank_schools
-from nabrel.core.drill.exercise import Exercise, Mark, chosen, knows_only, lettered
+from nabrel.core.drill.exercise import MOST_CHOICES, Exercise, Mark, chosen, knows_only, lettered
 from nabrel.core.drill.judgements import BASE_WORDS, Judgement, about
 from nabrel.core.drill.steps import reads, told
 from nabrel.core.drill.world import World
@@ -51,8 +51,10 @@ TIMES = (2.6, 2.2, 1.9, 1.6, 1.35)
 """How many times as much, or as little, the next amount is, by level."""
 MOST_TIMES = 30.0
 """Nobody takes so many times too much, or too little."""
-WEIGHT_APART = (2.0, 1.4, 0.9, 0.5, 0.25)
+WEIGHT_APART = (1.2, 1.0, 0.7, 0.4, 0.25)
 """By how much a school must suit better than another for that one to be a wrong choice, by level."""
+LEVEL_OF_NEAREST = 3
+"""From this level on the wrong schools are those that suit next best."""
 
 
 _WEIGHED = re.compile("measured|weighed")
@@ -98,11 +100,17 @@ def school(world: World, level: int, rng: Random, asked: Judgement | None = None
     if not about(asked, f"school-{world.case.sitter.preset}"):
         return None
     ranked = rank_schools(replace(world.case, intent=replace(world.case.intent, school=None)), world.house)
-    best = ranked[0]
-    worse = [each for each in ranked[1:] if each.weight - best.weight >= WEIGHT_APART[level - 1]]
-    if len(worse) < 3:
+    apart = WEIGHT_APART[level - 1]
+    # The best of those that are offered need not be the best of all: any that three others fall plainly short of will do.
+    fair = [
+        (best, less)
+        for best in ranked
+        if len(less := [each for each in ranked if each.weight - best.weight >= apart]) >= MOST_CHOICES - 1
+    ]
+    if not fair:
         return None
-    wrong = worse[:3] if level >= 3 else worse[-3:]
+    best, less = rng.choice(fair)
+    wrong = less[: MOST_CHOICES - 1] if level >= LEVEL_OF_NEAREST else rng.sample(less, MOST_CHOICES - 1)
     words = {
         each.evaluation.sequence.school: SCHOOL_INFO[each.evaluation.sequence.school].words for each in (best, *wrong)
     }
@@ -116,7 +124,7 @@ def school(world: World, level: int, rng: Random, asked: Judgement | None = None
     intent = world.case.intent
     return Exercise(
         "", "school", f"school-{world.case.sitter.preset}", level, 0,
-        f"Which order suits this face best, for {intent.cover} cover, {FINISH_INFO[intent.finish].words.lower()}, {intent.wear_hours:g} hours?",
+        f"Which of these orders suits this face best, for {intent.cover} cover, {FINISH_INFO[intent.finish].words.lower()}, {intent.wear_hours:g} hours?",
         {"choice": letter},
         (*best.speaks_for[:2], *best.speaks_against[:1]) or (f"{right} suits best.",),
         choices,

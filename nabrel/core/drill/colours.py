@@ -10,7 +10,7 @@ import numpy as np
 
 from nabrel.core.ask.correction import correct_zone
 from nabrel.core.ask.mistakes import MISTAKES, Made, made
-from nabrel.core.drill.exercise import Exercise, Mark, alike, knows_only, lettered
+from nabrel.core.drill.exercise import Exercise, Mark, knows_only, lettered
 from nabrel.core.drill.judgements import SHOWN, Judgement, about
 from nabrel.core.drill.steps import reads
 from nabrel.core.drill.world import World
@@ -32,6 +32,8 @@ WORTH_SAYING, MOST_IN_WORDS = 1.5, 10
 """Less in L*, a* or b* is not said of a colour in words; and so many zones are."""
 APART = (3.0, 2.2, 1.5, 1.0, 0.6)
 """How far two mistakes must look apart on the zone that tells them best, ΔE00, by level."""
+MOST_TRIED = 5
+"""So many other mistakes are tried on a face for the three that are confusable."""
 
 
 def corrector(world: World, level: int, rng: Random, asked: Judgement | None = None) -> Exercise | None:
@@ -209,43 +211,35 @@ def diagnose(world: World, level: int, rng: Random, asked: Judgement | None = No
     first = next((name for name in names if look(name)), None)
     if first is None:
         return None
-    for name in MISTAKES:
-        if name not in looks:
-            look(name)
-    names = [first, *(name for name in names if name != first and name in looks)]
-    for name in names:
-        found, lab = looks[name]
-        # Another mistake is a fair choice where the face shows plainly that it is not the one.
-        others = [
-            other for other in MISTAKES.values()
-            if other.id != name and (other.id not in looks or float(delta_e(looks[other.id][1], lab).max()) >= APART[level - 1])
-        ]  # fmt: skip
-        possible = [other.words for other in others if other.id in looks] + [
-            o.words for o in others if o.id not in looks and _seen(o.id)
-        ]
-        wrong = possible[:1] + alike(found.mistake.words, possible[1:], 2) if possible else []
-        if len(wrong) < 3:
-            continue
-        choices, letter = lettered(rng, found.mistake.words, wrong)
-        return Exercise(
-            "", "diagnose", f"diagnose-{name}", level, 0,
-            f"Something went wrong with this face; most is to be seen {ZONE_INFO[found.trial.look_zone].place}. What happened?",
-            {"choice": letter},
-            (found.mistake.comes_of_it, *(each.says for each in found.trial.come[:1])),
-            choices,
-            {
-                "face": dict(zip(ZONES, found.trial.after.appearance.hexes[-1], strict=True)),
-                "in_words": face_in_words(lab, world.reading.complexion),
-            },
-            {
-                "as_planned": dict(zip(ZONES, to_hex(right), strict=True)),
-                "mend": next((each.fix.says for each in found.trial.come if each.fix), "Take it off there and lay it as planned."),
-                "says": found.mistake.comes_of_it,
-            },
-            found.trial.after.sequence,
-            world.plan,
-        )  # fmt: skip
-    return None
+    found, lab = looks[first]
+    others = [name for name in MISTAKES if name != first and _seen(name)]
+    rng.shuffle(others)
+    # What shows on this face too is confusable. A fair choice is one that would plainly look different.
+    tried = sorted(others[:MOST_TRIED], key=lambda name: not look(name))
+    wrong = [
+        name for name in tried if name not in looks or float(delta_e(looks[name][1], lab).max()) >= APART[level - 1]
+    ]
+    if len(wrong) < 3:
+        return None
+    choices, letter = lettered(rng, found.mistake.words, [MISTAKES[name].words for name in wrong[:3]])
+    return Exercise(
+        "", "diagnose", f"diagnose-{first}", level, 0,
+        f"Something went wrong with this face; most is to be seen {ZONE_INFO[found.trial.look_zone].place}. What happened?",
+        {"choice": letter},
+        (found.mistake.comes_of_it, *(each.says for each in found.trial.come[:1])),
+        choices,
+        {
+            "face": dict(zip(ZONES, found.trial.after.appearance.hexes[-1], strict=True)),
+            "in_words": face_in_words(lab, world.reading.complexion),
+        },
+        {
+            "as_planned": dict(zip(ZONES, to_hex(right), strict=True)),
+            "mend": next((each.fix.says for each in found.trial.come if each.fix), "Take it off there and lay it as planned."),
+            "says": found.mistake.comes_of_it,
+        },
+        found.trial.after.sequence,
+        world.plan,
+    )  # fmt: skip
 
 
 def _seen(name: str) -> bool:

@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from nabrel.core.ask.mistakes import MISTAKES
 from nabrel.core.drill.exercise import DrillKind
 from nabrel.core.judge.evaluate import rule_book
+from nabrel.core.terms.asked import FoundationOn
 from nabrel.core.terms.conditions import CONDITION_INFO
 from nabrel.core.terms.ids import Base, Condition, Preset, School, StepKind
 from nabrel.core.terms.looks import PRESET_INFO, SCHOOL_INFO
@@ -27,7 +28,8 @@ FAULTS: Mapping[str, tuple[str, ...]] = {
 }  # fmt: skip
 """Rules that are found broken, and the mistakes that break them."""
 PAINTED: tuple[StepKind, ...] = ("glow", "correct", "light", "colour")
-"""Layers that most faces need in some places only."""
+"""Layers that most faces need in some places only; foundation is one where it is wished to lie only where it is needed."""
+SPARED: Mapping[StepKind, FoundationOn] = {"foundation": "where_needed"}
 WORKED: tuple[StepKind, ...] = ("colour", "shade", "glow", "foundation")
 """Layers that are sold as cream and as powder."""
 PLACED: tuple[StepKind, ...] = ("shade", "light")
@@ -64,6 +66,7 @@ class Judgement:
     condition: Condition | None = None
     preset: Preset | None = None
     school: School | None = None
+    foundation_on: FoundationOn | None = None
 
 
 def _laid(nature: str) -> Iterator[StepKind]:
@@ -88,8 +91,9 @@ def _all() -> Iterator[Judgement]:
             f"hue-{condition}", "corrector", condition, f"A corrector for {CONDITION_INFO[condition].words}", condition
         )
     yield Judgement("read-through", "depth", "", "How dark beneath a foundation")
-    for kind in PAINTED:
-        yield Judgement(f"bare-{kind}", "leave_bare", kind, f"Where {STEP_INFO[kind].laid} goes, and where not")
+    for kind in (*PAINTED, *SPARED):
+        says, on = f"Where {STEP_INFO[kind].laid} goes, and where not", SPARED.get(kind)
+        yield Judgement(f"bare-{kind}", "leave_bare", kind, says, foundation_on=on)
     for lower in BASE_WORDS:
         for upper in BASE_WORDS:
             says = f"{BASE_WORDS[upper].capitalize()} over {BASE_WORDS[lower].replace('layer', 'one')}"

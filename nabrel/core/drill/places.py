@@ -8,7 +8,7 @@ from random import Random
 from typing import Any
 
 from nabrel.core.drill.exercise import Exercise, Mark, knows_only, lettered, zones_given
-from nabrel.core.drill.judgements import PAINTED, Judgement, about
+from nabrel.core.drill.judgements import PAINTED, SPARED, Judgement, about
 from nabrel.core.drill.steps import reads
 from nabrel.core.drill.world import World
 from nabrel.core.errors import Refused
@@ -25,9 +25,9 @@ VALUES = ("a pale one", "a face-coloured one", "a deeper one")
 
 def leave_bare(world: World, level: int, rng: Random, asked: Judgement | None = None) -> Exercise | None:
     """Paint where a layer is needed, and leave the rest bare."""
-    kinds = [
+    kinds: list[StepKind] = [
         kind
-        for kind in PAINTED
+        for kind in (*PAINTED, *SPARED)
         if about(asked, f"bare-{kind}") and any(step.kind == kind and step.lays for step in world.plan.steps)
     ]
     rng.shuffle(kinds)

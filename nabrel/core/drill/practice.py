@@ -17,7 +17,6 @@ from nabrel.core.drill.exercise import DrillKind, Level
 from nabrel.core.drill.judgements import JUDGEMENTS, Judgement, of_kind
 from nabrel.core.drill.making import KINDS
 from nabrel.core.drill.spacing import (
-    DAY_S,
     MIDDLE_90,
     WANTED_RECALL,
     Known,
@@ -59,7 +58,7 @@ class Answered:
     judgement: Text
     level: Level
     score: Annotated[float, Ge(0), Le(1)]
-    seconds: Annotated[float, Ge(0), Le(DAY_S)]
+    seconds: Annotated[float, Ge(0), Le(86_400)]
     given: Annotated[str, MaxLen(2000)] = ""
     set: Ident | None = None
     place: Annotated[int, Ge(0), Le(1000)] | None = None

@@ -6,8 +6,9 @@ from collections.abc import Iterable, Mapping, Sequence
 from random import Random
 from typing import Any
 
-from nabrel.core.ask.branches import on_skin, skins
+from nabrel.core.ask.branches import skins, with_skin
 from nabrel.core.ask.mistakes import MISTAKES, made
+from nabrel.core.ask.recommend import plan as planned
 from nabrel.core.base.state import Done
 from nabrel.core.drill.exercise import Exercise, Mark, alike, chosen, knows_only, lettered
 from nabrel.core.drill.judgements import FAULTS, Judgement, about
@@ -29,6 +30,8 @@ LEAST_REST_S = 15.0
 """A layer that rests for less is not asked about."""
 LENGTHS = (4, 5, 6, 7, 8)
 """How many steps are put in order, by level."""
+OTHER_SKINS = 2
+"""Near misses of a reason come from the same person with so many other skins."""
 LEAST_BOUND = 2
 """An order in which fewer pairs are bound is no exercise."""
 
@@ -238,9 +241,8 @@ def explain(world: World, level: int, rng: Random, asked: Judgement | None = Non
     if not steps:
         return None
     rng.shuffle(steps)
-    elsewhere = [
-        other for skin in rng.sample(list(skins()), 3) for other in on_skin(world.now, skin, world.house).sequence.steps
-    ]
+    others_skin = (with_skin(world.case, skin) for skin in rng.sample(list(skins()), OTHER_SKINS))
+    elsewhere = [other for case in others_skin for other in planned(case, world.house).steps]
     for step in steps:
         own = _reasons(step)
         near = [

@@ -16,7 +16,7 @@ from nabrel.core.drill.judgements import Judgement
 from nabrel.core.face.reading import Reading, read
 from nabrel.core.house import House
 from nabrel.core.house.viewing import seen
-from nabrel.core.judge.evaluate import Evaluation, evaluate
+from nabrel.core.judge.evaluate import Evaluation, evaluate, products_of
 from nabrel.core.plan.sequence import Sequence
 from nabrel.core.shelf.generic import generic_kit
 from nabrel.core.terms.colour import Lab
@@ -69,7 +69,7 @@ class World:
 
     def names(self) -> Mapping[str, str]:
         """What the items are called, by id."""
-        return {item.id: item.name for item in self.now.products.values()}
+        return {item.id: item.name for item in products_of(self.plan, self.reading).values()}
 
 
 def drawn(rng: Random, house: House, asked: Judgement | None = None) -> World:
@@ -107,6 +107,7 @@ def drawn(rng: Random, house: House, asked: Judgement | None = None) -> World:
     intent = Intent(
         school=school, cover=rng.choice(["light", "medium", "full"]), finish=rng.choice(["satin", "matte", "dewy"]),
         setting=rng.choice(POLICIES), wear_hours=float(rng.choice([4, 6, 8])), features=rng.choice([("brows",), ("brows", "lips")]),
+        foundation_on=asked.foundation_on if asked is not None else None,
     )  # fmt: skip
     return World(Case(sitter, intent, teaching_kit(sitter, intent, house)), house)
 

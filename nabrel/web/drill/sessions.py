@@ -208,11 +208,9 @@ def make_ahead(sessions: Sessions, session: DrillSession, practice: Practice, ho
 
 def _unlike(session: DrillSession, wanted: Judgement, level: Level, house: House) -> Exercise:
     """An exercise of a judgement that no other of the session looks like."""
-    made = None
     for turn in range(MOST_TRIES):
         number = len(session.judgements) + 1 + turn * MOST_ASKED
         made = exercise(wanted.kind, session.seed, number, level, house, judgement=wanted.id)
         if looks(made) not in session.seen:
             break
-    assert made is not None
     return made
