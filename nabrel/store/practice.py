@@ -149,6 +149,15 @@ class Students:
             answers=practice.answers,
         )
 
+    def bring(self, file: PracticeFile) -> KeptStudent:
+        """Take a student in from elsewhere, under a new id where theirs is taken; who has a sitter's nickname is that sitter."""
+        taken = self._session.get(StudentRow, file.id) is not None
+        changes = {"id": uuid4().hex if taken else file.id, "sitter": self._sitter(_tidy(file.student))}
+        room_for(self._session, StudentRow.key, MOST_DRILL_STUDENTS, "students")
+        own = file.model_copy(update=changes)
+        self.take_in(own)
+        return self.get(own.id)
+
     def take_in(self, file: PracticeFile) -> None:
         """Put a student in as they are."""
         self._add(KeptStudent(file.id, file.student, file.group, file.sitter))

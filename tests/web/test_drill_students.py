@@ -287,3 +287,29 @@ def test_a_student_who_is_signed_in_practises_under_their_own_name_alone(guarded
     assert ok(vesper.get("/api/drill"))["own"]["id"] == ""
     begun(vesper, kinds=["base_pair"])
     assert ok(vesper.get("/api/drill"))["own"]["id"]
+
+
+def test_sets_and_practice_come_in_from_their_files(client):
+    pike = students(client)["Pike"]
+    whole = client.get(f"/api/drill/students/{pike}/file").text
+    before = ok(client.get(f"/api/drill/students/{pike}"))
+    again = client.post("/api/drill/students/file", data=whole, content_type="application/json")
+    assert again.status_code == 422, "the name is here"
+    assert client.delete(f"/api/drill/students/{pike}").status_code == 200
+    back = ok(client.post("/api/drill/students/file", data=whole, content_type="application/json"))
+    assert (back["answers"], back["practised"]) == (before["answers"], before["practised"])
+    other = ok(
+        client.post(
+            "/api/drill/students/file", data=whole.replace('"Pike"', '"Posy\'s twin"'), content_type="application/json"
+        )
+    )
+    assert other["id"] != back["id"]
+    made = a_set(client)
+    file = client.get(f"/api/drill/sets/{made['id']}/file").text
+    copy = ok(client.post("/api/drill/sets/file", data=file, content_type="application/json"))
+    assert copy["id"] != made["id"]
+    assert copy["code"] != made["code"]
+    assert copy["parts"] == made["parts"]
+    for bad in ("{}", "[]", file.replace("base_pair", "dance"), whole):
+        refused = client.post("/api/drill/sets/file", data=bad, content_type="application/json")
+        assert refused.status_code == 422, bad

@@ -31,7 +31,6 @@ SLOW, QUICK = 2.5, 0.6
 """So many times the usual seconds are slow or quick; a slow answer is a hard one, a quick one is easy."""
 USUAL_S = 25.0
 MIDDLE_90 = 1.6449
-DAY_S = 86_400.0
 State = Literal[1, 2, 3]
 
 

@@ -11,7 +11,8 @@ from flask_openapi3.models.tag import Tag
 from sqlalchemy.orm import Session
 
 from nabrel.core.drill.sets import questions
-from nabrel.formats.practice import DrillSetFile
+from nabrel.formats.loader import read
+from nabrel.formats.practice import DrillSetFile, check_set
 from nabrel.formats.sheet.paper import write_paper
 from nabrel.store.practice import DrillSets, Students
 from nabrel.store.repositories import Sitters
@@ -19,6 +20,7 @@ from nabrel.web.drill import answers as dw
 from nabrel.web.drill import present
 from nabrel.web.shared import wire as w
 from nabrel.web.shared.requests import REFUSALS, as_file, database, download, house
+from nabrel.web.shared.uploads import taken_file
 
 drill_sets = APIBlueprint(
     "drill_sets", __name__, url_prefix="/api/drill/sets", abp_tags=[Tag(name="drill")], abp_responses=REFUSALS
@@ -45,6 +47,19 @@ def post_set(body: dw.DrillSetBody) -> tuple[dw.DrillSetWire, int]:
     with database().session() as session:
         code = DrillSets(session).new_code()
         made = DrillSets(session).put(_file(uuid4().hex, code, body, secrets.randbelow(MOST_SEED)))
+        return _wire(session, made), 201
+
+
+@drill_sets.post("/file", operation_id="import_drill_set", responses={201: dw.DrillSetWire})
+def post_file() -> tuple[dw.DrillSetWire, int]:
+    """A set from its file, as a new one; faces that are not here, or did not agree, are left out."""
+    file = check_set(read(taken_file(), DrillSetFile, "drill_set"))
+    with database().session() as session:
+        sets = DrillSets(session)
+        agreed = {each.id for each in Sitters(session).all() if each.sitter.consent_on is not None}
+        faces = tuple(face for face in file.faces if face in agreed)
+        code = sets.new_code() if file.code in {each.code for each in sets.all()} else file.code
+        made = sets.put(file.model_copy(update={"id": uuid4().hex, "code": code, "faces": faces}))
         return _wire(session, made), 201
 
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from typing import Annotated
 
 from flask import Response, current_app
@@ -13,7 +14,8 @@ from sqlalchemy.orm import Session
 from nabrel.core.drill.group import items, members, needs
 from nabrel.core.drill.judgements import JUDGEMENTS, of_kind
 from nabrel.core.errors import Refused
-from nabrel.formats.practice import write_results
+from nabrel.formats.loader import read
+from nabrel.formats.practice import PracticeFile, check_practice, write_results
 from nabrel.store.practice import DrillSets, KeptStudent, Students, name_key
 from nabrel.web.drill import answers as dw
 from nabrel.web.drill import present
@@ -22,6 +24,7 @@ from nabrel.web.shared import signing_in
 from nabrel.web.shared import wire as w
 from nabrel.web.shared.requests import REFUSALS, as_file, clock, database, download
 from nabrel.web.shared.signing_in import NotForStudents
+from nabrel.web.shared.uploads import taken_file
 
 drill_students = APIBlueprint(
     "drill_students", __name__, url_prefix="/api/drill", abp_tags=[Tag(name="drill")], abp_responses=REFUSALS
@@ -57,6 +60,17 @@ def post_student(body: dw.DrillStudentBody) -> tuple[dw.PracticeWire, int]:
     """A new student. Refuses a name that another one has."""
     with database().session() as session:
         return _progress(session, Students(session).add(body.name, body.group)), 201
+
+
+@drill_students.post("/students/file", operation_id="import_practice", responses={201: dw.PracticeWire})
+def post_file() -> tuple[dw.PracticeWire, int]:
+    """A student's practice from its file. Refuses a name that is here; what was asked in sets that are not stands without them."""
+    file = check_practice(read(taken_file(), PracticeFile, "practice"))
+    with database().session() as session:
+        known = {each.id for each in DrillSets(session).all()}
+        answers = tuple(each if each.set in known else replace(each, set=None, place=None) for each in file.answers)
+        student = Students(session).bring(file.model_copy(update={"answers": answers}))
+        return _progress(session, student), 201
 
 
 @drill_students.get("/students/<id>", operation_id="drill_progress", responses={200: dw.PracticeWire})

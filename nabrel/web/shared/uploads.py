@@ -16,6 +16,8 @@ ZIP = ("application/zip", "application/octet-stream")
 PICTURE = ("image/jpeg", "image/png", "image/webp")
 UPLOADS: Mapping[str, tuple[str, ...]] = {
     "/api/cases": JSON,
+    "/api/drill/sets/file": JSON,
+    "/api/drill/students/file": JSON,
     "/api/house/file": JSON,
     "/api/kit/preview": TABLE,
     "/api/kit/table": TABLE,

@@ -4,6 +4,7 @@
   import Modal from '../../parts/Modal.svelte';
   import { notices } from '../../parts/notices.svelte';
   import RoomBar from '../../parts/RoomBar.svelte';
+  import { sent } from '../../parts/sending';
   import { tried } from '../../parts/tried';
   import { words } from '../../parts/vocabulary.svelte';
   import { p } from '../../router';
@@ -43,6 +44,16 @@
     await load();
   }
 
+  let picker = $state<HTMLInputElement>();
+
+  async function taken(event: Event & { currentTarget: HTMLInputElement }) {
+    const file = event.currentTarget.files?.[0];
+    event.currentTarget.value = '';
+    if (!file) return;
+    await tried(ask(api.POST('/api/drill/sets/file', await sent(file, 'application/json'))));
+    await load();
+  }
+
   async function remove() {
     if (!removing) return;
     await tried(ask(api.DELETE('/api/drill/sets/{id}', { params: { path: { id: removing.id } } })));
@@ -70,6 +81,15 @@
     <h1 class="font-semibold">Sets and tests</h1>
     <DrillTabs at="sets" />
     <span class="ml-auto"></span>
+    <button class="btn" onclick={() => picker?.click()}>Import</button>
+    <input
+      bind:this={picker}
+      type="file"
+      accept=".json,application/json"
+      class="hidden"
+      aria-label="Set file"
+      onchange={taken}
+    />
     <button class="btn btn-main" disabled={!all} onclick={() => (making = true)}>New set</button>
   </RoomBar>
   <!-- svelte-ignore a11y_no_noninteractive_tabindex -->

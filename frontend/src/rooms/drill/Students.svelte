@@ -5,6 +5,7 @@
   import Modal from '../../parts/Modal.svelte';
   import RoomBar from '../../parts/RoomBar.svelte';
   import TextField from '../../parts/TextField.svelte';
+  import { sent } from '../../parts/sending';
   import { tried } from '../../parts/tried';
   import { p } from '../../router';
   import DrillTabs from './DrillTabs.svelte';
@@ -24,6 +25,16 @@
       ask(api.GET('/api/drill/students', { params: { query: chosen ? { group: chosen } : {} } })),
     );
     failed = !group;
+  }
+
+  let picker = $state<HTMLInputElement>();
+
+  async function taken(event: Event & { currentTarget: HTMLInputElement }) {
+    const file = event.currentTarget.files?.[0];
+    event.currentTarget.value = '';
+    if (!file) return;
+    await tried(ask(api.POST('/api/drill/students/file', await sent(file, 'application/json'))));
+    await load();
   }
 
   async function add(event: SubmitEvent) {
@@ -64,6 +75,15 @@
         href="/api/drill/results{chosen ? `?group=${encodeURIComponent(chosen)}` : ''}"
         download>Results (CSV)</a
       >{/if}
+    <button class="btn" onclick={() => picker?.click()}>Import</button>
+    <input
+      bind:this={picker}
+      type="file"
+      accept=".json,application/json"
+      class="hidden"
+      aria-label="Practice file"
+      onchange={taken}
+    />
     <button class="btn btn-main" onclick={() => (adding = true)}>Add a student</button>
   </RoomBar>
   <!-- svelte-ignore a11y_no_noninteractive_tabindex -->
