@@ -9,6 +9,7 @@ from __future__ import annotations
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, replace
 from datetime import UTC, datetime
+from functools import cache
 from math import exp, sqrt
 from typing import TYPE_CHECKING, Annotated, Literal
 
@@ -136,6 +137,7 @@ def _rated(score: float, seconds: float) -> Rating:
     return Rating.Easy if seconds < QUICK * USUAL_S and score >= 1.0 else Rating.Good
 
 
+@cache
 def _scheduler() -> Scheduler:
     from fsrs import Scheduler  # noqa: PLC0415
 
