@@ -150,11 +150,16 @@ class Students:
         )
 
     def bring(self, file: PracticeFile) -> KeptStudent:
-        """Take a student in from elsewhere, under a new id where theirs is taken; who has a sitter's nickname is that sitter."""
+        """Take a student in from elsewhere, under a new id where theirs is taken; who has a sitter's nickname is that sitter.
+
+        What was asked in sets that are not here stands without them.
+        """
         taken = self._session.get(StudentRow, file.id) is not None
-        changes = {"id": uuid4().hex if taken else file.id, "sitter": self._sitter(_tidy(file.student))}
+        sets = set(self._session.scalars(select(DrillSetRow.key)))
+        answers = tuple(each if each.set in sets else replace(each, set=None, place=None) for each in file.answers)
+        key, sitter = uuid4().hex if taken else file.id, self._sitter(_tidy(file.student))
+        own = file.model_copy(update={"id": key, "sitter": sitter, "answers": answers})
         room_for(self._session, StudentRow.key, MOST_DRILL_STUDENTS, "students")
-        own = file.model_copy(update=changes)
         self.take_in(own)
         return self.get(own.id)
 

@@ -106,6 +106,7 @@ def addressed(client, path: str, told: dict[str, Any]) -> str:
         "page": "1",
         "name": "thin-satin-2",
         "code": "0123456789",
+        "exercise": "0123456789",
     }
     found["id"] = sitter["sequence_id"] if path.startswith("/api/sequences") else sitter["id"]
     for each in told.get("parameters", []):

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
 from typing import Annotated
 
 from flask import Response, current_app
@@ -67,10 +66,7 @@ def post_file() -> tuple[dw.PracticeWire, int]:
     """A student's practice from its file. Refuses a name that is here; what was asked in sets that are not stands without them."""
     file = check_practice(read(taken_file(), PracticeFile, "practice"))
     with database().session() as session:
-        known = {each.id for each in DrillSets(session).all()}
-        answers = tuple(each if each.set in known else replace(each, set=None, place=None) for each in file.answers)
-        student = Students(session).bring(file.model_copy(update={"answers": answers}))
-        return _progress(session, student), 201
+        return _progress(session, Students(session).bring(file)), 201
 
 
 @drill_students.get("/students/<id>", operation_id="drill_progress", responses={200: dw.PracticeWire})

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Iterator, Mapping
 from contextlib import contextmanager
+from dataclasses import replace
 from tempfile import TemporaryFile
 from typing import IO
 
@@ -22,6 +23,7 @@ from nabrel.formats.workspace import (
 )
 from nabrel.store.folder import Unusable
 from nabrel.store.house_rules import HouseRules
+from nabrel.store.practice import Students
 from nabrel.store.repositories import Kit, Sitters
 from nabrel.store.workspace import counted, gather_shared, replace_all, take_in_people
 from nabrel.web.read import answers as wf
@@ -114,12 +116,16 @@ def put_workspace() -> wf.WorkspaceWire:
 
 @workspace.post("/people", operation_id="import_people", responses={200: wf.WorkspaceWire})
 def post_people() -> wf.WorkspaceWire:
-    """Add the sitters of a zip to those already here, with kit items that the shelf lacks."""
+    """Add the sitters of a zip to those already here, with what they practised, and kit items that the shelf lacks."""
     with _taken("import") as (shared, people), database().session() as session:
         here = {kept.id: kept.sitter.nickname for kept in Sitters(session).all()}
-        comes = Counting(shared, _not_here(people, here))
+        students = Students(session)
+        practise = [each for each in shared.students if each.sitter is not None and not students.named(each.student)]
+        comes = Counting(replace(shared, students=practise, sets=[]), _not_here(people, here))
         Kit(session).take_in(shared.kit)
         take_in_people(session, comes)
+        for each in practise:
+            students.bring(each)
         HouseRules(session).take_over_of(comes.counts.nicknames, shared.house.decisions)
     return present_face.workspace(comes.counts)
 

@@ -1,6 +1,7 @@
 <script lang="ts">
   import { onMount } from 'svelte';
   import { api, ask, type Schemas } from '../../api/client';
+  import FileButton from '../../parts/FileButton.svelte';
   import Modal from '../../parts/Modal.svelte';
   import { notices } from '../../parts/notices.svelte';
   import RoomBar from '../../parts/RoomBar.svelte';
@@ -44,13 +45,9 @@
     await load();
   }
 
-  let picker = $state<HTMLInputElement>();
-
-  async function taken(event: Event & { currentTarget: HTMLInputElement }) {
-    const file = event.currentTarget.files?.[0];
-    event.currentTarget.value = '';
-    if (!file) return;
-    await tried(ask(api.POST('/api/drill/sets/file', await sent(file, 'application/json'))));
+  async function bring(file: File) {
+    const body = await sent(file, 'application/json');
+    await tried(ask(api.POST('/api/drill/sets/file', body)));
     await load();
   }
 
@@ -81,15 +78,7 @@
     <h1 class="font-semibold">Sets and tests</h1>
     <DrillTabs at="sets" />
     <span class="ml-auto"></span>
-    <button class="btn" onclick={() => picker?.click()}>Import</button>
-    <input
-      bind:this={picker}
-      type="file"
-      accept=".json,application/json"
-      class="hidden"
-      aria-label="Set file"
-      onchange={taken}
-    />
+    <FileButton words="Import" label="Set file" accept=".json,application/json" onfile={bring} />
     <button class="btn btn-main" disabled={!all} onclick={() => (making = true)}>New set</button>
   </RoomBar>
   <!-- svelte-ignore a11y_no_noninteractive_tabindex -->

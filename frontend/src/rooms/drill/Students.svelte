@@ -2,6 +2,7 @@
   import { onMount } from 'svelte';
   import { api, ask, type Schemas } from '../../api/client';
   import Choice from '../../parts/Choice.svelte';
+  import FileButton from '../../parts/FileButton.svelte';
   import Modal from '../../parts/Modal.svelte';
   import RoomBar from '../../parts/RoomBar.svelte';
   import TextField from '../../parts/TextField.svelte';
@@ -27,13 +28,9 @@
     failed = !group;
   }
 
-  let picker = $state<HTMLInputElement>();
-
-  async function taken(event: Event & { currentTarget: HTMLInputElement }) {
-    const file = event.currentTarget.files?.[0];
-    event.currentTarget.value = '';
-    if (!file) return;
-    await tried(ask(api.POST('/api/drill/students/file', await sent(file, 'application/json'))));
+  async function bring(file: File) {
+    const body = await sent(file, 'application/json');
+    await tried(ask(api.POST('/api/drill/students/file', body)));
     await load();
   }
 
@@ -75,15 +72,7 @@
         href="/api/drill/results{chosen ? `?group=${encodeURIComponent(chosen)}` : ''}"
         download>Results (CSV)</a
       >{/if}
-    <button class="btn" onclick={() => picker?.click()}>Import</button>
-    <input
-      bind:this={picker}
-      type="file"
-      accept=".json,application/json"
-      class="hidden"
-      aria-label="Practice file"
-      onchange={taken}
-    />
+    <FileButton words="Import" label="Practice file" accept=".json,application/json" onfile={bring} />
     <button class="btn btn-main" onclick={() => (adding = true)}>Add a student</button>
   </RoomBar>
   <!-- svelte-ignore a11y_no_noninteractive_tabindex -->
