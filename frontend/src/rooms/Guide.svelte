@@ -5,7 +5,7 @@
 
   /** The guide of the docs, as it stands there, with its pictures. */
   const PICTURES = import.meta.glob<string>(
-    '../../../docs/screenshots/{sitters,read-conditions,shelf,layer-step,sheet,weigh,pace,run,class,class-board,wear,drill,house-rules}.png',
+    '../../../docs/screenshots/{sitters,read-conditions,shelf,layer-step,sheet,weigh,pace,run,class,class-board,wear,drill,drill-students,house-rules}.png',
     { query: '?url', import: 'default', eager: true },
   );
   const pictured = guide.replace(/\((screenshots\/[\w-]+\.png)\)/g, (_, file: string) => {
