@@ -12,7 +12,9 @@ def test_a_sitter_is_erased_for_good_after_it_is_said_what_goes(quiet: Page, liv
     quiet.get_by_role("navigation", name="Sitters").get_by_role("link", name="Tamsin").click()
     quiet.get_by_role("button", name="Erase…").click()
     dialog = quiet.get_by_role("dialog", name="Erase Tamsin for good?")
-    expect(dialog).to_contain_text("1 plan and 1 revision of it, and a class that teaches it, all go")
+    expect(dialog).to_contain_text(
+        "1 plan and 1 revision of it, and a class that teaches it, and what they practised in Drill, all go"
+    )
     assert serious(quiet) == []
     dialog.get_by_role("button", name="Close").click()
     expect(quiet.get_by_role("navigation", name="Sitters").get_by_role("link", name="Tamsin")).to_be_visible()

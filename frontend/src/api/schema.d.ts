@@ -2458,7 +2458,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Add the sitters of a zip to those already here, with kit items that the shelf lacks. */
+        /** Add the sitters of a zip to those already here, with what they practised, and kit items that the shelf lacks. */
         post: operations["import_people"];
         delete?: never;
         options?: never;
