@@ -127,7 +127,8 @@ def _add_questions(commands: Commands) -> None:
         )
     taught = _add_class(commands)
     drilled, marked = _add_drills(commands)
-    for each in (plan, check, film, correct, mix, tell, sheet, pace, schools, learnt, taught, drilled, marked):
+    _, seen = _add_cards(commands)
+    for each in (plan, check, film, correct, mix, tell, sheet, pace, schools, learnt, taught, drilled, marked, seen):
         each.add_argument("--house", metavar="HOUSE.json", help="house rules to go by (a house file)")
 
 
@@ -143,6 +144,32 @@ def _add_class(commands: Commands) -> argparse.ArgumentParser:
     )
     taught.set_defaults(run=_class)
     return taught
+
+
+def _add_cards(commands: Commands) -> tuple[argparse.ArgumentParser, argparse.ArgumentParser]:
+    """The card for colours from a photograph, and what a picture of it says."""
+    made = commands.add_parser(
+        "card", help="a card to print for colours from a photograph, or where everything lies on it"
+    )
+    made.add_argument("-o", "--output", metavar="FILE.pdf", help="the card to print; - for standard output")
+    made.add_argument("--layout", action="store_true", help="print the card as a file: where everything lies on it")
+    made.add_argument("--paper", default="a4", metavar="PAPER", help="a4 (the usual) or letter")
+    made.add_argument("--skin", action="store_true", help="the small card, for skin alone")
+    made.add_argument("--white", type=float, metavar="R", help="what this printer's white paper gives back, 0 to 1")
+    made.add_argument("--black", type=float, metavar="R", help="what its black gives back")
+    made.add_argument("--middle", type=float, metavar="R", help="what its middle grey, the fifth of a row, gives back")
+    made.set_defaults(run=_card)
+    seen = commands.add_parser("read-card", help="what photographs of one card say: prints a card_reading")
+    seen.add_argument("files", nargs="+", metavar="PHOTO", help="photographs, or - for standard input")
+    seen.add_argument(
+        "--card", metavar="CARD.json", help="the card that was printed, from card --layout; the kit's if left out"
+    )
+    seen.add_argument("--skin", action="store_true", help="the small card, for skin alone")
+    seen.add_argument(
+        "--thickness-um", type=float, metavar="UM", help="how thick the films were drawn, dry, in µm (25)"
+    )
+    seen.set_defaults(run=_read_card)
+    return made, seen
 
 
 def _add_drills(commands: Commands) -> tuple[argparse.ArgumentParser, argparse.ArgumentParser]:
@@ -431,6 +458,56 @@ def _mark(given: argparse.Namespace) -> int:
 
     asked = read_exercise(_bytes(given.file))
     _print(MarkFile.of(mark(asked, read_answer(_bytes(given.answer)), _house(given))))
+    return EXIT_FINE
+
+
+def _card(given: argparse.Namespace) -> int:
+    from nabrel.core.card.layout import Printer, card  # noqa: PLC0415
+    from nabrel.formats.cards import CardFile  # noqa: PLC0415
+
+    printer = None
+    if any(each is not None for each in (given.white, given.black, given.middle)):
+        for name in ("white", "black"):
+            if getattr(given, name) is None:
+                raise Refused(
+                    f"--{name}", None, "a reflectance, 0 to 1: a printer is calibrated by its white and its black"
+                )
+        printer = Printer(given.white, given.black, given.middle)
+    found = card("skin" if given.skin else "kit", printer)
+    if not given.output and not given.layout:
+        raise Refused("--output", None, "a file to print to, such as card.pdf; or --layout")
+    if given.output:
+        from nabrel.formats.sheet.card import card_pdf  # noqa: PLC0415
+
+        made = card_pdf(found, _paper(given))
+        if given.output == "-":
+            sys.stdout.buffer.write(made)
+        else:
+            _write(given.output, made, "--output")
+    if given.layout:
+        _print_whole(CardFile.of(found))
+    return EXIT_FINE
+
+
+def _read_card(given: argparse.Namespace) -> int:
+    from nabrel.core.card.layout import card  # noqa: PLC0415
+    from nabrel.core.card.markers import Unreadable  # noqa: PLC0415
+    from nabrel.core.card.reading import FILM_UM, pooled, read_card  # noqa: PLC0415
+    from nabrel.formats.cards import CardReadingFile, read_card_file  # noqa: PLC0415
+    from nabrel.formats.photo import opened_picture  # noqa: PLC0415
+
+    printed = read_card_file(_bytes(given.card)) if given.card else card("skin" if given.skin else "kit")
+    film_um, house = FILM_UM if given.thickness_um is None else given.thickness_um, _house(given)
+    readings = []
+    for each in given.files:
+        picture = opened_picture(_bytes(each))
+        try:
+            readings.append(read_card(picture, printed, house, film_um))
+        except Unreadable as told:
+            _print_whole(CardReadingFile.refused(printed, str(told)))
+            return EXIT_FINDINGS
+    found = readings[0] if len(readings) == 1 else pooled(tuple(readings), printed, house, film_um)
+    _print_whole(CardReadingFile.of(found))
     return EXIT_FINE
 
 

@@ -5,6 +5,8 @@ from __future__ import annotations
 import io
 import warnings
 
+import numpy as np
+from numpy.typing import NDArray
 from PIL import Image, ImageOps, UnidentifiedImageError
 
 from nabrel.core.errors import Refused
@@ -12,6 +14,8 @@ from nabrel.core.errors import Refused
 KINDS = ("JPEG", "PNG", "WEBP")
 MOST_BYTES, MOST_PIXELS = 25_000_000, 60_000_000
 MOST_SAID = f"at most {MOST_PIXELS // 1_000_000} megapixels"
+MOST_DECODED = 30_000_000
+MOST_DECODED_SAID = f"at most {MOST_DECODED // 1_000_000} megapixels as PNG or WebP; a JPEG may have more"
 LONGEST_SIDE, QUALITY = 1280, 88
 OF_ITS_OWN = frozenset({"jfif", "jfif_version", "jfif_unit", "jfif_density", "dpi", "progressive", "progression"})
 """What a JPEG file says of its own coding; everything else could say something of the person, the place or the camera."""
@@ -76,3 +80,34 @@ def _flat(picture: Image.Image) -> Image.Image:
         ground.paste(whole, mask=whole.getchannel("A"))
         return ground
     return picture.convert("RGB")
+
+
+MOST_READ_PX = 2000
+"""A JPEG that is read for its colours is opened at a half or a quarter of its size, as long as it has so many pixels a side."""
+
+
+def opened_picture(data: bytes) -> NDArray[np.uint8]:
+    """A picture as it is read for its colours: upright, red green blue, without its metadata; nothing of it is kept.
+
+    Refuses what is no picture, one that moves, and what is too large to be opened.
+    """
+    if len(data) > MOST_BYTES:
+        raise Refused("photo", f"{len(data):,} bytes", f"at most {MOST_BYTES:,} bytes")
+    try:
+        with warnings.catch_warnings():
+            warnings.simplefilter("ignore", Image.DecompressionBombWarning)
+            found = Image.open(io.BytesIO(data), formats=KINDS)
+        if found.width * found.height > MOST_PIXELS:
+            raise Refused("photo", f"{found.width} × {found.height} pixels", MOST_SAID)
+        if getattr(found, "n_frames", 1) > 1:
+            raise Refused("photo", "a picture that moves", "one picture")
+        found.draft("RGB", (MOST_READ_PX, MOST_READ_PX))
+        if found.width * found.height > MOST_DECODED:
+            raise Refused("photo", f"{found.width} × {found.height} pixels", MOST_DECODED_SAID)
+        return np.asarray(ImageOps.exif_transpose(found).convert("RGB"))
+    except Refused:
+        raise
+    except Image.DecompressionBombError:
+        raise Refused("photo", "a larger one", MOST_SAID) from None
+    except (UnidentifiedImageError, OSError, SyntaxError, ValueError, EOFError):
+        raise Refused("photo", "something else", "a photograph as JPEG, PNG or WebP that can be opened") from None

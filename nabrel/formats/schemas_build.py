@@ -7,6 +7,7 @@ from collections.abc import Mapping
 from pathlib import Path
 
 from nabrel.formats.answers import ANSWERS
+from nabrel.formats.cards import CardFile, CardReadingFile
 from nabrel.formats.classes import ClassFile, LessonModel
 from nabrel.formats.drills import ExerciseFile, MarkFile
 from nabrel.formats.files import FILES, Document
@@ -25,6 +26,8 @@ KINDS: Mapping[str, type[Document]] = {
     "mark": MarkFile,
     "practice": PracticeFile,
     "drill_set": DrillSetFile,
+    "card": CardFile,
+    "card_reading": CardReadingFile,
 }
 """Every kind of file that has a schema."""
 SCHEMAS = Path(__file__).parent / "schemas"

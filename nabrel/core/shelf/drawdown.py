@@ -1,8 +1,8 @@
 """Cover measured instead of guessed: a film drawn down over a black and a white card gives its K and S.
 
-From the reflectance R0 over black and R over a white card of reflectance Rg, Kubelka and Munk's equations give
-a = ½ (R + (R0 - R + Rg) / (R0 Rg)), the reflectance of an opaque layer a - b with b = √(a² - 1), and the scattering
-power SX = arcoth((1 - a R0) / (b R0)) / b (Kubelka 1948; ISO 6504-3 describes the cards).
+Over a ground of reflectance g a film shows R with R (a - g + c) = 1 - g a + g c, where c = b coth(b S X) and b = √(a² - 1): two grounds
+give a and c, the reflectance of an opaque layer a - b, and the scattering power SX = arcoth(c / b) / b (Kubelka 1948; ISO 6504-3
+describes the cards).
 """
 
 from __future__ import annotations
@@ -21,6 +21,8 @@ from nabrel.core.terms.colour import Lab
 
 ROUNDS = 40
 """How often the solution is moved towards the readings; it is near after a dozen."""
+BLACK_GROUND = 1e-4
+"""What the black of a test card gives back."""
 MOST_CONTRAST = 0.985
 """Luminance over black must stay below this share of that over white, or the film is opaque and S cannot be told."""
 
@@ -34,10 +36,12 @@ class Drawdown:
     scattering_per_um: float
 
 
-def read_drawdown(over_black: Lab, over_white: Lab, film_um: float, house: House) -> Drawdown:
+def read_drawdown(
+    over_black: Lab, over_white: Lab, film_um: float, house: House, grounds: tuple[float, float] | None = None
+) -> Drawdown:
     """Masstone and cover from L*a*b* read over a black and a white card, of a film ``film_um`` thick.
 
-    Refuses a film of no thickness, colours no surface has, a film darker over white than over black, and one that is
+    ``grounds`` are the reflectances of black and white beneath, those of a test card where none are given. Refuses a film of no thickness, colours no surface has, a film darker over white than over black, and one that is
     opaque already: draw it thinner.
     """
     if not 1.0 <= film_um <= 400.0:
@@ -48,11 +52,15 @@ def read_drawdown(over_black: Lab, over_white: Lab, film_um: float, house: House
         raise Impossible("over_white", list(over_white), "a film that is lighter over white than over black")
     if share > MOST_CONTRAST:
         raise Impossible("over_white", list(over_white), "a film drawn thinner: this one is opaque already")
-    ground = house.white_ground
-    a = np.maximum(0.5 * (pale + (dark - pale + ground) / (dark * ground)), 1.0 + 1e-6)
+    black, white = grounds or (BLACK_GROUND, house.white_ground)
+    # R (a - g + c) = 1 - g a + g c over either ground, with c = b coth(b S X): linear in a and c.
+    below, above = 1.0 + dark * black, 1.0 + pale * white
+    whole = (dark + black) * (pale - white) - (pale + white) * (dark - black)
+    a = np.maximum((below * (pale - white) - above * (dark - black)) / whole, 1.0 + 1e-6)
+    c = ((dark + black) * above - (pale + white) * below) / whole
     b = np.sqrt(a * a - 1.0)
     masstone = np.clip(a - b, 2e-3, 0.998)
-    inner = np.maximum((1.0 - a * dark) / (b * dark), 1.0 + 1e-9)
+    inner = np.maximum(c / b, 1.0 + 1e-9)
     power = np.arctanh(1.0 / inner) / b
     weight = np.clip(pale - dark, 0.0, None)
     course = scattering_course(house.scatter_exponent)
@@ -62,20 +70,21 @@ def read_drawdown(over_black: Lab, over_white: Lab, film_um: float, house: House
     cover = contrast_ratio(OpticalFilm(k=ratio * s, s=s), house.standard_film_um, house.white_ground)
     seen = lab_of(masstone)
     first = (float(seen[0]), float(seen[1]), float(seen[2]))
-    lab, cover = _settled(first, min(max(cover, 0.02), 0.99), over_black, over_white, film_um, house)
+    lab, cover = _settled(first, min(max(cover, 0.02), 0.99), (over_black, over_white), film_um, house, (black, white))
     lab = (round(lab[0], 1), round(lab[1], 1), round(lab[2], 1))
     return Drawdown(lab, round(cover, 3), scattering)
 
 
 def _settled(
-    lab: Lab, cover: float, over_black: Lab, over_white: Lab, film_um: float, house: House
+    lab: Lab, cover: float, read: tuple[Lab, Lab], film_um: float, house: House, beneath: tuple[float, float]
 ) -> tuple[Lab, float]:
     """The masstone and cover whose own film shows the two readings.
 
     A colour says less than a spectrum does, so the closed solution is only near; from it the masstone is moved by what is
     missed over white, and the cover by what is missed in lightness over black, until both are met.
     """
-    grounds = np.stack([np.full(SAMPLES, 1e-4), np.full(SAMPLES, house.white_ground)])
+    over_black, over_white = read
+    grounds = np.stack([np.full(SAMPLES, each) for each in beneath])
     best = (float("inf"), lab, cover)
     for _ in range(ROUNDS):
         try:

@@ -83,6 +83,11 @@ def pdf_of(said: str, template: str) -> bytes:
         return bytes(_compiled(said, template, format="pdf"))
 
 
+def png_of(said: str, template: str, ppi: int) -> bytes:
+    """What is said, laid out by a template, as a picture of so many pixels an inch."""
+    return bytes(_compiled(said, template, format="png", ppi=ppi))
+
+
 def sheet_pages(sheet: Sheet, how: Print) -> tuple[bytes, ...]:
     """The sheet's pages as SVG documents: the very pages of the PDF."""
     return _pages(_said(sheet, how))

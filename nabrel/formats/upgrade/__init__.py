@@ -17,7 +17,7 @@ STEPS: Mapping[tuple[str, int], Callable[[Json], Json]] = {
 }
 """The function that lifts a kind of file from a version to the next."""
 NEWEST: Mapping[str, int] = {
-    "case": 1, "sequence": 2, "findings": 2, "house": 1, "tools": 1, "kits": 1, "run": 1, "runs": 1, "wear": 1, "wears": 1, "trials": 1, "class": 1, "classes": 1, "exercise": 1, "mark": 1, "practice": 1, "drill_set": 1, "plan": 2, "kit": 1, "workspace": 1,
+    "case": 1, "sequence": 2, "findings": 2, "house": 1, "tools": 1, "kits": 1, "run": 1, "runs": 1, "wear": 1, "wears": 1, "trials": 1, "class": 1, "classes": 1, "exercise": 1, "mark": 1, "practice": 1, "drill_set": 1, "card": 1, "card_reading": 1, "plan": 2, "kit": 1, "workspace": 1,
 }  # fmt: skip
 
 

@@ -1,0 +1,200 @@
+"""The card: markers at its corners, a ladder of greys along two edges, cells half black half white, and a window for skin.
+
+Everything is in millimetres from the upper left corner of the paper; a box is x, y, width and height. The reflectances of paper
+and ink are those of ordinary white paper and black toner; a printer that was calibrated has its own.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Mapping
+from dataclasses import dataclass, replace
+from typing import Annotated, Literal, get_args
+
+from annotated_types import Ge, Le
+
+from nabrel.core.errors import Refused
+
+Box = tuple[float, float, float, float]
+CardSize = Literal["kit", "skin"]
+CARD_KINDS: tuple[CardSize, ...] = get_args(CardSize)
+FAMILY: Literal["aruco_4x4_50"] = "aruco_4x4_50"
+MARKER_MM, EDGE_MM = 20.0, 4.0
+PAPER, INK = 0.86, 0.045
+LADDER = (0.045, 0.09, 0.15, 0.22, 0.30, 0.40, 0.50, 0.61, 0.73)
+"""Reflectances of the grey steps; white paper is the last one."""
+PAPER_RANGE, INK_RANGE = (0.70, 0.95), (0.02, 0.12)
+"""Between these a printer's white and black may lie."""
+INNER_MM = 2.0
+"""So far within a half's edge a drawn film is read: its own edges are thicker or thinner."""
+RULER_MM = 50.0
+Reflectance = Annotated[float, Ge(0.0), Le(1.0)]
+
+
+@dataclass(frozen=True, slots=True)
+class Marker:
+    """One marker: its number in the family, its upper left corner and its side."""
+
+    id: int
+    x: float
+    y: float
+    size: float
+    family: Literal["aruco_4x4_50"] = FAMILY
+
+
+@dataclass(frozen=True, slots=True)
+class Grey:
+    """One step of the ladder and how much light it gives back."""
+
+    box: Box
+    reflectance: Reflectance
+
+
+@dataclass(frozen=True, slots=True)
+class Cell:
+    """One cell: its black and its white half, and within each the part that is read."""
+
+    id: str
+    black: Box
+    white: Box
+    over_black: Box
+    over_white: Box
+
+
+@dataclass(frozen=True, slots=True)
+class Card:
+    """A card as it is printed. ``rulers`` are printed lengths that are checked with a ruler; ``calibrated`` says whether the
+    reflectances are this printer's own.
+    """
+
+    size_mm: tuple[float, float]
+    markers: tuple[Marker, ...]
+    greys: tuple[Grey, ...]
+    cells: tuple[Cell, ...]
+    window: Box
+    paper: Reflectance = PAPER
+    ink: Reflectance = INK
+    calibrated: bool = False
+
+    @property
+    def whites(self) -> tuple[Box, ...]:
+        """Places of bare paper, all over the card: the light is told from them."""
+        return tuple(_whites(self))
+
+
+@dataclass(frozen=True, slots=True)
+class Printer:
+    """What one printer's white, black and middle grey really give back: read once beside something known."""
+
+    paper: float
+    ink: float
+    middle: float | None = None
+    """The reflectance of the ladder's middle step; None takes it as printed."""
+
+
+def card(size: CardSize = "kit", printer: Printer | None = None) -> Card:
+    """The card for a kit, A5 across, or the one for skin alone, half of that. Refuses a printer whose black is not dark or white not pale."""
+    made = _kit() if size == "kit" else _skin()
+    return made if printer is None else calibrated(made, printer)
+
+
+def calibrated(found: Card, printer: Printer) -> Card:
+    """A card as this printer prints it: halftone greys lie between its own black and white, bent as its middle grey is."""
+    for name, value, (low, high) in (("paper", printer.paper, PAPER_RANGE), ("ink", printer.ink, INK_RANGE)):
+        if not low <= value <= high:
+            raise Refused(name, value, f"a reflectance of {low} to {high}")
+    middle = LADDER[len(LADDER) // 2]
+    bend = 1.0
+    if printer.middle is not None:
+        if not printer.ink < printer.middle < printer.paper:
+            raise Refused("middle", printer.middle, "a reflectance between those of ink and paper")
+        bend = _bend(_share(middle, PAPER, INK), _share(printer.middle, printer.paper, printer.ink))
+    greys = tuple(
+        replace(each, reflectance=round(printer.ink + _share(each.reflectance, PAPER, INK) ** bend * (printer.paper - printer.ink), 4))
+        for each in found.greys
+    )  # fmt: skip
+    return replace(found, greys=greys, paper=printer.paper, ink=printer.ink, calibrated=True)
+
+
+def ink_share(grey: Grey) -> float:
+    """The share of a grey box that is inked, so that paper and ink average to it, as the dots are drawn (Murray and Davies)."""
+    return 1.0 - _share(grey.reflectance, PAPER, INK)
+
+
+def _share(reflectance: float, paper: float, ink: float) -> float:
+    return min(1.0, max(0.0, (reflectance - ink) / (paper - ink)))
+
+
+def _bend(meant: float, found: float) -> float:
+    from math import log  # noqa: PLC0415
+
+    return log(found) / log(meant)
+
+
+def _corners(width: float, height: float) -> tuple[Marker, ...]:
+    far_x, far_y = width - EDGE_MM - MARKER_MM, height - EDGE_MM - MARKER_MM
+    places = ((EDGE_MM, EDGE_MM), (far_x, EDGE_MM), (EDGE_MM, far_y), (far_x, far_y))
+    return tuple(Marker(number, x, y, MARKER_MM) for number, (x, y) in enumerate(places))
+
+
+def _ladder(x: float, y: float, step: float, width: float, height: float, *, turned: bool = False) -> Iterator[Grey]:
+    steps = tuple(reversed(LADDER)) if turned else LADDER
+    for place, reflectance in enumerate(steps):
+        yield Grey((round(x + place * step, 2), y, width, height), reflectance)
+
+
+def _cell(name: str, x: float, y: float, width: float, height: float) -> Cell:
+    half = width / 2
+    black, white = (x, y, half, height), (x + half, y, half, height)
+    return Cell(name, black, white, _within(black), _within(white))
+
+
+def _within(box: Box) -> Box:
+    x, y, width, height = box
+    return (x + INNER_MM, y + INNER_MM, width - 2 * INNER_MM, height - 2 * INNER_MM)
+
+
+def _kit() -> Card:
+    width, height = 210.0, 148.0
+    greys = (*_ladder(30, 5, 16.7, 14.7, 11), *_ladder(30, 132, 16.7, 14.7, 11, turned=True))
+    rows = {"a": 24.0, "b": 60.0, "c": 96.0}
+    cells = tuple(
+        _cell(f"{row}{place + 1}", 30.0 + 29.0 * place, y, 26.0, 24.0) for row, y in rows.items() for place in range(4)
+    )
+    return Card((width, height), _corners(width, height), greys, cells, (152.0, 60.0, 28.0, 26.0))
+
+
+def _skin() -> Card:
+    width, height = 148.0, 105.0
+    greys = (*_ladder(28, 5, 10.3, 8.8, 11), *_ladder(28, 89, 10.3, 8.8, 11, turned=True))
+    return Card((width, height), _corners(width, height), greys, (), (54.0, 38.0, 40.0, 30.0))
+
+
+def _whites(found: Card) -> Iterator[Box]:
+    """Squares of paper that nothing is printed on, on a grid."""
+    width, height = found.size_mm
+    taken: list[Box] = [(m.x, m.y, m.size, m.size) for m in found.markers]
+    taken += [grey.box for grey in found.greys] + [found.window]
+    taken += [half for cell in found.cells for half in (cell.black, cell.white)]
+    # The how-to beside a cell, and names under it, are printed in grey: their rows are left out.
+    side, step = 3.0, 4.0
+    for row in range(int((height - 6) / step)):
+        for column in range(int((width - 6) / step)):
+            box = (3.0 + column * step, 3.0 + row * step, side, side)
+            if not any(_touches(box, other) for other in (*taken, *WRITTEN[len(found.cells) > 0])):
+                yield box
+
+
+def _touches(one: Box, other: Box) -> bool:
+    gap = 1.2
+    return (
+        one[0] < other[0] + other[2] + gap and other[0] < one[0] + one[2] + gap
+        and one[1] < other[1] + other[3] + gap and other[1] < one[1] + one[3] + gap
+    )  # fmt: skip
+
+
+WRITTEN: Mapping[bool, tuple[Box, ...]] = {
+    True: ((30.0, 48.4, 113.0, 10.0), (30.0, 84.4, 113.0, 10.0), (30.0, 120.4, 113.0, 10.0), (148.0, 24.0, 58.0, 33.0),
+           (148.0, 92.0, 58.0, 38.0), (4.0, 28.0, 23.0, 92.0)),
+    False: ((4.0, 28.0, 46.0, 48.0), (98.0, 28.0, 46.0, 48.0)),
+}  # fmt: skip
+"""Where words, names and the how-to stand, for a card with cells and one without."""
