@@ -140,7 +140,7 @@
     </div>
   {/if}
 </section>
-{#if progress}<JudgementMap {progress} />
+{#if progress}<JudgementMap {progress} kinds={all.kinds} />
 {:else}
   <p class="label">
     One question at a time, made from the rule book and the film model: which corrector, how little, how dark

@@ -45,7 +45,8 @@
           <p class="font-semibold">{place + 1}. {each.asks}</p>
           <p>
             <span class="label"
-              >{each.score >= 0.999 ? 'Right' : `${percent(each.score)} right`}; you said:</span
+              >{each.score >= 0.999 ? 'Right' : each.score ? `${percent(each.score)} right` : 'Not right'};
+              you said:</span
             >
             {each.given || 'nothing'}
           </p>
