@@ -4,6 +4,8 @@ from __future__ import annotations
 
 import io
 import warnings
+from collections.abc import Iterator
+from contextlib import contextmanager
 
 import numpy as np
 from numpy.typing import NDArray
@@ -27,20 +29,8 @@ def kept_picture(data: bytes) -> bytes:
     One that is so already stays as it is, so that it goes out and comes back without loss. Refuses what is no picture, and
     what is too large to be opened.
     """
-    if len(data) > MOST_BYTES:
-        raise Refused("photo", f"{len(data):,} bytes", f"at most {MOST_BYTES:,} bytes")
-    try:
-        with warnings.catch_warnings():
-            # We say ourselves what is too large, before a pixel is decoded.
-            warnings.simplefilter("ignore", Image.DecompressionBombWarning)
-            found = Image.open(io.BytesIO(data), formats=KINDS)
-        if found.width * found.height > MOST_PIXELS:
-            raise Refused("photo", f"{found.width} × {found.height} pixels", MOST_SAID)
+    with _opened(data) as found:
         found.load()
-    except Image.DecompressionBombError:
-        raise Refused("photo", "a larger one", MOST_SAID) from None
-    except (UnidentifiedImageError, OSError, SyntaxError, ValueError, EOFError):
-        raise Refused("photo", "something else", "a photograph as JPEG, PNG or WebP that can be opened") from None
     if _is_plain(found, data):
         return data
     upright = ImageOps.exif_transpose(found)
@@ -82,6 +72,27 @@ def _flat(picture: Image.Image) -> Image.Image:
     return picture.convert("RGB")
 
 
+@contextmanager
+def _opened(data: bytes) -> Iterator[Image.Image]:
+    """A picture, not decoded yet. What turns out wrong with it within is refused too, and what is too large before a pixel is decoded."""
+    if len(data) > MOST_BYTES:
+        raise Refused("photo", f"{len(data):,} bytes", f"at most {MOST_BYTES:,} bytes")
+    try:
+        with warnings.catch_warnings():
+            # We say ourselves what is too large, before a pixel is decoded.
+            warnings.simplefilter("ignore", Image.DecompressionBombWarning)
+            found = Image.open(io.BytesIO(data), formats=KINDS)
+        if found.width * found.height > MOST_PIXELS:
+            raise Refused("photo", f"{found.width} × {found.height} pixels", MOST_SAID)
+        yield found
+    except Refused:
+        raise
+    except Image.DecompressionBombError:
+        raise Refused("photo", "a larger one", MOST_SAID) from None
+    except (UnidentifiedImageError, OSError, SyntaxError, ValueError, EOFError):
+        raise Refused("photo", "something else", "a photograph as JPEG, PNG or WebP that can be opened") from None
+
+
 MOST_READ_PX = 2000
 """A JPEG that is read for its colours is opened at a half or a quarter of its size, as long as it has so many pixels a side."""
 
@@ -91,23 +102,10 @@ def opened_picture(data: bytes) -> NDArray[np.uint8]:
 
     Refuses what is no picture, one that moves, and what is too large to be opened.
     """
-    if len(data) > MOST_BYTES:
-        raise Refused("photo", f"{len(data):,} bytes", f"at most {MOST_BYTES:,} bytes")
-    try:
-        with warnings.catch_warnings():
-            warnings.simplefilter("ignore", Image.DecompressionBombWarning)
-            found = Image.open(io.BytesIO(data), formats=KINDS)
-        if found.width * found.height > MOST_PIXELS:
-            raise Refused("photo", f"{found.width} × {found.height} pixels", MOST_SAID)
+    with _opened(data) as found:
         if getattr(found, "n_frames", 1) > 1:
             raise Refused("photo", "a picture that moves", "one picture")
         found.draft("RGB", (MOST_READ_PX, MOST_READ_PX))
         if found.width * found.height > MOST_DECODED:
             raise Refused("photo", f"{found.width} × {found.height} pixels", MOST_DECODED_SAID)
         return np.asarray(ImageOps.exif_transpose(found).convert("RGB"))
-    except Refused:
-        raise
-    except Image.DecompressionBombError:
-        raise Refused("photo", "a larger one", MOST_SAID) from None
-    except (UnidentifiedImageError, OSError, SyntaxError, ValueError, EOFError):
-        raise Refused("photo", "something else", "a photograph as JPEG, PNG or WebP that can be opened") from None
