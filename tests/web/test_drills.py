@@ -184,6 +184,20 @@ def test_an_answer_after_the_time_is_refused_and_counts_nothing(client, clock):
     assert ok(client.get(f"/api/drill/students/{student}"))["answers"] == 2
 
 
+def test_the_time_of_a_test_runs_from_when_it_was_first_opened(client, clock):
+    student = ok(client.post("/api/drill/students", json={"name": "Slow Snipe"}))["id"]
+    body = {"title": "Timed", "parts": [{"kind": "base_pair", "count": 2}], "same_for_all": True, "minutes": 5}
+    code = ok(client.post("/api/drill/sets", json=body))["code"]
+    first = ok(client.post("/api/drill/sessions", json={"student": student, "code": code}))
+    clock.on(minutes=3)
+    again = ok(client.post("/api/drill/sessions", json={"student": student, "code": code}))
+    assert again["ends"] == first["ends"]
+    clock.on(minutes=3)
+    late = client.post("/api/drill/sessions", json={"student": student, "code": code})
+    assert late.status_code == 422
+    assert "time of this session is up" in late.json["says"]
+
+
 def test_time_is_counted_by_the_server_whatever_the_page_says(client, clock):
     student = ok(client.post("/api/drill/students", json={"name": "Hasty Heron"}))["id"]
     session = begun(client, student=student, kinds=["base_pair"])

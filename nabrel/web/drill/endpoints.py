@@ -226,10 +226,10 @@ def _begun(session: Session, file: DrillSetFile, student: KeptStudent | None, no
     done = Students(session).in_test(student.key, file.id)
     if len(done) >= sum(part.count for part in file.parts):
         raise Impossible("code", file.code, "a test that you have not finished: this one is done, and counts once")
-    if not done:
-        return now, 0
-    first = datetime.fromisoformat(done[0].at) - timedelta(seconds=done[0].seconds)
-    return min(now, first), len(done)
+    opened = _sessions().began(student.key, file.id, now)
+    # After a restart the first answer says since when.
+    told = [datetime.fromisoformat(each.at) - timedelta(seconds=each.seconds) for each in done[:1]]
+    return min(now, opened, *told), len(done)
 
 
 def _whose(session: Session, body: dw.DrillSessionBody) -> KeptStudent | None:

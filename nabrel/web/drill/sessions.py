@@ -122,6 +122,7 @@ class Sessions:
         self._lock = Lock()
         self._hand: ThreadPoolExecutor | None = None
         self._papers: dict[str, _Paper] = {}
+        self._began: dict[tuple[str, str], datetime] = {}
 
     def begin(self, session: DrillSession) -> None:
         """Remember a session."""
@@ -143,6 +144,12 @@ class Sessions:
         with self._lock:
             for key in [key for key, each in self._sessions.items() if each.student == student]:
                 del self._sessions[key]
+            self._began = {opened: since for opened, since in self._began.items() if opened[0] != student}
+
+    def began(self, student: str, test: str, now: datetime) -> datetime:
+        """When a student first opened a test: its time runs from then on, however often it is begun."""
+        with self._lock:
+            return self._began.setdefault((student, test), now)
 
     def ahead(self, work: Callable[[], Exercise]) -> Future[Exercise]:
         """Have an exercise made while the one before it is looked at."""
