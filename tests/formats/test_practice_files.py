@@ -44,6 +44,8 @@ def test_a_practice_and_a_set_are_read_as_they_are_written():
     ({"cards": [{**KNOWN, "due": "2026-11-09T10:00:00"}]}, "cards"),
     ({"cards": [{**KNOWN, "stability": -1}]}, "cards[0].stability"),
     ({"answers": [{**GIVEN, "score": 1.2}]}, "answers[0].score"),
+    ({"answers": [{**GIVEN, "given": "over\u202ethe line"}]}, "answers[0].given"),
+    ({"answers": [{**GIVEN, "given": "two\nlines"}]}, "answers[0].given"),
     ({"answers": [{**GIVEN, "kind": "dance"}]}, "answers[0].kind"),
     ({"answers": [{**GIVEN, "at": "now"}]}, "answers"),
     ({"answers": [GIVEN, {**GIVEN, "at": "2026-11-04T10:00:00+00:00"}]}, "answers"),

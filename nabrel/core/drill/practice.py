@@ -11,7 +11,7 @@ from math import sqrt
 from statistics import mean
 from typing import Annotated, Literal
 
-from annotated_types import Ge, Le, MaxLen
+from annotated_types import Ge, Le
 
 from nabrel.core.drill.exercise import DrillKind, Level
 from nabrel.core.drill.judgements import JUDGEMENTS, Judgement, of_kind
@@ -28,7 +28,7 @@ from nabrel.core.drill.spacing import (
     recall,
     skill,
 )
-from nabrel.core.terms.limits import Ident, Text
+from nabrel.core.terms.limits import Ident, Text, one_line
 
 MOST_ANSWERS = 20_000
 """So many answers of one student are kept; the oldest go first."""
@@ -59,7 +59,7 @@ class Answered:
     level: Level
     score: Annotated[float, Ge(0), Le(1)]
     seconds: Annotated[float, Ge(0), Le(86_400)]
-    given: Annotated[str, MaxLen(2000)] = ""
+    given: Annotated[str, one_line(2000)] = ""
     set: Ident | None = None
     place: Annotated[int, Ge(0), Le(1000)] | None = None
 
