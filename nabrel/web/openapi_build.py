@@ -6,6 +6,7 @@ import json
 import tempfile
 from pathlib import Path
 
+from nabrel.formats.schemas_build import whole
 from nabrel.store.database import Database
 from nabrel.web.app import create_app, document
 
@@ -20,7 +21,7 @@ def document_text() -> str:
             found = document(create_app(database))
         finally:
             database.close()
-    return json.dumps(found, indent=1, sort_keys=True, ensure_ascii=False) + "\n"
+    return json.dumps(whole(found), indent=1, sort_keys=True, ensure_ascii=False) + "\n"
 
 
 if __name__ == "__main__":

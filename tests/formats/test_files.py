@@ -17,7 +17,7 @@ from nabrel.demo.export import examples
 from nabrel.formats.answers import appearance_to
 from nabrel.formats.files import CaseFile, FindingsFile, SequenceFile
 from nabrel.formats.loader import MOST_BYTES, read_case, read_sequence
-from nabrel.formats.schemas_build import KINDS, SCHEMAS, schema_text
+from nabrel.formats.schemas_build import KINDS, SCHEMAS, schema_text, whole
 from tests.core.cases import cases
 
 HOUSE = House()
@@ -37,6 +37,12 @@ def test_a_sequence_comes_back_the_same(case):
     sequence = plan(case, HOUSE)
     text = SequenceFile.of(sequence).model_dump_json(exclude_none=True)
     assert read_sequence(text.encode()) == sequence
+
+
+def test_a_schema_does_not_follow_which_spelling_of_a_bound_came_first():
+    assert json.dumps(whole({"least": 1.0, "list": [0.0, 0.5, True, "1.0", None]})) == json.dumps(
+        {"least": 1, "list": [0, 0.5, True, "1.0", None]}
+    )
 
 
 @pytest.mark.parametrize("kind", KINDS)

@@ -39,6 +39,8 @@
   const dialog = $derived(asked('open'));
   const showing = $derived(dialog === 'show');
   let opened = false;
+  /** Going back out of a dialog has begun, and the address still is the dialog's: it must not be written now. */
+  let leaving = $state(false);
 
   function show(name: string) {
     opened = true;
@@ -46,13 +48,19 @@
   }
 
   function close() {
+    leaving = opened;
     if (opened) history.back();
     else searchParams.delete('open', undefined, { replace: true });
     opened = false;
   }
 
+  $effect(() => {
+    if (dialog === null) leaving = false;
+  });
+
   // Also after going back from a dialog, to an address that is older than the step chosen in it.
   $effect(() => {
+    if (leaving) return;
     const step = bench.stage.whole ? null : (bench.stage.step?.id ?? 'bare');
     if (!plan || asked('step') === step || location.pathname !== p('/plans/:id', { params: { id } })) return;
     if (step === null) searchParams.delete('step', undefined, { replace: true });
