@@ -24,6 +24,7 @@ from nabrel.core.terms.products import FINISHES
 from nabrel.core.terms.zones import ZONES
 
 if TYPE_CHECKING:
+    from nabrel.core.card.layout import CardSize
     from nabrel.core.case.case import Case
     from nabrel.core.drill.exercise import Exercise
     from nabrel.core.plan.sequence import Sequence as Plan
@@ -127,8 +128,8 @@ def _add_questions(commands: Commands) -> None:
         )
     taught = _add_class(commands)
     drilled, marked = _add_drills(commands)
-    _, seen = _add_cards(commands)
-    for each in (plan, check, film, correct, mix, tell, sheet, pace, schools, learnt, taught, drilled, marked, seen):
+    printed, seen = _add_cards(commands)
+    for each in (plan, check, film, correct, mix, tell, sheet, pace, schools, learnt, taught, drilled, marked, printed, seen):
         each.add_argument("--house", metavar="HOUSE.json", help="house rules to go by (a house file)")
 
 
@@ -166,7 +167,7 @@ def _add_cards(commands: Commands) -> tuple[argparse.ArgumentParser, argparse.Ar
     )
     seen.add_argument("--skin", action="store_true", help="the small card, for skin alone")
     seen.add_argument(
-        "--thickness-um", type=float, metavar="UM", help="how thick the films were drawn, dry, in µm (25)"
+        "--thickness-um", type=float, metavar="UM", help="how thick the films were drawn, dry, in µm (25, or as the house decided)"
     )
     seen.set_defaults(run=_read_card)
     return made, seen
@@ -462,18 +463,19 @@ def _mark(given: argparse.Namespace) -> int:
 
 
 def _card(given: argparse.Namespace) -> int:
-    from nabrel.core.card.layout import Printer, card  # noqa: PLC0415
+    from nabrel.core.card.layout import Printer, card, house_card  # noqa: PLC0415
     from nabrel.formats.cards import CardFile  # noqa: PLC0415
 
-    printer = None
+    size: CardSize = "skin" if given.skin else "kit"
     if any(each is not None for each in (given.white, given.black, given.middle)):
         for name in ("white", "black"):
             if getattr(given, name) is None:
                 raise Refused(
                     f"--{name}", None, "a reflectance, 0 to 1: a printer is calibrated by its white and its black"
                 )
-        printer = Printer(given.white, given.black, given.middle)
-    found = card("skin" if given.skin else "kit", printer)
+        found = card(size, Printer(given.white, given.black, given.middle))
+    else:
+        found = house_card(size, _house(given))
     if not given.output and not given.layout:
         raise Refused("--output", None, "a file to print to, such as card.pdf; or --layout")
     if given.output:
@@ -490,23 +492,23 @@ def _card(given: argparse.Namespace) -> int:
 
 
 def _read_card(given: argparse.Namespace) -> int:
-    from nabrel.core.card.layout import card  # noqa: PLC0415
+    from nabrel.core.card.layout import house_card  # noqa: PLC0415
     from nabrel.core.card.markers import Unreadable  # noqa: PLC0415
-    from nabrel.core.card.reading import FILM_UM, pooled, read_card  # noqa: PLC0415
+    from nabrel.core.card.reading import pooled, read_card  # noqa: PLC0415
     from nabrel.formats.cards import CardReadingFile, read_card_file  # noqa: PLC0415
     from nabrel.formats.photo import opened_picture  # noqa: PLC0415
 
-    printed = read_card_file(_bytes(given.card)) if given.card else card("skin" if given.skin else "kit")
-    film_um, house = FILM_UM if given.thickness_um is None else given.thickness_um, _house(given)
+    house = _house(given)
+    printed = read_card_file(_bytes(given.card)) if given.card else house_card("skin" if given.skin else "kit", house)
     readings = []
     for each in given.files:
         picture = opened_picture(_bytes(each))
         try:
-            readings.append(read_card(picture, printed, house, film_um))
+            readings.append(read_card(picture, printed, house, given.thickness_um))
         except Unreadable as told:
             _print_whole(CardReadingFile.refused(printed, str(told)))
             return EXIT_FINDINGS
-    found = readings[0] if len(readings) == 1 else pooled(tuple(readings), printed, house, film_um)
+    found = readings[0] if len(readings) == 1 else pooled(tuple(readings), printed, house, given.thickness_um)
     _print_whole(CardReadingFile.of(found))
     return EXIT_FINE
 

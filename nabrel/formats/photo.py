@@ -8,16 +8,18 @@ from collections.abc import Iterator
 from contextlib import contextmanager
 
 import numpy as np
+import pi_heif
 from numpy.typing import NDArray
 from PIL import Image, ImageOps, UnidentifiedImageError
 
 from nabrel.core.errors import Refused
 
-KINDS = ("JPEG", "PNG", "WEBP")
+KINDS = ("JPEG", "PNG", "WEBP", "HEIF")
+KINDS_SAID = "a photograph as JPEG, PNG, WebP or HEIC that can be opened"
 MOST_BYTES, MOST_PIXELS = 25_000_000, 60_000_000
 MOST_SAID = f"at most {MOST_PIXELS // 1_000_000} megapixels"
 MOST_DECODED = 30_000_000
-MOST_DECODED_SAID = f"at most {MOST_DECODED // 1_000_000} megapixels as PNG or WebP; a JPEG may have more"
+MOST_DECODED_SAID = f"at most {MOST_DECODED // 1_000_000} megapixels as PNG, WebP or HEIC; a JPEG may have more"
 LONGEST_SIDE, QUALITY = 1280, 88
 OF_ITS_OWN = frozenset({"jfif", "jfif_version", "jfif_unit", "jfif_density", "dpi", "progressive", "progression"})
 """What a JPEG file says of its own coding; everything else could say something of the person, the place or the camera."""
@@ -81,6 +83,7 @@ def _opened(data: bytes) -> Iterator[Image.Image]:
         with warnings.catch_warnings():
             # We say ourselves what is too large, before a pixel is decoded.
             warnings.simplefilter("ignore", Image.DecompressionBombWarning)
+            pi_heif.register_heif_opener()
             found = Image.open(io.BytesIO(data), formats=KINDS)
         if found.width * found.height > MOST_PIXELS:
             raise Refused("photo", f"{found.width} × {found.height} pixels", MOST_SAID)
@@ -89,8 +92,8 @@ def _opened(data: bytes) -> Iterator[Image.Image]:
         raise
     except Image.DecompressionBombError:
         raise Refused("photo", "a larger one", MOST_SAID) from None
-    except (UnidentifiedImageError, OSError, SyntaxError, ValueError, EOFError):
-        raise Refused("photo", "something else", "a photograph as JPEG, PNG or WebP that can be opened") from None
+    except (UnidentifiedImageError, OSError, SyntaxError, ValueError, EOFError, RuntimeError):
+        raise Refused("photo", "something else", KINDS_SAID) from None
 
 
 MOST_READ_PX = 2000

@@ -97,8 +97,8 @@ def _read_into(sitter: Sitter, reading: SkinReading, house: House) -> Sitter:
 
 
 def _colour(lab: Lab, reading: SkinReading) -> Colour:
-    """A colour as it was read: a reader's is measured, one judged by eye or by a stripe says how unsure it is."""
-    judged: dict[str, Source] = {"eye": "eye", "stripe": "stripe"}
+    """A colour as it was read: a reader's is measured, one from a photograph, by eye or by a stripe says how unsure it is."""
+    judged: dict[str, Source] = {"photo": "photo", "eye": "eye", "stripe": "stripe"}
     if reading.source in judged:
         return Colour(lab, reading.spread, judged[reading.source])
     return Colour(lab, source="measured" if reading.source == "reader" else None)

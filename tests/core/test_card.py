@@ -194,7 +194,7 @@ def test_halftones_have_as_much_ink_as_their_reflectance_asks():
 
 
 @pytest.mark.parametrize(("printer", "field"), [
-    (Printer(0.5, 0.05), "paper"), (Printer(0.86, 0.2), "ink"), (Printer(0.86, 0.05, 0.9), "middle"),
+    (Printer(0.5, 0.05), "card white"), (Printer(0.86, 0.2), "card black"), (Printer(0.86, 0.05, 0.9), "card middle"),
 ])  # fmt: skip
 def test_a_printer_that_cannot_be_is_refused(printer, field):
     with pytest.raises(Refused) as refused:

@@ -30,8 +30,8 @@ def read(lab, cover, film_um):
 @given(st.sampled_from(TONES), st.floats(0.2, 0.85), st.floats(6.0, 14.0))
 def test_what_was_drawn_comes_back(lab, cover, film_um):
     found = read_drawdown(*read(lab, cover, film_um), film_um, HOUSE)
-    assert found.cover == pytest.approx(cover, abs=0.03)
-    assert float(delta_e(np.array(found.lab), np.array(lab))) < 1.0
+    assert found.cover == pytest.approx(cover, abs=0.003)
+    assert float(delta_e(np.array(found.lab), np.array(lab))) < 0.15
 
 
 def test_a_thicker_film_of_the_same_readings_covers_less():
@@ -59,3 +59,13 @@ def test_readings_that_cannot_be_are_refused(black, white, film_um, field):
 def test_an_opaque_film_is_told_to_be_drawn_thinner():
     with pytest.raises(Impossible, match="thinner"):
         read_drawdown((62.0, 11.0, 17.0), (62.2, 11.0, 17.0), 9.0, HOUSE)
+
+
+@pytest.mark.parametrize("cover", [0.25, 0.5, 0.75])
+def test_what_is_unsure_of_the_readings_is_what_moving_them_does(cover):
+    black, white = read((62.0, 11.0, 17.0), cover, 20.0)
+    sure, unsure = (read_drawdown(black, white, 20.0, HOUSE, sds=sds) for sds in ((0.0, 0.0), (1.0, 0.0)))
+    assert (sure.lab_sd, sure.cover_sd) == (0.0, 0.0)
+    moved = read_drawdown((black[0] + 1.0, *black[1:]), white, 20.0, HOUSE)
+    assert unsure.cover_sd == pytest.approx(abs(moved.cover - sure.cover), abs=0.004)
+    assert unsure.lab_sd == pytest.approx(float(delta_e(moved.lab, sure.lab)) / np.sqrt(2), abs=0.15)

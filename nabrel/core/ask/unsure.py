@@ -58,7 +58,9 @@ def how_sure(now: Evaluation, house: House) -> Unsure:
     asked = replace(case, intent=replace(case.intent, school=now.sequence.school))
     base = plan(asked, house)
     otherwise = tuple(
-        Otherwise(words, tuple(_changes(base, plan(replace(asked, sitter=_moved(case.sitter, way, sd)), house), now)))
+        Otherwise(
+            words, tuple(taken_instead(base, plan(replace(asked, sitter=_moved(case.sitter, way, sd)), house), now))
+        )
         for words, way in _WAYS
     )
     return Unsure(_says(skin, otherwise), sd, otherwise, guessed)
@@ -93,7 +95,7 @@ def _moved(sitter: Sitter, way: Lab, by: float) -> Sitter:
     )
 
 
-def _changes(base: Sequence, other: Sequence, now: Evaluation) -> Iterator[str]:
+def taken_instead(base: Sequence, other: Sequence, now: Evaluation) -> Iterator[str]:
     """What is taken instead, kind by kind: "Thin satin 2 instead of Thin satin 3 for the foundation"."""
     names = {item.id: item.name for item in now.products.values()}
     before, after = _taken(base), _taken(other)

@@ -8,22 +8,22 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, replace
+from functools import lru_cache
 from typing import Annotated, Literal, get_args
 
 from annotated_types import Ge, Le
 
 from nabrel.core.errors import Refused
+from nabrel.core.house import PARAMETERS, House
 
 Box = tuple[float, float, float, float]
 CardSize = Literal["kit", "skin"]
 CARD_KINDS: tuple[CardSize, ...] = get_args(CardSize)
 FAMILY: Literal["aruco_4x4_50"] = "aruco_4x4_50"
 MARKER_MM, EDGE_MM = 20.0, 4.0
-PAPER, INK = 0.86, 0.045
-LADDER = (0.045, 0.09, 0.15, 0.22, 0.30, 0.40, 0.50, 0.61, 0.73)
+PAPER, INK, MIDDLE = (PARAMETERS[name].default for name in ("card_white", "card_black", "card_middle"))
+LADDER = (INK, 0.09, 0.15, 0.22, MIDDLE, 0.40, 0.50, 0.61, 0.73)
 """Reflectances of the grey steps; white paper is the last one."""
-PAPER_RANGE, INK_RANGE = (0.70, 0.95), (0.02, 0.12)
-"""Between these a printer's white and black may lie."""
 INNER_MM = 2.0
 """So far within a half's edge a drawn film is read: its own edges are thicker or thinner."""
 RULER_MM = 50.0
@@ -78,7 +78,7 @@ class Card:
     @property
     def whites(self) -> tuple[Box, ...]:
         """Places of bare paper, all over the card: the light is told from them."""
-        return tuple(_whites(self))
+        return _whites_of(self)
 
 
 @dataclass(frozen=True, slots=True)
@@ -97,17 +97,26 @@ def card(size: CardSize = "kit", printer: Printer | None = None) -> Card:
     return made if printer is None else calibrated(made, printer)
 
 
+def house_card(size: CardSize, house: House) -> Card:
+    """The card as the house prints it: calibrated where its white, black or middle grey was decided. Refuses what no printer gives."""
+    decided = {each.name for each in house.decided}
+    if not decided & {"card_white", "card_black", "card_middle"}:
+        return card(size)
+    middle = house.card_middle if "card_middle" in decided else None
+    return card(size, Printer(house.card_white, house.card_black, middle))
+
+
 def calibrated(found: Card, printer: Printer) -> Card:
     """A card as this printer prints it: halftone greys lie between its own black and white, bent as its middle grey is."""
-    for name, value, (low, high) in (("paper", printer.paper, PAPER_RANGE), ("ink", printer.ink, INK_RANGE)):
-        if not low <= value <= high:
-            raise Refused(name, value, f"a reflectance of {low} to {high}")
-    middle = LADDER[len(LADDER) // 2]
+    for name, value in (("card_white", printer.paper), ("card_black", printer.ink)):
+        each = PARAMETERS[name]
+        if not each.low <= value <= each.high:
+            raise Refused(each.words, value, f"a reflectance of {each.low:g} to {each.high:g}")
     bend = 1.0
     if printer.middle is not None:
         if not printer.ink < printer.middle < printer.paper:
-            raise Refused("middle", printer.middle, "a reflectance between those of ink and paper")
-        bend = _bend(_share(middle, PAPER, INK), _share(printer.middle, printer.paper, printer.ink))
+            raise Refused("card middle", printer.middle, "a reflectance between those of ink and paper")
+        bend = _bend(_share(MIDDLE, PAPER, INK), _share(printer.middle, printer.paper, printer.ink))
     greys = tuple(
         replace(each, reflectance=round(printer.ink + _share(each.reflectance, PAPER, INK) ** bend * (printer.paper - printer.ink), 4))
         for each in found.greys
@@ -167,6 +176,11 @@ def _skin() -> Card:
     width, height = 148.0, 105.0
     greys = (*_ladder(28, 5, 10.3, 8.8, 11), *_ladder(28, 89, 10.3, 8.8, 11, turned=True))
     return Card((width, height), _corners(width, height), greys, (), (54.0, 38.0, 40.0, 30.0))
+
+
+@lru_cache(maxsize=8)
+def _whites_of(found: Card) -> tuple[Box, ...]:
+    return tuple(_whites(found))
 
 
 def _whites(found: Card) -> Iterator[Box]:

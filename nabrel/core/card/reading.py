@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -15,9 +16,8 @@ from nabrel.core.film.difference import delta_e
 from nabrel.core.house import House
 from nabrel.core.shelf.drawdown import read_drawdown
 from nabrel.core.terms.colour import Lab
+from nabrel.core.terms.limits import LIMITS
 
-FILM_UM = 25.0
-"""What two strips of tape as rails and a straight edge leave: about half the tape."""
 BRIGHTEST, DARKEST_WHITE = 0.985, 0.30
 """Written values: paper above the first is clipped, below the second too dark."""
 MOST_OFF, MOST_SPREAD = 0.22, 0.085
@@ -89,14 +89,17 @@ class _Patch:
     place: tuple[float, float]
 
 
-def read_card(picture: Picture, card: Card, house: House, film_um: float = FILM_UM) -> CardReading:
+def read_card(picture: Picture, card: Card, house: House, film_um: float | None = None) -> CardReading:
     """What a picture (height, width, 3; red green blue) of a card says. Refuses a picture that cannot be read well, and says what to do.
 
-    ``film_um`` is how thick the films were drawn, dry, in µm.
+    ``film_um`` is how thick the films were drawn, dry, in µm; the house's where it is not given.
     """
-    if not 1.0 <= film_um <= 400.0:
-        raise Refused("film_um", film_um, "1 to 400 µm, dry")
-    flat = flattened(picture, card)
+    return read_flat(flattened(picture, card), card, house, film_um)
+
+
+def read_flat(flat: Flat, card: Card, house: House, film_um: float | None = None) -> CardReading:
+    """What a card that was laid flat says, as :func:`read_card` does."""
+    film_um = _thickness(film_um, house)
     tone = _tone(flat, card)
     bare = {"paper": card.paper, "ink": card.ink}
     grounds = {name: _lab_of_grey(value) for name, value in bare.items()}
@@ -105,25 +108,36 @@ def read_card(picture: Picture, card: Card, house: House, film_um: float = FILM_
     return CardReading(cells, window, said)
 
 
-def pooled(readings: tuple[CardReading, ...], card: Card, house: House, film_um: float = FILM_UM) -> CardReading:
+def pooled(readings: tuple[CardReading, ...], card: Card, house: House, film_um: float | None = None) -> CardReading:
     """Several pictures of one card as one reading: each colour weighted by how sure it is. Refuses none."""
     if not readings:
         raise Refused("photos", "none", "at least one picture")
+    film_um = _thickness(film_um, house)
     cells = []
     for place, cell in enumerate(card.cells):
         own = [each.cells[place] for each in readings if each.cells[place].over_white is not None]
         if not own:
             cells.append(readings[0].cells[place])
             continue
-        white = _together([each.over_white for each in own if each.over_white])
-        black = _together([each.over_black for each in own if each.over_black])
+        white = together([each.over_white for each in own if each.over_white])
+        black = together([each.over_black for each in own if each.over_black])
         cells.append(_said(cell.id, black, white, card, film_um, house))
     windows = [each.window for each in readings if each.window is not None]
     said = dict.fromkeys(line for each in readings for line in each.because)
-    return CardReading(tuple(cells), _together(windows) if windows else None, tuple(said) if not windows else ())
+    return CardReading(tuple(cells), together(windows) if windows else None, tuple(said) if not windows else ())
 
 
-def _together(seen: list[Seen]) -> Seen:
+def _thickness(film_um: float | None, house: House) -> float:
+    if film_um is None:
+        return house.card_film_um
+    most = LIMITS.drawdown_um
+    if not most.low <= film_um <= most.high:
+        raise Refused("film_um", film_um, f"{most.low:g} to {most.high:g} µm, dry")
+    return film_um
+
+
+def together(seen: Sequence[Seen]) -> Seen:
+    """One colour read in several pictures: each weighted by how sure it is. At least one."""
     labs = np.array([each.lab for each in seen])
     weights = np.array([1.0 / each.sd**2 for each in seen])
     mean = (labs * weights[:, None]).sum(axis=0) / weights.sum()
@@ -237,7 +251,7 @@ def _cell(
 def _said(name: str, black: Seen, white: Seen, card: Card, film_um: float, house: House) -> CellReading:
     ratio = min(1.0, _luminance(black.lab) / _luminance(white.lab))
     try:
-        found = read_drawdown(black.lab, white.lab, film_um, house, (card.ink, card.paper))
+        found = read_drawdown(black.lab, white.lab, film_um, house, (card.ink, card.paper), (black.sd, white.sd))
     except Impossible:
         # Nothing beneath shows through: what is seen is the masstone, and cover cannot be told.
         return CellReading(
@@ -250,24 +264,9 @@ def _said(name: str, black: Seen, white: Seen, card: Card, film_um: float, house
             white.sd,
             because="The film is opaque: draw it thinner to tell its cover.",
         )
-    shifts = []
-    for moved_black, moved_white in ((black.sd, 0.0), (0.0, white.sd)):
-        lighter = read_moved(black.lab, moved_black), read_moved(white.lab, moved_white)
-        try:
-            other = read_drawdown(*lighter, film_um, house, (card.ink, card.paper))
-        except Impossible:
-            continue
-        shifts.append((other.cover - found.cover, float(delta_e(found.lab, other.lab))))
-    cover_sd = float(np.sqrt(sum(each[0] ** 2 for each in shifts)))
-    masstone_sd = float(np.sqrt(white.sd**2 + sum(each[1] ** 2 for each in shifts) / 2))
     return CellReading(
-        name, True, white, black, round(ratio, 3), found.lab, round(masstone_sd, 2), found.cover, round(cover_sd, 3),
+        name, True, white, black, round(ratio, 3), found.lab, found.lab_sd, found.cover, found.cover_sd,
     )  # fmt: skip
-
-
-def read_moved(lab: Lab, by: float) -> Lab:
-    """A colour lighter by so much."""
-    return (min(100.0, lab[0] + by), lab[1], lab[2])
 
 
 def _window(flat: Flat, tone: Tone, card: Card) -> tuple[Seen | None, tuple[str, ...]]:

@@ -18,7 +18,7 @@ from nabrel.core.terms.ids import Condition, Zone
 from nabrel.core.terms.zones import T_ZONE, ZONE_INFO, ZONES
 
 Measured = Literal["colour", "oil", "moisture"]
-Source = Literal["typed", "imported", "reader", "probe", "eye", "stripe"]
+Source = Literal["typed", "imported", "reader", "probe", "photo", "eye", "stripe"]
 Place = Zone | Literal["face", "chest"]
 """Where a reading was taken. ``face`` is the skin's colour overall; the neck's is that of the zone ``neck``."""
 
@@ -33,7 +33,7 @@ class SkinReading:
     """One dated reading: a colour (``lab``), oil in µg/cm² or moisture in probe units (``value``).
 
     takes is how many repeats it is the mean of, spread their mean ΔE00 (colour) or standard deviation from it; of a colour
-    judged by eye or by a stripe, how unsure it is.
+    from a photograph, by eye or by a stripe, how unsure it is.
     """
 
     day: date
@@ -137,14 +137,16 @@ def newest(readings: Iterable[SkinReading]) -> dict[tuple[Place, Measured], Skin
     return found
 
 
-JUDGED: frozenset[Source] = frozenset({"eye", "stripe"})
-"""Readings that a person judged, without an instrument."""
+LESS_SURE: tuple[Source, ...] = ("photo", "stripe", "eye")
+"""Readings without an instrument, the surest first: of one day, one by an instrument counts before any of them."""
 
 
 def _counts_more(later: SkinReading, than: SkinReading) -> bool:
-    if later.day == than.day and later.source in JUDGED and than.source not in JUDGED:
-        return False
-    return later.day >= than.day
+    return (later.day, -_rank(later.source)) >= (than.day, -_rank(than.source))
+
+
+def _rank(source: Source) -> int:
+    return LESS_SURE.index(source) + 1 if source in LESS_SURE else 0
 
 
 @dataclass(frozen=True, slots=True)

@@ -22,11 +22,12 @@ from nabrel.core.house.hands import Hands
 from nabrel.core.house.judging import Judging
 from nabrel.core.house.measuring import Measuring
 from nabrel.core.house.parameter import Parameter
+from nabrel.core.house.printing import Printing
 from nabrel.core.house.times import Times
 from nabrel.core.house.wearing import Wearing
 from nabrel.core.terms.ids import Severity
 
-SUBJECTS = (Films, Amounts, Carrying, Colours, Times, Wearing, Hands, Choosing, Judging, Measuring)
+SUBJECTS = (Films, Amounts, Carrying, Colours, Times, Wearing, Hands, Choosing, Judging, Measuring, Printing)
 
 
 @dataclass(frozen=True, slots=True)
@@ -49,7 +50,7 @@ class ParameterDecision:
 
 
 @dataclass(frozen=True)
-class House(Measuring, Judging, Choosing, Hands, Wearing, Times, Colours, Carrying, Amounts, Films):
+class House(Printing, Measuring, Judging, Choosing, Hands, Wearing, Times, Colours, Carrying, Amounts, Films):
     """All house parameters. Change some with :meth:`deciding`, which holds each to its range.
 
     ``decided`` are the parameters that were decided otherwise, ``rules`` what was decided about rules of the book,

@@ -10,39 +10,55 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 import numpy as np
+from scipy.optimize import least_squares
 
 from nabrel.core.errors import Impossible, Refused
 from nabrel.core.film.difference import delta_e
 from nabrel.core.film.films import Film as OpticalFilm
-from nabrel.core.film.films import contrast_ratio, film_of, masstone_ratio, over, scattering_course
-from nabrel.core.film.spectra import SAMPLES, lab_of, luminance, surface
+from nabrel.core.film.films import contrast_ratio, masstone_ratio, over, scattering_course
+from nabrel.core.film.spectra import SAMPLES, Floats, lab_of, luminance, surface, warm
 from nabrel.core.house import House
 from nabrel.core.terms.colour import Lab
 
-ROUNDS = 40
-"""How often the solution is moved towards the readings; it is near after a dozen."""
 BLACK_GROUND = 1e-4
 """What the black of a test card gives back."""
 MOST_CONTRAST = 0.985
 """Luminance over black must stay below this share of that over white, or the film is opaque and S cannot be told."""
+LOWEST, HIGHEST = (3.0, -90.0, -90.0, -16.0), (97.0, 90.0, 90.0, 6.0)
+"""Between these L*, a*, b* of the masstone and ln S per µm are looked for."""
+NO_SURFACE = 30.0
+"""So far off, in every coordinate, counts a masstone that no surface can have."""
+STEP = 0.05
+"""How far a coordinate is moved to see what follows, L*a*b* and ln S."""
 
 
 @dataclass(frozen=True, slots=True)
 class Drawdown:
-    """What two readings say: the masstone, the contrast ratio at the standard film, and the scattering at 550 nm per µm."""
+    """What two readings say: the masstone, the contrast ratio at the standard film, and the scattering at 550 nm per µm.
+
+    ``lab_sd`` (ΔE00) and ``cover_sd`` are what the readings' own unsureness comes to.
+    """
 
     lab: Lab
     cover: float
     scattering_per_um: float
+    lab_sd: float = 0.0
+    cover_sd: float = 0.0
 
 
 def read_drawdown(
-    over_black: Lab, over_white: Lab, film_um: float, house: House, grounds: tuple[float, float] | None = None
+    over_black: Lab,
+    over_white: Lab,
+    film_um: float,
+    house: House,
+    grounds: tuple[float, float] | None = None,
+    sds: tuple[float, float] = (0.0, 0.0),
 ) -> Drawdown:
     """Masstone and cover from L*a*b* read over a black and a white card, of a film ``film_um`` thick.
 
-    ``grounds`` are the reflectances of black and white beneath, those of a test card where none are given. Refuses a film of no thickness, colours no surface has, a film darker over white than over black, and one that is
-    opaque already: draw it thinner.
+    ``grounds`` are the reflectances of black and white beneath, those of a test card where none are given; ``sds`` how unsure
+    the two readings are, ΔE00. Refuses a film of no thickness, colours no surface has, a film darker over white than over
+    black, and one that is opaque already: draw it thinner.
     """
     if not 1.0 <= film_um <= 400.0:
         raise Refused("film_um", film_um, "1 to 400 µm, dry")
@@ -65,41 +81,75 @@ def read_drawdown(
     weight = np.clip(pale - dark, 0.0, None)
     course = scattering_course(house.scatter_exponent)
     scattering = float((power / course * weight).sum() / weight.sum() / film_um)
-    ratio = masstone_ratio(masstone)
-    s = course * scattering
-    cover = contrast_ratio(OpticalFilm(k=ratio * s, s=s), house.standard_film_um, house.white_ground)
     seen = lab_of(masstone)
-    first = (float(seen[0]), float(seen[1]), float(seen[2]))
-    lab, cover = _settled(first, min(max(cover, 0.02), 0.99), (over_black, over_white), film_um, house, (black, white))
-    lab = (round(lab[0], 1), round(lab[1], 1), round(lab[2], 1))
-    return Drawdown(lab, round(cover, 3), scattering)
+    start = np.array([*seen, np.log(max(scattering, 1e-6))])
+    trial = _Trial(np.array([*over_white, *over_black]), film_um, house, (black, white))
+    found = least_squares(
+        trial.off, np.clip(start, np.array(LOWEST) + 1e-6, np.array(HIGHEST) - 1e-6), trial.slopes, (LOWEST, HIGHEST),
+        x_scale=(1.0, 1.0, 1.0, 0.1), xtol=1e-6, ftol=1e-6, gtol=1e-6, max_nfev=25,
+    )  # fmt: skip
+    lab, cover = trial.says(found.x)
+    lab_sd, cover_sd = trial.unsure(found.x, found.jac, sds)
+    return Drawdown(
+        (round(lab[0], 1), round(lab[1], 1), round(lab[2], 1)), round(cover, 3), float(np.exp(found.x[3])), lab_sd, cover_sd
+    )  # fmt: skip
 
 
-def _settled(
-    lab: Lab, cover: float, read: tuple[Lab, Lab], film_um: float, house: House, beneath: tuple[float, float]
-) -> tuple[Lab, float]:
-    """The masstone and cover whose own film shows the two readings.
+@dataclass(frozen=True)
+class _Trial:
+    """A masstone and a scattering power (L*, a*, b*, ln S) tried against what was read over white and over black.
 
-    A colour says less than a spectrum does, so the closed solution is only near; from it the masstone is moved by what is
-    missed over white, and the cover by what is missed in lightness over black, until both are met.
+    A colour says less than a spectrum does, so the closed solution over two grounds is only near; from it the four are moved
+    until the film that they make shows the two readings, as nearly as one film can.
     """
-    over_black, over_white = read
-    grounds = np.stack([np.full(SAMPLES, each) for each in beneath])
-    best = (float("inf"), lab, cover)
-    for _ in range(ROUNDS):
+
+    read: Floats
+    film_um: float
+    house: House
+    grounds: tuple[float, float]
+
+    def off(self, x: Floats) -> Floats:
+        """How far what the film shows is off what was read: over white, over black, L*a*b* each."""
         try:
-            film = film_of(lab, cover, house.standard_film_um, house.white_ground, house.scatter_exponent)
+            film = self._film(x)
         except Refused:
-            break
-        black, white = lab_of(over(grounds, film.ratio, film.s * film_um))
-        missed = float(delta_e(np.stack([black, white]), np.array([over_black, over_white])).max())
-        if missed < best[0]:
-            best = (missed, lab, cover)
-        off = np.array(over_white) - white
-        lab = (
-            float(np.clip(lab[0] + 0.7 * off[0], 3.0, 97.0)),
-            float(lab[1] + 0.7 * off[1]),
-            float(lab[2] + 0.7 * off[2]),
-        )
-        cover = float(np.clip(cover + 0.012 * (over_black[0] - black[0]), 0.01, 0.995))
-    return best[1], best[2]
+            return np.full(6, NO_SURFACE)
+        beneath = np.stack([np.full(SAMPLES, each) for each in reversed(self.grounds)])
+        shown: Floats = lab_of(over(beneath, film.ratio, film.s * self.film_um)).reshape(-1) - self.read
+        return shown
+
+    def slopes(self, x: Floats) -> Floats:
+        """What follows from moving each of the four, (6, 4). Masstones are recovered together, which is faster."""
+        moved = x + STEP * np.eye(4) * np.where(x + STEP < HIGHEST, 1.0, -1.0)
+        warm([_lab(each) for each in (x, *moved)])
+        here = self.off(x)
+        return np.stack([(self.off(each) - here) / (each - x).sum() for each in moved], axis=1)
+
+    def says(self, x: Floats) -> tuple[Lab, float]:
+        """The masstone, and the contrast ratio at the standard film."""
+        cover = contrast_ratio(self._film(x), self.house.standard_film_um, self.house.white_ground)
+        return _lab(x), min(max(cover, 0.01), 0.995)
+
+    def unsure(self, x: Floats, slopes: Floats, sds: tuple[float, float]) -> tuple[float, float]:
+        """What readings that are lighter by their own standard deviation (black, white) come to: masstone ΔE00, and cover."""
+        lab, cover = self.says(x)
+        back = np.linalg.pinv(slopes)
+        labs, covers = [sds[1]], [0.0]
+        for lightness, sd in ((3, sds[0]), (0, sds[1])):
+            other = np.clip(x + back[:, lightness] * sd, LOWEST, HIGHEST)
+            try:
+                there = self.says(other)
+            except Refused:
+                continue
+            # Of a colour that is off, lightness is a part: the rest moves the masstone as it moves what is seen over white.
+            labs.append(float(delta_e(there[0], lab)) / np.sqrt(2.0))
+            covers.append(there[1] - cover)
+        return round(float(np.linalg.norm(labs)), 2), round(float(np.linalg.norm(covers)), 3)
+
+    def _film(self, x: Floats) -> OpticalFilm:
+        s = scattering_course(self.house.scatter_exponent) * np.exp(x[3])
+        return OpticalFilm(k=masstone_ratio(surface(_lab(x))) * s, s=s)
+
+
+def _lab(x: Floats) -> Lab:
+    return (float(x[0]), float(x[1]), float(x[2]))

@@ -1,0 +1,74 @@
+"""What colours that were measured anew change in a plan that already stands."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, replace
+
+from nabrel.core.ask.recommend import plan
+from nabrel.core.ask.trial import Trial, against
+from nabrel.core.ask.unsure import taken_instead
+from nabrel.core.case.product import Product
+from nabrel.core.house import House
+from nabrel.core.judge.evaluate import Evaluation, evaluate
+from nabrel.core.plan.sequence import Sequence
+from nabrel.core.terms.zones import ZONE_INFO
+
+SEEN_DE = 0.5
+"""A finished face that moves by less than this looks the same."""
+MOST_FINDINGS = 3
+
+
+@dataclass(frozen=True, slots=True)
+class Changed:
+    """What measured colours change in one plan: its own items, the plan as it stands with them, what planning anew would take."""
+
+    items: tuple[str, ...]
+    trial: Trial
+    instead: tuple[str, ...]
+
+    @property
+    def says(self) -> tuple[str, ...]:
+        """It in sentences, what is seen first."""
+        trial = self.trial
+        if trial.look_de < SEEN_DE:
+            said = ["Worked as it stands, it would look the same."]
+        else:
+            where = ZONE_INFO[trial.look_zone].words.lower()
+            said = [
+                f"Worked as it stands, the face would end up to ΔE00 {trial.look_de:.1f} off what is shown ({where})."
+            ]
+        said += [f"It would have this against it: {each.says}" for each in trial.come[:MOST_FINDINGS]]
+        if len(trial.come) > MOST_FINDINGS:
+            said.append(f"And {len(trial.come) - MOST_FINDINGS} more findings.")
+        said += [f"No longer against it: {each.says}" for each in trial.gone[:MOST_FINDINGS]]
+        if self.instead:
+            said.append(f"Planned anew, it would take {'; '.join(self.instead)}.")
+        return tuple(said)
+
+
+def laid_items(sequence: Sequence) -> frozenset[str]:
+    """The ids of the items that a plan lays."""
+    return frozenset(part.item for step in sequence.steps for part in step.mix)
+
+
+def with_items(sequence: Sequence, items: Mapping[str, Product]) -> Sequence:
+    """A plan with the items of its own kit replaced by those of the same id; its steps stay."""
+    kit = tuple(items.get(item.id, item) for item in sequence.case.kit)
+    return replace(sequence, case=replace(sequence.case, kit=kit))
+
+
+def changed_by(now: Evaluation, items: Mapping[str, Product], house: House) -> Changed | None:
+    """What these items, measured anew, change in an evaluated plan. None where it lays none of them, or they are as it has them."""
+    old = now.sequence
+    own = {item.id: item for item in old.case.kit}
+    fresh = {key: item for key, item in items.items() if key in own and own[key] != item}
+    moved = laid_items(old) & set(fresh)
+    if not moved:
+        return None
+    new = with_items(old, fresh)
+    trial = against(now, evaluate(new, house, now.appearance.light, try_fixes=False))
+    wished = replace(old.case.intent, school=old.school)
+    before, after = (plan(replace(each.case, intent=wished), house) for each in (old, new))
+    names = tuple(item.name for item in old.case.kit if item.id in moved)
+    return Changed(names, trial, tuple(taken_instead(before, after, now)))
