@@ -63,9 +63,9 @@ def test_an_opaque_film_is_told_to_be_drawn_thinner():
 
 @pytest.mark.parametrize("cover", [0.25, 0.5, 0.75])
 def test_what_is_unsure_of_the_readings_is_what_moving_them_does(cover):
-    black, white = read((62.0, 11.0, 17.0), cover, 20.0)
-    sure, unsure = (read_drawdown(black, white, 20.0, HOUSE, sds=sds) for sds in ((0.0, 0.0), (1.0, 0.0)))
+    black, white = read((62.0, 11.0, 17.0), cover, 9.0)
+    sure, unsure = (read_drawdown(black, white, 9.0, HOUSE, sds=sds) for sds in ((0.0, 0.0), (1.0, 0.0)))
     assert (sure.lab_sd, sure.cover_sd) == (0.0, 0.0)
-    moved = read_drawdown((black[0] + 1.0, *black[1:]), white, 20.0, HOUSE)
+    moved = read_drawdown((black[0] + 1.0, *black[1:]), white, 9.0, HOUSE)
     assert unsure.cover_sd == pytest.approx(abs(moved.cover - sure.cover), abs=0.004)
     assert unsure.lab_sd == pytest.approx(float(delta_e(moved.lab, sure.lab)) / np.sqrt(2), abs=0.15)
