@@ -129,7 +129,23 @@ def _add_questions(commands: Commands) -> None:
     taught = _add_class(commands)
     drilled, marked = _add_drills(commands)
     printed, seen = _add_cards(commands)
-    for each in (plan, check, film, correct, mix, tell, sheet, pace, schools, learnt, taught, drilled, marked, printed, seen):
+    for each in (
+        plan,
+        check,
+        film,
+        correct,
+        mix,
+        tell,
+        sheet,
+        pace,
+        schools,
+        learnt,
+        taught,
+        drilled,
+        marked,
+        printed,
+        seen,
+    ):
         each.add_argument("--house", metavar="HOUSE.json", help="house rules to go by (a house file)")
 
 
@@ -167,7 +183,10 @@ def _add_cards(commands: Commands) -> tuple[argparse.ArgumentParser, argparse.Ar
     )
     seen.add_argument("--skin", action="store_true", help="the small card, for skin alone")
     seen.add_argument(
-        "--thickness-um", type=float, metavar="UM", help="how thick the films were drawn, dry, in µm (25, or as the house decided)"
+        "--thickness-um",
+        type=float,
+        metavar="UM",
+        help="how thick the films were drawn, dry, in µm (25, or as the house decided)",
     )
     seen.set_defaults(run=_read_card)
     return made, seen

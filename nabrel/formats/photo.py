@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import base64
 import io
 import warnings
 from collections.abc import Iterator
@@ -12,6 +13,8 @@ import pi_heif
 from numpy.typing import NDArray
 from PIL import Image, ImageOps, UnidentifiedImageError
 
+from nabrel.core.card.layout import Box
+from nabrel.core.card.markers import Flat
 from nabrel.core.errors import Refused
 
 KINDS = ("JPEG", "PNG", "WEBP", "HEIF")
@@ -94,6 +97,21 @@ def _opened(data: bytes) -> Iterator[Image.Image]:
         raise Refused("photo", "a larger one", MOST_SAID) from None
     except (UnidentifiedImageError, OSError, SyntaxError, ValueError, EOFError, RuntimeError):
         raise Refused("photo", "something else", KINDS_SAID) from None
+
+
+CROP_PX, CROP_QUALITY = 120, 80
+"""A crop is at most so many pixels wide or high."""
+
+
+def crop_of(flat: Flat, box: Box) -> str:
+    """A part of a card that was laid flat (mm), as an address that holds the picture itself."""
+    x, y, width, height = (round(each * flat.px_per_mm) for each in box)
+    part = np.clip(flat.values[y : y + height, x : x + width] * 255.0, 0, 255).astype(np.uint8)
+    picture = Image.fromarray(part)
+    picture.thumbnail((CROP_PX, CROP_PX), Image.Resampling.BOX)
+    out = io.BytesIO()
+    picture.save(out, "JPEG", quality=CROP_QUALITY)
+    return "data:image/jpeg;base64," + base64.b64encode(out.getvalue()).decode("ascii")
 
 
 MOST_READ_PX = 2000

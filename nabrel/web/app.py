@@ -16,6 +16,7 @@ from werkzeug.routing import PathConverter
 from nabrel import __version__
 from nabrel.store.database import Database
 from nabrel.web.accounts.endpoints import accounts
+from nabrel.web.card.endpoints import card_room
 from nabrel.web.classes.adapting import adapting
 from nabrel.web.classes.endpoints import classes
 from nabrel.web.classes.live import class_live
@@ -41,6 +42,7 @@ from nabrel.web.shared.signing_in import COOKIE
 from nabrel.web.shared.under_way import UnderWay
 from nabrel.web.shared.uploads import UPLOADS
 from nabrel.web.shelf.endpoints import shelf
+from nabrel.web.shelf.measured import shelf_measured
 from nabrel.web.wear.endpoints import wear_room
 from nabrel.web.wear.files import wear_files
 from nabrel.web.wear.learning import wear_learning
@@ -135,6 +137,8 @@ def create_app(database: Database, names: Names | None = None, *, sign_in: bool 
     app.register_api(sheets)
     app.register_api(house_rules)
     app.register_api(shelf)
+    app.register_api(shelf_measured)
+    app.register_api(card_room)
     app.register_api(read_room)
     app.register_api(workspace)
     app.register_api(weigh_room)

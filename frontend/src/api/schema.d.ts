@@ -55,6 +55,91 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/card": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The card to print, as a PDF. */
+        get: operations["print_card"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/card/picture": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a picture of a card says (JPEG, PNG, WebP or HEIC body). Refuses one that cannot be read well, and says what to do. */
+        post: operations["read_card"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/card/pooled": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Pictures of one card put together: masstone and cover of every film, beside what the shelf has so far. */
+        post: operations["pool_pictures"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/card/samples": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Pictures to try it with, made by the simulated camera. */
+        get: operations["card_samples"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/card/samples/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One of those pictures. */
+        get: operations["card_sample"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/cases": {
         parameters: {
             query?: never;
@@ -830,6 +915,40 @@ export interface paths {
         post?: never;
         /** Delete a named kit; its items stay on the shelf. */
         delete: operations["remove_named_kit"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/kit/measured": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Put these colours on the shelf, and into plans that are named, as a new version of each that undo takes back. */
+        post: operations["take_measured"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/kit/measured/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What these colours change in plans that lay the items; nothing is saved. */
+        post: operations["preview_measured"];
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -2154,6 +2273,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sitters/{id}/skin-pictures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Windows of several pictures put together, place by place, beside what was read there before; nothing is kept. */
+        post: operations["pool_skin"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/trials": {
         parameters: {
             query?: never;
@@ -2650,6 +2786,22 @@ export interface components {
             zones?: ("forehead_centre" | "hairline" | "temple_l" | "temple_r" | "brow_bone_l" | "brow_bone_r" | "eyelid_l" | "eyelid_r" | "under_eye_l" | "under_eye_r" | "inner_corner_l" | "inner_corner_r" | "nose_bridge" | "nose_side_l" | "nose_side_r" | "nose_tip" | "cheek_apple_l" | "cheek_apple_r" | "cheekbone_l" | "cheekbone_r" | "cheek_hollow_l" | "cheek_hollow_r" | "smile_line_l" | "smile_line_r" | "upper_lip" | "below_lip" | "lips" | "chin" | "jaw_l" | "jaw_r" | "under_jaw" | "ear_l" | "ear_r" | "neck" | "brow_l" | "brow_r" | "lash_l" | "lash_r")[];
         };
         /**
+         * AgainstWire
+         * @description A film against an item of the shelf: ΔE00, whether that is beyond what both are unsure, and whether the film is the surer.
+         */
+        AgainstWire: {
+            /** De */
+            de: number;
+            /** Far */
+            far: boolean;
+            /** Item */
+            item: string;
+            /** Says */
+            says: string;
+            /** Surer */
+            surer: boolean;
+        };
+        /**
          * AimWire
          * @description How far a look is from what is intended; the mean is by area over the zones that are judged.
          */
@@ -3006,6 +3158,27 @@ export interface components {
             zone: "forehead_centre" | "hairline" | "temple_l" | "temple_r" | "brow_bone_l" | "brow_bone_r" | "eyelid_l" | "eyelid_r" | "under_eye_l" | "under_eye_r" | "inner_corner_l" | "inner_corner_r" | "nose_bridge" | "nose_side_l" | "nose_side_r" | "nose_tip" | "cheek_apple_l" | "cheek_apple_r" | "cheekbone_l" | "cheekbone_r" | "cheek_hollow_l" | "cheek_hollow_r" | "smile_line_l" | "smile_line_r" | "upper_lip" | "below_lip" | "lips" | "chin" | "jaw_l" | "jaw_r" | "under_jaw" | "ear_l" | "ear_r" | "neck" | "brow_l" | "brow_r" | "lash_l" | "lash_r";
         };
         /**
+         * CardPictureBody
+         * @description The cells of one picture that could be read.
+         */
+        CardPictureBody: {
+            /** Cells */
+            cells: components["schemas"]["CellBody"][];
+        };
+        /**
+         * CardPictureWire
+         * @description What one picture of a card says; nothing of it was kept.
+         */
+        CardPictureWire: {
+            /** Because */
+            because: string[];
+            /** Cells */
+            cells: components["schemas"]["CellPictureWire"][];
+            window: components["schemas"]["SeenColourWire"] | null;
+            /** Window Crop */
+            window_crop: string | null;
+        };
+        /**
          * CarriedWire
          * @description Part of a step's film that came along in its tool from an earlier product; share 0 to 1.
          */
@@ -3016,6 +3189,32 @@ export interface components {
             product: string;
             /** Share */
             share: number;
+        };
+        /**
+         * CellBody
+         * @description A cell as one picture showed it.
+         */
+        CellBody: {
+            /** Id */
+            id: string;
+            over_black: components["schemas"]["SeenBody"];
+            over_white: components["schemas"]["SeenBody"];
+        };
+        /**
+         * CellPictureWire
+         * @description One cell of a picture; ``crop`` shows it as it was taken.
+         */
+        CellPictureWire: {
+            /** Because */
+            because: string;
+            /** Crop */
+            crop: string | null;
+            /** Filled */
+            filled: boolean;
+            /** Id */
+            id: string;
+            over_black: components["schemas"]["SeenColourWire"] | null;
+            over_white: components["schemas"]["SeenColourWire"] | null;
         };
         /**
          * ChangeModel
@@ -4516,6 +4715,43 @@ export interface components {
             unit: string;
         };
         /**
+         * FilmBody
+         * @description One film: where it goes (an item and the version it was seen in, or a new one), and what was read.
+         */
+        FilmBody: {
+            /**
+             * Cover
+             * @default null
+             */
+            cover?: number | null;
+            /**
+             * Cover Sd
+             * @default null
+             */
+            cover_sd?: number | null;
+            /**
+             * Item
+             * @default null
+             */
+            item?: string | null;
+            /** Lab */
+            lab: number[];
+            /** Lab Sd */
+            lab_sd: number;
+            /** Name */
+            name: string;
+            /**
+             * Role
+             * @enum {string}
+             */
+            role: "cleanser" | "toner" | "moisturiser" | "eye_care" | "sunscreen" | "primer" | "corrector" | "concealer" | "foundation" | "powder_foundation" | "mixer" | "lid_base" | "shade" | "bronzer" | "light" | "glow" | "colour" | "setting_powder" | "melting_mist" | "setting_mist" | "thinning_balm";
+            /**
+             * Version
+             * @default 0
+             */
+            version?: number;
+        };
+        /**
          * FilmPreviewWire
          * @description An item's film at 9 µm: over black, white, light and deep skin, and its contrast ratio; grounds beside them.
          */
@@ -4536,6 +4772,45 @@ export interface components {
             over_light_skin: string;
             /** Over White */
             over_white: string;
+        };
+        /**
+         * FilmReadWire
+         * @description One film from all pictures: masstone and cover, the items of the shelf by how near they are, and the likely one.
+         */
+        FilmReadWire: {
+            /** Against */
+            against: components["schemas"]["AgainstWire"][];
+            /** Because */
+            because: string;
+            /** Cell */
+            cell: string;
+            /** Contrast Ratio */
+            contrast_ratio: number;
+            /** Cover */
+            cover: number | null;
+            /** Cover Sd */
+            cover_sd: number | null;
+            /**
+             * Depth
+             * @enum {string}
+             */
+            depth: "very light" | "light" | "intermediate" | "tan" | "brown" | "dark";
+            /** Hex */
+            hex: string;
+            /** Lab */
+            lab: number[];
+            /** Lab Sd */
+            lab_sd: number;
+            /** Likely */
+            likely: string | null;
+        };
+        /**
+         * FilmsBody
+         * @description Films that are to be taken in.
+         */
+        FilmsBody: {
+            /** Films */
+            films: components["schemas"]["FilmBody"][];
         };
         /**
          * Finding
@@ -6616,6 +6891,42 @@ export interface components {
             strokes: components["schemas"]["StrokeWire"][];
         };
         /**
+         * PlanChangeWire
+         * @description What the films change in one plan.
+         */
+        PlanChangeWire: {
+            /** Id */
+            id: string;
+            /** Items */
+            items: string[];
+            /** Look De */
+            look_de: number;
+            /** Nickname */
+            nickname: string;
+            /** Revision */
+            revision: number;
+            /** Says */
+            says: string[];
+            /** School */
+            school: string;
+            /** Title */
+            title: string;
+            /** Worst */
+            worst: ("stop" | "problem" | "advice") | null;
+        };
+        /**
+         * PlanChangesWire
+         * @description What the films change in plans that stand: those told of, and how many of the newest plans were looked at.
+         */
+        PlanChangesWire: {
+            /** All Plans */
+            all_plans: number;
+            /** Looked At */
+            looked_at: number;
+            /** Plans */
+            plans: components["schemas"]["PlanChangeWire"][];
+        };
+        /**
          * PlanLineWire
          * @description One step of the plan that an exercise is about, with its reasons; ``asked`` where it is about this one.
          */
@@ -6636,6 +6947,16 @@ export interface components {
         PlanList: {
             /** Plans */
             plans: components["schemas"]["PlanSummaryWire"][];
+        };
+        /**
+         * PlanOnBody
+         * @description A plan as it was seen.
+         */
+        PlanOnBody: {
+            /** Id */
+            id: string;
+            /** Revision */
+            revision: number;
         };
         /**
          * PlanSummaryWire
@@ -6665,6 +6986,27 @@ export interface components {
             title: string;
             /** Versions */
             versions: number;
+        };
+        /**
+         * PooledBody
+         * @description Pictures of one card, and how thick its films were drawn, µm; the house's thickness where it is left out.
+         */
+        PooledBody: {
+            /**
+             * Film Um
+             * @default null
+             */
+            film_um?: number | null;
+            /** Pictures */
+            pictures: components["schemas"]["CardPictureBody"][];
+        };
+        /**
+         * PooledWire
+         * @description Every film on a card.
+         */
+        PooledWire: {
+            /** Films */
+            films: components["schemas"]["FilmReadWire"][];
         };
         /**
          * Portion
@@ -7605,6 +7947,33 @@ export interface components {
             runs: components["schemas"]["RunRowWire"][];
         };
         /**
+         * SampleWire
+         * @description A picture to try it with: where it is, and what is on it.
+         */
+        SampleWire: {
+            /** Address */
+            address: string;
+            /**
+             * Size
+             * @enum {string}
+             */
+            size: "kit" | "skin";
+            /** Words */
+            words: string;
+        };
+        /**
+         * SamplesWire
+         * @description Pictures to try it with, and how thick the house draws films, µm.
+         */
+        SamplesWire: {
+            /** Calibrated */
+            calibrated: boolean;
+            /** Film Um */
+            film_um: number;
+            /** Samples */
+            samples: components["schemas"]["SampleWire"][];
+        };
+        /**
          * SavingModel
          * @description A thinner way, and what it saves the class.
          */
@@ -7709,6 +8078,28 @@ export interface components {
             oil_place: string;
             /** Short */
             short: components["schemas"]["ShortSpanWire"][];
+        };
+        /**
+         * SeenBody
+         * @description A colour that was read in a picture.
+         */
+        SeenBody: {
+            /** Lab */
+            lab: number[];
+            /** Sd */
+            sd: number;
+        };
+        /**
+         * SeenColourWire
+         * @description A colour that was read, how unsure it is, ΔE00, and how it looks on a screen.
+         */
+        SeenColourWire: {
+            /** Hex */
+            hex: string;
+            /** Lab */
+            lab: number[];
+            /** Sd */
+            sd: number;
         };
         /**
          * ServingWire
@@ -8309,11 +8700,58 @@ export interface components {
             zones: components["schemas"]["ZoneReadingWire"][];
         };
         /**
+         * SkinPicturesBody
+         * @description Windows of several pictures of one sitter.
+         */
+        SkinPicturesBody: {
+            /** Takes */
+            takes: components["schemas"]["SkinTakeBody"][];
+        };
+        /**
+         * SkinPicturesWire
+         * @description Every place that was seen.
+         */
+        SkinPicturesWire: {
+            /** Places */
+            places: components["schemas"]["SkinPlaceWire"][];
+        };
+        /**
+         * SkinPlaceWire
+         * @description One place from its pictures: colour, unsureness, how many pictures count, how far each is off, which to take again.
+         */
+        SkinPlaceWire: {
+            /** Before */
+            before: string;
+            /**
+             * Depth
+             * @enum {string}
+             */
+            depth: "very light" | "light" | "intermediate" | "tan" | "brown" | "dark";
+            /** Far */
+            far: number[];
+            /** Hex */
+            hex: string;
+            /** Lab */
+            lab: number[];
+            /** Off */
+            off: number[];
+            /** Place */
+            place: string;
+            /** Says */
+            says: string;
+            /** Sd */
+            sd: number;
+            /** Takes */
+            takes: number;
+            /** Words */
+            words: string;
+        };
+        /**
          * SkinReading
          * @description One dated reading: a colour (``lab``), oil in µg/cm² or moisture in probe units (``value``).
          *
          *     takes is how many repeats it is the mean of, spread their mean ΔE00 (colour) or standard deviation from it; of a colour
-         *     judged by eye or by a stripe, how unsure it is.
+         *     from a photograph, by eye or by a stripe, how unsure it is.
          */
         SkinReading: {
             /**
@@ -8333,7 +8771,7 @@ export interface components {
              * @default typed
              * @enum {string}
              */
-            source?: "typed" | "imported" | "reader" | "probe" | "eye" | "stripe";
+            source?: "typed" | "imported" | "reader" | "probe" | "photo" | "eye" | "stripe";
             /**
              * Spread
              * @default null
@@ -8355,6 +8793,18 @@ export interface components {
              * @enum {string}
              */
             what?: "colour" | "oil" | "moisture";
+        };
+        /**
+         * SkinTakeBody
+         * @description The window of one picture, and where it was held.
+         */
+        SkinTakeBody: {
+            /** Lab */
+            lab: number[];
+            /** Place */
+            place: ("forehead_centre" | "hairline" | "temple_l" | "temple_r" | "brow_bone_l" | "brow_bone_r" | "eyelid_l" | "eyelid_r" | "under_eye_l" | "under_eye_r" | "inner_corner_l" | "inner_corner_r" | "nose_bridge" | "nose_side_l" | "nose_side_r" | "nose_tip" | "cheek_apple_l" | "cheek_apple_r" | "cheekbone_l" | "cheekbone_r" | "cheek_hollow_l" | "cheek_hollow_r" | "smile_line_l" | "smile_line_r" | "upper_lip" | "below_lip" | "lips" | "chin" | "jaw_l" | "jaw_r" | "under_jaw" | "ear_l" | "ear_r" | "neck" | "brow_l" | "brow_r" | "lash_l" | "lash_r") | ("face" | "chest");
+            /** Sd */
+            sd: number;
         };
         /**
          * SpanWire
@@ -8639,6 +9089,19 @@ export interface components {
             unit: "ml" | "g";
             /** Words */
             words: string;
+        };
+        /**
+         * TakeInBody
+         * @description Films to take in, and plans that take the colours over too.
+         */
+        TakeInBody: {
+            /** Films */
+            films: components["schemas"]["FilmBody"][];
+            /**
+             * Plans
+             * @default []
+             */
+            plans?: components["schemas"]["PlanOnBody"][];
         };
         /**
          * TakeOverBody
@@ -10319,6 +10782,662 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["JudgedWire"];
                 };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Method Not Allowed */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Misdirected Request */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    print_card: {
+        parameters: {
+            query?: {
+                size?: "kit" | "skin";
+                paper?: "a4" | "letter";
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Method Not Allowed */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Misdirected Request */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_card: {
+        parameters: {
+            query?: {
+                size?: "kit" | "skin";
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+                "image/heic": string;
+                "image/heif": string;
+                "image/jpeg": string;
+                "image/png": string;
+                "image/webp": string;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CardPictureWire"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Method Not Allowed */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Misdirected Request */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    pool_pictures: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PooledBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PooledWire"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Method Not Allowed */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Misdirected Request */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    card_samples: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SamplesWire"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Method Not Allowed */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Misdirected Request */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    card_sample: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Unauthorized */
             401: {
@@ -18186,6 +19305,270 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["KitWire"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Method Not Allowed */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Misdirected Request */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    take_measured: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakeInBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KitWire"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Method Not Allowed */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Misdirected Request */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    preview_measured: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FilmsBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanChangesWire"];
                 };
             };
             /** @description Unauthorized */
@@ -29796,6 +31179,140 @@ export interface operations {
             };
         };
     };
+    pool_skin: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SkinPicturesBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SkinPicturesWire"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Method Not Allowed */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Misdirected Request */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     trials: {
         parameters: {
             query?: {
@@ -32035,6 +33552,9 @@ export interface operations {
         };
         requestBody: {
             content: {
+                "application/octet-stream": string;
+                "image/heic": string;
+                "image/heif": string;
                 "image/jpeg": string;
                 "image/png": string;
                 "image/webp": string;

@@ -38,12 +38,12 @@ class Changed:
             said = [
                 f"Worked as it stands, the face would end up to ΔE00 {trial.look_de:.1f} off what is shown ({where})."
             ]
-        said += [f"It would have this against it: {each.says}" for each in trial.come[:MOST_FINDINGS]]
+        said += [f"New in its findings: {each.says}" for each in trial.come[:MOST_FINDINGS]]
         if len(trial.come) > MOST_FINDINGS:
-            said.append(f"And {len(trial.come) - MOST_FINDINGS} more findings.")
-        said += [f"No longer against it: {each.says}" for each in trial.gone[:MOST_FINDINGS]]
+            said.append(f"And {len(trial.come) - MOST_FINDINGS} more of them.")
+        said += [f"No longer in its findings: {each.says}" for each in trial.gone[:MOST_FINDINGS]]
         if self.instead:
-            said.append(f"Planned anew, it would take {'; '.join(self.instead)}.")
+            said.append(f"Planned anew: {'; '.join(self.instead)}.")
         return tuple(said)
 
 

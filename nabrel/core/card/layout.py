@@ -59,6 +59,12 @@ class Cell:
     over_black: Box
     over_white: Box
 
+    @property
+    def whole(self) -> Box:
+        """Both halves: the white one is right of the black one."""
+        x, y, width, height = self.black
+        return (x, y, width + self.white[2], height)
+
 
 @dataclass(frozen=True, slots=True)
 class Card:

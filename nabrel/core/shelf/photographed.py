@@ -22,7 +22,9 @@ BEYOND = 1.645
 """Of ten that are as sure as they say, nine lie within so many standard deviations."""
 LEAST_DE, LEAST_COVER = 2.0, 0.05
 """Nearer than this, nobody would call a guess wrong."""
-LIKELY_DE, APART = 6.0, 2.0
+DE_PER_COVER = 20.0
+"""So much ΔE00 counts a whole share of cover when items are told apart: five hundredths are as one ΔE00."""
+LIKELY, APART = 6.0, 2.0
 """An item is likely the one on the card within the first, and where the next is further by the second, as a factor."""
 
 
@@ -38,11 +40,16 @@ class Film:
 
 @dataclass(frozen=True, slots=True)
 class Against:
-    """A film against what an item has so far: ΔE00, whether it is further off than both are unsure, and that in words."""
+    """A film against what an item has so far: ΔE00, and with cover counted in (``off``).
+
+    ``far`` tells whether it is further off than both are unsure, ``surer`` whether the film is surer than what the item has.
+    """
 
     item: str
     de: float
+    off: float
     far: bool
+    surer: bool
     says: str
 
 
@@ -69,26 +76,32 @@ def against(item: Product, film: Film) -> Against:
     """A film against an item with a colour."""
     assert item.lab is not None, "callers ask of coloured items"
     de = float(delta_e(film.lab, item.lab))
-    sure = hypot(film.lab_sd, KNOWN_SD_DE if item.lab_sd is None else item.lab_sd)
+    own_sd = KNOWN_SD_DE if item.lab_sd is None else item.lab_sd
+    sure, apart = hypot(film.lab_sd, own_sd), 0.0
     far = de > max(LEAST_DE, BEYOND * sure)
     was = "guessed" if item.source in ("guessed", "eye", "stripe") else "kept"
     said = [f"{direction(film.lab, item.lab)}, ΔE00 {de:.1f}"]
     if film.cover is not None and item.cover is not None:
-        off = abs(film.cover - item.cover)
+        apart = abs(film.cover - item.cover)
         own = KNOWN_SD_COVER if item.cover_sd is None else item.cover_sd
-        far = far or off > max(LEAST_COVER, BEYOND * hypot(film.cover_sd or 0.0, own))
+        far = far or apart > max(LEAST_COVER, BEYOND * hypot(film.cover_sd or 0.0, own))
         said.append(f"cover {film.cover:.0%} instead of {item.cover:.0%}".replace("%", " %"))
-    lead = f"Further from what was {was} than either is unsure" if far else f"As {was}, within what is unsure"
-    return Against(item.id, round(de, 2), far, f"{lead}: {'; '.join(said)}.")
+    lead = f"Further off what was {was} than both are unsure" if far else f"As {was}, within what is unsure"
+    off = hypot(de, DE_PER_COVER * apart)
+    return Against(item.id, round(de, 2), round(off, 2), far, film.lab_sd < own_sd, f"{lead}: {'; '.join(said)}.")
 
 
 def compared(items: Iterable[Product], film: Film) -> tuple[Against, ...]:
     """A film against every item that has a colour, the nearest first."""
-    return tuple(sorted((against(each, film) for each in items if each.lab is not None), key=lambda each: each.de))
+    return tuple(sorted((against(each, film) for each in items if each.lab is not None), key=lambda each: each.off))
 
 
-def likely(nearest: tuple[Against, ...]) -> str | None:
-    """The item that is likely the one on the card: near, and no other nearly as near. None where that cannot be said."""
-    if not nearest or nearest[0].de > LIKELY_DE:
+def likely(items: Iterable[Product], film: Film) -> str | None:
+    """The item that is likely the one on the card: near, and no other nearly as near. None where that cannot be said.
+
+    Powders are left aside: no blade draws them.
+    """
+    nearest = compared((each for each in items if not each.dry), film)
+    if not nearest or nearest[0].off > LIKELY:
         return None
-    return nearest[0].item if len(nearest) < 2 or nearest[1].de > APART * nearest[0].de else None
+    return nearest[0].item if len(nearest) < 2 or nearest[1].off > APART * nearest[0].off else None

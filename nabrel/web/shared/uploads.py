@@ -13,8 +13,9 @@ PIECE_BYTES = 1_000_000
 JSON = ("application/json",)
 TABLE = ("text/csv", "application/octet-stream")
 ZIP = ("application/zip", "application/octet-stream")
-PICTURE = ("image/jpeg", "image/png", "image/webp")
+PICTURE = ("image/jpeg", "image/png", "image/webp", "image/heic", "image/heif", "application/octet-stream")
 UPLOADS: Mapping[str, tuple[str, ...]] = {
+    "/api/card/picture": PICTURE,
     "/api/cases": JSON,
     "/api/drill/sets/file": JSON,
     "/api/drill/students/file": JSON,

@@ -50,7 +50,7 @@ DEEP_SKIN: Lab = (38.0, 13.0, 15.0)
 def get_kit() -> ws.KitWire:
     """Every item on the shelf."""
     with database().session() as session:
-        return _kit(session)
+        return kit_wire(session)
 
 
 @shelf.put("/items/<name>", operation_id="put_item", responses={200: ws.KitWire})
@@ -62,7 +62,7 @@ def put_item(path: w.NamePath, query: w.OnVersion, body: w.ItemBody) -> ws.KitWi
     check_product(item, "item")
     with database().session() as session:
         Kit(session).put(item, query.version)
-        return _kit(session)
+        return kit_wire(session)
 
 
 @shelf.delete("/items/<name>", operation_id="remove_item", responses={200: ws.KitWire})
@@ -70,7 +70,7 @@ def delete_item(path: w.NamePath, query: w.OnVersion) -> ws.KitWire:
     """Take an item off the shelf and out of every named kit; plans keep the kit they were made with."""
     with database().session() as session:
         take_off(session, path.name, query.version)
-        return _kit(session)
+        return kit_wire(session)
 
 
 @shelf.post("/merge", operation_id="merge_items", responses={200: ws.KitWire})
@@ -78,7 +78,7 @@ def post_merge(body: ws.MergeBody) -> ws.KitWire:
     """Make one item of two."""
     with database().session() as session:
         merge_items(session, body.keep, body.other)
-        return _kit(session)
+        return kit_wire(session)
 
 
 @shelf.put("/kits/<name>", operation_id="put_named_kit", responses={200: ws.KitWire})
@@ -88,7 +88,7 @@ def put_named_kit(path: w.NamePath, query: w.OnVersion, body: w.NamedKitBody) ->
         raise Refused("id", body.root.id, f"the id in the address, {path.name}")
     with database().session() as session:
         NamedKits(session).put(body.root, query.version)
-        return _kit(session)
+        return kit_wire(session)
 
 
 @shelf.delete("/kits/<name>", operation_id="remove_named_kit", responses={200: ws.KitWire})
@@ -96,7 +96,7 @@ def delete_named_kit(path: w.NamePath, query: w.OnVersion) -> ws.KitWire:
     """Delete a named kit; its items stay on the shelf."""
     with database().session() as session:
         NamedKits(session).remove(path.name, query.version)
-        return _kit(session)
+        return kit_wire(session)
 
 
 @shelf.get("/tools", operation_id="tools", responses={200: ws.ToolsWire})
@@ -219,7 +219,7 @@ def post_items(body: ws.ItemsBody) -> ws.KitWire:
         check_product(item, f"items[{number}]")
     with database().session() as session:
         Kit(session).take_in(body.items)
-        return _kit(session)
+        return kit_wire(session)
 
 
 @shelf.post("/generic", operation_id="add_generic_kit", responses={200: ws.KitWire})
@@ -232,7 +232,7 @@ def post_generic(body: ws.GenericBody) -> ws.KitWire:
     ]
     with database().session() as session:
         Kit(session).take_in(items)
-        return _kit(session)
+        return kit_wire(session)
 
 
 @shelf.post("/drawdown", operation_id="read_drawdown", responses={200: ws.DrawdownWire})
@@ -274,7 +274,8 @@ def post_film(body: w.ItemBody) -> ws.FilmPreviewWire:
     )
 
 
-def _kit(session: Session) -> ws.KitWire:
+def kit_wire(session: Session) -> ws.KitWire:
+    """The shelf as it stands, with what its room shows of it."""
     items = Kit(session).all()
     decided, today = house(), date.today()
     return ws.KitWire(

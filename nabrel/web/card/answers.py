@@ -1,0 +1,174 @@
+"""Wire models of the card: what a picture of it says, several pictures as one, and skin seen through its window."""
+
+from __future__ import annotations
+
+from typing import Annotated
+
+from annotated_types import MaxLen, MinLen
+from pydantic import Field
+
+from nabrel.core.card.layout import CardSize
+from nabrel.core.face.measuring import Place
+from nabrel.core.terms.colour import Lab
+from nabrel.core.terms.conditions import DepthClass
+from nabrel.core.terms.limits import LIMITS
+from nabrel.formats.cards import CellName
+from nabrel.formats.sheet import Paper
+from nabrel.web.shared.wire import Answer, Body, Query
+
+MOST_PICTURES = 20
+Sd = Annotated[float, Field(ge=0, le=50)]
+Micrometres = Annotated[float, Field(ge=LIMITS.drawdown_um.low, le=LIMITS.drawdown_um.high)]
+
+
+class CardQuery(Query):
+    """Which card, and on which paper it is printed."""
+
+    size: CardSize = "kit"
+    paper: Paper = "a4"
+
+
+class PictureQuery(Query):
+    """Which card the picture is of."""
+
+    size: CardSize = "kit"
+
+
+class SampleWire(Answer):
+    """A picture to try it with: where it is, and what is on it."""
+
+    address: str
+    size: CardSize
+    words: str
+
+
+class SamplesWire(Answer):
+    """Pictures to try it with, and how thick the house draws films, µm."""
+
+    samples: list[SampleWire]
+    film_um: float
+    calibrated: bool
+
+
+class SeenColourWire(Answer):
+    """A colour that was read, how unsure it is, ΔE00, and how it looks on a screen."""
+
+    lab: Lab
+    sd: float
+    hex: str
+
+
+class CellPictureWire(Answer):
+    """One cell of a picture; ``crop`` shows it as it was taken."""
+
+    id: str
+    filled: bool
+    over_white: SeenColourWire | None
+    over_black: SeenColourWire | None
+    because: str
+    crop: str | None
+
+
+class CardPictureWire(Answer):
+    """What one picture of a card says; nothing of it was kept."""
+
+    cells: list[CellPictureWire]
+    window: SeenColourWire | None
+    window_crop: str | None
+    because: list[str]
+
+
+class SeenBody(Body):
+    """A colour that was read in a picture."""
+
+    lab: Lab
+    sd: Sd
+
+
+class CellBody(Body):
+    """A cell as one picture showed it."""
+
+    id: CellName
+    over_white: SeenBody
+    over_black: SeenBody
+
+
+class CardPictureBody(Body):
+    """The cells of one picture that could be read."""
+
+    cells: Annotated[tuple[CellBody, ...], MaxLen(60)]
+
+
+class PooledBody(Body):
+    """Pictures of one card, and how thick its films were drawn, µm; the house's thickness where it is left out."""
+
+    pictures: Annotated[tuple[CardPictureBody, ...], MinLen(1), MaxLen(MOST_PICTURES)]
+    film_um: Micrometres | None = None
+
+
+class AgainstWire(Answer):
+    """A film against an item of the shelf: ΔE00, whether that is beyond what both are unsure, and whether the film is the surer."""
+
+    item: str
+    de: float
+    far: bool
+    surer: bool
+    says: str
+
+
+class FilmReadWire(Answer):
+    """One film from all pictures: masstone and cover, the items of the shelf by how near they are, and the likely one."""
+
+    cell: str
+    lab: Lab
+    hex: str
+    lab_sd: float
+    depth: DepthClass
+    cover: float | None
+    cover_sd: float | None
+    contrast_ratio: float
+    because: str
+    against: list[AgainstWire]
+    likely: str | None
+
+
+class PooledWire(Answer):
+    """Every film on a card."""
+
+    films: list[FilmReadWire]
+
+
+class SkinTakeBody(Body):
+    """The window of one picture, and where it was held."""
+
+    place: Place
+    lab: Lab
+    sd: Sd
+
+
+class SkinPicturesBody(Body):
+    """Windows of several pictures of one sitter."""
+
+    takes: Annotated[tuple[SkinTakeBody, ...], MinLen(1), MaxLen(MOST_PICTURES)]
+
+
+class SkinPlaceWire(Answer):
+    """One place from its pictures: colour, unsureness, how many pictures count, how far each is off, which to take again."""
+
+    place: str
+    words: str
+    lab: Lab
+    hex: str
+    sd: float
+    takes: int
+    off: list[float]
+    far: list[int]
+    depth: DepthClass
+    says: str
+    before: str
+
+
+class SkinPicturesWire(Answer):
+    """Every place that was seen."""
+
+    places: list[SkinPlaceWire]

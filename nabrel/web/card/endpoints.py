@@ -1,0 +1,193 @@
+"""The printed card: to print it, to read pictures of it, and to put several pictures together. Nothing of a picture is kept."""
+
+from __future__ import annotations
+
+from pathlib import Path
+from threading import Lock
+
+import numpy as np
+from flask import Response, request
+from flask_openapi3.blueprint import APIBlueprint
+from flask_openapi3.models.tag import Tag
+
+import nabrel.demo
+from nabrel.core.card.layout import house_card
+from nabrel.core.card.reading import CardReading, CellReading, Seen, pooled, read_flat
+from nabrel.core.card.skin import SkinSeen, skin_seen
+from nabrel.core.face.measuring import Place, SkinReading, newest, place_words
+from nabrel.core.face.skin import depth_class
+from nabrel.core.film.difference import delta_e
+from nabrel.core.film.spectra import to_hex
+from nabrel.core.shelf.photographed import Film, compared, likely
+from nabrel.core.terms.colour import Lab
+from nabrel.demo.pictures import PICTURES
+from nabrel.store.repositories import Kit
+from nabrel.store.skin_readings import SkinReadings
+from nabrel.store.standing import Missing
+from nabrel.web.card import answers as wc
+from nabrel.web.shared import wire as w
+from nabrel.web.shared.requests import REFUSALS, database, download, house
+from nabrel.web.shared.uploads import taken_file
+
+card_room = APIBlueprint("card", __name__, url_prefix="/api", abp_tags=[Tag(name="card")], abp_responses=REFUSALS)
+SHIPPED = Path(nabrel.demo.__file__).parent / "pictures"
+_one_at_a_time = Lock()
+"""A picture is large once it is opened: two at the same moment would be twice that."""
+
+
+@card_room.get("/card", operation_id="print_card", responses={200: None})
+def get_card(query: wc.CardQuery) -> Response:
+    """The card to print, as a PDF."""
+    from nabrel.formats.sheet.card import card_pdf  # noqa: PLC0415 - only who prints pays for it
+
+    made = card_pdf(house_card(query.size, house()), query.paper)
+    return download(made, f"{query.size}-card.pdf", "application/pdf")
+
+
+@card_room.get("/card/samples", operation_id="card_samples", responses={200: wc.SamplesWire})
+def get_samples() -> wc.SamplesWire:
+    """Pictures to try it with, made by the simulated camera."""
+    return wc.SamplesWire(
+        samples=[
+            wc.SampleWire(address=f"/api/card/samples/{each.name}", size=each.size, words=each.words)
+            for each in PICTURES
+        ],
+        film_um=house().card_film_um,
+        calibrated=house_card("kit", house()).calibrated,
+    )
+
+
+@card_room.get("/card/samples/<name>", operation_id="card_sample", responses={200: None})
+def get_sample(path: w.NamePath) -> Response:
+    """One of those pictures."""
+    if path.name not in {each.name for each in PICTURES}:
+        raise Missing("name", path.name, "one of " + ", ".join(each.name for each in PICTURES))
+    return Response((SHIPPED / path.name).read_bytes(), mimetype="image/jpeg")
+
+
+@card_room.post("/card/picture", operation_id="read_card", responses={200: wc.CardPictureWire})
+def post_picture(query: wc.PictureQuery) -> wc.CardPictureWire:
+    """What a picture of a card says (JPEG, PNG, WebP or HEIC body). Refuses one that cannot be read well, and says what to do."""
+    from nabrel.core.card.markers import flattened  # noqa: PLC0415 - OpenCV and Pillow are loaded only where there are pictures
+    from nabrel.formats.photo import MOST_BYTES, crop_of, opened_picture  # noqa: PLC0415
+
+    request.max_content_length = MOST_BYTES
+    data, printed = taken_file(), house_card(query.size, house())
+    with _one_at_a_time:
+        flat = flattened(opened_picture(data), printed)
+    found = read_flat(flat, printed, house())
+    return wc.CardPictureWire(
+        cells=[
+            wc.CellPictureWire(
+                id=said.id,
+                filled=said.filled,
+                over_white=_seen(said.over_white),
+                over_black=_seen(said.over_black),
+                because=said.because,
+                crop=crop_of(flat, cell.whole) if said.filled else None,
+            )
+            for cell, said in zip(printed.cells, found.cells, strict=True)
+        ],
+        window=_seen(found.window),
+        window_crop=crop_of(flat, printed.window) if found.window or found.because else None,
+        because=list(found.because),
+    )
+
+
+@card_room.post("/card/pooled", operation_id="pool_pictures", responses={200: wc.PooledWire})
+def post_pooled(body: wc.PooledBody) -> wc.PooledWire:
+    """Pictures of one card put together: masstone and cover of every film, beside what the shelf has so far."""
+    printed = house_card("kit", house())
+    known = {each.id: each for each in printed.cells}
+    for number, picture in enumerate(body.pictures):
+        for place, cell in enumerate(picture.cells):
+            if cell.id not in known:
+                raise Missing(f"pictures[{number}].cells[{place}].id", cell.id, "a cell of the card")
+    readings = tuple(_reading(picture, tuple(known)) for picture in body.pictures)
+    found = pooled(readings, printed, house(), body.film_um)
+    with database().session() as session:
+        items = Kit(session).all()
+    films: list[wc.FilmReadWire] = []
+    for each in found.cells:
+        if each.masstone is None or each.masstone_sd is None or each.contrast_ratio is None:
+            continue
+        film = Film(each.masstone, each.masstone_sd, each.cover, each.cover_sd)
+        nearest = compared(items, film)
+        films.append(
+            wc.FilmReadWire(
+                cell=each.id,
+                lab=film.lab,
+                hex=_hex(film.lab),
+                lab_sd=film.lab_sd,
+                depth=depth_class(film.lab),
+                cover=film.cover,
+                cover_sd=film.cover_sd,
+                contrast_ratio=each.contrast_ratio,
+                because=each.because,
+                against=[wc.AgainstWire(item=a.item, de=a.de, far=a.far, surer=a.surer, says=a.says) for a in nearest],
+                likely=likely(items, film),
+            )
+        )
+    return wc.PooledWire(films=films)
+
+
+@card_room.post("/sitters/<id>/skin-pictures", operation_id="pool_skin", responses={200: wc.SkinPicturesWire})
+def post_skin(path: w.IdPath, body: wc.SkinPicturesBody) -> wc.SkinPicturesWire:
+    """Windows of several pictures put together, place by place, beside what was read there before; nothing is kept."""
+    with database().session() as session:
+        before = newest(each for _, each in SkinReadings(session).of(path.id))
+    by: dict[Place, list[Seen]] = {}
+    for take in body.takes:
+        by.setdefault(take.place, []).append(Seen(take.lab, take.sd))
+    return wc.SkinPicturesWire(
+        places=[
+            _place(place, skin_seen(takes, house()), len(takes), before.get((place, "colour")))
+            for place, takes in by.items()
+        ]
+    )
+
+
+def _place(place: Place, found: SkinSeen, takes: int, before: SkinReading | None) -> wc.SkinPlaceWire:
+    said = ""
+    if before is not None and before.lab is not None:
+        de = float(delta_e(np.array(found.seen.lab), np.array(before.lab)))
+        said = f"ΔE00 {de:.1f} from the reading of {before.day.isoformat()}."
+    return wc.SkinPlaceWire(
+        place=place,
+        words=place_words(place),
+        lab=found.seen.lab,
+        hex=_hex(found.seen.lab),
+        sd=found.seen.sd,
+        takes=takes - len(found.far),
+        off=list(found.off),
+        far=list(found.far),
+        depth=depth_class(found.seen.lab),
+        says=found.says,
+        before=said,
+    )
+
+
+def _reading(picture: wc.CardPictureBody, cells: tuple[str, ...]) -> CardReading:
+    seen = {each.id: each for each in picture.cells}
+    return CardReading(
+        tuple(
+            CellReading(
+                name,
+                filled=True,
+                over_white=Seen(seen[name].over_white.lab, seen[name].over_white.sd),
+                over_black=Seen(seen[name].over_black.lab, seen[name].over_black.sd),
+            )
+            if name in seen
+            else CellReading(name, filled=False)
+            for name in cells
+        ),
+        None,
+    )
+
+
+def _seen(found: Seen | None) -> wc.SeenColourWire | None:
+    return None if found is None else wc.SeenColourWire(lab=found.lab, sd=found.sd, hex=_hex(found.lab))
+
+
+def _hex(lab: Lab) -> str:
+    return to_hex(np.array([lab]))[0]

@@ -1,0 +1,158 @@
+"""Films read from a photograph put on the shelf: what that changes in plans that stand, and keeping it, all or nothing."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from typing import Annotated
+
+from annotated_types import MaxLen, MinLen
+from flask_openapi3.blueprint import APIBlueprint
+from flask_openapi3.models.tag import Tag
+from pydantic import Field
+from sqlalchemy.orm import Session
+
+from nabrel.core.ask.measured import Changed, changed_by, with_items
+from nabrel.core.case.product import Product
+from nabrel.core.errors import Refused
+from nabrel.core.shelf.photographed import Film, measured_item, new_item
+from nabrel.core.terms.colour import Lab
+from nabrel.core.terms.ids import Role, Severity
+from nabrel.core.terms.limits import LIMITS, Ident, one_line
+from nabrel.core.terms.words import join_words
+from nabrel.formats.checks import check_product
+from nabrel.store.plans import PlanRow, Plans
+from nabrel.store.repositories import KeptSequence, Kit, Sequences
+from nabrel.store.standing import Missing
+from nabrel.web.shared.requests import REFUSALS, database, evaluated, house
+from nabrel.web.shared.wire import Answer, Body
+from nabrel.web.shelf import answers as ws
+from nabrel.web.shelf.endpoints import kit_wire
+
+shelf_measured = APIBlueprint(
+    "shelf_measured", __name__, url_prefix="/api/kit/measured", abp_tags=[Tag(name="shelf")], abp_responses=REFUSALS
+)
+MOST_FILMS, MOST_LOOKED_AT, MOST_SAID = 60, 80, 24
+"""Films taken in at once; plans, the newest first, that are looked at, and of those that are told of."""
+
+
+class FilmBody(Body):
+    """One film: where it goes (an item and the version it was seen in, or a new one), and what was read."""
+
+    item: Ident | None = None
+    version: Annotated[int, Field(ge=0)] = 0
+    name: Annotated[str, one_line(120, least=1)]
+    role: Role
+    lab: Lab
+    lab_sd: Annotated[float, Field(ge=0, le=20)]
+    cover: Annotated[float, Field(ge=LIMITS.cover.low, le=LIMITS.cover.high)] | None = None
+    cover_sd: Annotated[float, Field(ge=0, le=1)] | None = None
+
+
+class FilmsBody(Body):
+    """Films that are to be taken in."""
+
+    films: Annotated[tuple[FilmBody, ...], MinLen(1), MaxLen(MOST_FILMS)]
+
+
+class PlanOnBody(Body):
+    """A plan as it was seen."""
+
+    id: Ident
+    revision: Annotated[int, Field(ge=1)]
+
+
+class TakeInBody(FilmsBody):
+    """Films to take in, and plans that take the colours over too."""
+
+    plans: Annotated[tuple[PlanOnBody, ...], MaxLen(MOST_SAID)] = ()
+
+
+class PlanChangeWire(Answer):
+    """What the films change in one plan."""
+
+    id: str
+    revision: int
+    nickname: str
+    title: str
+    school: str
+    items: list[str]
+    says: list[str]
+    look_de: float
+    worst: Severity | None
+
+
+class PlanChangesWire(Answer):
+    """What the films change in plans that stand: those told of, and how many of the newest plans were looked at."""
+
+    plans: list[PlanChangeWire]
+    looked_at: int
+    all_plans: int
+
+
+@shelf_measured.post("/preview", operation_id="preview_measured", responses={200: PlanChangesWire})
+def post_preview(body: FilmsBody) -> PlanChangesWire:
+    """What these colours change in plans that lay the items; nothing is saved."""
+    with database().session() as session:
+        items = {item.id: item for item in _items(session, body)}
+        rows = sorted(Plans(session).all(), key=lambda row: row.changed, reverse=True)
+        kept = [(row, Sequences(session).get(row.id)) for row in rows[:MOST_LOOKED_AT]]
+    found: list[PlanChangeWire] = []
+    for row, stored in kept:
+        changed = changed_by(evaluated(stored), items, house()) if len(found) < MOST_SAID else None
+        if changed is not None:
+            found.append(_told(row, stored, changed))
+    return PlanChangesWire(plans=found, looked_at=len(kept), all_plans=len(rows))
+
+
+@shelf_measured.post("", operation_id="take_measured", responses={200: ws.KitWire})
+def post_films(body: TakeInBody) -> ws.KitWire:
+    """Put these colours on the shelf, and into plans that are named, as a new version of each that undo takes back."""
+    with database().session() as session:
+        kit, sequences = Kit(session), Sequences(session)
+        items = tuple(_items(session, body))
+        for film, item in zip(body.films, items, strict=True):
+            kit.put(item, film.version if film.item is not None else 0)
+        by_id = {item.id: item for item in items}
+        for each in body.plans:
+            sequences.stands(each.id, each.revision)
+            before = sequences.get(each.id).sequence
+            names = [item.name for item in before.case.kit if item.id in by_id and by_id[item.id] != item]
+            if names:
+                says = f"Colours as photographed: {join_words(names[:4])}"
+                sequences.save(each.id, each.revision, with_items(before, by_id), says)
+        return kit_wire(session)
+
+
+def _items(session: Session, body: FilmsBody) -> Iterator[Product]:
+    """The items that these films make. Refuses unknown ones, and one item for two films."""
+    owned = {item.id: item for item in Kit(session).all()}
+    taken = set(owned)
+    used: set[str] = set()
+    for number, film in enumerate(body.films):
+        read = Film(film.lab, film.lab_sd, film.cover, film.cover_sd)
+        if film.item is None:
+            item = new_item(film.name.strip() or film.name, film.role, read, house(), taken)
+            taken.add(item.id)
+        elif film.item not in owned:
+            raise Missing(f"films[{number}].item", film.item, "the id of an item on the shelf")
+        elif film.item in used:
+            raise Refused(f"films[{number}].item", owned[film.item].name, "an item that no other film was taken for")
+        else:
+            used.add(film.item)
+            item = measured_item(owned[film.item], read)
+        check_product(item, f"films[{number}]")
+        yield item
+
+
+def _told(row: PlanRow, stored: KeptSequence, changed: Changed) -> PlanChangeWire:
+    return PlanChangeWire(
+        id=row.id,
+        revision=stored.revision,
+        nickname=row.nickname,
+        title=row.title,
+        school=row.school,
+        items=list(changed.items),
+        says=list(changed.says),
+        look_de=round(changed.trial.look_de, 1),
+        worst=changed.trial.worst,
+    )
