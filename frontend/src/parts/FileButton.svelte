@@ -4,19 +4,30 @@
     /** What the file is, for who cannot see the button. */
     label: string;
     accept: string;
-    onfile: (file: File) => void;
+    /** The file that was chosen, or where several may be chosen at once, all of them. */
+    onfile?: (file: File) => void;
+    onfiles?: (files: File[]) => void;
   }
 
   /** A button that asks for a file. The same file may be chosen again. */
-  let { words, label, accept, onfile }: Props = $props();
+  let { words, label, accept, onfile, onfiles }: Props = $props();
   let picker = $state<HTMLInputElement>();
 
   function chosen() {
-    const file = picker?.files?.[0];
+    const files = [...(picker?.files ?? [])];
     if (picker) picker.value = '';
-    if (file) onfile(file);
+    if (onfiles) onfiles(files);
+    else if (files[0]) onfile?.(files[0]);
   }
 </script>
 
 <button class="btn" onclick={() => picker?.click()}>{words}</button>
-<input bind:this={picker} type="file" {accept} class="hidden" aria-label={label} onchange={chosen} />
+<input
+  bind:this={picker}
+  type="file"
+  {accept}
+  multiple={Boolean(onfiles)}
+  class="hidden"
+  aria-label={label}
+  onchange={chosen}
+/>

@@ -133,6 +133,9 @@ def reading_says(reading: SkinReading, house: House) -> str:
     """A reading in words: how often it was taken and how it scattered, or the band it falls into."""
     if reading.lab is not None:
         said = f"L* {reading.lab[0]:.1f}, a* {reading.lab[1]:.1f}, b* {reading.lab[2]:.1f}"
+        if reading.source == "photo":
+            many = "a photograph" if reading.takes == 1 else f"{reading.takes} photographs"
+            return f"{said}; from {many}" + ("" if reading.spread is None else f", ± ΔE00 {reading.spread:.1f}")
         scatter = "" if reading.spread is None else f", mean ΔE00 {reading.spread:.1f} among them"
         return said + (f"; {reading.takes} takes{scatter}" if reading.takes > 1 else "")
     value = reading.value or 0.0

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import Camera from '@lucide/svelte/icons/camera';
   import Eye from '@lucide/svelte/icons/eye';
   import Download from '@lucide/svelte/icons/download';
   import Pipette from '@lucide/svelte/icons/pipette';
@@ -12,6 +13,7 @@
   import { words } from '../../parts/vocabulary.svelte';
   import CourseChart from './CourseChart.svelte';
   import JudgeDialog from './JudgeDialog.svelte';
+  import PhotoDialog from './PhotoDialog.svelte';
   import ReaderDialog from '../../parts/ReaderDialog.svelte';
   import type { ReadState } from './read.svelte';
 
@@ -21,6 +23,7 @@
   let text = $state('');
   let readerOpen = $state(false);
   let judgeOpen = $state(false);
+  let photoOpen = $state(false);
   let picker = $state<HTMLInputElement>();
   let probed = $state.raw<{ zone: Zone; what: 'oil' | 'moisture'; found: Probe } | null>(null);
   type Row = { line: number; name: string; status: string; says: string; hex: string | null };
@@ -122,6 +125,9 @@
     <button class="btn" onclick={() => (readerOpen = true)}
       ><Pipette size={15} aria-hidden="true" />Colour reader…</button
     >
+    <button class="btn" onclick={() => (photoOpen = true)}
+      ><Camera size={15} aria-hidden="true" />Read from a photo…</button
+    >
     <button class="btn" disabled={!zone} onclick={() => probe('oil')}>Probe for oil</button>
     <button class="btn" disabled={!zone} onclick={() => probe('moisture')}>Probe for moisture</button>
   </div>
@@ -198,6 +204,7 @@
   {/each}
 </section>
 
+<PhotoDialog {read} {place} {places} bind:open={photoOpen} />
 <JudgeDialog {read} {place} words={named} bind:open={judgeOpen} />
 <ReaderDialog
   sitter={read.id}

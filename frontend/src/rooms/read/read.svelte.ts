@@ -245,12 +245,17 @@ export class ReadState {
     await this.#readings([{ day: today(), place, what: 'colour', lab, takes, spread, source }]);
   }
 
+  /** Keep readings from pictures; whether they are. */
+  async keepReadings(readings: object[]): Promise<boolean> {
+    return this.#readings(readings);
+  }
+
   async keepProbe(zone: Zone, what: 'oil' | 'moisture', value: number) {
     await this.#readings([{ day: today(), place: zone, what, value, source: 'probe' }]);
   }
 
-  async #readings(readings: never[] | object[]) {
-    await this.#answer(
+  async #readings(readings: object[]): Promise<boolean> {
+    return this.#answer(
       api.POST('/api/sitters/{id}/readings', {
         params: { path: { id: this.id } },
         body: { readings: readings as never },
@@ -277,7 +282,10 @@ export class ReadState {
     );
   }
 
-  async #answer(call: Promise<{ data?: Face; error?: unknown; response: Response }>, says: string) {
+  async #answer(
+    call: Promise<{ data?: Face; error?: unknown; response: Response }>,
+    says: string,
+  ): Promise<boolean> {
     await this.#queue;
     try {
       this.face = await ask(call);
@@ -285,8 +293,10 @@ export class ReadState {
       this.past = [];
       this.future = [];
       notices.say(says);
+      return true;
     } catch (error) {
       notices.refuse(error);
+      return false;
     }
   }
 }

@@ -2,6 +2,7 @@
   import { onMount } from 'svelte';
   import ClipboardList from '@lucide/svelte/icons/clipboard-list';
   import Zap from '@lucide/svelte/icons/zap';
+  import Camera from '@lucide/svelte/icons/camera';
   import Brush from '@lucide/svelte/icons/brush';
   import Download from '@lucide/svelte/icons/download';
   import Plus from '@lucide/svelte/icons/plus';
@@ -12,6 +13,7 @@
   import RoomBar from '../../parts/RoomBar.svelte';
   import Swatch from '../../parts/Swatch.svelte';
   import { shortcuts } from '../../parts/shortcuts.svelte';
+  import FromPhoto from './FromPhoto.svelte';
   import GenericDialog from './GenericDialog.svelte';
   import ItemForm from './ItemForm.svelte';
   import KitBar from './KitBar.svelte';
@@ -27,6 +29,7 @@
   let quickOpen = $state(false);
   let pasteOpen = $state(false);
   let genericOpen = $state(false);
+  let photoOpen = $state(false);
   const unready = $derived(shelf.tools?.tools.filter((each) => !each.ready).length ?? 0);
   let search = $state<HTMLInputElement>();
   const good = $derived(shelf.table?.found.rows.filter((row) => row.status !== 'problem').length ?? 0);
@@ -37,7 +40,6 @@
     { name: 'depth', words: 'Depth', every: 'Every depth' },
   ] as const;
   const SOURCES = {
-    photo: 'from a photograph',
     stripe: 'by a stripe',
     eye: 'shade by eye',
     guessed: 'guessed',
@@ -53,6 +55,7 @@
     return shortcuts.declare([
       { keys: '/', does: 'Search the shelf', run: () => search?.focus() },
       { keys: 'q', does: 'Quick add', run: () => (quickOpen = true) },
+      { keys: 'p', does: 'Read colours from a photo', run: () => (photoOpen = true) },
       { keys: 'n', does: 'New item', run: () => shelf.fresh() },
       { keys: 't', does: 'Tools and whether they are clean', run: () => (toolsOpen = true) },
       { keys: 'i', does: 'Take a table in', run: () => picker?.click() },
@@ -70,6 +73,7 @@
 <QuickAdd {shelf} bind:open={quickOpen} />
 <PasteMany {shelf} bind:open={pasteOpen} />
 <GenericDialog {shelf} bind:open={genericOpen} />
+<FromPhoto {shelf} bind:open={photoOpen} />
 
 <svelte:head><title>Shelf – Nabrel</title></svelte:head>
 
@@ -81,6 +85,9 @@
     >
     <button class="btn" onclick={() => (pasteOpen = true)}
       ><ClipboardList size={15} aria-hidden="true" />Paste a list</button
+    >
+    <button class="btn" title="Read from a photo (p)" onclick={() => (photoOpen = true)}
+      ><Camera size={15} aria-hidden="true" />Read from a photo</button
     >
     <button class="btn" title="New item (n)" onclick={() => shelf.fresh()}
       ><Plus size={15} aria-hidden="true" />New item</button
@@ -212,8 +219,15 @@
                         />{:else}<span class="inline-block w-4" aria-hidden="true"
                         ></span>{/if}{item.name}</button
                     >
-                    {#if item.source && item.source !== 'measured'}<span class="label block pl-5.5"
-                        >≈ {SOURCES[item.source]}: measure it over black and white</span
+                    {#if item.source === 'photo'}<span class="label block pl-5.5"
+                        >from a photograph{item.lab_sd == null
+                          ? ''
+                          : `, ± ΔE00 ${item.lab_sd.toFixed(1)}`}</span
+                      >{:else if item.source && item.source !== 'measured'}<span class="label block pl-5.5"
+                        >≈ {SOURCES[item.source]}:
+                        <button class="underline" onclick={() => (photoOpen = true)}
+                          >read it from a photo<span class="sr-only"> to measure {item.name}</span></button
+                        ></span
                       >{/if}
                     {#if shelf.kit.standing[item.id]?.says}
                       {@const stands = shelf.kit.standing[item.id]}

@@ -8,6 +8,7 @@ import {
   type NamedKit,
   type OwnedTool,
   type Product,
+  type Schemas,
   type Table,
   type Tools,
 } from '../../api/client';
@@ -228,6 +229,16 @@ export class ShelfState {
     return this.#change(
       () => ask(api.POST('/api/kit/generic', { body: { skin } })),
       'The generic kit is on the shelf: replace each item by your own as you go.',
+    );
+  }
+
+  /** Put colours read from a photograph on the shelf, and into the plans named; whether they are. */
+  async takeMeasured(films: Schemas['FilmBody'][], plans: Schemas['PlanOnBody'][]): Promise<boolean> {
+    const says =
+      films.length === 1 ? 'One colour is on the shelf' : `${films.length} colours are on the shelf`;
+    return this.#change(
+      () => ask(api.POST('/api/kit/measured', { body: { films, plans } })),
+      `${says}${plans.length ? `, and in ${plans.length === 1 ? 'one plan' : `${plans.length} plans`}` : ''}.`,
     );
   }
 

@@ -1,0 +1,93 @@
+import { api, ask, type Lab, type SkinPlace, type SkinPlaceRead } from '../../api/client';
+import { CardPictures } from '../../parts/card-pictures.svelte';
+import { tried } from '../../parts/tried';
+
+/** The order in which places are usually held to the window. */
+const USUAL: readonly SkinPlace[] = ['cheek_apple_l', 'jaw_l', 'neck'];
+const TWICE = 2;
+
+/** Skin seen through the window of a card: which place each picture shows, one colour a place, and which of them are saved. */
+export class SkinPhoto {
+  readonly pictures = new CardPictures('skin', () => void this.pool());
+  /** The place of each picture, by its number. */
+  at = $state<Record<number, SkinPlace>>({});
+  places = $state.raw<readonly SkinPlaceRead[]>([]);
+  left = $state.raw<readonly string[]>([]);
+  #turn = 0;
+  /** The place whose pictures are taken again. */
+  #again: SkinPlace | null = null;
+
+  constructor(
+    readonly sitter: string,
+    readonly first: SkinPlace,
+  ) {}
+
+  /** Pictures whose window says something. */
+  get seen() {
+    return this.pictures.read.flatMap((each) => {
+      const { window, window_crop: crop } = each.found;
+      return window ? [{ number: each.number, name: each.file.name, window, crop }] : [];
+    });
+  }
+
+  get kept(): readonly SkinPlaceRead[] {
+    return this.places.filter((each) => !this.left.includes(each.place));
+  }
+
+  /** Where a picture was held: as set, or the place asked for, then those that usually follow. */
+  place(number: number): SkinPlace {
+    return this.at[number] ?? this.first;
+  }
+
+  set(number: number, place: SkinPlace) {
+    this.#again = null;
+    this.at[number] = place;
+    void this.pool();
+  }
+
+  /** All the pictures of one place as one colour. */
+  async pool() {
+    const turn = ++this.#turn;
+    for (const { number } of this.seen) this.at[number] ??= this.#next();
+    const takes = this.seen.map(({ number, window }) => ({
+      place: this.place(number),
+      lab: window.lab,
+      sd: window.sd,
+    }));
+    if (!takes.length) {
+      this.places = [];
+      return;
+    }
+    const params = { path: { id: this.sitter } };
+    const found = await tried(ask(api.POST('/api/sitters/{id}/skin-pictures', { params, body: { takes } })));
+    if (found && turn === this.#turn) this.places = found.places;
+  }
+
+  /** Where the next picture is usually held: the same place until it has two, then the next one down. */
+  #next(): SkinPlace {
+    const taken = this.seen.flatMap(({ number }) => this.at[number] ?? []);
+    const last = taken.at(-1);
+    if (!last || this.#again) return this.#again ?? this.first;
+    if (taken.filter((each) => each === last).length < TWICE) return last;
+    return USUAL.find((place) => !taken.includes(place)) ?? last;
+  }
+
+  /** Leave out the pictures of a place that are too far off: the next ones are of that place. */
+  again(found: SkinPlaceRead) {
+    const own = this.seen.filter(({ number }) => this.place(number) === found.place);
+    this.#again = found.place as SkinPlace;
+    for (const far of found.far) if (own[far]) this.pictures.leaveOut(own[far].number);
+  }
+
+  readings(day: string) {
+    return this.kept.map((each) => ({
+      day,
+      place: each.place as SkinPlace,
+      what: 'colour' as const,
+      lab: each.lab as Lab,
+      takes: each.takes,
+      spread: each.sd,
+      source: 'photo' as const,
+    }));
+  }
+}
