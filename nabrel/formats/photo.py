@@ -19,9 +19,9 @@ from nabrel.core.errors import Refused
 
 KINDS = ("JPEG", "PNG", "WEBP", "HEIF")
 KINDS_SAID = "a photograph as JPEG, PNG, WebP or HEIC that can be opened"
-MOST_BYTES, MOST_PIXELS = 25_000_000, 60_000_000
+MOST_BYTES, MOST_PIXELS = 25_000_000, 50_000_000
 MOST_SAID = f"at most {MOST_PIXELS // 1_000_000} megapixels"
-MOST_DECODED = 30_000_000
+MOST_DECODED = 24_000_000
 MOST_DECODED_SAID = f"at most {MOST_DECODED // 1_000_000} megapixels as PNG, WebP or HEIC; a JPEG may have more"
 LONGEST_SIDE, QUALITY = 1280, 88
 OF_ITS_OWN = frozenset({"jfif", "jfif_version", "jfif_unit", "jfif_density", "dpi", "progressive", "progression"})
@@ -115,7 +115,7 @@ def crop_of(flat: Flat, box: Box) -> str:
 
 
 MOST_READ_PX = 2000
-"""A JPEG that is read for its colours is opened at a half or a quarter of its size, as long as it has so many pixels a side."""
+"""A picture that is read for its colours is opened at a half or less of its size, as long as it has so many pixels a side."""
 
 
 def opened_picture(data: bytes) -> NDArray[np.uint8]:
@@ -129,4 +129,8 @@ def opened_picture(data: bytes) -> NDArray[np.uint8]:
         found.draft("RGB", (MOST_READ_PX, MOST_READ_PX))
         if found.width * found.height > MOST_DECODED:
             raise Refused("photo", f"{found.width} × {found.height} pixels", MOST_DECODED_SAID)
-        return np.asarray(ImageOps.exif_transpose(found).convert("RGB"))
+        # Every copy of a whole picture is tens of megabytes: it is made small first, and copied only where it must be.
+        by = max(1, min(found.size) // MOST_READ_PX)
+        picture = found.reduce(by) if by > 1 else found
+        ImageOps.exif_transpose(picture, in_place=True)
+        return np.asarray(picture if picture.mode == "RGB" else _flat(picture))

@@ -86,8 +86,10 @@ def _read_into(sitter: Sitter, reading: SkinReading, house: House) -> Sitter:
     if zone == "neck" and reading.what == "colour":
         return replace(sitter, neck=reading.lab and _colour(reading.lab, reading))
     skin = sitter.zones.get(zone, ZoneSkin())
-    if reading.what == "colour":
-        return replace(sitter, zones={**sitter.zones, zone: replace(skin, lab=reading.lab)})
+    if reading.lab is not None:
+        read = _colour(reading.lab, reading)
+        skin = replace(skin, lab=read.lab, lab_sd=read.lab_sd, source=read.source)
+        return replace(sitter, zones={**sitter.zones, zone: skin})
     value = reading.value or 0.0
     band = oil_band(value, zone, house) if reading.what == "oil" else moisture_band(value, house)
     found: dict[Condition, int] = {**skin.conditions, band.condition: band.severity}

@@ -216,7 +216,7 @@ def test_a_picture_that_would_unpack_to_too_much_is_refused_before_it_does(clien
     Image.new("1", (30000, 30000)).save(huge, "PNG")
     refused = attached(client, worn, huge.getvalue(), "image/png")
     assert refused.status_code == 422
-    assert "60 megapixels" in refused.json["allowed"]
+    assert "50 megapixels" in refused.json["allowed"]
     assert attached(client, worn, picture(), "image/gif").status_code == 415
 
 

@@ -74,7 +74,7 @@ def install(app: Flask) -> None:
         allowed = {
             404: "an address of this API",
             405: "another method",
-            413: "a smaller body, at most 4 MB",
+            413: f"a smaller body, at most {(request.max_content_length or 0) // 1_000_000} MB",
             415: "application/json",
             400: "well-formed JSON",
         }
