@@ -1,5 +1,6 @@
 <script lang="ts">
   import Printer from '@lucide/svelte/icons/printer';
+  import CalibratePrinter from './CalibratePrinter.svelte';
   import Camera from './Camera.svelte';
   import FileButton from './FileButton.svelte';
   import { saved } from './sending';
@@ -110,9 +111,4 @@
     {/each}
   </p>
 {/if}
-{#if pictures.samples && !pictures.samples.calibrated}
-  <p class="label mt-1">
-    This printer was not calibrated: its white and its black are assumed, and colours are told less surely.
-    <a class="underline" href="/house">Decide “card white” and “card black” in House rules</a>.
-  </p>
-{/if}
+{#if pictures.samples}<CalibratePrinter {pictures} />{/if}

@@ -67,6 +67,17 @@ export class CardPictures {
     this.onread();
   }
 
+  /** The printer was calibrated: what was read so far is read anew by it. */
+  calibrated(samples: Schemas['SamplesWire']) {
+    this.samples = samples;
+    const files = this.all.map(({ file, own }) => ({ file, own }));
+    this.all = [];
+    this.onread();
+    void (async () => {
+      for (const { file, own } of files) await this.take([file], own);
+    })();
+  }
+
   async sample(address: string) {
     const answer = await tried(fetch(address).then((response) => response.blob()));
     if (answer) await this.take([new File([answer], address.split('/').at(-1) ?? 'sample')]);

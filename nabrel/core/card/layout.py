@@ -130,6 +130,33 @@ def calibrated(found: Card, printer: Printer) -> Card:
     return replace(found, greys=greys, paper=printer.paper, ink=printer.ink, calibrated=True)
 
 
+def by_known_grey(seen: float, known: float, white: float, black: float) -> Printer:
+    """A printer of this white and black, by a grey whose reflectance is known and what a card that is not calibrated showed of it.
+
+    The known grey looks as one that is printed with some dots: so many dots give back what it does, which tells how far dots
+    grow (the share of paper between them to a power). Refuses a grey outside white and black, and what no printer does.
+    """
+    if not 1.5 * black <= known <= 0.9 * white:
+        raise Refused(
+            "known",
+            round(known, 3),
+            f"a grey of {1.5 * black:.2f} to {0.9 * white:.2f}, between the card's black and white",
+        )
+    share = _share(seen, PAPER, INK)
+    if not 0.02 < share < 0.98:
+        raise Refused("photo", f"a grey of {seen:.2f} in the window", "one between the card's black and white")
+    bend = _bend(share, _share(known, white, black))
+    middle = round(black + _share(MIDDLE, PAPER, INK) ** bend * (white - black), 3)
+    each = PARAMETERS["card_middle"]
+    if not each.low <= middle <= each.high:
+        raise Refused(
+            "known",
+            round(known, 3),
+            f"one that puts the middle grey between {each.low:g} and {each.high:g}; it would be {middle:g}",
+        )
+    return Printer(white, black, middle)
+
+
 def ink_share(grey: Grey) -> float:
     """The share of a grey box that is inked, so that paper and ink average to it, as the dots are drawn (Murray and Davies)."""
     return 1.0 - _share(grey.reflectance, PAPER, INK)

@@ -249,7 +249,7 @@ def _cell(
 
 
 def _said(name: str, black: Seen, white: Seen, card: Card, film_um: float, house: House) -> CellReading:
-    ratio = min(1.0, _luminance(black.lab) / _luminance(white.lab))
+    ratio = min(1.0, luminance_of(black.lab) / luminance_of(white.lab))
     try:
         found = read_drawdown(black.lab, white.lab, film_um, house, (card.ink, card.paper), (black.sd, white.sd))
     except Impossible:
@@ -286,7 +286,8 @@ def _lab_of_grey(reflectance: float) -> Floats:
     return found
 
 
-def _luminance(lab: Lab) -> float:
+def luminance_of(lab: Lab) -> float:
+    """The luminance of a colour, that of a perfect diffuser being 1: of a grey, its reflectance."""
     f = (lab[0] + 16) / 116
     return float(f**3 if f > 6 / 29 else 3 * (6 / 29) ** 2 * (f - 4 / 29))
 

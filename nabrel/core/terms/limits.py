@@ -22,7 +22,8 @@ class Limits:
     """Every number that a person may set on a screen, with its range; screens read it from the served vocabulary.
 
     Named as the field is, with the unit: um and mg_cm2 are what a portion lays, drawdown_um the film drawn over black and
-    white, opponent a* and b*, faces how many are mixed for or were done.
+    white, opponent a* and b*, faces how many are mixed for or were done,
+    card_percent what paper, ink or a grey gives back.
     """
 
     um: Range = Range(0.0, 40.0)
@@ -55,6 +56,7 @@ class Limits:
     drop_l: Range = Range(0.0, 40.0)
     drill_count: Range = Range(1, 20)
     drill_minutes: Range = Range(1, 180)
+    card_percent: Range = Range(2.0, 95.0)
 
 
 LIMITS = Limits()

@@ -11,7 +11,7 @@ from nabrel.core.card.layout import CardSize
 from nabrel.core.face.measuring import Place
 from nabrel.core.terms.colour import Lab
 from nabrel.core.terms.conditions import DepthClass
-from nabrel.core.terms.limits import LIMITS
+from nabrel.core.terms.limits import LIMITS, one_line
 from nabrel.formats.cards import CellName
 from nabrel.formats.sheet import Paper
 from nabrel.web.shared.wire import Answer, Body, Query
@@ -34,6 +34,36 @@ class PictureQuery(Query):
     size: CardSize = "kit"
 
 
+Reflected = Annotated[float, Field(ge=0.01, le=1)]
+
+
+class GreyQuery(PictureQuery):
+    """What is known: the reflectance of the grey in the window, and those of the printer's white and black."""
+
+    known: Reflected
+    white: Reflected
+    black: Reflected
+
+
+class PrinterBody(Body):
+    """What a printer's white, black and middle grey give back; None leaves the middle as printed."""
+
+    white: Reflected
+    black: Reflected
+    middle: Reflected | None = None
+    note: Annotated[str, one_line(300)] = ""
+
+
+class PrinterWire(Answer):
+    """A printer by a grey that is known; nothing is kept."""
+
+    white: float
+    black: float
+    middle: float
+    seen: float
+    says: str
+
+
 class SampleWire(Answer):
     """A picture to try it with: where it is, and what is on it."""
 
@@ -43,11 +73,14 @@ class SampleWire(Answer):
 
 
 class SamplesWire(Answer):
-    """Pictures to try it with, and how thick the house draws films, µm."""
+    """Pictures to try it with, how thick the house draws films, µm, and what its printer gives back."""
 
     samples: list[SampleWire]
     film_um: float
     calibrated: bool
+    white: float
+    black: float
+    middle: float
 
 
 class SeenColourWire(Answer):

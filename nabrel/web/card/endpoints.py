@@ -6,14 +6,16 @@ from pathlib import Path
 from threading import Lock
 
 import numpy as np
-from flask import Response, request
+from flask import Response, g, request
 from flask_openapi3.blueprint import APIBlueprint
 from flask_openapi3.models.tag import Tag
 
 import nabrel.demo
-from nabrel.core.card.layout import house_card
-from nabrel.core.card.reading import CardReading, CellReading, Seen, pooled, read_flat
+from nabrel.core.card.layout import MIDDLE, Card, Printer, by_known_grey, calibrated, card, house_card
+from nabrel.core.card.markers import Flat
+from nabrel.core.card.reading import CardReading, CellReading, Seen, luminance_of, pooled, read_flat
 from nabrel.core.card.skin import SkinSeen, skin_seen
+from nabrel.core.errors import Told
 from nabrel.core.face.measuring import Place, SkinReading, newest, place_words
 from nabrel.core.face.skin import depth_class
 from nabrel.core.film.difference import delta_e
@@ -21,6 +23,8 @@ from nabrel.core.film.spectra import to_hex
 from nabrel.core.shelf.photographed import Film, compared, likely
 from nabrel.core.terms.colour import Lab
 from nabrel.demo.pictures import PICTURES
+from nabrel.formats.files import DecidedParameter
+from nabrel.store.house_rules import HouseRules
 from nabrel.store.repositories import Kit
 from nabrel.store.skin_readings import SkinReadings
 from nabrel.store.standing import Missing
@@ -47,13 +51,59 @@ def get_card(query: wc.CardQuery) -> Response:
 @card_room.get("/card/samples", operation_id="card_samples", responses={200: wc.SamplesWire})
 def get_samples() -> wc.SamplesWire:
     """Pictures to try it with, made by the simulated camera."""
+    return _samples()
+
+
+@card_room.post("/card/grey", operation_id="read_grey", responses={200: wc.PrinterWire})
+def post_grey(query: wc.GreyQuery) -> wc.PrinterWire:
+    """What a picture with a known grey in the window says of the printer; nothing is saved."""
+    flat, printed = _flat(card(query.size))
+    found = read_flat(flat, printed, house())
+    if found.window is None:
+        raise Told(
+            "photo",
+            "Nothing grey can be read in the window.",
+            " ".join(found.because) or "Lay the grey you know over it.",
+        )
+    seen = luminance_of(found.window.lab)
+    printer = by_known_grey(seen, query.known, query.white, query.black)
+    middle = printer.middle or 0.0
+    return wc.PrinterWire(
+        white=printer.paper,
+        black=printer.ink,
+        middle=middle,
+        seen=round(seen, 3),
+        says=f"The middle grey gives back {middle:.0%}; {MIDDLE:.0%} was assumed.".replace("%", " %"),
+    )
+
+
+@card_room.put("/card/printer", operation_id="decide_printer", responses={200: wc.SamplesWire})
+def put_printer(body: wc.PrinterBody) -> wc.SamplesWire:
+    """Decide what the house's printer gives back: all of it or nothing. House rules show it, and can take it back."""
+    calibrated(card(), Printer(body.white, body.black, body.middle))
+    with database().session() as session:
+        rules = HouseRules(session)
+        for name, value in (("card_white", body.white), ("card_black", body.black), ("card_middle", body.middle)):
+            if value is None:
+                rules.reset("parameter", name)
+            else:
+                rules.decide_parameter(name, DecidedParameter(value, body.note))
+    g.pop("nabrel_house", None)
+    return _samples()
+
+
+def _samples() -> wc.SamplesWire:
+    decided = house()
     return wc.SamplesWire(
         samples=[
             wc.SampleWire(address=f"/api/card/samples/{each.name}", size=each.size, words=each.words)
             for each in PICTURES
         ],
-        film_um=house().card_film_um,
-        calibrated=house_card("kit", house()).calibrated,
+        film_um=decided.card_film_um,
+        calibrated=house_card("kit", decided).calibrated,
+        white=decided.card_white,
+        black=decided.card_black,
+        middle=decided.card_middle,
     )
 
 
@@ -68,13 +118,9 @@ def get_sample(path: w.NamePath) -> Response:
 @card_room.post("/card/picture", operation_id="read_card", responses={200: wc.CardPictureWire})
 def post_picture(query: wc.PictureQuery) -> wc.CardPictureWire:
     """What a picture of a card says (JPEG, PNG, WebP or HEIC body). Refuses one that cannot be read well, and says what to do."""
-    from nabrel.core.card.markers import flattened  # noqa: PLC0415 - OpenCV and Pillow are loaded only where there are pictures
-    from nabrel.formats.photo import MOST_BYTES, crop_of, opened_picture  # noqa: PLC0415
+    from nabrel.formats.photo import crop_of  # noqa: PLC0415 - Pillow is loaded only where there are pictures
 
-    request.max_content_length = MOST_BYTES
-    data, printed = taken_file(), house_card(query.size, house())
-    with _one_at_a_time:
-        flat = flattened(opened_picture(data), printed)
+    flat, printed = _flat(house_card(query.size, house()))
     found = read_flat(flat, printed, house())
     return wc.CardPictureWire(
         cells=[
@@ -145,6 +191,17 @@ def post_skin(path: w.IdPath, body: wc.SkinPicturesBody) -> wc.SkinPicturesWire:
             for place, takes in by.items()
         ]
     )
+
+
+def _flat(printed: Card) -> tuple[Flat, Card]:
+    """The card in the picture that the request brings, laid flat."""
+    from nabrel.core.card.markers import flattened  # noqa: PLC0415 - OpenCV and Pillow are loaded only where there are pictures
+    from nabrel.formats.photo import MOST_BYTES, opened_picture  # noqa: PLC0415
+
+    request.max_content_length = MOST_BYTES
+    data = taken_file()
+    with _one_at_a_time:
+        return flattened(opened_picture(data), printed), printed
 
 
 def _place(place: Place, found: SkinSeen, takes: int, before: SkinReading | None) -> wc.SkinPlaceWire:

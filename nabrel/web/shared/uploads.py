@@ -15,6 +15,7 @@ TABLE = ("text/csv", "application/octet-stream")
 ZIP = ("application/zip", "application/octet-stream")
 PICTURE = ("image/jpeg", "image/png", "image/webp", "image/heic", "image/heif", "application/octet-stream")
 UPLOADS: Mapping[str, tuple[str, ...]] = {
+    "/api/card/grey": PICTURE,
     "/api/card/picture": PICTURE,
     "/api/cases": JSON,
     "/api/drill/sets/file": JSON,
