@@ -36,7 +36,7 @@
 
 <div
   role="group"
-  aria-label="Pictures of the card"
+  aria-label="Where pictures come in"
   class="flex flex-wrap items-center gap-2 rounded-sm border border-dashed p-2 {over
     ? 'border-accent bg-accent-soft'
     : 'border-line'}"

@@ -21,6 +21,8 @@ PX_PER_MM = 6.0
 """The picture is laid flat at so many."""
 MOST_OFF_MM = 0.06
 """Markers further from where the others put them: the paper is bent."""
+OTHER_CARD_MM = 0.8
+"""So far off, no bent paper: the markers of another card."""
 MOST_BLUR_MM = 0.9
 """An edge of a marker wider than this, from a tenth to nine tenths, is blurred."""
 
@@ -80,6 +82,10 @@ def flattened(picture: Picture, card: Card) -> Flat:
     back = cv.perspectiveTransform(target[None], np.linalg.inv(home))[0]
     # A marker as a whole: blur draws its own four corners inward alike.
     off = np.linalg.norm((back - source).reshape(-1, 4, 2).mean(axis=1), axis=1)
+    if float(off.max()) > OTHER_CARD_MM:
+        raise Unreadable(
+            "This is another card than the one chosen.", "Choose the kit's card or the small one, as it was printed."
+        )
     if float(off.max()) > MOST_OFF_MM:
         raise Unreadable(
             f"The card is bent: a corner is {off.max():.1f} mm off.", "Lay it flat on a table, or tape it down."
