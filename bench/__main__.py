@@ -21,6 +21,7 @@ from bench.drilling import drilling
 from bench.in_browser import edit_in_browser
 from bench.learning import learning
 from bench.pacing import start_of_a_run, timetables
+from bench.photographing import photographing
 from bench.teaching import teaching
 from bench.timing import RUNS, Figure, late, of_the_core, times
 from bench.yardstick import yardstick
@@ -184,6 +185,7 @@ def report() -> list[str]:
         # Last: laying out a hundred pages takes memory that the peaks above are not to show.
         *drilling(),
         *teaching(),
+        *photographing(),
     ]
     return [
         f"Machine: {platform.machine()}, {os.cpu_count()} cores, Python {platform.python_version()}. The yardstick took "

@@ -85,15 +85,6 @@ def plan_and_step(page: Page, address: str) -> None:
     shoot(page, "layer-findings")
 
 
-def schools(page: Page, address: str) -> None:
-    """Which school suits."""
-    open_plan(page, address, "Wren")
-    page.keyboard.press("s")
-    page.get_by_role("list", name="Schools, best first").wait_for()
-    shoot(page, "layer-schools")
-    close(page)
-
-
 def teaching(page: Page, address: str) -> None:
     """A class with its clock, and what the projector shows while it is taught."""
     key = page.request.get(f"{address}/api/classes").json()["next"]
@@ -180,6 +171,15 @@ def wear_and_rules(page: Page, address: str) -> None:
     page.get_by_role("button", name="Thin satin 3").click()
     page.get_by_role("img", name="A film of 9 µm").wait_for()
     shoot(page, "shelf")
+    page.get_by_role("button", name="Read from a photo", exact=True).click()
+    for place, sample in enumerate(("Ten products", "The same card")):
+        page.get_by_role("button", name=sample).click()
+        page.get_by_text("read: 10 films").nth(place).wait_for()
+    page.get_by_text("± ΔE00 1.9, brown").wait_for()
+    page.get_by_label("Cell a1 goes to").click()
+    page.get_by_role("option", name="Bronze balm 1").click()
+    shoot(page, "shelf-photo")
+    close(page)
 
 
 def worn(page: Page, address: str) -> None:
@@ -230,7 +230,6 @@ def main() -> None:
         address = f"http://127.0.0.1:{server.server_port}"
         for views in (
             plan_and_step,
-            schools,
             teaching,
             drilling,
             corrector_and_well,

@@ -8,7 +8,6 @@
   import { session } from './parts/session.svelte';
   import { shortcuts } from './parts/shortcuts.svelte';
   import SignIn from './rooms/accounts/SignIn.svelte';
-  import StudentRoom from './rooms/accounts/StudentRoom.svelte';
 
   let student = $state(false);
   $effect(() => {
@@ -20,7 +19,8 @@
 <svelte:window onkeydown={(event) => session.needed || shortcuts.handle(event)} />
 
 {#if session.known && (!session.demanded || session.entered)}
-  {#if student}<StudentRoom />{:else}<Router /><CommandMenu />{/if}
+  {#if student}{#await import('./rooms/accounts/StudentRoom.svelte') then { default: StudentRoom }}<StudentRoom
+      />{/await}{:else}<Router /><CommandMenu />{/if}
 {/if}
 {#if session.needed}<SignIn />{/if}
 <ClashDialog />

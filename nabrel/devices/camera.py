@@ -9,7 +9,6 @@ from typing import Any, Literal, TypeAlias
 
 import numpy as np
 from numpy.typing import NDArray
-from PIL import Image
 
 from nabrel.core.card.layout import Card, ink_share
 from nabrel.core.card.markers import marker_bits
@@ -177,6 +176,8 @@ def _written(lit: Pixels, rng: Any, fault: Fault | None) -> Pixels:
 
 
 def _jpeg(written: Pixels, rng: Any, fault: Fault | None) -> bytes:  # noqa: ARG001
+    from PIL import Image  # noqa: PLC0415
+
     out = io.BytesIO()
     Image.fromarray(np.round(written * 255).astype(np.uint8)).save(out, "JPEG", quality=int(rng.integers(86, 95)))
     return out.getvalue()

@@ -6,7 +6,6 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
-from scipy.ndimage import uniform_filter
 
 from nabrel.core.card.layout import Box, Card, Cell
 from nabrel.core.card.markers import Flat, Picture, Unreadable, flattened
@@ -195,6 +194,8 @@ def _patch(flat: Flat, box: Box, edge: float = EDGE, *, halftone: bool = False) 
     right, bottom = round((x + width - less) * scale), round((y + height - less) * scale)
     inner = flat.values[top:bottom, left:right].astype(np.float64)
     if halftone:
+        from scipy.ndimage import uniform_filter  # noqa: PLC0415 - only a photograph needs it
+
         # Lines that the camera still tells apart are averaged as light, not as what is written.
         reach = round(AVERAGED_MM * scale)
         inner = uniform_filter(inner**DISPLAY, (reach, reach, 0), mode="nearest") ** (1 / DISPLAY)

@@ -10,7 +10,6 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 import numpy as np
-from scipy.optimize import least_squares
 
 from nabrel.core.errors import Impossible, Refused
 from nabrel.core.film.difference import delta_e
@@ -81,6 +80,8 @@ def read_drawdown(
     weight = np.clip(pale - dark, 0.0, None)
     course = scattering_course(house.scatter_exponent)
     scattering = float((power / course * weight).sum() / weight.sum() / film_um)
+    from scipy.optimize import least_squares  # noqa: PLC0415 - 40 MB that only a drawdown needs
+
     seen = lab_of(masstone)
     start = np.array([*seen, np.log(max(scattering, 1e-6))])
     trial = _Trial(np.array([*over_white, *over_black]), film_um, house, (black, white))
