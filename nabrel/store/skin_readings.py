@@ -3,18 +3,14 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
-from dataclasses import replace
 
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
-from nabrel.core.case.sitter import Colour, Sitter, ZoneSkin
 from nabrel.core.errors import Refused
-from nabrel.core.face.measuring import SkinReading, moisture_band, newest, oil_band
+from nabrel.core.face.measuring import SkinReading, newest, read_into
 from nabrel.core.house import House
-from nabrel.core.terms.colour import Lab
-from nabrel.core.terms.ids import Condition
-from nabrel.core.terms.limits import MOST_READINGS, Source
+from nabrel.core.terms.limits import MOST_READINGS
 from nabrel.formats.values import text_of, value_from_text
 from nabrel.store.repositories import Sitters
 from nabrel.store.standing import Missing
@@ -71,36 +67,6 @@ class SkinReadings:
         kept = Sitters(self._session).get(sitter_id)
         sitter = kept.sitter
         for reading in newest(each for _, each in self.of(sitter_id)).values():
-            sitter = _read_into(sitter, reading, house)
+            sitter = read_into(sitter, reading, house)
         if sitter != kept.sitter:
             Sitters(self._session).change(sitter_id, kept.version, sitter, kept.intent)
-
-
-def _read_into(sitter: Sitter, reading: SkinReading, house: House) -> Sitter:
-    """The sitter with one reading in their record."""
-    zone = reading.place
-    if zone == "face":
-        return sitter if reading.lab is None else replace(sitter, skin=_colour(reading.lab, reading))
-    if zone == "chest":
-        return replace(sitter, chest=reading.lab and _colour(reading.lab, reading))
-    if zone == "neck" and reading.what == "colour":
-        return replace(sitter, neck=reading.lab and _colour(reading.lab, reading))
-    skin = sitter.zones.get(zone, ZoneSkin())
-    if reading.lab is not None:
-        read = _colour(reading.lab, reading)
-        skin = replace(skin, lab=read.lab, lab_sd=read.lab_sd, source=read.source)
-        return replace(sitter, zones={**sitter.zones, zone: skin})
-    value = reading.value or 0.0
-    band = oil_band(value, zone, house) if reading.what == "oil" else moisture_band(value, house)
-    found: dict[Condition, int] = {**skin.conditions, band.condition: band.severity}
-    if reading.what == "oil":
-        found["dry" if band.condition == "oily" else "oily"] = 0
-    return replace(sitter, zones={**sitter.zones, zone: replace(skin, conditions=found)})
-
-
-def _colour(lab: Lab, reading: SkinReading) -> Colour:
-    """A colour as it was read: a reader's is measured, one from a photograph, by eye or by a stripe says how unsure it is."""
-    judged: dict[str, Source] = {"photo": "photo", "eye": "eye", "stripe": "stripe"}
-    if reading.source in judged:
-        return Colour(lab, reading.spread, judged[reading.source])
-    return Colour(lab, source="measured" if reading.source == "reader" else None)

@@ -187,6 +187,10 @@ def test_skin_is_read_through_the_window_place_by_place(quiet: Page, live: str):
     expect(place.get_by_role("listitem")).to_have_count(2)
     expect(place).to_contain_text("Two pictures that agree to ΔE00 0.0.")
     assert serious(quiet) == []
+    asked.get_by_role("button", name="See what they change").click()
+    changes = asked.get_by_role("region", name="What this changes in plans")
+    expect(changes).to_contain_text("Wren, underpainted")
+    expect(changes.get_by_role("checkbox")).to_have_count(0)
     asked.get_by_role("button", name="Save 2 readings").click()
     expect(asked).to_have_count(0)
     face = quiet.request.get(f"{live}/api/sitters/{wren['id']}/face").json()

@@ -3,18 +3,20 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from datetime import date
 from math import hypot
 
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from nabrel.core.ask.measured import SEEN_DE, changed_by, laid_items, with_items
+from nabrel.core.ask.measured import SEEN_DE, changed_by, changed_by_skin, laid_items, with_items
 from nabrel.core.ask.recommend import plan
 from nabrel.core.card.layout import LADDER, house_card
 from nabrel.core.card.reading import Seen
 from nabrel.core.card.skin import skin_seen
 from nabrel.core.errors import Impossible, Refused
+from nabrel.core.face.measuring import SkinReading
 from nabrel.core.film.difference import delta_e
 from nabrel.core.house import House
 from nabrel.core.judge.evaluate import evaluate
@@ -116,7 +118,7 @@ def test_a_plan_is_told_what_its_own_items_change_and_no_other(evaluations):
         item = OWNED[base]
         far = changed_by(now, {base: replace(item, lab=(item.lab[0] - 12.0, item.lab[1], item.lab[2]))}, HOUSE)
         assert far is not None
-        assert far.items == (item.name,)
+        assert far.what == (item.name,)
         assert far.trial.look_de > SEEN_DE
         assert far.instead, "a foundation that is twelve deeper is not the one that is chosen"
         assert f"ΔE00 {far.trial.look_de:.1f}" in far.says[0]
@@ -127,6 +129,22 @@ def test_a_plan_is_told_what_its_own_items_change_and_no_other(evaluations):
         changed, same = changed + 1, same + 1
     assert changed >= 4
     assert same >= 4
+
+
+def test_a_plan_is_told_what_a_reading_of_its_skin_changes(evaluations):
+    told = 0
+    for now in evaluations:
+        skin = now.sequence.case.sitter.skin
+        same = SkinReading(date(2026, 11, 27), "face", lab=skin.lab, spread=1.4, source="photo")
+        assert changed_by_skin(now, [same], HOUSE) is None
+        deeper = replace(same, lab=(skin.lab[0] - 6.0, skin.lab[1], skin.lab[2]))
+        found = changed_by_skin(now, [deeper], HOUSE)
+        assert found is not None
+        assert found.what == ("Face",)
+        assert found.trial.after.sequence.case.sitter.skin.lab == deeper.lab
+        assert found.trial.after.sequence.steps == now.sequence.steps
+        told += bool(found.instead)
+    assert told >= 4, "skin that is six deeper asks for other products"
 
 
 def test_items_are_put_into_a_plan_in_the_place_of_their_own(evaluations):

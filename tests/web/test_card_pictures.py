@@ -13,7 +13,8 @@ import pytest
 from PIL import Image
 from pypdf import PdfReader
 
-from nabrel.core.card.layout import card
+from nabrel.core.card.layout import Printer, calibrated, card
+from nabrel.core.card.tone import lab_of_linear
 from nabrel.core.face.measuring import SkinReading
 from nabrel.core.film.difference import delta_e
 from nabrel.core.house import House
@@ -199,6 +200,13 @@ def test_a_large_picture_without_a_card_takes_little_memory(tmp_path):
     assert most_kb < 300_000
 
 
+def test_nothing_of_pictures_is_loaded_until_one_comes():
+    heavy = ("cv2", "PIL", "pi_heif", "scipy.optimize", "scipy.ndimage")
+    loading = f"import sys, nabrel.web.app; print([name for name in {heavy!r} if name in sys.modules])"
+    said = subprocess.run([sys.executable, "-c", loading], capture_output=True, text=True, check=True).stdout
+    assert said.strip() == "[]"
+
+
 def test_a_large_picture_is_read_upright_at_less_than_its_size():
     turned = Image.new("RGB", (4500, 4000), (10, 20, 30))
     turned.paste((200, 0, 0), (0, 0, 4500, 2000))
@@ -218,7 +226,7 @@ def test_what_colours_change_is_told_before_they_are_kept(client, films):
     told = client.post("/api/kit/measured/preview", json=body).json
     assert told["looked_at"] == told["all_plans"]
     [plan] = told["plans"]
-    assert plan["items"] == ["Thin satin 3"]
+    assert plan["what"] == ["Thin satin 3"]
     assert plan["look_de"] > 0.5
     assert (
         next(each for each in client.get("/api/kit").json["items"] if each["id"] == "thin-satin-3")["source"] != "photo"
@@ -260,6 +268,71 @@ def test_a_film_is_a_new_item_and_all_or_nothing_is_kept(client, films):
     assert next(each for each in kept["items"] if each["name"] == "Fresh bronze")["source"] == "photo"
 
 
+def grey(printer, known, seed, size="skin"):
+    """A picture of a known grey in the window of a card from this printer."""
+    r, g, b = (float(each) for each in lab_of_linear(np.full((1, 3), known))[0])
+    return photograph(calibrated(card(size), printer), {}, (r, g, b), seed, House())
+
+
+@pytest.mark.parametrize(("seed", "known"), [(1, 0.18), (2, 0.4), (3, 0.12), (4, 0.18), (5, 0.3), (6, 0.45)])
+def test_a_printer_is_told_by_its_white_its_black_and_a_known_grey(client, seed, known):
+    rng = np.random.default_rng(seed)
+    printer = Printer(
+        round(rng.uniform(0.82, 0.9), 3), round(rng.uniform(0.035, 0.06), 3), round(rng.uniform(0.25, 0.34), 3)
+    )
+    asked = f"/api/card/grey?size=skin&known={known}&white={printer.paper}&black={printer.ink}"
+    found = client.post(asked, data=grey(printer, known, seed), content_type="image/jpeg").json
+    assert found["middle"] == pytest.approx(printer.middle, abs=0.012)
+    body = {"white": found["white"], "black": found["black"], "middle": found["middle"], "note": "by a grey card"}
+    kept = client.put("/api/card/printer", json=body).json
+    assert kept["calibrated"]
+    decided = {each["name"]: each for each in client.get("/api/house").json["parameters"]}
+    assert decided["card_middle"]["value"] == found["middle"]
+    assert decided["card_white"]["note"] == "by a grey card"
+
+
+def test_films_are_surer_and_nearer_once_the_printer_is_known(client):
+    printer = Printer(0.82, 0.06, 0.25)
+    drawn_on = calibrated(card(), printer)
+    films = {
+        cell.id: drawn(OWNED[key]) for cell, key in zip(drawn_on.cells, SAMPLES["kit-card.jpg"].items, strict=False)
+    }
+    data = photograph(drawn_on, films, None, 5, House())
+
+    def off():
+        found = client.post("/api/card/pooled", json={"pictures": [bare(sent(client, data).json)]}).json["films"]
+        assert len(found) == len(films)
+        de = [float(delta_e(each["lab"], films[each["cell"]].lab)) for each in found]
+        return float(np.median(de)), float(np.median([each["lab_sd"] for each in found]))
+
+    before = off()
+    assert client.put("/api/card/printer", json={"white": 0.82, "black": 0.06, "middle": 0.25}).status_code == 200
+    after = off()
+    assert after[0] < before[0]
+    assert after[1] < before[1]
+
+
+@pytest.mark.parametrize(("body", "field"), [
+    ({"white": 0.5, "black": 0.05}, "card white"), ({"white": 0.86, "black": 0.3}, "card black"),
+    ({"white": 0.86, "black": 0.05, "middle": 0.9}, "card middle"), ({"white": 0.86}, "black"), ({"white": 2, "black": 0.05}, "white"),
+])  # fmt: skip
+def test_what_no_printer_gives_back_is_refused_and_nothing_is_decided(client, body, field):
+    answer = client.put("/api/card/printer", json=body)
+    assert answer.status_code == 422
+    assert answer.json["field"] == field
+    assert not client.get("/api/card/samples").json["calibrated"]
+
+
+def test_a_grey_that_tells_nothing_is_refused(client):
+    empty = photograph(card("skin"), {}, None, 2, House())
+    asked = "/api/card/grey?size=skin&white=0.86&black=0.045&known="
+    assert "window" in client.post(asked + "0.18", data=empty, content_type="image/jpeg").json["says"]
+    fine = grey(Printer(0.86, 0.045, 0.3), 0.18, 2)
+    for known in (0.05, 0.85):
+        refused = client.post(asked + str(known), data=fine, content_type="image/jpeg")
+        assert (refused.status_code, refused.json["field"]) == (422, "known")
+
+
 @pytest.mark.parametrize("change", [
     {"pictures": []}, {"pictures": [{"cells": []}], "film_um": 0}, {"pictures": [{"cells": [{"id": "a1"}]}]},
     {"pictures": [{"cells": [{"id": "z9", "over_white": {"lab": [60, 10, 10], "sd": 1}, "over_black": {"lab": [40, 10, 10], "sd": 1}}]}]},
@@ -284,6 +357,11 @@ def test_skin_is_put_together_by_place_beside_what_was_read_before(client, demo_
         "day": "2026-11-26", "place": "jaw_l", "what": "colour", "lab": places[1]["lab"], "takes": 1, "spread": places[1]["sd"],
         "source": "photo",
     }  # fmt: skip
+    told = client.post(
+        f"/api/sitters/{wren}/readings/changes", json={"readings": [{**reading, "lab": [60.0, 10.0, 14.0]}]}
+    ).json
+    assert {plan["nickname"] for plan in told["plans"]} == {"Wren"}
+    assert all(plan["says"] for plan in told["plans"])
     face = client.post(f"/api/sitters/{wren}/readings", json={"readings": [reading]}).json
     jaw = next(each for each in face["colours"] if each["place"] == "jaw_l")
     assert jaw["lab"] == places[1]["lab"]
@@ -293,6 +371,9 @@ def test_skin_is_put_together_by_place_beside_what_was_read_before(client, demo_
     for each, counts in ((judged, places[1]["lab"]), (measured, measured["lab"]), (reading, measured["lab"])):
         face = client.post(f"/api/sitters/{wren}/readings", json={"readings": [each]}).json
         assert next(one for one in face["colours"] if one["place"] == "jaw_l")["lab"] == counts
+    later = {"readings": [{**reading, "lab": [50.0, 10.0, 14.0]}]}
+    assert client.post(f"/api/sitters/{wren}/readings/changes", json=later).json["plans"] == [], "the reader's counts"
+    assert client.post("/api/sitters/nobody/readings/changes", json=later).status_code == 404
     with demo_database.session() as session:
         kept = [
             each

@@ -1,14 +1,16 @@
-"""What colours that were measured anew change in a plan that already stands."""
+"""What colours that were measured anew, of items or of skin, change in a plan that already stands."""
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, replace
 
 from nabrel.core.ask.recommend import plan
 from nabrel.core.ask.trial import Trial, against
 from nabrel.core.ask.unsure import taken_instead
 from nabrel.core.case.product import Product
+from nabrel.core.case.sitter import Sitter
+from nabrel.core.face.measuring import SkinReading, place_words, read_into
 from nabrel.core.house import House
 from nabrel.core.judge.evaluate import Evaluation, evaluate
 from nabrel.core.plan.sequence import Sequence
@@ -21,9 +23,11 @@ MOST_FINDINGS = 3
 
 @dataclass(frozen=True, slots=True)
 class Changed:
-    """What measured colours change in one plan: its own items, the plan as it stands with them, what planning anew would take."""
+    """What measured colours change in one plan: which of its items or places, the plan as it stands with them, what planning anew
+    would take.
+    """
 
-    items: tuple[str, ...]
+    what: tuple[str, ...]
     trial: Trial
     instead: tuple[str, ...]
 
@@ -66,9 +70,37 @@ def changed_by(now: Evaluation, items: Mapping[str, Product], house: House) -> C
     moved = laid_items(old) & set(fresh)
     if not moved:
         return None
-    new = with_items(old, fresh)
+    return _changed(now, with_items(old, fresh), tuple(item.name for item in old.case.kit if item.id in moved), house)
+
+
+def changed_by_skin(now: Evaluation, readings: Iterable[SkinReading], house: House) -> Changed | None:
+    """What readings of the sitter's skin change in an evaluated plan of theirs. None where it has them so already."""
+    old, sitter = now.sequence, now.sequence.case.sitter
+    places: list[str] = []
+    for reading in readings:
+        then = read_into(sitter, reading, house)
+        if _looks_other(sitter, then):
+            places.append(place_words(reading.place))
+        sitter = then
+    if not places:
+        return None
+    return _changed(now, replace(old, case=replace(old.case, sitter=sitter)), tuple(places), house)
+
+
+def _looks_other(one: Sitter, other: Sitter) -> bool:
+    """Whether two records differ in more than how sure they are."""
+    bare = (
+        [
+            each.skin.lab, each.neck and each.neck.lab, each.chest and each.chest.lab,
+            {zone: (skin.lab, skin.conditions) for zone, skin in each.zones.items()},
+        ]
+        for each in (one, other)
+    )  # fmt: skip
+    return next(bare) != next(bare)
+
+
+def _changed(now: Evaluation, new: Sequence, names: tuple[str, ...], house: House) -> Changed:
     trial = against(now, evaluate(new, house, now.appearance.light, try_fixes=False))
-    wished = replace(old.case.intent, school=old.school)
-    before, after = (plan(replace(each.case, intent=wished), house) for each in (old, new))
-    names = tuple(item.name for item in old.case.kit if item.id in moved)
+    wished = replace(new.case.intent, school=new.school)
+    before, after = (plan(replace(each.case, intent=wished), house) for each in (now.sequence, new))
     return Changed(names, trial, tuple(taken_instead(before, after, now)))

@@ -3,18 +3,20 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date
 from typing import Annotated, Literal, get_args
 
 import numpy as np
 from annotated_types import Ge, Le
 
+from nabrel.core.case.sitter import Colour, Sitter, ZoneSkin
 from nabrel.core.errors import Refused
 from nabrel.core.film.difference import delta_e
 from nabrel.core.house import House
 from nabrel.core.terms.colour import Lab
 from nabrel.core.terms.ids import Condition, Zone
+from nabrel.core.terms.limits import Source as ColourSource
 from nabrel.core.terms.zones import T_ZONE, ZONE_INFO, ZONES
 
 Measured = Literal["colour", "oil", "moisture"]
@@ -126,8 +128,8 @@ def moisture_band(value: float, house: House) -> Band:
 
 
 def newest(readings: Iterable[SkinReading]) -> dict[tuple[Place, Measured], SkinReading]:
-    """The newest reading of each place and kind: the one that counts. Of one day, what was measured before what was judged
-    by eye, and then the later in order.
+    """The newest reading of each place and kind: the one that counts. Of one day, the surest way of reading, and then the later
+    in order.
     """
     found: dict[tuple[Place, Measured], SkinReading] = {}
     for reading in readings:
@@ -190,3 +192,33 @@ def place_words(place: Place) -> str:
     if place == "face":
         return "Face"
     return "Chest" if place == "chest" else ZONE_INFO[place].words
+
+
+def read_into(sitter: Sitter, reading: SkinReading, house: House) -> Sitter:
+    """The sitter with one reading in their record: a colour of the face, neck, chest or a zone, or the condition that a probe says."""
+    zone = reading.place
+    if zone == "face":
+        return sitter if reading.lab is None else replace(sitter, skin=_colour(reading.lab, reading))
+    if zone == "chest":
+        return replace(sitter, chest=reading.lab and _colour(reading.lab, reading))
+    if zone == "neck" and reading.what == "colour":
+        return replace(sitter, neck=reading.lab and _colour(reading.lab, reading))
+    skin = sitter.zones.get(zone, ZoneSkin())
+    if reading.lab is not None:
+        read = _colour(reading.lab, reading)
+        skin = replace(skin, lab=read.lab, lab_sd=read.lab_sd, source=read.source)
+        return replace(sitter, zones={**sitter.zones, zone: skin})
+    value = reading.value or 0.0
+    band = oil_band(value, zone, house) if reading.what == "oil" else moisture_band(value, house)
+    found: dict[Condition, int] = {**skin.conditions, band.condition: band.severity}
+    if reading.what == "oil":
+        found["dry" if band.condition == "oily" else "oily"] = 0
+    return replace(sitter, zones={**sitter.zones, zone: replace(skin, conditions=found)})
+
+
+def _colour(lab: Lab, reading: SkinReading) -> Colour:
+    """A colour as it was read: a reader's is measured, one from a photograph, by eye or by a stripe says how unsure it is."""
+    judged: dict[str, ColourSource] = {"photo": "photo", "eye": "eye", "stripe": "stripe"}
+    if reading.source in judged:
+        return Colour(lab, reading.spread, judged[reading.source])
+    return Colour(lab, source="measured" if reading.source == "reader" else None)

@@ -11,11 +11,12 @@ from flask import Response
 from flask_openapi3.blueprint import APIBlueprint
 from flask_openapi3.models.tag import Tag
 
+from nabrel.core.ask.measured import changed_by_skin
 from nabrel.core.case.intent import Intent
 from nabrel.core.case.sitter import Colour, Sitter
 from nabrel.core.errors import Refused
 from nabrel.core.face.by_eye import TONES, closer, grid, sure
-from nabrel.core.face.measuring import Place, SkinReading, colour_taking, moisture_band, oil_band, place_words
+from nabrel.core.face.measuring import Place, SkinReading, colour_taking, moisture_band, newest, oil_band, place_words
 from nabrel.core.face.reading import Reading, read
 from nabrel.core.face.skin import depth_class
 from nabrel.core.film.spectra import to_hex
@@ -37,6 +38,7 @@ from nabrel.web.read import answers as wf
 from nabrel.web.read import present as present_face
 from nabrel.web.shared import present
 from nabrel.web.shared import wire as w
+from nabrel.web.shared.plan_changes import PlanChangesWire, plan_changes
 from nabrel.web.shared.requests import REFUSALS, database, download, house
 from nabrel.web.shared.uploads import taken_file
 from nabrel.web.shelf import answers as ws
@@ -98,6 +100,16 @@ def post_readings(path: w.IdPath, body: wf.ReadingsBody) -> wf.FaceWire:
     readings = [check_skin_reading(each, f"readings[{n}]") for n, each in enumerate(body.readings)]
     _keep(path.id, readings)
     return _face(path.id)
+
+
+@read_room.post("/sitters/<id>/readings/changes", operation_id="preview_skin", responses={200: PlanChangesWire})
+def post_changes(path: w.IdPath, body: wf.ReadingsBody) -> PlanChangesWire:
+    """What readings would change in the sitter's plans, as far as they would count; nothing is saved."""
+    coming = [check_skin_reading(each, f"readings[{n}]") for n, each in enumerate(body.readings)]
+    with database().session() as session:
+        counting = newest([*(each for _, each in SkinReadings(session).of(path.id)), *coming])
+    counts = [each for each in coming if counting[each.place, each.what] == each]
+    return plan_changes(path.id, lambda now: changed_by_skin(now, counts, house()))
 
 
 @read_room.delete("/sitters/<id>/readings/<int:reading>", operation_id="remove_reading", responses={200: wf.FaceWire})

@@ -11,28 +11,28 @@ from flask_openapi3.models.tag import Tag
 from pydantic import Field
 from sqlalchemy.orm import Session
 
-from nabrel.core.ask.measured import Changed, changed_by, with_items
+from nabrel.core.ask.measured import changed_by, with_items
 from nabrel.core.case.product import Product
 from nabrel.core.errors import Refused
 from nabrel.core.shelf.photographed import Film, measured_item, new_item
 from nabrel.core.terms.colour import Lab
-from nabrel.core.terms.ids import Role, Severity
+from nabrel.core.terms.ids import Role
 from nabrel.core.terms.limits import LIMITS, Ident, one_line
 from nabrel.core.terms.words import join_words
 from nabrel.formats.checks import check_product
-from nabrel.store.plans import PlanRow, Plans
-from nabrel.store.repositories import KeptSequence, Kit, Sequences
+from nabrel.store.repositories import Kit, Sequences
 from nabrel.store.standing import Missing
-from nabrel.web.shared.requests import REFUSALS, database, evaluated, house
-from nabrel.web.shared.wire import Answer, Body
+from nabrel.web.shared.plan_changes import MOST_SAID, PlanChangesWire, plan_changes
+from nabrel.web.shared.requests import REFUSALS, database, house
+from nabrel.web.shared.wire import Body
 from nabrel.web.shelf import answers as ws
 from nabrel.web.shelf.endpoints import kit_wire
 
 shelf_measured = APIBlueprint(
     "shelf_measured", __name__, url_prefix="/api/kit/measured", abp_tags=[Tag(name="shelf")], abp_responses=REFUSALS
 )
-MOST_FILMS, MOST_LOOKED_AT, MOST_SAID = 60, 80, 24
-"""Films taken in at once; plans, the newest first, that are looked at, and of those that are told of."""
+MOST_FILMS = 60
+"""Films taken in at once."""
 
 
 class FilmBody(Body):
@@ -67,41 +67,12 @@ class TakeInBody(FilmsBody):
     plans: Annotated[tuple[PlanOnBody, ...], MaxLen(MOST_SAID)] = ()
 
 
-class PlanChangeWire(Answer):
-    """What the films change in one plan."""
-
-    id: str
-    revision: int
-    nickname: str
-    title: str
-    school: str
-    items: list[str]
-    says: list[str]
-    look_de: float
-    worst: Severity | None
-
-
-class PlanChangesWire(Answer):
-    """What the films change in plans that stand: those told of, and how many of the newest plans were looked at."""
-
-    plans: list[PlanChangeWire]
-    looked_at: int
-    all_plans: int
-
-
 @shelf_measured.post("/preview", operation_id="preview_measured", responses={200: PlanChangesWire})
 def post_preview(body: FilmsBody) -> PlanChangesWire:
     """What these colours change in plans that lay the items; nothing is saved."""
     with database().session() as session:
         items = {item.id: item for item in _items(session, body)}
-        rows = sorted(Plans(session).all(), key=lambda row: row.changed, reverse=True)
-        kept = [(row, Sequences(session).get(row.id)) for row in rows[:MOST_LOOKED_AT]]
-    found: list[PlanChangeWire] = []
-    for row, stored in kept:
-        changed = changed_by(evaluated(stored), items, house()) if len(found) < MOST_SAID else None
-        if changed is not None:
-            found.append(_told(row, stored, changed))
-    return PlanChangesWire(plans=found, looked_at=len(kept), all_plans=len(rows))
+    return plan_changes(None, lambda now: changed_by(now, items, house()))
 
 
 @shelf_measured.post("", operation_id="take_measured", responses={200: ws.KitWire})
@@ -142,17 +113,3 @@ def _items(session: Session, body: FilmsBody) -> Iterator[Product]:
             item = measured_item(owned[film.item], read)
         check_product(item, f"films[{number}]")
         yield item
-
-
-def _told(row: PlanRow, stored: KeptSequence, changed: Changed) -> PlanChangeWire:
-    return PlanChangeWire(
-        id=row.id,
-        revision=stored.revision,
-        nickname=row.nickname,
-        title=row.title,
-        school=row.school,
-        items=list(changed.items),
-        says=list(changed.says),
-        look_de=round(changed.trial.look_de, 1),
-        worst=changed.trial.worst,
-    )

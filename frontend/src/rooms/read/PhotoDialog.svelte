@@ -3,6 +3,7 @@
   import CardPictures from '../../parts/CardPictures.svelte';
   import Choice from '../../parts/Choice.svelte';
   import Modal from '../../parts/Modal.svelte';
+  import PlanChangesList from '../../parts/PlanChangesList.svelte';
   import Swatch from '../../parts/Swatch.svelte';
   import { today } from '../../parts/today';
   import type { ReadState } from './read.svelte';
@@ -35,9 +36,18 @@
   {/snippet}
   {#snippet actions()}
     {#if photo?.places.length}
-      <button class="btn btn-main" disabled={!photo.kept.length} onclick={keep}
-        >Save {photo.kept.length === 1 ? '1 reading' : `${photo.kept.length} readings`}</button
-      >
+      {#if photo.changes}
+        <button class="btn btn-main" disabled={!photo.kept.length} onclick={keep}
+          >Save {photo.kept.length === 1 ? '1 reading' : `${photo.kept.length} readings`}</button
+        >
+      {:else}
+        <button
+          class="btn btn-main"
+          disabled={!photo.kept.length || photo.busy}
+          onclick={() => photo?.look(today())}
+          >See what {photo.kept.length === 1 ? 'it changes' : 'they change'}</button
+        >
+      {/if}
     {/if}
   {/snippet}
   {#if photo}
@@ -80,10 +90,7 @@
                 type="checkbox"
                 class="mt-1 accent-[var(--accent)]"
                 checked={!photo.left.includes(found.place)}
-                onchange={(event) =>
-                  (photo.left = event.currentTarget.checked
-                    ? photo.left.filter((each) => each !== found.place)
-                    : [...photo.left, found.place])}
+                onchange={(event) => photo.leave(found.place, !event.currentTarget.checked)}
               /><Swatch hex={found.hex} size={26} /><span
                 ><b>{found.words}: {found.lab.map((part) => part.toFixed(1)).join(' ')}</b>
                 <span class="label">± ΔE00 {found.sd.toFixed(1)}, {found.depth}</span>
@@ -100,6 +107,10 @@
         A picture is less sure than an instrument: of one day, a reader’s reading counts before it. Not a
         measurement of health.
       </p>
+      {#if photo.changes}<PlanChangesList
+          changes={photo.changes}
+          none="No plan of this sitter would change: they have these colours already, or an instrument's reading of today counts before them."
+        />{/if}
     {/if}
   {/if}
 </Modal>

@@ -1,4 +1,4 @@
-import { api, ask, type Lab, type SkinPlace, type SkinPlaceRead } from '../../api/client';
+import { api, ask, type Lab, type PlanChanges, type SkinPlace, type SkinPlaceRead } from '../../api/client';
 import { CardPictures } from '../../parts/card-pictures.svelte';
 import { tried } from '../../parts/tried';
 
@@ -13,6 +13,8 @@ export class SkinPhoto {
   at = $state<Record<number, SkinPlace>>({});
   places = $state.raw<readonly SkinPlaceRead[]>([]);
   left = $state.raw<readonly string[]>([]);
+  changes = $state.raw<PlanChanges | null>(null);
+  busy = $state(false);
   #turn = 0;
   /** The place whose pictures are taken again. */
   #again: SkinPlace | null = null;
@@ -47,6 +49,7 @@ export class SkinPhoto {
 
   /** All the pictures of one place as one colour. */
   async pool() {
+    this.changes = null;
     const turn = ++this.#turn;
     for (const { number } of this.seen) this.at[number] ??= this.#next();
     const takes = this.seen.map(({ number, window }) => ({
@@ -77,6 +80,21 @@ export class SkinPhoto {
     const own = this.seen.filter(({ number }) => this.place(number) === found.place);
     this.#again = found.place as SkinPlace;
     for (const far of found.far) if (own[far]) this.pictures.leaveOut(own[far].number);
+  }
+
+  leave(place: string, out: boolean) {
+    const rest = this.left.filter((each) => each !== place);
+    this.left = out ? [...rest, place] : rest;
+    this.changes = null;
+  }
+
+  /** What the readings would change in the sitter's plans; nothing is saved. */
+  async look(day: string) {
+    this.busy = true;
+    const params = { path: { id: this.sitter } };
+    const body = { readings: this.readings(day) };
+    this.changes = await tried(ask(api.POST('/api/sitters/{id}/readings/changes', { params, body })));
+    this.busy = false;
   }
 
   readings(day: string) {

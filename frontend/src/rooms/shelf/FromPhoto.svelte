@@ -2,9 +2,9 @@
   import CardPictures from '../../parts/CardPictures.svelte';
   import Modal from '../../parts/Modal.svelte';
   import NumberField from '../../parts/NumberField.svelte';
+  import PlanChangesList from '../../parts/PlanChangesList.svelte';
   import FilmsTable from './FilmsTable.svelte';
   import { FromPhoto } from './from-photo.svelte';
-  import PlanChangesList from './PlanChangesList.svelte';
   import type { ShelfState } from './shelf.svelte';
 
   /** Colour and cover of products from pictures of a printed card, and what they change, before anything is saved. */
@@ -58,7 +58,11 @@
         </p>
       </div>
       <FilmsTable {photo} />
-      {#if photo.changes}<PlanChangesList {photo} changes={photo.changes} />{/if}
+      {#if photo.changes}<PlanChangesList
+          changes={photo.changes}
+          none="No plan lays these items: what is planned from now on goes by the new colours."
+          bind:into={photo.into}
+        />{/if}
     {/if}
   {/if}
 </Modal>
