@@ -187,6 +187,9 @@ def test_skin_is_read_through_the_window_place_by_place(quiet: Page, live: str):
     expect(place.get_by_role("listitem")).to_have_count(2)
     expect(place).to_contain_text("Two pictures that agree to ΔE00 0.0.")
     assert serious(quiet) == []
+    # A picture that only agrees with the reader is less sure than it, and not proposed.
+    expect(place.get_by_role("checkbox", name=re.compile("^Face"))).not_to_be_checked()
+    place.get_by_role("checkbox", name=re.compile("^Face")).check()
     asked.get_by_role("button", name="See what they change").click()
     changes = asked.get_by_role("region", name="What this changes in plans")
     expect(changes).to_contain_text("Wren, underpainted")

@@ -350,7 +350,12 @@ def test_skin_is_put_together_by_place_beside_what_was_read_before(client, demo_
     assert [each["place"] for each in places] == ["face", "jaw_l"]
     assert [each["takes"] for each in places] == [2, 1]
     assert "from the reading of" in places[0]["before"]
-    assert places[1]["before"] == ""
+    assert places[0]["confirms"]
+    assert "agrees" in places[0]["before"]
+    assert (places[1]["before"], places[1]["confirms"]) == ("", False)
+    far = {"takes": [{"place": "face", "lab": [62.0, 10.0, 14.0], "sd": 1.5}]}
+    [other] = client.post(f"/api/sitters/{wren}/skin-pictures", json=far).json["places"]
+    assert not other["confirms"]
     assert client.post("/api/sitters/nobody/skin-pictures", json=body).status_code == 404
     assert client.post(f"/api/sitters/{wren}/skin-pictures", json={"takes": []}).status_code == 422
     reading = {

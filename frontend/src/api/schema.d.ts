@@ -8819,10 +8819,14 @@ export interface components {
         /**
          * SkinPlaceWire
          * @description One place from its pictures: colour, unsureness, how many pictures count, how far each is off, which to take again.
+         *
+         *     ``before`` tells how far it is from the reading that counts so far, ``confirms`` whether it only agrees with an instrument's.
          */
         SkinPlaceWire: {
             /** Before */
             before: string;
+            /** Confirms */
+            confirms: boolean;
             /**
              * Depth
              * @enum {string}

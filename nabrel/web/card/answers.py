@@ -186,7 +186,10 @@ class SkinPicturesBody(Body):
 
 
 class SkinPlaceWire(Answer):
-    """One place from its pictures: colour, unsureness, how many pictures count, how far each is off, which to take again."""
+    """One place from its pictures: colour, unsureness, how many pictures count, how far each is off, which to take again.
+
+    ``before`` tells how far it is from the reading that counts so far, ``confirms`` whether it only agrees with an instrument's.
+    """
 
     place: str
     words: str
@@ -199,6 +202,7 @@ class SkinPlaceWire(Answer):
     depth: DepthClass
     says: str
     before: str
+    confirms: bool
 
 
 class SkinPicturesWire(Answer):

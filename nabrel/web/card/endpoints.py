@@ -16,11 +16,11 @@ from nabrel.core.card.markers import Flat
 from nabrel.core.card.reading import CardReading, CellReading, Seen, luminance_of, pooled, read_flat
 from nabrel.core.card.skin import SkinSeen, skin_seen
 from nabrel.core.errors import Told
-from nabrel.core.face.measuring import Place, SkinReading, newest, place_words
+from nabrel.core.face.measuring import LESS_SURE, Place, SkinReading, newest, place_words
 from nabrel.core.face.skin import depth_class
 from nabrel.core.film.difference import delta_e
 from nabrel.core.film.spectra import to_hex
-from nabrel.core.shelf.photographed import Film, compared, likely
+from nabrel.core.shelf.photographed import BEYOND, Film, compared, likely
 from nabrel.core.terms.colour import Lab
 from nabrel.demo.pictures import PICTURES
 from nabrel.formats.files import DecidedParameter
@@ -205,10 +205,13 @@ def _flat(printed: Card) -> tuple[Flat, Card]:
 
 
 def _place(place: Place, found: SkinSeen, takes: int, before: SkinReading | None) -> wc.SkinPlaceWire:
-    said = ""
+    said, confirms = "", False
     if before is not None and before.lab is not None:
         de = float(delta_e(np.array(found.seen.lab), np.array(before.lab)))
         said = f"ΔE00 {de:.1f} from the reading of {before.day.isoformat()}."
+        confirms = before.source not in LESS_SURE and de < BEYOND * found.seen.sd
+        if confirms:
+            said += " That was by an instrument, and is surer: this picture agrees with it."
     return wc.SkinPlaceWire(
         place=place,
         words=place_words(place),
@@ -221,6 +224,7 @@ def _place(place: Place, found: SkinSeen, takes: int, before: SkinReading | None
         depth=depth_class(found.seen.lab),
         says=found.says,
         before=said,
+        confirms=confirms,
     )
 
 

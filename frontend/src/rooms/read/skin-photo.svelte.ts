@@ -63,7 +63,11 @@ export class SkinPhoto {
     }
     const params = { path: { id: this.sitter } };
     const found = await tried(ask(api.POST('/api/sitters/{id}/skin-pictures', { params, body: { takes } })));
-    if (found && turn === this.#turn) this.places = found.places;
+    if (!found || turn !== this.#turn) return;
+    // What only confirms an instrument's reading is not proposed: it would count before it, and is less sure.
+    const fresh = found.places.filter((each) => !this.places.some((known) => known.place === each.place));
+    this.left = [...this.left, ...fresh.filter((each) => each.confirms).map((each) => each.place)];
+    this.places = found.places;
   }
 
   /** Where the next picture is usually held: the same place until it has two, then the next one down. */
