@@ -172,21 +172,27 @@ def test_a_printer_is_calibrated_by_a_grey_and_what_was_read_is_read_anew(shelf:
     assert middle["note"] == "Calibrated by a grey of 18 %"
 
 
-def test_skin_is_read_through_the_window_place_by_place(quiet: Page, live: str):
+@pytest.fixture
+def skin(quiet: Page, live: str) -> Page:
+    """Wren's face, about to be read from a photo."""
     wren = next(
         each for each in quiet.request.get(f"{live}/api/sitters").json()["sitters"] if each["nickname"] == "Wren"
     )
     quiet.goto(f"{live}/read/{wren['id']}")
     quiet.get_by_role("tab", name=re.compile("^Colour")).click()
     quiet.get_by_role("button", name="Read from a photo…").click()
-    asked = dialog(quiet)
+    return quiet
+
+
+def test_skin_is_read_through_the_window_place_by_place(skin: Page):
+    asked = dialog(skin)
     asked.get_by_label("Pictures of the card", exact=True).set_input_files(SKIN)
     place = asked.get_by_role("list", name="By place")
     expect(place).to_contain_text("One picture: a second one tells whether it repeats.")
     asked.get_by_label("Pictures of the card", exact=True).set_input_files([SKIN, SKIN])
     expect(place.get_by_role("listitem")).to_have_count(2)
     expect(place).to_contain_text("Two pictures that agree to ΔE00 0.0.")
-    assert serious(quiet) == []
+    assert serious(skin) == []
     # A picture that only agrees with the reader is less sure than it, and not proposed.
     expect(place.get_by_role("checkbox", name=re.compile("^Face"))).not_to_be_checked()
     place.get_by_role("checkbox", name=re.compile("^Face")).check()
@@ -196,25 +202,20 @@ def test_skin_is_read_through_the_window_place_by_place(quiet: Page, live: str):
     expect(changes.get_by_role("checkbox")).to_have_count(0)
     asked.get_by_role("button", name="Save 2 readings").click()
     expect(asked).to_have_count(0)
-    face = quiet.request.get(f"{live}/api/sitters/{wren['id']}/face").json()
+    live, _, sitter = skin.url.partition("/read/")
+    face = skin.request.get(f"{live}/api/sitters/{sitter}/face").json()
     kept = [each for course in face["courses"] for each in course["readings"] if each["reading"]["source"] == "photo"]
     assert {each["reading"]["place"] for each in kept} == {"face", "cheek_apple_l"}
     assert all(abs(each["reading"]["lab"][0] - 71) < 2 for each in kept)
-    expect(quiet.get_by_role("region", name="Readings over time").get_by_text("from 2 photographs")).to_be_visible()
+    expect(skin.get_by_role("region", name="Readings over time").get_by_text("from 2 photographs")).to_be_visible()
 
 
-def test_a_picture_of_the_other_card_is_not_read_as_this_one(quiet: Page, live: str):
-    wren = next(
-        each for each in quiet.request.get(f"{live}/api/sitters").json()["sitters"] if each["nickname"] == "Wren"
-    )
-    quiet.goto(f"{live}/read/{wren['id']}")
-    quiet.get_by_role("tab", name=re.compile("^Colour")).click()
-    quiet.get_by_role("button", name="Read from a photo…").click()
-    asked = dialog(quiet)
+def test_a_picture_of_the_other_card_is_not_read_as_this_one(skin: Page):
+    asked = dialog(skin)
     asked.get_by_label("Pictures of the card", exact=True).set_input_files(KIT)
     expect(asked.get_by_role("list", name="Pictures")).to_contain_text("This is another card than the one chosen.")
     expect(asked.get_by_role("button", name=re.compile("^Save"))).to_have_count(0)
-    choose(quiet, "Held", "The window of the kit")
+    choose(skin, "Held", "The window of the kit")
     expect(asked.get_by_role("list", name="Pictures").get_by_role("listitem")).to_have_count(0)
 
 

@@ -8,6 +8,8 @@ import pytest
 from axe_playwright_python.sync_playwright import Axe
 from playwright.sync_api import Page, expect
 
+from bench.__main__ import first_screen_kb
+
 ROOMS = ["Sitters", "Read", "Shelf", "Layer", "Weigh", "Pace", "Class", "Wear", "Drill", "House rules"]
 
 
@@ -91,6 +93,10 @@ def test_the_address_follows_a_step_that_was_chosen_in_a_dialog(bench: Page):
     said = bench.get_by_role("heading", name=re.compile("Setting mist$")).inner_text()
     bench.reload()
     expect(bench.get_by_role("heading", name=said)).to_be_visible()
+
+
+def test_the_first_screen_asks_for_less_script_than_its_budget():
+    assert 20 < first_screen_kb() < 100
 
 
 @pytest.mark.parametrize("path", ["/", "/shelf", "/house", "plans", "weigh", "read"])
