@@ -4721,6 +4721,8 @@ export interface components {
             answered: number;
             /** Decimals */
             decimals: number;
+            /** Figure */
+            figure: string;
             /** Name */
             name: string;
             /** Planned */
@@ -4755,6 +4757,8 @@ export interface components {
             before: number;
             /** Decimals */
             decimals: number;
+            /** Figure */
+            figure: string;
             /**
              * Gain
              * @enum {string}
@@ -10104,6 +10108,8 @@ export interface components {
             best: number[];
             /** Decimals */
             decimals: number;
+            /** Figure */
+            figure: string;
             /** Name */
             name: string;
             /** Unit */

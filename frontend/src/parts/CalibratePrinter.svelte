@@ -6,6 +6,7 @@
   import NumberField from './NumberField.svelte';
   import { sent } from './sending';
   import { tried } from './tried';
+  import { reason } from './reason';
 
   /** A printer calibrated once: by its white, its black, and a grey that is known, laid in the window of a printed card. */
   let { pictures }: { pictures: CardPictures } = $props();
@@ -33,7 +34,7 @@
         }),
       );
     } catch (error) {
-      refused = error instanceof Error ? error.message : String(error);
+      refused = reason(error);
     } finally {
       busy = false;
     }

@@ -1,6 +1,7 @@
 import { api, ask, type CardPicture, type CardSize, type Schemas } from '../api/client';
 import { sent } from './sending';
 import { tried } from './tried';
+import { reason } from './reason';
 
 /** One picture of a card: on its way, read, or refused with what to do. */
 export interface Taken {
@@ -46,7 +47,7 @@ export class CardPictures {
           }),
         );
       } catch (error) {
-        refused = error instanceof Error ? error.message : String(error);
+        refused = reason(error);
       } finally {
         this.busy -= 1;
       }

@@ -1,3 +1,4 @@
+import { reason } from './reason';
 export interface Notice {
   id: number;
   text: string;
@@ -16,7 +17,7 @@ class Notices {
   }
 
   refuse(error: unknown) {
-    this.say(error instanceof Error ? error.message : String(error), true);
+    this.say(reason(error), true);
   }
 
   dismiss(id: number) {

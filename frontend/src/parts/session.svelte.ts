@@ -1,4 +1,5 @@
-import { api, ask, Refusal } from '../api/client';
+import { api, ask } from '../api/client';
+import { reason } from './reason';
 
 /** Who is signed in here, where the server demands it. */
 class Session {
@@ -72,5 +73,5 @@ api.use({
 
 /** What a refusal says, for a form that shows it in place. */
 export function saysWhy(error: unknown): string {
-  return error instanceof Refusal ? error.message : String(error);
+  return reason(error);
 }

@@ -15,6 +15,7 @@ import { notices } from '../parts/notices.svelte';
 import { told } from '../parts/other-tabs';
 import { tried } from '../parts/tried';
 import { words } from '../parts/vocabulary.svelte';
+import { reason } from '../parts/reason';
 
 /** One plan at a revision, changes on their way to it, and what to do where somebody else changed it meanwhile. */
 export class PlanDocument {
@@ -60,7 +61,7 @@ export class PlanDocument {
       this.#take(found);
       this.stale = null;
     } catch (error) {
-      this.failed = error instanceof Refusal ? error.message : String(error);
+      this.failed = reason(error);
     }
   }
 

@@ -18,6 +18,7 @@ from nabrel.core.terms.words import join_words
 class Figure:
     """One figure before and after, as told to its decimals, and whether that is better, worse or neither."""
 
+    figure: str
     name: str
     unit: str
     before: float
@@ -38,7 +39,7 @@ def compare(before: Evaluation, after: Evaluation) -> Difference:
     """What changed from one evaluation to another of the same face."""
     told = [(each, each.told(before), each.told(after)) for each in MEASURES]
     figures = tuple(
-        Figure(_named(each, before, after), each.unit, old, new, each.decimals, each.gain(before, after))
+        Figure(each.figure, _named(each, before, after), each.unit, old, new, each.decimals, each.gain(before, after))
         for each, old, new in told
         if old != new
     )

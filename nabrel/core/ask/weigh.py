@@ -23,6 +23,7 @@ class WeighedFigure:
     None is best where they differ in the figure but lie equally far from what is wanted.
     """
 
+    figure: str
     name: str
     unit: str
     decimals: int
@@ -58,5 +59,5 @@ def weigh(candidates: Sequence[Evaluation]) -> tuple[WeighedFigure, ...]:
         best = () if level else tuple(place for place, miss in enumerate(misses) if miss == min(misses))
         learnt = learnt_from(max(each.looks(one) for one in candidates))
         wish = "; ".join(part for part in (each.wish(candidates[0]), learnt) if part)
-        found.append(WeighedFigure(each.name, each.unit, each.decimals, wish, values, best))
+        found.append(WeighedFigure(each.figure, each.name, each.unit, each.decimals, wish, values, best))
     return tuple(found)

@@ -16,13 +16,14 @@ Gain = Literal["better", "worse", ""]
 
 @dataclass(frozen=True, slots=True)
 class Measure:
-    """One figure of a whole plan.
+    """One figure of a whole plan; ``figure`` says which of :data:`FIGURE_INFO` explains it.
 
     ``of`` works it out, in ``unit``, told to ``decimals``. ``better`` is lower, higher, nearer to what ``aim`` says
     of the same plan (L*; within the house's ``wanted_within``), or neither where the figure only tells how it is.
     ``learnt`` is what wear records may have moved in it.
     """
 
+    figure: str
     name: str
     unit: str
     decimals: int
@@ -91,20 +92,36 @@ def deepest_crease(evaluation: Evaluation) -> float:
 
 
 MEASURES = (
-    Measure("Steps", "", 0, "lower", lambda e: float(e.totals.steps)),
-    Measure("Time", "min", 0, "lower", lambda e: e.totals.minutes),
-    Measure("Film, mean of zones", "µm", 1, "lower", mean_film),
-    Measure("Fullest zone", "%", 0, "lower", lambda e: 100 * e.totals.worst_cake, learnt="cake"),
-    Measure("Shade that shows", "L*", 1, "nearer", lambda e: visible(e, "shade"), lambda e: e.house.wanted_shade_drop),
-    Measure("Light that shows", "L*", 1, "nearer", lambda e: visible(e, "light"), lambda e: e.house.wanted_light_lift),
-    Measure("Sculpting that reads through", "%", 0, "neither", reads_through),
-    Measure("Off its aim, mean by area", "ΔE00", 1, "lower", lambda e: mean_miss(e)),
-    Measure("First shine", "h", 1, "higher", lambda e: e.totals.least_shine_hours, learnt="shine_hours"),
-    Measure("Powder", "mg", 0, "lower", lambda e: 1000 * e.totals.powder_g),
-    Measure("Product", "ml", 2, "lower", lambda e: e.totals.film_ml),
-    Measure("Deepest crease", "index", 2, "lower", deepest_crease, learnt="crease"),
-    Measure("Cost of a face", "", 2, "lower", lambda e: e.totals.cost or 0.0),
-    Measure("Findings", "", 0, "lower", lambda e: float(sum(not found.accepted for found in e.findings))),
+    Measure("steps", "Steps", "", 0, "lower", lambda e: float(e.totals.steps)),
+    Measure("time", "Time", "min", 0, "lower", lambda e: e.totals.minutes),
+    Measure("film", "Film, mean of zones", "µm", 1, "lower", mean_film),
+    Measure("load", "Fullest zone", "%", 0, "lower", lambda e: 100 * e.totals.worst_cake, learnt="cake"),
+    Measure(
+        "shade_shows",
+        "Shade that shows",
+        "L*",
+        1,
+        "nearer",
+        lambda e: visible(e, "shade"),
+        lambda e: e.house.wanted_shade_drop,
+    ),
+    Measure(
+        "light_shows",
+        "Light that shows",
+        "L*",
+        1,
+        "nearer",
+        lambda e: visible(e, "light"),
+        lambda e: e.house.wanted_light_lift,
+    ),
+    Measure("read_through", "Sculpting that reads through", "%", 0, "neither", reads_through),
+    Measure("off_aim", "Off its aim, mean by area", "ΔE00", 1, "lower", lambda e: mean_miss(e)),
+    Measure("shine", "First shine", "h", 1, "higher", lambda e: e.totals.least_shine_hours, learnt="shine_hours"),
+    Measure("powder", "Powder", "mg", 0, "lower", lambda e: 1000 * e.totals.powder_g),
+    Measure("product", "Product", "ml", 2, "lower", lambda e: e.totals.film_ml),
+    Measure("crease", "Deepest crease", "index", 2, "lower", deepest_crease, learnt="crease"),
+    Measure("cost", "Cost of a face", "", 2, "lower", lambda e: e.totals.cost or 0.0),
+    Measure("findings", "Findings", "", 0, "lower", lambda e: float(sum(not found.accepted for found in e.findings))),
 )
 """In the order in which they are told."""
 

@@ -35,6 +35,37 @@ FIGURE_INFO: Mapping[str, FigureInfo] = table(
             "lightness over its zones.",
         ),
         FigureInfo(
+            "light_shows", "Light shows", "How much lighter the light still looks through all that lies over it, in L*.",
+            "The finished stack of films is computed with the light and without it; the figure is the mean difference in "
+            "lightness over its zones.",
+        ),
+        FigureInfo(
+            "steps", "Steps", "How many times the hand begins anew.",
+            "Every step of the plan counts once, care, checks and waits between them included; portions of one step do not.",
+        ),
+        FigureInfo(
+            "film", "Film", "How thick what was laid lies once it is dry, in µm: a hair is about 70.",
+            "What a tool passes on, spread over the area of its zones; the mean is over the zones that carry any.",
+        ),
+        FigureInfo(
+            "powder", "Powder", "How much powder is taken in all, in mg.",
+            "For every step the area of its zones times what is to lie there, divided by what the tool passes on.",
+        ),
+        FigureInfo(
+            "off_aim", "Off its aim", "How far the finished colours are from those that were meant, in ΔE00.",
+            "On every zone the colour computed for the whole stack is held against the complexion, darker or lighter where shade "
+            "and light are wanted; zones that differ on purpose are left out, and the mean is weighted by area.",
+        ),
+        FigureInfo(
+            "hue_shows", "Its hue shows", "From which film on a corrector is seen as a colour of its own.",
+            "More and more of it is computed under what lies over it, until the result stands off the complexion towards its hue: "
+            "a heavy hand is safe below that.",
+        ),
+        FigureInfo(
+            "findings", "Findings", "How many times the rule book speaks against the plan.",
+            "Every rule is asked about every step and zone; what was accepted with a reason is not counted.",
+        ),
+        FigureInfo(
             "load", "Load, % of limit", "How near the fullest zone is to looking like makeup.",
             "Dry film and powder on a zone, divided by what that zone carries: less where lines, flaking or texture were read.",
         ),
@@ -72,12 +103,27 @@ FIGURE_INFO: Mapping[str, FigureInfo] = table(
             "The brightness of a film of 9 µm over black, divided by its brightness over white (the contrast ratio).",
         ),
         FigureInfo(
-            "sure", "How sure", "How far a colour that was judged may be from the true one, as one spread in ΔE00.",
-            "It follows from how it was judged: by eye, by a stripe, or guessed from words; a house number for each.",
+            "sure", "How sure", "How far a colour may be from the true one, as one spread in ΔE00.",
+            "It follows from how it was found: by eye, by a stripe or guessed from words, a house number for each; in a photograph, "
+            "what card, printer, light and camera leave open.",
         ),
         FigureInfo(
             "cost", "Cost", "What the product on one face costs.",
             "What is taken of every item, divided by its content, times its price.",
+        ),
+        FigureInfo(
+            "factor", "Times forecast", "How many times as long, or as much, as the model alone would forecast.",
+            "It is what makes all that was seen at worn bases likeliest, with house, products, sitters and parts of the face "
+            "told apart; few looks leave it near 1, and its interval wide.",
+        ),
+        FigureInfo(
+            "skill", "Level", "How hard the exercises are that a student is asked now, from 1 to 5.",
+            "Ability is estimated from the newest answers, each by how hard it was (an item-response model); the level is the hardest "
+            "at which the student is right about as often as is wanted.",
+        ),
+        FigureInfo(
+            "recall", "Recalled", "The share of what was practised that the student would know today.",
+            "For every judgement the memory that its answers have left, fading by the day since the last; the mean of all.",
         ),
         FigureInfo(
             "tested_dose", "Sun protection", "How little of a tested sunscreen layer a foundation is.",

@@ -212,6 +212,7 @@ class FollowsWire(w.Answer):
 class FigureApartWire(w.Answer):
     """One figure of the plan as it should be and as it was answered."""
 
+    figure: str
     name: str
     unit: str
     decimals: int

@@ -127,7 +127,7 @@ def follows(found: Exercise, answer: Mapping[str, Any], house: House) -> dw.Foll
         ],
         figures=[
             dw.FigureApartWire(
-                name=each.name, unit=each.unit, decimals=each.decimals, wish=each.wish,
+                figure=each.figure, name=each.name, unit=each.unit, decimals=each.decimals, wish=each.wish,
                 planned=each.values[0], answered=each.values[1],
             )
             for each in figures

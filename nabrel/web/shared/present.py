@@ -311,6 +311,7 @@ def difference(found: Difference) -> w.DifferenceWire:
         says=list(found.says),
         figures=[
             w.FigureWire(
+                figure=f.figure,
                 name=f.name,
                 unit=f.unit,
                 before=round(f.before, 3),

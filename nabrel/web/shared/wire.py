@@ -370,6 +370,7 @@ class Named(Answer):
 class FigureWire(Answer):
     """A figure before and after, and whether that is better; empty where it is neither."""
 
+    figure: str
     name: str
     unit: str
     before: float

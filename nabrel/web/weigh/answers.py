@@ -74,6 +74,7 @@ class WeighedWire(Answer):
 class WeighedFigureWire(Answer):
     """One figure of every candidate, in their order, which way is better in words, and the places of the best."""
 
+    figure: str
     name: str
     unit: str
     decimals: int

@@ -97,6 +97,7 @@ def post_weigh(path: w.IdPath, body: ww.WeighBody) -> ww.WeighWire:
         ],
         figures=[
             ww.WeighedFigureWire(
+                figure=row.figure,
                 name=row.name,
                 unit=row.unit,
                 decimals=row.decimals,

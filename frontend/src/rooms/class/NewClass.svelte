@@ -7,6 +7,7 @@
   import NumberField from '../../parts/NumberField.svelte';
   import TextField from '../../parts/TextField.svelte';
   import { navigate } from '../../router';
+  import { reason } from '../../parts/reason';
 
   /** Announce a class: what, when, for how many; who comes is said in the class itself. */
   let { open = $bindable(), lists }: { open: boolean; lists: ClassList } = $props();
@@ -48,7 +49,7 @@
       );
       await navigate('/class/:id', { params: { id: made.id } });
     } catch (error) {
-      refused = error instanceof Error ? error.message : String(error);
+      refused = reason(error);
     }
     busy = false;
   }

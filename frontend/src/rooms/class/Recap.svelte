@@ -6,6 +6,7 @@
   import { p, route } from '../../router';
   import { ClassState } from './class.svelte';
   import { spoken } from './hours';
+  import { reason } from '../../parts/reason';
 
   /** A class looked back on: block by block, and what each student should practise. */
   const id = $derived(route.pathname.split('/')[2] ?? '');
@@ -30,7 +31,7 @@
       ]);
       recap = looked;
     } catch (error) {
-      failed = error instanceof Error ? error.message : String(error);
+      failed = reason(error);
     }
   }
 

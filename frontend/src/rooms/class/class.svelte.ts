@@ -9,6 +9,7 @@ import {
 } from '../../api/client';
 import { notices } from '../../parts/notices.svelte';
 import { tried } from '../../parts/tried';
+import { reason } from '../../parts/reason';
 
 /** One class as it is announced and planned: changed in place, each change sent at once. */
 export class ClassState {
@@ -30,7 +31,7 @@ export class ClassState {
       ]);
       [this.found, this.lists] = [found, lists];
     } catch (error) {
-      this.failed = error instanceof Error ? error.message : String(error);
+      this.failed = reason(error);
     }
   }
 
@@ -54,7 +55,7 @@ export class ClassState {
       this.found = await ask(api.PUT('/api/classes/{id}', { params: { path: { id: this.id } }, body }));
       return true;
     } catch (error) {
-      this.refused = error instanceof Error ? error.message : String(error);
+      this.refused = reason(error);
       if (error instanceof Refusal && error.stale) {
         notices.say('Somebody else changed this class: here is what it is now.', true);
         await this.load();

@@ -1,6 +1,7 @@
 import { api, ask, type ClassNow, type Schemas } from '../../api/client';
 import { tried } from '../../parts/tried';
 import { clock } from '../pace/clock';
+import { reason } from '../../parts/reason';
 
 type Event = Schemas['EventBody'];
 const ASKED_EVERY_MS = 2000;
@@ -40,7 +41,7 @@ export class LiveClass {
     } catch (error) {
       // What was shown last stays: the class goes on.
       this.away = this.now !== null;
-      if (!this.now) this.failed = error instanceof Error ? error.message : String(error);
+      if (!this.now) this.failed = reason(error);
     }
   }
 

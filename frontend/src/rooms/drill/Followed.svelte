@@ -5,6 +5,7 @@
   import { finished } from '../weigh/weigh.svelte';
   import type { Follows } from './drill.svelte';
   import FaceMap from '../../parts/FaceMap.svelte';
+  import Help from '../../parts/Help.svelte';
 
   /** What would follow, to be looked at: faces, sections, figures, the rule book with both views, and the plan. */
   let { follows }: { follows: Follows } = $props();
@@ -63,7 +64,8 @@
           {#each follows.figures as row (row.name)}
             <tr class="border-t border-line">
               <th scope="row" class="py-1 text-left font-normal"
-                >{row.name}{row.unit ? `, ${row.unit}` : ''} <span class="label">{row.wish}</span></th
+                >{row.name}{row.unit ? `, ${row.unit}` : ''}
+                <Help of={row.figure} /> <span class="label">{row.wish}</span></th
               >
               <td class="tabular-nums">{row.planned.toFixed(row.decimals)}</td>
               <td class="tabular-nums">{row.answered.toFixed(row.decimals)}</td>

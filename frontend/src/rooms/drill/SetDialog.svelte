@@ -4,6 +4,7 @@
   import Modal from '../../parts/Modal.svelte';
   import NumberField from '../../parts/NumberField.svelte';
   import TextField from '../../parts/TextField.svelte';
+  import { reason } from '../../parts/reason';
 
   /** A set made by hand: kinds, levels, faces, and whether all get the same. */
   interface Props {
@@ -44,7 +45,7 @@
       [open, title, parts, chosen] = [false, '', [fresh()], []];
       await onmade();
     } catch (error) {
-      refused = error instanceof Error ? error.message : String(error);
+      refused = reason(error);
     }
     busy = false;
   }

@@ -9,6 +9,7 @@
   import { navigate, p, route } from '../../router';
   import DrillTabs from './DrillTabs.svelte';
   import JudgementMap from './JudgementMap.svelte';
+  import { reason } from '../../parts/reason';
 
   /** One student's practice: the map, what is put forward, the export, and erasing. */
   const id = $derived(route.pathname.split('/')[3] ?? '');
@@ -36,7 +37,7 @@
       [kinds, progress] = [all.kinds, found];
       [name, group] = [found.name, found.group];
     } catch (error) {
-      failed = error instanceof Error ? error.message : String(error);
+      failed = reason(error);
     }
   }
 

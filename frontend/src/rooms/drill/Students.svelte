@@ -3,6 +3,7 @@
   import { api, ask, type Schemas } from '../../api/client';
   import Choice from '../../parts/Choice.svelte';
   import FileButton from '../../parts/FileButton.svelte';
+  import Help from '../../parts/Help.svelte';
   import Modal from '../../parts/Modal.svelte';
   import RoomBar from '../../parts/RoomBar.svelte';
   import TextField from '../../parts/TextField.svelte';
@@ -98,8 +99,11 @@
           <table class="w-full min-w-[40rem] [&_td]:px-2 [&_th]:px-2">
             <thead>
               <tr class="label text-left">
-                <th class="py-1 font-normal">Student</th><th class="font-normal">Level</th>
-                <th class="font-normal">Recalled</th><th class="font-normal">Practised</th>
+                <th class="py-1 font-normal">Student</th><th class="font-normal">Level <Help of="skill" /></th
+                >
+                <th class="font-normal">Recalled <Help of="recall" /></th><th class="font-normal"
+                  >Practised</th
+                >
                 <th class="font-normal">Fades</th><th class="font-normal">This week</th>
                 <th class="font-normal">Last</th><th class="font-normal">Needs most</th>
               </tr>

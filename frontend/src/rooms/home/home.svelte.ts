@@ -1,5 +1,7 @@
-import { api, ask, Refusal, type PlanSummary, type Sitter, type SitterSummary } from '../../api/client';
+import { api, ask, type PlanSummary, type Sitter, type SitterSummary } from '../../api/client';
 import { notices } from '../../parts/notices.svelte';
+import { reason } from '../../parts/reason';
+import { sent } from '../../parts/sending';
 import { tried } from '../../parts/tried';
 
 /** The sitters, the one looked at, and case files coming in. */
@@ -18,42 +20,30 @@ export class HomeState {
     try {
       this.sitters = (await ask(api.GET('/api/sitters'))).sitters;
     } catch (error) {
-      this.failed = error instanceof Refusal ? error.message : String(error);
+      this.failed = reason(error);
     }
   }
 
   async look(id: string) {
     if (this.chosen?.id === id) return;
-    try {
-      const [sitter, { plans }] = await Promise.all([
+    const found = await tried(
+      Promise.all([
         ask(api.GET('/api/sitters/{id}', { params: { path: { id } } })),
         ask(api.GET('/api/plans', { params: { query: { sitter: id } } })),
-      ]);
-      [this.chosen, this.plans] = [sitter, plans];
-    } catch (error) {
-      notices.refuse(error);
-    }
+      ]),
+    );
+    if (found) [this.chosen, this.plans] = [found[0], found[1].plans];
   }
 
   /** Import a case file; the id of its plan, or null where it was refused (and nothing was changed). */
   async take(file: File): Promise<string | null> {
     this.importing = true;
-    try {
-      const found = await ask(
-        api.POST('/api/cases', {
-          body: (await file.arrayBuffer()) as never,
-          bodySerializer: (body: unknown) => body as BodyInit,
-          headers: { 'Content-Type': 'application/json' },
-        }),
-      );
-      notices.say(`${file.name} is imported and planned, with ${found.kit_added} new kit items.`);
-      return found.sequence_id;
-    } catch (error) {
-      notices.refuse(error);
-      return null;
-    } finally {
-      this.importing = false;
-    }
+    const found = await tried(
+      sent(file, 'application/json').then((body) => ask(api.POST('/api/cases', body))),
+    );
+    this.importing = false;
+    if (found) notices.say(`${file.name} is imported and planned, with ${found.kit_added} new kit items.`);
+    return found?.sequence_id ?? null;
   }
 
   /** What would go with the sitter who is looked at. */
@@ -69,20 +59,17 @@ export class HomeState {
   async erase(): Promise<boolean> {
     const sitter = this.chosen;
     if (!sitter) return false;
-    try {
-      const gone = await ask(api.DELETE('/api/sitters/{id}', { params: { path: { id: sitter.id } } }));
-      this.goes = null;
-      if (gone.finished) notices.say(`${sitter.nickname} is erased, with every plan and from every backup.`);
-      else
-        notices.say(
-          `${sitter.nickname} could not be erased from every file yet. Nabrel finishes it at the next start.`,
-          true,
-        );
-      return true;
-    } catch (error) {
-      notices.refuse(error);
-      return false;
-    }
+    const params = { path: { id: sitter.id } };
+    const gone = await tried(ask(api.DELETE('/api/sitters/{id}', { params })));
+    if (!gone) return false;
+    this.goes = null;
+    if (gone.finished) notices.say(`${sitter.nickname} is erased, with every plan and from every backup.`);
+    else
+      notices.say(
+        `${sitter.nickname} could not be erased from every file yet. Nabrel finishes it at the next start.`,
+        true,
+      );
+    return true;
   }
 
   /** Once the address names nobody who is gone: the list anew, and nobody chosen who is not in it. */
@@ -92,21 +79,15 @@ export class HomeState {
   }
 
   async favour(plan: PlanSummary) {
-    try {
-      const path = { id: plan.id };
-      const body = { favourite: !plan.favourite };
-      this.plans = (await ask(api.PUT('/api/plans/{id}/favourite', { params: { path }, body }))).plans;
-    } catch (error) {
-      notices.refuse(error);
-    }
+    const path = { id: plan.id };
+    const body = { favourite: !plan.favourite };
+    const found = await tried(ask(api.PUT('/api/plans/{id}/favourite', { params: { path }, body })));
+    if (found) this.plans = found.plans;
   }
 
   async plan(id: string): Promise<string | null> {
-    try {
-      return (await ask(api.POST('/api/sitters/{id}/sequences', { params: { path: { id } }, body: {} }))).id;
-    } catch (error) {
-      notices.refuse(error);
-      return null;
-    }
+    const params = { path: { id } };
+    const found = await tried(ask(api.POST('/api/sitters/{id}/sequences', { params, body: {} })));
+    return found?.id ?? null;
   }
 }

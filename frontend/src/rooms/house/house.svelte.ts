@@ -3,6 +3,7 @@ import { clashes } from '../../parts/clash.svelte';
 import { InTurn } from '../../parts/in-turn';
 import { notices } from '../../parts/notices.svelte';
 import { words } from '../../parts/vocabulary.svelte';
+import { reason } from '../../parts/reason';
 
 /** The words once each, in their order. */
 function once(list: string[]): string[] {
@@ -71,7 +72,7 @@ export class HouseState {
       [this.book] = await Promise.all([ask(api.GET('/api/house')), words.load()]);
       if (planId) await this.look(planId);
     } catch (error) {
-      this.failed = error instanceof Error ? error.message : String(error);
+      this.failed = reason(error);
     }
   }
 

@@ -6,7 +6,7 @@
   import Swatch from '../../parts/Swatch.svelte';
   import { words } from '../../parts/vocabulary.svelte';
   import { AddState } from './questions.svelte';
-  import SeverityMark from './SeverityMark.svelte';
+  import PlacesList from './PlacesList.svelte';
   import type { WorkbenchState } from './workbench.svelte';
 
   let { bench, open = $bindable() }: { bench: WorkbenchState; open: boolean } = $props();
@@ -125,26 +125,6 @@
         </details>
       </div>
     {/if}
-    {#if add.places}
-      <h3 class="heading mt-3">Places, the cheapest first</h3>
-      <ol aria-label="Places" class="mt-1 flex flex-col gap-1">
-        {#each add.places as place (place.before ?? 'end')}
-          <li class="flex items-start gap-2 border-t border-line py-1">
-            <span class="mt-0.5 w-4"
-              >{#if place.worst}<SeverityMark severity={place.worst} />{/if}</span
-            >
-            <span class="grow"
-              >{#if place.refused}<b>Not possible.</b>
-              {/if}{place.says}{#if place.usual}<b class="label ml-2">the usual place</b>{/if}</span
-            >
-            {#if !place.refused}
-              <button class="btn" disabled={bench.doc.busy} onclick={() => take(place)}
-                >Put it there<span class="sr-only">: {place.says}</span></button
-              >
-            {/if}
-          </li>
-        {/each}
-      </ol>
-    {/if}
+    {#if add.places}<PlacesList places={add.places} busy={bench.doc.busy} ontake={take} />{/if}
   {/if}
 </Modal>

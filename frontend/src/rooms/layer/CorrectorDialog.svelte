@@ -3,6 +3,7 @@
   import { Dialog } from 'bits-ui';
   import type { CoveringRow, Zone } from '../../api/client';
   import Choice from '../../parts/Choice.svelte';
+  import Help from '../../parts/Help.svelte';
   import Swatch from '../../parts/Swatch.svelte';
   import { words } from '../../parts/vocabulary.svelte';
   import { CorrectorState } from './questions.svelte';
@@ -80,11 +81,11 @@
             <tr class="label text-left">
               <th class="p-1 font-normal">Corrector</th>
               <th class="p-1 font-normal">Concealer</th>
-              <th class="p-1 text-right font-normal">Film</th>
+              <th class="p-1 text-right font-normal">Film <Help of="film" /></th>
               <th class="p-1 font-normal">Result</th>
-              <th class="p-1 text-right font-normal">ΔE00</th>
+              <th class="p-1 text-right font-normal">ΔE00 <Help of="delta_e" /></th>
               <th class="p-1 font-normal">Still</th>
-              <th class="p-1 font-normal">Its hue shows</th>
+              <th class="p-1 font-normal">Its hue shows <Help of="hue_shows" /></th>
               <th class="p-1"><span class="sr-only">Take</span></th>
             </tr>
           </thead>

@@ -1,5 +1,6 @@
 <script lang="ts">
   import type { Difference } from '../../api/client';
+  import Help from '../../parts/Help.svelte';
 
   let { difference, done = false }: { difference: Difference; done?: boolean } = $props();
 </script>
@@ -20,7 +21,7 @@
       {#each difference.figures as figure (figure.name)}
         {@const up = figure.after > figure.before}
         <tr class="border-t border-line">
-          <td>{figure.name}</td>
+          <td>{figure.name} <Help of={figure.figure} /></td>
           <td class="text-right">{figure.before.toFixed(figure.decimals)} {figure.unit}</td>
           <td class="text-right">{figure.after.toFixed(figure.decimals)} {figure.unit}</td>
           <td class="label pl-2">

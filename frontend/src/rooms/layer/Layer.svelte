@@ -1,12 +1,13 @@
 <script lang="ts">
   import { onMount, untrack } from 'svelte';
-  import { searchParams } from 'sv-router';
   import ListPlus from '@lucide/svelte/icons/list-plus';
   import { inHand } from '../../parts/in-hand.svelte';
+  import Help from '../../parts/Help.svelte';
   import RoomBar from '../../parts/RoomBar.svelte';
   import { shortcuts } from '../../parts/shortcuts.svelte';
   import { words } from '../../parts/vocabulary.svelte';
-  import { p, route } from '../../router';
+  import { route } from '../../router';
+  import { asked, LayerAddress } from './address.svelte';
   import { DIALOGS } from './dialogs';
   import FacePanel from './FacePanel.svelte';
   import { Moving } from './moving.svelte';
@@ -23,10 +24,6 @@
   import { WorkbenchState } from './workbench.svelte';
 
   const id = $derived(route.pathname.split('/')[2] ?? '');
-  const asked = (name: string) => {
-    const found = searchParams.get(name);
-    return found === null ? null : String(found);
-  };
   const bench = $derived(
     new WorkbenchState(
       id,
@@ -35,36 +32,14 @@
   );
   const plan = $derived(bench.doc.plan);
   const moving = $derived(new Moving(bench));
-  /** What is open above the room, by the address: going back closes it, and a sent link opens it. */
-  const dialog = $derived(asked('open'));
+  const address = new LayerAddress();
+  const dialog = $derived(address.dialog);
   const showing = $derived(dialog === 'show');
-  let opened = false;
-  /** Going back out of a dialog has begun, and the address still is the dialog's: it must not be written now. */
-  let leaving = $state(false);
-
-  function show(name: string) {
-    opened = true;
-    searchParams.set('open', name);
-  }
-
-  function close() {
-    leaving = opened;
-    if (opened) history.back();
-    else searchParams.delete('open', undefined, { replace: true });
-    opened = false;
-  }
+  const show = (name: string) => address.show(name);
+  const close = () => address.close();
 
   $effect(() => {
-    if (dialog === null) leaving = false;
-  });
-
-  // Also after going back from a dialog, to an address that is older than the step chosen in it.
-  $effect(() => {
-    if (leaving) return;
-    const step = bench.stage.whole ? null : (bench.stage.step?.id ?? 'bare');
-    if (!plan || asked('step') === step || location.pathname !== p('/plans/:id', { params: { id } })) return;
-    if (step === null) searchParams.delete('step', undefined, { replace: true });
-    else searchParams.set('step', step, { replace: true });
+    if (plan) address.tell(id, bench.stage.whole ? null : (bench.stage.step?.id ?? 'bare'));
   });
 
   $effect(() => {
@@ -140,7 +115,7 @@
         <p class="label px-1">
           {#if plan.totals.tested_dose_share != null}
             The foundation is {Math.round(plan.totals.tested_dose_share * 100)} % of the 2 mg/cm² at which a sunscreen's
-            label is tested: it is not sun protection.
+            label is tested: it is not sun protection. <Help of="tested_dose" />
           {/if}
           A planning aid, not a measurement of a person. Local hygiene codes and licensed practice come first; stop
           and remove at stinging, swelling or a rash.

@@ -1,15 +1,11 @@
 <script lang="ts">
-  import { activeOf, handsOf, itemOf, namesOf, unitWords } from '../../plan/steps';
-  import { keyOf } from './marks';
   import { tick } from 'svelte';
-  import Hourglass from '@lucide/svelte/icons/hourglass';
-  import { view } from '../../parts/view.svelte';
-  import Swatch from '../../parts/Swatch.svelte';
   import { words } from '../../parts/vocabulary.svelte';
   import type { Step } from '../../api/client';
   import { Dragging } from './dragging';
   import type { Moving } from './moving.svelte';
-  import SeverityMark from './SeverityMark.svelte';
+  import { chaptersOf } from './order';
+  import OrderRow from './OrderRow.svelte';
   import type { WorkbenchState } from './workbench.svelte';
 
   interface Props {
@@ -37,56 +33,7 @@
       void tick().then(() => list?.querySelector('[data-drop]')?.scrollIntoView({ block: 'nearest' }));
   });
 
-  function amount(step: Step): string {
-    const amounts = step.portions.map((portion) => portion.amount ?? 0);
-    if (!step.unit || !amounts.length) return '';
-    const [least, most] = [Math.min(...amounts), Math.max(...amounts)];
-    return `${least === most ? '' : `${least}–`}${most} ${unitWords(step)}`;
-  }
-
-  function wait(seconds: number): string {
-    return seconds >= 120 ? `${Math.round(seconds / 60)} min` : `${Math.round(seconds)} s`;
-  }
-
-  /** Steps in a row of one chapter, with the minutes they take, waits included. */
-  const chapters = $derived.by(() => {
-    const found: { words: string; first: number; steps: Step[]; minutes: number }[] = [];
-    plan?.steps.forEach((step, index) => {
-      if (plan.chapters[index] !== plan.chapters[index - 1] || !found.length) {
-        const words = (plan.chapters[index] ?? '').replace(/^./, (first) => first.toUpperCase());
-        found.push({ words, first: index, steps: [], minutes: 0 });
-      }
-      found.at(-1)?.steps.push(step);
-    });
-    for (const chapter of found) {
-      const seconds = chapter.steps.reduce((sum, step) => sum + activeOf(step) + (step.wait_s ?? 0), 0);
-      chapter.minutes = Math.max(1, Math.round(seconds / 60));
-    }
-    return found;
-  });
-
-  function withWhat(step: Step): string {
-    const tools = [
-      ...new Set(handsOf(step).flatMap(({ tool }) => (tool ? [words.tool(tool).toLowerCase()] : []))),
-    ];
-    const take = view.instrument ? '' : (step.take?.words ?? '');
-    return [plan ? namesOf(step, plan.products) : '', take, ...tools].filter(Boolean).join(' · ');
-  }
-
-  /** Numbers of the steps that speak against this one together with it. */
-  function clashes(step: Step): number[] {
-    const others = (plan?.findings ?? [])
-      .filter((finding) => !finding.accepted)
-      .flatMap(({ steps, against = [] }) => [
-        ...(steps.includes(step.id) ? against : []),
-        ...(against.includes(step.id) ? steps : []),
-      ])
-      .filter((id) => id !== step.id);
-    return [...new Set(others)]
-      .map((id) => bench.doc.number(id))
-      .filter((number) => number > 0)
-      .sort((one, other) => one - other);
-  }
+  const chapters = $derived(plan ? chaptersOf(plan) : []);
 
   function drag(event: PointerEvent) {
     if (!dragging.moved(event) || !moving.gaps.length) return;
@@ -145,55 +92,16 @@
           <ol aria-label={chapter.words}>
             {#each chapter.steps as step, place (step.id)}
               {@const index = chapter.first + place}
-              {@const found = bench.doc.findingsOf(step.id).filter((finding) => !finding.accepted)}
-              {@const against = clashes(step)}
               {#if before === step.id}{@render drop()}{/if}
-              <li
-                data-step={step.id}
-                class={moving.step?.id === step.id
-                  ? 'outline-2 -outline-offset-2 outline-dashed outline-ink'
-                  : ''}
-              >
-                <button
-                  data-index={index}
-                  class="grid w-full grid-cols-[1.25rem_minmax(0,1fr)_auto] items-baseline gap-x-2 rounded-sm border-l-4 px-2 py-1 text-left {bench
-                    .stage.at === index
-                    ? 'border-accent bg-well'
-                    : 'border-transparent hover:bg-well'}"
-                  aria-current={bench.stage.at === index ? 'step' : undefined}
-                  onpointerdown={(event) => !moving.step && dragging.down(event, step)}
-                  onclick={() => dragging.clicked() && bench.stage.choose(index)}
-                >
-                  <span class="label text-right">{index + 1}</span>
-                  <span class="min-w-0">
-                    <span class="flex items-center gap-1.5">
-                      {#if plan.swatches[itemOf(step) ?? '']}<Swatch
-                          hex={plan.swatches[itemOf(step) ?? ''] ?? ''}
-                          size={13}
-                        />{/if}
-                      <span class="truncate font-semibold">{words.step(step.kind)}</span>
-                      {#each found as finding (keyOf(finding))}<SeverityMark
-                          severity={finding.severity}
-                        />{/each}
-                    </span>
-                  </span>
-                  <span class="label text-right whitespace-nowrap">{view.instrument ? amount(step) : ''}</span
-                  >
-                  <span class="col-span-2 col-start-2 flex min-w-0 items-center gap-1">
-                    <span class="label min-w-0 grow truncate" title={withWhat(step)}>{withWhat(step)}</span>
-                    {#if step.wait_s}
-                      <span class="label flex shrink-0 items-center gap-0.5"
-                        ><Hourglass size={11} aria-hidden="true" /><span class="sr-only"
-                          >then wait
-                        </span>{wait(step.wait_s)}</span
-                      >
-                    {/if}
-                  </span>
-                  {#if against.length}<span class="col-span-2 col-start-2 text-xs font-semibold"
-                      >clashes with {against.join(', ')}</span
-                    >{/if}
-                </button>
-              </li>
+              <OrderRow
+                {bench}
+                {plan}
+                {step}
+                {index}
+                held={moving.step?.id === step.id}
+                ondown={(event) => !moving.step && dragging.down(event, step)}
+                onchoose={() => dragging.clicked() && bench.stage.choose(index)}
+              />
             {/each}
           </ol>
         </details>

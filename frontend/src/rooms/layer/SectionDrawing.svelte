@@ -3,9 +3,10 @@
   import { words } from '../../parts/vocabulary.svelte';
   import { lying } from './lies';
   import type { Moving } from './moving.svelte';
-  import { COLUMN, dropsOf, yOf, type Cell, type Column, type Frame, type Ghost } from './section';
+  import { dropsOf, yOf, type Cell, type Column, type Frame, type Ghost } from './section';
   import SectionCells from './SectionCells.svelte';
   import SectionDrops from './SectionDrops.svelte';
+  import SectionGround from './SectionGround.svelte';
   import SectionMarks from './SectionMarks.svelte';
   import SectionNames from './SectionNames.svelte';
 
@@ -64,10 +65,6 @@
   const plot = `${uid}-plot`;
 
   const y = (um: number) => yOf(frame, um);
-  const ticks = $derived.by(() => {
-    const every = frame.most > 50 ? 10 : frame.most > 12 ? 5 : 2;
-    return Array.from({ length: Math.floor(frame.most / every) + 1 }, (_, i) => i * every);
-  });
   /** How each column lies once the chosen step is done, told by shape. */
   const lies = $derived(at < 0 || !stated ? '' : (plan.states[at] ?? ''));
   const zones = $derived(words.all?.zones ?? []);
@@ -99,47 +96,7 @@
     >
   </defs>
 
-  {#each ticks as tick (tick)}
-    <line
-      x1={frame.left - 4}
-      x2={frame.width}
-      y1={y(tick)}
-      y2={y(tick)}
-      stroke="var(--line)"
-      stroke-width="0.6"
-    />
-    <text x={frame.left - 7} y={y(tick) + 3.5} text-anchor="end" font-size="10" fill="var(--quiet)"
-      >{tick}</text
-    >
-  {/each}
-  <text x="2" y="9" font-size="10" fill="var(--quiet)">µm</text>
-
-  {#each columns as column (column.zone)}
-    <rect
-      x={frame.left + column.x}
-      y={y(0)}
-      width={COLUMN - 1}
-      height={frame.skin}
-      fill={column.skin}
-      role="presentation"
-      onpointerenter={() => onzone(column.zone)}
-    />
-  {/each}
-  <line x1={frame.left} x2={frame.width - 4} y1={y(0)} y2={y(0)} stroke="var(--ink)" stroke-width="1.6" />
-  {#each columns as column (column.zone)}
-    {@const state = lyingOn(column.zone)}
-    {#if state}
-      <g
-        transform="translate({frame.left + column.x + (COLUMN - 1) / 2} {y(0) + frame.skin / 2})"
-        fill="none"
-        stroke-linecap="round"
-        pointer-events="none"
-      >
-        <path d={state.path} stroke="#fff" stroke-width="4" stroke-opacity="0.8" />
-        <path d={state.path} stroke="#111" stroke-width="1.8" />
-      </g>
-    {/if}
-  {/each}
+  <SectionGround {columns} {frame} {y} {lyingOn} {onzone} />
 
   <g clip-path="url(#{plot})">
     <SectionCells

@@ -11,6 +11,7 @@
   import RoomBar from '../../parts/RoomBar.svelte';
   import { p, route } from '../../router';
   import ToldParts from './ToldParts.svelte';
+  import { reason } from '../../parts/reason';
 
   /** The plan as a sheet of paper: the pages of the PDF themselves, and below them the plan in words. */
   const PAPERS = [
@@ -39,7 +40,7 @@
           { id: path.path.id, name: found.plan },
         );
       })
-      .catch((error: unknown) => (failed = error instanceof Error ? error.message : String(error)));
+      .catch((error: unknown) => (failed = reason(error)));
   });
 
   $effect(() => {

@@ -5,12 +5,13 @@
   import Trash2 from '@lucide/svelte/icons/trash-2';
   import Swatch from '../../parts/Swatch.svelte';
   import { words } from '../../parts/vocabulary.svelte';
-  import AmountField from './AmountField.svelte';
   import FindingCard from './FindingCard.svelte';
-  import { activeOf, itemOf, namesOf } from '../../plan/steps';
+  import { itemOf, namesOf } from '../../plan/steps';
   import PortionCard from './PortionCard.svelte';
   import ProductSwap from './ProductSwap.svelte';
   import ReachLine from './ReachLine.svelte';
+  import StepRules from './StepRules.svelte';
+  import WaitField from './WaitField.svelte';
   import ZonesField from './ZonesField.svelte';
   import type { WorkbenchState } from './workbench.svelte';
 
@@ -86,27 +87,7 @@
       </p>
     {/if}
 
-    <div>
-      <p class="label">Wait after {activeOf(step)} s of work</p>
-      <AmountField
-        value={step.wait_s ?? 0}
-        unit="s"
-        label="Wait"
-        step={10}
-        most={words.limit('wait_s').high}
-        onset={(wait_s) =>
-          bench.doc.edit([
-            {
-              edit: 'wait',
-              step: step.id,
-              wait_s,
-              // A longest wait that is shorter than the least one has no meaning any more.
-              wait_at_most_s: (step.wait_at_most_s ?? 0) >= wait_s ? step.wait_at_most_s : null,
-            },
-          ])}
-      />
-      {#if step.wait_at_most_s}<p class="mt-1">Go on within {step.wait_at_most_s} s.</p>{/if}
-    </div>
+    <WaitField {bench} {step} />
 
     {#if brought.length}
       <p class="label">
@@ -144,24 +125,7 @@
       <h3 class="label">Where</h3>
       <ZonesField {bench} {step} />
     </div>
-    {#if (step.rules ?? []).some((id) => words.rule(id))}
-      <div>
-        <h3 class="label">Rules that speak here</h3>
-        <ul class="flex flex-col gap-1">
-          {#each step.rules ?? [] as id (id)}
-            {@const rule = words.rule(id)}
-            {#if rule}
-              <li>
-                <b>{rule.statement}</b>
-                {rule.reason}{#if rule.other_view}<span class="label block"
-                    >Another view: {rule.other_view}</span
-                  >{/if}
-              </li>
-            {/if}
-          {/each}
-        </ul>
-      </div>
-    {/if}
+    <StepRules {step} />
   </section>
 {:else}
   <section aria-label="Bare skin">

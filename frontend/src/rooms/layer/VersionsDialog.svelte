@@ -1,80 +1,29 @@
 <script lang="ts">
-  import { api, ask, type Difference, type Version } from '../../api/client';
   import Choice from '../../parts/Choice.svelte';
   import { Draft } from '../../parts/draft.svelte';
   import Modal from '../../parts/Modal.svelte';
-  import { notices } from '../../parts/notices.svelte';
-  import { tried } from '../../parts/tried';
   import DifferenceList from './DifferenceList.svelte';
+  import { calledAs, VersionsState } from './versions.svelte';
   import type { WorkbenchState } from './workbench.svelte';
 
   let { bench, open = $bindable() }: { bench: WorkbenchState; open: boolean } = $props();
-  let versions = $state.raw<Version[] | null>(null);
-  let looked = $state.raw<{ number: number; says: string; found: Difference } | null>(null);
-  /** The version that the others are told against; the plan as it stands where none was chosen. */
-  let against = $state<number | null>(null);
+  const kept = $derived(new VersionsState(bench.id));
   const name = $derived(new Draft(`version ${bench.id}`));
-  let all = $state(false);
-  const shown = $derived(versions?.filter((each) => all || each.name || each.stands) ?? []);
-  const standing = $derived(versions?.find((each) => each.stands)?.number ?? 0);
-  const other = $derived(shown.some((each) => each.number === against) ? (against ?? standing) : standing);
   const options = $derived(
-    shown.map((each) => ({
+    kept.shown.map((each) => ({
       id: String(each.number),
       words: each.stands ? `${calledAs(each)}, current` : calledAs(each),
     })),
   );
 
   $effect(() => {
-    if (open)
-      void fetched(ask(api.GET('/api/sequences/{id}/versions', { params: { path: { id: bench.id } } })));
-    else {
-      looked = null;
-      against = null;
-    }
+    if (open) void kept.load();
+    else kept.leave();
   });
 
-  function calledAs(version: Version): string {
-    return version.name ?? `Revision ${version.number}`;
-  }
-
-  function called(number: number): string {
-    const found = versions?.find((each) => each.number === number);
-    return found ? calledAs(found) : `Revision ${number}`;
-  }
-
-  async function fetched(call: Promise<{ versions: Version[] }>) {
-    try {
-      versions = (await call).versions;
-    } catch (error) {
-      notices.refuse(error);
-    }
-  }
-
   async function call(number: number, named: string) {
-    await fetched(
-      ask(
-        api.PUT('/api/sequences/{id}/versions/{number}', {
-          params: { path: { id: bench.id, number } },
-          body: { name: named },
-        }),
-      ),
-    );
+    await kept.call(number, named);
     name.text = '';
-  }
-
-  /** What changed between a version and the one chosen, told from the older to the newer. */
-  async function look(number: number) {
-    const [from, until] = [Math.min(number, other), Math.max(number, other)];
-    const found = await tried(
-      ask(
-        api.GET('/api/sequences/{id}/versions/{number}/difference', {
-          params: { path: { id: bench.id, number: from }, query: { until } },
-        }),
-      ),
-    );
-    if (!found) return;
-    looked = { number, says: `From ${called(from)} to ${called(until)}`, found };
   }
 
   async function take(number: number) {
@@ -100,33 +49,30 @@
     />
     <button class="btn" disabled={!name.text.trim()}>Name it</button>
     <label class="flex items-center gap-1.5"
-      ><input type="checkbox" class="accent-[var(--accent)]" bind:checked={all} />Unnamed revisions too</label
+      ><input type="checkbox" class="accent-[var(--accent)]" bind:checked={kept.all} />Unnamed revisions too</label
     >
   </form>
-  {#if shown.length > 1}
+  {#if kept.shown.length > 1}
     <div class="mb-1 flex flex-wrap items-center gap-2">
       <span>Tell changes against</span>
       <Choice
         label="Tell changes against"
-        value={String(other)}
+        value={String(kept.other)}
         {options}
-        onchoose={(next) => {
-          against = Number(next);
-          looked = null;
-        }}
+        onchoose={(next) => kept.tellAgainst(Number(next))}
       />
     </div>
   {/if}
   <ol aria-label="Versions, the newest first">
-    {#each shown as each (each.number)}
+    {#each kept.shown as each (each.number)}
       <li class="border-t border-line py-1.5">
         <div class="flex flex-wrap items-center gap-2">
           <b>{calledAs(each)}</b>
           <span class="label grow">{each.says} · {each.made.replace('T', ' ')} UTC</span>
           {#if each.stands}<b>current</b>{/if}
-          {#if each.number !== other}
-            <button class="btn h-7" onclick={() => look(each.number)}
-              >What changed {each.number < other ? 'since' : 'until'}<span class="sr-only"
+          {#if each.number !== kept.other}
+            <button class="btn h-7" onclick={() => kept.look(each.number)}
+              >What changed {each.number < kept.other ? 'since' : 'until'}<span class="sr-only"
                 >: {calledAs(each)}</span
               ></button
             >
@@ -142,11 +88,11 @@
               onclick={() => call(each.number, '')}>Unname</button
             >{/if}
         </div>
-        {#if looked?.number === each.number}
+        {#if kept.looked?.number === each.number}
           <div class="mt-1 border-l-4 border-accent pl-2" aria-live="polite">
-            <p class="label">{looked.says}</p>
-            {#if looked.found.says.length || looked.found.figures.length}
-              <DifferenceList difference={looked.found} done />
+            <p class="label">{kept.looked.says}</p>
+            {#if kept.looked.found.says.length || kept.looked.found.figures.length}
+              <DifferenceList difference={kept.looked.found} done />
             {:else}Nothing that shows: the two are alike.{/if}
           </div>
         {/if}

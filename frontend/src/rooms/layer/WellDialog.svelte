@@ -1,12 +1,11 @@
 <script lang="ts">
   import { Dialog } from 'bits-ui';
-  import Minus from '@lucide/svelte/icons/minus';
-  import Plus from '@lucide/svelte/icons/plus';
   import type { Light, Mix } from '../../api/client';
   import Choice from '../../parts/Choice.svelte';
   import Swatch from '../../parts/Swatch.svelte';
   import { words } from '../../parts/vocabulary.svelte';
   import { WellState } from './questions.svelte';
+  import WellDrops from './WellDrops.svelte';
   import type { WorkbenchState } from './workbench.svelte';
 
   let { bench, open = $bindable() }: { bench: WorkbenchState; open: boolean } = $props();
@@ -22,18 +21,9 @@
       .filter((product) => product.role === 'foundation')
       .map((product) => ({ id: product.id, words: `Instead of ${product.name}` })),
   ]);
-  const inWell = $derived(Object.entries(well.drops));
-  const outside = $derived(
-    (recipes?.products ?? []).filter((product) => !(product.id in well.drops) && product.id !== well.instead),
-  );
-
   $effect(() => {
     if (open && !well.recipes) void well.open();
   });
-
-  function name(id: string): string {
-    return recipes?.products.find((product) => product.id === id)?.name ?? id;
-  }
 
   function told(recipe: Mix['mix']['best']): string {
     return recipe.parts.map((part) => `${part.drops} × ${part.name}`).join(' + ');
@@ -65,7 +55,7 @@
         <p class="label my-6" role="status">Trying every count of drops…</p>
       {:else}
         <Dialog.Description class="my-2">
-          Whole drops towards {well.instead ? name(well.instead) : 'the complexion this plan aims at'}. {recipes
+          Whole drops towards {well.instead ? well.name(well.instead) : 'the complexion this plan aims at'}. {recipes
             .mix.near_enough
             ? ''
             : 'No recipe of this kit comes near enough; the nearest is shown.'}
@@ -116,54 +106,7 @@
             <p class="label flex justify-between"><span>mix</span><span>target</span></p>
           </div>
           <div>
-            <ul aria-label="In the well" class="flex flex-col gap-1.5">
-              {#each inWell as [id, drops], index (id)}
-                <li class="flex items-center gap-2">
-                  <Swatch hex={recipes.swatches[id] ?? 'transparent'} size={20} />
-                  <span class="grow">{name(id)}</span>
-                  <button
-                    class="btn px-2"
-                    aria-label="One drop less of {name(id)}"
-                    onclick={() => well.drop(id, -1)}><Minus size={14} aria-hidden="true" /></button
-                  >
-                  <b class="w-6 text-center">{drops}</b>
-                  <button
-                    class="btn px-2"
-                    aria-label="One drop more of {name(id)}"
-                    onclick={() => well.drop(id, 1)}><Plus size={14} aria-hidden="true" /></button
-                  >
-                  <span class="label w-20 text-right">{result?.batch_ml[index]?.toFixed(2) ?? ''} ml</span>
-                </li>
-              {:else}
-                <li class="label">The well is empty.</li>
-              {/each}
-            </ul>
-            <label class="mt-2 flex items-center gap-2">
-              <span class="label">Amounts for</span>
-              <input
-                type="number"
-                class="w-16 rounded-sm border border-line bg-well px-2 py-1"
-                min={words.limit('faces').low}
-                max={words.limit('faces').high}
-                value={well.faces}
-                aria-label="Faces to mix for"
-                onchange={(event) => well.portions(event.currentTarget.valueAsNumber)}
-              />
-              <span class="label">{well.faces === 1 ? 'face' : 'faces'}</span>
-            </label>
-            {#if outside.length}
-              <div class="mt-2">
-                <Choice
-                  label="Add a drop of"
-                  value="add"
-                  options={[
-                    { id: 'add', words: 'Add a drop of…' },
-                    ...outside.map((product) => ({ id: product.id, words: product.name })),
-                  ]}
-                  onchoose={(id) => well.drop(id, 1)}
-                />
-              </div>
-            {/if}
+            <WellDrops {well} />
             {#if result}
               <p class="mt-3" aria-live="polite">
                 <b>ΔE00 {result.recipe.de.toFixed(1)}</b>, {result.recipe.misses}; about

@@ -12,7 +12,6 @@ import {
   type Well,
   type Zone,
 } from '../../api/client';
-import { notices } from '../../parts/notices.svelte';
 import { tried } from '../../parts/tried';
 
 /** The corrector question: one zone at a time, answered by the core. */
@@ -26,15 +25,10 @@ export class CorrectorState {
   async about(zone: Zone) {
     this.zone = zone;
     this.busy = true;
-    try {
-      this.answer = await ask(
-        api.GET('/api/sequences/{id}/corrector/{zone}', { params: { path: { id: this.planId, zone } } }),
-      );
-    } catch (error) {
-      notices.refuse(error);
-    } finally {
-      this.busy = false;
-    }
+    const params = { path: { id: this.planId, zone } };
+    const found = await tried(ask(api.GET('/api/sequences/{id}/corrector/{zone}', { params })));
+    if (found) this.answer = found;
+    this.busy = false;
   }
 }
 
@@ -50,6 +44,10 @@ export class WellState {
   instead = $state<string | null>(null);
 
   constructor(readonly planId: string) {}
+
+  name(id: string): string {
+    return this.recipes?.products.find((product) => product.id === id)?.name ?? id;
+  }
 
   async open() {
     const found = await tried(
@@ -178,18 +176,11 @@ export class AddState {
     this.places = null;
     if (!kind || (!zones.length && kind !== 'light_check')) return;
     this.busy = true;
-    try {
-      const found = await ask(
-        api.POST('/api/sequences/{id}/late', {
-          params: { path: { id: this.planId } },
-          body: { kind, zones, product },
-        }),
-      );
-      if (kind === this.kind && zones === this.zones && product === this.product) this.places = found.places;
-    } catch (error) {
-      notices.refuse(error);
-    } finally {
-      this.busy = false;
-    }
+    const params = { path: { id: this.planId } };
+    const body = { kind, zones, product };
+    const found = await tried(ask(api.POST('/api/sequences/{id}/late', { params, body })));
+    if (found && kind === this.kind && zones === this.zones && product === this.product)
+      this.places = found.places;
+    this.busy = false;
   }
 }

@@ -13,6 +13,7 @@ import { notices } from '../../parts/notices.svelte';
 import { pacesOf } from '../../parts/paces';
 import { tried } from '../../parts/tried';
 import { words } from '../../parts/vocabulary.svelte';
+import { reason } from '../../parts/reason';
 
 /** The state of the Pace room: whose hands, fixed moments, and the timetable that the core found for them. */
 export class PaceState {
@@ -86,7 +87,7 @@ export class PaceState {
         { id: found.plan_id, name: found.title },
       );
     } catch (error) {
-      if (asked === this.#asked) this.failed = error instanceof Error ? error.message : String(error);
+      if (asked === this.#asked) this.failed = reason(error);
     } finally {
       if (asked === this.#asked) this.busy = false;
     }

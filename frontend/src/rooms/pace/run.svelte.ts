@@ -2,6 +2,7 @@ import { api, ask, Refusal, type Block, type Edit, type Live, type RunSays } fro
 import { clock } from './clock';
 import * as runLog from './run-log';
 import { heard, keepHeard, sound, type Heard } from './sounds';
+import { reason } from '../../parts/reason';
 
 interface Kept {
   live: Live;
@@ -92,7 +93,7 @@ export class RunState {
       this.unsent = kept?.unsent ?? false;
     } catch (error) {
       if (!kept || (error instanceof Refusal && error.status !== 0)) {
-        this.failed = error instanceof Error ? error.message : String(error);
+        this.failed = reason(error);
         return;
       }
       [this.live, this.log, this.unsent, this.offline] = [kept.live, kept.log, kept.unsent, true];
@@ -220,7 +221,7 @@ export class RunState {
       if (finish && this.live) this.live = { ...this.live, finished: true };
     } catch (error) {
       this.offline = error instanceof Refusal && error.status === 0;
-      if (!this.offline) this.refused = error instanceof Error ? error.message : String(error);
+      if (!this.offline) this.refused = reason(error);
       // What the server refuses is not sent over and over.
       if (this.offline) this.unsent = true;
     } finally {

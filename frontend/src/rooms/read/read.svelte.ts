@@ -15,6 +15,7 @@ import { notices } from '../../parts/notices.svelte';
 import { sent } from '../../parts/sending';
 import { today } from '../../parts/today';
 import { words } from '../../parts/vocabulary.svelte';
+import { reason } from '../../parts/reason';
 
 interface Standing {
   record: SitterRecord;
@@ -62,7 +63,7 @@ export class ReadState {
         words.load(),
       ]);
     } catch (error) {
-      this.failed = error instanceof Error ? error.message : String(error);
+      this.failed = reason(error);
     }
   }
 

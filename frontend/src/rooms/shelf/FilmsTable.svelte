@@ -1,5 +1,6 @@
 <script lang="ts">
   import Choice from '../../parts/Choice.svelte';
+  import Help from '../../parts/Help.svelte';
   import Swatch from '../../parts/Swatch.svelte';
   import { words } from '../../parts/vocabulary.svelte';
   import { NEW, type FromPhoto } from './from-photo.svelte';
@@ -39,7 +40,7 @@
   <thead class="hidden sm:table-header-group">
     <tr class="label text-left">
       <th class="p-1 font-normal">Cell</th>
-      <th class="p-1 font-normal">Read</th>
+      <th class="p-1 font-normal">Read, ± how sure <Help of="sure" /></th>
       <th class="p-1 font-normal">Goes to</th>
       <th class="p-1 font-normal">Against what the shelf has</th>
     </tr>

@@ -16,8 +16,10 @@ import { clashes } from '../../parts/clash.svelte';
 import { Draft } from '../../parts/draft.svelte';
 import { InTurn } from '../../parts/in-turn';
 import { notices } from '../../parts/notices.svelte';
+import { reason } from '../../parts/reason';
 import { sent } from '../../parts/sending';
 import { today } from '../../parts/today';
+import { tried } from '../../parts/tried';
 import { words } from '../../parts/vocabulary.svelte';
 
 const DEPTHS = ['very light', 'light', 'intermediate', 'tan', 'brown', 'dark'];
@@ -105,7 +107,7 @@ export class ShelfState {
         void this.look();
       }
     } catch (error) {
-      this.failed = error instanceof Error ? error.message : String(error);
+      this.failed = reason(error);
     }
   }
 
@@ -154,22 +156,18 @@ export class ShelfState {
 
   /** Colour and cover from readings over a black and a white card. */
   async measure(over_black: [number, number, number], over_white: [number, number, number], film_um: number) {
-    try {
-      const found = await ask(api.POST('/api/kit/drawdown', { body: { over_black, over_white, film_um } }));
-      this.set({ lab: found.lab, cover: found.cover, source: 'measured', lab_sd: null, cover_sd: null });
-      notices.say(`Measured: cover ${(found.cover * 100).toFixed(1)} %.`);
-    } catch (error) {
-      notices.refuse(error);
-    }
+    const body = { over_black, over_white, film_um };
+    const found = await tried(ask(api.POST('/api/kit/drawdown', { body })));
+    if (!found) return;
+    this.set({ lab: found.lab, cover: found.cover, source: 'measured', lab_sd: null, cover_sd: null });
+    notices.say(`Measured: cover ${(found.cover * 100).toFixed(1)} %.`);
   }
 
   async read(text: string) {
-    try {
-      this.list = await ask(api.POST('/api/kit/ingredients', { body: { text } }));
-      this.set({ ingredients: this.list.ingredients, ...(this.list.base ? { base: this.list.base } : {}) });
-    } catch (error) {
-      notices.refuse(error);
-    }
+    const found = await tried(ask(api.POST('/api/kit/ingredients', { body: { text } })));
+    if (!found) return;
+    this.list = found;
+    this.set({ ingredients: found.ingredients, ...(found.base ? { base: found.base } : {}) });
   }
 
   async keep() {
@@ -374,33 +372,25 @@ export class ShelfState {
 
   async preview(file: File) {
     this.busy = true;
-    try {
-      this.table = { file, found: await ask(api.POST('/api/kit/preview', await sent(file, 'text/csv'))) };
-    } catch (error) {
-      notices.refuse(error);
-    } finally {
-      this.busy = false;
-    }
+    const found = await tried(sent(file, 'text/csv').then((body) => ask(api.POST('/api/kit/preview', body))));
+    if (found) this.table = { file, found };
+    this.busy = false;
   }
 
   async take() {
     if (!this.table) return;
     this.busy = true;
-    try {
-      const found = await ask(
-        api.POST('/api/kit/table', {
-          params: { query: { leave_out: true } },
-          ...(await sent(this.table.file, 'text/csv')),
-        }),
-      );
+    const found = await tried(
+      sent(this.table.file, 'text/csv').then((body) =>
+        ask(api.POST('/api/kit/table', { params: { query: { leave_out: true } }, ...body })),
+      ),
+    );
+    if (found) {
       notices.say(`${found.added} added, ${found.changed} changed, ${found.left_out} left out.`);
       this.table = null;
       await this.load();
-    } catch (error) {
-      notices.refuse(error);
-    } finally {
-      this.busy = false;
     }
+    this.busy = false;
   }
 
   async #change(call: () => Promise<Kit>, says: string, stale?: () => void): Promise<boolean> {

@@ -1,5 +1,6 @@
 <script lang="ts">
   import { api, ask, type Schemas } from '../../api/client';
+  import Help from '../../parts/Help.svelte';
   import { notices } from '../../parts/notices.svelte';
   import { tried } from '../../parts/tried';
   import TakenOver from '../house/TakenOver.svelte';
@@ -84,7 +85,7 @@
       ><tr
         ><th class="pr-4 font-normal" scope="col">Whose</th><th class="pr-4 font-normal" scope="col"></th><th
           class="pr-4 text-right font-normal"
-          scope="col">Times forecast</th
+          scope="col">Times forecast <Help of="factor" /></th
         ><th class="pr-4 text-right font-normal" scope="col">Nine in ten between</th><th
           class="w-1/3 pr-4 font-normal"
           scope="col"><span class="sr-only">Drawn</span></th

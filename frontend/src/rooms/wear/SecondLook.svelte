@@ -1,5 +1,6 @@
 <script lang="ts">
   import type { Schemas } from '../../api/client';
+  import Help from '../../parts/Help.svelte';
   import Swatch from '../../parts/Swatch.svelte';
   import { after } from './hours';
 
@@ -15,7 +16,8 @@
         ><th class="font-normal" scope="col">After</th><th class="font-normal" scope="col">Where</th><th
           class="font-normal"
           scope="col">Forecast</th
-        ><th class="font-normal" scope="col">Read</th><th class="text-right font-normal" scope="col">ΔE00</th
+        ><th class="font-normal" scope="col">Read</th><th class="text-right font-normal" scope="col"
+          >ΔE00 <Help of="delta_e" /></th
         ><th class="pl-3 font-normal" scope="col"></th></tr
       ></thead
     >

@@ -5,6 +5,7 @@
   import { words } from '../../parts/vocabulary.svelte';
   import { navigate, p, route } from '../../router';
   import { putOn } from './put-on';
+  import { reason } from '../../parts/reason';
 
   /** Where the short address on a sheet leads: to the record of the base that is worn, or to the question when it was put on. */
   const code = $derived(route.params.code ?? '');
@@ -22,7 +23,7 @@
           if (short.wear_id) await navigate('/wear/:id', { params: { id: short.wear_id }, replace: true });
         },
         (error: unknown) => {
-          failed = error instanceof Error ? error.message : String(error);
+          failed = reason(error);
         },
       );
     });

@@ -6,6 +6,7 @@
   import { tried } from '../../parts/tried';
   import { navigate, p, route } from '../../router';
   import TrialBars from './TrialBars.svelte';
+  import { reason } from '../../parts/reason';
 
   /** Two ways on trial: what differs, what to look at and when, what was worn, and which did better. */
   const id = $derived(route.params.id ?? '');
@@ -24,7 +25,7 @@
     const params = here;
     untrack(() => {
       ask(api.GET('/api/trials/{id}', { params })).then(take, (error: unknown) => {
-        failed = error instanceof Error ? error.message : String(error);
+        failed = reason(error);
       });
     });
   });

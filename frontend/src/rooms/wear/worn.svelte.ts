@@ -4,6 +4,7 @@ import { inHand } from '../../parts/in-hand.svelte';
 import { sent } from '../../parts/sending';
 import { tried } from '../../parts/tried';
 import { words } from '../../parts/vocabulary.svelte';
+import { reason } from '../../parts/reason';
 
 export type Sign = Schemas['SignWire']['id'];
 export type Look = Schemas['WearWire']['looks'][number];
@@ -46,7 +47,7 @@ export class WornState {
       this.minutes = this.#due();
       this.#restore();
     } catch (error) {
-      this.failed = error instanceof Error ? error.message : String(error);
+      this.failed = reason(error);
     }
   }
 

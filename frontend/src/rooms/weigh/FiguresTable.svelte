@@ -1,5 +1,6 @@
 <script lang="ts">
   import type { Weighing } from '../../api/client';
+  import Help from '../../parts/Help.svelte';
   import { LETTERS } from './weigh.svelte';
 
   /** Figures that differ, in the columns of the candidates above them. */
@@ -29,7 +30,8 @@
           <tr class="border-t border-line">
             <th scope="row" class="py-1 pr-2 text-left align-top font-normal"
               ><span class="flex flex-wrap items-baseline justify-between gap-x-2"
-                ><span>{row.name}{row.unit ? `, ${row.unit}` : ''}</span><span class="label">{row.wish}</span
+                ><span>{row.name}{row.unit ? `, ${row.unit}` : ''} <Help of={row.figure} /></span><span
+                  class="label">{row.wish}</span
                 ></span
               ></th
             >

@@ -11,6 +11,7 @@ import {
 import { notices } from '../../parts/notices.svelte';
 import { words } from '../../parts/vocabulary.svelte';
 import { fromText, toText } from './specs';
+import { reason } from '../../parts/reason';
 
 export const MOST = 4;
 export const LETTERS = ['A', 'B', 'C', 'D'];
@@ -59,7 +60,7 @@ export class WeighState {
           : [{ light: plan.light }, { school: other, light: plan.light }],
       );
     } catch (error) {
-      this.failed = error instanceof Error ? error.message : String(error);
+      this.failed = reason(error);
     }
   }
 
