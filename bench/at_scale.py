@@ -21,15 +21,15 @@ from nabrel.web.app import create_app
 SITTERS, PLANS, REVISIONS = 200, 2000, 4
 
 
-def grow(session: Session) -> None:
-    """Copy the demo's sitters and plans until there are as many as a busy school has."""
+def grow(session: Session, people: int = SITTERS, all_plans: int = PLANS, revisions: int = REVISIONS) -> None:
+    """Copy the demo's sitters and plans until there are as many, by default as a busy school has."""
     sitters = session.scalars(select(SitterRow)).all()
     plans = session.scalars(select(SequenceRow)).all()
     kept = {
         plan.id: session.scalars(select(RevisionRow).where(RevisionRow.sequence_id == plan.id)).first()
         for plan in plans
     }
-    for place in range(SITTERS - len(sitters)):
+    for place in range(people - len(sitters)):
         own = sitters[place % len(sitters)]
         session.add(
             SitterRow(
@@ -40,18 +40,18 @@ def grow(session: Session) -> None:
         )  # fmt: skip
     session.flush()
     owners = session.scalars(select(SitterRow.id)).all()
-    for place in range(PLANS - len(plans)):
+    for place in range(all_plans - len(plans)):
         plan = plans[place % len(plans)]
         first = kept[plan.id]
         assert first is not None
         sequence = f"plan{place}"
         session.add(
             SequenceRow(
-                id=sequence, sitter_id=owners[place % len(owners)], title=plan.title, school=plan.school, head=REVISIONS,
+                id=sequence, sitter_id=owners[place % len(owners)], title=plan.title, school=plan.school, head=revisions,
                 created_at=plan.created_at, changed_at=plan.changed_at,
             )
         )  # fmt: skip
-        for number in range(1, REVISIONS + 1):
+        for number in range(1, revisions + 1):
             session.add(
                 RevisionRow(
                     sequence_id=sequence, number=number, parent=number - 1 or None, says="Planned", document=first.document,

@@ -35,8 +35,8 @@ def test_the_path_leads_from_nothing_to_a_printed_plan(quiet: Page, live_empty: 
     quiet.get_by_role("button", name="Start from the generic kit").click()
     by_eye(quiet)
     quiet.get_by_role("button", name="Put it on the shelf").click()
-    expect(quiet.get_by_role("button", name="Generic sheer foundation")).to_be_visible()
-    expect(quiet.get_by_text("≈ guessed: measure it").first).to_be_visible()
+    expect(quiet.get_by_role("button", name="Generic sheer foundation", exact=True)).to_be_visible()
+    expect(quiet.get_by_text("≈ guessed: read it from a photo").first).to_be_visible()
     assert serious(quiet) == []
     path.get_by_role("button", name="Plan the base").click()
     expect(order(quiet)).to_be_visible()
@@ -100,7 +100,7 @@ def test_a_list_is_pasted_read_and_added(quiet: Page, live: str):
     expect(read.nth(1)).to_contain_text("▲ Say what it is")
     assert serious(quiet) == []
     dialog.get_by_role("button", name="Add 2 items").click()
-    expect(quiet.get_by_role("button", name="peach corrector, pot")).to_be_visible()
+    expect(quiet.get_by_role("button", name="peach corrector, pot", exact=True)).to_be_visible()
 
 
 def test_amounts_are_told_in_the_words_of_the_hand_until_asked_otherwise(bench: Page):

@@ -95,7 +95,7 @@ def test_a_photograph_is_shown_beside_the_forecast_and_forgotten(quiet: Page, li
     looks.locator("input[type=file]").set_input_files(
         {"name": "notes.png", "mimeType": "image/png", "buffer": b"no picture"}
     )
-    expect(quiet.get_by_text("a photograph as JPEG, PNG or WebP that can be opened")).to_be_visible()
+    expect(quiet.get_by_text("a photograph as JPEG, PNG, WebP or HEIC that can be opened")).to_be_visible()
 
 
 def test_a_look_is_taken_back_into_hand_and_changed(quiet: Page, live: str, record: str):

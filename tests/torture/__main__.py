@@ -12,6 +12,7 @@ from collections.abc import Callable
 from datetime import date
 from pathlib import Path
 
+from tests.torture.college import college
 from tests.torture.contract import fuzz
 from tests.torture.crowd import editors, slow_clients
 from tests.torture.figures import Found
@@ -27,6 +28,7 @@ PARTS: dict[str, Callable[[Path, float], Found]] = {
     "disk": lambda folder, _: full_disk(folder),
     "editors": lambda folder, share: editors(folder, 20, 30 * share),
     "slow": lambda folder, _: slow_clients(folder, 300),
+    "college": college,
 }
 
 

@@ -51,7 +51,7 @@
             ><input
               class="sr-only"
               type="file"
-              accept="image/jpeg,image/png,image/webp"
+              accept="image/jpeg,image/png,image/webp,image/heic,.heic"
               disabled={worn.busy}
               onchange={(event) => void attach(look, event.currentTarget)}
             /></label
