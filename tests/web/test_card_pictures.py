@@ -358,6 +358,8 @@ def test_skin_is_put_together_by_place_beside_what_was_read_before(client, demo_
     assert not other["confirms"]
     assert client.post("/api/sitters/nobody/skin-pictures", json=body).status_code == 404
     assert client.post(f"/api/sitters/{wren}/skin-pictures", json={"takes": []}).status_code == 422
+    sure = {"takes": [{"place": "face", "lab": [62.0, 10.0, 14.0], "sd": 0.0}]}
+    assert client.post(f"/api/sitters/{wren}/skin-pictures", json=sure).status_code == 422
     reading = {
         "day": "2026-11-26", "place": "jaw_l", "what": "colour", "lab": places[1]["lab"], "takes": 1, "spread": places[1]["sd"],
         "source": "photo",

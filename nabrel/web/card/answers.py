@@ -17,7 +17,7 @@ from nabrel.formats.sheet import Paper
 from nabrel.web.shared.wire import Answer, Body, Query
 
 MOST_PICTURES = 20
-Sd = Annotated[float, Field(ge=0, le=50)]
+Sd = Annotated[float, Field(ge=0.01, le=50)]
 Micrometres = Annotated[float, Field(ge=LIMITS.drawdown_um.low, le=LIMITS.drawdown_um.high)]
 
 
