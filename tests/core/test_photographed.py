@@ -10,7 +10,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from nabrel.core.ask.measured import SEEN_DE, changed_by, changed_by_skin, laid_items, with_items
+from nabrel.core.ask.measured import SEEN_DE, changed_by, changed_by_skin, laid_items, with_colours
 from nabrel.core.ask.recommend import plan
 from nabrel.core.card.layout import LADDER, house_card
 from nabrel.core.card.reading import Seen
@@ -147,10 +147,11 @@ def test_a_plan_is_told_what_a_reading_of_its_skin_changes(evaluations):
     assert told >= 4, "skin that is six deeper asks for other products"
 
 
-def test_items_are_put_into_a_plan_in_the_place_of_their_own(evaluations):
+def test_a_plan_takes_over_the_colour_of_its_items_and_nothing_else(evaluations):
     sequence = evaluations[0].sequence
     fresh = replace(GUESS, lab=(50.0, 18.0, 30.0))
-    found = with_items(sequence, {GUESS.id: fresh, "unknown": fresh})
+    dearer = replace(fresh, price=99.0, name="Renamed since")
+    found = with_colours(sequence, {GUESS.id: dearer, "unknown": dearer})
     assert found.steps == sequence.steps
     assert [item.id for item in found.case.kit] == [item.id for item in sequence.case.kit]
     assert [item for item in found.case.kit if item not in sequence.case.kit] == [fresh]

@@ -56,21 +56,25 @@ def laid_items(sequence: Sequence) -> frozenset[str]:
     return frozenset(part.item for step in sequence.steps for part in step.mix)
 
 
-def with_items(sequence: Sequence, items: Mapping[str, Product]) -> Sequence:
-    """A plan with the items of its own kit replaced by those of the same id; its steps stay."""
-    kit = tuple(items.get(item.id, item) for item in sequence.case.kit)
+def with_colours(sequence: Sequence, items: Mapping[str, Product]) -> Sequence:
+    """A plan whose own items have the colour and cover of those of the same id; all else of them stays, and so do its steps."""
+    kit = tuple(_recoloured(item, items.get(item.id, item)) for item in sequence.case.kit)
     return replace(sequence, case=replace(sequence.case, kit=kit))
+
+
+def _recoloured(own: Product, fresh: Product) -> Product:
+    return replace(
+        own, lab=fresh.lab, lab_sd=fresh.lab_sd, cover=fresh.cover, cover_sd=fresh.cover_sd, source=fresh.source
+    )
 
 
 def changed_by(now: Evaluation, items: Mapping[str, Product], house: House) -> Changed | None:
     """What these items, measured anew, change in an evaluated plan. None where it lays none of them, or they are as it has them."""
-    old = now.sequence
-    own = {item.id: item for item in old.case.kit}
-    fresh = {key: item for key, item in items.items() if key in own and own[key] != item}
-    moved = laid_items(old) & set(fresh)
-    if not moved:
-        return None
-    return _changed(now, with_items(old, fresh), tuple(item.name for item in old.case.kit if item.id in moved), house)
+    new = with_colours(now.sequence, items)
+    laid = laid_items(new)
+    pairs = zip(now.sequence.case.kit, new.case.kit, strict=True)
+    moved = tuple(own.name for own, fresh in pairs if own != fresh and own.id in laid)
+    return _changed(now, new, moved, house) if moved else None
 
 
 def changed_by_skin(now: Evaluation, readings: Iterable[SkinReading], house: House) -> Changed | None:

@@ -9,6 +9,7 @@ from __future__ import annotations
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, replace
 from functools import lru_cache
+from math import log
 from typing import Annotated, Literal, get_args
 
 from annotated_types import Ge, Le
@@ -68,9 +69,7 @@ class Cell:
 
 @dataclass(frozen=True, slots=True)
 class Card:
-    """A card as it is printed. ``rulers`` are printed lengths that are checked with a ruler; ``calibrated`` says whether the
-    reflectances are this printer's own.
-    """
+    """A card as it is printed; ``calibrated`` says whether the reflectances are this printer's own."""
 
     size_mm: tuple[float, float]
     markers: tuple[Marker, ...]
@@ -167,8 +166,6 @@ def _share(reflectance: float, paper: float, ink: float) -> float:
 
 
 def _bend(meant: float, found: float) -> float:
-    from math import log  # noqa: PLC0415
-
     return log(found) / log(meant)
 
 

@@ -11,7 +11,7 @@ from flask_openapi3.models.tag import Tag
 from pydantic import Field
 from sqlalchemy.orm import Session
 
-from nabrel.core.ask.measured import changed_by, with_items
+from nabrel.core.ask.measured import changed_by, with_colours
 from nabrel.core.case.product import Product
 from nabrel.core.errors import Refused
 from nabrel.core.shelf.photographed import Film, measured_item, new_item
@@ -87,10 +87,11 @@ def post_films(body: TakeInBody) -> ws.KitWire:
         for each in body.plans:
             sequences.stands(each.id, each.revision)
             before = sequences.get(each.id).sequence
-            names = [item.name for item in before.case.kit if item.id in by_id and by_id[item.id] != item]
-            if names:
+            after = with_colours(before, by_id)
+            pairs = zip(before.case.kit, after.case.kit, strict=True)
+            if names := [own.name for own, fresh in pairs if own != fresh]:
                 says = f"Colours as photographed: {join_words(names[:4])}"
-                sequences.save(each.id, each.revision, with_items(before, by_id), says)
+                sequences.save(each.id, each.revision, after, says)
         return kit_wire(session)
 
 
