@@ -6,15 +6,17 @@ import os
 from dataclasses import replace
 from functools import cache
 from itertools import combinations
+from random import Random
 
 import numpy as np
 import pytest
 
 from nabrel.core.ask.recommend import rank_schools
 from nabrel.core.drill.exercise import MOST_CHOICES, Exercise
-from nabrel.core.drill.judgements import PRACTISED_BY, practised_by
+from nabrel.core.drill.judgements import PRACTISED_BY, of_kind, practised_by
 from nabrel.core.drill.making import KINDS, LEVELS, exercise, exercises, looks, mark
 from nabrel.core.drill.steps import bound
+from nabrel.core.drill.world import drawn
 from nabrel.core.errors import Impossible, Refused
 from nabrel.core.film.difference import delta_e
 from nabrel.core.film.films import over
@@ -107,6 +109,15 @@ def test_a_fault_is_what_the_rule_book_finds_and_the_other_reasons_are_not():
         assert mark(each, {"step": innocent, "choice": each.answer["choice"]}, HOUSE).score == 0.5
 
 
+@pytest.mark.parametrize("kind", list(KINDS))
+def test_every_judgement_comes_up_on_faces_enough(kind):
+    """Sixty faces are drawn at most: a judgement that one face in twenty gives fails one time in twenty."""
+    for asked in of_kind(kind):
+        rng = Random(f"enough {asked.id}")
+        drawn_faces = (drawn(rng, HOUSE, asked) for _ in range(20))
+        assert any(KINDS[kind].make(world, 3, rng, asked) is not None for world in drawn_faces), asked.id
+
+
 def test_the_right_corrector_leaves_less_or_needs_less_than_any_other_choice():
     for each in made("corrector"):
         leaves = each.marking["leaves"]
@@ -114,7 +125,9 @@ def test_the_right_corrector_leaves_less_or_needs_less_than_any_other_choice():
         for letter, other in leaves.items():
             assert other["hex"].startswith("#")
             if letter != each.answer["choice"]:
-                assert right["de"] <= other["de"] + 0.6, each.id
+                assert right["de"] <= other["de"] - 0.59, each.id
+        right_item = next(i for i in each.sequence.case.kit if i.id == each.marking["items"][each.answer["choice"]])
+        assert each.judgement == "hue-redness" or right_item.lab[1] > 0, each.id
     by_hue = {each.judgement for each in made("corrector")}
     assert len(by_hue) >= 3
 

@@ -28,7 +28,15 @@ from nabrel.core.planner.skin_stages import nearest
 from nabrel.core.shelf.ladder import nearest_rung
 from nabrel.core.shelf.optics import film_for
 from nabrel.core.shelf.shelf import shelf_for
-from nabrel.core.solve.corrector import Above, CorrectorAnswer, Covering, beneath_all, solve_corrector
+from nabrel.core.solve.corrector import (
+    Above,
+    CorrectorAnswer,
+    Covering,
+    as_laid,
+    beneath_all,
+    solve_corrector,
+    unsuited,
+)
 from nabrel.core.terms.colour import Lab
 from nabrel.core.terms.ids import StepKind, Zone
 from nabrel.core.terms.places import places
@@ -54,10 +62,21 @@ class ZoneCorrection:
     worth_it: bool
     says: str
     products: tuple[Product, ...]
+    offered: tuple[Product, ...]
 
     def misses(self, covering: Covering) -> str:
         """What is still off once covered, in words."""
         return direction(covering.lab, self.target)
+
+    def alone(self, house: House) -> tuple[tuple[Product, Covering, str | None], ...]:
+        """What each hue leaves by itself at its best, with no concealer, under all that lies above; the nearest first.
+
+        Each with why the planner passes it over; None where it suits.
+        """
+        laid = as_laid(self.skin, self.target, self.offered, (), self.above, house, self.room_um)
+        found = [(each.corrector, each) for each in laid if each.corrector is not None]
+        found.sort(key=lambda row: (row[1].de, row[0].id))
+        return tuple((item, each, unsuited(item, self.skin, self.target, house)) for item, each in found)
 
 
 def correct_zone(case: Case, zone: Zone, house: House) -> ZoneCorrection:
@@ -139,6 +158,7 @@ def _answered(draft: Draft, zone: Zone, skin: Lab, above: Above) -> ZoneCorrecti
         worth_it=answer.best.corrector is not None and answer.worth_it(house),
         says=_says(zone, answer, house),
         products=draft.shelf.items,
+        offered=tuple(item for item in usable if item.lab is not None),
     )
 
 

@@ -10,10 +10,11 @@ from nabrel.core.case.product import Product
 from nabrel.core.errors import Refused, Told
 from nabrel.core.house import House
 from nabrel.core.judge.evaluate import Evaluation
-from nabrel.core.plan.edits import Edit, Remove, SetAmount, SetHand, SetProduct, SetWait, SetZones
+from nabrel.core.plan.edits import Edit, Move, Remove, SetAmount, SetHand, SetProduct, SetWait, SetZones
 from nabrel.core.plan.step import Step
 from nabrel.core.shelf.ladder import rungs
 from nabrel.core.terms.ids import Role, StepKind, Zone
+from nabrel.core.terms.steps import LAYER_KINDS
 from nabrel.core.terms.table import table
 from nabrel.core.terms.zones import SKIN_ZONES, both, in_order
 
@@ -142,6 +143,16 @@ def _powder_everywhere(now: Evaluation) -> Iterable[Edit]:
         yield SetAmount(step.id, full)
 
 
+def _powder_too_early(now: Evaluation) -> Iterable[Edit]:
+    """The first powder goes before the last cream that lies on the same skin."""
+    steps = now.sequence.steps
+    for powder in _steps(now, "set")[:1]:
+        before = steps[: steps.index(powder)]
+        wet = [s for s in before if s.kind in LAYER_KINDS and s.unit == "um" and set(s.zones) & set(powder.zones)]
+        if len(wet) > 1:
+            yield Move(powder.id, wet[-1].id)
+
+
 def _face_powder(now: Evaluation) -> Iterable[Edit]:
     lit = {zone for step in _steps(now, "light") for zone in step.zones}
     for step in _steps(now, "set"):
@@ -223,6 +234,9 @@ MISTAKES: Mapping[str, Mistake] = table(
             lambda now: _by(now, "spot_conceal", ("concealer", "light"), darkest=False),
         ),
         Mistake("over_creases", "Powder over creases", "What was not smoothed is set as a crease.", _over_creases),
+        Mistake(
+            "powder_too_early", "Powdered before the last cream", "The cream drags and patches on the powder.", _powder_too_early,
+        ),
         Mistake("powder_everywhere", "Powder everywhere", "Dry skin and lines look dusty; nothing needed it there.",
                 _powder_everywhere),
         Mistake("face_powder", "A face-coloured powder over the lift", "It darkens the lift again.", _face_powder),

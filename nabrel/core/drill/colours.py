@@ -8,7 +8,7 @@ from typing import Any
 
 import numpy as np
 
-from nabrel.core.ask.correction import correct_zone
+from nabrel.core.ask.correction import ZoneCorrection, correct_zone
 from nabrel.core.ask.mistakes import MISTAKES, Made, made
 from nabrel.core.drill.exercise import Exercise, Mark, knows_only, lettered
 from nabrel.core.drill.judgements import SHOWN, Judgement, about
@@ -32,12 +32,20 @@ WORTH_SAYING, MOST_IN_WORDS = 1.5, 10
 """Less in L*, a* or b* is not said of a colour in words; and so many zones are."""
 APART = (3.0, 2.2, 1.5, 1.0, 0.6)
 """How far two mistakes must look apart on the zone that tells them best, ΔE00, by level."""
+PLAINLY_FURTHER = 0.6
+"""So much further from the complexion, ΔE00, does a hue leave a zone that is plainly the wrong one."""
+PLAINLY_SEEN = 2.0
+"""A mistake is asked about that moves a zone by so much, ΔE00; the place is named."""
 MOST_TRIED = 5
 """So many other mistakes are tried on a face for the three that are confusable."""
 
 
 def corrector(world: World, level: int, rng: Random, asked: Judgement | None = None) -> Exercise | None:
-    """A discoloured zone on this skin: which hue. What each would leave is what the film model shows."""
+    """A discoloured zone on this skin: which hue. What each would leave by itself is what the film model shows.
+
+    No concealer lies over it: under one that is opaque enough every hue looks alike, and nothing is learnt. What is asked about
+    is one that the plan would take, or one as good.
+    """
     zones = [
         z
         for z in (*both("under_eye"), *both("inner_corner"), "upper_lip", *both("nose_side"))
@@ -49,39 +57,47 @@ def corrector(world: World, level: int, rng: Random, asked: Judgement | None = N
             found = correct_zone(world.case, zone, world.house)
         except Impossible:
             continue
-        answer, best = found.answer, found.answer.best
-        if best.corrector is None or not found.worth_it:
+        planned = {each.corrector.id for each in found.answer.nearly_as_good(world.house) if each.corrector is not None}
+        best, *others = found.alone(world.house) or (None,)
+        if best is None or not found.worth_it or best[0].id not in planned:
             continue
-        as_good = {each.corrector.id for each in answer.nearly_as_good(world.house) if each.corrector is not None}
-        rows: dict[str, Covering] = {each.corrector.name: each for each in answer.each if each.corrector is not None}
-        rows[best.corrector.name] = best
-        right = best.corrector.name
-        wrong = [n for n, row in rows.items() if row.corrector and n != right and row.corrector.id not in as_good]
-        wrong.sort(key=lambda name: (rows[name].de, name))
+        wrong = [row for row in others if row[1].de >= best[1].de + PLAINLY_FURTHER]
         if len(wrong) < 3:
             continue
+        rows = {item.name: (item, covering, passed_over) for item, covering, passed_over in (best, *wrong)}
         # What leaves it nearly as well is confusable.
         begin = round((len(wrong) - 3) * (5 - level) / 4)
-        choices, letter = lettered(rng, right, wrong[begin : begin + 3])
-        hexes = to_hex(np.array([rows[c.says].lab for c in choices]))
+        choices, letter = lettered(rng, best[0].name, [item.name for item, *_ in wrong[begin : begin + 3]])
+        hexes = to_hex(np.array([rows[c.says][1].lab for c in choices]))
         skin, target = to_hex(np.array([found.skin, found.target]))
+        shows = beside(found.skin, found.target) or "the same"
+        under = f"under {found.foundation_um:g} µm of foundation" if found.foundation is not None else "by itself"
+        left = {c.id: round(float(rows[c.says][1].de), 2) for c in choices}
+        nearest = min((each for each in left if each != letter), key=lambda each: left[each])
         return Exercise(
             "", "corrector", f"hue-{_worst(world, zone)}", level, 0,
-            f"This zone is {ZONE_INFO[zone].place}. Which corrector, so that least must cover it?",
+            f"This zone is {ZONE_INFO[zone].place}. Which corrector leaves least to see, {under} and with no concealer?",
             {"choice": letter},
-            (found.says,),
+            (
+                f"The zone is {shows} beside the complexion. {best[0].name} in a film of {best[1].corrector_um:g} µm leaves ΔE00 "
+                f"{left[letter]:.1f}; the next best here, {next(c.says for c in choices if c.id == nearest)}, {left[nearest]:.1f}.",
+            ),
             choices,
             {
                 "zone": zone, "reads": reads(world), "skin": skin, "complexion": target,
-                "in_words": [f"The zone beside the complexion: {beside(found.skin, found.target) or 'the same'}."]},
+                "in_words": [f"The zone beside the complexion: {shows}."]},
             {
-                "leaves": {c.id: {"hex": h, "de": round(float(rows[c.says].de), 2), "says": found.misses(rows[c.says])}
+                "leaves": {c.id: {"hex": h, "de": left[c.id], "says": _said_of(found, *rows[c.says][1:])}
                            for c, h in zip(choices, hexes, strict=True)},
-                "items": {c.id: chosen.id for c in choices if (chosen := rows[c.says].corrector) is not None},
+                "items": {c.id: rows[c.says][0].id for c in choices},
             },
             world.plan,
         )  # fmt: skip
     return None
+
+
+def _said_of(found: ZoneCorrection, covering: Covering, passed_over: str | None) -> str:
+    return ": ".join(each for each in (passed_over, found.misses(covering)) if each)
 
 
 def _asks(world: World, zone: Zone, asked: Judgement | None) -> bool:
@@ -202,7 +218,7 @@ def diagnose(world: World, level: int, rng: Random, asked: Judgement | None = No
 
     def look(name: str) -> bool:
         found = made(world.now, MISTAKES[name], world.house)
-        if found is not None and found.trial.look_de >= APART[0]:
+        if found is not None and found.trial.look_de >= PLAINLY_SEEN:
             looks[name] = (found, found.trial.after.appearance.lab[-1])
         return name in looks
 

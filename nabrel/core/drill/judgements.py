@@ -24,7 +24,7 @@ FAULTS: Mapping[str, tuple[str, ...]] = {
     "no-shimmer-on-texture": ("glow_on_texture",), "shade-short-of-the-mouth": ("shade_to_the_mouth",),
     "shade-and-light-apart": ("one_sponge",), "crease-check-before-powder": ("over_creases",),
     "no-shade-on-the-jowl": ("shade_on_the_jowl",),
-    "wet-over-powder": ("powder_everywhere",),
+    "wet-over-powder": ("powder_too_early", "powder_everywhere"),
 }  # fmt: skip
 """Rules that are found broken, and the mistakes that break them."""
 PAINTED: tuple[StepKind, ...] = ("glow", "correct", "light", "colour")

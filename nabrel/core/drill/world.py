@@ -88,7 +88,7 @@ def drawn(rng: Random, house: House, asked: Judgement | None = None) -> World:
     also += [each for each in ALSO if each[0] == needed and each not in also]
     for condition, where in also:
         for zone in where:
-            zones.setdefault(zone, {})[condition] = rng.randint(1, 2)
+            zones.setdefault(zone, {})[condition] = rng.randint(1, 2) + (condition == needed)
     preset: Preset = rng.choice(PRESETS)
     school: School = rng.choice(list(SCHOOL_INFO))
     if asked is not None:

@@ -79,18 +79,17 @@ class CorrectorAnswer:
         Nearly: as near to the complexion (or within ΔE00 0.5) for at most a rung more film. One corrector fewer on the
         hand is worth that.
         """
-        best = self.best
-        if best.corrector is None:
+        if self.best.corrector is None:
             return ()
+        near = (each for each in self.each if each.corrector is not None and self.rivals(each, house))
+        return tuple(dict.fromkeys((self.best, *near)))
+
+    def rivals(self, covering: Covering, house: House) -> bool:
+        """Whether a covering does about as well as the best: see :meth:`nearly_as_good`."""
+        best = self.best
         most = best.total_um + max(1.0, 2.0 * half_rung(best.total_um, house))
-        near = (
-            each
-            for each in self.each
-            if each.corrector is not None
-            and (each.near_enough or (not best.near_enough and each.de <= best.de + 0.5))
-            and each.total_um <= most
-        )
-        return tuple(dict.fromkeys((best, *near)))
+        near = covering.near_enough or (not best.near_enough and covering.de <= best.de + 0.5)
+        return near and covering.total_um <= most
 
     @property
     def saving(self) -> float:
@@ -134,10 +133,8 @@ def remembered(
     lays more corrector than meant: a strong hue that only works at one exact thickness is no use to a person.
     """
     zone = _Zone(surface(skin), np.array(target), above, house, max(most_um, 0.0))
-    considered = tuple(
-        item for item in correctors if _of_a_depth(item, target, house) and _not_green_on_dark(item, skin, target)
-    )
-    without, *others = zone.best_of_each(considered, concealers)
+    suited = tuple(item for item in correctors if unsuited(item, skin, target, house) is None)
+    without, *others = zone.best_of_each(suited, concealers)
     ranked = sorted([without, *others], key=lambda covering: _rank(covering, house))
     return CorrectorAnswer(
         best=ranked[0],
@@ -147,19 +144,40 @@ def remembered(
     )
 
 
-def _of_a_depth(item: Product, target: Lab, house: House) -> bool:
-    """Whether a hue cancels at this complexion's depth: a far paler one lightens and turns grey, a far deeper one stains."""
+def unsuited(item: Product, skin: Lab, target: Lab, house: House) -> str | None:
+    """Why a hue is not considered here, in words; None where it is.
+
+    A far paler one lightens and turns grey, a far deeper one stains; over darkness green only adds grey, even where the sum
+    comes near.
+    """
     if item.lab is None:
-        return False
-    return -house.corrector_deeper_l <= item.lab[0] - target[0] <= house.corrector_paler_l
-
-
-def _not_green_on_dark(item: Product, skin: Lab, target: Lab) -> bool:
-    """Whether a hue is not green, or what shows is red: over darkness green only adds grey, even where the sum comes near."""
-    if item.lab is None or item.lab[1] >= 0.0:
-        return True
+        return "without a colour of its own"
+    lighter = item.lab[0] - target[0]
+    if lighter > house.corrector_paler_l:
+        return "far paler than this skin"
+    if lighter < -house.corrector_deeper_l:
+        return "far deeper than this skin"
     redder, yellower = skin[1] - target[1], skin[2] - target[2]
-    return redder > abs(yellower)
+    if item.lab[1] < 0.0 and redder <= abs(yellower):
+        return "green, where what shows is not red"
+    return None
+
+
+def as_laid(
+    skin: Lab,
+    target: Lab,
+    correctors: Sequence[Product],
+    concealers: Sequence[Product],
+    above: Above,
+    house: House,
+    most_um: float,
+) -> tuple[Covering, ...]:
+    """The best that each of these correctors leaves on a zone, whether it suits or not; in their order, each once.
+
+    A corrector that finds no room is left out. Values are those of :func:`remembered`.
+    """
+    zone = _Zone(surface(skin), np.array(target), above, house, max(most_um, 0.0))
+    return tuple(each for each in zone.best_of_each(tuple(correctors), tuple(concealers)) if each.corrector is not None)
 
 
 def _rank(covering: Covering, house: House) -> tuple[int, float]:
