@@ -25,7 +25,7 @@ def grow(session: Session, people: int = SITTERS, all_plans: int = PLANS, revisi
     """Copy the demo's sitters and plans until there are as many, by default as a busy school has."""
     sitters = session.scalars(select(SitterRow)).all()
     plans = session.scalars(select(SequenceRow)).all()
-    kept = {
+    kits = {
         plan.id: session.scalars(select(RevisionRow).where(RevisionRow.sequence_id == plan.id)).first()
         for plan in plans
     }
@@ -42,7 +42,7 @@ def grow(session: Session, people: int = SITTERS, all_plans: int = PLANS, revisi
     owners = session.scalars(select(SitterRow.id)).all()
     for place in range(all_plans - len(plans)):
         plan = plans[place % len(plans)]
-        first = kept[plan.id]
+        first = kits[plan.id]
         assert first is not None
         sequence = f"plan{place}"
         session.add(

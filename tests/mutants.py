@@ -149,8 +149,8 @@ class Counting:
         running.switch_context(item.nodeid)
         yield
         running.switch_context("none")
-        with self._times.open("a", encoding="utf-8") as kept:
-            kept.write(f"{time.perf_counter() - start:.4f} {item.nodeid}\n")
+        with self._times.open("a", encoding="utf-8") as stored:
+            stored.write(f"{time.perf_counter() - start:.4f} {item.nodeid}\n")
 
 
 def counted(folder: Path) -> Reach:
@@ -173,8 +173,8 @@ def counted(folder: Path) -> Reach:
         taken, _, test = row.partition(" ")
         seconds[test] = float(taken)
     by_line: dict[tuple[str, int], set[str]] = {}
-    with sqlite3.connect(lines) as kept:
-        rows = kept.execute("select path, context, numbits from line_bits join file on file.id = file_id "
+    with sqlite3.connect(lines) as stored:
+        rows = stored.execute("select path, context, numbits from line_bits join file on file.id = file_id "
                             "join context on context.id = context_id")  # fmt: skip
         for path, test, bits in rows:
             if test in seconds:

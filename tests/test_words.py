@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+import ast
 import re
+from collections.abc import Iterator
 from pathlib import Path
 
 import pytest
@@ -46,3 +48,28 @@ def test_what_was_replaced_does_not_come_back(where):
         if (hit := re.search(pattern, line, re.IGNORECASE))
     ]
     assert found == []
+
+
+NOT_NAMES = re.compile(r"(^|_)(keep|kept|instead|stands)(_|$)")
+
+
+def test_names_in_code_are_plain_and_current_ones():
+    """What a thing does is its name: it stores, saves, replaces, is current."""
+    seen, found = 0, []
+    for file in [each for folder in ("nabrel", "tests", "bench", "docs") for each in (ROOT / folder).rglob("*.py")]:
+        for node in ast.walk(ast.parse(file.read_text(encoding="utf-8"))):
+            for name in _named_by(node):
+                seen += 1
+                if NOT_NAMES.search(re.sub(r"(?<=[a-z])(?=[A-Z])", "_", name).lower()) and not name.startswith("test_"):
+                    found.append(f"{file.relative_to(ROOT)}:{node.lineno}: {name}")
+    assert seen > 10_000
+    assert found == []
+
+
+def _named_by(node: ast.AST) -> Iterator[str]:
+    if isinstance(node, ast.FunctionDef | ast.ClassDef | ast.AsyncFunctionDef):
+        yield node.name
+    elif isinstance(node, ast.arg):
+        yield node.arg
+    elif isinstance(node, ast.Name) and isinstance(node.ctx, ast.Store):
+        yield node.id

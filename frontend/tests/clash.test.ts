@@ -21,7 +21,7 @@ describe('two records', () => {
       name: 'Veil',
       mine: { name: 'Veil', note: '' },
       theirs: { name: 'Veil' },
-      keep: vi.fn(),
+      save: vi.fn(),
       take,
     });
     expect(take).toHaveBeenCalledOnce();
@@ -29,13 +29,13 @@ describe('two records', () => {
   });
 
   test('that clash wait for one answer', async () => {
-    const keep = vi.fn(() => Promise.resolve());
+    const save = vi.fn(() => Promise.resolve());
     const take = vi.fn();
-    clashes.ask({ name: 'Veil', mine: { name: 'Veil' }, theirs: null, keep, take });
+    clashes.ask({ name: 'Veil', mine: { name: 'Veil' }, theirs: null, save, take });
     expect(clashes.shown?.name).toBe('Veil');
-    await clashes.keep();
-    await clashes.keep();
-    expect([keep.mock.calls.length, take.mock.calls.length, clashes.shown]).toEqual([1, 0, null]);
+    await clashes.save();
+    await clashes.save();
+    expect([save.mock.calls.length, take.mock.calls.length, clashes.shown]).toEqual([1, 0, null]);
   });
 });
 

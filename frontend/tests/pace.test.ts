@@ -24,7 +24,7 @@ function score(tasks: Task[], waits: Score['timetable']['waits'] = []): Score {
     sitter_id: 's',
     nickname: 'Wren',
     timing: {},
-    kept: {},
+    saved: {},
     rests: [],
     lacks: [],
     owned_spare: [],

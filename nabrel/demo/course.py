@@ -12,7 +12,7 @@ from nabrel.core.judge.evaluate import course_of
 from nabrel.core.lesson.blocks import blocks_of
 from nabrel.core.lesson.room import Asked, CheckDone, ClassLog, PhaseDone, Shared
 from nabrel.core.plan.sequence import Sequence
-from nabrel.formats.workspace import KeptClass, KeptStudent
+from nabrel.formats.workspace import StoredClass, StoredStudent
 
 COURSE = "Evening course, autumn"
 GUESTS = ("Ottoline", "Pike")
@@ -33,14 +33,14 @@ QUESTIONS = (
 )
 
 
-def classes(plans: Mapping[str, tuple[str, str, Sequence]], today: date) -> Iterator[KeptClass]:
+def classes(plans: Mapping[str, tuple[str, str, Sequence]], today: date) -> Iterator[StoredClass]:
     """The four evenings; ``plans`` are, by nickname, the ids of sitter and plan, and the plan."""
     for number, (days, model, title) in enumerate(EVENINGS):
         _, plan_id, sequence = plans[model]
         day = today + timedelta(days=days)
         held = days < 0
         students = tuple(_students(plans, model))
-        yield KeptClass(
+        yield StoredClass(
             id=sha256(f"{COURSE} {number}".encode()).hexdigest()[:32],
             plan=plan_id,
             revision=1 if held else None,
@@ -63,13 +63,13 @@ def classes(plans: Mapping[str, tuple[str, str, Sequence]], today: date) -> Iter
         )
 
 
-def _students(plans: Mapping[str, tuple[str, str, Sequence]], model: str) -> Iterator[KeptStudent]:
+def _students(plans: Mapping[str, tuple[str, str, Sequence]], model: str) -> Iterator[StoredStudent]:
     """The guides, each with their own face, but for whoever is the model; and two guests."""
     guides = [name for name in plans if name != model]
     for place, name in enumerate(guides):
-        yield KeptStudent(name=name, pace=1.5 + 0.25 * (place % 4), sitter=plans[name][0])
-    yield KeptStudent(name=GUESTS[0], pace=2.5, tools=("damp_sponge", "fluffy_brush", "angled_brush"))
-    yield KeptStudent(name=GUESTS[1], pace=2.0)
+        yield StoredStudent(name=name, pace=1.5 + 0.25 * (place % 4), sitter=plans[name][0])
+    yield StoredStudent(name=GUESTS[0], pace=2.5, tools=("damp_sponge", "fluffy_brush", "angled_brush"))
+    yield StoredStudent(name=GUESTS[1], pace=2.0)
 
 
 def _log(sequence: Sequence, students: list[str], day: date, number: int) -> ClassLog:

@@ -41,13 +41,15 @@ def examples() -> dict[str, str]:
     planned = plan(first, House())
     takes = {done.step.id: done.take for done in course_of(planned, House()).done}
     found[f"{first.sitter.nickname.lower()}.sequence.json"] = file_text(SequenceFile.of(planned, takes))
-    for number, kept in enumerate(islice(wears(first.sitter.nickname, "plan", planned, SEASON_ENDS), SAMPLES), start=1):
+    for number, stored in enumerate(
+        islice(wears(first.sitter.nickname, "plan", planned, SEASON_ENDS), SAMPLES), start=1
+    ):
         wear = WearFile(
             sequence=SequenceFile.of(planned),
-            worn=kept.worn,
-            looks=kept.looks,
-            verdict=kept.verdict,
-            forecast=kept.forecast,
+            worn=stored.worn,
+            looks=stored.looks,
+            verdict=stored.verdict,
+            forecast=stored.forecast,
         )
         found[f"samples/{first.sitter.nickname.lower()}-{number}.wear.json"] = file_text(wear)
     found["samples/evening-course.class.json"] = file_text(_evening_course(planned))

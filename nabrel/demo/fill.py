@@ -38,7 +38,7 @@ def fill(database: Database, today: date | None = None) -> bool:
             plan_id = Sequences(session).add(sitter_id, sequence)
             plans[agreed.nickname] = (sitter_id, plan_id, sequence)
             for wear in worn.wears(agreed.nickname, plan_id, sequence, today):
-                Wears(session).keep(wear)
+                Wears(session).save(wear)
         for item in season.in_use(kit(), today):
             Kit(session).put(item)
         for tool in season.tools(today):

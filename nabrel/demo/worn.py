@@ -17,7 +17,7 @@ from nabrel.core.learn.seen import COMES, Seen, observations
 from nabrel.core.plan.sequence import Sequence
 from nabrel.core.terms.ids import EffectOf, WearSign, Zone
 from nabrel.formats.wear import Verdict, Worn, WornForecast
-from nabrel.formats.workspace import KeptWear
+from nabrel.formats.workspace import StoredWear
 
 WORN_BY = ("Wren", "Tamsin", "Bram", "Isolde", "Dunstan", "Halcyon")
 """Wren and Dunstan wear the same foundation, Bram and Dunstan the same school: what is a guide's own can be told from what is not."""
@@ -55,7 +55,7 @@ SAID = {
 NEXT_TIME = {"Bram": "Powder the forehead and nose a little more.", "Tamsin": "Shade one step darker."}
 
 
-def wears(nickname: str, plan_id: str, sequence: Sequence, today: date) -> Iterator[KeptWear]:
+def wears(nickname: str, plan_id: str, sequence: Sequence, today: date) -> Iterator[StoredWear]:
     """The records of one guide, oldest first; none of those who kept none."""
     if nickname not in WORN_BY:
         return
@@ -66,7 +66,7 @@ def wears(nickname: str, plan_id: str, sequence: Sequence, today: date) -> Itera
         forecast = forecasts[climate]
         begun = datetime.combine(today - timedelta(days=ago), time(8, 5 * rng.randrange(12)), UTC)
         looks = tuple(_looks(nickname, sequence, forecast, rng, number))
-        yield KeptWear(
+        yield StoredWear(
             id=sha256(f"{nickname} {number}".encode()).hexdigest()[:32],
             plan=plan_id,
             revision=1,
@@ -94,14 +94,14 @@ def _looks(
         expected = hours.shine_hours if sign == "shine" else hours.colour_hours or 0.0
         came[each.zone, sign] = expected * _truly(each, sign) * exp(rng.gauss(0, NOISE))
     # Now and then somebody forgets one.
-    kept = [minutes for minutes in LOOKS_MIN if rng.random() < 0.85] or [LOOKS_MIN[-1]]
-    for minutes in kept:
+    stored = [minutes for minutes in LOOKS_MIN if rng.random() < 0.85] or [LOOKS_MIN[-1]]
+    for minutes in stored:
         zones: dict[Zone, dict[WearSign, int]] = {}
         for (zone, sign), at in came.items():
             since = minutes / 60 - at
             if since >= 0:
                 zones.setdefault(zone, {})[sign] = 1 if since < 1.5 else 2
-        last = minutes == kept[-1]
+        last = minutes == stored[-1]
         yield Look(
             minutes,
             "daylight",

@@ -28,8 +28,8 @@ LISTS = frozenset({"suits", "contains", "ingredients"})
 TRIPLES = {"lab": ("lab_l", "lab_a", "lab_b"), "half_hour": ("half_hour_l", "half_hour_a", "half_hour_b")}
 BETWEEN = "|"
 """What stands between the entries of a list in one cell; a backslash before it makes it part of an entry."""
-_ESCAPED = re.compile(r"[|\\]")
-_KEPT = re.compile(r"\\([|\\])")
+_TO_ESCAPE = re.compile(r"[|\\]")
+_ESCAPED = re.compile(r"\\([|\\])")
 _ENTRY = re.compile(r"(?:[^|\\]|\\.|\\$)+")
 
 
@@ -51,7 +51,7 @@ def write_kit(items: Iterable[Product]) -> str:
     for item in items:
         model = dumped_value(item)
         cells: dict[str, object] = {name: model[name] for name in COLUMNS if name in model and name not in LISTS}
-        cells.update({name: BETWEEN.join(_ESCAPED.sub(r"\\\g<0>", part) for part in model[name]) for name in LISTS})
+        cells.update({name: BETWEEN.join(_TO_ESCAPE.sub(r"\\\g<0>", part) for part in model[name]) for name in LISTS})
         for name, columns in TRIPLES.items():
             cells.update(dict(zip(columns, model[name] or ("", "", ""), strict=True)))
         table.writerow({name: written(value) for name, value in cells.items()})
@@ -82,7 +82,7 @@ def _row(line: int, header: list[str], cells: list[str], seen: dict[str, int]) -
 
 def _parts(cell: str) -> list[str]:
     """The entries of a list in one cell: what stands between unescaped bars."""
-    return [_KEPT.sub(r"\1", part).strip() for part in _ENTRY.findall(cell)]
+    return [_ESCAPED.sub(r"\1", part).strip() for part in _ENTRY.findall(cell)]
 
 
 def _values(given: dict[str, str]) -> dict[str, object]:

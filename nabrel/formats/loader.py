@@ -74,7 +74,7 @@ def read(data: bytes, model: type[Model], kind: str) -> Model:
         raise Refused(kind, "text that is not JSON", f"JSON ({error})") from None
 
 
-def kept_text(sequence: Sequence) -> str:
+def stored_text(sequence: Sequence) -> str:
     """A sequence as the store keeps it: without its kit, which is kept by itself, and without what is usual.
 
     Zones left bare for one reason stand together: their sentence is written once.
@@ -96,18 +96,18 @@ LEFT_BARE = "left_bare_by_reason"
 """What the store calls zones left bare: rows of a kind, the reason and the zones."""
 
 
-def read_kept(document: str, kit: tuple[Product, ...]) -> Sequence:
+def read_stored(document: str, kit: tuple[Product, ...]) -> Sequence:
     """A sequence from what the store keeps, of any version, with its kit. It was checked when it was kept."""
     packed = document.startswith(PACKED)
-    kept = from_json(decompress(b85decode(document[len(PACKED) :])) if packed else document)
-    rows = kept.pop(LEFT_BARE, None)
+    stored = from_json(decompress(b85decode(document[len(PACKED) :])) if packed else document)
+    rows = stored.pop(LEFT_BARE, None)
     if rows is not None:
-        kept["left_bare"] = [{"zone": zone, "kind": kind, "why": why} for kind, why, *zones in rows for zone in zones]
-    sequence = SequenceFile.model_validate_json(to_json(newest(kept, "sequence"))).sequence
+        stored["left_bare"] = [{"zone": zone, "kind": kind, "why": why} for kind, why, *zones in rows for zone in zones]
+    sequence = SequenceFile.model_validate_json(to_json(newest(stored, "sequence"))).sequence
     return replace(sequence, case=replace(sequence.case, kit=kit))
 
 
-def kept_sitter(document: str) -> Sitter:
+def stored_sitter(document: str) -> Sitter:
     """A sitter from what the store keeps, however their colours were written."""
     found = case_1_as_written({"sitter": from_json(document)})["sitter"]
     return value_of(Sitter, found, "sitter")

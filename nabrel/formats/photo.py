@@ -28,7 +28,7 @@ OF_ITS_OWN = frozenset({"jfif", "jfif_version", "jfif_unit", "jfif_density", "dp
 """What a JPEG file says of its own coding; everything else could say something of the person, the place or the camera."""
 
 
-def kept_picture(data: bytes) -> bytes:
+def re_encoded(data: bytes) -> bytes:
     """The picture as it is kept: a JPEG of at most 1280 pixels a side, upright, with no metadata.
 
     One that is so already stays as it is, so that it goes out and comes back without loss. Refuses what is no picture, and

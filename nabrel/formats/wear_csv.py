@@ -18,7 +18,7 @@ from nabrel.core.terms.zones import ZONE_INFO
 from nabrel.formats.tables import cells_of, number_of, table_of, written
 from nabrel.formats.values import value_of
 from nabrel.formats.wear import Worn
-from nabrel.formats.workspace import KeptWear
+from nabrel.formats.workspace import StoredWear
 
 COLUMNS: tuple[str, ...] = (
     "record", "sitter", "worn_from", "temperature_c", "humidity_pc", "after_min", "light", "zone", *SIGN_INFO, "note", "next_time",
@@ -114,20 +114,20 @@ def _one_of(column: str, text: str, table: Mapping[Id, object]) -> Id:
     return found
 
 
-def write_looks(records: Iterable[tuple[str, KeptWear]]) -> str:
+def write_looks(records: Iterable[tuple[str, StoredWear]]) -> str:
     """The looks of records, each with its sitter's nickname: commas, decimal points, one header row. 0 is nothing seen."""
     out = io.StringIO()
     table = csv.DictWriter(out, COLUMNS, lineterminator="\n")
     table.writeheader()
-    for nickname, kept in records:
-        for look in kept.looks:
+    for nickname, stored in records:
+        for look in stored.looks:
             for zone in (each for each in ZONE_INFO if each in look.seen or each in look.zones):
                 cells: dict[str, object] = {
-                    "record": kept.id,
+                    "record": stored.id,
                     "sitter": nickname,
-                    "worn_from": kept.worn.from_,
-                    "temperature_c": "" if kept.worn.temperature_c is None else kept.worn.temperature_c,
-                    "humidity_pc": "" if kept.worn.humidity_pc is None else kept.worn.humidity_pc,
+                    "worn_from": stored.worn.from_,
+                    "temperature_c": "" if stored.worn.temperature_c is None else stored.worn.temperature_c,
+                    "humidity_pc": "" if stored.worn.humidity_pc is None else stored.worn.humidity_pc,
                     "after_min": look.after_min,
                     "light": look.light,
                     "zone": zone,

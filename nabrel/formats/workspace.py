@@ -115,7 +115,7 @@ class RunsFile(Document):
     runs: list[Run]
 
 
-class KeptWear(Document):
+class StoredWear(Document):
     """How one base wore, of which revision of which plan; the forecast is the one of the day it was put on."""
 
     id: Annotated[str, Field(pattern="^[0-9a-f]{32}$")]
@@ -135,7 +135,7 @@ class KeptWear(Document):
         )
 
 
-class KeptTrial(Document):
+class StoredTrial(Document):
     """Two ways of one plan on trial: on the halves of a face or on two days, which revision each is, and what each is called."""
 
     id: Annotated[str, Field(pattern="^[0-9a-f]{32}$")]
@@ -151,7 +151,7 @@ class TrialsFile(Document):
 
     nabrel: Literal["trials"] = "trials"
     version: Literal[1] = 1
-    trials: list[KeptTrial]
+    trials: list[StoredTrial]
 
 
 class WearsFile(Document):
@@ -159,10 +159,10 @@ class WearsFile(Document):
 
     nabrel: Literal["wears"] = "wears"
     version: Literal[1] = 1
-    wears: list[KeptWear]
+    wears: list[StoredWear]
 
 
-class KeptStudent(Document):
+class StoredStudent(Document):
     """One student of a class: whose face they have where it is kept here, and which named kit they bring."""
 
     name: Name
@@ -172,14 +172,14 @@ class KeptStudent(Document):
     tools: Annotated[tuple[Tool, ...], Field(max_length=MOST_TOOLS)] | None = None
 
 
-class KeptClass(RoomFile):
+class StoredClass(RoomFile):
     """A class of a plan, of its newest revision until it begins; ``taken`` is what it took from the packs once it was held."""
 
     id: Annotated[str, Field(pattern="^[0-9a-f]{32}$")]
     plan: Ident
     revision: Number | None = None
     course: Annotated[str, one_line(120)] = ""
-    students: Annotated[tuple[KeptStudent, ...], Field(min_length=1, max_length=MOST_STUDENTS)]
+    students: Annotated[tuple[StoredStudent, ...], Field(min_length=1, max_length=MOST_STUDENTS)]
     taken: dict[Ident, Annotated[float, Field(ge=0, le=100000)]] = Field(default_factory=dict)
 
 
@@ -188,7 +188,7 @@ class ClassesFile(Document):
 
     nabrel: Literal["classes"] = "classes"
     version: Literal[1] = 1
-    classes: Annotated[list[KeptClass], Field(max_length=MOST_CLASSES)]
+    classes: Annotated[list[StoredClass], Field(max_length=MOST_CLASSES)]
 
 
 class Revision(Document):
@@ -225,7 +225,7 @@ class WorkspaceFile(Document):
 
 
 @dataclass(frozen=True, slots=True)
-class KeptPlan:
+class StoredPlan:
     """A plan with every revision's sequence, in the order of their numbers."""
 
     plan: PlanFile
@@ -233,17 +233,17 @@ class KeptPlan:
 
 
 @dataclass(frozen=True, slots=True)
-class KeptPerson:
+class StoredPerson:
     """All that is kept of one sitter."""
 
     id: str
     sitter: Sitter
     intent: Intent
     readings: tuple[SkinReading, ...] = ()
-    plans: list[KeptPlan] = field(default_factory=list)
+    plans: list[StoredPlan] = field(default_factory=list)
     runs: list[Run] = field(default_factory=list)
-    wears: list[KeptWear] = field(default_factory=list)
-    trials: list[KeptTrial] = field(default_factory=list)
+    wears: list[StoredWear] = field(default_factory=list)
+    trials: list[StoredTrial] = field(default_factory=list)
     photos: Mapping[str, bytes] = field(default_factory=dict)
     """The photographs beside looks, by the name that the look has for them."""
 
@@ -256,10 +256,10 @@ class Workspace:
     kit: tuple[Product, ...] = ()
     kits: list[NamedKit] = field(default_factory=list)
     tools: tuple[OwnedTool, ...] = ()
-    classes: list[KeptClass] = field(default_factory=list)
+    classes: list[StoredClass] = field(default_factory=list)
     students: list[PracticeFile] = field(default_factory=list)
     sets: list[DrillSetFile] = field(default_factory=list)
-    people: list[KeptPerson] = field(default_factory=list)
+    people: list[StoredPerson] = field(default_factory=list)
 
 
 @dataclass(frozen=True, slots=True)
@@ -283,7 +283,7 @@ class Counts:
 class Counting:
     """Counts people as they go by, so that they need not all be held."""
 
-    def __init__(self, shared: Workspace, people: Iterable[KeptPerson]) -> None:
+    def __init__(self, shared: Workspace, people: Iterable[StoredPerson]) -> None:
         self._people = people
         self.counts = Counts(
             items=len(shared.kit),
@@ -294,14 +294,14 @@ class Counting:
             sets=len(shared.sets),
         )
 
-    def __iter__(self) -> Iterator[KeptPerson]:
+    def __iter__(self) -> Iterator[StoredPerson]:
         for person in self._people:
             now = self.counts
             self.counts = replace(
                 now,
                 nicknames=(*now.nicknames, person.sitter.nickname),
                 plans=now.plans + len(person.plans),
-                revisions=now.revisions + sum(len(kept.sequences) for kept in person.plans),
+                revisions=now.revisions + sum(len(stored.sequences) for stored in person.plans),
                 readings=now.readings + len(person.readings),
                 runs=now.runs + len(person.runs),
                 wears=now.wears + len(person.wears),
@@ -328,7 +328,7 @@ def write_workspace(workspace: Workspace) -> bytes:
     return out.getvalue()
 
 
-def write_workspace_to(out: IO[bytes], shared: Workspace, ids: list[str], people: Iterable[KeptPerson]) -> None:
+def write_workspace_to(out: IO[bytes], shared: Workspace, ids: list[str], people: Iterable[StoredPerson]) -> None:
     """Write a zip piece by piece: what all share from a workspace, and its people as they come, one in memory at a time."""
     with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED, compresslevel=6) as folder:
         for name, text in _files(shared, ids, people):
@@ -339,7 +339,7 @@ def _text(model: BaseModel) -> str:
     return model.model_dump_json(indent=1, exclude_none=True) + "\n"
 
 
-def _files(workspace: Workspace, ids: list[str], people: Iterable[KeptPerson]) -> Iterator[tuple[str, str | bytes]]:
+def _files(workspace: Workspace, ids: list[str], people: Iterable[StoredPerson]) -> Iterator[tuple[str, str | bytes]]:
     yield "workspace.json", _text(WorkspaceFile(nabrel="workspace", version=1, sitters=ids))
     yield "house.json", _text(workspace.house)
     yield "kit.csv", write_kit(workspace.kit)
@@ -363,15 +363,15 @@ def _files(workspace: Workspace, ids: list[str], people: Iterable[KeptPerson]) -
             yield f"{here}/trials.json", _text(TrialsFile(trials=person.trials))
         for name, picture in person.photos.items():
             yield f"{here}/photos/{name}", picture
-        for kept in person.plans:
-            names = [kits.name(sequence.case.kit) for sequence in kept.sequences]
+        for stored in person.plans:
+            names = [kits.name(sequence.case.kit) for sequence in stored.sequences]
             yield from kits.new()
-            rows = zip(kept.plan.revisions, names, strict=True)
+            rows = zip(stored.plan.revisions, names, strict=True)
             told = [row.model_copy(update={"kit": name}) for row, name in rows]
-            yield f"{here}/plans/{kept.plan.id}/plan.json", _text(kept.plan.model_copy(update={"revisions": told}))
-            for row, sequence in zip(kept.plan.revisions, kept.sequences, strict=True):
+            yield f"{here}/plans/{stored.plan.id}/plan.json", _text(stored.plan.model_copy(update={"revisions": told}))
+            for row, sequence in zip(stored.plan.revisions, stored.sequences, strict=True):
                 bare = replace(sequence, case=replace(sequence.case, kit=()))
-                yield _revision_name(person.id, kept.plan.id, row.number), _text(SequenceFile.of(bare))
+                yield _revision_name(person.id, stored.plan.id, row.number), _text(SequenceFile.of(bare))
 
 
 class _MadeWith:
@@ -501,7 +501,7 @@ def read_workspace(data: bytes | IO[bytes]) -> Workspace:
     return replace(shared, people=list(people))
 
 
-def open_workspace(data: bytes | IO[bytes]) -> tuple[Workspace, list[str], Iterator[KeptPerson]]:
+def open_workspace(data: bytes | IO[bytes]) -> tuple[Workspace, list[str], Iterator[StoredPerson]]:
     """What all share in a workspace's zip, read at once, the ids of its people, and the people, each read when asked for.
 
     Refusals are those of :func:`read_workspace`; of people when they come.
@@ -561,15 +561,15 @@ def _drilled(folder: _Folder, listed: list[str]) -> tuple[list[PracticeFile], li
     return students, sets
 
 
-def _people(folder: _Folder, listed: list[str], classes: Iterable[KeptClass]) -> Iterator[KeptPerson]:
+def _people(folder: _Folder, listed: list[str], classes: Iterable[StoredClass]) -> Iterator[StoredPerson]:
     plans: list[str] = []
     numbers: set[tuple[str, int | None]] = set()
     for person in listed:
         found = _person(folder, person)
-        plans.extend(kept.plan.id for kept in found.plans)
+        plans.extend(stored.plan.id for stored in found.plans)
         _each_once("plans", plans)
-        numbers |= {(kept.plan.id, row.number) for kept in found.plans for row in kept.plan.revisions}
-        numbers |= {(kept.plan.id, None) for kept in found.plans}
+        numbers |= {(stored.plan.id, row.number) for stored in found.plans for row in stored.plan.revisions}
+        numbers |= {(stored.plan.id, None) for stored in found.plans}
         yield found
     for each in classes:
         if (each.plan, each.revision) not in numbers:
@@ -595,7 +595,7 @@ def _each_once(field: str, ids: list[str]) -> None:
         raise Refused(field, twice, "each id once")
 
 
-def _person(folder: _Folder, person: str) -> KeptPerson:
+def _person(folder: _Folder, person: str) -> StoredPerson:
     here = f"sitters/{person}"
     with folder.naming(f"{here}/case.json"):
         case = check_case(folder.model(f"{here}/case.json", CaseFile).case)
@@ -605,9 +605,9 @@ def _person(folder: _Folder, person: str) -> KeptPerson:
     # Workspaces written before there were wear records have none.
     wears = folder.model(f"{here}/wears.json", WearsFile).wears if folder.holds(f"{here}/wears.json") else []
     known = {
-        (kept.plan.id, row.number): sequence
-        for kept in plans
-        for row, sequence in zip(kept.plan.revisions, kept.sequences, strict=True)
+        (stored.plan.id, row.number): sequence
+        for stored in plans
+        for row, sequence in zip(stored.plan.revisions, stored.sequences, strict=True)
     }
     trials = folder.model(f"{here}/trials.json", TrialsFile).trials if folder.holds(f"{here}/trials.json") else []
     named = [
@@ -625,7 +625,7 @@ def _person(folder: _Folder, person: str) -> KeptPerson:
         ]
     pictures = dict.fromkeys(look.photo for each in wears for look in each.looks if look.photo)
     photos = {name: _photo(folder, f"{here}/photos/{name}") for name in pictures}
-    return KeptPerson(
+    return StoredPerson(
         id=person,
         sitter=case.sitter,
         intent=case.intent,
@@ -640,13 +640,13 @@ def _person(folder: _Folder, person: str) -> KeptPerson:
 
 def _photo(folder: _Folder, name: str) -> bytes:
     """A photograph of the zip, as it may be kept. Refuses one that is missing, and what is no photograph."""
-    from nabrel.formats.photo import kept_picture  # noqa: PLC0415 - Pillow is loaded only where there are pictures
+    from nabrel.formats.photo import re_encoded  # noqa: PLC0415 - Pillow is loaded only where there are pictures
 
     with folder.naming(name):
-        return kept_picture(folder.read(name))
+        return re_encoded(folder.read(name))
 
 
-def _plan(folder: _Folder, person: str, plan: str) -> KeptPlan:
+def _plan(folder: _Folder, person: str, plan: str) -> StoredPlan:
     name = f"sitters/{person}/plans/{plan}/plan.json"
     model = folder.model(name, PlanFile)
     if model.id != plan:
@@ -667,4 +667,4 @@ def _plan(folder: _Folder, person: str, plan: str) -> KeptPlan:
                 sequence = replace(sequence, case=replace(sequence.case, kit=kit))
             sequences.append(check_sequence(sequence, kit_checked=kit is not None))
     rows = [row.model_copy(update={"kit": None}) for row in model.revisions]
-    return KeptPlan(plan=model.model_copy(update={"revisions": rows}), sequences=sequences)
+    return StoredPlan(plan=model.model_copy(update={"revisions": rows}), sequences=sequences)

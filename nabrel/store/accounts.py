@@ -18,8 +18,8 @@ from zxcvbn import zxcvbn
 
 from nabrel.core.errors import Refused, Told
 from nabrel.core.terms.limits import one_line
-from nabrel.store.standing import Missing
 from nabrel.store.tables import AccountRow, SignInRow
+from nabrel.store.versions import Missing
 
 Role = Literal["educator", "student"]
 ROLES: tuple[Role, ...] = get_args(Role)

@@ -20,7 +20,7 @@ from nabrel.core.errors import Refused
 from nabrel.store.folder import BACKUPS, OWN_FILE, Unusable, made_folder, owned, reason
 
 Occasion = Literal["daily", "migration", "restore", "replace"]
-KEPT = 7
+BACKUPS_HELD = 7
 A_DAY = timedelta(days=1)
 _NAME = re.compile(r"nabrel-(\d{8}T\d{6}Z)-(?:daily|migration|restore|replace)(?:-\d+)?\.sqlite")
 
@@ -80,12 +80,12 @@ def automatic(database: Path, occasion: Occasion, now: datetime | None = None) -
         again += 1
         target = folder / f"nabrel-{stamp}-{occasion}-{again}.sqlite"
     made = copy(database, target)
-    for old in kept(database.parent)[KEPT:]:
+    for old in backups_in(database.parent)[BACKUPS_HELD:]:
         old.unlink(missing_ok=True)
     return made
 
 
-def kept(folder: Path) -> list[Path]:
+def backups_in(folder: Path) -> list[Path]:
     """The automatic backups of a data folder, the newest first."""
     found = [file for file in (folder / BACKUPS).glob("nabrel-*.sqlite") if _NAME.fullmatch(file.name)]
     return sorted(found, key=lambda file: (file.name[:23], file.stat().st_mtime_ns), reverse=True)
@@ -93,7 +93,7 @@ def kept(folder: Path) -> list[Path]:
 
 def due(folder: Path, now: datetime) -> bool:
     """Whether a day has passed since the newest backup."""
-    newest = next(iter(kept(folder)), None)
+    newest = next(iter(backups_in(folder)), None)
     if newest is None:
         return True
     found = _NAME.fullmatch(newest.name)

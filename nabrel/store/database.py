@@ -184,8 +184,8 @@ def revisions() -> frozenset[str]:
 def behind(engine: Engine) -> bool:
     """Whether the tables are older than this Nabrel."""
     with engine.connect() as connection:
-        stands = MigrationContext.configure(connection).get_current_revision()
-    return stands != ScriptDirectory(str(MIGRATIONS)).get_current_head()
+        current = MigrationContext.configure(connection).get_current_revision()
+    return current != ScriptDirectory(str(MIGRATIONS)).get_current_head()
 
 
 def restore(file: Path, folder: Path) -> Path | None:

@@ -14,8 +14,8 @@ from nabrel.core.house.factors import Factor, factor_named
 from nabrel.formats.checks import house_of
 from nabrel.formats.files import DecidedParameter, DecidedRule, HouseFile, TakenOver
 from nabrel.formats.values import text_of, value_from_text
-from nabrel.store.standing import Missing, first_version, now, to_change
 from nabrel.store.tables import DecisionRow, SitterRow, TakenOverRow
+from nabrel.store.versions import Missing, first_version, now, to_change
 
 Decided = tuple[str, str, str]
 """A decision as it is kept: what it is about, its name, its document."""
@@ -64,8 +64,8 @@ class HouseRules:
         return _house_of(self._rows())
 
     def _rows(self) -> tuple[Decided, ...]:
-        kept = select(DecisionRow.about, DecisionRow.name, DecisionRow.document)
-        rows = self._session.execute(kept.order_by(DecisionRow.about, DecisionRow.name))
+        stored = select(DecisionRow.about, DecisionRow.name, DecisionRow.document)
+        rows = self._session.execute(stored.order_by(DecisionRow.about, DecisionRow.name))
         taken = ((TAKEN_OVER, str(key), document) for key, document in self._taken_rows())
         return (*((about, name, document) for about, name, document in rows), *taken)
 
@@ -83,7 +83,7 @@ class HouseRules:
         owner = self._sitter_of(factor)
         if factor.of == "sitter" and owner is None:
             raise Refused("what", decision.what, "a factor of a sitter who is here")
-        self._keep_taken(decision, owner)
+        self._save_taken(decision, owner)
 
     def take_over_of(self, nicknames: Collection[str], decisions: Iterable[TakenOver]) -> None:
         """Those of the factors that are about these sitters, who came from elsewhere."""
@@ -110,7 +110,7 @@ class HouseRules:
         wanted = select(SitterRow.id).where(SitterRow.nickname == factor.id).order_by(SitterRow.position)
         return self._session.scalars(wanted).first()
 
-    def _keep_taken(self, decision: TakenOver, owner: str | None) -> None:
+    def _save_taken(self, decision: TakenOver, owner: str | None) -> None:
         self._session.add(TakenOverRow(sitter_id=owner, document=decision.model_dump_json(exclude_none=True)))
         self._session.flush()
 
@@ -142,7 +142,7 @@ class HouseRules:
     def _decide(self, about: str, name: str, document: str, version: int | None) -> None:
         row = to_change(self._session, DecisionRow, (about, name), version)
         if row is None:
-            self._keep(about, name, document)
+            self._save(about, name, document)
         else:
             row.document, row.changed_at = document, now()
             self._session.flush()
@@ -165,13 +165,13 @@ class HouseRules:
             factor = self._checked(decision)
             owner = self._sitter_of(factor)
             if factor.of != "sitter" or owner is not None:
-                self._keep_taken(decision, owner)
+                self._save_taken(decision, owner)
         for rule_id, rule in model.rules.items():
-            self._keep("rule", rule_id, text_of(rule))
+            self._save("rule", rule_id, text_of(rule))
         for name, parameter in model.parameters.items():
-            self._keep("parameter", name, text_of(parameter))
+            self._save("parameter", name, text_of(parameter))
 
-    def _keep(self, about: str, name: str, document: str) -> None:
+    def _save(self, about: str, name: str, document: str) -> None:
         row = DecisionRow(about=about, name=name, document=document, changed_at=now(), version=first_version())
         self._session.add(row)
         self._session.flush()

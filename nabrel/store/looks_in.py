@@ -14,8 +14,8 @@ from nabrel.core.learn.record import MOST_LOOKS, Look
 from nabrel.core.terms.ids import Zone
 from nabrel.core.terms.limits import SENTENCE_MOST
 from nabrel.formats.wear_csv import LookRow, ZoneSeen
-from nabrel.formats.workspace import KeptWear
-from nabrel.store.repositories import KeptSitter, Sequences, Sitters
+from nabrel.formats.workspace import StoredWear
+from nabrel.store.repositories import Sequences, Sitters, StoredSitter
 from nabrel.store.wears import Wears
 
 Base = tuple[str, datetime, str]
@@ -27,7 +27,7 @@ class _Place:
     """Where rows of one base go: a record that is kept, or the plan on which one is begun."""
 
     plan: str
-    kept: KeptWear | None
+    stored: StoredWear | None
     zones: frozenset[Zone]
 
 
@@ -37,11 +37,11 @@ class LooksIn:
     def __init__(self, session: Session, house: House) -> None:
         self._session, self._house = session, house
         self._wears, self._sequences = Wears(session), Sequences(session)
-        self._by_name: dict[str, list[KeptSitter]] = {}
+        self._by_name: dict[str, list[StoredSitter]] = {}
         for sitter in Sitters(session).all():
             self._by_name.setdefault(sitter.sitter.nickname, []).append(sitter)
         self._places: dict[Base, _Place] = {}
-        self._kept: dict[str, list[KeptWear]] = {}
+        self._by_sitter: dict[str, list[StoredWear]] = {}
 
     def judged(self, rows: Iterable[LookRow]) -> list[LookRow]:
         """The rows, those refused that say something of nobody here, or of a zone on which the plan does nothing."""
@@ -84,26 +84,26 @@ class LooksIn:
         if not owners:
             raise Refused("sitter", seen.sitter, "the nickname of a sitter who is here")
         for owner in owners:
-            kept = self._kept_as(owner.id, base)
-            if kept is not None:
-                sequence = self._sequences.at(kept.plan, kept.revision)
-                return _Place(kept.plan, kept, frozenset(zone for step in sequence.steps for zone in step.zones))
+            stored = self._record_of(owner.id, base)
+            if stored is not None:
+                sequence = self._sequences.at(stored.plan, stored.revision)
+                return _Place(stored.plan, stored, frozenset(zone for step in sequence.steps for zone in step.zones))
         plan = next((each.sequence_ids[0] for each in owners if each.sequence_ids), None)
         if plan is None:
             raise Refused("sitter", seen.sitter, "a sitter with a plan, on which the record can be begun")
         steps = self._sequences.get(plan).sequence.steps
         return _Place(plan, None, frozenset(zone for step in steps for zone in step.zones))
 
-    def _kept_as(self, sitter_id: str, base: Base) -> KeptWear | None:
+    def _record_of(self, sitter_id: str, base: Base) -> StoredWear | None:
         """The record that the table names, else the one that begins at this moment."""
-        if sitter_id not in self._kept:
-            self._kept[sitter_id] = self._wears.all(sitter_id)
-        own = [each for each in self._kept[sitter_id] if _moment(each.worn.from_) == base[1]]
+        if sitter_id not in self._by_sitter:
+            self._by_sitter[sitter_id] = self._wears.all(sitter_id)
+        own = [each for each in self._by_sitter[sitter_id] if _moment(each.worn.from_) == base[1]]
         return next((each for each in own if each.id == base[2]), next(iter(own), None))
 
     def _write(self, place: _Place, own: list[ZoneSeen]) -> None:
-        kept = place.kept or self._wears.begin(place.plan, own[0].worn, self._house)
-        looks = {look.after_min: look for look in kept.looks}
+        stored = place.stored or self._wears.begin(place.plan, own[0].worn, self._house)
+        looks = {look.after_min: look for look in stored.looks}
         by_minute: dict[float, list[ZoneSeen]] = {}
         for each in own:
             by_minute.setdefault(each.after_min, []).append(each)
@@ -119,7 +119,7 @@ class LooksIn:
             )
         if len(looks) > MOST_LOOKS:
             raise Refused("after_min", len(looks), f"at most {MOST_LOOKS} looks at one base")
-        self._wears.look_again(kept.id, tuple(looks.values()))
+        self._wears.look_again(stored.id, tuple(looks.values()))
 
 
 def _base(seen: ZoneSeen) -> Base:

@@ -9,8 +9,8 @@ from typing import Any
 from sqlalchemy import ColumnElement, case, func, select
 from sqlalchemy.orm import Session
 
-from nabrel.store.standing import Missing
 from nabrel.store.tables import KitItemRow, RevisionRow, SequenceRow, SitterRow
+from nabrel.store.versions import Missing
 
 
 @dataclass(frozen=True, slots=True)

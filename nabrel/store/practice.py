@@ -21,12 +21,12 @@ from nabrel.core.errors import Impossible, Refused, Told
 from nabrel.formats.practice import MOST_DRILL_STUDENTS, MOST_SETS, DrillSetFile, PracticeFile, check_set
 from nabrel.formats.values import text_of, value_from_text
 from nabrel.store.repositories import Sitters
-from nabrel.store.standing import Missing, claim, next_place, room_for
 from nabrel.store.tables import AnswerRow, CardRow, ClassStudentRow, DrillSetFaceRow, DrillSetRow, SitterRow, StudentRow
+from nabrel.store.versions import Missing, claim, next_place, room_for
 
 
 @dataclass(frozen=True, slots=True)
-class KeptStudent:
+class StoredStudent:
     """A student who practises."""
 
     key: str
@@ -46,29 +46,29 @@ class Students:
     def __init__(self, session: Session) -> None:
         self._session = session
 
-    def all(self) -> list[KeptStudent]:
+    def all(self) -> list[StoredStudent]:
         """Every student, in their order."""
         return [_student(row) for row in self._session.scalars(select(StudentRow).order_by(StudentRow.position))]
 
-    def get(self, key: str) -> KeptStudent:
+    def get(self, key: str) -> StoredStudent:
         """One student. Refuses an unknown one."""
         return _student(self._row(key))
 
-    def named(self, name: str) -> KeptStudent | None:
+    def named(self, name: str) -> StoredStudent | None:
         """The student of this name; None where there is none."""
         row = self._session.scalar(select(StudentRow).where(StudentRow.name_key == name_key(name)))
         return None if row is None else _student(row)
 
-    def add(self, name: str, group: str = "") -> KeptStudent:
+    def add(self, name: str, group: str = "") -> StoredStudent:
         """A new student; one who has a sitter's nickname is that sitter. Refuses a name that another one has, and more than there may be."""
         name = _tidy(name)
-        return self._add(KeptStudent(uuid4().hex, name, group, self._sitter(name)))
+        return self._add(StoredStudent(uuid4().hex, name, group, self._sitter(name)))
 
     def _sitter(self, name: str) -> str | None:
         found: str | None = self._session.scalar(select(SitterRow.id).where(SitterRow.nickname == name).limit(1))
         return found
 
-    def _add(self, student: KeptStudent) -> KeptStudent:
+    def _add(self, student: StoredStudent) -> StoredStudent:
         room_for(self._session, StudentRow.key, MOST_DRILL_STUDENTS, "students")
         self._free(student.name, None)
         row = StudentRow(
@@ -83,7 +83,7 @@ class Students:
         self._session.flush()
         return _student(row)
 
-    def put(self, key: str, name: str, group: str) -> KeptStudent:
+    def put(self, key: str, name: str, group: str) -> StoredStudent:
         """Another name or group. Refuses an unknown student, and a name that another one has."""
         row, name = self._row(key), _tidy(name)
         self._free(name, key)
@@ -110,13 +110,13 @@ class Students:
         card = self._session.get(CardRow, (key, answer.judgement), populate_existing=True)
         known = (value_from_text(Known, card.document),) if card is not None else ()
         after = practised(Practice(known), answer).known[-1]
-        self._keep(key, answer)
+        self._save(key, answer)
         self._card(key, after)
-        kept = self._session.scalar(select(func.count(AnswerRow.id)).where(AnswerRow.student_key == key)) or 0
-        if kept > MOST_ANSWERS:
+        stored = self._session.scalar(select(func.count(AnswerRow.id)).where(AnswerRow.student_key == key)) or 0
+        if stored > MOST_ANSWERS:
             oldest = select(AnswerRow.id).where(AnswerRow.student_key == key).order_by(AnswerRow.id)
             self._session.execute(
-                delete(AnswerRow).where(AnswerRow.id.in_(oldest.limit(kept - MOST_ANSWERS).scalar_subquery()))
+                delete(AnswerRow).where(AnswerRow.id.in_(oldest.limit(stored - MOST_ANSWERS).scalar_subquery()))
             )
 
     def put_forward(self, key: str, judgements: Iterable[str], now: datetime) -> None:
@@ -149,7 +149,7 @@ class Students:
             answers=practice.answers,
         )
 
-    def bring(self, file: PracticeFile) -> KeptStudent:
+    def bring(self, file: PracticeFile) -> StoredStudent:
         """Take a student in from elsewhere, under a new id where theirs is taken; who has a sitter's nickname is that sitter.
 
         What was asked in sets that are not here stands without them.
@@ -165,14 +165,14 @@ class Students:
 
     def take_in(self, file: PracticeFile) -> None:
         """Put a student in as they are."""
-        self._add(KeptStudent(file.id, file.student, file.group, file.sitter))
+        self._add(StoredStudent(file.id, file.student, file.group, file.sitter))
         self._session.add_all(_answer_row(file.id, answer) for answer in file.answers)
         self._session.add_all(
             CardRow(student_key=file.id, judgement=card.judgement, document=text_of(card)) for card in file.cards
         )
         self._session.flush()
 
-    def of_sitter(self, sitter_id: str) -> list[KeptStudent]:
+    def of_sitter(self, sitter_id: str) -> list[StoredStudent]:
         """The students who are this sitter: they go with the sitter."""
         return [
             _student(row) for row in self._session.scalars(select(StudentRow).where(StudentRow.sitter_id == sitter_id))
@@ -183,7 +183,7 @@ class Students:
         wanted = func.json_extract(ClassStudentRow.document, "$.name")
         return len(self._session.scalars(select(ClassStudentRow.key).where(wanted == name)).all())
 
-    def _keep(self, key: str, answer: Answered) -> None:
+    def _save(self, key: str, answer: Answered) -> None:
         row = _answer_row(key, answer)
         try:
             with self._session.begin_nested():
@@ -283,8 +283,8 @@ class DrillSets:
 
     def faces(self, file: DrillSetFile) -> tuple[Case, ...]:
         """The faces that a set asks about, as they are here; each is planned with a teaching kit."""
-        kept = (Sitters(self._session).get(face) for face in file.faces)
-        return tuple(Case(each.sitter, each.intent) for each in kept)
+        stored = (Sitters(self._session).get(face) for face in file.faces)
+        return tuple(Case(each.sitter, each.intent) for each in stored)
 
     def new_code(self) -> str:
         """A code that no set has."""
@@ -318,5 +318,5 @@ def _answer_row(key: str, answer: Answered) -> AnswerRow:
     return AnswerRow(student_key=key, set_key=answer.set, place=answer.place, document=text_of(answer))
 
 
-def _student(row: StudentRow) -> KeptStudent:
-    return KeptStudent(row.key, row.name, row.group, row.sitter_id)
+def _student(row: StudentRow) -> StoredStudent:
+    return StoredStudent(row.key, row.name, row.group, row.sitter_id)

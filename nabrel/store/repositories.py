@@ -19,14 +19,14 @@ from nabrel.core.case.sitter import Sitter
 from nabrel.core.errors import Refused
 from nabrel.core.plan.sequence import Sequence
 from nabrel.core.terms.limits import MOST_ITEMS, MOST_SITTERS
-from nabrel.formats.loader import kept_sitter, kept_text, read_kept
+from nabrel.formats.loader import read_stored, stored_sitter, stored_text
 from nabrel.formats.values import text_of, value_from_text
-from nabrel.store.standing import Missing, Stale, claim, first_version, next_place, now, room_for, to_change, versions
 from nabrel.store.tables import KitItemRow, KitSnapshotRow, RevisionRow, SequenceRow, SitterRow
+from nabrel.store.versions import Missing, Stale, claim, first_version, next_place, now, room_for, to_change, versions
 
 
 @dataclass(frozen=True, slots=True)
-class KeptSitter:
+class StoredSitter:
     """A stored sitter with what is wanted for them."""
 
     id: str
@@ -37,7 +37,7 @@ class KeptSitter:
 
 
 @dataclass(frozen=True, slots=True)
-class KeptSequence:
+class StoredSequence:
     """A stored sequence at the revision that stands; undo and redo say what they would take back or bring again."""
 
     id: str
@@ -56,22 +56,22 @@ class Version:
     name: str | None
     says: str
     made: datetime
-    stands: bool
+    current: bool
 
 
 @lru_cache(maxsize=256)
 def _sequence_of(document: str, kit: str | None) -> Sequence:
     """The sequence that a revision's document holds, with its kit; a revision never changes, so it is read once."""
-    return read_kept(document, () if kit is None else _kit_of(kit))
+    return read_stored(document, () if kit is None else _kit_of(kit))
 
 
 @lru_cache(maxsize=64)
 def _kit_of(document: str) -> tuple[Product, ...]:
-    return value_from_text(KeptKit, document).items
+    return value_from_text(StoredKit, document).items
 
 
 @dataclass(frozen=True, slots=True)
-class KeptKit:
+class StoredKit:
     """A kit as plans were made with it."""
 
     items: tuple[Product, ...]
@@ -99,7 +99,7 @@ class Sitters:
         self._session.flush()
         return row.id
 
-    def all(self) -> list[KeptSitter]:
+    def all(self) -> list[StoredSitter]:
         """All sitters, in the order they came."""
         rows = self._session.scalars(select(SitterRow).order_by(SitterRow.position)).all()
         plans: dict[str, list[str]] = {}
@@ -107,7 +107,7 @@ class Sitters:
             select(SequenceRow.id, SequenceRow.sitter_id).order_by(SequenceRow.created_at.desc())
         ):
             plans.setdefault(sitter_id, []).append(sequence_id)
-        return [_kept_sitter(row, plans.get(row.id, [])) for row in rows]
+        return [_stored_sitter(row, plans.get(row.id, [])) for row in rows]
 
     def belongings(self, sitter_id: str) -> tuple[int, int]:
         """How many plans, and revisions of them, would go with a sitter. Refuses an unknown id."""
@@ -119,16 +119,16 @@ class Sitters:
 
     def change(self, sitter_id: str, version: int, sitter: Sitter, intent: Intent) -> None:
         """Keep a changed record made on ``version``. Refuses where that one no longer stands."""
-        row, standing = claim(self._session, SitterRow, sitter_id, SitterRow.version == version)
+        row, held = claim(self._session, SitterRow, sitter_id, SitterRow.version == version)
         if row is None:
             raise Missing("sitter", sitter_id, "the id of a stored sitter")
-        if not standing:
+        if not held:
             raise Stale("version", version, f"{row.version}, the current one: load the latest to see what changed")
         row.sitter, row.intent = text_of(sitter), text_of(intent)
         row.nickname, row.version, row.changed_at = sitter.nickname, row.version + 1, now()
         self._session.flush()
 
-    def get(self, sitter_id: str) -> KeptSitter:
+    def get(self, sitter_id: str) -> StoredSitter:
         """One sitter. Refuses an unknown id."""
         row = self._session.get(SitterRow, sitter_id)
         if row is None:
@@ -136,13 +136,13 @@ class Sitters:
         plans = self._session.scalars(
             select(SequenceRow.id).where(SequenceRow.sitter_id == sitter_id).order_by(SequenceRow.created_at.desc())
         ).all()
-        return _kept_sitter(row, plans)
+        return _stored_sitter(row, plans)
 
 
-def _kept_sitter(row: SitterRow, plans: Iterable[str]) -> KeptSitter:
-    return KeptSitter(
+def _stored_sitter(row: SitterRow, plans: Iterable[str]) -> StoredSitter:
+    return StoredSitter(
         id=row.id,
-        sitter=kept_sitter(row.sitter),
+        sitter=stored_sitter(row.sitter),
         intent=value_from_text(Intent, row.intent),
         sequence_ids=tuple(plans),
         version=row.version,
@@ -272,12 +272,12 @@ class Sequences:
         self._session.flush()
         return row.id
 
-    def get(self, sequence_id: str) -> KeptSequence:
+    def get(self, sequence_id: str) -> StoredSequence:
         """A sequence at its head. Refuses an unknown id."""
         row = self._row(sequence_id)
         head = self._revision(sequence_id, row.head)
         redo = self._redo(sequence_id, row.head)
-        return KeptSequence(
+        return StoredSequence(
             id=row.id,
             sitter_id=row.sitter_id,
             sequence=self._sequence(head),
@@ -294,10 +294,10 @@ class Sequences:
             raise Missing("code", code, "the short code of a plan that is kept, as its sheet has it")
         return found[0]
 
-    def save(self, sequence_id: str, on_revision: int, sequence: Sequence, says: str) -> KeptSequence:
+    def save(self, sequence_id: str, on_revision: int, sequence: Sequence, says: str) -> StoredSequence:
         """Add a revision made on ``on_revision``; the sequence as it then stands. Refuses where that one is not the head."""
         if (sequence_id, on_revision) != self._taken:
-            self.stands(sequence_id, on_revision)
+            self.assert_head_revision(sequence_id, on_revision)
         self._taken = None
         row = self._row(sequence_id)
         last = self._session.scalar(select(func.max(RevisionRow.number)).where(RevisionRow.sequence_id == sequence_id))
@@ -305,9 +305,9 @@ class Sequences:
         self._add_revision(sequence_id, number, row.head, says, sequence)
         row.head, row.school, row.title, row.changed_at = number, sequence.school, sequence.title, now()
         self._session.flush()
-        return KeptSequence(row.id, row.sitter_id, sequence, number, undo_says=says[:300], redo_says=None)
+        return StoredSequence(row.id, row.sitter_id, sequence, number, undo_says=says[:300], redo_says=None)
 
-    def set_beside(self, sequence_id: str, sequence: Sequence, says: str) -> int:
+    def add_version(self, sequence_id: str, sequence: Sequence, says: str) -> int:
         """Keep a sequence beside the one that stands, as a version that nothing leads to by undo or redo; its number.
 
         One that is the same as what stands is that.
@@ -321,16 +321,16 @@ class Sequences:
         self._session.flush()
         return number
 
-    def stands(self, sequence_id: str, revision: int) -> None:
+    def assert_head_revision(self, sequence_id: str, revision: int) -> None:
         """Refuse where this revision is not the one that stands: another tab or person changed the sequence.
 
         Asked as a write, before anything is read: from here to the end of the session nobody else can change it.
         """
-        row, standing = claim(self._session, SequenceRow, sequence_id, SequenceRow.head == revision)
+        row, held = claim(self._session, SequenceRow, sequence_id, SequenceRow.head == revision)
         if row is None:
             raise Missing("sequence", sequence_id, "the id of a stored sequence")
         self._held[sequence_id] = row
-        if not standing:
+        if not held:
             raise Stale("revision", revision, f"{row.head}, the current one: load the latest to see what changed")
         self._taken = (sequence_id, revision)
 
@@ -345,7 +345,7 @@ class Sequences:
         )
         return tuple(Version(row.number, row.name, row.says, row.created_at, row.number == head) for row in rows)
 
-    def standing(self, sequence_id: str) -> tuple[int, str]:
+    def head(self, sequence_id: str) -> tuple[int, str]:
         """The number of the revision that stands, and what was done last. Refuses an unknown id."""
         head = self._row(sequence_id).head
         says = select(RevisionRow.says).where(RevisionRow.sequence_id == sequence_id, RevisionRow.number == head)
@@ -429,8 +429,8 @@ class Sequences:
                 number=number,
                 parent=parent,
                 says=says[:300],
-                document=kept_text(sequence),
-                kit=keep_kit(self._session, sequence.case.kit),
+                document=stored_text(sequence),
+                kit=store_kit(self._session, sequence.case.kit),
                 created_at=now(),
             )
         )
@@ -441,7 +441,7 @@ def forget_read() -> None:
     _sequence_of.cache_clear()
 
 
-def keep_kit(session: Session, kit: tuple[Product, ...]) -> str | None:
+def store_kit(session: Session, kit: tuple[Product, ...]) -> str | None:
     """Keep a kit by its content, once for all revisions that were made with it; its id, None for no kit."""
     if not kit:
         return None
@@ -455,7 +455,7 @@ def keep_kit(session: Session, kit: tuple[Product, ...]) -> str | None:
 
 @lru_cache(maxsize=64)
 def _kit_text(kit: tuple[Product, ...]) -> str:
-    return text_of(KeptKit(kit))
+    return text_of(StoredKit(kit))
 
 
 def forget_kits(session: Session) -> None:

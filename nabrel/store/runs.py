@@ -20,8 +20,8 @@ from nabrel.core.terms.ids import Tool
 from nabrel.formats.workspace import Run, Worked
 from nabrel.store.repositories import Kit, Sequences
 from nabrel.store.shelf import Tools
-from nabrel.store.standing import Missing
 from nabrel.store.tables import RunRow
+from nabrel.store.versions import Missing
 
 
 class Runs:
@@ -36,7 +36,7 @@ class Runs:
         amounts = taken(course_of(stored.sequence, house), sitters)
         self._spend(amounts, {tool for step in stored.sequence.steps for tool in step.tools})
         run = Run(plan=sequence_id, revision=stored.revision, day=day.isoformat(), taken=_amounts(amounts))
-        self.keep(run)
+        self.save(run)
         return run
 
     def begin(self, sequence_id: str, worked: Worked) -> Run:
@@ -49,7 +49,7 @@ class Runs:
             day=day,
             worked=worked,
         )
-        self.keep(run)
+        self.save(run)
         return run
 
     def get(self, key: str) -> Run:
@@ -91,7 +91,7 @@ class Runs:
         self._session.delete(self._row(key))
         self._session.flush()
 
-    def keep(self, run: Run) -> None:
+    def save(self, run: Run) -> None:
         """Keep a run as it is, without taking anything. A key that another run has already is made anew."""
         if run.worked is not None and self._find(run.worked.id) is not None:
             run = run.model_copy(update={"worked": run.worked.model_copy(update={"id": uuid4().hex})})

@@ -13,8 +13,8 @@ from nabrel.core.shelf.twins import merged
 from nabrel.core.terms.limits import MOST_KITS, MOST_TOOLS
 from nabrel.formats.values import text_of, value_from_text
 from nabrel.store.repositories import Kit
-from nabrel.store.standing import Missing, first_version, next_place, room_for, to_change, versions
 from nabrel.store.tables import NamedKitRow, ToolRow
+from nabrel.store.versions import Missing, first_version, next_place, room_for, to_change, versions
 
 
 class Tools:
@@ -87,8 +87,8 @@ class NamedKits:
             room_for(self._session, NamedKitRow.id, MOST_KITS, "kits")
             row = NamedKitRow(id=kit.id, position=next_place(NamedKitRow.position), version=first_version())
             self._session.add(row)
-        kept = replace(kit, items=tuple(dict.fromkeys(kit.items)))
-        row.name, row.document = kit.name, text_of(kept)
+        stored = replace(kit, items=tuple(dict.fromkeys(kit.items)))
+        row.name, row.document = kit.name, text_of(stored)
         self._session.flush()
 
     def remove(self, kit_id: str, version: int | None = None) -> None:
@@ -99,7 +99,7 @@ class NamedKits:
         self._session.delete(row)
         self._session.flush()
 
-    def instead(self, old: str, new: str | None) -> None:
+    def replace_item(self, old: str, new: str | None) -> None:
         """Put one item in another's place in every kit, or take it out of all."""
         for kit in self.all():
             if old in kit.items:
@@ -107,21 +107,21 @@ class NamedKits:
                 self.put(replace(kit, items=tuple(dict.fromkeys(item for item in items if item))))
 
 
-def merge_items(session: Session, keep_id: str, other_id: str) -> None:
+def merge_items(session: Session, into_id: str, other_id: str) -> None:
     """Make one item of two, in named kits too. Refuses unknown ids and items that cannot be one."""
     kit = Kit(session)
     owned = {item.id: item for item in kit.all()}
-    for item_id in (keep_id, other_id):
+    for item_id in (into_id, other_id):
         if item_id not in owned:
             raise Missing("item", item_id, "the id of an item on the shelf")
-    if keep_id == other_id:
+    if into_id == other_id:
         raise Refused("other", other_id, "another item")
-    kit.put(merged(owned[keep_id], owned[other_id]))
-    NamedKits(session).instead(other_id, keep_id)
+    kit.put(merged(owned[into_id], owned[other_id]))
+    NamedKits(session).replace_item(other_id, into_id)
     kit.remove(other_id)
 
 
 def take_off(session: Session, item_id: str, version: int | None = None) -> None:
     """Take an item off the shelf and out of every named kit. Refuses an unknown id and a stale version."""
     Kit(session).remove(item_id, version)
-    NamedKits(session).instead(item_id, None)
+    NamedKits(session).replace_item(item_id, None)

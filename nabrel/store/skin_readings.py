@@ -13,8 +13,8 @@ from nabrel.core.house import House
 from nabrel.core.terms.limits import MOST_READINGS
 from nabrel.formats.values import text_of, value_from_text
 from nabrel.store.repositories import Sitters
-from nabrel.store.standing import Missing
 from nabrel.store.tables import ReadingRow
+from nabrel.store.versions import Missing
 
 
 class SkinReadings:
@@ -64,9 +64,9 @@ class SkinReadings:
 
     def let_newest_count(self, sitter_id: str, house: House) -> None:
         """Bring the newest reading of each place into the sitter's record."""
-        kept = Sitters(self._session).get(sitter_id)
-        sitter = kept.sitter
+        stored = Sitters(self._session).get(sitter_id)
+        sitter = stored.sitter
         for reading in newest(each for _, each in self.of(sitter_id)).values():
             sitter = read_into(sitter, reading, house)
-        if sitter != kept.sitter:
-            Sitters(self._session).change(sitter_id, kept.version, sitter, kept.intent)
+        if sitter != stored.sitter:
+            Sitters(self._session).change(sitter_id, stored.version, sitter, stored.intent)

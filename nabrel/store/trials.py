@@ -14,10 +14,10 @@ from nabrel.core.learn.record import Look
 from nabrel.core.learn.trials import SIDES, How, Side, zones_of
 from nabrel.core.plan.sequence import Sequence
 from nabrel.formats.wear import Trial, Worn
-from nabrel.formats.workspace import KeptTrial, KeptWear
+from nabrel.formats.workspace import StoredTrial, StoredWear
 from nabrel.store.repositories import Sequences
-from nabrel.store.standing import Missing, moment
 from nabrel.store.tables import TrialRow
+from nabrel.store.versions import Missing, moment
 from nabrel.store.wears import Wears
 
 Way = tuple[Sequence, str]
@@ -30,13 +30,13 @@ class Trials:
     def __init__(self, session: Session) -> None:
         self._session = session
 
-    def begin(self, plan: str, ways: tuple[Way, Way], how: How) -> KeptTrial:
+    def begin(self, plan: str, ways: tuple[Way, Way], how: How) -> StoredTrial:
         """Set up a trial of two ways of a plan. Refuses two that are the same."""
         if ways[0][0].steps == ways[1][0].steps:
             raise Refused("ways", ways[1][1], "two ways that differ")
         sequences = Sequences(self._session)
-        first, second = (sequences.set_beside(plan, sequence, f"On trial: {words}") for sequence, words in ways)
-        trial = KeptTrial(
+        first, second = (sequences.add_version(plan, sequence, f"On trial: {words}") for sequence, words in ways)
+        trial = StoredTrial(
             id=uuid4().hex,
             plan=plan,
             how=how,
@@ -44,39 +44,39 @@ class Trials:
             words=(ways[0][1][:120], ways[1][1][:120]),
             made=moment(),
         )
-        self.keep(trial)
+        self.save(trial)
         return trial
 
-    def get(self, key: str) -> KeptTrial:
+    def get(self, key: str) -> StoredTrial:
         """One trial. Refuses an unknown one."""
-        return KeptTrial.model_validate_json(self._row(key).document)
+        return StoredTrial.model_validate_json(self._row(key).document)
 
-    def of(self, plans: Iterable[str]) -> list[KeptTrial]:
+    def of(self, plans: Iterable[str]) -> list[StoredTrial]:
         """The trials of some plans, in the order they were set up."""
         wanted = select(TrialRow.document).where(TrialRow.sequence_id.in_(list(plans)))
-        found = [KeptTrial.model_validate_json(document) for document in self._session.scalars(wanted)]
+        found = [StoredTrial.model_validate_json(document) for document in self._session.scalars(wanted)]
         return sorted(found, key=lambda trial: (trial.made, trial.id))
 
-    def all(self) -> list[KeptTrial]:
+    def all(self) -> list[StoredTrial]:
         """Every trial, newest first."""
         found = [
-            KeptTrial.model_validate_json(document) for document in self._session.scalars(select(TrialRow.document))
+            StoredTrial.model_validate_json(document) for document in self._session.scalars(select(TrialRow.document))
         ]
         return sorted(found, key=lambda trial: (trial.made, trial.id), reverse=True)
 
-    def keep(self, trial: KeptTrial) -> None:
+    def save(self, trial: StoredTrial) -> None:
         """Keep a trial as it is."""
         self._session.add(TrialRow(key=trial.id, sequence_id=trial.plan, document=trial.model_dump_json()))
         self._session.flush()
 
     def remove(self, key: str) -> None:
         """Forget a trial; its records stay, as any other. Refuses an unknown one."""
-        for kept in self.worn(self.get(key)):
-            Wears(self._session).release(kept.id)
+        for stored in self.worn(self.get(key)):
+            Wears(self._session).release(stored.id)
         self._session.delete(self._row(key))
         self._session.flush()
 
-    def put_on(self, key: str, worn: Worn, house: House, side: Side | None = None) -> list[KeptWear]:
+    def put_on(self, key: str, worn: Worn, house: House, side: Side | None = None) -> list[StoredWear]:
         """Both halves were put on, or one of the two ways on its day. Refuses a side that this trial does not have."""
         trial = self.get(key)
         sides = SIDES[trial.how]
@@ -89,16 +89,16 @@ class Trials:
             for each in wanted
         ]
 
-    def look(self, half: KeptWear, look: Look) -> list[KeptWear]:
+    def look(self, half: StoredWear, look: Look) -> list[StoredWear]:
         """Keep one look at both halves: what is on the left goes to the first way, what is on the right to the second."""
         assert half.trial is not None
         both = self.worn(self.get(half.trial.id))
         return [self._look_at(each, look) for each in both if each.worn.from_ == half.worn.from_]
 
-    def _look_at(self, kept: KeptWear, look: Look) -> KeptWear:
-        assert kept.trial is not None
-        sequence = Sequences(self._session).at(kept.plan, kept.revision)
-        own = zones_of("halves", kept.trial.side) & {zone for step in sequence.steps for zone in step.zones}
+    def _look_at(self, stored: StoredWear, look: Look) -> StoredWear:
+        assert stored.trial is not None
+        sequence = Sequences(self._session).at(stored.plan, stored.revision)
+        own = zones_of("halves", stored.trial.side) & {zone for step in sequence.steps for zone in step.zones}
         mine = Look(
             look.after_min,
             look.light,
@@ -108,13 +108,13 @@ class Trials:
             look.next_time,
             colours={zone: lab for zone, lab in look.colours.items() if zone in own},
         )
-        return Wears(self._session).look(kept.id, mine)
+        return Wears(self._session).look(stored.id, mine)
 
-    def worn(self, trial: KeptTrial) -> list[KeptWear]:
+    def worn(self, trial: StoredTrial) -> list[StoredWear]:
         """The records of a trial, oldest first."""
         return [each for each in Wears(self._session).of([trial.plan]) if each.trial and each.trial.id == trial.id]
 
-    def pairs(self, trial: KeptTrial) -> list[tuple[KeptWear, KeptWear]]:
+    def pairs(self, trial: StoredTrial) -> list[tuple[StoredWear, StoredWear]]:
         """Records of the first way beside records of the second: of halves those put on together, of days one after the other."""
         sides = SIDES[trial.how]
         first, second = (

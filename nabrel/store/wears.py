@@ -18,11 +18,11 @@ from nabrel.core.learn.record import Look, checked_looks
 from nabrel.core.terms.ids import WearSign
 from nabrel.core.terms.signs import SIGN_INFO
 from nabrel.formats.wear import Trial, Verdict, WearFile, Worn, WornForecast
-from nabrel.formats.workspace import KeptWear
+from nabrel.formats.workspace import StoredWear
 from nabrel.store.repositories import Sequences, Sitters
 from nabrel.store.runs import Runs
-from nabrel.store.standing import Missing
 from nabrel.store.tables import PhotoRow, SequenceRow, SitterRow, WearRow
+from nabrel.store.versions import Missing
 
 Row = TypeVarTuple("Row")
 PICTURE = ".jpg"
@@ -50,7 +50,7 @@ class Wears:
     def __init__(self, session: Session) -> None:
         self._session = session
 
-    def begin(self, sequence_id: str, worn: Worn, house: House, run: str | None = None) -> KeptWear:
+    def begin(self, sequence_id: str, worn: Worn, house: House, run: str | None = None) -> StoredWear:
         """A base was put on, with its forecast for that day: the standing plan, or the plan as it was worked in a run.
 
         Refuses a run that is unknown, or of another plan.
@@ -63,7 +63,7 @@ class Wears:
             revision = worked.revision
         sequence = Sequences(self._session).at(sequence_id, revision)
         forecast = forecast_hours(sequence, house, worn.climate(sequence.case.intent.climate))
-        kept = KeptWear(
+        stored = StoredWear(
             id=uuid4().hex,
             plan=sequence_id,
             revision=revision,
@@ -71,50 +71,52 @@ class Wears:
             forecast={zone: WornForecast.of(hours) for zone, hours in forecast.items()},
             run=run,
         )
-        self.keep(kept)
-        return kept
+        self.save(stored)
+        return stored
 
-    def begin_way(self, plan: str, revision: int, worn: Worn, house: House, trial: Trial) -> KeptWear:
+    def begin_way(self, plan: str, revision: int, worn: Worn, house: House, trial: Trial) -> StoredWear:
         """One way of a trial was put on."""
         sequence = Sequences(self._session).at(plan, revision)
         forecast = forecast_hours(sequence, house, worn.climate(sequence.case.intent.climate))
         own = {zone: WornForecast.of(hours) for zone, hours in forecast.items()}
-        kept = KeptWear(id=uuid4().hex, plan=plan, revision=revision, worn=worn, forecast=own, trial=trial)
-        self.keep(kept)
-        return kept
+        stored = StoredWear(id=uuid4().hex, plan=plan, revision=revision, worn=worn, forecast=own, trial=trial)
+        self.save(stored)
+        return stored
 
-    def release(self, key: str) -> KeptWear:
+    def release(self, key: str) -> StoredWear:
         """It is on trial no more."""
         return self._change(self.get(key), trial=None)
 
-    def get(self, key: str) -> KeptWear:
+    def get(self, key: str) -> StoredWear:
         """One record. Refuses an unknown one."""
-        return KeptWear.model_validate_json(self._row(key).document)
+        return StoredWear.model_validate_json(self._row(key).document)
 
-    def look(self, key: str, look: Look) -> KeptWear:
+    def look(self, key: str, look: Look) -> StoredWear:
         """Keep a look; it takes the place of another one at the same minute, so that sending twice counts once."""
-        kept = self.get(key)
-        before = next((each for each in kept.looks if each.after_min == look.after_min), None)
-        others = tuple(each for each in kept.looks if each is not before)
+        stored = self.get(key)
+        before = next((each for each in stored.looks if each.after_min == look.after_min), None)
+        others = tuple(each for each in stored.looks if each is not before)
         # A photograph comes by its own way, and stays when its look is noted again.
         look = replace(look, photo="" if before is None else before.photo)
-        return self._change(kept, looks=self._checked(kept, (*others, look)))
+        return self._change(stored, looks=self._checked(stored, (*others, look)))
 
-    def look_again(self, key: str, looks: tuple[Look, ...]) -> KeptWear:
+    def look_again(self, key: str, looks: tuple[Look, ...]) -> StoredWear:
         """Keep these looks in place of those there were."""
-        kept = self.get(key)
-        return self._change(kept, looks=self._checked(kept, looks))
+        stored = self.get(key)
+        return self._change(stored, looks=self._checked(stored, looks))
 
-    def worn_on(self, key: str, worn: Worn, house: House) -> KeptWear:
+    def worn_on(self, key: str, worn: Worn, house: House) -> StoredWear:
         """It was put on at another moment, or on another kind of day: the forecast is that day's."""
-        kept = self.get(key)
-        sequence = Sequences(self._session).at(kept.plan, kept.revision)
+        stored = self.get(key)
+        sequence = Sequences(self._session).at(stored.plan, stored.revision)
         forecast = forecast_hours(sequence, house, worn.climate(sequence.case.intent.climate))
         row = self._row(key)
         row.worn, row.worn_from = _utc(worn), worn.from_
-        return self._change(kept, worn=worn, forecast={zone: WornForecast.of(each) for zone, each in forecast.items()})
+        return self._change(
+            stored, worn=worn, forecast={zone: WornForecast.of(each) for zone, each in forecast.items()}
+        )
 
-    def take_in(self, sitter_id: str, file: WearFile, house: House) -> KeptWear:
+    def take_in(self, sitter_id: str, file: WearFile, house: House) -> StoredWear:
         """Keep a record that came as a file, with one of the sitter's plans: the one that is the same, or the file's own.
 
         The run, the trial and the photographs that the file names stay where it came from. Refuses a record that is kept already: the same moment, on the same plan.
@@ -136,16 +138,16 @@ class Wears:
         looks = tuple(replace(look, photo="") for look in file.looks)
         return self._change(changed, looks=self._checked(begun, looks))
 
-    def unlook(self, key: str, after_min: float) -> KeptWear:
+    def unlook(self, key: str, after_min: float) -> StoredWear:
         """Forget the look at this minute. Refuses one at which nobody looked."""
-        kept = self.get(key)
-        others = tuple(each for each in kept.looks if each.after_min != after_min)
-        if len(others) == len(kept.looks):
+        stored = self.get(key)
+        others = tuple(each for each in stored.looks if each.after_min != after_min)
+        if len(others) == len(stored.looks):
             raise Refused("after_min", after_min, "the minute of a look that is kept")
-        self._drop(look.photo for look in kept.looks if look not in others)
-        return self._change(kept, looks=others)
+        self._drop(look.photo for look in stored.looks if look not in others)
+        return self._change(stored, looks=others)
 
-    def say(self, key: str, verdict: Verdict) -> KeptWear:
+    def say(self, key: str, verdict: Verdict) -> StoredWear:
         """Keep what the sitter says of it in the end."""
         return self._change(self.get(key), verdict=verdict)
 
@@ -154,27 +156,29 @@ class Wears:
         self._session.delete(self._row(key))
         self._session.flush()
 
-    def attach(self, key: str, after_min: float, picture: bytes) -> KeptWear:
+    def attach(self, key: str, after_min: float, picture: bytes) -> StoredWear:
         """Keep a photograph beside the look at this minute, in place of another one. Refuses a minute at which nobody looked."""
-        kept = self.get(key)
-        look = next((each for each in kept.looks if each.after_min == after_min), None)
+        stored = self.get(key)
+        look = next((each for each in stored.looks if each.after_min == after_min), None)
         if look is None:
             raise Refused("after_min", after_min, "the minute of a look that is kept")
         self._drop([look.photo])
         name = f"{uuid4().hex}{PICTURE}"
         self._session.add(PhotoRow(key=_photo_key(name), wear_id=self._row(key).id, picture=picture))
         return self._change(
-            kept, looks=tuple(replace(each, photo=name) if each is look else each for each in kept.looks)
+            stored, looks=tuple(replace(each, photo=name) if each is look else each for each in stored.looks)
         )
 
-    def detach(self, key: str, after_min: float) -> KeptWear:
+    def detach(self, key: str, after_min: float) -> StoredWear:
         """Forget the photograph beside a look. Refuses a look without one."""
-        kept = self.get(key)
-        look = next((each for each in kept.looks if each.after_min == after_min and each.photo), None)
+        stored = self.get(key)
+        look = next((each for each in stored.looks if each.after_min == after_min and each.photo), None)
         if look is None:
             raise Refused("after_min", after_min, "the minute of a look with a photograph")
         self._drop([look.photo])
-        return self._change(kept, looks=tuple(replace(each, photo="") if each is look else each for each in kept.looks))
+        return self._change(
+            stored, looks=tuple(replace(each, photo="") if each is look else each for each in stored.looks)
+        )
 
     def picture(self, key: str, name: str) -> bytes:
         """A photograph of a record. Refuses one that is not of it."""
@@ -198,17 +202,17 @@ class Wears:
         if keys:
             self._session.execute(delete(PhotoRow).where(PhotoRow.key.in_(keys)))
 
-    def keep(self, kept: KeptWear, pictures: Mapping[str, bytes] | None = None) -> None:
+    def save(self, stored: StoredWear, pictures: Mapping[str, bytes] | None = None) -> None:
         """Keep a record as it is, with the photographs that its looks name; what has an id that another has already gets a new one."""
-        if self._find(kept.id) is not None:
-            kept = kept.model_copy(update={"id": uuid4().hex})
-        row = WearRow(sequence_id=kept.plan, key=kept.id, worn=_utc(kept.worn), worn_from=kept.worn.from_)
-        held = {look.photo: (pictures or {}).get(look.photo) for look in kept.looks if look.photo}
+        if self._find(stored.id) is not None:
+            stored = stored.model_copy(update={"id": uuid4().hex})
+        row = WearRow(sequence_id=stored.plan, key=stored.id, worn=_utc(stored.worn), worn_from=stored.worn.from_)
+        held = {look.photo: (pictures or {}).get(look.photo) for look in stored.looks if look.photo}
         names = {
             name: f"{uuid4().hex}{PICTURE}" if self._pictured(name) else name for name, found in held.items() if found
         }
-        looks = tuple(replace(look, photo=names.get(look.photo, "")) for look in kept.looks)
-        _write(row, kept.model_copy(update={"looks": looks}))
+        looks = tuple(replace(look, photo=names.get(look.photo, "")) for look in stored.looks)
+        _write(row, stored.model_copy(update={"looks": looks}))
         self._session.add(row)
         self._session.flush()
         for name, picture in held.items():
@@ -219,21 +223,21 @@ class Wears:
     def _pictured(self, name: str) -> bool:
         return self._session.get(PhotoRow, _photo_key(name)) is not None
 
-    def of(self, sequence_ids: Iterable[str]) -> list[KeptWear]:
+    def of(self, sequence_ids: Iterable[str]) -> list[StoredWear]:
         """The records of some plans, oldest first."""
         rows = self._session.scalars(
             select(WearRow).where(WearRow.sequence_id.in_(list(sequence_ids))).order_by(WearRow.worn, WearRow.id)
         )
-        return [KeptWear.model_validate_json(row.document) for row in rows]
+        return [StoredWear.model_validate_json(row.document) for row in rows]
 
-    def all(self, sitter_id: str | None = None) -> list[KeptWear]:
+    def all(self, sitter_id: str | None = None) -> list[StoredWear]:
         """Every record, or those of one sitter, newest first."""
         wanted = select(WearRow).order_by(WearRow.worn.desc(), WearRow.id.desc())
         if sitter_id is not None:
             wanted = wanted.join(SequenceRow, SequenceRow.id == WearRow.sequence_id).where(
                 SequenceRow.sitter_id == sitter_id
             )
-        return [KeptWear.model_validate_json(row.document) for row in self._session.scalars(wanted)]
+        return [StoredWear.model_validate_json(row.document) for row in self._session.scalars(wanted)]
 
     def documents(self) -> tuple[str, ...]:
         """Every record as it is kept, newest first: what is the same in all of them teaches the same."""
@@ -289,12 +293,12 @@ class Wears:
             found = found.where((" " + WearRow.signs + " ").contains(f" {sign} "))
         return found
 
-    def _checked(self, kept: KeptWear, looks: tuple[Look, ...]) -> tuple[Look, ...]:
-        return checked_looks(looks, Sequences(self._session).at(kept.plan, kept.revision))
+    def _checked(self, stored: StoredWear, looks: tuple[Look, ...]) -> tuple[Look, ...]:
+        return checked_looks(looks, Sequences(self._session).at(stored.plan, stored.revision))
 
-    def _change(self, kept: KeptWear, **fields: object) -> KeptWear:
-        changed = kept.model_copy(update=fields)
-        _write(self._row(kept.id), changed)
+    def _change(self, stored: StoredWear, **fields: object) -> StoredWear:
+        changed = stored.model_copy(update=fields)
+        _write(self._row(stored.id), changed)
         self._session.flush()
         return changed
 
@@ -317,10 +321,10 @@ def _utc(worn: Worn) -> datetime:
     return datetime.fromisoformat(worn.from_).astimezone(UTC).replace(tzinfo=None)
 
 
-def _write(row: WearRow, kept: KeptWear) -> None:
+def _write(row: WearRow, stored: StoredWear) -> None:
     """The document of a record, and what lists say of it."""
-    seen = {sign for look in kept.looks for signs in look.zones.values() for sign, grade in signs.items() if grade}
-    row.document = kept.model_dump_json(exclude_none=True)
-    row.looks = len(kept.looks)
-    row.last_min = kept.looks[-1].after_min if kept.looks else None
+    seen = {sign for look in stored.looks for signs in look.zones.values() for sign, grade in signs.items() if grade}
+    row.document = stored.model_dump_json(exclude_none=True)
+    row.looks = len(stored.looks)
+    row.last_min = stored.looks[-1].after_min if stored.looks else None
     row.signs = " ".join(sign for sign in SIGN_INFO if sign in seen)

@@ -10,18 +10,17 @@ from sqlalchemy import delete, func, select
 from sqlalchemy.orm import Session
 
 from nabrel.core.errors import Fault
-from nabrel.formats.loader import kept_text
+from nabrel.formats.loader import stored_text
 from nabrel.formats.practice import PracticeFile
 from nabrel.formats.values import text_of
-from nabrel.formats.workspace import Counts, KeptPerson, KeptPlan, PlanFile, Revision, Workspace
+from nabrel.formats.workspace import Counts, PlanFile, Revision, StoredPerson, StoredPlan, Workspace
 from nabrel.store.classes import Classes
 from nabrel.store.house_rules import HouseRules, sitter_in
 from nabrel.store.practice import DrillSets, Students
-from nabrel.store.repositories import KeptSitter, Kit, Sequences, Sitters, forget_kits, keep_kit
+from nabrel.store.repositories import Kit, Sequences, Sitters, StoredSitter, forget_kits, store_kit
 from nabrel.store.runs import Runs
 from nabrel.store.shelf import NamedKits, Tools
 from nabrel.store.skin_readings import SkinReadings
-from nabrel.store.standing import next_place, now
 from nabrel.store.tables import (
     Base,
     ClassRow,
@@ -39,6 +38,7 @@ from nabrel.store.tables import (
     WearRow,
 )
 from nabrel.store.trials import Trials
+from nabrel.store.versions import next_place, now
 from nabrel.store.wears import Wears
 
 
@@ -48,7 +48,7 @@ def gather(session: Session) -> Workspace:
     return replace(shared, people=list(people))
 
 
-def gather_shared(session: Session) -> tuple[Workspace, list[str], Iterator[KeptPerson]]:
+def gather_shared(session: Session) -> tuple[Workspace, list[str], Iterator[StoredPerson]]:
     """What all share, the ids of the people, and the people, each gathered when they are asked for."""
     shared = Workspace(
         house=HouseRules(session).model(),
@@ -59,8 +59,8 @@ def gather_shared(session: Session) -> tuple[Workspace, list[str], Iterator[Kept
         students=[Students(session).file(each.key) for each in Students(session).all()],
         sets=DrillSets(session).all(),
     )
-    kept = Sitters(session).all()
-    return shared, [each.id for each in kept], (_gather_person(session, each) for each in kept)
+    stored = Sitters(session).all()
+    return shared, [each.id for each in stored], (_gather_person(session, each) for each in stored)
 
 
 def counted(session: Session) -> Counts:
@@ -82,14 +82,14 @@ def gather_one(session: Session, sitter_id: str) -> Workspace:
 
     What was learnt of other sitters stays here.
     """
-    kept = Sitters(session).get(sitter_id)
+    stored = Sitters(session).get(sitter_id)
     house = HouseRules(session).model()
-    own = [each for each in house.decisions if sitter_in(each.what) in (None, kept.sitter.nickname)]
+    own = [each for each in house.decisions if sitter_in(each.what) in (None, stored.sitter.nickname)]
     return Workspace(
         house=house.model_copy(update={"decisions": own}),
         kit=Kit(session).all(),
         students=[_alone(Students(session).file(each.key)) for each in Students(session).of_sitter(sitter_id)],
-        people=[_gather_person(session, kept)],
+        people=[_gather_person(session, stored)],
     )
 
 
@@ -99,30 +99,30 @@ def _alone(file: PracticeFile) -> PracticeFile:
     return file.model_copy(update={"answers": answers})
 
 
-def _gather_person(session: Session, kept: KeptSitter) -> KeptPerson:
+def _gather_person(session: Session, stored: StoredSitter) -> StoredPerson:
     # Oldest plan first, so that bringing them back in order keeps their order.
-    plans = [_gather_plan(session, sequence_id) for sequence_id in reversed(kept.sequence_ids)]
-    return KeptPerson(
-        id=kept.id,
-        sitter=kept.sitter,
-        intent=kept.intent,
-        readings=tuple(reading for _, reading in SkinReadings(session).of(kept.id)),
+    plans = [_gather_plan(session, sequence_id) for sequence_id in reversed(stored.sequence_ids)]
+    return StoredPerson(
+        id=stored.id,
+        sitter=stored.sitter,
+        intent=stored.intent,
+        readings=tuple(reading for _, reading in SkinReadings(session).of(stored.id)),
         plans=plans,
-        runs=Runs(session).of(kept.sequence_ids),
-        wears=Wears(session).of(kept.sequence_ids),
-        trials=Trials(session).of(kept.sequence_ids),
-        photos=Wears(session).pictures(kept.sequence_ids),
+        runs=Runs(session).of(stored.sequence_ids),
+        wears=Wears(session).of(stored.sequence_ids),
+        trials=Trials(session).of(stored.sequence_ids),
+        photos=Wears(session).pictures(stored.sequence_ids),
     )
 
 
-def _gather_plan(session: Session, sequence_id: str) -> KeptPlan:
+def _gather_plan(session: Session, sequence_id: str) -> StoredPlan:
     row = session.get(SequenceRow, sequence_id)
     if row is None:
         raise Fault(f"plan {sequence_id} is listed and not there")
     rows = session.scalars(
         select(RevisionRow).where(RevisionRow.sequence_id == sequence_id).order_by(RevisionRow.number)
     ).all()
-    return KeptPlan(
+    return StoredPlan(
         plan=PlanFile(
             id=row.id,
             title=row.title,
@@ -145,7 +145,7 @@ def _gather_plan(session: Session, sequence_id: str) -> KeptPlan:
     )
 
 
-def replace_all(session: Session, workspace: Workspace, people: Iterable[KeptPerson] | None = None) -> None:
+def replace_all(session: Session, workspace: Workspace, people: Iterable[StoredPerson] | None = None) -> None:
     """Put a workspace in the place of everything that the store keeps. In one session: all of it, or nothing.
 
     ``people`` are those of the workspace, where they come one by one.
@@ -174,7 +174,7 @@ def replace_all(session: Session, workspace: Workspace, people: Iterable[KeptPer
     HouseRules(session).replace(workspace.house)
 
 
-def take_in_people(session: Session, people: Iterable[KeptPerson]) -> None:
+def take_in_people(session: Session, people: Iterable[StoredPerson]) -> None:
     """Put sitters with all that is kept of them into the store, in their order."""
     for person in people:
         session.add(
@@ -190,41 +190,43 @@ def take_in_people(session: Session, people: Iterable[KeptPerson]) -> None:
         )
         session.flush()
         SkinReadings(session).add(person.id, person.readings)
-        for kept in person.plans:
-            _take_in_plan(session, person.id, kept)
+        for stored in person.plans:
+            _take_in_plan(session, person.id, stored)
         for run in person.runs:
-            Runs(session).keep(run)
+            Runs(session).save(run)
         for trial in person.trials:
-            Trials(session).keep(trial)
+            Trials(session).save(trial)
         for wear in person.wears:
-            Wears(session).keep(wear, person.photos)
+            Wears(session).save(wear, person.photos)
 
 
-def _take_in_plan(session: Session, sitter_id: str, kept: KeptPlan) -> None:
-    head = next(s for s, row in zip(kept.sequences, kept.plan.revisions, strict=True) if row.number == kept.plan.head)
+def _take_in_plan(session: Session, sitter_id: str, stored: StoredPlan) -> None:
+    head = next(
+        s for s, row in zip(stored.sequences, stored.plan.revisions, strict=True) if row.number == stored.plan.head
+    )
     session.add(
         SequenceRow(
-            id=kept.plan.id,
+            id=stored.plan.id,
             sitter_id=sitter_id,
-            title=kept.plan.title,
+            title=stored.plan.title,
             school=head.school,
-            head=kept.plan.head,
-            created_at=datetime.fromisoformat(kept.plan.made),
-            changed_at=datetime.fromisoformat(kept.plan.changed),
-            favourite=kept.plan.favourite,
+            head=stored.plan.head,
+            created_at=datetime.fromisoformat(stored.plan.made),
+            changed_at=datetime.fromisoformat(stored.plan.changed),
+            favourite=stored.plan.favourite,
         )
     )
     session.flush()
-    for row, sequence in zip(kept.plan.revisions, kept.sequences, strict=True):
+    for row, sequence in zip(stored.plan.revisions, stored.sequences, strict=True):
         session.add(
             RevisionRow(
-                sequence_id=kept.plan.id,
+                sequence_id=stored.plan.id,
                 number=row.number,
                 parent=row.parent,
                 says=row.says,
                 name=row.name,
-                document=kept_text(sequence),
-                kit=keep_kit(session, sequence.case.kit),
+                document=stored_text(sequence),
+                kit=store_kit(session, sequence.case.kit),
                 created_at=datetime.fromisoformat(row.made),
             )
         )

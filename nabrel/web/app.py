@@ -172,11 +172,11 @@ def create_app(database: Database, names: Names | None = None, *, sign_in: bool 
         referrer_policy="same-origin",
     )
     app.register_blueprint(_front_end(app))
-    app.after_request(_kept_by_nobody)
+    app.after_request(_never_cached)
     return app
 
 
-def _kept_by_nobody(response: Response) -> Response:
+def _never_cached(response: Response) -> Response:
     """What the API answers is personal: no browser and no proxy keeps it."""
     if request.path.startswith("/api"):
         response.headers["Cache-Control"] = "no-store"

@@ -33,7 +33,7 @@ STOP_WITHIN_S = 10.0
 """What is under way when the server is told to stop may take so long to end."""
 LOOK_EVERY_S = 600.0
 """How often it is looked whether the day's backup is due."""
-MOST_LOG_BYTES, LOGS_KEPT = 1_000_000, 5
+MOST_LOG_BYTES, LOG_FILES = 1_000_000, 5
 MOST_CONNECTIONS, IDLE_S = 500, 30
 """Connections at once, and the seconds after which a silent one is closed: slow ones leave room for other people."""
 
@@ -181,7 +181,7 @@ def _log_to(folder: Path) -> None:
 
     The trail of what was changed has a file of its own, a line of JSON after the time.
     """
-    kept = _rotating(folder / "nabrel.log", "%(asctime)s %(levelname)s %(name)s: %(message)s")
+    stored = _rotating(folder / "nabrel.log", "%(asctime)s %(levelname)s %(name)s: %(message)s")
     trail.log.handlers = [_rotating(folder / "trail.log", "%(asctime)s %(message)s")]
     trail.log.propagate = False
     # That requests wait for their turn is no news: many of them would fill the terminal, or a pipe that nobody empties.
@@ -189,11 +189,11 @@ def _log_to(folder: Path) -> None:
     shown = logging.StreamHandler()
     shown.setLevel(logging.WARNING)
     shown.setFormatter(logging.Formatter("%(levelname)s %(message)s"))
-    logging.basicConfig(level=logging.INFO, handlers=[kept, shown], force=True)
+    logging.basicConfig(level=logging.INFO, handlers=[stored, shown], force=True)
 
 
 def _rotating(file: Path, line: str) -> RotatingFileHandler:
     file.touch(mode=OWN_FILE)
-    kept = RotatingFileHandler(file, maxBytes=MOST_LOG_BYTES, backupCount=LOGS_KEPT, encoding="utf-8")
-    kept.setFormatter(logging.Formatter(line))
-    return kept
+    stored = RotatingFileHandler(file, maxBytes=MOST_LOG_BYTES, backupCount=LOG_FILES, encoding="utf-8")
+    stored.setFormatter(logging.Formatter(line))
+    return stored

@@ -74,11 +74,11 @@ def test_films_are_read_told_against_the_shelf_and_put_on_it_and_into_a_plan(she
     asked.get_by_role("button", name="Save 3 colours").click()
     expect(asked).to_have_count(0)
     expect(shelf.get_by_text("3 colours are on the shelf, and in one plan.")).to_be_visible()
-    kept = items(shelf)
+    stored = items(shelf)
     for name in ("Bronze balm 1", "Bronze balm 2", "Thin satin 3"):
         true = drawn(next(item for item in OWNED.values() if item.name == name))
-        assert kept[name]["source"] == "photo"
-        assert np.abs(np.array(kept[name]["lab"]) - np.array(true.lab)).max() < 3.5
+        assert stored[name]["source"] == "photo"
+        assert np.abs(np.array(stored[name]["lab"]) - np.array(true.lab)).max() < 3.5
     expect(
         shelf.get_by_role("row", name=re.compile("Bronze balm 1")).get_by_text("from a photograph, ± ΔE00")
     ).to_be_visible()
@@ -204,9 +204,9 @@ def test_skin_is_read_through_the_window_place_by_place(skin: Page):
     expect(asked).to_have_count(0)
     live, _, sitter = skin.url.partition("/read/")
     face = skin.request.get(f"{live}/api/sitters/{sitter}/face").json()
-    kept = [each for course in face["courses"] for each in course["readings"] if each["reading"]["source"] == "photo"]
-    assert {each["reading"]["place"] for each in kept} == {"face", "cheek_apple_l"}
-    assert all(abs(each["reading"]["lab"][0] - 71) < 2 for each in kept)
+    stored = [each for course in face["courses"] for each in course["readings"] if each["reading"]["source"] == "photo"]
+    assert {each["reading"]["place"] for each in stored} == {"face", "cheek_apple_l"}
+    assert all(abs(each["reading"]["lab"][0] - 71) < 2 for each in stored)
     expect(skin.get_by_role("region", name="Readings over time").get_by_text("from 2 photographs")).to_be_visible()
 
 

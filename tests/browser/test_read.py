@@ -28,7 +28,7 @@ def zone(page: Page, name: str) -> Locator:
     return page.get_by_role("button", name=re.compile(f"^{name}: "))
 
 
-def kept(page: Page) -> None:
+def stored(page: Page) -> None:
     expect(page.get_by_role("status")).to_have_text("Saved")
 
 
@@ -43,7 +43,7 @@ def test_a_condition_is_painted_by_click_and_kept(read: Page):
     read.get_by_role("button", name="3 strong").click()
     zone(read, "Chin").click()
     expect(zone(read, "Chin")).to_have_accessible_name(re.compile("redness 3"))
-    kept(read)
+    stored(read)
     read.reload()
     expect(zone(read, "Chin")).to_have_accessible_name(re.compile("redness 3"))
     assert serious(read) == []
@@ -128,7 +128,7 @@ def test_a_placement_is_dragged_keyed_and_put_back(read: Page):
     read.mouse.up()
     placements = read.get_by_role("region", name="Placements")
     expect(placements).to_contain_text(re.compile(r"Moved \d+ mm by hand"))
-    kept(read)
+    stored(read)
     read.reload()
     read.get_by_role("tab", name="Measures and placements").click()
     moved = read.get_by_role("button", name=re.compile("moved by hand"))
@@ -202,7 +202,7 @@ def test_wishes_and_what_to_avoid_are_kept(read: Page):
     read.get_by_label("Substance to avoid").fill("lanolin")
     read.get_by_role("button", name="Avoid it").click()
     expect(read.get_by_role("button", name="No longer avoid lanolin")).to_be_visible()
-    kept(read)
+    stored(read)
     read.reload()
     read.get_by_role("tab", name="Wishes").click()
     expect(read.get_by_role("combobox", name="Cover: full")).to_be_visible()
@@ -238,7 +238,7 @@ def test_a_record_that_was_changed_in_another_tab_can_be_kept_or_shown(read: Pag
     expect(zone(read, "Chin")).to_have_accessible_name(re.compile("dehydration 2"))
     zone(read, "Nose tip").click()
     expect(zone(read, "Nose tip")).to_have_accessible_name(re.compile("redness 2"))
-    kept(read)
+    stored(read)
     zone(other, "Chin").click()
     other.get_by_role("dialog").get_by_role("button", name="Overwrite with mine").click()
     expect(other.get_by_role("dialog")).to_have_count(0)

@@ -50,7 +50,7 @@ def run_id(run: Page) -> str:
     return run.url.split("/run/")[1].split("?")[0]
 
 
-def kept(run: Page) -> list[dict]:
+def saved(run: Page) -> list[dict]:
     expect(run.get_by_text("Saved", exact=True)).to_be_visible()
     return run.request.get(f"{address(run)}/api/runs/{run_id(run)}").json()["log"]["done"]
 
@@ -73,7 +73,7 @@ def test_a_whole_run_by_keys_alone_ends_with_its_times_and_what_it_used(run: Pag
         expect(in_hand(run).get_by_role("heading", name=block["title"])).to_be_visible()
         pass_by(run, block["seconds"])
         run.keyboard.press(keys[place % 3])
-    assert len(kept(run)) == len(blocks)
+    assert len(saved(run)) == len(blocks)
     run.get_by_role("button", name="Finish the run").click()
     expect(run.get_by_role("heading", name="The run is finished")).to_be_visible()
     rows = run.get_by_role("region", name="Time by step").get_by_role("row")
@@ -108,17 +108,17 @@ def test_a_wait_counts_down_and_says_what_can_be_done_meanwhile(run: Page):
 
 def test_a_reload_loses_nothing_and_says_how_long_nobody_was_here(run: Page):
     work_to(run, "Sunscreen")
-    before = kept(run)
+    before = saved(run)
     pass_by(run, 300)
     run.reload()
     expect(in_hand(run).get_by_role("heading", name="Sunscreen")).to_be_visible()
     expect(run.get_by_text(re.compile(r"5:0\d have passed since the last step was done"))).to_be_visible()
-    assert kept(run) == before
+    assert saved(run) == before
 
 
 def test_without_the_server_the_run_goes_on_and_is_sent_later(run: Page):
     work_to(run, "Moisturise")
-    before = kept(run)
+    before = saved(run)
     run.route("**/api/**", lambda route: route.abort())
     for _ in range(3):
         pass_by(run, 20)
@@ -130,7 +130,7 @@ def test_without_the_server_the_run_goes_on_and_is_sent_later(run: Page):
     run.unroute("**/api/**")
     pass_by(run, 60)
     expect(run.get_by_text("Saved", exact=True)).to_be_visible()
-    assert len(kept(run)) == len(before) + 3
+    assert len(saved(run)) == len(before) + 3
     expect(in_hand(run).get_by_role("heading", name=title)).to_be_visible()
 
 
@@ -142,7 +142,7 @@ def test_what_was_tapped_offline_outlives_a_reload(run: Page):
     run.unroute("**/api/**")
     run.reload()
     expect(in_hand(run).get_by_role("heading", name="Moisturise")).to_be_visible()
-    assert [each["step"] for each in kept(run)] == ["s1"]
+    assert [each["step"] for each in saved(run)] == ["s1"]
 
 
 def test_a_pause_over_a_longest_wait_says_what_is_too_late(run: Page):
@@ -177,7 +177,11 @@ def test_back_twice_skip_and_a_note(run: Page):
     run.keyboard.press("m")
     more.get_by_label("Note").fill("skin felt tight")
     more.get_by_role("button", name="Keep note").click()
-    assert [(each["step"], each["state"]) for each in kept(run)] == [("s1", "done"), ("s1", "again"), ("s2", "skipped")]
+    assert [(each["step"], each["state"]) for each in saved(run)] == [
+        ("s1", "done"),
+        ("s1", "again"),
+        ("s2", "skipped"),
+    ]
     log = run.request.get(f"{address(run)}/api/runs/{run_id(run)}").json()["log"]
     assert [note["text"] for note in log["notes"]] == ["skin felt tight"]
 

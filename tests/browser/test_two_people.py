@@ -29,10 +29,10 @@ def test_a_shelf_item_changed_meanwhile_is_shown_beside_the_others(quiet, live, 
     assert results.violations_count == 0, results.generate_report()
     dialog.get_by_role("button", name=choice).click()
     expect(dialog).to_have_count(0)
-    stands = "Mine" if choice == "Save mine" else "Theirs"
-    expect(form.get_by_label("Name")).to_have_value(stands)
-    expect(quiet.get_by_role("button", name=stands, exact=True)).to_be_visible()
-    assert first_item(quiet, live)["name"] == stands
+    current = "Mine" if choice == "Save mine" else "Theirs"
+    expect(form.get_by_label("Name")).to_have_value(current)
+    expect(quiet.get_by_role("button", name=current, exact=True)).to_be_visible()
+    assert first_item(quiet, live)["name"] == current
 
 
 def test_a_number_decided_meanwhile_is_shown_beside_the_others(quiet, live):

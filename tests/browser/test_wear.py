@@ -27,7 +27,7 @@ def worn(quiet: Page, live: str, plan: str) -> Page:
     return quiet
 
 
-def kept(page: Page) -> list[dict]:
+def stored(page: Page) -> list[dict]:
     key = page.url.rsplit("/", 1)[1]
     return page.request.get(f"{page.url.split('/wear/')[0]}/api/wears/{key}").json()["looks"]
 
@@ -55,7 +55,7 @@ def test_what_is_painted_and_looked_at_is_kept_and_held_against_the_forecast(wor
     looks = worn.get_by_role("region", name="Looks")
     expect(looks).to_contain_text("4 h")
     expect(looks).to_contain_text("Next time: More powder on the nose.")
-    (look,) = kept(worn)
+    (look,) = stored(worn)
     assert (look["after_min"], look["zones"]) == (240, {"nose_tip": {"shine": 2}})
     assert {"nose_tip", "forehead_centre"} <= set(look["seen"])
     assert "chin" not in look["seen"]
@@ -87,7 +87,7 @@ def test_a_look_is_forgotten_when_asked(worn: Page):
     worn.get_by_role("button", name="Save this look").click()
     worn.get_by_role("button", name="Forget the look after 25 min").click()
     expect(worn.get_by_role("region", name="Looks")).to_contain_text("No look yet")
-    assert kept(worn) == []
+    assert stored(worn) == []
 
 
 def test_on_a_phone_nothing_is_cut_off(worn: Page):

@@ -130,8 +130,8 @@ def test_the_day_and_the_verdict_are_kept(quiet: Page, live: str, record: str):
     expect(day.get_by_role("button", name="Fine")).to_have_attribute("aria-pressed", "true")
     quiet.reload()
     expect(quiet.get_by_label("What they say of it")).to_have_value("Lovely until noon.")
-    kept = quiet.request.get(f"{live}/api/wears/{record}").json()
-    assert (kept["temperature_c"], kept["verdict"]["again"], kept["verdict"]["comfort"]) == (33, True, 2)
+    stored = quiet.request.get(f"{live}/api/wears/{record}").json()
+    assert (stored["temperature_c"], stored["verdict"]["again"], stored["verdict"]["comfort"]) == (33, True, 2)
 
 
 def test_a_record_is_forgotten_after_it_is_asked(quiet: Page, live: str, record: str):

@@ -84,6 +84,14 @@ ITEMS: dict[str, tuple[str, str, str, tuple[float, float, float] | None, float |
     "melt": ("melting_mist", "mist", "water", None, None, {}),
     "hold": ("setting_mist", "mist", "alcohol", None, None, {}),
     "lid": ("lid_base", "cream", "silicone", (2, 0, 1), 0.6, {}),
+    "palecon": ("concealer", "liquid", "silicone", (8, 0, 2), 0.85, {}),
+    "salmoncon": ("concealer", "cream", "silicone", (0, 16, 10), 0.75, {}),
+    "lip": ("colour", "cream", "anhydrous", (-12, 28, 14), 0.6, {}),
+    "deepfdn": ("foundation", "liquid", "silicone", (-13, 1, -1), 0.6, {}),
+    "palepowderfdn": ("powder_foundation", "pressed_powder", "powder", (6, 0, 0), 0.35, {"finish": "matte"}),
+    "facepowder": ("setting_powder", "pressed_powder", "powder", (0, 0, 0), 0.2, {"finish": "matte"}),
+    "deeppowder": ("setting_powder", "pressed_powder", "powder", (-8, 1, 1), 0.2, {"finish": "matte"}),
+    "balm": ("moisturiser", "balm", "oil", None, None, {"suits": ("dry", "flaking")}),
 }
 """What each short name is: role, texture, base, colour away from the skin, cover, and what else is known."""
 
@@ -130,6 +138,11 @@ def in_order_count(wanted: list[str], found: list[str]) -> int:
 
 _DARK_CIRCLES = {zone: {"dark_circle_blue": 2} for zone in UNDER_EYES}
 _BROWN_CIRCLES = {zone: {"dark_circle_brown": 2} for zone in UNDER_EYES}
+_DEEP_BROWN_CIRCLES = {zone: {"dark_circle_brown": 3} for zone in UNDER_EYES}
+_VIOLET_CIRCLES = {zone: {"dark_circle_violet": 3} for zone in UNDER_EYES}
+_DRY_UNDER_EYES = {zone: {"dry": 2} for zone in UNDER_EYES}
+_MARKED = {"chin": {"active_blemish": 2}, "forehead_centre": {"post_blemish_mark": 2}}
+_FLAKING = {**{zone: {"flaking": 2} for zone in CHEEKS}, "chin": {"flaking": 1}}
 _RED_CHEEKS = {zone: {"redness": 2} for zone in (*CHEEKS, "nose_side_l", "nose_side_r")}
 _BLEMISHES = {"chin": {"active_blemish": 2}, "jaw_l": {"active_blemish": 1, "post_blemish_mark": 2}}
 _EYES = {"features": ("brows", "eyes", "lips")}
@@ -235,4 +248,57 @@ ORDERS: dict[str, Order] = {
         "overpainted", TAN, "dew glow light blush loose",
         "moisturise, glow cream, foundation, light cream, colour cream",
         preset="dry", wish={"setting": "none", "finish": "dewy"}, options={"glow": "mixed"}),
+    "a bronzer pan as the sculpt of oily dark skin": Order(
+        "powder_sculpted", DARK, "gel matt bronzerpan blushpan facepowder loose hold",
+        "cleanse, moisturise, prime, foundation, set, shade pan, colour pan, setting_mist",
+        preset="oily", wish={"setting": "whole_face", "finish": "matte", "wear_hours": 10.0}),
+    "doubled for a camera, bronzed, two powders": Order(
+        "doubled", TAN, "light shade shadepan bronzerpan blush blushpan loose deeppowder melt hold",
+        "moisturise, foundation, light cream, shade cream, colour cream, crease_check, set, shade pan, bronze pan, colour pan, setting_mist",
+        wish={"setting": "whole_face", "viewing": "camera", "finish": "matte", "wear_hours": 10.0}, options={"bronzer": "last"}),
+    "led by light on dry brown skin": Order(
+        "light_led", BROWN, "eye dew glow glowpan melt palepowder",
+        "moisturise, eye_care, prime, foundation, glow cream, mute_shine",
+        preset="dry", zones=_DRY_UNDER_EYES, wish={"finish": "dewy", "setting": "none"}),
+    "a pale concealer as the light of two shades": Order(
+        "two_tone", MEDIUM, "deeper palecon blush loose",
+        "moisturise, foundation, foundation, light cream, colour cream, set", wish={"setting": "spot", "finish": "satin"}),
+    "blemishes and marks, set whole and held": Order(
+        "overpainted", TAN, "gel matt green bronzer blushpan loose hold",
+        "cleanse, moisturise, prime, foundation, spot_conceal, set, setting_mist",
+        preset="acne_prone", zones=_MARKED, wish={"setting": "whole_face", "finish": "matte", "wear_hours": 9.0},
+        options={"bronzer": "last"}),
+    "underpainted with a bronzer and a pale concealer": Order(
+        "underpainted", MEDIUM, "bronzer palecon blush loose sheer",
+        "moisturise, light cream, shade cream, foundation, colour cream, set",
+        wish={"cover": "sheer", "finish": "dewy", "setting": "spot"}),
+    "a deep foundation as shade": Order(
+        "overpainted", LIGHT, "deepfdn palecon blush loose",
+        "moisturise, foundation, light cream, shade cream, colour cream, set", wish={"setting": "on_light", "finish": "satin"}),
+    "a salmon concealer as corrector": Order(
+        "overpainted", MEDIUM, "salmoncon light blush loose",
+        "moisturise, correct, foundation, light cream, colour cream, set",
+        zones=_VIOLET_CIRCLES, wish={"setting": "spot", "finish": "satin"}),
+    "a pale powder foundation sets": Order(
+        "powder_sculpted", TAN, "light shadepan blushpan palepowderfdn",
+        "moisturise, foundation, light cream, set pan, shade pan, colour pan", wish={"setting": "whole_face", "finish": "matte"}),
+    "red beneath a sheer base on dark skin": Order(
+        "light_led", DARK, "orange red dew sheer glow blush loose",
+        "moisturise, prime, correct, foundation, colour cream, glow cream",
+        preset="dry", zones=_DEEP_BROWN_CIRCLES, wish={"cover": "sheer", "finish": "dewy", "setting": "none"}),
+    "a lip colour as blush": Order(
+        "overpainted", BROWN, "lip light shade loose",
+        "moisturise, foundation, light cream, shade cream, colour cream, set", wish={"setting": "spot", "finish": "satin"}),
+    "a melting mist before the glow": Order(
+        "powder_sculpted", LIGHT, "light shadepan blushpan glowpan loose melt",
+        "moisturise, foundation, light cream, set, shade pan, colour pan, melting_mist, glow pan",
+        wish={"setting": "whole_face", "finish": "satin"}, options={"melting_mist": "before_glow"}),
+    "eyes first, brows last": Order(
+        "overpainted", MEDIUM, "light shade blush loose lid",
+        "moisturise, eyes, foundation, light cream, shade cream, colour cream, set, brows",
+        wish={"setting": "spot", "finish": "satin", **_EYES}, options={"eyes": "before_base", "brows": "last"}),
+    "flaking skin, left dewy": Order(
+        "underpainted", MEDIUM, "balm eye dew peach light shade blush glow melt",
+        "moisturise, eye_care, prime, light cream, shade cream, foundation, colour cream",
+        preset="dry", zones=_FLAKING, wish={"finish": "dewy", "setting": "none", "cover": "sheer"}),
 }  # fmt: skip

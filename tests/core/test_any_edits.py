@@ -112,10 +112,10 @@ def test_trying_tells_what_keeping_brings(case, data):
         trial = try_edits(now, [edit], HOUSE)
     except Refused:
         assume(False)
-    kept = evaluate(apply_edits(now.sequence, [edit], now.products), HOUSE, try_fixes=False)
-    assert trial.difference == compare(now, kept)
-    assert len(now.findings) + len(trial.come) - len(trial.gone) == len(kept.findings)
-    back = against(kept, now)
+    stored = evaluate(apply_edits(now.sequence, [edit], now.products), HOUSE, try_fixes=False)
+    assert trial.difference == compare(now, stored)
+    assert len(now.findings) + len(trial.come) - len(trial.gone) == len(stored.findings)
+    back = against(stored, now)
     assert (back.come, back.gone) == (trial.gone, trial.come)
     assert back.look_de == pytest.approx(trial.look_de)
 

@@ -27,7 +27,7 @@ from nabrel.core.lesson.tools import stand_ins
 from nabrel.core.lesson.weigh_out import buying
 from nabrel.core.pace.tasks import UNSPLIT
 from nabrel.core.shelf.doses import passed_on
-from nabrel.core.terms.hands import STANDS_IN, TOOLS
+from nabrel.core.terms.hands import STAND_INS, TOOLS
 from nabrel.core.terms.steps import STEP_INFO
 from nabrel.core.terms.zones import ZONE_INFO
 from nabrel.core.told.camps import ABOUT, camps
@@ -153,7 +153,7 @@ def test_who_has_no_such_tool_is_told_what_stands_in_and_how_much_to_take(taught
         assert ("% more" in each.says) == (ratio > 1.1)
     assert any("% less" in each.says for each in found), "fingers keep less than a sponge"
     assert stand_ins(Student("Quill"), taught, HOUSE) == ()
-    assert set(STANDS_IN) == set(TOOLS)
+    assert set(STAND_INS) == set(TOOLS)
 
 
 def test_what_is_too_little_on_the_shelf_is_bought_in_whole_packs(taught):

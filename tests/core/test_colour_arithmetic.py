@@ -178,10 +178,10 @@ def test_hex_agrees_with_the_library(rows):
 
 
 def test_the_kept_data_are_the_published_ones():
-    kept = json.loads(CIE_FILE.read_text(encoding="utf-8"))
-    assert kept == json.loads(json.dumps(tables()))
-    assert np.array(kept["observer"]).shape == (SAMPLES, 3)
-    assert all(len(power) == SAMPLES for power in kept["lights"].values())
+    stored = json.loads(CIE_FILE.read_text(encoding="utf-8"))
+    assert stored == json.loads(json.dumps(tables()))
+    assert np.array(stored["observer"]).shape == (SAMPLES, 3)
+    assert all(len(power) == SAMPLES for power in stored["lights"].values())
 
 
 @pytest.mark.parametrize("module", ["nabrel.cli", "nabrel.web.app", "nabrel.core.judge.evaluate"])

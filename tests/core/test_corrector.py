@@ -8,7 +8,7 @@ import pytest
 
 from nabrel.core.face.skin import zone_colour
 from nabrel.core.house import House
-from nabrel.core.plan.step import Portion
+from nabrel.core.plan.step import Part, Portion, Step
 from nabrel.core.planner.planner import plan_in
 from nabrel.core.solve.corrector import solve_corrector
 from nabrel.core.told.phrases import told_portion
@@ -137,8 +137,8 @@ def test_correctors_that_do_about_as_well_are_offered_beside_the_best():
     answer = solved("tan", "dark_circle_blue", 2)
     ways = answer.nearly_as_good(HOUSE)
     assert ways[0] == answer.best
-    kept = next(way for way in ways if way.corrector.id == "cor-apricot")
-    assert kept.total_um <= answer.best.total_um + 2.0
+    stored = next(way for way in ways if way.corrector.id == "cor-apricot")
+    assert stored.total_um <= answer.best.total_um + 2.0
     assert "cor-green" not in {way.corrector.id for way in ways}
 
 
@@ -159,7 +159,19 @@ def test_a_small_zone_beside_a_corrected_one_gets_the_hue_in_use(people):
 
 def test_a_hand_that_goes_on_is_not_told_again():
     first = Portion(("chin",), 4.5, "fingers", "press")
-    said = list(told_portion(HOUSE, "um", Portion(("nose_tip",), 2.0, "fingers", "press"), first))
+    step = Step("s1", "foundation", (first,), (Part("fdn"),), "um")
+    said = list(told_portion(HOUSE, step, Portion(("nose_tip",), 2.0, "fingers", "press"), first))
     assert said == ["A thin layer on the nose tip."]
-    other = list(told_portion(HOUSE, "um", Portion(("nose_tip",), 2.0, "damp_sponge", "press"), first))
+    other = list(told_portion(HOUSE, step, Portion(("nose_tip",), 2.0, "damp_sponge", "press"), first))
     assert other == ["Press a thin layer on the nose tip, damp sponge."]
+
+
+@pytest.mark.parametrize(
+    ("kind", "says"), [("spot_conceal", "on the marks"), ("clean_edge", "in a line"), ("glow", "in dots")]
+)
+def test_what_covers_part_of_a_zone_says_how(kind, says):
+    part = Portion(("chin",), 4.5, "fingers", "press", patch=0.3)
+    step = Step("s1", kind, (part,), (Part("con"),), "um")
+    assert list(told_portion(HOUSE, step, part)) == [f"Press a medium layer {says} on the chin, fingers."]
+    whole = replace(part, patch=1.0)
+    assert list(told_portion(HOUSE, step, whole)) == ["Press a medium layer on the chin, fingers."]

@@ -162,4 +162,5 @@ CLAIMS = {
     "turns-grey": _nearer,
     "corrector-hidden": _nearer,
     "sculpt-reads-through": _at_most,
+    "brows-before-blush": lambda _, done: done.sequence.case.intent.options.brows == "last",
 }

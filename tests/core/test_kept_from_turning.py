@@ -198,10 +198,10 @@ def test_a_fix_is_offered_untried_only_where_all_of_it_is_harmless(wren, people)
     here = judged(replace(wren.sequence, case=case))
     grave = (SetWait(own.id, 30.0), SetProduct(own.id, "scented"))
     harmless = (SetWait(own.id, 30.0),)
-    for edits, kept in ((grave, False), (harmless, True)):
+    for edits, stored in ((grave, False), (harmless, True)):
         finding = Finding("thin-passes", "load", "advice", (own.id,), own.zones, "So.", "Why.", Fix("Do it", edits))
         mended = judging._with_safe_fix(finding, (finding,), here)
-        assert (mended.fix is not None) == kept
+        assert (mended.fix is not None) == stored
 
 
 def baked(people, zones, **conditions):

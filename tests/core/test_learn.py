@@ -115,8 +115,8 @@ def test_leaving_a_record_out_by_one_step_is_near_a_fit_without_it(worn):
     whole = fitted(own)
     off = []
     for record in range(0, 16, 3):
-        kept = [each for each in own if each.record != record]
-        without = fitted(kept)
+        stored = [each for each in own if each.record != record]
+        without = fitted(stored)
         by_name = dict(zip(without.names, without.effects, strict=True))
         for place, each in enumerate(own):
             if each.record == record:

@@ -205,8 +205,8 @@ def test_what_somebody_must_not_have_is_said_by_name_and_item_and_only_then(taug
     assert barred.says == f"Oda must not have {item.name} (fragrance)"
     assert any(duty.says.startswith(barred.says) for duty in found.before_class)
     # What Oda gets instead is of the same kinds of step, and has none of it.
-    instead = {part.item for step in found.faces["Oda"].plan.steps for part in step.mix}
-    assert item.id not in instead
+    offered = {part.item for step in found.faces["Oda"].plan.steps for part in step.mix}
+    assert item.id not in offered
 
 
 def test_tools_are_counted_by_who_works_at_once_and_cleaned_for_the_rest(taught):

@@ -45,13 +45,13 @@ def sitting(**fields: object) -> Case:
 
 def test_a_clear_shape_is_sure_and_names_no_other():
     shape = read_shape(CLEAR_OVAL, HOUSE)
-    assert (shape.shape, shape.sure, shape.instead) == ("oval", 1.0, None)
+    assert (shape.shape, shape.sure, shape.more_likely) == ("oval", 1.0, None)
     assert shape.says == "Oval: 1.32 long for its width, jaw 0.80 of the cheekbones."
 
 
 def test_a_shape_at_a_border_says_what_else_it_could_be():
     shape = read_shape(replace(CLEAR_OVAL, face_length_mm=199), HOUSE)
-    assert (shape.shape, shape.instead) == ("oval", "long")
+    assert (shape.shape, shape.more_likely) == ("oval", "long")
     assert 0.4 < shape.sure < 0.8
     assert "else long" in shape.says
 
@@ -71,8 +71,8 @@ def test_a_better_tape_makes_a_shape_surer():
 def test_every_measured_face_has_a_shape_as_sure_as_its_share(length, width, jaw, forehead):
     shape = read_shape(Measures(length, width, jaw, forehead), HOUSE)
     assert 0 < shape.sure <= 1
-    assert (shape.instead is None) == (shape.sure == 1)
-    assert shape.instead != shape.shape
+    assert (shape.more_likely is None) == (shape.sure == 1)
+    assert shape.more_likely != shape.shape
 
 
 @pytest.mark.parametrize("missing", ["face_length_mm", "cheekbone_width_mm", "jaw_width_mm"])
@@ -199,8 +199,8 @@ def test_the_mean_of_careful_readings_is_near_the_skin_and_nearer_than_with_wron
     for start in range(0, 1400, 7):
         takes = [colour_reader.take(SKIN, start + n) for n in range(7)]
         means = np.array([colour_taking(takes, HOUSE).mean, np.mean(takes, axis=0)])
-        kept, all_takes = delta_e(means, np.broadcast_to(np.array(SKIN), means.shape))
-        near += bool(kept < 1.0)
+        stored, all_takes = delta_e(means, np.broadcast_to(np.array(SKIN), means.shape))
+        near += bool(stored < 1.0)
         plain += bool(all_takes < 1.0)
     assert near >= 190
     assert near > plain

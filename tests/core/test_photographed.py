@@ -120,7 +120,7 @@ def test_a_plan_is_told_what_its_own_items_change_and_no_other(evaluations):
         assert far is not None
         assert far.what == (item.name,)
         assert far.trial.look_de > SEEN_DE
-        assert far.instead, "a foundation that is twelve deeper is not the one that is chosen"
+        assert far.replacements, "a foundation that is twelve deeper is not the one that is chosen"
         assert f"ΔE00 {far.trial.look_de:.1f}" in far.says[0]
         assert far.trial.after.sequence.steps == now.sequence.steps
         near = changed_by(now, {base: replace(item, lab_sd=1.2, source="photo")}, HOUSE)
@@ -143,7 +143,7 @@ def test_a_plan_is_told_what_a_reading_of_its_skin_changes(evaluations):
         assert found.what == ("Face",)
         assert found.trial.after.sequence.case.sitter.skin.lab == deeper.lab
         assert found.trial.after.sequence.steps == now.sequence.steps
-        told += bool(found.instead)
+        told += bool(found.replacements)
     assert told >= 4, "skin that is six deeper asks for other products"
 
 

@@ -23,9 +23,9 @@ from nabrel.core.drill.practice import (
     mixed,
     next_asked,
     practised,
+    progress_of,
     put_forward,
     remembered,
-    stands,
     weak,
 )
 from nabrel.core.drill.sets import MOST_IN_A_SET, SetPart, checked_parts, given_words, questions, says, wanted
@@ -110,7 +110,7 @@ def test_the_map_says_what_holds_what_fades_and_how_sure_that_is():
     wrong = [given("placement-light", 0.2, START + timedelta(days=day)) for day in (0, 2, 6)]
     found = through(sorted(right + wrong, key=lambda each: each.at))
     now = START + timedelta(days=9)
-    rows = {row.judgement.id: row for row in stands(found, now)}
+    rows = {row.judgement.id: row for row in progress_of(found, now)}
     assert rows["read-through"].standing == "holds"
     assert rows["placement-light"].standing == "fades"
     assert rows["placement-shade"].standing == "new"
@@ -118,7 +118,8 @@ def test_the_map_says_what_holds_what_fades_and_how_sure_that_is():
     for row in rows.values():
         assert 0 <= row.low <= row.right <= row.high <= 1 or not row.answers
     few, many = (
-        {row.judgement.id: row for row in stands(through(each), now)}["read-through"] for each in (right[:1], right)
+        {row.judgement.id: row for row in progress_of(through(each), now)}["read-through"]
+        for each in (right[:1], right)
     )
     assert few.high - few.low > many.high - many.low
     assert [row.judgement.id for row in weak(rows.values(), 5)] == ["placement-light"]
@@ -170,7 +171,7 @@ def test_exercises_that_are_too_easy_too_hard_or_disputed_are_found_by_the_answe
     found = {each.judgement.id: each for each in items(group_of(**scores))}
     assert (found["wait-prime"].verdict if "wait-prime" in found else None) == verdict
     if verdict == "too_hard":
-        assert found["wait-prime"].instead == "a"
+        assert found["wait-prime"].commonest_wrong == "a"
         assert found["wait-prime"].right < found["wait-prime"].expected
 
 

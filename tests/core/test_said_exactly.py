@@ -24,6 +24,7 @@ from nabrel.core.plan.sequence import Sequence
 from nabrel.core.plan.step import Portion, Step, Then
 from nabrel.core.planner.planner import plan_in
 from nabrel.core.solve.mix import Part, batch, pour
+from nabrel.core.terms.words import waited
 from nabrel.core.told.tell import tell
 from nabrel.core.wear.forecast import ZoneForecast
 from nabrel.core.wear.touch_up import BLOT, touch_ups
@@ -138,3 +139,11 @@ def test_a_name_is_told_as_it_is_whatever_markdown_would_make_of_it(wren):
     assert name not in told
     assert told.startswith(r"# # \*Wren\*: a base")
     assert told.replace(shown, "").count("**") % 2 == 0
+
+
+@pytest.mark.parametrize(
+    ("asked", "told"),
+    [(0.0, 0.0), (0.4, 5.0), (41.0, 45.0), (60.0, 60.0), (61.0, 75.0), (300.0, 300.0), (1090.0, 1140.0)],
+)
+def test_a_wait_is_told_in_steps_of_a_person_and_is_never_cut(asked, told):
+    assert waited(asked) == told

@@ -92,7 +92,7 @@ def test_what_has_no_known_content_is_not_counted():
 
 def test_one_name_twice_seems_one_item():
     (pair,) = twins([FOUNDATION, replace(FOUNDATION, id="fdn-2", name="thin  SATIN 4")], HOUSE)
-    assert (pair.keep.id, pair.other.id) == ("fdn", "fdn-2")
+    assert (pair.into.id, pair.other.id) == ("fdn", "fdn-2")
 
 
 def test_a_slip_in_the_name_with_one_colour_seems_one_item():
@@ -120,9 +120,9 @@ def test_the_demo_shelf_has_no_twins():
 
 
 def test_one_item_of_two_knows_what_both_knew():
-    keep = replace(FOUNDATION, left=0.9, price=None, opened_on=date(2026, 3, 1))
+    into = replace(FOUNDATION, left=0.9, price=None, opened_on=date(2026, 3, 1))
     other = replace(FOUNDATION, id="x", price=24.0, left=0.8, opened_on=date(2026, 2, 1), contains=("fragrance",))
-    one = merged(keep, other)
+    one = merged(into, other)
     assert (one.id, one.price, one.opened_on, one.contains) == ("fdn", 24.0, date(2026, 2, 1), ("fragrance",))
     assert one.left == pytest.approx(0.7)
 

@@ -7,7 +7,7 @@ from dataclasses import replace
 import pytest
 
 from nabrel.core.ask.recommend import plan
-from nabrel.core.ask.substitute import mix_instead, substitutes
+from nabrel.core.ask.substitute import mix_for, substitutes
 from nabrel.core.base.possible import apply_edits
 from nabrel.core.errors import Impossible, Refused
 from nabrel.core.house import House
@@ -64,11 +64,11 @@ def test_what_beads_is_marked_and_what_is_avoided_is_not_offered(tamsin, people)
 
 
 def test_a_missing_foundation_is_mixed_from_the_others(tamsin):
-    answer = mix_instead(tamsin, "thin-satin-3", HOUSE)
+    answer = mix_for(tamsin, "thin-satin-3", HOUSE)
     assert answer.near_enough
     assert all(part.product.id != "thin-satin-3" for part in answer.best.parts)
     with pytest.raises(Impossible):
-        mix_instead(tamsin, "cor-green", HOUSE)
+        mix_for(tamsin, "cor-green", HOUSE)
 
 
 def test_a_step_without_a_product_has_no_substitutes(tamsin):

@@ -64,8 +64,8 @@ def test_odd_text_is_refused_by_its_field_at_every_door(client, text):
 @pytest.mark.parametrize("text", FINE)
 def test_other_writing_is_kept_as_it_is(client, text):
     assert client.put("/api/kit/items/probe", json={**ITEM, "name": text}).status_code == 200
-    [kept] = [item for item in client.get("/api/kit").json["items"] if item["id"] == "probe"]
-    assert kept["name"] == text
+    [stored] = [item for item in client.get("/api/kit").json["items"] if item["id"] == "probe"]
+    assert stored["name"] == text
 
 
 def test_a_note_may_run_over_lines_and_hold_nothing_odd(client):
@@ -109,8 +109,8 @@ def test_what_an_older_version_took_is_cleaned_and_can_be_exported(demo_database
         old.commit()
     again = Database(demo_database.folder)
     with again.session() as session:
-        kept = Sitters(session).get(wren.id)
-        assert (kept.sitter.nickname, kept.sitter.about) == ("W ren", "one\ntwo ")
+        stored = Sitters(session).get(wren.id)
+        assert (stored.sitter.nickname, stored.sitter.about) == ("W ren", "one\ntwo ")
         [clean] = [each for each in Kit(session).all() if each.id == item]
         assert clean.name == "N ame "
         assert Sequences(session).get(sequence).sequence.steps

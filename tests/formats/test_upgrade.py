@@ -24,38 +24,38 @@ from nabrel.store.repositories import Sequences, Sitters
 from nabrel.store.workspace import gather
 
 FIRST = Path(__file__).parents[1] / "data" / "version_1"
-KEPT = json.loads((FIRST / "evaluations.json").read_text(encoding="utf-8"))
+EXPECTED = json.loads((FIRST / "evaluations.json").read_text(encoding="utf-8"))
 
 
-@pytest.mark.parametrize("name", sorted(KEPT))
+@pytest.mark.parametrize("name", sorted(EXPECTED))
 def test_a_file_of_the_first_version_is_judged_as_it_was(name):
     """With the optics of its time, all but two things: a spot covered was counted as film on its whole zone, and is now on
     its patch; darkness showed less on deeper skin, and now shows as it is graded by eye.
     """
     sequence = read_sequence((FIRST / name).read_bytes())
     house = House(scatter_exponent=0.0, pearl_scatter_exponent=0.0)
-    kept, now = KEPT[name], evaluate(sequence, house, try_fixes=False)
+    stored, now = EXPECTED[name], evaluate(sequence, house, try_fixes=False)
     dark = {zone for zone, here in now.reading.zones.items() if set(here.conditions) & set(SHOWS_ON_DEEP)}
     # Brows and lashes became places of their own since.
     then = SKIN_ZONES
     as_then = [ZONE_INDEX[zone] for zone in then if zone not in dark]
     assert len(as_then) > 20
-    assert [[step.id, step.kind, step.item] for step in sequence.steps] == [row[:3] for row in kept["steps"]]
-    assert [done.start for done in now.course.done] == pytest.approx([row[4] for row in kept["steps"]], abs=0.1)
-    assert np.abs(np.array(kept["lab"]) - now.appearance.lab[-1][: len(then)])[as_then].max() < 0.05
+    assert [[step.id, step.kind, step.item] for step in sequence.steps] == [row[:3] for row in stored["steps"]]
+    assert [done.start for done in now.course.done] == pytest.approx([row[4] for row in stored["steps"]], abs=0.1)
+    assert np.abs(np.array(stored["lab"]) - now.appearance.lab[-1][: len(then)])[as_then].max() < 0.05
     spots = {zone for step in sequence.steps if step.kind == "spot_conceal" for zone in step.zones}
     loads = [
-        (was, row) for was, row in zip(kept["load"], now.forecast[: len(then)], strict=True) if row.zone not in spots
+        (was, row) for was, row in zip(stored["load"], now.forecast[: len(then)], strict=True) if row.zone not in spots
     ]
     assert len(loads) > 20
     assert [row.load_um for _, row in loads] == pytest.approx([was for was, _ in loads], abs=0.01)
-    assert [row.shine_hours for row in now.forecast[: len(then)]] == pytest.approx(kept["shine"], abs=0.01)
+    assert [row.shine_hours for row in now.forecast[: len(then)]] == pytest.approx(stored["shine"], abs=0.01)
     told = sorted(f"{f.rule} {f.severity} {','.join(f.steps)} {','.join(f.zones)}" for f in now.findings)
     # Setting follows the forecast since, and not lines alone.
-    assert [each for each in told if "what-creases-is-set" not in each] == kept["findings"]
+    assert [each for each in told if "what-creases-is-set" not in each] == stored["findings"]
 
 
-@pytest.mark.parametrize("name", sorted(KEPT))
+@pytest.mark.parametrize("name", sorted(EXPECTED))
 def test_what_is_upgraded_is_written_in_this_version_and_stays_as_it_is(name):
     sequence = read_sequence((FIRST / name).read_bytes())
     text = SequenceFile.of(sequence).model_dump_json(exclude_none=True)
@@ -72,15 +72,15 @@ def test_a_workspace_of_the_first_version_is_read_with_every_revision():
 
 
 def test_a_decision_about_a_number_that_nothing_reads_any_more_is_left_aside():
-    kept = {name: DecidedParameter(0.003, "less") for name in RETIRED_PARAMETERS}
-    file = HouseFile(nabrel="house", version=1, parameters={**kept, "press_mg": DecidedParameter(0.12, "")})
+    stored = {name: DecidedParameter(0.003, "less") for name in RETIRED_PARAMETERS}
+    file = HouseFile(nabrel="house", version=1, parameters={**stored, "press_mg": DecidedParameter(0.12, "")})
     assert RETIRED_PARAMETERS
     assert not RETIRED_PARAMETERS & set(PARAMETERS)
     assert house_of(file) == House().deciding({"press_mg": 0.12})
 
 
 def test_a_newer_file_is_refused_as_such():
-    document = json.loads((FIRST / sorted(KEPT)[0]).read_text(encoding="utf-8"))
+    document = json.loads((FIRST / sorted(EXPECTED)[0]).read_text(encoding="utf-8"))
     document["version"] = 3
     with pytest.raises(Refused, match="newer Nabrel") as refused:
         read_sequence(json.dumps(document).encode())
@@ -98,7 +98,7 @@ def test_a_newer_file_is_refused_as_such():
     ],
 )
 def test_a_wrong_field_of_an_old_file_is_refused_and_named(change, field):
-    document = json.loads((FIRST / sorted(KEPT)[0]).read_text(encoding="utf-8"))
+    document = json.loads((FIRST / sorted(EXPECTED)[0]).read_text(encoding="utf-8"))
     document["steps"][0].update(change)
     with pytest.raises(Refused) as refused:
         read_sequence(json.dumps(document).encode())

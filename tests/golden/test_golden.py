@@ -14,11 +14,11 @@ SECONDS, SHARE_OF_TAKE = 0.2, 1e-6
 
 
 def test_evaluations_are_as_they_were():
-    kept = json.loads(FILE.read_text(encoding="utf-8"))
+    stored = json.loads(FILE.read_text(encoding="utf-8"))
     now = dict(evaluations())
-    assert list(now) == list(kept)
+    assert list(now) == list(stored)
     assert len(now) > 80
-    changed = {name: wrong for name in now if (wrong := _differences(kept[name], now[name]))}
+    changed = {name: wrong for name in now if (wrong := _differences(stored[name], now[name]))}
     told = "\n".join(f"{name}: {'; '.join(wrong[:4])}" for name, wrong in list(changed.items())[:10])
     assert not changed, f"{len(changed)} of {len(now)} evaluations changed\n{told}"
 

@@ -11,11 +11,11 @@ import pytest
 
 from nabrel.core.errors import Refused
 from nabrel.formats.workspace import read_workspace, write_workspace_to
-from nabrel.store import accounts as kept
+from nabrel.store import accounts as stored
 from nabrel.store.accounts import Accounts
 from nabrel.store.backup import copy
 from nabrel.store.database import Database, restore
-from nabrel.store.standing import Missing
+from nabrel.store.versions import Missing
 from nabrel.store.workspace import gather_shared, replace_all
 
 PASSWORD, OTHER = "quiet turnip bridge 4", "paper lantern over kelp"
@@ -87,18 +87,18 @@ def test_the_store_does_not_hold_what_the_browser_keeps(opened):
 
 @pytest.mark.parametrize(("idle", "used", "still"), [(1.9, 0, True), (2.1, 0, False), (1.9, 6, True), (1.9, 7, False)])
 def test_a_sign_in_ends_when_it_is_idle_or_old(opened, monkeypatch, idle, used, still):
-    start = kept._now()
+    start = stored._now()
     with opened.session() as session:
         accounts = Accounts(session)
         token = accounts.sign_in(accounts.named("Mira"))
     hours = 0.0
     for _ in range(used):
         hours += idle
-        monkeypatch.setattr(kept, "_now", lambda hours=hours: start + timedelta(hours=hours))
+        monkeypatch.setattr(stored, "_now", lambda hours=hours: start + timedelta(hours=hours))
         with opened.session() as session:
             last = Accounts(session).signed_in(token)
     if not used:
-        monkeypatch.setattr(kept, "_now", lambda: start + timedelta(hours=idle))
+        monkeypatch.setattr(stored, "_now", lambda: start + timedelta(hours=idle))
         with opened.session() as session:
             last = Accounts(session).signed_in(token)
     assert (last is not None) == still

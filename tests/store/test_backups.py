@@ -24,7 +24,7 @@ START = datetime(2026, 11, 1, 9, 0, tzinfo=UTC)
 
 def nicknames(database: Database) -> list[str]:
     with database.session() as session:
-        return [kept.sitter.nickname for kept in Sitters(session).all()]
+        return [stored.sitter.nickname for stored in Sitters(session).all()]
 
 
 @pytest.fixture
@@ -48,11 +48,11 @@ def test_a_backup_is_a_whole_database_that_opens(demo_database, tmp_path):
 def test_the_last_seven_automatic_backups_are_kept_and_no_other_file_is_touched(demo_database):
     own = demo_database.folder / BACKUPS / "before-the-fair.sqlite"
     demo_database.back_up("daily")
-    shutil.copy(backup.kept(demo_database.folder)[0], own)
+    shutil.copy(backup.backups_in(demo_database.folder)[0], own)
     for day in range(10):
         backup.automatic(demo_database.path, "daily", START + timedelta(days=day))
-    names = [file.name for file in backup.kept(demo_database.folder)]
-    assert len(names) == backup.KEPT
+    names = [file.name for file in backup.backups_in(demo_database.folder)]
+    assert len(names) == backup.BACKUPS_HELD
     assert names == sorted(names, reverse=True)
     assert own.exists()
 
@@ -60,7 +60,7 @@ def test_the_last_seven_automatic_backups_are_kept_and_no_other_file_is_touched(
 def test_two_backups_of_one_second_are_both_kept(demo_database):
     made = {backup.automatic(demo_database.path, "daily", START) for _ in range(3)}
     assert len(made) == 3
-    assert set(backup.kept(demo_database.folder)) == made
+    assert set(backup.backups_in(demo_database.folder)) == made
 
 
 def test_a_backup_is_due_once_a_day(demo_database):
@@ -77,7 +77,7 @@ def test_replacing_the_workspace_backs_up_what_goes(demo_database):
     assert client.delete(f"/api/sitters/{sitter}").status_code == 200
     left = nicknames(demo_database)
     assert client.put("/api/workspace", data=held_zip, content_type="application/zip").status_code == 200
-    [made] = backup.kept(demo_database.folder)
+    [made] = backup.backups_in(demo_database.folder)
     assert "replace" in made.name
     with closing(sqlite3.connect(made)) as copy:
         assert [row[0] for row in copy.execute("select nickname from sitter order by position")] == left
@@ -90,12 +90,12 @@ def test_an_older_database_is_backed_up_before_it_is_migrated(tmp_path):
         old.executescript(script.read_text(encoding="utf-8"))
         version = old.execute("select version_num from alembic_version").fetchone()[0]
     opened = Database(tmp_path)
-    [made] = backup.kept(tmp_path)
+    [made] = backup.backups_in(tmp_path)
     assert "migration" in made.name
     assert backup.verify(made) == version
     opened.close()
     Database(tmp_path).close()
-    assert backup.kept(tmp_path) == [made]
+    assert backup.backups_in(tmp_path) == [made]
 
 
 def test_only_its_owner_may_read_what_is_kept(demo_database, tmp_path):
@@ -121,14 +121,14 @@ class TestTheCommandLine:
         assert "What stood there is in" in capsys.readouterr().out
         again = Database(folder)
         assert nicknames(again) == before
-        [aside] = backup.kept(folder)
+        [aside] = backup.backups_in(folder)
         with closing(sqlite3.connect(aside)) as copy:
             assert copy.execute("select count(*) from sitter").fetchone() == (len(before) - 1,)
         again.close()
 
     def test_a_backup_without_a_name_goes_among_the_automatic_ones(self, folder, capsys):
         assert cli.main(["backup"]) == 0
-        assert len(backup.kept(folder)) == 1
+        assert len(backup.backups_in(folder)) == 1
         assert str(folder) in capsys.readouterr().out
 
     @pytest.mark.parametrize("given", ["taken", "nowhere/kept.sqlite"])

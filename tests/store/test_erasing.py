@@ -51,8 +51,8 @@ def test_nothing_of_an_erased_sitter_is_left_in_any_file(demo_database, sitter):
     answer = create_app(demo_database).test_client().delete(f"/api/sitters/{sitter}")
     assert answer.json["finished"]
     assert found_in(demo_database.folder, NICKNAME, sitter) == []
-    [kept] = backup.kept(demo_database.folder)
-    with closing(sqlite3.connect(kept)) as copy:
+    [stored] = backup.backups_in(demo_database.folder)
+    with closing(sqlite3.connect(stored)) as copy:
         assert copy.execute("select count(*) from sitter").fetchone() == (others,)
         assert copy.execute("select count(*) from revision").fetchone()[0] >= others
 
@@ -74,7 +74,7 @@ def test_closing_leaves_the_main_file_alone_a_whole_database(demo_database, sitt
     alone.write_bytes(demo_database.path.read_bytes())
     again = Database(alone.parent)
     with again.session() as session:
-        assert NICKNAME in [kept.sitter.nickname for kept in Sitters(session).all()]
+        assert NICKNAME in [stored.sitter.nickname for stored in Sitters(session).all()]
     again.close()
 
 
@@ -101,7 +101,7 @@ def test_a_backup_that_cannot_be_rewritten_is_tried_again_at_the_next_start(demo
     monkeypatch.setattr(module.backup, "erase_from", full)
     assert create_app(demo_database).test_client().delete(f"/api/sitters/{sitter}").json["finished"] is False
     with demo_database.session() as session:
-        assert sitter not in [kept.id for kept in Sitters(session).all()]
+        assert sitter not in [stored.id for stored in Sitters(session).all()]
     monkeypatch.undo()
     demo_database.close()
     again = Database(demo_database.folder)
@@ -121,9 +121,9 @@ def test_plans_of_others_are_read_as_before(demo_database, sitter):
     with demo_database.session() as session:
         others = {
             plan: Sequences(session).get(plan)
-            for kept in Sitters(session).all()
-            if kept.id != sitter
-            for plan in kept.sequence_ids
+            for stored in Sitters(session).all()
+            if stored.id != sitter
+            for plan in stored.sequence_ids
         }
     assert demo_database.erase([sitter])
     assert len(others) > 5

@@ -9,7 +9,7 @@ from sqlalchemy import event
 
 from nabrel.core.house import House
 from nabrel.store.repositories import Sequences
-from nabrel.store.standing import Missing, Stale
+from nabrel.store.versions import Missing, Stale
 
 HOUSE = House()
 
@@ -39,7 +39,7 @@ def test_an_edit_reads_the_row_of_its_sequence_once(stored):
     database, plan_id, sequence = stored
     with Statements(database) as noted, database.session() as session:
         sequences = Sequences(session)
-        sequences.stands(plan_id, 1)
+        sequences.assert_head_revision(plan_id, 1)
         sequences.get(plan_id)
         sequences.save(plan_id, 1, replace(sequence, title="Two"), "Second")
     assert noted.count("SELECT sequence.id") == 1
@@ -57,7 +57,7 @@ def test_a_row_read_before_another_session_changed_it_does_not_stand(stored):
         Sequences(session).save(plan_id, 1, replace(sequence, title="Two"), "Second")
     with database.session() as session:
         with pytest.raises(Stale, match="2, the current one"):
-            Sequences(session).stands(plan_id, 1)
+            Sequences(session).assert_head_revision(plan_id, 1)
         assert Sequences(session).get(plan_id).sequence.title == "Two"
 
 
@@ -66,9 +66,9 @@ def test_several_saves_in_one_session_each_make_a_revision(stored):
     with database.session() as session:
         sequences = Sequences(session)
         for number, title in enumerate(("Two", "Three", "Four"), start=2):
-            kept = sequences.save(plan_id, number - 1, replace(sequence, title=title), f"Made {title}")
-            assert kept.revision == number
-            assert sequences.get(plan_id) == kept
+            saved = sequences.save(plan_id, number - 1, replace(sequence, title=title), f"Made {title}")
+            assert saved.revision == number
+            assert sequences.get(plan_id) == saved
     with database.session() as session:
         assert [each.says for each in Sequences(session).versions(plan_id)] == [
             "Made Four",
@@ -116,4 +116,4 @@ def test_what_is_not_there_is_not_held(database):
             with pytest.raises(Missing, match="sequence"):
                 sequences.get("nothing")
             with pytest.raises(Missing, match="sequence"):
-                sequences.stands("nothing", 1)
+                sequences.assert_head_revision("nothing", 1)

@@ -14,8 +14,8 @@ from nabrel.demo.fill import fill
 from nabrel.store.database import Database
 from nabrel.store.folder import data_folder
 from nabrel.store.repositories import Kit, Sequences, Sitters, take_in_case
-from nabrel.store.standing import Missing, Stale
 from nabrel.store.tables import Base
+from nabrel.store.versions import Missing, Stale
 
 HOUSE = House()
 
@@ -164,9 +164,9 @@ def test_the_demo_fills_an_empty_store_once(database):
     assert fill(database)
     assert not fill(database)
     with database.session() as session:
-        kept = Sitters(session).all()
-    assert len(kept) == 8
-    assert all(len(each.sequence_ids) == 1 for each in kept)
+        saved = Sitters(session).all()
+    assert len(saved) == 8
+    assert all(len(each.sequence_ids) == 1 for each in saved)
 
 
 def test_an_erased_sitter_leaves_no_trace_in_the_file(stored):
@@ -218,8 +218,8 @@ def test_a_kit_is_kept_once_and_a_revision_is_small(demo_database):
         kits = session.execute(text("select count(*) from kit_snapshot")).scalar()
         assert kits == 1
         for number in range(1, 21):
-            stands = sequences.get(plan_id)
-            sequences.save(plan_id, stands.revision, replace(stands.sequence, title=f"Take {number}"), "Renamed")
+            current = sequences.get(plan_id)
+            sequences.save(plan_id, current.revision, replace(current.sequence, title=f"Take {number}"), "Renamed")
         assert session.execute(text("select count(*) from kit_snapshot")).scalar() == kits
         sizes = list(session.execute(text("select length(document) from revision")).scalars())
     assert len(sizes) > 20

@@ -34,7 +34,7 @@ from nabrel.store.repositories import Kit, Sequences, Sitters
 from nabrel.store.runs import Runs
 from nabrel.store.shelf import NamedKits, Tools, merge_items, take_off
 from nabrel.store.skin_readings import SkinReadings
-from nabrel.store.standing import Missing, Stale
+from nabrel.store.versions import Missing, Stale
 from nabrel.store.workspace import gather, gather_one, replace_all, take_in_people
 from tests.core.cases import cases
 from tests.formats.test_readings_files import colours, probes
@@ -78,8 +78,8 @@ def test_a_workspace_goes_out_and_comes_back_without_loss(tmp_path_factory, peop
             sequences = Sequences(session)
             plan_id = sequences.add(sitter_id, plan(case, HOUSE))
             if edited:
-                stands = sequences.get(plan_id).sequence
-                sequences.save(plan_id, 1, replace(stands, title="two"), name[:300])
+                current = sequences.get(plan_id).sequence
+                sequences.save(plan_id, 1, replace(current, title="two"), name[:300])
                 sequences.undo(plan_id)
                 Runs(session).record(plan_id, DAY, HOUSE)
     out = write_workspace(held(one))
@@ -240,15 +240,15 @@ def test_a_file_of_the_first_version_opens_with_its_data(tmp_path):
     connection.close()
     database = Database(tmp_path)
     with database.session() as session:
-        kept = Sitters(session).all()
-        assert [each.sitter.nickname for each in kept] == ["Wren", "Tamsin"]
+        stored = Sitters(session).all()
+        assert [each.sitter.nickname for each in stored] == ["Wren", "Tamsin"]
         assert len(Kit(session).all()) == 25
-        stands = Sequences(session).get(kept[0].sequence_ids[0])
-        assert stands.revision == 1
-        assert len(stands.sequence.steps) > 10
-        Sitters(session).change(kept[0].id, 1, kept[0].sitter, kept[0].intent)
-        SkinReadings(session).add(kept[0].id, [SkinReading(DAY, "face", "colour", (60, 11, 17))])
-        Sequences(session).save(stands.id, 1, replace(stands.sequence, title="on"), "goes on")
+        current = Sequences(session).get(stored[0].sequence_ids[0])
+        assert current.revision == 1
+        assert len(current.sequence.steps) > 10
+        Sitters(session).change(stored[0].id, 1, stored[0].sitter, stored[0].intent)
+        SkinReadings(session).add(stored[0].id, [SkinReading(DAY, "face", "colour", (60, 11, 17))])
+        Sequences(session).save(current.id, 1, replace(current.sequence, title="on"), "goes on")
     with database.session() as session:
         assert session.execute(text("pragma foreign_key_check")).all() == []
     database.close()

@@ -20,12 +20,12 @@ from nabrel.web.home import workspace as web
 @pytest.fixture
 def held(demo_database):
     with demo_database.session() as session:
-        for kept in Sitters(session).all()[:3]:
+        for stored in Sitters(session).all()[:3]:
             sequences = Sequences(session)
-            sequence = sequences.get(kept.sequence_ids[0]).sequence
+            sequence = sequences.get(stored.sequence_ids[0]).sequence
             for turn in range(4):
                 sequence = replace(sequence, title=f"Turn {turn}")
-                sequences.save(kept.sequence_ids[0], turn + 1, sequence, f"Turn {turn}")
+                sequences.save(stored.sequence_ids[0], turn + 1, sequence, f"Turn {turn}")
         return gather(session)
 
 
@@ -35,7 +35,7 @@ def names(data: bytes) -> list[str]:
 
 def test_a_kit_is_kept_once_whatever_number_of_revisions_was_made_with_it(held):
     data = write_workspace(held)
-    kits = {sequence.case.kit for person in held.people for kept in person.plans for sequence in kept.sequences}
+    kits = {sequence.case.kit for person in held.people for stored in person.plans for sequence in stored.sequences}
     assert len([name for name in names(data) if name.startswith(MADE_WITH)]) == len(kits)
     assert len(names(data)) == len(set(names(data)))
     sizes = [
@@ -54,9 +54,9 @@ def test_revisions_that_hold_their_own_kit_are_read_as_before(held):
 
     whole = {}
     for person in held.people:
-        for kept in person.plans:
-            for row, sequence in zip(kept.plan.revisions, kept.sequences, strict=True):
-                name = f"sitters/{person.id}/plans/{kept.plan.id}/{row.number:05d}.sequence.json"
+        for stored in person.plans:
+            for row, sequence in zip(stored.plan.revisions, stored.sequences, strict=True):
+                name = f"sitters/{person.id}/plans/{stored.plan.id}/{row.number:05d}.sequence.json"
                 whole[name] = SequenceFile.of(sequence).model_dump_json(exclude_none=True).encode()
     out, changed = io.BytesIO(), 0
     with zipfile.ZipFile(out, "w") as older:

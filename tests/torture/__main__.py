@@ -56,16 +56,18 @@ def main() -> int:
             for each in found.wrong:
                 print("   ", each, flush=True)
     if given.share == 1.0:
-        _keep(rows)
+        _write(rows)
     return 1 if wrong else 0
 
 
-def _keep(rows: list[str]) -> None:
+def _write(rows: list[str]) -> None:
     """Write the rows of the parts that were run whole; those of other parts stay as they were."""
     page = PAGE.read_text(encoding="utf-8")
     before, _, rest = page.partition(BEGIN)
-    kept, _, after = rest.partition(END)
-    table = {row.split("|")[1]: row for row in (*kept.splitlines(), *rows) if row.startswith("| ") and "---" not in row}
+    stored, _, after = rest.partition(END)
+    table = {
+        row.split("|")[1]: row for row in (*stored.splitlines(), *rows) if row.startswith("| ") and "---" not in row
+    }
     table.pop(HEAD.split("|")[1], None)
     head = [
         f"Last run {date.today():%Y-%m-%d}, {os.cpu_count()} cores, Python {platform.python_version()}.", "",

@@ -22,7 +22,7 @@ def editors(folder: Path, people: int, seconds: float) -> Found:
     waits: list[float] = []
     with serving(folder / "editors", "--demo") as (_, address):
         plans = [each["sequence_id"] for each in asked(address, "/api/sitters")["sitters"][:4]]
-        kept: Counter[str] = Counter()
+        stored: Counter[str] = Counter()
         guard = threading.Lock()
         until = time.monotonic() + seconds
 
@@ -30,17 +30,17 @@ def editors(folder: Path, people: int, seconds: float) -> Found:
             chance = random.Random(number)
             plan = plans[number % len(plans)]
             while time.monotonic() < until:
-                stands = asked(address, f"/api/sequences/{plan}")
-                steps = [step for step in stands["steps"] if step.get("wait_s") is not None]
+                current = asked(address, f"/api/sequences/{plan}")
+                steps = [step for step in current["steps"] if step.get("wait_s") is not None]
                 change = {"edit": "wait", "step": chance.choice(steps)["id"], "wait_s": chance.randint(0, 300)}
                 start = time.monotonic()
                 code, _ = sent(
-                    address, f"/api/sequences/{plan}/edits", {"revision": stands["revision"], "edits": [change]}
+                    address, f"/api/sequences/{plan}/edits", {"revision": current["revision"], "edits": [change]}
                 )
                 with guard:
                     waits.append(time.monotonic() - start)
                     answers[code] += 1
-                    kept[plan] += code == 200
+                    stored[plan] += code == 200
 
         threads = [threading.Thread(target=edit, args=(number,)) for number in range(people)]
         for each in threads:
@@ -52,8 +52,8 @@ def editors(folder: Path, people: int, seconds: float) -> Found:
             first = min(numbers)
             if sorted(numbers) != list(range(first, first + len(numbers))):
                 found.wrong.append(f"plan {plan}: revisions with holes")
-            if len(numbers) != kept[plan] + 1:
-                found.wrong.append(f"plan {plan}: {len(numbers) - 1} revisions, {kept[plan]} edits acknowledged")
+            if len(numbers) != stored[plan] + 1:
+                found.wrong.append(f"plan {plan}: {len(numbers) - 1} revisions, {stored[plan]} edits acknowledged")
     odd = sorted(set(answers) - {200, 409})
     if odd:
         found.wrong.append(f"answers {odd}")

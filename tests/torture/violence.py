@@ -53,21 +53,21 @@ def kills(folder: Path, times: int, seed: int = 13) -> Found:
     """Kill the server while four people write, start it again, and look for every write that it had acknowledged."""
     found = Found("kills during writes")
     chance = random.Random(seed)
-    stands = [0] * WRITERS
+    current = [0] * WRITERS
     writes = lost = 0
     data = folder / "kills"
     for turn in range(times + 1):
         with serving(data, *(["--demo"] if turn == 0 else [])) as (process, address):
             names = {each["id"]: each["name"] for each in asked(address, "/api/kit")["items"]}
-            for number, least in enumerate(stands):
-                kept = int(names.get(f"writer-{number}", "Number 0").split()[1])
-                if kept < least:
+            for number, least in enumerate(current):
+                stored = int(names.get(f"writer-{number}", "Number 0").split()[1])
+                if stored < least:
                     lost += 1
-                    found.wrong.append(f"turn {turn}: {kept} stands, {least} was acknowledged")
-                stands[number] = kept
+                    found.wrong.append(f"turn {turn}: {stored} stands, {least} was acknowledged")
+                current[number] = stored
             if turn == times:
                 break
-            writers = [Writer(address, number, stands[number]) for number in range(WRITERS)]
+            writers = [Writer(address, number, current[number]) for number in range(WRITERS)]
             for each in writers:
                 each.start()
             time.sleep(chance.uniform(0.02, 0.6))
@@ -76,7 +76,7 @@ def kills(folder: Path, times: int, seed: int = 13) -> Found:
             for each in writers:
                 each.join(10)
             writes += sum(each.writes for each in writers)
-            stands = [each.acknowledged for each in writers]
+            current = [each.acknowledged for each in writers]
         with closing(sqlite3.connect(data / FILE_NAME)) as raw:
             if raw.execute("PRAGMA integrity_check").fetchone() != ("ok",):
                 found.wrong.append(f"turn {turn}: the database is damaged")
@@ -127,12 +127,12 @@ def restores(folder: Path, times: int, seed: int = 13) -> Found:
             process.kill()
             killed += 1
         process.communicate()
-        stands = name()
-        whole += stands == f"Backed up {turn}"
-        old += stands == f"Changed {turn}"
-        if stands not in (f"Backed up {turn}", f"Changed {turn}"):
-            found.wrong.append(f"turn {turn}: {stands} stands")
-        if not turn % 2 and stands != f"Backed up {turn}":
+        current = name()
+        whole += current == f"Backed up {turn}"
+        old += current == f"Changed {turn}"
+        if current not in (f"Backed up {turn}", f"Changed {turn}"):
+            found.wrong.append(f"turn {turn}: {current} stands")
+        if not turn % 2 and current != f"Backed up {turn}":
             found.wrong.append(f"turn {turn}: the restore that was let end did nothing")
         backup.unlink()
     left = [file.name for file in data.iterdir() if "restoring" in file.name]

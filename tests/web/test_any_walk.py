@@ -155,7 +155,7 @@ class Walk(RuleBasedStateMachine):
     # What holds whatever was done
 
     @invariant()
-    def what_stands_is_what_was_made(self) -> None:
+    def head_is_what_was_made(self) -> None:
         if not hasattr(self, "head"):
             return
         assert self.client.get(f"{self.at}/head").json["revision"] == self.head
@@ -172,7 +172,7 @@ class Walk(RuleBasedStateMachine):
         assert {each["number"]: each["name"] for each in listed} == {
             number: each.name for number, each in self.known.items()
         }
-        assert [each["number"] for each in listed if each["stands"]] == [self.head]
+        assert [each["number"] for each in listed if each["current"]] == [self.head]
 
 
 Walk.TestCase.settings = settings(

@@ -13,7 +13,7 @@ import pytest
 from sqlalchemy import text
 
 from nabrel.core.terms.zones import ZONES
-from nabrel.formats.loader import read_kept
+from nabrel.formats.loader import read_stored
 from nabrel.store.repositories import Kit, Sitters
 from nabrel.web.app import create_app
 from nabrel.web.layer import endpoints
@@ -116,9 +116,9 @@ def test_a_school_is_previewed_without_a_change_and_then_kept(client, plan_id):
     preview = post(client, f"/api/sequences/{plan_id}/preview", {"school": "overpainted"}).json
     assert "Underpainted becomes Overpainted." in preview["difference"]["says"]
     assert client.get(f"/api/sequences/{plan_id}").json["revision"] == 1
-    kept = post(client, f"/api/sequences/{plan_id}/replan", {"revision": 1, "school": "overpainted"}).json
-    assert kept["school"] == "overpainted"
-    assert kept["undo_says"] == "Planned anew: Overpainted"
+    stored = post(client, f"/api/sequences/{plan_id}/replan", {"revision": 1, "school": "overpainted"}).json
+    assert stored["school"] == "overpainted"
+    assert stored["undo_says"] == "Planned anew: Overpainted"
     undone = post(client, f"/api/sequences/{plan_id}/undo", {"revision": 2}).json
     assert undone["school"] == "underpainted"
 
@@ -129,8 +129,8 @@ def test_a_wish_is_taken_back_by_null_and_stays_where_it_is_left_out(client, pla
         "climate": {"temperature_c": 31, "humidity_percent": 80},
         "options": {"bronzer": "last", "spot": "before_foundation"},
     }
-    kept = post(client, f"/api/sequences/{plan_id}/replan", {"revision": 1, **changed}).json["intent"]
-    assert (kept["wear_hours"], kept["options"]["bronzer"], kept["climate"]["temperature_c"]) == (11, "last", 31)
+    stored = post(client, f"/api/sequences/{plan_id}/replan", {"revision": 1, **changed}).json["intent"]
+    assert (stored["wear_hours"], stored["options"]["bronzer"], stored["climate"]["temperature_c"]) == (11, "last", 31)
     body = {"revision": 2, "climate": None, "options": {"bronzer": None}}
     answer = post(client, f"/api/sequences/{plan_id}/replan", body).json
     back = answer["intent"]
@@ -144,9 +144,9 @@ def test_a_wish_is_taken_back_by_null_and_stays_where_it_is_left_out(client, pla
 
 
 def test_setting_alone_may_change(client, plan_id):
-    kept = post(client, f"/api/sequences/{plan_id}/replan", {"revision": 1, "setting": "none"}).json
-    assert not [s for s in kept["steps"] if s["kind"] == "set"]
-    assert kept["school"] == "underpainted"
+    stored = post(client, f"/api/sequences/{plan_id}/replan", {"revision": 1, "setting": "none"}).json
+    assert not [s for s in stored["steps"] if s["kind"] == "set"]
+    assert stored["school"] == "underpainted"
 
 
 def test_candidates_are_tried_on_this_face(client, plan_id):
@@ -397,18 +397,18 @@ def test_questions_that_cannot_be_are_refused_by_field(client, plan_id, url, bod
 
 
 def test_a_mix_may_stand_in_for_a_foundation_and_is_scaled_to_a_class(client, plan_id):
-    mix = client.get(f"/api/sequences/{plan_id}/mix?instead=thin-satin-3").json
+    mix = client.get(f"/api/sequences/{plan_id}/mix?replaces=thin-satin-3").json
     parts = [{"product": part["product"], "drops": part["drops"]} for part in mix["mix"]["best"]["parts"]]
     assert all(part["product"] != "thin-satin-3" for part in parts)
-    one = post(client, f"/api/sequences/{plan_id}/well", {"parts": parts, "instead": "thin-satin-3"}).json
+    one = post(client, f"/api/sequences/{plan_id}/well", {"parts": parts, "replaces": "thin-satin-3"}).json
     class_of_8 = post(client, f"/api/sequences/{plan_id}/well", {"parts": parts, "faces": 8}).json
     assert one["recipe"]["de"] == mix["mix"]["best"]["de"]
     assert sum(class_of_8["batch_ml"]) == pytest.approx(8 * sum(one["batch_ml"]), rel=0.02)
 
 
-@pytest.mark.parametrize(("instead", "status"), [("cor-green", 422), ("nothing", 422), ("x" * 61, 422)])
-def test_only_a_foundation_of_the_kit_is_stood_in_for(client, plan_id, instead, status):
-    assert client.get(f"/api/sequences/{plan_id}/mix?instead={instead}").status_code == status
+@pytest.mark.parametrize(("replaced", "status"), [("cor-green", 422), ("nothing", 422), ("x" * 61, 422)])
+def test_only_a_foundation_of_the_kit_is_stood_in_for(client, plan_id, replaced, status):
+    assert client.get(f"/api/sequences/{plan_id}/mix?replaces={replaced}").status_code == status
 
 
 def test_a_foundation_step_offers_its_mix_and_others_do_not(client, plan_id):
@@ -445,7 +445,7 @@ def test_an_erased_sitter_is_gone_with_every_revision(client, plan_id, demo_data
     with demo_database.session() as session:
         left = list(session.execute(text("select document from revision")).scalars())
         assert left
-        assert plan["nickname"] not in {read_kept(document, ()).case.sitter.nickname for document in left}
+        assert plan["nickname"] not in {read_stored(document, ()).case.sitter.nickname for document in left}
 
 
 def test_wishes_asked_of_the_face_are_planned_and_told_in_words(client, plan_id):

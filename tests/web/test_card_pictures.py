@@ -232,8 +232,8 @@ def test_what_colours_change_is_told_before_they_are_kept(client, films):
         next(each for each in client.get("/api/kit").json["items"] if each["id"] == "thin-satin-3")["source"] != "photo"
     )
     before = client.get(f"/api/sequences/{plan['id']}").json
-    kept = client.post("/api/kit/measured", json={**body, "plans": [{key: plan[key] for key in ("id", "revision")}]})
-    item = next(each for each in kept.json["items"] if each["id"] == "thin-satin-3")
+    stored = client.post("/api/kit/measured", json={**body, "plans": [{key: plan[key] for key in ("id", "revision")}]})
+    item = next(each for each in stored.json["items"] if each["id"] == "thin-satin-3")
     assert (item["lab"], item["source"]) == (by_item["thin-satin-3"]["lab"], "photo")
     after = client.get(f"/api/sequences/{plan['id']}").json
     assert [step["id"] for step in after["steps"]] == [step["id"] for step in before["steps"]]
@@ -263,9 +263,9 @@ def test_a_film_is_a_new_item_and_all_or_nothing_is_kept(client, films):
         assert answer.status_code in (404, 409, 422), body
         assert len(client.get("/api/kit").json["items"]) == count
         assert client.get("/api/kit").json["versions"]["bronze-balm-2"] == good["version"]
-    kept = client.post("/api/kit/measured", json={"films": [fresh, good]}).json
-    assert len(kept["items"]) == count + 1
-    assert next(each for each in kept["items"] if each["name"] == "Fresh bronze")["source"] == "photo"
+    stored = client.post("/api/kit/measured", json={"films": [fresh, good]}).json
+    assert len(stored["items"]) == count + 1
+    assert next(each for each in stored["items"] if each["name"] == "Fresh bronze")["source"] == "photo"
 
 
 def grey(printer, known, seed, size="skin"):
@@ -284,8 +284,8 @@ def test_a_printer_is_told_by_its_white_its_black_and_a_known_grey(client, seed,
     found = client.post(asked, data=grey(printer, known, seed), content_type="image/jpeg").json
     assert found["middle"] == pytest.approx(printer.middle, abs=0.012)
     body = {"white": found["white"], "black": found["black"], "middle": found["middle"], "note": "by a grey card"}
-    kept = client.put("/api/card/printer", json=body).json
-    assert kept["calibrated"]
+    stored = client.put("/api/card/printer", json=body).json
+    assert stored["calibrated"]
     decided = {each["name"]: each for each in client.get("/api/house").json["parameters"]}
     assert decided["card_middle"]["value"] == found["middle"]
     assert decided["card_white"]["note"] == "by a grey card"
@@ -382,9 +382,9 @@ def test_skin_is_put_together_by_place_beside_what_was_read_before(client, demo_
     assert client.post(f"/api/sitters/{wren}/readings/changes", json=later).json["plans"] == [], "the reader's counts"
     assert client.post("/api/sitters/nobody/readings/changes", json=later).status_code == 404
     with demo_database.session() as session:
-        kept = [
+        stored = [
             each
             for _, each in SkinReadings(session).of(wren)
             if isinstance(each, SkinReading) and each.place == "jaw_l"
         ]
-    assert sorted(each.source for each in kept) == ["eye", "photo", "reader"]
+    assert sorted(each.source for each in stored) == ["eye", "photo", "reader"]

@@ -243,16 +243,16 @@ def test_whose_face_is_erased_is_in_no_class_and_in_no_file(hall):
 
 def test_classes_go_with_the_sitter_whose_plan_they_teach_and_come_back_with_the_workspace(hall, tmp_path):
     with hall.database.session() as session:
-        kept = Classes(session).all()
+        saved = Classes(session).all()
         workspace = gather(session)
-    assert workspace.classes == kept
-    assert len(kept) == 4
+    assert workspace.classes == saved
+    assert len(saved) == 4
     model = next(each for each in hall.lists["sitters"] if each["name"] == "Wren")["id"]
     hall.client.delete(f"/api/sitters/{model}")
     with hall.database.session() as session:
-        assert [each.id for each in Classes(session).all()] == [each.id for each in kept[:3]]
+        assert [each.id for each in Classes(session).all()] == [each.id for each in saved[:3]]
         replace_all(session, workspace)
-        assert Classes(session).all() == kept
+        assert Classes(session).all() == saved
         assert len(Sitters(session).all()) == 8
 
 

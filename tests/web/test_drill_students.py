@@ -39,11 +39,11 @@ def test_nine_students_have_eight_weeks_behind_them_and_the_group_is_told_as_it_
     for each in group["members"]:
         own = ok(client.get(f"/api/drill/students/{each['id']}"))
         assert own["answers"] > 50
-        assert own["practised"] == each["practised"] == sum(row["standing"] != "new" for row in own["stands"])
+        assert own["practised"] == each["practised"] == sum(row["standing"] != "new" for row in own["judgements"])
         assert own["remembered"] == pytest.approx(each["remembered"])
-        assert each["due"] == sum(row["standing"] == "fades" for row in own["stands"])
-        assert len(own["stands"]) == group["judgements"] == len(JUDGEMENTS)
-        assert {row["id"] for row in each["weakest"]} <= {row["judgement"]["id"] for row in own["stands"]}
+        assert each["due"] == sum(row["standing"] == "fades" for row in own["judgements"])
+        assert len(own["judgements"]) == group["judgements"] == len(JUDGEMENTS)
+        assert {row["id"] for row in each["weakest"]} <= {row["judgement"]["id"] for row in own["judgements"]}
     assert group["needs"], "eight weeks leave something to practise"
     named = {each["name"] for each in group["members"]}
     assert all(set(need["students"]) <= named for need in group["needs"])
@@ -61,8 +61,8 @@ def test_an_answer_changes_what_is_known_and_what_comes_next(client):
     after = ok(client.get(f"/api/drill/students/{student}"))
     assert after["answers"] == before["answers"] + 1
     assert after["coming"][0] != name
-    row = next(each for each in after["stands"] if each["judgement"]["words"] == name)
-    assert row["answers"] == 1 + next(e for e in before["stands"] if e["judgement"]["words"] == name)["answers"]
+    row = next(each for each in after["judgements"] if each["judgement"]["words"] == name)
+    assert row["answers"] == 1 + next(e for e in before["judgements"] if e["judgement"]["words"] == name)["answers"]
 
 
 def test_what_went_wrong_in_class_is_asked_next(client):
@@ -74,7 +74,9 @@ def test_what_went_wrong_in_class_is_asked_next(client):
     student = students(client)[row["student"]]
     wanted = [each["id"] for each in row["judgements"]]
     after = ok(client.post(f"/api/drill/students/{student}/next", json={"judgements": wanted}))
-    fades = {each["judgement"]["id"] for each in after["stands"] if each["standing"] == "fades" or not each["answers"]}
+    fades = {
+        each["judgement"]["id"] for each in after["judgements"] if each["standing"] == "fades" or not each["answers"]
+    }
     assert set(wanted) <= fades
     session = begun(client, student=student, level=1, kinds=[JUDGEMENTS[wanted[0]].kind], seed=2)
     assert asked(client, session)["kind"] == JUDGEMENTS[wanted[0]].kind

@@ -232,7 +232,7 @@ def test_a_guest_is_asked_what_fits_and_nothing_is_kept(client):
         )  # fmt: skip
         ok(answer(client, session, found["id"], {"choice": right["id"]}))
     recap = ok(client.post(f"/api/drill/sessions/{session}/end", json={}))
-    assert not recap["kept"]
+    assert not recap["saved"]
     assert levels[0] == 1
     assert levels[-1] > 1, "the level follows what was answered"
     assert recap["fits"].startswith("Level ")

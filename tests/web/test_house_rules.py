@@ -172,14 +172,14 @@ def test_wishes_and_ways_of_working_change_the_plan(client, plan_id):
     preview = client.post(f"/api/sequences/{plan_id}/preview", json=wish).json
     assert preview["intent"]["viewing"] == "stage"
     assert preview["intent"]["options"]["brows"] == "last"
-    kept = client.post(f"/api/sequences/{plan_id}/replan", json={"revision": 1, **wish}).json
-    assert "brows last" in kept["undo_says"]
-    assert "31 °C" in kept["undo_says"]
-    kinds = [step["kind"] for step in kept["steps"]]
+    stored = client.post(f"/api/sequences/{plan_id}/replan", json={"revision": 1, **wish}).json
+    assert "brows last" in stored["undo_says"]
+    assert "31 °C" in stored["undo_says"]
+    kinds = [step["kind"] for step in stored["steps"]]
     assert kinds.index("brows") > kinds.index("set")
     once_more = client.post(
         f"/api/sequences/{plan_id}/replan",
-        json={"revision": kept["revision"], "options": {"spot": "before_foundation"}},
+        json={"revision": stored["revision"], "options": {"spot": "before_foundation"}},
     )
     assert once_more.json["intent"]["options"]["brows"] == "last"
 
@@ -210,7 +210,7 @@ def test_files_without_options_open_with_the_usual_ones(client, plan_id):
     file = client.get(f"/api/sequences/{plan_id}/file").json
     case = file["case"]
     usual = case["intent"].pop("options")
-    kept = client.post("/api/cases", json=case)
-    assert kept.status_code == 201
-    again = client.get(f"/api/sitters/{kept.json['sitter_id']}/case").json
+    stored = client.post("/api/cases", json=case)
+    assert stored.status_code == 201
+    again = client.get(f"/api/sitters/{stored.json['sitter_id']}/case").json
     assert again["intent"]["options"] == usual

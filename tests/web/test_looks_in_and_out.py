@@ -181,13 +181,13 @@ def test_a_photograph_is_kept_small_upright_and_without_metadata(client, worn, d
     data = picture((2000, 1000), exif=told, comment=b"Zenobia was here", dpi=(300, 300))
     assert b"Zenobia" in data
     record = attached(client, worn, data).json
-    kept = photo_of(client, record)
-    assert (kept.status_code, kept.mimetype) == (200, "image/jpeg")
-    assert kept.headers["Cache-Control"] == "no-store"
-    found = Image.open(io.BytesIO(kept.data))
+    stored = photo_of(client, record)
+    assert (stored.status_code, stored.mimetype) == (200, "image/jpeg")
+    assert stored.headers["Cache-Control"] == "no-store"
+    found = Image.open(io.BytesIO(stored.data))
     assert found.size == (640, 1280)
     assert not found.getexif()
-    assert b"Zenobia" not in kept.data
+    assert b"Zenobia" not in stored.data
     assert found_in(demo_database.folder, "Zenobia") == []
 
 
@@ -196,8 +196,8 @@ def test_a_photograph_is_kept_small_upright_and_without_metadata(client, worn, d
     ("JPEG", "L", "image/jpeg"), ("JPEG", "CMYK", "image/jpeg"),
 ])  # fmt: skip
 def test_photographs_of_other_kinds_are_kept_as_plain_jpeg(client, worn, kind, mode, mimetype):
-    kept = photo_of(client, attached(client, worn, picture(kind=kind, mode=mode), mimetype).json)
-    found = Image.open(io.BytesIO(kept.data))
+    stored = photo_of(client, attached(client, worn, picture(kind=kind, mode=mode), mimetype).json)
+    found = Image.open(io.BytesIO(stored.data))
     assert (found.format, found.mode, found.size) == ("JPEG", "RGB", (400, 300))
 
 

@@ -80,9 +80,9 @@ def test_a_plan_is_taken_to_another_face_and_says_what_changed_and_why(client):
         for change in told["changes"]
     )
     before = len(client.get(f"/api/plans?sitter={them['Isolde']['id']}").json["plans"])
-    kept = client.post(f"/api/sequences/{plan}/adapt", json={"sitter": them["Isolde"]["id"], "keep": True}).json
-    assert kept["changes"] == told["changes"]
-    made = client.get(f"/api/sequences/{kept['id']}").json
+    stored = client.post(f"/api/sequences/{plan}/adapt", json={"sitter": them["Isolde"]["id"], "save": True}).json
+    assert stored["changes"] == told["changes"]
+    made = client.get(f"/api/sequences/{stored['id']}").json
     assert (made["nickname"], made["school"], made["title"]) == ("Isolde", "underpainted", "Isolde, as Wren")
     assert len(client.get(f"/api/plans?sitter={them['Isolde']['id']}").json["plans"]) == before + 1
     assert client.post(f"/api/sequences/{plan}/adapt", json={"sitter": "nobody"}).status_code == 404
@@ -91,14 +91,14 @@ def test_a_plan_is_taken_to_another_face_and_says_what_changed_and_why(client):
 def test_what_changed_is_true_of_the_new_plan(client):
     them = people(client)
     plan = them["Bram"]["sequence_id"]
-    kept = client.post(f"/api/sequences/{plan}/adapt", json={"sitter": them["Posy"]["id"], "keep": True}).json
-    made = client.get(f"/api/sequences/{kept['id']}").json
+    stored = client.post(f"/api/sequences/{plan}/adapt", json={"sitter": them["Posy"]["id"], "save": True}).json
+    made = client.get(f"/api/sequences/{stored['id']}").json
     names = {made["products"][part["item"]]["name"] for step in made["steps"] for part in step.get("mix", [])}
     hands = {
         hand_words(portion.get("tool"), portion.get("motion")) for step in made["steps"] for portion in step["portions"]
     }
     told = by_hand = 0
-    for change in kept["changes"]:
+    for change in stored["changes"]:
         if any(change["says"].endswith(f"{each}.") for each in hands - {""}):
             by_hand += 1
         elif ": " in change["says"]:

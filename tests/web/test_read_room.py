@@ -21,7 +21,7 @@ def face(client, sitter):
     return client.get(f"/api/sitters/{sitter}/face").json
 
 
-def keep(client, sitter, **fields):
+def save(client, sitter, **fields):
     now = face(client, sitter)
     body = {"version": now["version"], "record": {**now["record"], **fields}, "intent": now["intent"]}
     return client.put(f"/api/sitters/{sitter}/face", json=body)
@@ -37,7 +37,7 @@ def test_a_face_is_told_whole(client, wren):
 
 
 def test_a_changed_record_is_read_anew(client, wren):
-    answer = keep(client, wren, zones={"chin": {"conditions": {"redness": 3}}}, moved={"light.chin": [0, -20]})
+    answer = save(client, wren, zones={"chin": {"conditions": {"redness": 3}}}, moved={"light.chin": [0, -20]})
     assert answer.status_code == 200
     chin = next(zone for zone in answer.json["zones"] if zone["zone"] == "chin")
     assert {"id": "redness", "words": "redness", "severity": 3} in chin["conditions"]
@@ -68,7 +68,7 @@ def test_a_record_that_was_changed_elsewhere_is_not_overwritten(client, wren):
 )
 def test_a_record_that_cannot_be_is_refused_by_field_and_nothing_changes(client, wren, fields, said):
     before = face(client, wren)
-    answer = keep(client, wren, **fields)
+    answer = save(client, wren, **fields)
     assert answer.status_code == 422
     assert said in answer.json["field"]
     assert face(client, wren) == before
@@ -183,10 +183,10 @@ def test_tools_kits_and_twins_over_http(client):
     twin = {**item, "id": "twin"}
     assert client.put("/api/kit/items/twin", json=twin).json["twins"][0]["other"] == "twin"
     assert client.put("/api/kit/kits/k", json={"id": "k", "name": "K", "items": ["twin"]}).status_code == 200
-    merged = client.post("/api/kit/merge", json={"keep": item["id"], "other": "twin"}).json
+    merged = client.post("/api/kit/merge", json={"into": item["id"], "other": "twin"}).json
     assert merged["twins"] == []
     assert next(kit for kit in merged["kits"] if kit["id"] == "k")["items"] == [item["id"]]
-    assert client.post("/api/kit/merge", json={"keep": item["id"], "other": item["id"]}).status_code == 422
+    assert client.post("/api/kit/merge", json={"into": item["id"], "other": item["id"]}).status_code == 422
     assert client.delete("/api/kit/kits/k").status_code == 200
 
 

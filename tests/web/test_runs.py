@@ -48,7 +48,7 @@ def worked(live, times=1.0, count=None):
     return {"done": done}
 
 
-def keep(client, live, log, **fields):
+def save(client, live, log, **fields):
     return client.put(f"/api/runs/{live['run_id']}", json={"log": log, **fields})
 
 
@@ -68,9 +68,9 @@ def test_a_run_begins_in_the_order_of_the_timetable_and_names_nobody(client, liv
 def test_what_was_done_is_kept_and_sent_again_changes_nothing_more(client, live):
     before = packs(client)
     log = worked(live, count=9)
-    first = keep(client, live, log, now_s=5000)
+    first = save(client, live, log, now_s=5000)
     assert first.status_code == 200
-    assert keep(client, live, log, now_s=5000).json == first.json
+    assert save(client, live, log, now_s=5000).json == first.json
     assert first.json["late"]
     assert client.get(f"/api/runs/{live['run_id']}").json["log"]["done"] == log["done"]
     assert packs(client) == before
@@ -91,13 +91,13 @@ def test_creams_are_made_ready_in_a_wait_and_neither_care_nor_powder_is(client, 
 def test_finishing_takes_from_the_packs_once_and_a_finished_run_is_not_changed(client, live):
     log = worked(live)
     before = packs(client)
-    said = keep(client, live, log, finish=True).json
+    said = save(client, live, log, finish=True).json
     assert said["finished"]
     after = packs(client)
     assert {row["item"] for row in said["used"]} >= {item for item in after if after[item] != before[item]} != set()
-    assert keep(client, live, log, finish=True).status_code == 200
+    assert save(client, live, log, finish=True).status_code == 200
     assert packs(client) == after
-    other = keep(client, live, worked(live, count=3))
+    other = save(client, live, worked(live, count=3))
     assert other.status_code == 422
     assert "finished" in other.json["says"]
     tools = {row["tool"]["kind"]: row["tool"]["state"] for row in client.get("/api/kit/tools").json["tools"]}
@@ -106,7 +106,7 @@ def test_finishing_takes_from_the_packs_once_and_a_finished_run_is_not_changed(c
 
 def test_runs_are_listed_and_teach_the_pace_of_the_hand(client, live, plan):
     assert client.get(f"/api/sequences/{plan}/run").json["hand"] is None
-    keep(client, live, worked(live, 1.6), finish=True)
+    save(client, live, worked(live, 1.6), finish=True)
     found = client.get(f"/api/sequences/{plan}/run").json
     (row,) = found["runs"]
     assert (row["run_id"], row["finished"], row["steps"]) == (live["run_id"], True, row["of"])
@@ -115,14 +115,14 @@ def test_runs_are_listed_and_teach_the_pace_of_the_hand(client, live, plan):
 
 
 def test_a_run_is_held_against_the_one_before_it(client, live, plan):
-    keep(client, live, worked(live, 2.0), finish=True)
+    save(client, live, worked(live, 2.0), finish=True)
     later = client.post(f"/api/sequences/{plan}/run", json={"started": "2026-11-05T09:00:00+00:00"}).json
-    said = keep(client, later, worked(later, 1.0), finish=True).json
+    said = save(client, later, worked(later, 1.0), finish=True).json
     assert any(line.startswith("Foundation") and "quicker than on 3 November" in line for line in said["compared"])
 
 
 def test_a_run_goes_out_as_a_file_that_is_read_back(client, live):
-    keep(client, live, worked(live), finish=True)
+    save(client, live, worked(live), finish=True)
     data = client.get(f"/api/runs/{live['run_id']}/file").data
     found = read_run(data)
     assert found.id == live["run_id"]
@@ -133,7 +133,7 @@ def test_a_run_goes_out_as_a_file_that_is_read_back(client, live):
 
 
 def test_a_run_goes_with_the_workspace_and_comes_back(client, live):
-    keep(client, live, {**worked(live, count=4), "notes": [{"at_s": 9, "text": "less"}]})
+    save(client, live, {**worked(live, count=4), "notes": [{"at_s": 9, "text": "less"}]})
     out = client.get("/api/workspace").data
     assert client.put("/api/workspace", data=out, content_type="application/zip").status_code == 200
     back = client.get(f"/api/runs/{live['run_id']}").json
@@ -156,10 +156,10 @@ def test_a_plan_changed_meanwhile_does_not_disturb_a_run_and_the_run_may_go_on_w
         json={"revision": live["revision"], "edits": [{"edit": "remove", "step": shade}]},
     ).json
     assert any(block["step"] == shade for block in client.get(f"/api/runs/{live['run_id']}").json["blocks"])
-    assert keep(client, live, worked(live, count=2)).status_code == 200
-    assert keep(client, live, worked(live, count=2), revision=edited["revision"]).status_code == 200
+    assert save(client, live, worked(live, count=2)).status_code == 200
+    assert save(client, live, worked(live, count=2), revision=edited["revision"]).status_code == 200
     assert not any(block["step"] == shade for block in client.get(f"/api/runs/{live['run_id']}").json["blocks"])
-    gone = keep(client, live, worked(live))
+    gone = save(client, live, worked(live))
     assert gone.status_code == 422
     assert gone.json["field"].startswith("done[")
 
@@ -205,14 +205,14 @@ def test_pins_that_contradict_say_why_there_is_no_timetable(client, plan, live):
 )
 def test_a_log_that_cannot_be_is_refused_and_what_was_kept_stays(client, live, log):
     good = worked(live, count=2)
-    keep(client, live, good)
-    assert keep(client, live, log).status_code == 422
+    save(client, live, good)
+    assert save(client, live, log).status_code == 422
     assert client.get(f"/api/runs/{live['run_id']}").json["log"]["done"] == good["done"]
 
 
 def test_the_second_look_goes_into_a_calendar_twenty_minutes_after_the_last_layer(client, live):
     log = worked(live)
-    keep(client, live, log, finish=True)
+    save(client, live, log, finish=True)
     data = client.get(f"/api/runs/{live['run_id']}/calendar").data
     (event,) = Calendar.from_ical(data).walk("VEVENT")
     end = datetime.fromisoformat(START) + timedelta(seconds=log["done"][-1]["to_s"])

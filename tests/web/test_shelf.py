@@ -25,9 +25,9 @@ def ids(client):
 
 
 def test_an_item_is_kept_changed_and_taken_off(client):
-    kept = client.put("/api/kit/items/new-1", json=ITEM).json
-    assert kept["items"][-1]["name"] == "New satin"
-    assert kept["swatches"]["new-1"].startswith("#")
+    stored = client.put("/api/kit/items/new-1", json=ITEM).json
+    assert stored["items"][-1]["name"] == "New satin"
+    assert stored["swatches"]["new-1"].startswith("#")
     changed = client.put("/api/kit/items/new-1", json={**ITEM, "name": "Newer satin"}).json
     assert [i["name"] for i in changed["items"] if i["id"] == "new-1"] == ["Newer satin"]
     assert "new-1" not in [i["id"] for i in client.delete("/api/kit/items/new-1").json["items"]]

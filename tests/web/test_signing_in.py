@@ -92,11 +92,11 @@ def test_the_cookie_is_for_this_server_alone_and_no_script_reads_it(app):
 
 def test_a_cookie_kept_by_somebody_is_worth_nothing_after_signing_out(app):
     client = signed_in(app)
-    kept = client.get_cookie("nabrel").value
+    stored = client.get_cookie("nabrel").value
     assert client.delete("/api/session").status_code == 200
     assert client.get("/api/sitters").status_code == 401
     thief = app.test_client()
-    thief.set_cookie("nabrel", kept)
+    thief.set_cookie("nabrel", stored)
     assert thief.get("/api/sitters").status_code == 401
 
 

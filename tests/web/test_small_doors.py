@@ -42,8 +42,8 @@ def test_no_cell_is_run_by_a_spreadsheet_and_each_comes_back_as_it_was(client, d
         cell.startswith(tuple("=+-@")) and not cell[1:2].isdigit() for cell in row.replace('"', "").split(",")
     )
     with demo_database.session() as session:
-        kept = Kit(session).all()
-    assert [each.item for each in read_kit(write_kit(kept).encode())] == list(kept)
+        stored = Kit(session).all()
+    assert [each.item for each in read_kit(write_kit(stored).encode())] == list(stored)
 
 
 @pytest.mark.parametrize("deep", [65, 2000, 100_000])

@@ -68,10 +68,10 @@ def test_what_is_undone_is_in_no_forecast_and_stays_listed(client, bram):
     usual = first_shine(client, bram)
     number = take(client)["taken_over"][0]["number"]
     book = client.delete(f"/api/house/taken-over/{number}").json
-    (kept,) = book["taken_over"]
-    assert kept["undone"] is not None
-    assert not kept["standing"]
-    assert client.delete(f"/api/house/taken-over/{number}").json["taken_over"] == [kept]
+    (stored,) = book["taken_over"]
+    assert stored["undone"] is not None
+    assert not stored["standing"]
+    assert client.delete(f"/api/house/taken-over/{number}").json["taken_over"] == [stored]
     assert first_shine(client, bram) == usual
     assert proposed(client)["from"] == 1.0
 
@@ -134,9 +134,9 @@ def test_the_workspace_holds_what_was_agreed_to_and_brings_it_back(client, bram,
     other = Database(tmp_path / "other")
     again = create_app(other).test_client()
     assert again.put("/api/workspace", data=out, content_type="application/zip").status_code == 200
-    kept = again.get("/api/house").json["taken_over"]
+    stored = again.get("/api/house").json["taken_over"]
     mine = client.get("/api/house").json["taken_over"]
-    drop = [{**each, "number": 0} for each in kept]
+    drop = [{**each, "number": 0} for each in stored]
     assert drop == [{**each, "number": 0} for each in mine]
     assert again.get("/api/workspace").data[:2] == out[:2] == b"PK"
     assert first_shine(again, bram) == first_shine(client, bram)

@@ -59,14 +59,14 @@ def test_the_second_of_two_saves_is_refused_and_the_first_stands(app, thing):
     seen = version(client, thing)
     assert seen > 0
     assert client.put(f"{address}?version={seen}", json={**first, **change}).status_code == 200
-    stands = version(client, thing)
-    assert stands > seen
+    current = version(client, thing)
+    assert current > seen
     stale = client.put(f"{address}?version={seen}", json=first)
     assert (stale.status_code, stale.json["field"]) == (409, "version")
-    assert str(stands) in stale.json["says"]
-    assert version(client, thing) == stands
+    assert str(current) in stale.json["says"]
+    assert version(client, thing) == current
     assert client.delete(f"{address}?version={seen}").status_code == 409
-    assert client.delete(f"{address}?version={stands}").status_code == 200
+    assert client.delete(f"{address}?version={current}").status_code == 200
 
 
 @pytest.mark.parametrize("thing", THINGS)
@@ -148,12 +148,12 @@ def test_a_reading_makes_an_older_record_stale_and_is_taken_out_once(app):
     sitter = client.get("/api/sitters").json["sitters"][0]["id"]
     face = client.get(f"/api/sitters/{sitter}/face").json
     reading = {"day": "2026-11-20", "place": "face", "what": "colour", "source": "reader", "lab": [66.0, 9.0, 15.0]}
-    kept = client.post(f"/api/sitters/{sitter}/readings", json={"readings": [reading]})
-    assert kept.status_code == 200, kept.json
+    stored = client.post(f"/api/sitters/{sitter}/readings", json={"readings": [reading]})
+    assert stored.status_code == 200, stored.json
     body = {"version": face["version"], "record": face["record"], "intent": face["intent"]}
     stale = client.put(f"/api/sitters/{sitter}/face", json=body)
     assert (stale.status_code, stale.json["field"]) == (409, "version")
-    ids = [each["id"] for course in kept.json["courses"] for each in course["readings"]]
+    ids = [each["id"] for course in stored.json["courses"] for each in course["readings"]]
     assert client.delete(f"/api/sitters/{sitter}/readings/{ids[-1]}").status_code == 200
     assert client.delete(f"/api/sitters/{sitter}/readings/{ids[-1]}").status_code == 404
 

@@ -107,10 +107,10 @@ def test_a_trial_goes_out_and_comes_back_with_its_records_and_forgetting_it_leav
     assert there.get(f"/api/sitters/{posy['id']}/everything").data == out
     other.close()
     assert client.delete(f"/api/trials/{trial['trial_id']}").status_code == 204
-    kept = client.get(f"/api/wears?sitter={posy['id']}").json["wears"]
-    assert len(kept) == 2
+    stored = client.get(f"/api/wears?sitter={posy['id']}").json["wears"]
+    assert len(stored) == 2
     look = {"look": {"after_min": 60, "seen": ["chin"]}}
-    assert client.put(f"/api/wears/{kept[0]['wear_id']}/look", json=look).json["trial"] is None
+    assert client.put(f"/api/wears/{stored[0]['wear_id']}/look", json=look).json["trial"] is None
 
 
 def test_erasing_the_sitter_takes_the_trial(client, posy, demo_database):

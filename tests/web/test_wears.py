@@ -162,13 +162,13 @@ def test_records_go_out_with_the_workspace_and_come_back(client, worn):
     look(client, worn, 240, {"nose_tip": {"shine": 1}})
     before = client.get(f"/api/wears/{worn['wear_id']}").json
     whole = client.get("/api/workspace").data
-    kept = [wear.id for person in read_workspace(whole).people for wear in person.wears]
-    assert worn["wear_id"] in kept
-    assert len(kept) == 1 + len(WORN_BY) * len(DAYS_AGO)
+    stored = [wear.id for person in read_workspace(whole).people for wear in person.wears]
+    assert worn["wear_id"] in stored
+    assert len(stored) == 1 + len(WORN_BY) * len(DAYS_AGO)
     client.delete(f"/api/wears/{worn['wear_id']}")
     assert client.get(f"/api/wears/{worn['wear_id']}").status_code == 404
     answer = client.put("/api/workspace", data=whole, content_type="application/zip")
-    assert (answer.status_code, answer.json["wears"]) == (200, len(kept))
+    assert (answer.status_code, answer.json["wears"]) == (200, len(stored))
     assert client.get(f"/api/wears/{worn['wear_id']}").json == before
 
 

@@ -36,8 +36,8 @@ def test_a_finding_is_accepted_kept_and_undone(client, bench):
     assert "he blots" in {each["note"] for each in file["accepted"] if each["rule"] == finding["rule"]}
     body = {"revision": now["revision"], "school": "two_tone"}
     replanned = client.post(f"/api/sequences/{bench['id']}/replan", json=body).json
-    kept = client.get(f"/api/sequences/{bench['id']}/file").json["accepted"]
-    assert [each for each in kept if each in file["accepted"]] == file["accepted"]
+    stored = client.get(f"/api/sequences/{bench['id']}/file").json["accepted"]
+    assert [each for each in stored if each in file["accepted"]] == file["accepted"]
     back = client.post(f"/api/sequences/{bench['id']}/undo", json={"revision": replanned["revision"]}).json
     back = client.post(f"/api/sequences/{bench['id']}/undo", json={"revision": back["revision"]}).json
     assert back["findings"][0]["accepted"] == finding["accepted"] != "he blots"
@@ -52,7 +52,7 @@ def test_versions_are_named_compared_and_brought_back(client, bench):
     client.put(f"{where}/1", json={"name": "Opening night"})
     now = thicker(client, bench)
     listed = client.get(where).json["versions"]
-    assert [(each["number"], each["name"], each["stands"]) for each in listed] == [
+    assert [(each["number"], each["name"], each["current"]) for each in listed] == [
         (2, None, True),
         (1, "Opening night", False),
     ]
@@ -127,7 +127,7 @@ def test_candidates_are_weighed_whole(client, bench):
     other = next(item["id"] for item in kit if item["role"] == "foundation" and item["id"] != current)
     body = {"candidates": [{}, {"school": "two_tone"}, {"foundation": other}, {"light": "warm_lamp"}]}
     found = client.post(f"/api/sequences/{bench['id']}/weigh", json=body).json
-    assert [each["stands"] for each in found["candidates"]] == [True, False, False, True]
+    assert [each["current"] for each in found["candidates"]] == [True, False, False, True]
     assert found["candidates"][1]["words"] == "Two-tone"
     assert found["candidates"][3]["words"] == "Current version, warm lamp"
     assert {item_of(step) for step in found["candidates"][2]["plan"]["steps"] if step["kind"] == "foundation"} == {
@@ -206,7 +206,7 @@ def test_the_same_candidate_twice_differs_in_nothing(client, bench):
     found = weighed(client, bench, {}, {})
     assert found["figures"] == []
     assert found["recommended"] == 0
-    assert [each["stands"] for each in found["candidates"]] == [True, True]
+    assert [each["current"] for each in found["candidates"]] == [True, True]
 
 
 def test_every_figure_has_a_value_for_each_and_marks_only_candidates(client, bench):

@@ -2737,10 +2737,10 @@ export interface components {
          */
         AdaptBody: {
             /**
-             * Keep
+             * Save
              * @default false
              */
-            keep?: boolean;
+            save?: boolean;
             /** Sitter */
             sitter: string;
         };
@@ -3382,7 +3382,7 @@ export interface components {
             /** Stations */
             stations: number;
             /** Students */
-            students: components["schemas"]["KeptStudent"][];
+            students: components["schemas"]["StoredStudent"][];
             /** Title */
             title: string;
             /**
@@ -3517,7 +3517,7 @@ export interface components {
             /** Stock */
             stock: components["schemas"]["ToolStockWire"][];
             /** Students */
-            students: components["schemas"]["StudentStandsWire"][];
+            students: components["schemas"]["LessonStudentWire"][];
             /** Taken */
             taken: {
                 [key: string]: number;
@@ -4097,10 +4097,10 @@ export interface components {
         DrillItemWire: {
             /** Answers */
             answers: number;
+            /** Commonest Wrong */
+            commonest_wrong: string;
             /** Expected */
             expected: number;
-            /** Instead */
-            instead: string;
             judgement: components["schemas"]["JudgementWire"];
             /** Level */
             level: number;
@@ -5436,34 +5436,6 @@ export interface components {
             by_s: number;
         };
         /**
-         * KeptStudent
-         * @description One student of a class: whose face they have where it is kept here, and which named kit they bring.
-         */
-        KeptStudent: {
-            /**
-             * Kit
-             * @default null
-             */
-            kit?: string | null;
-            /** Name */
-            name: string;
-            /**
-             * Pace
-             * @default 2
-             */
-            pace?: number;
-            /**
-             * Sitter
-             * @default null
-             */
-            sitter?: string | null;
-            /**
-             * Tools
-             * @default null
-             */
-            tools?: ("fingers" | "damp_sponge" | "dry_sponge" | "puff" | "dense_small_brush" | "detail_brush" | "stippling_brush" | "feathery_brush" | "buffing_brush" | "angled_brush" | "fluffy_brush" | "fan_brush" | "spatula" | "disposable_wand")[] | null;
-        };
-        /**
          * KitWire
          * @description The shelf, in its order.
          */
@@ -5676,6 +5648,20 @@ export interface components {
             version: 1;
             /** Weigh Out */
             weigh_out: components["schemas"]["WeighedModel"][];
+        };
+        /**
+         * LessonStudentWire
+         * @description One student beside the lesson: whose face is known here, and what they use for tools they do not have.
+         */
+        LessonStudentWire: {
+            /** Brings */
+            brings: string[];
+            /** Name */
+            name: string;
+            /** Nickname */
+            nickname: string | null;
+            /** Stand Ins */
+            stand_ins: components["schemas"]["StandInWire"][];
         };
         /**
          * Limits
@@ -6187,8 +6173,8 @@ export interface components {
          * @description The item that stays, and the one that goes into it.
          */
         MergeBody: {
-            /** Keep */
-            keep: string;
+            /** Into */
+            into: string;
             /** Other */
             other: string;
         };
@@ -6487,10 +6473,10 @@ export interface components {
             phases: components["schemas"]["PhaseNowWire"][];
             /** Questions */
             questions: components["schemas"]["Asked"][];
+            /** Signs */
+            signs: string[];
             /** Students */
             students: string[];
-            /** Tells */
-            tells: string[];
             /** Title */
             title: string;
             /** Turns */
@@ -7160,6 +7146,8 @@ export interface components {
             id: string;
             /** Improved */
             improved: components["schemas"]["ImprovedWire"][];
+            /** Judgements */
+            judgements: components["schemas"]["PractisedWire"][];
             /** Level */
             level: number;
             /** Name */
@@ -7170,8 +7158,32 @@ export interface components {
             practised: number;
             /** Remembered */
             remembered: number;
-            /** Stands */
-            stands: components["schemas"]["StandsWire"][];
+        };
+        /**
+         * PractisedWire
+         * @description How one judgement stands.
+         */
+        PractisedWire: {
+            /** Answers */
+            answers: number;
+            /** Due */
+            due: string;
+            /** High */
+            high: number;
+            judgement: components["schemas"]["JudgementWire"];
+            /** Low */
+            low: number;
+            /** Recall */
+            recall: number;
+            /** Right */
+            right: number;
+            /**
+             * Standing
+             * @enum {string}
+             */
+            standing: "new" | "fades" | "holds";
+            /** Words */
+            words: string;
         };
         /**
          * PresetWire
@@ -8144,7 +8156,6 @@ export interface components {
          *     ``lacks`` are tools that the plan wants and the shelf has none of, ``owned_spare`` those of which it has more than one.
          */
         ScoreWire: {
-            kept: components["schemas"]["Timing"];
             /** Lacks */
             lacks: string[];
             /** Nickname */
@@ -8157,6 +8168,7 @@ export interface components {
             rests: components["schemas"]["RestWire"][];
             /** Revision */
             revision: number;
+            saved: components["schemas"]["Timing"];
             /** Sitter Id */
             sitter_id: string;
             /** Student Pace */
@@ -8231,12 +8243,12 @@ export interface components {
             fits: string;
             /** Improved */
             improved: components["schemas"]["ImprovedWire"][];
-            /** Kept */
-            kept: boolean;
             /** Minutes */
             minutes: number;
             /** Review */
             review: components["schemas"]["ReviewWire"][];
+            /** Saved */
+            saved: boolean;
             /** Score */
             score: number;
         };
@@ -8484,8 +8496,8 @@ export interface components {
         ShapeWire: {
             /** Brow */
             brow: number | null;
-            /** Instead */
-            instead: ("round" | "oval" | "long" | "square" | "heart" | "diamond") | null;
+            /** More Likely */
+            more_likely: ("round" | "oval" | "long" | "square" | "heart" | "diamond") | null;
             /** Says */
             says: string;
             /**
@@ -9028,32 +9040,6 @@ export interface components {
             state: "good" | "soon" | "over";
         };
         /**
-         * StandsWire
-         * @description How one judgement stands.
-         */
-        StandsWire: {
-            /** Answers */
-            answers: number;
-            /** Due */
-            due: string;
-            /** High */
-            high: number;
-            judgement: components["schemas"]["JudgementWire"];
-            /** Low */
-            low: number;
-            /** Recall */
-            recall: number;
-            /** Right */
-            right: number;
-            /**
-             * Standing
-             * @enum {string}
-             */
-            standing: "new" | "fades" | "holds";
-            /** Words */
-            words: string;
-        };
-        /**
          * StepNameWire
          * @description One step of the plan that is taught, by its number and name.
          */
@@ -9085,6 +9071,34 @@ export interface components {
             taken_s: number;
             /** Words */
             words: string;
+        };
+        /**
+         * StoredStudent
+         * @description One student of a class: whose face they have where it is kept here, and which named kit they bring.
+         */
+        StoredStudent: {
+            /**
+             * Kit
+             * @default null
+             */
+            kit?: string | null;
+            /** Name */
+            name: string;
+            /**
+             * Pace
+             * @default 2
+             */
+            pace?: number;
+            /**
+             * Sitter
+             * @default null
+             */
+            sitter?: string | null;
+            /**
+             * Tools
+             * @default null
+             */
+            tools?: ("fingers" | "damp_sponge" | "dry_sponge" | "puff" | "dense_small_brush" | "detail_brush" | "stippling_brush" | "feathery_brush" | "buffing_brush" | "angled_brush" | "fluffy_brush" | "fan_brush" | "spatula" | "disposable_wand")[] | null;
         };
         /**
          * StripeBody
@@ -9142,20 +9156,6 @@ export interface components {
             stop: string;
             /** Tasks */
             tasks: components["schemas"]["DoingModel"][];
-        };
-        /**
-         * StudentStandsWire
-         * @description One student beside the lesson: whose face is known here, and what they use for tools they do not have.
-         */
-        StudentStandsWire: {
-            /** Brings */
-            brings: string[];
-            /** Name */
-            name: string;
-            /** Nickname */
-            nickname: string | null;
-            /** Stand Ins */
-            stand_ins: components["schemas"]["StandInWire"][];
         };
         /**
          * TableRowWire
@@ -9697,8 +9697,8 @@ export interface components {
          * @description Two items that may be one.
          */
         TwinsWire: {
-            /** Keep */
-            keep: string;
+            /** Into */
+            into: string;
             /** Other */
             other: string;
             /** Why */
@@ -9802,6 +9802,8 @@ export interface components {
          * @description One revision of a plan; ``name`` where somebody gave it one.
          */
         VersionWire: {
+            /** Current */
+            current: boolean;
             /** Made */
             made: string;
             /** Name */
@@ -9810,8 +9812,6 @@ export interface components {
             number: number;
             /** Says */
             says: string;
-            /** Stands */
-            stands: boolean;
         };
         /**
          * VocabularyWire
@@ -10145,13 +10145,13 @@ export interface components {
          * @description One candidate, whole, with what speaks for and against it beside the others; ``stands`` is the plan itself.
          */
         WeighedWire: {
+            /** Current */
+            current: boolean;
             plan: components["schemas"]["WorkbenchWire"];
             /** Speaks Against */
             speaks_against: string[];
             /** Speaks For */
             speaks_for: string[];
-            /** Stands */
-            stands: boolean;
             /** Words */
             words: string;
         };
@@ -10165,13 +10165,13 @@ export interface components {
              * @default 1
              */
             faces?: number;
-            /**
-             * Instead
-             * @default null
-             */
-            instead?: string | null;
             /** Parts */
             parts: components["schemas"]["WellPart"][];
+            /**
+             * Replaces
+             * @default null
+             */
+            replaces?: string | null;
         };
         /**
          * WellPart
@@ -24139,7 +24139,7 @@ export interface operations {
                 drops?: number;
                 products?: number;
                 finish?: ("matte" | "satin" | "dewy" | "shimmer" | "glitter") | null;
-                instead?: string | null;
+                replaces?: string | null;
             };
             header?: never;
             path: {

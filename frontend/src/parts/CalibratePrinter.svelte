@@ -40,7 +40,7 @@
     }
   }
 
-  async function keep() {
+  async function save() {
     const note = found ? `Calibrated by a grey of ${grey} %` : 'Calibrated by white and black';
     const body = { ...own, middle: found?.middle ?? null, note };
     const samples = await tried(ask(api.PUT('/api/card/printer', { body })));
@@ -88,7 +88,7 @@
       accept="image/*,.heic,.heif"
       onfile={(file) => void read(file)}
     />
-    <button class="btn" disabled={busy} onclick={keep}>Save for this printer</button>
+    <button class="btn" disabled={busy} onclick={save}>Save for this printer</button>
   </div>
   <p aria-live="polite">
     {#if busy}Reading the grey…{:else if refused}<b>▲</b> {refused}{:else if found}{found.says}{:else}<span

@@ -35,7 +35,7 @@
     </table>
   {/if}
   {#snippet actions()}
-    <button class="btn btn-main" onclick={() => clashes.keep()}>Save mine</button>
+    <button class="btn btn-main" onclick={() => clashes.save()}>Save mine</button>
     <button class="btn" onclick={() => clashes.take()}
       >{clash?.theirs ? 'Take theirs' : 'Leave it removed'}</button
     >

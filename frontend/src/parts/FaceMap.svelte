@@ -34,8 +34,8 @@
   const NEARLY_ALL = 22;
   const FRAME = { x: VIEW_X, y: VIEW_Y, width: VIEW_WIDTH, height: VIEW_HEIGHT };
   // Every answer brings its proportions anew; the paths are drawn again only where they differ.
-  const kept = $derived(JSON.stringify(proportions));
-  const own = $derived(JSON.parse(kept) as Proportions);
+  const stored = $derived(JSON.stringify(proportions));
+  const own = $derived(JSON.parse(stored) as Proportions);
   const shapes = $derived(
     SHAPES.map((shape) => ({ ...shape, path: drawn(shape.path, own, shape.mirrored) })),
   );

@@ -12,10 +12,10 @@
     words: string;
     open: boolean;
     /** The mean of the takes that count is to be kept. */
-    onkeep: (lab: Lab, takes: number, spread: number) => unknown;
+    onsave: (lab: Lab, takes: number, spread: number) => unknown;
   }
 
-  let { sitter, wear, place, words, open = $bindable(), onkeep }: Props = $props();
+  let { sitter, wear, place, words, open = $bindable(), onsave }: Props = $props();
   let found = $state.raw<Reader | null>(null);
   let busy = $state(false);
   const far = $derived(found?.takes.filter((take) => take.far).length ?? 0);
@@ -40,9 +40,9 @@
     if (!open) found = null;
   });
 
-  async function keep() {
+  async function save() {
     if (!found) return;
-    await onkeep(found.mean as Lab, found.takes.length - far, found.spread);
+    await onsave(found.mean as Lab, found.takes.length - far, found.spread);
     open = false;
   }
 </script>
@@ -67,7 +67,7 @@
       onclick={() => take(found?.takes.map((each) => each.lab) ?? [], found ? 1 : 5)}
       >{found ? 'Take one more' : 'Take five'}</button
     >
-    {#if found}<button class="btn btn-main" disabled={busy} onclick={keep}>Save the mean</button>{/if}
+    {#if found}<button class="btn btn-main" disabled={busy} onclick={save}>Save the mean</button>{/if}
   {/snippet}
   {#if found}
     <p class="mb-2 flex items-center gap-2" aria-live="polite">

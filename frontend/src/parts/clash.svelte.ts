@@ -4,7 +4,7 @@ export interface Clash {
   mine: object;
   theirs: object | null;
   /** Save mine over theirs. */
-  keep: () => Promise<unknown>;
+  save: () => Promise<unknown>;
   /** Go on with theirs. */
   take: () => void;
 }
@@ -49,10 +49,10 @@ class Clashes {
     else this.shown = clash;
   }
 
-  async keep(): Promise<void> {
+  async save(): Promise<void> {
     const clash = this.shown;
     this.shown = null;
-    await clash?.keep();
+    await clash?.save();
   }
 
   take(): void {

@@ -15,9 +15,9 @@ class InHand {
 
   constructor() {
     try {
-      const kept = JSON.parse(sessionStorage.getItem(KEY) ?? '{}') as Partial<InHand>;
-      this.sitter = kept.sitter ?? null;
-      this.plan = kept.plan ?? null;
+      const stored = JSON.parse(sessionStorage.getItem(KEY) ?? '{}') as Partial<InHand>;
+      this.sitter = stored.sitter ?? null;
+      this.plan = stored.plan ?? null;
     } catch {
       // Without storage it is known once a room is opened.
     }

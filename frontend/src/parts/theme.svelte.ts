@@ -2,8 +2,8 @@ const KEY = 'nabrel-theme';
 type Room = 'light' | 'dark';
 
 function usual(): Room {
-  const kept = localStorage.getItem(KEY);
-  if (kept === 'light' || kept === 'dark') return kept;
+  const stored = localStorage.getItem(KEY);
+  if (stored === 'light' || stored === 'dark') return stored;
   return window.matchMedia('(prefers-color-scheme: dark)').matches ? 'dark' : 'light';
 }
 

@@ -170,6 +170,12 @@ def _grey(finding: Finding, done: Evaluation) -> str:
     return f"Nothing in the kit that could take its place keeps the warmth {places(finding.zones)}: it is kept thin."
 
 
+def _brows(_: Finding, done: Evaluation) -> str:
+    if done.sequence.case.intent.options.brows == "last":
+        return "Brows were asked for last: rest the hand on a puff, not on the cheek."
+    return ""
+
+
 _REASONS: Mapping[str, Reason] = {
     "edges-fade": _edges,
     "bases-agree": _bases,
@@ -182,5 +188,6 @@ _REASONS: Mapping[str, Reason] = {
     "face-meets-neck": _neck,
     "turns-grey": _grey,
     "corrector-hidden": _nearer_for_it,
+    "brows-before-blush": _brows,
 }
 """What may speak for going against an advice, by rule."""

@@ -72,8 +72,8 @@ def _otherwise(
     gone, come = (_names(each, steps) for each, steps in ((model, old), (there, new)))
     if set(gone) != set(come):
         only = [name for name in come if name not in gone] or list(come)
-        instead = [name for name in gone if name not in come]
-        said = f" instead of {join_words(instead)}" if instead else ""
+        replacements = [name for name in gone if name not in come]
+        said = f" instead of {join_words(replacements)}" if replacements else ""
         if only:
             yield Change(kind, f"{STEP_INFO[kind].words}: {join_words(only)}{said}.", new[0].why[0])
     yield from _by_other_hands(kind, old, new)

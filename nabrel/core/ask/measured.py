@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 
 from nabrel.core.ask.recommend import plan
 from nabrel.core.ask.trial import Trial, against
-from nabrel.core.ask.unsure import taken_instead
+from nabrel.core.ask.unsure import takes_other
 from nabrel.core.case.product import Product
 from nabrel.core.case.sitter import Sitter
 from nabrel.core.face.measuring import SkinReading, place_words, read_into
@@ -29,7 +29,7 @@ class Changed:
 
     what: tuple[str, ...]
     trial: Trial
-    instead: tuple[str, ...]
+    replacements: tuple[str, ...]
 
     @property
     def says(self) -> tuple[str, ...]:
@@ -46,8 +46,8 @@ class Changed:
         if len(trial.come) > MOST_FINDINGS:
             said.append(f"And {len(trial.come) - MOST_FINDINGS} more of them.")
         said += [f"No longer in its findings: {each.says}" for each in trial.gone[:MOST_FINDINGS]]
-        if self.instead:
-            said.append(f"Planned anew: {'; '.join(self.instead)}.")
+        if self.replacements:
+            said.append(f"Planned anew: {'; '.join(self.replacements)}.")
         return tuple(said)
 
 
@@ -107,4 +107,4 @@ def _changed(now: Evaluation, new: Sequence, names: tuple[str, ...], house: Hous
     trial = against(now, evaluate(new, house, now.appearance.light, try_fixes=False))
     wished = replace(new.case.intent, school=new.school)
     before, after = (plan(replace(each.case, intent=wished), house) for each in (now.sequence, new))
-    return Changed(names, trial, tuple(taken_instead(before, after, now)))
+    return Changed(names, trial, tuple(takes_other(before, after, now)))

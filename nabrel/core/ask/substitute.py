@@ -34,7 +34,7 @@ ALLOWED: Mapping[Role, tuple[Role, ...]] = {
     "glow": ("glow",),
 }
 """Roles whose items may stand in for a role, if optics and texture allow; others only for themselves."""
-OTHER_ROLES_KEPT = 4
+OTHER_ROLES_OFFERED = 4
 """How many items sold for something else are told, the nearest in look."""
 
 
@@ -90,7 +90,7 @@ def substitutes(evaluation: Evaluation, step_id: str, house: House, zone: Zone |
             continue
         found.append(_tried(evaluation, step, item, looked_at, house))
     ranked = sorted(found, key=lambda each: (not each.current, each.look_de, each.product.id))
-    others = [each for each in ranked if each.product.role != own.role][:OTHER_ROLES_KEPT]
+    others = [each for each in ranked if each.product.role != own.role][:OTHER_ROLES_OFFERED]
     return tuple(each for each in ranked if each.product.role == own.role or each in others)
 
 
@@ -98,7 +98,7 @@ def _largest(zones: tuple[Zone, ...]) -> Zone:
     return max(zones, key=lambda each: ZONE_INFO[each].area_cm2)
 
 
-def mix_instead(evaluation: Evaluation, product_id: str, house: House) -> MixAnswer | None:
+def mix_for(evaluation: Evaluation, product_id: str, house: House) -> MixAnswer | None:
     """The mix of the other foundations nearest to a foundation that is missing, dear or discontinued.
 
     None where the kit has no other to mix. Refuses an item that is no foundation of the kit.

@@ -59,7 +59,7 @@ def how_sure(now: Evaluation, house: House) -> Unsure:
     base = plan(asked, house)
     otherwise = tuple(
         Otherwise(
-            words, tuple(taken_instead(base, plan(replace(asked, sitter=_moved(case.sitter, way, sd)), house), now))
+            words, tuple(takes_other(base, plan(replace(asked, sitter=_moved(case.sitter, way, sd)), house), now))
         )
         for words, way in _WAYS
     )
@@ -95,7 +95,7 @@ def _moved(sitter: Sitter, way: Lab, by: float) -> Sitter:
     )
 
 
-def taken_instead(base: Sequence, other: Sequence, now: Evaluation) -> Iterator[str]:
+def takes_other(base: Sequence, other: Sequence, now: Evaluation) -> Iterator[str]:
     """What is taken instead, kind by kind: "Thin satin 2 instead of Thin satin 3 for the foundation"."""
     names = {item.id: item.name for item in now.products.values()}
     before, after = _taken(base), _taken(other)

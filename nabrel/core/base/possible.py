@@ -91,12 +91,12 @@ def gaps(sequence: Steps, step_id: str) -> tuple[Gap, ...]:
     if own is None:
         raise Refused("step", step_id, "the id of a step in this sequence")
     others = [step for step in sequence if step.id != step_id]
-    stands = sequence.index(own)
+    current = sequence.index(own)
     found: list[Gap] = []
     for place in range(len(others) + 1):
         stuck = newly_impossible(sequence, [*others[:place], own, *others[place:]], {step_id})
         before = others[place].id if place < len(others) else None
-        found.append(Gap(before, stuck.why if stuck is not None else "", place == stands))
+        found.append(Gap(before, stuck.why if stuck is not None else "", place == current))
     return tuple(found)
 
 

@@ -162,7 +162,7 @@ def texture(world: World, level: int, rng: Random, asked: Judgement | None = Non
         for item, tool, motion in others:
             says = _worked(item.dry, item.finish, tool, motion)
             if says != right and says not in otherwise and len(otherwise) < 3:
-                other = _instead(world, step, item.id, tool, motion)
+                other = _with_other_hand(world, step, item.id, tool, motion)
                 worse = _worse(world, other)
                 if worse is not None:
                     otherwise[says], speaks[says] = other, worse
@@ -189,7 +189,7 @@ def _worked(dry: bool, finish: str, tool: Any, motion: Any) -> str:
     return f"{'Powder' if dry else 'Cream or liquid'}, {finish}, {hand_words(tool, motion)}"
 
 
-def _instead(world: World, step: Step, item: str, tool: Any, motion: Any) -> Step:
+def _with_other_hand(world: World, step: Step, item: str, tool: Any, motion: Any) -> Step:
     """A step with another product, worked by another hand."""
     product = world.now.products[item]
     if product.dry != (step.unit == "mg_cm2"):

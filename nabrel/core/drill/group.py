@@ -11,7 +11,7 @@ from statistics import mean, median
 from typing import Literal
 
 from nabrel.core.drill.judgements import JUDGEMENTS, Judgement
-from nabrel.core.drill.practice import Answered, Practice, Stands, level_of, remembered, stands, weak
+from nabrel.core.drill.practice import Answered, Practice, Progress, level_of, progress_of, remembered, weak
 from nabrel.core.drill.spacing import Skill, chance
 
 LEAST_ANSWERS, LEAST_STUDENTS = 6, 3
@@ -34,7 +34,7 @@ class Member:
     remembered: float
     practised: int
     due: int
-    weakest: tuple[Stands, ...]
+    weakest: tuple[Progress, ...]
     last: str
     this_week: int
 
@@ -65,14 +65,14 @@ class Item:
     right: float
     expected: float
     verdict: Verdict
-    instead: str
+    commonest_wrong: str
 
 
 def members(group: Mapping[str, Practice], now: datetime) -> tuple[Member, ...]:
     """Every student at a glance, in the order given."""
     found = []
     for student, practice in group.items():
-        rows = stands(practice, now)
+        rows = progress_of(practice, now)
         last = practice.answers[-1].at if practice.answers else ""
         week = sum((now - datetime.fromisoformat(each.at)).days < 7 for each in practice.answers)
         found.append(
@@ -90,7 +90,7 @@ def needs(group: Mapping[str, Practice], now: datetime) -> tuple[Need, ...]:
     found: dict[str, list[tuple[float, str]]] = {}
     recalled: dict[str, list[float]] = {}
     for student, practice in group.items():
-        rows = stands(practice, now)
+        rows = progress_of(practice, now)
         for row in weak(rows, len(rows)):
             found.setdefault(row.judgement.id, []).append((row.recall * row.right, student))
         for row in rows:
@@ -120,13 +120,13 @@ def items(group: Mapping[str, Practice]) -> tuple[Item, ...]:
         right = mean(each.score for _, each in answers)
         expected = mean(chance(able[student].ability, each.level) for student, each in answers)
         wrong = Counter(each.given for _, each in answers if each.score < 1.0 and each.given)
-        instead, _ = wrong.most_common(1)[0] if wrong else ("", 0)
+        commonest_wrong, _ = wrong.most_common(1)[0] if wrong else ("", 0)
         verdict = _verdict(answers, able, right, expected, exercise=bool(exercise))
         if verdict is not None:
             found.append(
                 Item(
                     JUDGEMENTS[judgement], level, exercise, own_set, len(answers), len(students), right, expected,
-                    verdict, instead,
+                    verdict, commonest_wrong,
                 )
             )  # fmt: skip
     order = {"disputed": 0, "too_hard": 1, "too_easy": 2}

@@ -82,7 +82,7 @@ class Practice:
 
 
 @dataclass(frozen=True, slots=True)
-class Stands:
+class Progress:
     """How one judgement stands: how likely it is recalled, the share right of the last answers with the interval that holds it
     in nine cases of ten, from how many answers, and when it is asked again (UTC; empty where it never was).
     """
@@ -144,7 +144,7 @@ def mixed() -> tuple[str, ...]:
     return tuple(each.id for turn in turns for each in turn if each is not None)
 
 
-def stands(practice: Practice, now: datetime) -> tuple[Stands, ...]:
+def progress_of(practice: Practice, now: datetime) -> tuple[Progress, ...]:
     """How every judgement stands, in the order of their kinds."""
     scores: dict[str, list[float]] = {}
     for each in practice.answers:
@@ -160,7 +160,7 @@ def stands(practice: Practice, now: datetime) -> tuple[Stands, ...]:
         if card is not None and card.last is not None:
             standing = "holds" if datetime.fromisoformat(card.due) > now else "fades"
         found.append(
-            Stands(
+            Progress(
                 judgement, standing, recalled, mean(own) if own else 0.0, low, high,
                 card.answers if card is not None else 0, card.due if card is not None else "",
             )
@@ -175,11 +175,11 @@ def coming(practice: Practice, now: datetime, count: int = 5) -> tuple[Judgement
     for _ in range(count):
         found = next_asked(left, asked, (), now)
         asked.append(found.id)
-        kept = tuple(each for each in left.known if each.judgement != found.id)
+        remaining = tuple(each for each in left.known if each.judgement != found.id)
         # As if it had been asked: it is not due for a day.
         card = left.card(found.id) or Known(found.id, "")
         later = (now + timedelta(days=1)).isoformat(timespec="seconds")
-        left = replace(left, known=(*kept, replace(card, due=later)))
+        left = replace(left, known=(*remaining, replace(card, due=later)))
     return tuple(dict.fromkeys(JUDGEMENTS[name] for name in asked))
 
 
@@ -203,18 +203,18 @@ def level_of(practice: Practice) -> Level:
     return level_for(practice.able)
 
 
-def fading(rows: Iterable[Stands]) -> tuple[Stands, ...]:
+def fading(rows: Iterable[Progress]) -> tuple[Progress, ...]:
     """What fades, the most faded first."""
     return tuple(sorted((each for each in rows if each.standing == "fades"), key=lambda each: each.recall))
 
 
-def remembered(rows: Iterable[Stands]) -> float:
+def remembered(rows: Iterable[Progress]) -> float:
     """How much of what was practised would be recalled now, 0 to 1; 0 where nothing was."""
     own = [each.recall for each in rows if each.standing != "new"]
     return mean(own) if own else 0.0
 
 
-def weak(rows: Iterable[Stands], count: int) -> tuple[Stands, ...]:
+def weak(rows: Iterable[Progress], count: int) -> tuple[Progress, ...]:
     """What is needed most: judgements that were asked and would not be recalled, or were mostly wrong, weakest first."""
     own = [each for each in rows if each.answers and (each.recall < WANTED_RECALL - 0.2 or each.right < HARD_WRONG)]
     return tuple(sorted(own, key=lambda each: (each.right * each.recall, each.judgement.id))[:count])

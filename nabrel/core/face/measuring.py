@@ -86,9 +86,9 @@ def colour_taking(takes: Sequence[Lab], house: House) -> Taking:
     labs = np.array(takes, dtype=float)
     off = [float(d) for d in delta_e(labs, np.broadcast_to(np.median(labs, axis=0), labs.shape))]
     far = tuple(place for place, d in enumerate(off) if len(takes) > 2 and d > house.reader_far_de)
-    kept = np.delete(labs, list(far), axis=0) if len(far) < len(takes) else labs
-    mean = kept.mean(axis=0)
-    spread = float(np.mean(delta_e(kept, np.broadcast_to(mean, kept.shape))))
+    agreeing = np.delete(labs, list(far), axis=0) if len(far) < len(takes) else labs
+    mean = agreeing.mean(axis=0)
+    spread = float(np.mean(delta_e(agreeing, np.broadcast_to(mean, agreeing.shape))))
     return Taking((float(mean[0]), float(mean[1]), float(mean[2])), spread, tuple(off), far)
 
 

@@ -87,10 +87,10 @@ def place(
     placed = Placement(
         shade=_with_effects(_shade(severities, measures, shape, house), "shade", wished, severities, _no_shade),
         light=_with_effects(
-            _keep("light", _LIGHT, severities, _no_light, _LIGHT_WHY), "light", wished, severities, _no_light
+            _unobjected("light", _LIGHT, severities, _no_light, _LIGHT_WHY), "light", wished, severities, _no_light
         ),
-        glow=_keep("glow", glow, severities, _glow_objection(severities), glow_why),
-        colour=_keep("colour", COLOUR_ZONES[effect], severities, _no_colour, colour_why),
+        glow=_unobjected("glow", glow, severities, _glow_objection(severities), glow_why),
+        colour=_unobjected("colour", COLOUR_ZONES[effect], severities, _no_colour, colour_why),
     )
     return _uncovered(placed, covered)
 
@@ -123,11 +123,11 @@ def _on(placed: Placed, change: Change, severities: Severities, objection: Objec
 
 def _off(placed: Placed, zones: tuple[Zone, ...], why: str) -> Placed:
     """A placement without these zones, which are said to be left off, nor the reasons that held for them alone."""
-    kept = tuple(zone for zone in placed.zones if zone not in zones)
-    because = {zone: said for zone, said in placed.because.items() if zone in kept}
+    remaining = tuple(zone for zone in placed.zones if zone not in zones)
+    because = {zone: said for zone, said in placed.because.items() if zone in remaining}
     gone = set(placed.because.values()) - set(because.values())
     left = tuple(LeftOff(zone, why) for zone in placed.zones if zone in zones)
-    return Placed(kept, tuple(said for said in placed.why if said not in gone), (*placed.left_off, *left), because)
+    return Placed(remaining, tuple(said for said in placed.why if said not in gone), (*placed.left_off, *left), because)
 
 
 COLOUR_ZONES: Mapping[ColourEffect | None, tuple[Zone, ...]] = {
@@ -182,22 +182,22 @@ def _because(kind: Sculpt, zones: tuple[Zone, ...]) -> dict[Zone, str]:
     return {zone: said[stem] for zone in zones if (stem := zone.removesuffix("_l").removesuffix("_r")) in said}
 
 
-def _keep(
+def _unobjected(
     kind: Sculpt,
     zones: tuple[Zone, ...],
     severities: Severities,
     objection: Objection,
     why: tuple[str, ...],
 ) -> Placed:
-    kept: list[Zone] = []
+    remaining: list[Zone] = []
     left: list[LeftOff] = []
     for zone in zones:
         against = objection(zone, severities[zone])
         if against is None:
-            kept.append(zone)
+            remaining.append(zone)
         else:
             left.append(LeftOff(zone, against))
-    return Placed(in_order(kept), why, tuple(left), _because(kind, in_order(kept)))
+    return Placed(in_order(remaining), why, tuple(left), _because(kind, in_order(remaining)))
 
 
 def _no_light(zone: Zone, has: Mapping[Condition, int]) -> str | None:

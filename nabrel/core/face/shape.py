@@ -28,15 +28,15 @@ class ShapeReading:
     taper: float
     brow: float | None
     sure: float
-    instead: Shape | None
+    more_likely: Shape | None
 
     @property
     def says(self) -> str:
         """The class in words, with its ratios and what else it could be."""
         ratios = f"{self.stretch:.2f} long for its width, jaw {self.taper:.2f} of the cheekbones"
-        if self.instead is None:
+        if self.more_likely is None:
             return f"{self.shape.capitalize()}: {ratios}."
-        return f"{self.shape.capitalize()}, {self.sure * 100:.0f} % sure, else {self.instead}: {ratios}."
+        return f"{self.shape.capitalize()}, {self.sure * 100:.0f} % sure, else {self.more_likely}: {ratios}."
 
 
 def shape_of(measures: Measures, house: House) -> Shape | None:
@@ -86,5 +86,5 @@ def read_shape(measures: Measures, house: House) -> ShapeReading | None:
         taper=jaw / width,
         brow=None if forehead is None else forehead / width,
         sure=found[shape] / found.total(),
-        instead=others[0] if others else None,
+        more_likely=others[0] if others else None,
     )

@@ -187,30 +187,30 @@ def _jacobian(coefficients: Floats, basis: Floats) -> Floats:
     return np.stack(columns, axis=-1)
 
 
-MOST_KEPT = 20_000
-_kept: dict[Lab, tuple[Floats, float]] = {}
-"""Recovered surfaces by colour: a memo of a pure function, emptied when it grows past MOST_KEPT."""
+MOST_REMEMBERED = 20_000
+_recovered: dict[Lab, tuple[Floats, float]] = {}
+"""Recovered surfaces by colour: a memo of a pure function, emptied when it grows past MOST_REMEMBERED."""
 
 
 def warm(labs: Iterable[Lab]) -> None:
     """Recover many colours in one go, so that :func:`surface` answers at once for each."""
-    wanted = [lab for lab in dict.fromkeys(labs) if lab not in _kept]
+    wanted = [lab for lab in dict.fromkeys(labs) if lab not in _recovered]
     if not wanted:
         return
-    if len(_kept) + len(wanted) > MOST_KEPT:
-        _kept.clear()
+    if len(_recovered) + len(wanted) > MOST_REMEMBERED:
+        _recovered.clear()
     curves, residuals = recover(np.array(wanted))
     for lab, curve, residual in zip(wanted, curves, residuals, strict=True):
         clipped = np.clip(curve, LEAST_REFLECTANCE, MOST_REFLECTANCE)
         clipped.setflags(write=False)
-        _kept[lab] = (clipped, float(residual))
+        _recovered[lab] = (clipped, float(residual))
 
 
 def surface(lab: Lab, field: str = "lab") -> Floats:
     """Reflectance (31,) of a surface of this colour. Refuses colours that no surface can have, naming ``field``."""
-    if lab not in _kept:
+    if lab not in _recovered:
         warm([lab])
-    curve, residual = _kept[lab]
+    curve, residual = _recovered[lab]
     if residual > RECOVERY_TOLERANCE * 4:
         raise Refused(field, list(lab), "a colour that a real surface can have in daylight (L*a*b*, D65)")
     return curve

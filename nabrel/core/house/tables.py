@@ -39,9 +39,9 @@ TABLES: dict[str, Table] = {}
 def _table(
     name: str, unit: str, low: float, high: float, why: str, source: str, values: Mapping[Key, Value]
 ) -> Mapping[Key, Value]:
-    kept = MappingProxyType(dict(values))
-    TABLES[name] = Table(name, unit, low, high, why, source, MappingProxyType({str(k): v for k, v in kept.items()}))
-    return kept
+    frozen = MappingProxyType(dict(values))
+    TABLES[name] = Table(name, unit, low, high, why, source, MappingProxyType({str(k): v for k, v in frozen.items()}))
+    return frozen
 
 
 def _fixed(name: str, unit: str, low: float, high: float, why: str, source: str, value: float) -> float:

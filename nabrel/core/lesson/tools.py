@@ -14,7 +14,7 @@ from nabrel.core.lesson.timing import Timed
 from nabrel.core.plan.sequence import Sequence
 from nabrel.core.shelf.doses import passed_on
 from nabrel.core.shelf.tools import HANDS, SINGLE_USE, SPONGES, OwnedTool, tool_standing
-from nabrel.core.terms.hands import STANDS_IN, TOOL_INFO
+from nabrel.core.terms.hands import STAND_INS, TOOL_INFO
 from nabrel.core.terms.ids import Tool
 from nabrel.core.terms.steps import STEP_INFO
 from nabrel.core.terms.words import counted, join_words, sentence
@@ -45,7 +45,7 @@ class ToolStock:
 
 
 @dataclass(frozen=True, slots=True)
-class StandsIn:
+class StandIn:
     """A tool that a student does not have, what they use for it, and what to mind then."""
 
     tool: Tool
@@ -115,7 +115,7 @@ def old_sponges(stock: Iterable[ToolStock]) -> str:
     )
 
 
-def stand_ins(student: Student, plan: Sequence, house: House) -> tuple[StandsIn, ...]:
+def stand_ins(student: Student, plan: Sequence, house: House) -> tuple[StandIn, ...]:
     """What a student uses for the tools they do not have: the nearest that they do, fingers at last, and what to mind."""
     if student.tools is None:
         return ()
@@ -124,9 +124,9 @@ def stand_ins(student: Student, plan: Sequence, house: House) -> tuple[StandsIn,
     for tool in dict.fromkeys(tool for step in plan.steps for tool in step.tools):
         if tool in own:
             continue
-        by: Tool = next((each for each in STANDS_IN[tool] if each in own), "fingers")
+        by: Tool = next((each for each in STAND_INS[tool] if each in own), "fingers")
         kinds = dict.fromkeys(STEP_INFO[step.kind].laid for step in plan.steps if tool in step.tools)
-        found.append(StandsIn(tool, by, _minding(tool, by, list(kinds), house)))
+        found.append(StandIn(tool, by, _minding(tool, by, list(kinds), house)))
     return tuple(found)
 
 

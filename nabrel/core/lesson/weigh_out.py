@@ -210,10 +210,10 @@ def allergies(room: Room, faces: Mapping[str, Face]) -> Iterator[Allergy]:
             continue
         told = join_words(f"{item.name} ({join_words(found)})" for item, found in barred)
         yield Allergy(student.name, tuple(item.id for item, _ in barred), f"{student.name} must not have {told}",
-                      _instead(face, room, [item for item, _ in barred]))  # fmt: skip
+                      _stand_ins_for(face, room, [item for item, _ in barred]))  # fmt: skip
 
 
-def _instead(face: Face | None, room: Room, barred: list[Product]) -> str:
+def _stand_ins_for(face: Face | None, room: Room, barred: list[Product]) -> str:
     if face is None or face.adapted is None:
         return "have something else ready"
     kinds = {step.kind for step in room.sequence.steps if any(p.item in {b.id for b in barred} for p in step.mix)}

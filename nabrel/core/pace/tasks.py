@@ -170,7 +170,7 @@ def work_of(plan: Plan, house: House, *, pace: float = 1.0, hands: int = 1, spar
         plan=plan,
         tasks=tuple(tasks),
         lags=tuple(_strictest(lags)),
-        aparts=tuple(_kept_apart(plan, tasks)),
+        aparts=tuple(_set_apart(plan, tasks)),
         clashes=tuple(_clashes(plan, tasks, house)),
         pins=tuple(_pins(plan, tasks)),
         ready=_ready(plan),
@@ -388,7 +388,7 @@ def _light_and_shade(plan: Plan, tasks: Sequence[Task]) -> Iterator[Lag]:
                 yield Lag(one, other, _before(*pair), least=0)
 
 
-def _kept_apart(plan: Plan, tasks: Sequence[Task]) -> Iterator[Apart]:
+def _set_apart(plan: Plan, tasks: Sequence[Task]) -> Iterator[Apart]:
     """Features whose hand would rest on a layer that is still wet, or drop onto it: before it, or once it is powdered or set."""
     ids = {step.id: step for step in plan.steps}
     for index, task in enumerate(tasks):

@@ -233,21 +233,21 @@ class _Model:
             self.literals[reason.name] = (self.model.new_bool_var(reason.name), reason)
         constraint.only_enforce_if(self.literals[reason.name][0])
 
-    def _kept(self, reason: Reason) -> bool:
+    def _binds(self, reason: Reason) -> bool:
         return reason.name not in self.without
 
     def _rules(self) -> None:
         work, model = self.work, self.model
         ends = [start + task.seconds for start, task in zip(self.starts, work.tasks, strict=True)]
         for lag in work.lags:
-            if not self._kept(lag.reason):
+            if not self._binds(lag.reason):
                 continue
             if lag.least is not None:
                 self._only_if(model.add(self.starts[lag.after] >= ends[lag.before] + lag.least), lag.reason)
             if lag.most is not None:
                 self._only_if(model.add(self.starts[lag.after] <= ends[lag.before] + lag.most), lag.reason)
         for place, apart in enumerate(work.aparts):
-            if not self._kept(apart.reason):
+            if not self._binds(apart.reason):
                 continue
             early = model.new_bool_var(f"early{place}") if apart.before else None
             named = self._literal(apart.reason)
@@ -259,9 +259,9 @@ class _Model:
                 if late:
                     constraint.only_enforce_if(late)
         for index, at, reason in work.pins:
-            if self._kept(reason):
+            if self._binds(reason):
                 self._only_if(model.add(self.starts[index] == at), reason)
-        if work.ready is not None and self._kept(work.ready[1]):
+        if work.ready is not None and self._binds(work.ready[1]):
             for start, task in zip(self.starts, work.tasks, strict=True):
                 self._only_if(model.add(start + task.seconds <= work.ready[0]), work.ready[1])
 
@@ -292,7 +292,7 @@ class _Model:
                 cleaned[index] = (present, start)
                 self.cleans.append((present, start, index, tool))
             for clash in work.clashes:
-                if clash.tool != tool or not self._kept(_cleaning(tool)):
+                if clash.tool != tool or not self._binds(_cleaning(tool)):
                     continue
                 self._between(clash.one, clash.other, count, uses, cleaned, _cleaning(tool))
 
@@ -436,7 +436,7 @@ class _Model:
     def _changes(self) -> Any | None:
         """Less one for each step that goes on with the tool that the hand holds from the step just before it."""
         blocks, tasks = self.work.blocks, self.work.tasks
-        kept_up = []
+        sustained = []
         for one in range(len(blocks)):
             for other in range(len(blocks)):
                 held = tasks[blocks[one][-1]].tool
@@ -448,8 +448,8 @@ class _Model:
                     if between not in (one, other):
                         outside = [self._comes_before(between, one), self._comes_before(other, between)]
                         self.model.add_bool_or([next_to.negated(), *outside])
-                kept_up.append(next_to)
-        return -sum(kept_up) if kept_up else None
+                sustained.append(next_to)
+        return -sum(sustained) if sustained else None
 
     def _comes_before(self, one: int, other: int) -> Any:
         """The literal that says that one step is done before the other."""
@@ -506,12 +506,12 @@ def _smallest(work: Work) -> list[Reason]:
     """A smallest set of reasons that together allow no timetable: each of them, left out, would free it."""
     found = _Model(work, named=True).contradicting() or []
     every = {reason.name for reason in _reasons(work)}
-    kept = list(found)
+    needed = list(found)
     for reason in found:
-        fewer = [each for each in kept if each is not reason]
+        fewer = [each for each in needed if each is not reason]
         if not _Model(work, without=every - {each.name for each in fewer}).feasible():
-            kept = fewer
-    return kept
+            needed = fewer
+    return needed
 
 
 def _reasons(work: Work) -> list[Reason]:

@@ -478,8 +478,8 @@ def _with_zones(step: Step, edit: SetZones, field: str) -> Step:
         else replace(portion, zones=tuple(zone for zone in portion.zones if zone not in taken))
         for place, portion in enumerate(step.portions)
     ]
-    kept = tuple(portion for place, portion in enumerate(parts) if portion.zones or place == edit.portion)
-    return replace(step, portions=kept)
+    remaining = tuple(portion for place, portion in enumerate(parts) if portion.zones or place == edit.portion)
+    return replace(step, portions=remaining)
 
 
 def _with_mix(step: Step, mix: tuple[Part, ...], products: Mapping[str, Product], field: str) -> Step:

@@ -179,14 +179,14 @@ def colour(draft: Draft) -> None:
 
 def not_red(draft: Draft, zones: Iterable[Zone]) -> tuple[Zone, ...]:
     """The zones whose own redness does not show any more: where it does, it reads as colour already."""
-    kept: list[Zone] = []
+    remaining: list[Zone] = []
     for zone in zones:
         red = draft.reading.zones[zone].severity("redness") >= 2
         if red and draft.seen(zone)[1] - draft.reading.complexion[1] > draft.house.redness_shows_a:
             draft.leave(zone, "colour", "Its own redness still shows through the base, and reads as colour.")
         else:
-            kept.append(zone)
-    return tuple(kept)
+            remaining.append(zone)
+    return tuple(remaining)
 
 
 def warm(draft: Draft) -> None:

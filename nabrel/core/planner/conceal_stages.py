@@ -114,13 +114,13 @@ def spot_conceal_at(draft: Draft, moment: SpotWay, share: Share) -> None:
 def _marks(draft: Draft, coming: Coming) -> list[Need]:
     """The marks that still show and are not concealed yet."""
     house, reading = draft.house, draft.reading
-    stands = house.close_enough_de * (1.0 if draft.options.evenness == "let_stand" else 0.5)
+    shown_at_most = house.close_enough_de * (1.0 if draft.options.evenness == "let_stand" else 0.5)
     done = {z for step in draft.steps if step.kind in ("conceal", "spot_conceal") for z in step.zones}
     needs: list[Need] = []
     for zone in reading.workable(z for z in reading.where(*MARKS) if z not in NOT_CONCEALED and z not in done):
         before = draft.shown(zone, reading.zones[zone].mark_lab)
         off = float(off_complexion(draft, coming.over(zone, before)))
-        if off <= stands:
+        if off <= shown_at_most:
             draft.leave(zone, "spot_conceal", f"The marks are {apart(off)} off the complexion: they may stand.")
         else:
             needs.append(Need(zone, before, off, house.patch_share))
@@ -164,10 +164,10 @@ def _lay_concealer(draft: Draft, needs: list[Need], more: list[str], coming: Com
         # Marks have a purpose and a hand of their own; and with an under-eye that is to be powdered soon nothing else hurries.
         for marks, soon in ((False, False), (True, False), (False, True), (True, True)):
             own = {
-                film: kept
+                film: worth_laying
                 for film, rows in by_film.items()
                 if (
-                    kept := [
+                    worth_laying := [
                         row for row in rows if (row[0].patch < 1.0) == marks and _creases(draft, row[0].zone) == soon
                     ]
                 )

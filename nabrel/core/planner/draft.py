@@ -29,7 +29,7 @@ from nabrel.core.terms.colour import Lab
 from nabrel.core.terms.hands import MOST_SHEAR, MOTION_INFO
 from nabrel.core.terms.ids import Motion, Role, StepKind, Tool, Zone
 from nabrel.core.terms.steps import LAYER_KINDS, STEP_INFO
-from nabrel.core.terms.words import sentence
+from nabrel.core.terms.words import sentence, waited
 from nabrel.core.terms.zones import ZONE_INDEX, ZONE_INFO, area_of, in_order
 from nabrel.core.wear.climate import climate_setting
 
@@ -150,7 +150,7 @@ class Draft:
             mix=self._parts(product),
             unit=unit,
             then=then,
-            wait_s=float(round(wait_s * self.setting)),
+            wait_s=float(round(wait_s)) if self.setting == 1.0 else waited(wait_s * self.setting),
             wait_at_most_s=None if wait_at_most_s is None else float(round(wait_at_most_s)),
             cue=cues_for(kind, (portion.zones for portion in worked)),
             why=tuple(sentence(reason) for reason in reasons if reason) or (f"{STEP_INFO[kind].words}, as planned.",),
@@ -382,12 +382,12 @@ class Draft:
         oil_off = any(
             self.reading.zones[z].severity("active_blemish") or self.reading.zones[z].oily >= 2 for z in where
         )
-        kept = [
+        remaining = [
             item
             for item in listed
             if not (rough and item.shimmers) and not (oil_off and item.base == "oil" and item.role != "moisturiser")
         ]
-        return tuple(kept)
+        return tuple(remaining)
 
     def missing(self, what: str, property_to_buy: str) -> None:
         """Say that nothing of the kit serves, and what property to buy."""

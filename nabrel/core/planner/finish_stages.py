@@ -249,10 +249,12 @@ def set_base(draft: Draft, also: Iterable[Zone] = ()) -> None:
     wet = [z for z in (*press, *bake) if draft.wet(z) > 0]
     press = tuple(z for z in press if z in wet)
     bake = tuple(z for z in bake if z in wet)
-    _say_what_stays_wet(draft, {*press, *bake})
+    powder = draft.setting_powder_for((*press, *bake))
+    if powder is not None or draft.case.intent.setting == "none":
+        _say_what_stays_wet(draft, {*press, *bake})
     if not press and not bake:
         return
-    if draft.setting_powder_for((*press, *bake)) is None:
+    if powder is None:
         draft.missing("a setting powder", "a fine loose powder, translucent, cover below 0.25")
         return
     baking = draft.baking_powder_for(bake) if bake else None
@@ -492,8 +494,12 @@ def melt_at(draft: Draft, moment: MeltingMistWay) -> None:
         return
     reading = draft.reading
     powdered = in_order(z for z in ZONES if draft.powdered(z))
+    misted = in_order(
+        z for step in draft.steps if step.kind in LAYER_KINDS for z in step.zones if z in COMPLEXION_ZONES
+    )
     mist = draft.shelf.best_care("melting_mist", reading, powdered)
     thirsty = tuple(z for z in powdered if reading.zones[z].dry or reading.zones[z].lined)
+    pressed = misted if 2 * len(thirsty) > len(misted) else thirsty
     wanted = asked != "school" or thirsty or draft.case.intent.finish == "dewy"
     if not powdered or not wanted:
         return
@@ -502,7 +508,7 @@ def melt_at(draft: Draft, moment: MeltingMistWay) -> None:
         return
     draft.add(
         "melting_mist",
-        in_order(z for step in draft.steps if step.kind in LAYER_KINDS for z in step.zones if z in COMPLEXION_ZONES),
+        misted,
         ["Joins powder to skin" + (": dry or lined skin would look dusty." if thirsty else ".") + " At arm's length."],
         product=mist,
         hand=(None, "mist"),
@@ -510,8 +516,8 @@ def melt_at(draft: Draft, moment: MeltingMistWay) -> None:
         wait_s=draft.house.mist_dry_s,
         rules=["let-it-settle", "mists-are-misted"],
         check="No drop stands.",
-        # What still stands on dry or lined skin is pressed in once.
-        then=Then("damp_sponge", "press", draft.house.press_back_s, thirsty) if thirsty else None,
+        # What still stands on dry or lined skin is pressed in once; where that is most of the face, all of it is.
+        then=Then("damp_sponge", "press", draft.house.press_back_s, pressed) if pressed else None,
     )
 
 

@@ -59,7 +59,7 @@ def choose_foundation(draft: Draft, *, beneath: bool) -> None:
     best = ranked[0]
     draft.foundation = best.product
     draft.foundation_um = foundation_film(intent.cover, house)
-    if _mixed_instead(draft, best, [each.product for each in ranked]):
+    if _mix_is_better(draft, best, [each.product for each in ranked]):
         return
     if best.de > 2 * draft.house.close_enough_de:
         draft.note(
@@ -68,7 +68,7 @@ def choose_foundation(draft: Draft, *, beneath: bool) -> None:
         )
 
 
-def _mixed_instead(draft: Draft, best: ShadeMatch, ranked: list[Product]) -> bool:
+def _mix_is_better(draft: Draft, best: ShadeMatch, ranked: list[Product]) -> bool:
     """Whether two foundations of one base are mixed, where alone the nearest is off in colour, or none has the finish asked for.
 
     The mix must gain what is seen, as drops really fall.
@@ -157,9 +157,8 @@ def foundation(draft: Draft, share: Share, *, over_sculpting: tuple[Zone, ...] =
         [
             f"{product.name} comes out {apart(_bare_match(draft, product))} off the complexion; most where it is needed, from the middle outwards."
         ],
-        "You can still see skin; the shape reads, without a line."
-        if over_sculpting
-        else "You can still see skin, and no line anywhere.",
+        ("Even at arm's length" if draft.case.intent.cover == "full" else "You can still see skin")
+        + ("; the shape reads, without a line." if over_sculpting else ", and no line anywhere."),
     )
 
 

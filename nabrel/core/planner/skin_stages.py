@@ -10,7 +10,6 @@ from functools import partial
 import numpy as np
 
 from nabrel.core.case.product import Product
-from nabrel.core.face.reading import ZoneReading
 from nabrel.core.film.difference import delta_e
 from nabrel.core.film.films import over
 from nabrel.core.film.spectra import lab_of, surface
@@ -288,6 +287,7 @@ def correct_at(draft: Draft, moment: CorrectorWay, foundation_share: Share) -> N
     own, others = draft.agreeing(correctors(draft)), draft.agreeing(stand_ins(draft))
     concealers = nearest(draft.shelf.of("concealer"), draft, 1)
     found: list[Asked] = []
+    spared: dict[tuple[tuple[tuple[Condition, int], ...], str], list[Zone]] = {}
     anyway = draft.case.intent.correct_anyway
     asking = [z for z in SKIN_ZONES if reading.zones[z].discolorations or z in anyway]
     asking = [z for z in asking if not reading.zones[z].left_alone]
@@ -315,12 +315,17 @@ def correct_at(draft: Draft, moment: CorrectorWay, foundation_share: Share) -> N
         if asked_for and answer.best.corrector is None:
             ways = tuple(each for each in answer.each if each.corrector is not None and each.corrector_um > 0)[:1]
         if not asked_for and (answer.best not in ways or not answer.worth_it(draft.house)):
-            draft.leave(zone, "correct", _none_needed(here, answer, draft))
+            as_read = tuple((each, here.conditions[each]) for each in here.discolorations)
+            spared.setdefault((as_read, _none_needed(answer, helps_alone=answer.best in ways)), []).append(zone)
             continue
         if ways:
             found.append(Asked(zone, answer, ways))
         else:
             draft.leave(zone, "correct", "Asked for, but no corrector of the kit brings it nearer.")
+    for (as_read, why), zones in spared.items():
+        read_there = sentence(reading.cite(zones, *(condition for condition, _ in as_read)))
+        for zone in zones:
+            draft.leave(zone, "correct", f"{read_there}: {why}")
     for corrections in _no_hue_for_a_spot(draft, list(_with_fewest_hues(draft, found))):
         _add_correction(draft, corrections)
     if not own and not found and any(reading.zones[z].discolorations for z in ZONES):
@@ -349,7 +354,7 @@ def _with_fewest_hues(draft: Draft, asked: list[Asked]) -> Iterator[list[Correct
 def _no_hue_for_a_spot(draft: Draft, groups: list[list[Correction]]) -> list[list[Correction]]:
     """Nobody opens another corrector for a square centimetre: such a zone gets a hue in use, where that helps it too."""
     wide = [group for group in groups if area_of(each.zone for each in group) >= draft.house.other_hue_cm2]
-    kept = [list(group) for group in wide]
+    groups_left = [list(group) for group in wide]
     for group in groups:
         if group in wide:
             continue
@@ -357,13 +362,13 @@ def _no_hue_for_a_spot(draft: Draft, groups: list[list[Correction]]) -> list[lis
         for each in group:
             bare = each.answer.without_corrector.de - draft.house.corrector_helps_de
             ways = {way.corrector.id: way for way in each.answer.each if way.corrector is not None and way.de < bare}
-            into = next((other for other in kept if _hue(other) in ways), None)
+            into = next((other for other in groups_left if _hue(other) in ways), None)
             if into is None:
                 alone.append(each)
             else:
                 into.append(Correction(each.zone, each.answer, _thin_enough(draft, ways[_hue(into)])))
-        kept += [alone] if alone else []
-    return kept
+        groups_left += [alone] if alone else []
+    return groups_left
 
 
 def _hue(group: list[Correction]) -> str:
@@ -419,14 +424,19 @@ def nearest(candidates: Iterable[Product], draft: Draft, most: int) -> tuple[Pro
     return tuple(sorted((item for item in candidates if item.tinted), key=off)[:most])
 
 
-def _none_needed(here: ZoneReading, answer: CorrectorAnswer, draft: Draft) -> str:
-    read_here = draft.reading.cite([here.zone], *here.discolorations)
-    if answer.best.total_um == 0:
-        return (
-            f"{sentence(read_here)}: under the foundation alone it is {apart(answer.best.de)} off the complexion, so no "
-            "corrector."
-        )
-    return f"{sentence(read_here)}: a corrector saves too little film here to be worth a step; concealer on what still shows will do."
+def _none_needed(answer: CorrectorAnswer, *, helps_alone: bool) -> str:
+    """Why a zone gets no corrector; ``helps_alone``: the best one brings it nearer without a concealer over it."""
+    best = answer.best
+    if best.total_um == 0:
+        return f"under the foundation alone it is {apart(best.de)} off the complexion, so no corrector."
+    rest = "concealer on what still shows will do."
+    if best.corrector is None and best.near_enough:
+        return "concealer alone evens it out in as little film, so no corrector."
+    if best.corrector is not None and not helps_alone:
+        return f"by itself a corrector would bring it hardly nearer; {rest}"
+    if answer.saving:
+        return f"a corrector saves too little film here to be worth a step; {rest}"
+    return f"a corrector would bring it hardly nearer for the film it takes; {rest}"
 
 
 def _add_correction(draft: Draft, corrections: list[Correction]) -> None:
@@ -480,14 +490,14 @@ def _correction_says(
     why = [
         f"{sentence(reading.cite(zones, *conditions))}: {when}",
         gain,
-        _stands_in(first.chosen.corrector),
+        _why_from_another_role(first.chosen.corrector),
         "Thin it on the back of the hand with eye cream or balm: skin is lined here." if lined else "",
         f"Asked for {places(unasked)}, though hardly anything would show without it." if unasked else "",
     ]
     return why, f"The {join_words(_hue_words(conditions))} is grey or skin-coloured, not hidden."
 
 
-def _stands_in(corrector: Product | None) -> str:
+def _why_from_another_role(corrector: Product | None) -> str:
     """Why an item sold for something else corrects; nothing to say for a corrector."""
     if corrector is None or corrector.role == "corrector":
         return ""

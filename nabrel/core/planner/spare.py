@@ -20,11 +20,11 @@ from nabrel.core.terms.words import sentence
 
 def spare_correctors(draft: Draft) -> None:
     """Take zones out of correct steps where they end as near to the complexion without, or grey with it, and say so."""
-    kept: list[Step] = []
+    remaining: list[Step] = []
     spared = False
     for step in draft.steps:
         if step.kind != "correct" or not step.film_um:
-            kept.append(step)
+            remaining.append(step)
             continue
         spared_here = _spared(draft, step)
         spared = spared or bool(spared_here)
@@ -32,9 +32,9 @@ def spare_correctors(draft: Draft) -> None:
             draft.leave(zone, "correct", why)
         needed = tuple(zone for zone in step.zones if zone not in spared_here)
         if needed:
-            kept.append(step if needed == step.zones else _on_fewer(draft, step, needed))
+            remaining.append(step if needed == step.zones else _on_fewer(draft, step, needed))
     if spared:
-        draft.start_again(kept)
+        draft.start_again(remaining)
 
 
 def _on_fewer(draft: Draft, step: Step, zones: tuple[Zone, ...]) -> Step:

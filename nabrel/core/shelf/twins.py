@@ -21,7 +21,7 @@ ALIKE = 0.82
 class Twins:
     """Two items that may be one, and why they seem so. ``keep`` came first."""
 
-    keep: Product
+    into: Product
     other: Product
     why: str
 
@@ -59,27 +59,27 @@ def _off(first: Product, second: Product) -> float | None:
     return float(delta_e(np.array(first.lab), np.array(second.lab)))
 
 
-def merged(keep: Product, other: Product) -> Product:
+def merged(into: Product, other: Product) -> Product:
     """One item of two: ``keep`` with what only the other knows; opened when the first of them was; what was taken from both
     is taken from it.
 
     Refuses items of different roles, textures or bases.
     """
-    if (keep.role, keep.texture, keep.base) != (other.role, other.texture, other.base):
-        raise Refused("other", other.id, f"an item of the same role, texture and base as {keep.id}")
+    if (into.role, into.texture, into.base) != (other.role, other.texture, other.base):
+        raise Refused("other", other.id, f"an item of the same role, texture and base as {into.id}")
     known = {
         name: getattr(other, name)
         for name in ("lab", "cover", "ml", "g", "price", "dose_ml", "half_hour", "keeps_months")
-        if getattr(keep, name) is None and getattr(other, name) is not None
+        if getattr(into, name) is None and getattr(other, name) is not None
     }
-    opened = [day for day in (keep.opened_on, other.opened_on) if day is not None]
-    counted = [item.left for item in (keep, other) if item.left is not None]
+    opened = [day for day in (into.opened_on, other.opened_on) if day is not None]
+    counted = [item.left for item in (into, other) if item.left is not None]
     return replace(
-        keep,
+        into,
         **known,
-        suits=tuple(dict.fromkeys((*keep.suits, *other.suits))),
-        contains=tuple(dict.fromkeys((*keep.contains, *other.contains))),
-        ingredients=keep.ingredients or other.ingredients,
+        suits=tuple(dict.fromkeys((*into.suits, *other.suits))),
+        contains=tuple(dict.fromkeys((*into.contains, *other.contains))),
+        ingredients=into.ingredients or other.ingredients,
         opened_on=min(opened) if opened else None,
         left=max(0.0, 1.0 - sum(1.0 - left for left in counted)) if counted else None,
     )

@@ -63,7 +63,7 @@ MOTION_INFO: Mapping[Motion, MotionInfo] = table(
         MotionInfo("drag", "drag", 3.0),
     )
 )
-STANDS_IN: Mapping[Tool, tuple[Tool, ...]] = {
+STAND_INS: Mapping[Tool, tuple[Tool, ...]] = {
     "fingers": (),
     "damp_sponge": ("fingers", "stippling_brush", "dense_small_brush"),
     "dry_sponge": ("damp_sponge", "puff", "fingers"),

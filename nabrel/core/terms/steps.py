@@ -23,7 +23,8 @@ class StepInfo:
     parameters of its usual amount, ``dose`` what the house gives of care and mists, ``settles`` the wait it wants. ``purpose`` says why its zones differ from the complexion on
     purpose, ``tints`` that they do, as sculpting or while something still covers them; ``sculpts``, that it shapes;
     ``fades``, that its colour fades as it is worn; ``dotted``, that it may be dotted on the face; ``needs``, the sentence where
-    nothing lies there yet that it could work on ("{there}" is the place); ``noun`` what it lays, where its words are a verb.
+    nothing lies there yet that it could work on ("{there}" is the place); ``noun`` what it lays, where its words are a verb;
+    ``in_part`` how it lies where only part of a zone is covered.
     """
 
     id: StepKind
@@ -44,6 +45,7 @@ class StepInfo:
     over_all: bool = False
     needs: str = ""
     noun: str = ""
+    in_part: str = "in part"
 
     @property
     def laid(self) -> str:
@@ -89,7 +91,7 @@ STEP_INFO: Mapping[StepKind, StepInfo] = table(
         ),
         StepInfo(
             "glow", "Glow", "layer", "finish", _SHAPE, ("glow",), usual_film="glow_film_um",
-            purpose="glows on purpose", tints=True, sculpts=True, fades=True,
+            purpose="glows on purpose", tints=True, sculpts=True, fades=True, in_part="in dots",
         ),
         StepInfo(
             "foundation", "Foundation", "layer", "foundation", _EVEN, ("foundation",),
@@ -101,7 +103,7 @@ STEP_INFO: Mapping[StepKind, StepInfo] = table(
         ),
         StepInfo(
             "spot_conceal", "Spot conceal", "layer", "foundation", _EVEN, ("concealer",), usual_film="late_conceal_um",
-            noun="concealer on the marks",
+            noun="concealer on the marks", in_part="on the marks",
         ),
         StepInfo(
             "soften_edges", "Soften edges", "work", "finish", _JOIN, noun="softening of the edges",
@@ -119,7 +121,7 @@ STEP_INFO: Mapping[StepKind, StepInfo] = table(
         StepInfo("dust_off", "Dust off", "work", "finish", _SET, noun="dusting off"),
         StepInfo(
             "clean_edge", "Clean edge", "layer", "finish", _SHAPE, ("concealer", "light", "setting_powder"),
-            usual_film="clean_edge_um", usual_powder="clean_line_mg",
+            usual_film="clean_edge_um", usual_powder="clean_line_mg", in_part="in a line",
         ),
         StepInfo("mute_shine", "Mute shine", "powder", "finish", _SET, ("setting_powder",), usual_powder="press_mg",
                  noun="muting powder"),

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
+from math import ceil
 
 
 def join_words(words: Iterable[str], by: str = "and") -> str:
@@ -39,7 +40,7 @@ def share_words(share: float) -> str:
     return min(SHARES, key=lambda row: abs(row[0] - share))[1]
 
 
-_APART: tuple[tuple[float, str], ...] = ((1.0, "not at all"), (2.0, "hardly"), (4.0, "a little"), (8.0, "plainly"))
+_APART: tuple[tuple[float, str], ...] = ((1.0, "not visibly"), (2.0, "hardly"), (4.0, "a little"), (8.0, "plainly"))
 """Up to these ΔE00 two colours are apart by so much to an eye: 1 is what it can just tell."""
 
 
@@ -50,10 +51,13 @@ def apart(de: float) -> str:
 
 def apart_then(before: float, after: float) -> str:
     """How far off it is and how far with it: "plainly off the complexion, with it hardly"; "less so" for the same word."""
-    return f"{apart(before)} off the complexion, with it {apart(after) if apart(after) != apart(before) else 'less so'}"
+    then = apart(after) if apart(after) != apart(before) else "less so"
+    return f"{'a trace' if apart(before) == 'hardly' else apart(before)} off the complexion, with it {then}"
 
 
 SECONDS_A_MINUTE, TOLD_GRAIN_S = 60, 5
+WAIT_GRAINS = ((60, 5), (300, 15))
+"""Up to so many seconds, a wait is told in steps of so many; beyond, in whole minutes."""
 
 
 def spoken(seconds: float) -> str:
@@ -64,3 +68,9 @@ def spoken(seconds: float) -> str:
     if not rest:
         return "a minute" if minutes == 1 else f"{minutes} min"
     return f"{minutes} min {rest} s"
+
+
+def waited(seconds: float) -> float:
+    """A wait as a person keeps it, never less than asked for: to 5 s within a minute, to 15 s within five, then to the minute."""
+    grain = next((grain for most, grain in WAIT_GRAINS if seconds <= most), SECONDS_A_MINUTE)
+    return float(grain * ceil(round(seconds, 6) / grain))

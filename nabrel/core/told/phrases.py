@@ -6,12 +6,12 @@ from collections.abc import Iterable, Iterator, Mapping
 
 from nabrel.core.base.state import Done
 from nabrel.core.house import House
-from nabrel.core.plan.step import Cue, Portion, Step, Unit
+from nabrel.core.plan.step import Cue, Portion, Step
 from nabrel.core.shelf.ladder import rung_words
 from nabrel.core.terms.hands import MOTION_INFO, TOOL_INFO
 from nabrel.core.terms.ids import Motion, Tool, Zone
 from nabrel.core.terms.places import describe
-from nabrel.core.terms.steps import Chapter
+from nabrel.core.terms.steps import STEP_INFO, Chapter
 from nabrel.core.terms.words import join_words, sentence, spoken
 
 HYGIENE: tuple[str, ...] = (
@@ -50,7 +50,7 @@ def taken(done: Done) -> str:
     return f", {done.take.words}: {names}" if done.take.amount else f": {names}, {done.take.words}"
 
 
-def told_portion(house: House, unit: Unit | None, portion: Portion, before: Portion | None = None) -> Iterator[str]:
+def told_portion(house: House, step: Step, portion: Portion, before: Portion | None = None) -> Iterator[str]:
     """What one hand does, on as many lines as its places need: "Press a thin layer on the chin, damp sponge.".
 
     ``before`` is the portion told just before: a hand that goes on as it did is not told again ("A light layer on the chin.").
@@ -58,30 +58,37 @@ def told_portion(house: House, unit: Unit | None, portion: Portion, before: Port
     goes_on = before is not None and _hand(before) == _hand(portion)
     pieces = describe(frozenset(portion.zones))
     if pieces.places <= MOST_PLACES:
-        said = _do_there(house, unit, portion, pieces.words, goes_on=goes_on)
+        said = _do_there(house, step, portion, pieces.words, goes_on=goes_on)
         if said:
             yield said
         return
     phrases = [phrase for phrase, _ in describe(frozenset(portion.zones), regions_but=False).said]
     for start in range(0, len(phrases), MOST_PLACES):
         where = join_words(phrases[start : start + MOST_PLACES])
-        yield _do_there(house, unit, portion, where, goes_on=goes_on) if start == 0 else f"The same {where}."
+        yield _do_there(house, step, portion, where, goes_on=goes_on) if start == 0 else f"The same {where}."
+
+
+def much_laid(house: House, step: Step, portion: Portion) -> str:
+    """How much a portion lays, and how where it covers part of its zones: "a thin layer on the marks"; empty for none."""
+    if portion.amount is None or step.unit is None:
+        return ""
+    much = "what is left" if portion.left_over else rung_words(portion.amount, step.unit, house)
+    return f"{much} {STEP_INFO[step.kind].in_part}" if portion.patch < 1.0 else much
 
 
 def _hand(portion: Portion) -> tuple[Tool | None, Motion | None, bool]:
     return (portion.tool, portion.motion, portion.tool_dampened)
 
 
-def _do_there(house: House, unit: Unit | None, portion: Portion, where: str, *, goes_on: bool) -> str:
-    if portion.amount is not None and unit is not None:
-        much = "what is left" if portion.left_over else rung_words(portion.amount, unit, house)
-        dotted = " on the marks" if portion.patch < 1.0 else ""
+def _do_there(house: House, step: Step, portion: Portion, where: str, *, goes_on: bool) -> str:
+    much = much_laid(house, step, portion)
+    if much:
         if goes_on:
-            return f"{sentence(much)}{dotted} {where}."
+            return f"{sentence(much)} {where}."
         verb = sentence(MOTION_INFO[portion.motion].words) if portion.motion else "Lay"
         tool = f", {TOOL_INFO[portion.tool].words}" if portion.tool else ""
         damp = ", misted" if portion.tool_dampened else ""
-        return f"{verb} {much}{dotted} {where}{tool}{damp}."
+        return f"{verb} {much} {where}{tool}{damp}."
     verb = MOTION_INFO[portion.motion].words if portion.motion else ""
     tool = f", {TOOL_INFO[portion.tool].words}" if portion.tool else ""
     said = " ".join(each for each in (verb, where) if each)

@@ -126,7 +126,7 @@ def _hands(evaluation: Evaluation, step: Step) -> Iterator[str]:
     """What the hand does, portion by portion, then with the second tool."""
     before = None
     for portion in step.portions:
-        yield from told_portion(evaluation.house, step.unit, portion, before)
+        yield from told_portion(evaluation.house, step, portion, before)
         before = portion
     if step.then is not None:
         where = f" {where_words(step.then.zones)}" if step.then.zones else ""

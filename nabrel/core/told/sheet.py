@@ -14,7 +14,6 @@ from nabrel.core.film.spectra import to_hex
 from nabrel.core.judge.evaluate import Evaluation
 from nabrel.core.pace.tasks import checked_pace
 from nabrel.core.plan.step import Step
-from nabrel.core.shelf.ladder import rung_words
 from nabrel.core.terms.hands import MOTION_INFO, TOOL_INFO, hand_words
 from nabrel.core.terms.ids import Motion, Tool, Zone
 from nabrel.core.terms.looks import LIGHT_INFO, SCHOOL_INFO, VIEWING_INFO
@@ -28,6 +27,7 @@ from nabrel.core.told.phrases import (
     HYGIENE,
     WORTH_A_WARNING_S,
     length_words,
+    much_laid,
     where_words,
 )
 
@@ -187,12 +187,8 @@ def _take(done: Done) -> str:
 def _hands(evaluation: Evaluation, step: Step) -> Iterator[Hand]:
     """What the hand does, portion by portion; one place needs no naming where the small face shows it."""
     for portion in step.portions:
-        verb = MOTION_INFO[portion.motion].words if portion.motion else ""
-        much = ""
-        if portion.amount is not None and step.unit is not None:
-            verb = verb or "lay"
-            much = "what is left" if portion.left_over else rung_words(portion.amount, step.unit, evaluation.house)
-            much += " on the marks" if portion.patch < 1.0 else ""
+        much = much_laid(evaluation.house, step, portion)
+        verb = MOTION_INFO[portion.motion].words if portion.motion else "lay" if much else ""
         where = places(portion.zones) if portion.zones else ""
         says = sentence(" ".join(each for each in (verb, much, where) if each))
         if says:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import dataclass
 
 from nabrel.core.base.state import Done
@@ -17,7 +17,7 @@ from nabrel.core.terms.looks import LIGHT_INFO, SCHOOL_INFO, SETTING_INFO, SEVER
 from nabrel.core.terms.places import describe
 from nabrel.core.terms.steps import STEP_INFO, Chapter
 from nabrel.core.terms.words import SECONDS_A_MINUTE, join_words, sentence
-from nabrel.core.terms.zones import area_of
+from nabrel.core.terms.zones import COMPLEXION_ZONES, area_of
 from nabrel.core.told.phrases import (
     CHAPTERS,
     HYGIENE,
@@ -173,7 +173,7 @@ def _told(evaluation: Evaluation, step: Step, done: Done) -> Line:
     first, *others = [
         line
         for before, portion in zip((None, *step.portions), step.portions, strict=False)
-        for line in told_portion(evaluation.house, step.unit, portion, before)
+        for line in told_portion(evaluation.house, step, portion, before)
     ] or [""]
     rest = f" {first}".rstrip()
     details = others
@@ -202,12 +202,22 @@ def _left_bare(evaluation: Evaluation) -> Iterator[str]:
     for (kind, why), zones in weighed[:MOST_LEFT_BARE]:
         where = describe(frozenset(zones))
         but = join_words(phrase for phrase, _ in where.but)
-        there = join_words(phrase for phrase, _ in where.said) + (f" other than {but}" if but else "")
-        said = there if where.places <= MOST_PLACES else where_words(zones)
+        there = join_words(NOWHERE.get(phrase, phrase) for phrase, _ in where.said) + (
+            f" other than {but}" if but else ""
+        )
+        most = "on most of the face" if 2 * area_of(zones) > area_of(COMPLEXION_ZONES) else where_words(zones)
+        said = there if where.places <= MOST_PLACES else most
         yield f"No {STEP_INFO[kind].laid} {said}. {why}"
 
 
 MOST_LEFT_BARE = 2
+NOWHERE: Mapping[str, str] = {
+    "all over face, lids and neck": "on face, lids and neck",
+    "all over face and neck": "on face and neck",
+    "all over the face": "on the face",
+    "all over the face to its edges": "on the face within its edges",
+}
+"""What is nowhere laid is not laid "all over": how these regions are said after a no."""
 
 
 def _findings(evaluation: Evaluation) -> Iterator[Line]:
@@ -216,7 +226,7 @@ def _findings(evaluation: Evaluation) -> Iterator[Line]:
     for f in grave:
         at = f" (step {join_words(number[s] for s in f.steps if s in number)})" if f.steps else ""
         fix = f" {f.fix.says}." if f.fix else ""
-        accepted = f" Accepted: {f.accepted}." if f.accepted else ""
+        accepted = f" Accepted: {f.accepted.rstrip('.')}." if f.accepted else ""
         yield Line(SEVERITY_INFO[f.severity].words, f"{at}: {f.says} {f.why}{fix} {f.decided}".rstrip() + accepted)
     for f in [f for f in evaluation.findings if f not in grave][:MOST_ADVICE]:
         yield Line(SEVERITY_INFO[f.severity].words, f": {f.says}")

@@ -34,9 +34,9 @@ def post_session(body: SignInBody) -> SessionWire:
     tries: Tries = current_app.extensions["nabrel_tries"]
     tries.hold(request, body.name)
     with database().session() as session:
-        kept = Accounts(session)
-        account = kept.verified(body.name, body.password)
-        token = None if account is None else kept.sign_in(account)
+        stored = Accounts(session)
+        account = stored.verified(body.name, body.password)
+        token = None if account is None else stored.sign_in(account)
     if account is None or token is None:
         tries.count(request, body.name)
         raise NotSignedIn("password", "This name and password do not go together.", "Try again.")
@@ -76,11 +76,11 @@ def put_password(body: PasswordBody) -> SessionWire:
     tries: Tries = current_app.extensions["nabrel_tries"]
     tries.hold(request, account.name)
     with database().session() as session:
-        kept = Accounts(session)
-        known = kept.verified(account.name, body.now) is not None
+        stored = Accounts(session)
+        known = stored.verified(account.name, body.now) is not None
         if known:
-            kept.set_password(account.name, body.new)
-            token = kept.sign_in(account)
+            stored.set_password(account.name, body.new)
+            token = stored.sign_in(account)
     if not known:
         tries.count(request, account.name)
         raise Told("now", "The password now is another one.", "Type it again.")

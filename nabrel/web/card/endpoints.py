@@ -27,7 +27,7 @@ from nabrel.formats.files import DecidedParameter
 from nabrel.store.house_rules import HouseRules
 from nabrel.store.repositories import Kit
 from nabrel.store.skin_readings import SkinReadings
-from nabrel.store.standing import Missing
+from nabrel.store.versions import Missing
 from nabrel.web.card import answers as wc
 from nabrel.web.shared import wire as w
 from nabrel.web.shared.requests import REFUSALS, database, download, house

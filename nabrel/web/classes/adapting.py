@@ -84,15 +84,15 @@ def get_handouts(path: w.IdPath, query: cw.HandoutsQuery) -> Response:
     from nabrel.formats.sheet.handouts import handouts_pdf  # noqa: PLC0415
 
     with database().session() as session:
-        kept = Classes(session).get(path.id)
-        found = lesson_of(session, kept)
+        saved = Classes(session).get(path.id)
+        found = lesson_of(session, saved)
     way = _making()
     with way.begin("handouts"):
         # Each goes by twice: told, and drawn.
-        way.expect(2 * len(kept.students))
+        way.expect(2 * len(saved.students))
         made = handouts(found, house(), after_each=way.step)
         pdf = handouts_pdf(made, Print(query.paper, query.large, mirrored=query.mirrored), after_each=way.step)
-    return download(pdf, f"{kept.title}-handouts.pdf", "application/pdf")
+    return download(pdf, f"{saved.title}-handouts.pdf", "application/pdf")
 
 
 @adapting.get("/handouts/progress", operation_id="handouts_progress", responses={200: ProgressWire})

@@ -12,7 +12,7 @@ from nabrel.core.terms.ids import Preset, StepKind, Tool, Zone
 from nabrel.core.terms.limits import Ident, Sentence, one_line
 from nabrel.formats.classes import Announced, LessonModel
 from nabrel.formats.sheet import Paper
-from nabrel.formats.workspace import KeptStudent
+from nabrel.formats.workspace import StoredStudent
 from nabrel.web.shared import wire as w
 
 
@@ -21,7 +21,7 @@ class ClassBody(w.Body, Announced):
 
     plan: Ident
     course: Annotated[str, one_line(120)] = ""
-    students: Annotated[tuple[KeptStudent, ...], Field(min_length=1, max_length=MOST_STUDENTS)]
+    students: Annotated[tuple[StoredStudent, ...], Field(min_length=1, max_length=MOST_STUDENTS)]
     version: w.Number | None = None
 
 
@@ -115,7 +115,7 @@ class StandInWire(w.Answer):
     says: str
 
 
-class StudentStandsWire(w.Answer):
+class LessonStudentWire(w.Answer):
     """One student beside the lesson: whose face is known here, and what they use for tools they do not have."""
 
     name: str
@@ -181,7 +181,7 @@ class ClassWire(w.Answer):
     lesson: LessonModel
     steps: list[StepNameWire]
     borders: list[BorderWire]
-    students: list[StudentStandsWire]
+    students: list[LessonStudentWire]
     buy: list[BuyWire]
     buy_cost: float
     stock: list[ToolStockWire]
@@ -237,7 +237,7 @@ class NowWire(w.Answer):
     questions: list[Asked]
     students: list[str]
     absent: list[str]
-    tells: list[str]
+    signs: list[str]
 
 
 class EventBody(w.Body):

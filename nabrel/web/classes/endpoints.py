@@ -13,7 +13,7 @@ from sqlalchemy.orm import Session
 from nabrel.core.ask.mistakes import MISTAKES
 from nabrel.core.lesson.lesson import Lesson
 from nabrel.formats.classes import ClassFile
-from nabrel.formats.workspace import KeptClass
+from nabrel.formats.workspace import StoredClass
 from nabrel.store.classes import Classes, by_course, next_of
 from nabrel.store.plans import PlanRow, Plans
 from nabrel.store.repositories import Sitters
@@ -31,12 +31,12 @@ classes = APIBlueprint("classes", __name__, url_prefix="/api", abp_tags=[Tag(nam
 def get_classes() -> cw.ClassesWire:
     """All classes by course, and what a new one may choose from."""
     with database().session() as session:
-        kept = Classes(session).all()
+        saved = Classes(session).all()
         plans = {row.id: row for row in Plans(session).all()}
-        taught = {each.id: present.taught(Classes(session).room(each)) for each in kept}
+        taught = {each.id: present.taught(Classes(session).room(each)) for each in saved}
         sitters = [w.Named(id=each.id, name=each.sitter.nickname) for each in Sitters(session).all()]
         kits = [w.Named(id=each.id, name=each.name) for each in NamedKits(session).all()]
-    coming = next_of(kept, date.today())
+    coming = next_of(saved, date.today())
     return cw.ClassesWire(
         courses=[
             cw.ClassCourseWire(
@@ -45,7 +45,7 @@ def get_classes() -> cw.ClassesWire:
                 taught=list(dict.fromkeys(words for each in own if each.held for words in taught[each.id])),
                 classes=[present.row(each, plans[each.plan], taught[each.id]) for each in own],
             )
-            for course, own in by_course(kept).items()
+            for course, own in by_course(saved).items()
         ],
         next=None if coming is None else coming.id,
         plans=[w.Named(id=row.id, name=f"{row.nickname}: {row.title}") for row in plans.values()],
@@ -60,8 +60,8 @@ def get_classes() -> cw.ClassesWire:
 def post_class(body: cw.ClassBody) -> tuple[cw.ClassWire, int]:
     """Announce a class. Refuses one that cannot be held."""
     with database().session() as session:
-        kept = Classes(session).add(_kept(uuid4().hex, body))
-        return _whole(session, kept), 201
+        saved = Classes(session).add(_as_stored(uuid4().hex, body))
+        return _whole(session, saved), 201
 
 
 @classes.get("/classes/<id>", operation_id="class", responses={200: cw.ClassWire})
@@ -75,8 +75,8 @@ def get_class(path: w.IdPath) -> cw.ClassWire:
 def put_class(path: w.IdPath, body: cw.ClassBody) -> cw.ClassWire:
     """Change what is announced. Refuses, with the reason, what cannot be held, and a class that somebody else has changed."""
     with database().session() as session:
-        kept = Classes(session).put(_kept(path.id, body), body.version)
-        return _whole(session, kept)
+        saved = Classes(session).put(_as_stored(path.id, body), body.version)
+        return _whole(session, saved)
 
 
 @classes.delete("/classes/<id>", operation_id="remove_class", responses={204: None})
@@ -92,17 +92,17 @@ def post_held(path: w.IdPath, body: cw.HeldBody) -> cw.ClassWire:
     """A class was held: the packs lose what was weighed out, once."""
     with database().session() as session:
         stored = Classes(session)
-        kept = stored.hold(path.id, lesson_of(session, stored.get(path.id)), body.version)
-        return _whole(session, kept)
+        saved = stored.hold(path.id, lesson_of(session, stored.get(path.id)), body.version)
+        return _whole(session, saved)
 
 
 @classes.get("/classes/<id>/file", operation_id="class_file", responses={200: None})
 def get_class_file(path: w.IdPath) -> Response:
     """A class as a file, with the plan and the faces whole."""
     with database().session() as session:
-        kept = Classes(session).get(path.id)
-        room = Classes(session).room(kept)
-    return as_file(ClassFile.of(room), f"{kept.title}-{kept.date}.class.json")
+        saved = Classes(session).get(path.id)
+        room = Classes(session).room(saved)
+    return as_file(ClassFile.of(room), f"{saved.title}-{saved.date}.class.json")
 
 
 @classes.get("/classes/<id>/calendar", operation_id="class_calendar", responses={200: None})
@@ -111,28 +111,28 @@ def get_class_calendar(path: w.IdPath) -> Response:
     from nabrel.formats.class_calendar import class_calendar  # noqa: PLC0415 - only where it is asked for
 
     with database().session() as session:
-        kept = Classes(session).get(path.id)
-        found = lesson_of(session, kept)
-    return calendar_file(class_calendar(found, kept.id), f"{kept.title}.ics")
+        saved = Classes(session).get(path.id)
+        found = lesson_of(session, saved)
+    return calendar_file(class_calendar(found, saved.id), f"{saved.title}.ics")
 
 
-def lesson_of(session: Session, kept: KeptClass) -> Lesson:
+def lesson_of(session: Session, saved: StoredClass) -> Lesson:
     """The lesson of a class, remembered while nothing of it changes."""
-    return remembered().lesson(Classes(session).room(kept), house())
+    return remembered().lesson(Classes(session).room(saved), house())
 
 
-def plan_of(session: Session, kept: KeptClass) -> PlanRow:
+def plan_of(session: Session, saved: StoredClass) -> PlanRow:
     """The plan that a class teaches, as lists show it."""
-    return next(row for row in Plans(session).all() if row.id == kept.plan)
+    return next(row for row in Plans(session).all() if row.id == saved.plan)
 
 
-def _kept(key: str, body: cw.ClassBody) -> KeptClass:
+def _as_stored(key: str, body: cw.ClassBody) -> StoredClass:
     announced = {name: getattr(body, name) for name in cw.ClassBody.model_fields if name != "version"}
-    return KeptClass.model_construct(id=key, **announced)
+    return StoredClass.model_construct(id=key, **announced)
 
 
-def _whole(session: Session, kept: KeptClass) -> cw.ClassWire:
+def _whole(session: Session, saved: StoredClass) -> cw.ClassWire:
     nicknames = {each.id: each.sitter.nickname for each in Sitters(session).all()}
-    found = lesson_of(session, kept)
-    version = Classes(session).version(kept.id)
-    return present.whole(kept, version, found, plan_of(session, kept), nicknames)
+    found = lesson_of(session, saved)
+    version = Classes(session).version(saved.id)
+    return present.whole(saved, version, found, plan_of(session, saved), nicknames)

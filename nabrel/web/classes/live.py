@@ -18,7 +18,7 @@ from nabrel.core.lesson.recap import recap
 from nabrel.core.lesson.room import LONGEST_CLASS_S, ClassLog
 from nabrel.core.terms.steps import STEP_INFO
 from nabrel.core.terms.words import sentence
-from nabrel.formats.workspace import KeptClass
+from nabrel.formats.workspace import StoredClass
 from nabrel.store.classes import Classes
 from nabrel.web.classes import answers as cw
 from nabrel.web.classes import present
@@ -43,8 +43,8 @@ def post_event(path: w.IdPath, body: cw.EventBody) -> cw.NowWire:
     """Something happened: a part is over, a student was checked, a question came up. Sent twice it counts once."""
     with database().session() as session:
         stored = Classes(session)
-        kept = stored.get(path.id)
-        found = _announced(session, kept)
+        saved = stored.get(path.id)
+        found = _announced(session, saved)
         now = clock()
         changed = stored.log(path.id, lambda log: _happened(found, log, body, now))
         return _now(session, changed)
@@ -54,8 +54,8 @@ def post_event(path: w.IdPath, body: cw.EventBody) -> cw.NowWire:
 def get_recap(path: w.IdPath) -> cw.RecapWire:
     """A class looked back on: what was asked, who was late at what, and what each should practise."""
     with database().session() as session:
-        kept = Classes(session).get(path.id)
-        found = recap(_announced(session, kept), kept.log)
+        saved = Classes(session).get(path.id)
+        found = recap(_announced(session, saved), saved.log)
     return cw.RecapWire(
         blocks=[
             cw.BlockRecapWire(
@@ -86,9 +86,9 @@ def get_recap(path: w.IdPath) -> cw.RecapWire:
     )
 
 
-def _announced(session: Session, kept: KeptClass) -> Lesson:
+def _announced(session: Session, saved: StoredClass) -> Lesson:
     """The lesson as it was announced. Who did not come is left out as it goes: the parts that are gone through stay the same."""
-    return lesson_of(session, kept.model_copy(update={"log": ClassLog()}))
+    return lesson_of(session, saved.model_copy(update={"log": ClassLog()}))
 
 
 def _now_s(log: ClassLog, now: datetime) -> float:
@@ -131,19 +131,19 @@ def _given(value: str | None, field: str) -> str:
     return value
 
 
-def _now(session: Session, kept: KeptClass) -> cw.NowWire:
-    found = _announced(session, kept)
+def _now(session: Session, saved: StoredClass) -> cw.NowWire:
+    found = _announced(session, saved)
     now = clock()
-    now_s = None if kept.log.begun is None else _now_s(kept.log, now)
-    at = live.now_in(found, kept.log, now_s or 0.0, house())
+    now_s = None if saved.log.begun is None else _now_s(saved.log, now)
+    at = live.now_in(found, saved.log, now_s or 0.0, house())
     names = {step.id: step for step in present.steps(found.room)}
     current = None if now_s is None or at.current is None else at.phases[at.current].phase
     return cw.NowWire(
-        id=kept.id,
-        title=kept.title,
-        version=Classes(session).version(kept.id),
-        begun=kept.log.begun,
-        held=kept.held,
+        id=saved.id,
+        title=saved.title,
+        version=Classes(session).version(saved.id),
+        begun=saved.log.begun,
+        held=saved.held,
         now_s=now_s,
         clock=now.isoformat(timespec="seconds"),
         phases=[
@@ -179,15 +179,15 @@ def _now(session: Session, kept: KeptClass) -> cw.NowWire:
             )
             for number, part in enumerate(found.timed.parts, start=1)
         ],
-        checks=list(kept.log.checks),
-        questions=list(kept.log.questions),
-        students=[student.name for student in kept.students],
-        absent=list(kept.log.absent),
-        tells=[] if current is None or current.phase == "break" else _tells(found, current.steps),
+        checks=list(saved.log.checks),
+        questions=list(saved.log.questions),
+        students=[student.name for student in saved.students],
+        absent=list(saved.log.absent),
+        signs=[] if current is None or current.phase == "break" else _signs(found, current.steps),
     )
 
 
-def _tells(found: Lesson, steps: tuple[str, ...]) -> list[str]:
+def _signs(found: Lesson, steps: tuple[str, ...]) -> list[str]:
     """What the part under way is about, in a line a step: what, and why."""
     by_id = {step.id: step for step in found.room.sequence.steps}
     return [f"{STEP_INFO[by_id[step].kind].words}: {by_id[step].why[0]}" for step in steps]

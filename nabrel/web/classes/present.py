@@ -20,7 +20,7 @@ from nabrel.core.terms.words import sentence
 from nabrel.core.told.handout import when_words
 from nabrel.core.told.phrases import CHAPTERS
 from nabrel.formats.classes import Announced, lesson_to
-from nabrel.formats.workspace import KeptClass
+from nabrel.formats.workspace import StoredClass
 from nabrel.store.plans import PlanRow
 from nabrel.store.repositories import Kit
 from nabrel.store.shelf import Tools
@@ -30,34 +30,34 @@ from nabrel.web.shared.requests import database, house
 JUMP_STEP_S = 900
 
 
-def row(kept: KeptClass, plan: PlanRow, taught: list[str]) -> cw.ClassRowWire:
+def row(stored: StoredClass, plan: PlanRow, taught: list[str]) -> cw.ClassRowWire:
     """A class in the list."""
     return cw.ClassRowWire(
-        id=kept.id,
-        title=kept.title,
-        course=kept.course,
-        date=kept.date.isoformat(),
-        start=kept.start,
-        until=kept.until,
-        plan=kept.plan,
+        id=stored.id,
+        title=stored.title,
+        course=stored.course,
+        date=stored.date.isoformat(),
+        start=stored.start,
+        until=stored.until,
+        plan=stored.plan,
         plan_title=plan.title,
         nickname=plan.nickname,
-        students=len(kept.students),
-        stations=kept.stations,
-        standing="held" if kept.held else "under_way" if kept.log.begun else "to_come",
+        students=len(stored.students),
+        stations=stored.stations,
+        standing="held" if stored.held else "under_way" if stored.log.begun else "to_come",
         taught=taught,
     )
 
 
-def body_of(kept: KeptClass, version: int) -> cw.ClassBody:
+def body_of(stored: StoredClass, version: int) -> cw.ClassBody:
     """A class as it was announced, to be changed."""
-    announced = {name: getattr(kept, name) for name in Announced.model_fields}
+    announced = {name: getattr(stored, name) for name in Announced.model_fields}
     return cw.ClassBody.model_construct(
-        **announced, plan=kept.plan, course=kept.course, students=kept.students, version=version
+        **announced, plan=stored.plan, course=stored.course, students=stored.students, version=version
     )
 
 
-def whole(kept: KeptClass, version: int, found: Lesson, plan: PlanRow, nicknames: dict[str, str]) -> cw.ClassWire:
+def whole(stored: StoredClass, version: int, found: Lesson, plan: PlanRow, nicknames: dict[str, str]) -> cw.ClassWire:
     """A class with everything that follows from it."""
     room = found.room
     with database().session() as session:
@@ -66,12 +66,12 @@ def whole(kept: KeptClass, version: int, found: Lesson, plan: PlanRow, nicknames
     cleaned = {each.tool: each.cleaned for each in found.tools}
     buy = buying(found.weigh_out, shelf)
     return cw.ClassWire(
-        id=kept.id,
+        id=stored.id,
         version=version,
-        room=body_of(kept, version),
-        held=kept.held,
-        begun=kept.log.begun,
-        taken=kept.taken,
+        room=body_of(stored, version),
+        held=stored.held,
+        begun=stored.log.begun,
+        taken=stored.taken,
         plan_title=plan.title,
         nickname=plan.nickname,
         sitter_id=plan.sitter_id,
@@ -84,7 +84,7 @@ def whole(kept: KeptClass, version: int, found: Lesson, plan: PlanRow, nicknames
         steps=list(steps(room)),
         borders=list(_borders(found)),
         students=[
-            cw.StudentStandsWire(
+            cw.LessonStudentWire(
                 name=student.name,
                 nickname=nicknames.get(own.sitter or ""),
                 brings=[item.name for item in student.case.kit] if student.case else [],
@@ -93,7 +93,7 @@ def whole(kept: KeptClass, version: int, found: Lesson, plan: PlanRow, nicknames
                     for each in stand_ins(student, found.faces[student.name].plan, house())
                 ],
             )
-            for student, own in zip(room.students, kept.students, strict=True)
+            for student, own in zip(room.students, stored.students, strict=True)
         ],
         buy=[
             cw.BuyWire(

@@ -254,10 +254,10 @@ class SessionRecapWire(w.Answer):
     improved: list[ImprovedWire]
     coming: list[str]
     review: list[ReviewWire]
-    kept: bool
+    saved: bool
 
 
-class StandsWire(w.Answer):
+class PractisedWire(w.Answer):
     """How one judgement stands."""
 
     judgement: JudgementWire
@@ -283,7 +283,7 @@ class PracticeWire(w.Answer):
     of: int
     level: int
     fits: str
-    stands: list[StandsWire]
+    judgements: list[PractisedWire]
     fades: list[str]
     coming: list[str]
     improved: list[ImprovedWire]
@@ -326,7 +326,7 @@ class DrillItemWire(w.Answer):
     students: int
     right: float
     expected: float
-    instead: str
+    commonest_wrong: str
 
 
 class GroupWire(w.Answer):

@@ -17,7 +17,7 @@ from nabrel.core.drill.sets import given_words, questions
 from nabrel.core.errors import Impossible, Refused, Told
 from nabrel.core.terms.limits import Ident
 from nabrel.formats.practice import DrillSetFile
-from nabrel.store.practice import DrillSets, KeptStudent, Students
+from nabrel.store.practice import DrillSets, StoredStudent, Students
 from nabrel.web.drill import answers as dw
 from nabrel.web.drill import present
 from nabrel.web.drill.sessions import GRACE, Asked, DrillSession, Sessions, made_next, make_ahead
@@ -126,7 +126,7 @@ def post_answer(path: AskedPath, body: dw.DrillAnswerBody) -> dw.AnsweredWire:
         passed = max(0.0, (now - asked.since).total_seconds())
         # Nobody looks longer at an exercise than since it was asked for; it may have been asked for ahead.
         seconds = passed if body.seconds is None else min(body.seconds, passed)
-        _keep(found, asked, given, marked.score, seconds, now)
+        _record(found, asked, given, marked.score, seconds, now)
         asked.answer, asked.mark, asked.seconds = given, marked, seconds
         if found.is_test:
             found.place += 1
@@ -187,7 +187,7 @@ def _set_aside(found: DrillSession) -> None:
     found.kinds, found.ahead = left, None
 
 
-def _keep(
+def _record(
     found: DrillSession, asked: Asked, given: dict[str, object], score: float, seconds: float, now: datetime
 ) -> None:
     made = asked.exercise
@@ -215,7 +215,7 @@ def _keep(
         students.answer(found.student, answer)
 
 
-def _begun(session: Session, file: DrillSetFile, student: KeptStudent | None, now: datetime) -> tuple[datetime, int]:
+def _begun(session: Session, file: DrillSetFile, student: StoredStudent | None, now: datetime) -> tuple[datetime, int]:
     """Since when somebody is at a set, and at which question: a test is gone on with where it was left."""
     if file.closed:
         raise Impossible("code", file.code, "the code of a set that is open: your educator closed this one")
@@ -232,7 +232,7 @@ def _begun(session: Session, file: DrillSetFile, student: KeptStudent | None, no
     return min(now, opened, *told), len(done)
 
 
-def _whose(session: Session, body: dw.DrillSessionBody) -> KeptStudent | None:
+def _whose(session: Session, body: dw.DrillSessionBody) -> StoredStudent | None:
     students = Students(session)
     if body.ungraded:
         return None

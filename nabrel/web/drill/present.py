@@ -23,8 +23,8 @@ from nabrel.core.drill.practice import (
     coming,
     fading,
     improved,
+    progress_of,
     remembered,
-    stands,
 )
 from nabrel.core.drill.sets import given_words, length_words
 from nabrel.core.drill.sets import says as set_says
@@ -34,8 +34,8 @@ from nabrel.core.face.proportions import proportions_of
 from nabrel.core.house import House
 from nabrel.core.judge.evaluate import evaluate
 from nabrel.formats.practice import DrillSetFile
-from nabrel.store.practice import KeptStudent
-from nabrel.store.repositories import KeptSequence
+from nabrel.store.practice import StoredStudent
+from nabrel.store.repositories import StoredSequence
 from nabrel.web.drill import answers as dw
 from nabrel.web.drill.sessions import Asked, DrillSession
 from nabrel.web.shared import wire as w
@@ -121,7 +121,7 @@ def follows(found: Exercise, answer: Mapping[str, Any], house: House) -> dw.Foll
     return dw.FollowsWire(
         plans=[
             dw.FollowedWire(
-                words=words, plan=workbench(KeptSequence("drill", "drill", each.sequence, 0, None, None), each)
+                words=words, plan=workbench(StoredSequence("drill", "drill", each.sequence, 0, None, None), each)
             )
             for words, each in seen
         ],
@@ -170,7 +170,7 @@ def recap(session: DrillSession, practice: Practice, now: datetime) -> dw.Sessio
         improved=[_improved(each) for each in improved(practice, session.begun)[:6]],
         coming=[each.words for each in coming(practice, now)],
         review=[review(each) for each in done],
-        kept=session.student is not None,
+        saved=session.student is not None,
     )
 
 
@@ -178,9 +178,9 @@ def _improved(each: Improved) -> dw.ImprovedWire:
     return dw.ImprovedWire(words=each.judgement.words, before=each.before, since=each.since)
 
 
-def progress(student: KeptStudent, practice: Practice, classes: int, now: datetime) -> dw.PracticeWire:
+def progress(student: StoredStudent, practice: Practice, classes: int, now: datetime) -> dw.PracticeWire:
     """A student's map of judgements."""
-    rows = stands(practice, now)
+    rows = progress_of(practice, now)
     return dw.PracticeWire(
         id=student.key,
         name=student.name,
@@ -191,8 +191,8 @@ def progress(student: KeptStudent, practice: Practice, classes: int, now: dateti
         of=len(rows),
         level=level_for(practice.able),
         fits=fits(practice.able),
-        stands=[
-            dw.StandsWire(
+        judgements=[
+            dw.PractisedWire(
                 judgement=judgement(each.judgement), standing=each.standing, words=STANDING_WORDS[each.standing],
                 recall=each.recall, right=each.right, low=each.low, high=each.high, answers=each.answers, due=each.due,
             )
@@ -205,7 +205,7 @@ def progress(student: KeptStudent, practice: Practice, classes: int, now: dateti
     )  # fmt: skip
 
 
-def member(each: Member, student: KeptStudent) -> dw.MemberWire:
+def member(each: Member, student: StoredStudent) -> dw.MemberWire:
     """One student at a glance."""
     return dw.MemberWire(
         id=student.key, name=student.name, group=student.group, level=each.level, fits=fits(each.able),
@@ -225,7 +225,7 @@ def item(each: Item, titles: Mapping[str, str]) -> dw.DrillItemWire:
     return dw.DrillItemWire(
         judgement=judgement(each.judgement), level=each.level, title=titles.get(each.set or "", ""),
         verdict=each.verdict, words=VERDICT_WORDS[each.verdict], answers=each.answers, students=each.students,
-        right=each.right, expected=each.expected, instead=each.instead,
+        right=each.right, expected=each.expected, commonest_wrong=each.commonest_wrong,
     )  # fmt: skip
 
 

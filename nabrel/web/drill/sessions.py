@@ -20,7 +20,7 @@ from nabrel.core.drill.sets import questions
 from nabrel.core.errors import Impossible
 from nabrel.core.house import House
 from nabrel.formats.practice import DrillSetFile
-from nabrel.store.standing import Missing
+from nabrel.store.versions import Missing
 
 MOST_SESSIONS, MOST_ASKED = 300, 500
 GRACE = timedelta(seconds=30)

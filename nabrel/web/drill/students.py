@@ -15,7 +15,7 @@ from nabrel.core.drill.judgements import JUDGEMENTS, of_kind
 from nabrel.core.errors import Refused
 from nabrel.formats.loader import read
 from nabrel.formats.practice import PracticeFile, check_practice, write_results
-from nabrel.store.practice import DrillSets, KeptStudent, Students, name_key
+from nabrel.store.practice import DrillSets, StoredStudent, Students, name_key
 from nabrel.web.drill import answers as dw
 from nabrel.web.drill import present
 from nabrel.web.drill.sessions import Sessions
@@ -131,6 +131,6 @@ def get_results(query: GroupQuery) -> Response:
     return download(write_results(files, titles), f"results-{query.group or 'all'}.csv", "text/csv")
 
 
-def _progress(session: Session, student: KeptStudent) -> dw.PracticeWire:
+def _progress(session: Session, student: StoredStudent) -> dw.PracticeWire:
     students = Students(session)
     return present.progress(student, students.practice(student.key), students.classes_of(student.name), clock())

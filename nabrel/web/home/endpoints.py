@@ -39,16 +39,16 @@ def get_vocabulary() -> w.VocabularyWire:
 def get_sitters() -> w.SitterList:
     """All sitters."""
     with database().session() as session:
-        kept = Sitters(session).all()
-    return w.SitterList(sitters=[present.sitter_summary(each) for each in kept])
+        stored = Sitters(session).all()
+    return w.SitterList(sitters=[present.sitter_summary(each) for each in stored])
 
 
 @home.get("/sitters/<id>", operation_id="sitter", responses={200: w.SitterWire})
 def get_sitter(path: w.IdPath) -> w.SitterWire:
     """One sitter as read."""
     with database().session() as session:
-        kept = Sitters(session).get(path.id)
-    return present.sitter(kept, read(present.case_of(kept, ()), house()))
+        stored = Sitters(session).get(path.id)
+    return present.sitter(stored, read(present.case_of(stored, ()), house()))
 
 
 @home.get("/sitters/<id>/belongings", operation_id="belongings", responses={200: w.BelongingsWire})
@@ -79,9 +79,9 @@ def delete_sitter(path: w.IdPath) -> w.ErasedWire:
 def get_case_file(path: w.IdPath) -> Response:
     """The sitter's case file, with the whole shelf."""
     with database().session() as session:
-        kept = Sitters(session).get(path.id)
+        stored = Sitters(session).get(path.id)
         kit = Kit(session).all()
-    return as_file(CaseFile.of(present.case_of(kept, kit)), f"{kept.sitter.nickname}.case.json")
+    return as_file(CaseFile.of(present.case_of(stored, kit)), f"{stored.sitter.nickname}.case.json")
 
 
 @home.post("/cases", operation_id="import_case", responses={201: w.ImportedWire})

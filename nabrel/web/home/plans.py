@@ -92,7 +92,7 @@ class AdaptBody(w.Body):
     """The sitter a plan is taken to; ``keep`` stores it there, else it is only told what would change."""
 
     sitter: Ident
-    keep: bool = False
+    save: bool = False
 
 
 class ChangeWire(w.Answer):
@@ -180,7 +180,7 @@ def post_adapt(path: w.IdPath, body: AdaptBody) -> AdaptedWire:
         other = Sitters(session).get(body.sitter)
         found = adapt(model, present.case_of(other, Kit(session).all()), house())
         says = f"Adapted from {model.sequence.title or model.sequence.case.sitter.nickname}"[:300]
-        made = Sequences(session).add(other.id, found.sequence, says) if body.keep else None
+        made = Sequences(session).add(other.id, found.sequence, says) if body.save else None
     return AdaptedWire(id=made, changes=[ChangeWire(says=each.says, why=each.why) for each in found.changes])
 
 

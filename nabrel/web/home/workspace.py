@@ -16,7 +16,7 @@ from nabrel.core.errors import Refused
 from nabrel.formats.workspace import (
     MOST_ZIP_BYTES,
     Counting,
-    KeptPerson,
+    StoredPerson,
     Workspace,
     open_workspace,
     write_workspace_to,
@@ -66,9 +66,9 @@ def get_workspace() -> Response:
             # Each goes by twice: written, and read back.
             way.expect(2 * len(ids))
             write_workspace_to(file, shared, ids, way.follow(people))
-            kept = counted(session)
+            stored = counted(session)
         back, _, read = open_workspace(file)
-        if Counting(back, way.follow(read)).to_the_end() != kept:
+        if Counting(back, way.follow(read)).to_the_end() != stored:
             raise Unusable(
                 "The export could not be read back whole.", "Try again; a backup is whole: nabrel backup FILE."
             )
@@ -105,7 +105,7 @@ def put_workspace() -> wf.WorkspaceWire:
     with _taken("import") as (shared, people):
         comes = Counting(shared, people)
         with database().session() as session:
-            gone = [plan for kept in Sitters(session).all() for plan in kept.sequence_ids]
+            gone = [plan for stored in Sitters(session).all() for plan in stored.sequence_ids]
             replace_all(session, shared, comes)
             # All of it was read and is allowed, and nothing has gone for it yet: this is what would go.
             database().back_up("replace")
@@ -118,7 +118,7 @@ def put_workspace() -> wf.WorkspaceWire:
 def post_people() -> wf.WorkspaceWire:
     """Add the sitters of a zip to those already here, with what they practised, and kit items that the shelf lacks."""
     with _taken("import") as (shared, people), database().session() as session:
-        here = {kept.id: kept.sitter.nickname for kept in Sitters(session).all()}
+        here = {stored.id: stored.sitter.nickname for stored in Sitters(session).all()}
         students = Students(session)
         practise = [each for each in shared.students if each.sitter is not None and not students.named(each.student)]
         comes = Counting(replace(shared, students=practise, sets=[]), _not_here(people, here))
@@ -130,7 +130,7 @@ def post_people() -> wf.WorkspaceWire:
     return present_face.workspace(comes.counts)
 
 
-def _not_here(people: Iterable[KeptPerson], here: Mapping[str, str]) -> Iterator[KeptPerson]:
+def _not_here(people: Iterable[StoredPerson], here: Mapping[str, str]) -> Iterator[StoredPerson]:
     for person in people:
         if person.id in here:
             raise Refused("sitters", here[person.id], "sitters who are not here already: erase this one first")
@@ -138,7 +138,7 @@ def _not_here(people: Iterable[KeptPerson], here: Mapping[str, str]) -> Iterator
 
 
 @contextmanager
-def _taken(what: Work) -> Iterator[tuple[Workspace, Iterator[KeptPerson]]]:
+def _taken(what: Work) -> Iterator[tuple[Workspace, Iterator[StoredPerson]]]:
     """The zip that is sent, through a file: what all share in it, and its people as they are read."""
     request.max_content_length = MOST_ZIP_BYTES
     with _alone(what) as (file, way), file:

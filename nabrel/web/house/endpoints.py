@@ -10,7 +10,7 @@ from sqlalchemy.orm import Session
 from nabrel.formats.loader import read_house
 from nabrel.store.house_rules import HouseRules
 from nabrel.store.repositories import Kit
-from nabrel.store.standing import moment
+from nabrel.store.versions import moment
 from nabrel.web.shared import present
 from nabrel.web.shared import wire as w
 from nabrel.web.shared.requests import REFUSALS, as_file, database

@@ -14,7 +14,7 @@ from sqlalchemy.orm import Session
 
 from nabrel.core.ask.compare import compare
 from nabrel.core.ask.recommend import plan
-from nabrel.core.ask.substitute import Substitute, mix_instead, substitutes
+from nabrel.core.ask.substitute import Substitute, mix_for, substitutes
 from nabrel.core.ask.trial import against
 from nabrel.core.base.possible import apply_edits
 from nabrel.core.case.intent import Intent, Options
@@ -54,11 +54,11 @@ layer = APIBlueprint("layer", __name__, url_prefix="/api", abp_tags=[Tag(name="l
 def post_sequence(path: w.IdPath, query: w.KitQuery, body: w.IntentChange) -> tuple[w.WorkbenchWire, int]:
     """Plan a sitter anew, with their intent and any changes to it, from the whole shelf or a named kit."""
     with database().session() as session:
-        kept = Sitters(session).get(path.id)
-        case = present.case_of(kept, _shelf(session, query.kit))
+        saved = Sitters(session).get(path.id)
+        case = present.case_of(saved, _shelf(session, query.kit))
         case = replace(case, intent=_changed(case.intent, body))
-        sequence = replace(plan(case, house()), title=kept.sitter.nickname)
-        sequence_id = Sequences(session).add(kept.id, sequence)
+        sequence = replace(plan(case, house()), title=saved.sitter.nickname)
+        sequence_id = Sequences(session).add(saved.id, sequence)
         stored = Sequences(session).get(sequence_id)
     return present.workbench(stored, evaluated(stored)), 201
 
@@ -76,7 +76,7 @@ def _shelf(session: Session, kit: str | None) -> tuple[Product, ...]:
 def post_run(path: w.IdPath, body: w.RunBody) -> tuple[w.RunWire, int]:
     """Record that the standing plan was done today: packs lose what it took, and its tools are used."""
     with database().session() as session:
-        Sequences(session).stands(path.id, body.revision)
+        Sequences(session).assert_head_revision(path.id, body.revision)
         run = Runs(session).record(path.id, date.today(), house(), body.sitters)
         low = [item.name for item in Kit(session).all() if standing(item, date.today(), house()).low]
     return w.RunWire(day=run.day, items=len(run.taken), low=low), 201
@@ -102,7 +102,7 @@ def post_edits(path: w.IdPath, query: w.LightQuery, body: w.EditsBody) -> w.Work
     """Apply edits made on a revision; answers with everything recomputed and what changed."""
     with database().session() as session:
         sequences = Sequences(session)
-        sequences.stands(path.id, body.revision)
+        sequences.assert_head_revision(path.id, body.revision)
         stored = sequences.get(path.id)
         before = evaluated(stored, query.light)
         edits = check_edits(body.edits)
@@ -140,7 +140,7 @@ def post_replan(path: w.IdPath, query: w.LightQuery, body: w.ReplanBody) -> w.Wo
     """Plan anew with a changed intent, as a new revision: undo brings the former plan back."""
     with database().session() as session:
         sequences = Sequences(session)
-        sequences.stands(path.id, body.revision)
+        sequences.assert_head_revision(path.id, body.revision)
         stored = sequences.get(path.id)
         planned = replanned(stored.sequence, body)
         now = sequences.save(path.id, body.revision, planned, _replan_says(body))
@@ -156,7 +156,7 @@ def get_candidates(path: w.StepPath, query: w.ZoneQuery) -> w.CandidateList:
     found = substitutes(now, path.step, house(), query.zone)
     shown = present.swatches({each.product.id: each.product for each in found})
     own = next((each.product for each in found if each.current), None)
-    mix = mix_instead(now, own.id, house()) if own is not None and own.role == "foundation" else None
+    mix = mix_for(now, own.id, house()) if own is not None and own.role == "foundation" else None
     return w.CandidateList(
         candidates=[_candidate(each, shown.get(each.product.id, "#808080")) for each in found],
         mix=None if mix is None else recipe_to(mix.smallest),
@@ -188,7 +188,7 @@ def _candidate(found: Substitute, swatch: str) -> w.CandidateWire:
 def _walk(sequence_id: str, revision: int, light: Light, *, back: bool) -> w.WorkbenchWire:
     with database().session() as session:
         sequences = Sequences(session)
-        sequences.stands(sequence_id, revision)
+        sequences.assert_head_revision(sequence_id, revision)
         stored = sequences.get(sequence_id)
         if back:
             sequences.undo(sequence_id)

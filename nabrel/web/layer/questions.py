@@ -22,7 +22,7 @@ from nabrel.core.terms.colour import Lab
 from nabrel.core.terms.zones import COMPLEXION_ZONES, area_of
 from nabrel.core.told.tell import tell
 from nabrel.formats.answers import SchoolsModel, correction_to, covering_to, mix_to, recipe_to, schools_to
-from nabrel.store.repositories import KeptSequence
+from nabrel.store.repositories import StoredSequence
 from nabrel.web.shared import present
 from nabrel.web.shared import wire as w
 from nabrel.web.shared.requests import REFUSALS, download, evaluated, house, stored_sequence
@@ -87,8 +87,8 @@ def get_mix(path: w.IdPath, query: w.MixQuery) -> w.MixWire:
     stored = stored_sequence(path.id)
     mixable = _mixable(stored.sequence)
     answer = solve_mix(
-        _towards(stored, query.instead),
-        [item for item in mixable if item.id != query.instead],
+        _towards(stored, query.replaces),
+        [item for item in mixable if item.id != query.replaces],
         house(),
         most_drops=query.drops,
         most_products=query.products,
@@ -112,7 +112,7 @@ def post_well(path: w.IdPath, query: w.LightQuery, body: w.WellBody) -> w.WellWi
         if part.product not in known:
             raise Refused(f"parts[{index}].product", part.product, "a foundation or mixer of this case's kit")
         parts.append(Part(known[part.product], part.drops))
-    target = _towards(stored, body.instead)
+    target = _towards(stored, body.replaces)
     recipe, seen = pour(parts, target, house(), query.light)
     face_ml = (
         area_of(COMPLEXION_ZONES)
@@ -154,13 +154,13 @@ def get_told(path: w.IdPath, query: w.PaceQuery) -> Response:
     return download(tell(evaluation, query.pace), name, "text/markdown")
 
 
-def _towards(stored: KeptSequence, instead: str | None) -> Lab:
+def _towards(stored: StoredSequence, replaces: str | None) -> Lab:
     """The colour to mix to: the complexion, or that of a foundation which is missing, dear or discontinued."""
-    if instead is None:
+    if replaces is None:
         return evaluated(stored).reading.complexion
-    item = stored.sequence.case.product(instead)
+    item = stored.sequence.case.product(replaces)
     if item is None or item.role != "foundation" or item.lab is None:
-        raise Refused("instead", instead, "the id of a foundation in this case's kit")
+        raise Refused("replaces", replaces, "the id of a foundation in this case's kit")
     return item.lab
 
 

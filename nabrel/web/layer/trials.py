@@ -116,7 +116,7 @@ def get_version_look(path: w.RevisionPath, query: w.LightQuery) -> wt.LookWire:
 def get_head(path: w.IdPath) -> wt.HeadWire:
     """Which revision stands, for a tab that was left alone."""
     with database().session() as session:
-        revision, says = Sequences(session).standing(path.id)
+        revision, says = Sequences(session).head(path.id)
     return wt.HeadWire(revision=revision, says=says)
 
 

@@ -240,5 +240,5 @@ class ScoreWire(Answer):
     owned_spare: list[str]
     revision: int
     timing: Timing
-    kept: Timing
+    saved: Timing
     student_pace: float

@@ -19,7 +19,7 @@ from nabrel.core.terms.places import places
 from nabrel.core.terms.steps import STEP_INFO
 from nabrel.core.terms.zones import ZONE_INFO
 from nabrel.formats.answers import timetable_to
-from nabrel.store.repositories import KeptSequence
+from nabrel.store.repositories import StoredSequence
 from nabrel.store.shelf import Tools
 from nabrel.web.pace import answers as pw
 from nabrel.web.shared import present
@@ -82,7 +82,7 @@ def post_timetable(path: w.IdPath, body: pw.PaceBody) -> pw.ScoreWire:
         owned_spare=[TOOL_INFO[kind].words for kind in dict.fromkeys(more)],
         revision=stored.revision,
         timing=plan.timing or Timing(),
-        kept=stored.sequence.timing or Timing(),
+        saved=stored.sequence.timing or Timing(),
         student_pace=paces(house())[1],
     )
 
@@ -109,7 +109,7 @@ def post_what_if(path: w.IdPath, body: pw.PaceBody) -> pw.WhatIfsWire:
     )
 
 
-def _timed(stored: KeptSequence, body: pw.PaceBody) -> Sequence:
+def _timed(stored: StoredSequence, body: pw.PaceBody) -> Sequence:
     """The plan with the fixed moments that are asked for, its own where none are."""
     return stored.sequence if body.timing is None else replace(stored.sequence, timing=body.timing)
 

@@ -31,9 +31,9 @@ from nabrel.core.terms.steps import STEP_INFO
 from nabrel.core.told.script import Block, script
 from nabrel.formats.files import RunFile
 from nabrel.formats.workspace import Run, Worked
-from nabrel.store.repositories import KeptSequence, Sequences, Sitters
+from nabrel.store.repositories import Sequences, Sitters, StoredSequence
 from nabrel.store.runs import Runs
-from nabrel.store.standing import moment
+from nabrel.store.versions import moment
 from nabrel.web.pace import answers as pw
 from nabrel.web.pace.endpoints import owned_tools
 from nabrel.web.shared import present
@@ -74,7 +74,7 @@ def post_run(path: w.IdPath, body: pw.BeginBody) -> tuple[pw.LiveWire, int]:
 @runs.get("/runs/<id>", operation_id="run", responses={200: pw.LiveWire})
 def get_run(path: w.IdPath) -> pw.LiveWire:
     """A run with its script and all that was done so far, to go on with."""
-    run, plan = _kept(path.id)
+    run, plan = _run_and_plan(path.id)
     assert run.worked is not None
     return _live(run.worked, plan, run.plan, run.revision)
 
@@ -104,7 +104,7 @@ def delete_run(path: w.IdPath) -> Response:
 @runs.get("/runs/<id>/file", operation_id="run_file", responses={200: None})
 def get_file(path: w.IdPath) -> Response:
     """A run as a file, with the plan as it was worked."""
-    run, plan = _kept(path.id)
+    run, plan = _run_and_plan(path.id)
     assert run.worked is not None
     spent = used(course_of(plan, house()), run.worked.log)
     made = RunFile.of(run.worked.id, plan, run.worked.started, run.worked.pace, run.worked.log, spent)
@@ -116,7 +116,7 @@ def get_second_look(path: w.IdPath) -> Response:
     """The second look at a finished base, as a calendar entry with an alarm."""
     from nabrel.formats.calendar import Entry, calendar  # noqa: PLC0415 - only where it is asked for
 
-    run, plan = _kept(path.id)
+    run, plan = _run_and_plan(path.id)
     assert run.worked is not None
     least, most = SECOND_LOOK_S
     start = datetime.fromisoformat(run.worked.started) + timedelta(seconds=run.worked.log.length_s + least)
@@ -168,15 +168,15 @@ def calendar_file(text: bytes, name: str) -> Response:
 def get_runs(path: w.IdPath) -> pw.RunsWire:
     """The runs of a plan that were worked to the clock, newest first, and what they say of the hand."""
     with database().session() as session:
-        kept = [run for run in Runs(session).of([path.id]) if run.worked is not None]
-        plans = {run.revision: Sequences(session).at(run.plan, run.revision) for run in kept}
+        saved = [run for run in Runs(session).of([path.id]) if run.worked is not None]
+        plans = {run.revision: Sequences(session).at(run.plan, run.revision) for run in saved}
     return pw.RunsWire(
-        runs=[_row(run, plans[run.revision]) for run in reversed(kept)],
-        hand=_hand([(plans[run.revision], run) for run in kept]),
+        runs=[_row(run, plans[run.revision]) for run in reversed(saved)],
+        hand=_hand([(plans[run.revision], run) for run in saved]),
     )
 
 
-def _kept(key: str) -> tuple[Run, Plan]:
+def _run_and_plan(key: str) -> tuple[Run, Plan]:
     with database().session() as session:
         run = Runs(session).get(key)
         return run, Sequences(session).at(run.plan, run.revision)
@@ -277,7 +277,7 @@ def _take(amount: float, unit: str) -> Take:
     return take(amount, "g" if unit == "g" else "ml", None)
 
 
-def _earlier(session: Session, run: Run, stored: KeptSequence) -> tuple[Run, Plan] | None:
+def _earlier(session: Session, run: Run, stored: StoredSequence) -> tuple[Run, Plan] | None:
     """The last finished run of the same sitter before this one."""
     assert run.worked is not None
     plans = Sitters(session).get(stored.sitter_id).sequence_ids

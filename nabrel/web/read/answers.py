@@ -29,7 +29,7 @@ class ShapeWire(Answer):
     taper: float
     brow: float | None
     sure: float
-    instead: Shape | None
+    more_likely: Shape | None
     says: str
 
 

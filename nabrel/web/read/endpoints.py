@@ -31,7 +31,7 @@ from nabrel.formats.skin_readings import ReadingRow, read_readings, write_cgats,
 from nabrel.formats.workspace import write_workspace
 from nabrel.store.repositories import Kit, Sequences, Sitters
 from nabrel.store.skin_readings import SkinReadings
-from nabrel.store.standing import Missing
+from nabrel.store.versions import Missing
 from nabrel.store.wears import Wears
 from nabrel.store.workspace import gather_one
 from nabrel.web.read import answers as wf
@@ -48,9 +48,9 @@ read_room = APIBlueprint("read", __name__, url_prefix="/api", abp_tags=[Tag(name
 
 def _face(sitter_id: str) -> wf.FaceWire:
     with database().session() as session:
-        kept = Sitters(session).get(sitter_id)
+        stored = Sitters(session).get(sitter_id)
         dated = SkinReadings(session).of(sitter_id)
-    return present_face.face(kept, read(present.case_of(kept, ()), house()), dated, house())
+    return present_face.face(stored, read(present.case_of(stored, ()), house()), dated, house())
 
 
 @read_room.post("/faces", operation_id="new_sitter", responses={201: wf.FaceWire})
@@ -89,8 +89,8 @@ def put_sitter(path: w.IdPath, body: wf.RecordBody) -> wf.FaceWire:
 def post_placements(path: w.IdPath, body: wf.WishedBody) -> wf.PlacementsWire:
     """Where the placements would lie on this face for other wishes; nothing is kept."""
     with database().session() as session:
-        kept = Sitters(session).get(path.id)
-    case = replace(present.case_of(kept, ()), intent=body.intent)
+        stored = Sitters(session).get(path.id)
+    case = replace(present.case_of(stored, ()), intent=body.intent)
     return present_face.placements(read(case, house()), house())
 
 
@@ -98,7 +98,7 @@ def post_placements(path: w.IdPath, body: wf.WishedBody) -> wf.PlacementsWire:
 def post_readings(path: w.IdPath, body: wf.ReadingsBody) -> wf.FaceWire:
     """Keep dated readings; the newest of each place counts."""
     readings = [check_skin_reading(each, f"readings[{n}]") for n, each in enumerate(body.readings)]
-    _keep(path.id, readings)
+    _save(path.id, readings)
     return _face(path.id)
 
 
@@ -148,7 +148,7 @@ def post_table(path: w.IdPath, query: ws.TakeQuery) -> wf.FaceWire:
     for row in rows:
         if row.refused is not None and not query.leave_out:
             raise Refused(f"line {row.line}: {row.refused.field}", row.refused.found, row.refused.allowed)
-    _keep(path.id, [row.reading for row in rows if row.reading is not None])
+    _save(path.id, [row.reading for row in rows if row.reading is not None])
     return _face(path.id)
 
 
@@ -255,8 +255,8 @@ def _nickname(given: str, field: str) -> str:
 
 def _read(sitter_id: str) -> Reading:
     with database().session() as session:
-        kept = Sitters(session).get(sitter_id)
-    return read(present.case_of(kept, ()), house())
+        stored = Sitters(session).get(sitter_id)
+    return read(present.case_of(stored, ()), house())
 
 
 BODY_USUALLY: Lab = (1.5, -1.5, -0.5)
@@ -266,8 +266,8 @@ BODY_USUALLY: Lab = (1.5, -1.5, -0.5)
 def _worn_colour(wear: str, place: str) -> Lab:
     """What the simulated reader finds on a base that is worn: about what is forecast. Refuses places without one."""
     with database().session() as session:
-        kept = Wears(session).get(wear)
-        found = settled_colours(Sequences(session).at(kept.plan, kept.revision), house())
+        stored = Wears(session).get(wear)
+        found = settled_colours(Sequences(session).at(stored.plan, stored.revision), house())
     lab = next((lab for zone, lab in found.items() if zone == place), None)
     if lab is None:
         raise Refused("place", place, "a zone of the face")
@@ -285,11 +285,11 @@ def _true_colour(reading: Reading, place: Place) -> Lab:
     return (lightness, red, yellow)
 
 
-def _keep(sitter_id: str, readings: list[SkinReading]) -> None:
+def _save(sitter_id: str, readings: list[SkinReading]) -> None:
     with database().session() as session:
-        kept = SkinReadings(session)
-        kept.add(sitter_id, readings)
-        kept.let_newest_count(sitter_id, house())
+        stored = SkinReadings(session)
+        stored.add(sitter_id, readings)
+        stored.let_newest_count(sitter_id, house())
 
 
 def _told(row: ReadingRow) -> wf.ReadingRowWire:

@@ -20,7 +20,7 @@ from nabrel.core.house import House
 from nabrel.core.terms.colour import Lab
 from nabrel.core.terms.zones import ZONES
 from nabrel.formats.workspace import Counts
-from nabrel.store.repositories import KeptSitter
+from nabrel.store.repositories import StoredSitter
 from nabrel.web.read import answers as wf
 from nabrel.web.shared import present
 
@@ -30,13 +30,13 @@ def hex_of(lab: Lab) -> str:
     return to_hex(np.array([lab]))[0]
 
 
-def face(kept: KeptSitter, reading: Reading, dated: Sequence[tuple[int, SkinReading]], house: House) -> wf.FaceWire:
+def face(stored: StoredSitter, reading: Reading, dated: Sequence[tuple[int, SkinReading]], house: House) -> wf.FaceWire:
     """A face as read, with its record."""
-    person = kept.sitter
+    person = stored.sitter
     shape = read_shape(person.measures, house)
     return wf.FaceWire(
-        **present.sitter(kept, reading).model_dump(),
-        version=kept.version,
+        **present.sitter(stored, reading).model_dump(),
+        version=stored.version,
         record=person,
         shape_reading=None if shape is None else wf.ShapeWire(**asdict(shape), says=shape.says),
         mm_a_unit=MM_A_UNIT,
@@ -44,7 +44,7 @@ def face(kept: KeptSitter, reading: Reading, dated: Sequence[tuple[int, SkinRead
         tone_says=list(tone_says(person)),
         colours=_colours(reading, [each for _, each in dated]),
         courses=_courses(dated, house),
-        sequence_ids=list(kept.sequence_ids),
+        sequence_ids=list(stored.sequence_ids),
     )
 
 

@@ -14,7 +14,7 @@ from werkzeug.exceptions import BadRequest, HTTPException
 from nabrel.core.errors import Refused
 from nabrel.formats.refusing import refusal, refuse_deep
 from nabrel.store.folder import NoRoom, Unusable, reason
-from nabrel.store.standing import Missing, Stale
+from nabrel.store.versions import Missing, Stale
 from nabrel.web.shared.guard import OtherHost, OtherPage
 from nabrel.web.shared.signing_in import NotForStudents, NotSignedIn, TooManyTries
 from nabrel.web.shared.under_way import Cancelled

@@ -8,7 +8,7 @@ from nabrel.core.ask.measured import Changed
 from nabrel.core.judge.evaluate import Evaluation
 from nabrel.core.terms.ids import Severity
 from nabrel.store.plans import PlanRow, Plans
-from nabrel.store.repositories import KeptSequence, Sequences
+from nabrel.store.repositories import Sequences, StoredSequence
 from nabrel.web.shared.requests import database, evaluated
 from nabrel.web.shared.wire import Answer
 
@@ -42,16 +42,16 @@ def plan_changes(sitter: str | None, change: Callable[[Evaluation], Changed | No
     """What a change does to every plan, or to those of one sitter. Refuses nobody: an unknown sitter has no plans."""
     with database().session() as session:
         rows = sorted(Plans(session).all(sitter), key=lambda row: row.changed, reverse=True)
-        kept = [(row, Sequences(session).get(row.id)) for row in rows[:MOST_LOOKED_AT]]
+        saved = [(row, Sequences(session).get(row.id)) for row in rows[:MOST_LOOKED_AT]]
     found: list[PlanChangeWire] = []
-    for row, stored in kept:
+    for row, stored in saved:
         changed = change(evaluated(stored)) if len(found) < MOST_SAID else None
         if changed is not None:
             found.append(_told(row, stored, changed))
-    return PlanChangesWire(plans=found, looked_at=len(kept), all_plans=len(rows))
+    return PlanChangesWire(plans=found, looked_at=len(saved), all_plans=len(rows))
 
 
-def _told(row: PlanRow, stored: KeptSequence, changed: Changed) -> PlanChangeWire:
+def _told(row: PlanRow, stored: StoredSequence, changed: Changed) -> PlanChangeWire:
     return PlanChangeWire(
         id=row.id,
         revision=stored.revision,

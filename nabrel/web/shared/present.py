@@ -29,7 +29,7 @@ from nabrel.core.house.factors import factor_named, learnt_from
 from nabrel.core.house.tables import VIEWING_EDGE
 from nabrel.core.judge.evaluate import Evaluation, rule_book
 from nabrel.core.judge.figures import visible
-from nabrel.core.plan.step import Portion, Unit
+from nabrel.core.plan.step import Portion, Step, Unit
 from nabrel.core.planner.planner import SCHOOLS
 from nabrel.core.shelf.doses import take_words
 from nabrel.core.shelf.guessing import HUES
@@ -65,8 +65,8 @@ from nabrel.core.told.phrases import told_portion
 from nabrel.formats.answers import forecasts_to, read_through_to, touch_ups_to
 from nabrel.formats.files import DecidedRule, TakenOver, written
 from nabrel.store.house_rules import HouseRules
-from nabrel.store.repositories import KeptSequence, KeptSitter
-from nabrel.store.standing import NOT_THERE
+from nabrel.store.repositories import StoredSequence, StoredSitter
+from nabrel.store.versions import NOT_THERE
 from nabrel.web.shared import wire as w
 
 
@@ -203,8 +203,8 @@ def house_book(
 
 def taken_over(rules: HouseRules, names: Mapping[str, str]) -> list[w.TakenOverWire]:
     """Every factor that was taken over, newest first, with the names of items by their id."""
-    kept = rules.taken_over()
-    standing = {each.what: number for number, each in kept if each.undone is None}
+    stored = rules.taken_over()
+    standing = {each.what: number for number, each in stored if each.undone is None}
     return [
         w.TakenOverWire(
             number=number,
@@ -215,7 +215,7 @@ def taken_over(rules: HouseRules, names: Mapping[str, str]) -> list[w.TakenOverW
             undone=each.undone,
             standing=standing.get(each.what) == number,
         )
-        for number, each in reversed(kept)
+        for number, each in reversed(stored)
     ]
 
 
@@ -249,36 +249,36 @@ def zone_readings(reading: Reading) -> list[w.ZoneReadingWire]:
     ]
 
 
-def sitter_summary(kept: KeptSitter) -> w.SitterSummary:
+def sitter_summary(stored: StoredSitter) -> w.SitterSummary:
     """A sitter for the list: nothing that takes a whole reading."""
-    return w.SitterSummary(**_summary(kept))
+    return w.SitterSummary(**_summary(stored))
 
 
-def _summary(kept: KeptSitter) -> dict:  # type: ignore[type-arg]
+def _summary(stored: StoredSitter) -> dict:  # type: ignore[type-arg]
     return {
-        "id": kept.id,
-        "nickname": kept.sitter.nickname,
-        "about": kept.sitter.about,
-        "skin_hex": to_hex(np.array([kept.sitter.skin.lab]))[0],
-        "depth": depth_class(kept.sitter.skin.lab),
-        "undertone": undertone(kept.sitter.skin.lab),
-        "preset": kept.sitter.preset,
-        "sequence_id": kept.sequence_ids[0] if kept.sequence_ids else None,
+        "id": stored.id,
+        "nickname": stored.sitter.nickname,
+        "about": stored.sitter.about,
+        "skin_hex": to_hex(np.array([stored.sitter.skin.lab]))[0],
+        "depth": depth_class(stored.sitter.skin.lab),
+        "undertone": undertone(stored.sitter.skin.lab),
+        "preset": stored.sitter.preset,
+        "sequence_id": stored.sequence_ids[0] if stored.sequence_ids else None,
     }
 
 
-def sitter(kept: KeptSitter, reading: Reading) -> w.SitterWire:
+def sitter(stored: StoredSitter, reading: Reading) -> w.SitterWire:
     """A sitter as read."""
-    person = kept.sitter
+    person = stored.sitter
     neck_de = float(delta_e(np.array(person.skin.lab), np.array(person.neck.lab))) if person.neck else None
     return w.SitterWire(
-        **_summary(kept),
+        **_summary(stored),
         shape=reading.shape,
         proportions=proportions(person),
         neck_hex=to_hex(np.array([person.neck.lab]))[0] if person.neck else None,
         neck_de=round(neck_de, 1) if neck_de is not None else None,
         complexion_hex=to_hex(np.array([reading.complexion]))[0],
-        intent=kept.intent,
+        intent=stored.intent,
         zones=zone_readings(reading),
         read_words=_read_words(reading),
     )
@@ -355,19 +355,19 @@ def swatches(products: dict[str, Product]) -> dict[str, str]:
     return {item.id: shown for item, shown in zip(tinted, hexes, strict=True)}
 
 
-def workbench(kept: KeptSequence, evaluation: Evaluation, changed: Difference | None = None) -> w.WorkbenchWire:
+def workbench(stored: StoredSequence, evaluation: Evaluation, changed: Difference | None = None) -> w.WorkbenchWire:
     """The workbench of a stored sequence."""
     sequence, seen, after = evaluation.sequence, evaluation.appearance, evaluation.course.after
     used = {part.item for step in sequence.steps for part in step.mix}
     products = {key: item for key, item in evaluation.products.items() if key in used}
     return w.WorkbenchWire(
-        id=kept.id,
-        sitter_id=kept.sitter_id,
+        id=stored.id,
+        sitter_id=stored.sitter_id,
         nickname=sequence.case.sitter.nickname,
         title=sequence.title,
-        revision=kept.revision,
-        undo_says=kept.undo_says,
-        redo_says=kept.redo_says,
+        revision=stored.revision,
+        undo_says=stored.undo_says,
+        redo_says=stored.redo_says,
         school=sequence.school,
         intent=sequence.case.intent,
         light=seen.light,
@@ -375,9 +375,7 @@ def workbench(kept: KeptSequence, evaluation: Evaluation, changed: Difference | 
         takes=[take_words(done.take, evaluation.house) for done in evaluation.course.done],
         chapters=list(sequence.chapters()),
         ladder=_ladder(evaluation.house),
-        portions=[
-            [_portion(portion, step.unit, evaluation.house) for portion in step.portions] for step in sequence.steps
-        ],
+        portions=[[_portion(portion, step, evaluation.house) for portion in step.portions] for step in sequence.steps],
         products=dict(products.items()),
         swatches=swatches(products),
         left_bare=list(sequence.left_bare),
@@ -423,12 +421,12 @@ def _ladder(house: House) -> w.LadderWire:
 UNITS: tuple[Unit, Unit] = ("um", "mg_cm2")
 
 
-def _portion(portion: Portion, unit: Unit | None, house: House) -> w.PortionSaysWire:
+def _portion(portion: Portion, step: Step, house: House) -> w.PortionSaysWire:
     """A portion in words."""
     amount = ""
-    if unit is not None and portion.amount is not None:
-        amount = "what is left" if portion.left_over else rung_words(portion.amount, unit, house)
-    does = " ".join(told_portion(house, unit, portion))
+    if step.unit is not None and portion.amount is not None:
+        amount = "what is left" if portion.left_over else rung_words(portion.amount, step.unit, house)
+    does = " ".join(told_portion(house, step, portion))
     return w.PortionSaysWire(where=places(portion.zones), amount=amount, does=does)
 
 
@@ -496,6 +494,6 @@ def totals(evaluation: Evaluation) -> w.TotalsWire:
     )
 
 
-def case_of(kept: KeptSitter, kit: tuple[Product, ...]) -> Case:
+def case_of(stored: StoredSitter, kit: tuple[Product, ...]) -> Case:
     """The case of a stored sitter with the whole shelf."""
-    return Case(kept.sitter, kept.intent, kit)
+    return Case(stored.sitter, stored.intent, kit)

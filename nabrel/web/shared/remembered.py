@@ -27,7 +27,7 @@ from nabrel.core.terms.ids import Light, Tool
 from nabrel.formats.classes import ClassFile
 from nabrel.formats.files import SequenceFile
 from nabrel.formats.values import text_of
-from nabrel.store.repositories import KeptSequence
+from nabrel.store.repositories import StoredSequence
 
 MOST_EVALUATIONS, MOST_TIMETABLES = 48, 64
 MOST_ADAPTED, MOST_LESSONS = 240, 8
@@ -44,24 +44,24 @@ class _Newest(Generic[T]):
 
     def __init__(self, most: int) -> None:
         self._most = most
-        self._kept: OrderedDict[Key, T] = OrderedDict()
+        self._held: OrderedDict[Key, T] = OrderedDict()
         self._lock = Lock()
 
     def forget(self, sequence_ids: set[str]) -> None:
         with self._lock:
-            for key in [key for key in self._kept if key[0] in sequence_ids]:
-                del self._kept[key]
+            for key in [key for key in self._held if key[0] in sequence_ids]:
+                del self._held[key]
 
     def answer(self, key: Key, work_out: Callable[[], T]) -> T:
         with self._lock:
-            if key in self._kept:
-                self._kept.move_to_end(key)
-                return self._kept[key]
+            if key in self._held:
+                self._held.move_to_end(key)
+                return self._held[key]
         found = work_out()
         with self._lock:
-            self._kept[key] = found
-            while len(self._kept) > self._most:
-                self._kept.popitem(last=False)
+            self._held[key] = found
+            while len(self._held) > self._most:
+                self._held.popitem(last=False)
         return found
 
 
@@ -108,7 +108,7 @@ class Remembered:
         return self._learnt.answer((LEARNT, records), work_out)
 
     def evaluate(
-        self, stored: KeptSequence, house: House, light: Light = "daylight", former: Evaluation | None = None
+        self, stored: StoredSequence, house: House, light: Light = "daylight", former: Evaluation | None = None
     ) -> Evaluation:
         """The evaluation of a stored revision, worked out at most once while it is remembered.
 

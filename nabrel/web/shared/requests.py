@@ -18,7 +18,7 @@ from nabrel.core.terms.ids import Light
 from nabrel.formats.sheet import forget_pages
 from nabrel.store.database import Database
 from nabrel.store.house_rules import HouseRules
-from nabrel.store.repositories import KeptSequence, Sequences, forget_read
+from nabrel.store.repositories import Sequences, StoredSequence, forget_read
 from nabrel.web.shared import wire as w
 from nabrel.web.shared.remembered import Remembered, on_day
 
@@ -59,7 +59,7 @@ def forget(sequence_ids: Iterable[str]) -> None:
     remembered().forget(sequence_ids)
 
 
-def evaluated(stored: KeptSequence, light: Light = "daylight", former: Evaluation | None = None) -> Evaluation:
+def evaluated(stored: StoredSequence, light: Light = "daylight", former: Evaluation | None = None) -> Evaluation:
     """The evaluation of a stored revision; ``former`` is one of the same plan, whose reading may still hold."""
     return remembered().evaluate(stored, house(), light, former)
 
@@ -69,7 +69,7 @@ def evaluated_today(sequence: Sequence, light: Light = "daylight") -> Evaluation
     return evaluate(on_day(sequence, date.today()), house(), light)
 
 
-def stored_sequence(sequence_id: str) -> KeptSequence:
+def stored_sequence(sequence_id: str) -> StoredSequence:
     """A stored sequence at its head."""
     with database().session() as session:
         return Sequences(session).get(sequence_id)

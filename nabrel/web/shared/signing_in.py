@@ -145,6 +145,6 @@ def _key(folder: Path) -> bytes:
     file = folder / KEY_FILE
     if not file.is_file() or file.stat().st_size < 32:
         handle = os.open(file, os.O_WRONLY | os.O_CREAT | os.O_TRUNC, OWN_FILE)
-        with os.fdopen(handle, "wb") as kept:
-            kept.write(secrets.token_bytes(32))
+        with os.fdopen(handle, "wb") as stored:
+            stored.write(secrets.token_bytes(32))
     return file.read_bytes()

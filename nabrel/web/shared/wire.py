@@ -598,7 +598,7 @@ class WellBody(Body):
 
     parts: Annotated[list[WellPart], Field(min_length=1, max_length=12)]
     faces: Faces = 1
-    instead: Annotated[str, Field(max_length=60)] | None = None
+    replaces: Annotated[str, Field(max_length=60)] | None = None
 
 
 class WellWire(Answer):
@@ -645,7 +645,7 @@ class MixQuery(Query):
     drops: Annotated[int, Field(ge=1, le=12)] = 8
     products: Annotated[int, Field(ge=1, le=3)] = 3
     finish: Finish | None = None
-    instead: Annotated[str, Field(max_length=60)] | None = None
+    replaces: Annotated[str, Field(max_length=60)] | None = None
 
 
 class BookRuleWire(Answer):

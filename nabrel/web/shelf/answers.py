@@ -114,7 +114,7 @@ class StandingWire(Answer):
 class TwinsWire(Answer):
     """Two items that may be one."""
 
-    keep: str
+    into: str
     other: str
     why: str
 
@@ -138,7 +138,7 @@ class ToolsWire(Answer):
 class MergeBody(Body):
     """The item that stays, and the one that goes into it."""
 
-    keep: Ident
+    into: Ident
     other: Ident
 
 

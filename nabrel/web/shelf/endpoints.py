@@ -33,7 +33,7 @@ from nabrel.formats.kit_csv import Row, read_kit, write_kit
 from nabrel.formats.values import dumped_value
 from nabrel.store.repositories import Kit
 from nabrel.store.shelf import NamedKits, Tools, merge_items, take_off
-from nabrel.store.standing import Missing
+from nabrel.store.versions import Missing
 from nabrel.web.shared import present
 from nabrel.web.shared import wire as w
 from nabrel.web.shared.requests import REFUSALS, database, download, house
@@ -77,7 +77,7 @@ def delete_item(path: w.NamePath, query: w.OnVersion) -> ws.KitWire:
 def post_merge(body: ws.MergeBody) -> ws.KitWire:
     """Make one item of two."""
     with database().session() as session:
-        merge_items(session, body.keep, body.other)
+        merge_items(session, body.into, body.other)
         return kit_wire(session)
 
 
@@ -283,7 +283,7 @@ def kit_wire(session: Session) -> ws.KitWire:
         swatches=present.swatches({item.id: item for item in items}),
         depths={item.id: depth_class(item.lab) for item in items if item.lab is not None},
         standing={item.id: _standing(item, today, decided) for item in items},
-        twins=[ws.TwinsWire(keep=each.keep.id, other=each.other.id, why=each.why) for each in twins(items, decided)],
+        twins=[ws.TwinsWire(into=each.into.id, other=each.other.id, why=each.why) for each in twins(items, decided)],
         kits=NamedKits(session).all(),
         versions=Kit(session).versions(),
         kit_versions=NamedKits(session).versions(),

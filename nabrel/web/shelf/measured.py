@@ -21,7 +21,7 @@ from nabrel.core.terms.limits import LIMITS, Ident, one_line
 from nabrel.core.terms.words import join_words
 from nabrel.formats.checks import check_product
 from nabrel.store.repositories import Kit, Sequences
-from nabrel.store.standing import Missing
+from nabrel.store.versions import Missing
 from nabrel.web.shared.plan_changes import MOST_SAID, PlanChangesWire, plan_changes
 from nabrel.web.shared.requests import REFUSALS, database, house
 from nabrel.web.shared.wire import Body
@@ -85,7 +85,7 @@ def post_films(body: TakeInBody) -> ws.KitWire:
             kit.put(item, film.version if film.item is not None else 0)
         by_id = {item.id: item for item in items}
         for each in body.plans:
-            sequences.stands(each.id, each.revision)
+            sequences.assert_head_revision(each.id, each.revision)
             before = sequences.get(each.id).sequence
             after = with_colours(before, by_id)
             pairs = zip(before.case.kit, after.case.kit, strict=True)

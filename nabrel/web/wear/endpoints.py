@@ -13,8 +13,8 @@ from nabrel.core.ask.noted import Noted, noted_edits
 from nabrel.core.learn.trials import SIDES
 from nabrel.formats.wear import Worn
 from nabrel.store.repositories import Sequences, Sitters
-from nabrel.store.standing import moment
 from nabrel.store.trials import Trials
+from nabrel.store.versions import moment
 from nabrel.store.wears import Wears
 from nabrel.web.shared import wire as w
 from nabrel.web.shared.requests import (
@@ -43,8 +43,8 @@ def post_wear(path: w.IdPath, body: ww.WornBody) -> tuple[ww.WearWire, int]:
         humidity_pc=body.humidity_pc,
     )
     with database().session() as session:
-        kept = Wears(session).begin(path.id, worn, house(), body.run)
-    return worn_wire(kept), 201
+        saved = Wears(session).begin(path.id, worn, house(), body.run)
+    return worn_wire(saved), 201
 
 
 @wear_room.get("/wears", operation_id="wears", responses={200: ww.WearsWire})
@@ -69,18 +69,18 @@ def get_next_time(path: w.IdPath) -> ww.NextTimesWire:
     stored = stored_sequence(path.id)
     with database().session() as session:
         records = Wears(session).all(stored.sitter_id)
-    noted = [(kept, look) for kept in records for look in reversed(kept.looks) if look.next_time][:MOST_NOTED]
+    noted = [(saved, look) for saved in records for look in reversed(saved.looks) if look.next_time][:MOST_NOTED]
     now = evaluated(stored) if noted else None
     return ww.NextTimesWire(
         notes=[
             ww.NextTimeWire(
-                wear_id=kept.id,
-                worn_from=kept.worn.from_,
+                wear_id=saved.id,
+                worn_from=saved.worn.from_,
                 after_min=look.after_min,
                 says=look.next_time,
                 offers=[] if now is None else [_offer(each) for each in noted_edits(look.next_time, now, house())],
             )
-            for kept, look in noted
+            for saved, look in noted
         ]
     )
 
@@ -110,45 +110,45 @@ def get_short(path: ww.CodePath) -> ww.ShortWire:
 def get_wear(path: w.IdPath) -> ww.WearWire:
     """How one base wore: forecast against seen."""
     with database().session() as session:
-        kept = Wears(session).get(path.id)
-    return worn_wire(kept)
+        saved = Wears(session).get(path.id)
+    return worn_wire(saved)
 
 
 @wear_room.put("/wears/<id>/look", operation_id="look", responses={200: ww.WearWire})
 def put_look(path: w.IdPath, body: ww.LookBody) -> ww.WearWire:
     """Keep a look; sent twice it counts once. On a half of a trial it serves both halves."""
     with database().session() as session:
-        kept = Wears(session).get(path.id)
-        if kept.trial is not None and kept.trial.side in SIDES["halves"]:
-            both = Trials(session).look(kept, body.look)
-            kept = next(each for each in both if each.id == path.id)
+        saved = Wears(session).get(path.id)
+        if saved.trial is not None and saved.trial.side in SIDES["halves"]:
+            both = Trials(session).look(saved, body.look)
+            saved = next(each for each in both if each.id == path.id)
         else:
-            kept = Wears(session).look(path.id, body.look)
-    return worn_wire(kept)
+            saved = Wears(session).look(path.id, body.look)
+    return worn_wire(saved)
 
 
 @wear_room.delete("/wears/<id>/look", operation_id="forget_look", responses={200: ww.WearWire})
 def delete_look(path: w.IdPath, query: ww.MinuteQuery) -> ww.WearWire:
     """Forget a look."""
     with database().session() as session:
-        kept = Wears(session).unlook(path.id, query.after_min)
-    return worn_wire(kept)
+        saved = Wears(session).unlook(path.id, query.after_min)
+    return worn_wire(saved)
 
 
 @wear_room.put("/wears/<id>/verdict", operation_id="verdict", responses={200: ww.WearWire})
 def put_verdict(path: w.IdPath, body: ww.VerdictBody) -> ww.WearWire:
     """Keep what the sitter says in the end."""
     with database().session() as session:
-        kept = Wears(session).say(path.id, body.verdict)
-    return worn_wire(kept)
+        saved = Wears(session).say(path.id, body.verdict)
+    return worn_wire(saved)
 
 
 @wear_room.put("/wears/<id>/day", operation_id="worn_on", responses={200: ww.WearWire})
 def put_day(path: w.IdPath, body: ww.DayBody) -> ww.WearWire:
     """It was put on at another moment or on another kind of day: the forecast becomes that day's."""
     with database().session() as session:
-        kept = Wears(session).worn_on(path.id, body.worn, house())
-    return worn_wire(kept)
+        saved = Wears(session).worn_on(path.id, body.worn, house())
+    return worn_wire(saved)
 
 
 @wear_room.delete("/wears/<id>", operation_id="forget_wear", responses={204: None})

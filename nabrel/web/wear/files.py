@@ -43,7 +43,7 @@ def get_table(query: ww.WearsQuery) -> Response:
         wears = Wears(session)
         names = wears.nicknames()
         return download(
-            write_looks((names[kept.id], kept) for kept in wears.all(query.sitter)), "looks.csv", "text/csv"
+            write_looks((names[stored.id], stored) for stored in wears.all(query.sitter)), "looks.csv", "text/csv"
         )
 
 
@@ -51,18 +51,18 @@ def get_table(query: ww.WearsQuery) -> Response:
 def get_file(path: w.IdPath) -> Response:
     """A record as a file, with the plan as it was worked."""
     with database().session() as session:
-        kept = Wears(session).get(path.id)
-        sequence = Sequences(session).at(kept.plan, kept.revision)
+        stored = Wears(session).get(path.id)
+        sequence = Sequences(session).at(stored.plan, stored.revision)
     made = WearFile(
         sequence=SequenceFile.of(sequence),
-        worn=kept.worn,
-        looks=kept.looks,
-        verdict=kept.verdict,
-        forecast=kept.forecast,
-        run=kept.run,
-        trial=kept.trial,
+        worn=stored.worn,
+        looks=stored.looks,
+        verdict=stored.verdict,
+        forecast=stored.forecast,
+        run=stored.run,
+        trial=stored.trial,
     )
-    return as_file(made, f"{sequence.case.sitter.nickname}-{kept.worn.from_[:10]}.wear.json")
+    return as_file(made, f"{sequence.case.sitter.nickname}-{stored.worn.from_[:10]}.wear.json")
 
 
 @wear_files.post("/wears/file", operation_id="import_wear", responses={201: ww.WearWire})
@@ -73,8 +73,8 @@ def post_file() -> tuple[ww.WearWire, int]:
     with database().session() as session:
         here = (each.id for each in Sitters(session).all() if each.sitter.nickname == case.sitter.nickname)
         owner = next(here, None) or Sitters(session).add(case.sitter, case.intent)
-        kept = Wears(session).take_in(owner, file, house())
-    return worn_wire(kept), 201
+        stored = Wears(session).take_in(owner, file, house())
+    return worn_wire(stored), 201
 
 
 @wear_files.post("/wears/preview", operation_id="preview_looks", responses={200: ww.LookRowsWire})
@@ -119,21 +119,21 @@ def _told(row: LookRow) -> ww.LookRowWire:
 @wear_files.put("/wears/<id>/photo", operation_id="attach_photo", responses={200: ww.WearWire})
 def put_photo(path: w.IdPath, query: ww.MinuteQuery) -> ww.WearWire:
     """Keep a photograph beside a look (JPEG, PNG or WebP body): made small, upright, and free of all but the picture."""
-    from nabrel.formats.photo import MOST_BYTES, kept_picture  # noqa: PLC0415 - Pillow is loaded only where there are pictures
+    from nabrel.formats.photo import MOST_BYTES, re_encoded  # noqa: PLC0415 - Pillow is loaded only where there are pictures
 
     request.max_content_length = MOST_BYTES
-    picture = kept_picture(taken_file())
+    picture = re_encoded(taken_file())
     with database().session() as session:
-        kept = Wears(session).attach(path.id, query.after_min, picture)
-    return worn_wire(kept)
+        stored = Wears(session).attach(path.id, query.after_min, picture)
+    return worn_wire(stored)
 
 
 @wear_files.delete("/wears/<id>/photo", operation_id="forget_photo", responses={200: ww.WearWire})
 def delete_photo(path: w.IdPath, query: ww.MinuteQuery) -> ww.WearWire:
     """Forget the photograph beside a look."""
     with database().session() as session:
-        kept = Wears(session).detach(path.id, query.after_min)
-    return worn_wire(kept)
+        stored = Wears(session).detach(path.id, query.after_min)
+    return worn_wire(stored)
 
 
 @wear_files.get("/wears/<id>/photo/<name>", operation_id="photo", responses={200: None})

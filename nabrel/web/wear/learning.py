@@ -22,7 +22,7 @@ from nabrel.formats.wear import learnt_to
 from nabrel.store.house_rules import HouseRules
 from nabrel.store.plans import Plans
 from nabrel.store.repositories import Kit, Sequences
-from nabrel.store.standing import moment
+from nabrel.store.versions import moment
 from nabrel.store.wears import Wears
 from nabrel.web.shared import present
 from nabrel.web.shared.requests import (
@@ -102,7 +102,7 @@ def _learnt() -> Learnt:
 
         def work_out() -> Learnt:
             sequences = Sequences(session)
-            wearings = [kept.wearing(sequences.at(kept.plan, kept.revision)) for kept in wears.all()]
+            wearings = [stored.wearing(sequences.at(stored.plan, stored.revision)) for stored in wears.all()]
             return learn(wearings, taken, names)
 
         return remembered().learnt((wears.documents(), taken, tuple(sorted(names.items()))), work_out)

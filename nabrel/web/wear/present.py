@@ -19,7 +19,7 @@ from nabrel.core.terms.ids import Region, WearSign, Zone
 from nabrel.core.terms.words import join_words
 from nabrel.core.terms.zones import REGION_INFO, ZONE_INFO, mirrored
 from nabrel.core.wear.learnt import BARE, factors_on, laid_by
-from nabrel.formats.workspace import KeptWear
+from nabrel.formats.workspace import StoredWear
 from nabrel.store.repositories import Sequences
 from nabrel.web.shared import present
 from nabrel.web.shared.requests import (
@@ -31,33 +31,33 @@ from nabrel.web.shared.requests import (
 from nabrel.web.wear import answers as ww
 
 
-def worn_wire(kept: KeptWear) -> ww.WearWire:
+def worn_wire(saved: StoredWear) -> ww.WearWire:
     """One record: whose, the looks, and the forecast against what was seen."""
     with database().session() as session:
-        stored = Sequences(session).get(kept.plan)
-        sequence = Sequences(session).at(kept.plan, kept.revision)
-    evaluation = evaluated(stored) if stored.revision == kept.revision else evaluated_today(sequence)
-    climate = kept.worn.climate(sequence.case.intent.climate)
+        stored = Sequences(session).get(saved.plan)
+        sequence = Sequences(session).at(saved.plan, saved.revision)
+    evaluation = evaluated(stored) if stored.revision == saved.revision else evaluated_today(sequence)
+    climate = saved.worn.climate(sequence.case.intent.climate)
     # One look serves both halves of a trial; what lies in the middle belongs to neither.
-    halved = kept.trial is not None and kept.trial.side in SIDES["halves"]
+    halved = saved.trial is not None and saved.trial.side in SIDES["halves"]
     own = {zone for zone in ZONE_INFO if not halved or mirrored(zone) != zone}
     return ww.WearWire(
-        wear_id=kept.id,
-        plan_id=kept.plan,
+        wear_id=saved.id,
+        plan_id=saved.plan,
         sitter_id=stored.sitter_id,
         nickname=sequence.case.sitter.nickname,
         title=sequence.title or sequence.case.sitter.nickname,
-        revision=kept.revision,
-        worn=kept.worn,
-        looks=list(kept.looks),
-        looks_say=[look_says(look) for look in kept.looks],
-        verdict=kept.verdict,
-        run=kept.run,
+        revision=saved.revision,
+        worn=saved.worn,
+        looks=list(saved.looks),
+        looks_say=[look_says(look) for look in saved.looks],
+        verdict=saved.verdict,
+        run=saved.run,
         zones=[zone for zone in ZONE_INFO if zone in own and any(zone in step.zones for step in sequence.steps)],
-        trial=kept.trial,
+        trial=saved.trial,
         hexes=present.finished_hexes(evaluation),
         proportions=present.proportions(sequence.case.sitter),
-        spans=list(_spans(kept, evaluation, climate)),
+        spans=list(_spans(saved, evaluation, climate)),
         colours=[
             ww.ColourSeenWire(
                 after_min=each.after_min,
@@ -68,18 +68,18 @@ def worn_wire(kept: KeptWear) -> ww.WearWire:
                 de=round(each.de, 1),
                 says=each.says,
             )
-            for each in colours_seen(sequence, house(), kept.looks)
+            for each in colours_seen(sequence, house(), saved.looks)
         ],
         temperature_c=climate.temperature_c,
         humidity_pc=climate.humidity_percent,
     )
 
 
-def _spans(kept: KeptWear, evaluation: Evaluation, climate: Climate) -> Iterator[ww.SpanWire]:
+def _spans(saved: StoredWear, evaluation: Evaluation, climate: Climate) -> Iterator[ww.SpanWire]:
     """Forecast against seen, for each part of the face and each sign that comes: its first zone speaks for the part."""
     sitter, laid = evaluation.sequence.case.sitter.nickname, laid_by(evaluation.sequence.steps)
-    looked = looked_at(kept.looks)
-    hours = {zone: each.hours for zone, each in kept.forecast.items()}
+    looked = looked_at(saved.looks)
+    hours = {zone: each.hours for zone, each in saved.forecast.items()}
     for about, sign in COMES.items():
         for region in REGION_INFO:
             expected = {

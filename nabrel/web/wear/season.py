@@ -15,7 +15,7 @@ from nabrel.core.learn.record import Wearing
 from nabrel.core.learn.season import Short, day_of, wears_short
 from nabrel.core.plan.sequence import Sequence
 from nabrel.core.terms.zones import REGION_INFO
-from nabrel.formats.workspace import KeptWear
+from nabrel.formats.workspace import StoredWear
 from nabrel.store.repositories import Sequences, Sitters
 from nabrel.store.skin_readings import SkinReadings
 from nabrel.store.wears import Wears
@@ -37,18 +37,18 @@ def get_season(query: ww.WearsQuery) -> ww.SeasonWire:
         Sitters(session).get(query.sitter)
         records = _records(session, query.sitter)
         place, oil = _oil(session, query.sitter)
-    short = wears_short([kept.wearing(sequence) for kept, sequence in records])
-    return _wire(short, [day for kept, sequence in records for day in _days(kept, sequence)], place, oil)
+    short = wears_short([stored.wearing(sequence) for stored, sequence in records])
+    return _wire(short, [day for stored, sequence in records for day in _days(stored, sequence)], place, oil)
 
 
-def _records(session: Session, sitter: str | None = None) -> list[tuple[KeptWear, Sequence]]:
+def _records(session: Session, sitter: str | None = None) -> list[tuple[StoredWear, Sequence]]:
     """Records with the plans they are of, oldest first."""
     sequences = Sequences(session)
-    return [(kept, sequences.at(kept.plan, kept.revision)) for kept in reversed(Wears(session).all(sitter))]
+    return [(stored, sequences.at(stored.plan, stored.revision)) for stored in reversed(Wears(session).all(sitter))]
 
 
 def _wearings(session: Session) -> list[Wearing]:
-    return [kept.wearing(sequence) for kept, sequence in _records(session)]
+    return [stored.wearing(sequence) for stored, sequence in _records(session)]
 
 
 def _wire(short: Iterable[Short], course: list[ww.CourseDayWire], place: str, oil: list[ww.OilWire]) -> ww.SeasonWire:
@@ -71,12 +71,12 @@ def _wire(short: Iterable[Short], course: list[ww.CourseDayWire], place: str, oi
     )
 
 
-def _days(kept: KeptWear, sequence: Sequence) -> Iterator[ww.CourseDayWire]:
-    climate = kept.worn.climate(sequence.case.intent.climate)
-    for day in day_of(kept.wearing(sequence)):
+def _days(stored: StoredWear, sequence: Sequence) -> Iterator[ww.CourseDayWire]:
+    climate = stored.worn.climate(sequence.case.intent.climate)
+    for day in day_of(stored.wearing(sequence)):
         yield ww.CourseDayWire(
-            wear_id=kept.id,
-            worn_from=kept.worn.from_,
+            wear_id=stored.id,
+            worn_from=stored.worn.from_,
             temperature_c=climate.temperature_c,
             sign=day.sign,
             forecast_h=round(day.forecast_h, 2),

@@ -12,11 +12,11 @@ from nabrel.core.learn.trials import SIDES, Side, differs, graded, results
 from nabrel.core.terms.effects import ABOUT_INFO
 from nabrel.core.terms.looks import SCHOOL_INFO
 from nabrel.formats.wear import Worn
-from nabrel.formats.workspace import KeptTrial
+from nabrel.formats.workspace import StoredTrial
 from nabrel.store.plans import Plans
-from nabrel.store.repositories import KeptSequence, Sequences
-from nabrel.store.standing import moment
+from nabrel.store.repositories import Sequences, StoredSequence
 from nabrel.store.trials import Trials, Way
+from nabrel.store.versions import moment
 from nabrel.web.shared import wire as w
 from nabrel.web.shared.requests import REFUSALS, database, evaluated_today, house, stored_sequence
 from nabrel.web.wear import answers as ww
@@ -90,14 +90,14 @@ def delete_trial(path: w.IdPath) -> Response:
     return Response(status=204)
 
 
-def _way(stored: KeptSequence, spec: CandidateSpec) -> Way:
+def _way(stored: StoredSequence, spec: CandidateSpec) -> Way:
     """A candidate, and what it is called for good: the plan that stands now will not always be the current one."""
     sequence = meant(stored, spec)
-    stands = sequence == stored.sequence
-    return sequence, f"{SCHOOL_INFO[sequence.school].words}, as planned" if stands else words_for(stored, spec)
+    current = sequence == stored.sequence
+    return sequence, f"{SCHOOL_INFO[sequence.school].words}, as planned" if current else words_for(stored, spec)
 
 
-def _wire(session: Session, trial: KeptTrial) -> ww.WearTrialWire:
+def _wire(session: Session, trial: StoredTrial) -> ww.WearTrialWire:
     sequences, trials = Sequences(session), Trials(session)
     stored = sequences.get(trial.plan)
     ways = [sequences.at(trial.plan, revision) for revision in trial.revisions]

@@ -18,7 +18,7 @@ class VersionWire(Answer):
     name: str | None
     says: str
     made: str
-    stands: bool
+    current: bool
 
 
 class VersionList(Answer):
@@ -66,7 +66,7 @@ class WeighedWire(Answer):
 
     words: str
     plan: WorkbenchWire
-    stands: bool
+    current: bool
     speaks_for: list[str]
     speaks_against: list[str]
 

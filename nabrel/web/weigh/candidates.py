@@ -8,14 +8,14 @@ from nabrel.core.face.reading import read
 from nabrel.core.judge.evaluate import products_of
 from nabrel.core.plan.sequence import Sequence
 from nabrel.core.terms.looks import LIGHT_INFO, SCHOOL_INFO
-from nabrel.store.repositories import KeptSequence, Sequences
+from nabrel.store.repositories import Sequences, StoredSequence
 from nabrel.web.layer.endpoints import replanned
 from nabrel.web.shared import wire as w
 from nabrel.web.shared.requests import database, house
 from nabrel.web.weigh import answers as ww
 
 
-def meant(stored: KeptSequence, spec: ww.CandidateSpec) -> Sequence:
+def meant(stored: StoredSequence, spec: ww.CandidateSpec) -> Sequence:
     """The sequence that a candidate means: a version or the plan as it stands, in a school, with a foundation."""
     sequence = stored.sequence
     if spec.version is not None:
@@ -29,7 +29,7 @@ def meant(stored: KeptSequence, spec: ww.CandidateSpec) -> Sequence:
     return sequence
 
 
-def words_for(stored: KeptSequence, spec: ww.CandidateSpec) -> str:
+def words_for(stored: StoredSequence, spec: ww.CandidateSpec) -> str:
     """What a candidate is called, by what it differs in from the plan that stands."""
     said = []
     if spec.version is not None:

@@ -13,7 +13,7 @@ from nabrel.core.ask.weigh import weigh
 from nabrel.core.judge.evaluate import Evaluation, products_of
 from nabrel.core.plan.sequence import Sequence
 from nabrel.core.terms.ids import Light
-from nabrel.store.repositories import KeptSequence, Sequences
+from nabrel.store.repositories import Sequences, StoredSequence
 from nabrel.web.shared import present
 from nabrel.web.shared import wire as w
 from nabrel.web.shared.requests import REFUSALS, database, evaluated, evaluated_today, stored_sequence
@@ -59,7 +59,7 @@ def post_take(path: w.RevisionPath, query: w.LightQuery, body: w.RevisionBody) -
     """Bring a version back as a new revision; undo returns to the plan as it stood."""
     with database().session() as session:
         sequences = Sequences(session)
-        sequences.stands(path.id, body.revision)
+        sequences.assert_head_revision(path.id, body.revision)
         before = evaluated(sequences.get(path.id), query.light)
         named = next((each.name for each in sequences.versions(path.id) if each.number == path.number), None)
         sequences.save(
@@ -89,7 +89,7 @@ def post_weigh(path: w.IdPath, body: ww.WeighBody) -> ww.WeighWire:
             ww.WeighedWire(
                 words=words_for(stored, spec),
                 plan=present.workbench(replace(stored, sequence=seen.sequence), seen),
-                stands=sequences[place] == stored.sequence,
+                current=sequences[place] == stored.sequence,
                 speaks_for=list(reasons[place].speaks_for),
                 speaks_against=list(reasons[place].speaks_against),
             )
@@ -117,7 +117,7 @@ def post_take_weighed(path: w.IdPath, query: w.LightQuery, body: ww.TakeWeighedB
     """Make a candidate the plan, as a new revision."""
     with database().session() as session:
         sequences = Sequences(session)
-        sequences.stands(path.id, body.revision)
+        sequences.assert_head_revision(path.id, body.revision)
         stored = sequences.get(path.id)
         chosen = meant(stored, body.candidate)
         if chosen != stored.sequence:
@@ -135,12 +135,12 @@ def _versions(sequences: Sequences, sequence_id: str) -> ww.VersionList:
                 name=each.name,
                 says=each.says,
                 made=each.made.isoformat(timespec="minutes"),
-                stands=each.stands,
+                current=each.current,
             )
             for each in sequences.versions(sequence_id)
         ]
     )
 
 
-def _seen(stored: KeptSequence, sequence: Sequence, light: Light) -> Evaluation:
+def _seen(stored: StoredSequence, sequence: Sequence, light: Light) -> Evaluation:
     return evaluated(stored, light) if sequence == stored.sequence else evaluated_today(sequence, light)

@@ -52,9 +52,9 @@
         </p>
       </section>
       {#if now.late_s >= 60}<p role="status">{spoken(now.late_s)} behind.</p>{/if}
-      {#if now.tells.length}
+      {#if now.signs.length}
         <ul class="flex flex-col gap-1">
-          {#each now.tells as says (says)}<li class="border-t border-line pt-1">{says}</li>{/each}
+          {#each now.signs as says (says)}<li class="border-t border-line pt-1">{says}</li>{/each}
         </ul>
       {/if}
       {#if now.turns.length}

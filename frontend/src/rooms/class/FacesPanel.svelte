@@ -8,14 +8,14 @@
 
 <div class="grid gap-2 lg:grid-cols-2">
   {#each found.lesson.students as student (student.name)}
-    {@const stands = more.get(student.name)}
+    {@const own = more.get(student.name)}
     <section class="panel p-2.5" aria-label={student.name}>
       <h2 class="heading">
         {student.name}{student.face && student.face !== student.name ? `, on ${student.face}` : ''}
       </h2>
       {#if student.stop}
         <p class="border-l-4 border-stop pl-2"><b>{student.stop}</b> {student.offers.join(' ')}</p>
-      {:else if !stands?.nickname && !student.differs.length}
+      {:else if !own?.nickname && !student.differs.length}
         <p class="label">Face not known: worked as demonstrated. Use “If your skin …”.</p>
       {:else if !student.differs.length}
         <p class="label">Nothing differs from what is shown.</p>
@@ -29,11 +29,11 @@
           {/each}
         </ul>
       {/if}
-      {#each stands?.stand_ins ?? [] as each (each.tool)}
+      {#each own?.stand_ins ?? [] as each (each.tool)}
         <p class="border-t border-line py-0.5">{each.says}</p>
       {/each}
-      {#if stands?.brings.length}<p class="label mt-1">
-          Brings {stands.brings.length} items of their own.
+      {#if own?.brings.length}<p class="label mt-1">
+          Brings {own.brings.length} items of their own.
         </p>{/if}
     </section>
   {/each}

@@ -43,7 +43,7 @@
     { id: '', words: 'Nobody: nothing is kept' },
     ...all.students.map((each) => ({ id: each.id, words: each.name })),
   ]);
-  const kept = $derived(all.own ? graded : student !== '');
+  const stored = $derived(all.own ? graded : student !== '');
   const whose = $derived(all.own ? (graded ? all.own.id : '') : student);
 
   $effect(() => {
@@ -67,7 +67,7 @@
   const begin = () =>
     void drill.begin({
       student: whose,
-      graded: kept,
+      graded: stored,
       minutes: minutes || null,
       kind,
       level,
@@ -97,11 +97,11 @@
     <div class="flex flex-wrap gap-2">
       <button
         class="btn btn-main h-11 px-5 text-base"
-        disabled={drill.busy || (set.test && !kept)}
+        disabled={drill.busy || (set.test && !stored)}
         onclick={begin}>Begin</button
       >
       <button class="btn h-11" onclick={() => ((set = null), (code = ''))}>Practise freely instead</button>
-      {#if set.test && !kept}<span class="label self-center">Say first who takes it.</span>{/if}
+      {#if set.test && !stored}<span class="label self-center">Say first who takes it.</span>{/if}
     </div>
   {:else}
     <div class="flex flex-wrap items-center gap-2" role="radiogroup" aria-label="How long">

@@ -7,13 +7,13 @@
   const percent = (share: number) => `${Math.round(100 * share)} %`;
   const named = $derived(new Map(kinds.map((each) => [each.id, each.words])));
   const groups = $derived(
-    [...new Set(progress.stands.map((each) => each.judgement.kind))].map((kind) => ({
+    [...new Set(progress.judgements.map((each) => each.judgement.kind))].map((kind) => ({
       kind,
-      rows: progress.stands.filter((each) => each.judgement.kind === kind),
+      rows: progress.judgements.filter((each) => each.judgement.kind === kind),
     })),
   );
   let opened = $state<string | null>(null);
-  const row = $derived(progress.stands.find((each) => each.judgement.id === opened));
+  const row = $derived(progress.judgements.find((each) => each.judgement.id === opened));
   const MARKS = { new: '·', fades: '↓', holds: '✓' } as const;
 </script>
 

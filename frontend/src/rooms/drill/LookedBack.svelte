@@ -13,7 +13,7 @@
       )} right{:else}Nothing was answered{/if}
   </h2>
   <p>
-    {recap.kept ? 'It is kept.' : 'Nothing of it is kept.'}
+    {recap.saved ? 'It is kept.' : 'Nothing of it is kept.'}
     {recap.fits ? `${recap.fits}.` : ''}
   </p>
   {#if recap.improved.length}

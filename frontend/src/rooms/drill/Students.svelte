@@ -156,8 +156,8 @@
                   </p>
                   <p class="label">
                     {percent(each.right)} right, {percent(each.expected)} expected, {each.answers} answers by {each.students}
-                    students{each.instead && each.verdict !== 'too_easy'
-                      ? `. Most gave: ${each.instead}`
+                    students{each.commonest_wrong && each.verdict !== 'too_easy'
+                      ? `. Most gave: ${each.commonest_wrong}`
                       : ''}
                   </p>
                 </li>

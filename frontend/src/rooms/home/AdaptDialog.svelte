@@ -27,13 +27,13 @@
     }
   });
 
-  async function adapt(keep: boolean) {
+  async function adapt(save: boolean) {
     if (!plan || !to) return;
     busy = true;
     try {
       const path = { id: plan.id };
       const answer = await ask(
-        api.POST('/api/sequences/{id}/adapt', { params: { path }, body: { sitter: to, keep } }),
+        api.POST('/api/sequences/{id}/adapt', { params: { path }, body: { sitter: to, save } }),
       );
       found = answer;
       if (answer.id) {

@@ -106,7 +106,7 @@ export class HouseState {
           name: `the rule: ${rule.statement}`,
           mine: body,
           theirs: this.#rule(rule.id)?.decision ?? { off: false, severity: null, note: '' },
-          keep: () => this.decideRule({ ...rule, decision: body }, {}),
+          save: () => this.decideRule({ ...rule, decision: body }, {}),
           take: () => undefined,
         });
       },
@@ -131,7 +131,7 @@ export class HouseState {
           name: told,
           mine: { value, note },
           theirs: theirs ? { value: theirs.value, note: theirs.note } : null,
-          keep: () => this.decideParameter(parameter, value, note),
+          save: () => this.decideParameter(parameter, value, note),
           take: () => undefined,
         });
       },

@@ -39,7 +39,7 @@
   const close = () => address.close();
 
   $effect(() => {
-    if (plan) address.tell(id, bench.stage.whole ? null : (bench.stage.step?.id ?? 'bare'));
+    if (plan) address.showStep(id, bench.stage.whole ? null : (bench.stage.step?.id ?? 'bare'));
   });
 
   $effect(() => {

@@ -34,7 +34,7 @@
           The face is planned anew; edits made by hand stay in the history, one undo away.
         </p>
         <div class="mt-3 flex gap-2">
-          <button class="btn btn-main" disabled={bench.doc.busy} onclick={() => bench.proposal.keep()}
+          <button class="btn btn-main" disabled={bench.doc.busy} onclick={() => bench.proposal.save()}
             >Take it</button
           >
           <Dialog.Close class="btn">Leave it as it is</Dialog.Close>

@@ -7,22 +7,22 @@
   import type { WorkbenchState } from './workbench.svelte';
 
   let { bench, open = $bindable() }: { bench: WorkbenchState; open: boolean } = $props();
-  const kept = $derived(new VersionsState(bench.id));
+  const stored = $derived(new VersionsState(bench.id));
   const name = $derived(new Draft(`version ${bench.id}`));
   const options = $derived(
-    kept.shown.map((each) => ({
+    stored.shown.map((each) => ({
       id: String(each.number),
-      words: each.stands ? `${calledAs(each)}, current` : calledAs(each),
+      words: each.current ? `${calledAs(each)}, current` : calledAs(each),
     })),
   );
 
   $effect(() => {
-    if (open) void kept.load();
-    else kept.leave();
+    if (open) void stored.load();
+    else stored.leave();
   });
 
   async function call(number: number, named: string) {
-    await kept.call(number, named);
+    await stored.call(number, named);
     name.text = '';
   }
 
@@ -49,35 +49,35 @@
     />
     <button class="btn" disabled={!name.text.trim()}>Name it</button>
     <label class="flex items-center gap-1.5"
-      ><input type="checkbox" class="accent-[var(--accent)]" bind:checked={kept.all} />Unnamed revisions too</label
+      ><input type="checkbox" class="accent-[var(--accent)]" bind:checked={stored.all} />Unnamed revisions too</label
     >
   </form>
-  {#if kept.shown.length > 1}
+  {#if stored.shown.length > 1}
     <div class="mb-1 flex flex-wrap items-center gap-2">
       <span>Tell changes against</span>
       <Choice
         label="Tell changes against"
-        value={String(kept.other)}
+        value={String(stored.other)}
         {options}
-        onchoose={(next) => kept.tellAgainst(Number(next))}
+        onchoose={(next) => stored.tellAgainst(Number(next))}
       />
     </div>
   {/if}
   <ol aria-label="Versions, the newest first">
-    {#each kept.shown as each (each.number)}
+    {#each stored.shown as each (each.number)}
       <li class="border-t border-line py-1.5">
         <div class="flex flex-wrap items-center gap-2">
           <b>{calledAs(each)}</b>
           <span class="label grow">{each.says} · {each.made.replace('T', ' ')} UTC</span>
-          {#if each.stands}<b>current</b>{/if}
-          {#if each.number !== kept.other}
-            <button class="btn h-7" onclick={() => kept.look(each.number)}
-              >What changed {each.number < kept.other ? 'since' : 'until'}<span class="sr-only"
+          {#if each.current}<b>current</b>{/if}
+          {#if each.number !== stored.other}
+            <button class="btn h-7" onclick={() => stored.look(each.number)}
+              >What changed {each.number < stored.other ? 'since' : 'until'}<span class="sr-only"
                 >: {calledAs(each)}</span
               ></button
             >
           {/if}
-          {#if !each.stands}
+          {#if !each.current}
             <button class="btn h-7" disabled={bench.doc.busy} onclick={() => take(each.number)}
               >Bring it back<span class="sr-only">: {calledAs(each)}</span></button
             >
@@ -88,11 +88,11 @@
               onclick={() => call(each.number, '')}>Unname</button
             >{/if}
         </div>
-        {#if kept.looked?.number === each.number}
+        {#if stored.looked?.number === each.number}
           <div class="mt-1 border-l-4 border-accent pl-2" aria-live="polite">
-            <p class="label">{kept.looked.says}</p>
-            {#if kept.looked.found.says.length || kept.looked.found.figures.length}
-              <DifferenceList difference={kept.looked.found} done />
+            <p class="label">{stored.looked.says}</p>
+            {#if stored.looked.found.says.length || stored.looked.found.figures.length}
+              <DifferenceList difference={stored.looked.found} done />
             {:else}Nothing that shows: the two are alike.{/if}
           </div>
         {/if}

@@ -40,7 +40,7 @@
         <Dialog.Title class="text-lg font-semibold">Mixing well</Dialog.Title>
         <Choice
           label="Mix towards"
-          value={well.instead ?? 'complexion'}
+          value={well.replaces ?? 'complexion'}
           options={targets}
           onchoose={(id) => well.towards(id === 'complexion' ? null : id)}
         />
@@ -55,7 +55,7 @@
         <p class="label my-6" role="status">Trying every count of drops…</p>
       {:else}
         <Dialog.Description class="my-2">
-          Whole drops towards {well.instead ? well.name(well.instead) : 'the complexion this plan aims at'}. {recipes
+          Whole drops towards {well.replaces ? well.name(well.replaces) : 'the complexion this plan aims at'}. {recipes
             .mix.near_enough
             ? ''
             : 'No recipe of this kit comes near enough; the nearest is shown.'}

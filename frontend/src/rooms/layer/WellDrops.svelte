@@ -12,7 +12,9 @@
   const result = $derived(well.result);
   const inWell = $derived(Object.entries(well.drops));
   const outside = $derived(
-    (recipes?.products ?? []).filter((product) => !(product.id in well.drops) && product.id !== well.instead),
+    (recipes?.products ?? []).filter(
+      (product) => !(product.id in well.drops) && product.id !== well.replaces,
+    ),
   );
 </script>
 

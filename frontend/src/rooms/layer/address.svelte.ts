@@ -30,7 +30,7 @@ export class LayerAddress {
   }
 
   /** Bring the step into the address; also after going back to an address that is older than the step chosen since. */
-  tell(plan: string, step: string | null) {
+  showStep(plan: string, step: string | null) {
     if (this.dialog === null) this.#leaving = false;
     if (this.#leaving || asked('step') === step) return;
     if (location.pathname !== p('/plans/:id', { params: { id: plan } })) return;

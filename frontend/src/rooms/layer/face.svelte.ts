@@ -22,7 +22,7 @@ export class FaceState {
       ask(api.GET('/api/sequences/{id}/versions', { params: { path: { id: this.bench.id } } })),
     );
     if (!found) return;
-    const past = found.versions.filter((version) => !version.stands);
+    const past = found.versions.filter((version) => !version.current);
     const last = past.find((version) => version.number < (this.bench.doc.plan?.revision ?? 0));
     this.versions = past.filter((version) => version.name || version === last);
   }

@@ -41,7 +41,7 @@ export class WellState {
   mostDrops = $state(8);
   faces = $state(1);
   /** The foundation the mix stands in for; null mixes towards the complexion. */
-  instead = $state<string | null>(null);
+  replaces = $state<string | null>(null);
 
   constructor(readonly planId: string) {}
 
@@ -55,7 +55,7 @@ export class WellState {
         api.GET('/api/sequences/{id}/mix', {
           params: {
             path: { id: this.planId },
-            query: { drops: this.mostDrops, ...(this.instead ? { instead: this.instead } : {}) },
+            query: { drops: this.mostDrops, ...(this.replaces ? { replaces: this.replaces } : {}) },
           },
         }),
       ),
@@ -77,8 +77,8 @@ export class WellState {
     await this.look();
   }
 
-  async towards(instead: string | null) {
-    this.instead = instead;
+  async towards(replaces: string | null) {
+    this.replaces = replaces;
     this.drops = {};
     await this.open();
   }
@@ -103,7 +103,7 @@ export class WellState {
       ask(
         api.POST('/api/sequences/{id}/well', {
           params: { path: { id: this.planId }, query: { light: this.light } },
-          body: { parts, faces: this.faces, ...(this.instead ? { instead: this.instead } : {}) },
+          body: { parts, faces: this.faces, ...(this.replaces ? { replaces: this.replaces } : {}) },
         }),
       ),
     );

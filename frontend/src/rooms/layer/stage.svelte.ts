@@ -69,11 +69,11 @@ export class Stage {
   /** Stay on the chosen step in a plan that comes anew; the first plan decides where it opens. */
   follow(found: Workbench) {
     const chosen = this.step?.id;
-    const kept = found.steps.findIndex((step) => step.id === chosen);
+    const stored = found.steps.findIndex((step) => step.id === chosen);
     if (this.doc.plan === null) {
       const wanted = found.steps.findIndex((step) => step.id === this.opensOn);
       this.whole = wanted < 0 && this.opensOn !== 'bare';
       this.at = this.whole ? Math.min(0, found.steps.length - 1) : wanted;
-    } else this.at = kept >= 0 ? kept : Math.min(this.at, found.steps.length - 1);
+    } else this.at = stored >= 0 ? stored : Math.min(this.at, found.steps.length - 1);
   }
 }

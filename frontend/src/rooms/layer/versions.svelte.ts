@@ -17,12 +17,12 @@ export class VersionsState {
 
   /** Those with a name and the one that stands, or every revision. */
   get shown(): Version[] {
-    return this.#versions?.filter((each) => this.all || each.name || each.stands) ?? [];
+    return this.#versions?.filter((each) => this.all || each.name || each.current) ?? [];
   }
 
   get other(): number {
     const chosen = this.shown.find((each) => each.number === this.#against);
-    return (chosen ?? this.#versions?.find((each) => each.stands))?.number ?? 0;
+    return (chosen ?? this.#versions?.find((each) => each.current))?.number ?? 0;
   }
 
   async load() {

@@ -23,7 +23,7 @@ export class Proposal {
     if (found) this.now = { wish, found };
   }
 
-  async keep() {
+  async save() {
     if (this.now && (await this.doc.replan(this.now.wish))) this.now = null;
   }
 }

@@ -91,8 +91,8 @@
         /></label
       >
     {/each}
-    {#if pace.unkept && table?.possible}
-      <button class="btn" onclick={() => void pace.keep()}>Keep these times</button>
+    {#if pace.unsaved && table?.possible}
+      <button class="btn" onclick={() => void pace.save()}>Keep these times</button>
     {/if}
     {#if table?.possible}
       <a class="btn" href={inCalendar} download>To the calendar</a>

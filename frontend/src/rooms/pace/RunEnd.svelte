@@ -24,7 +24,7 @@
   }
 
   onMount(() => {
-    if (!run.says) void run.tell();
+    if (!run.says) void run.report();
   });
 </script>
 

@@ -11,7 +11,7 @@
   let text = $state('');
   let cost = $state.raw<Trial | null>(null);
   let asking = $state('');
-  let instead = $state.raw<Candidate[] | null>(null);
+  let others = $state.raw<Candidate[] | null>(null);
   let offered = $state.raw<Offered[] | null>(null);
   let forgot = $state.raw<Offered | null>(null);
   let places = $state.raw<Place[] | null>(null);
@@ -79,7 +79,7 @@
         }),
       ),
     );
-    instead = found ? found.candidates.filter((each) => !each.current).slice(0, 5) : null;
+    others = found ? found.candidates.filter((each) => !each.current).slice(0, 5) : null;
   }
 
   async function palette() {
@@ -158,9 +158,9 @@
       >
     </div>
   {/if}
-  {#if instead}
+  {#if others}
     <ul class="mt-2 flex flex-col gap-1" aria-label="In its place">
-      {#each instead as each (each.product.id)}
+      {#each others as each (each.product.id)}
         <li class="flex flex-wrap items-center gap-2">
           <button class="btn" onclick={() => void take(each.edits)}>{each.product.name}</button>
           <span class="label">{each.agreement}</span>

@@ -135,12 +135,12 @@ export class PaceState {
   }
 
   /** Whether fixed moments were asked for that the plan does not keep yet. */
-  readonly unkept = $derived(
-    this.score !== null && JSON.stringify(this.timing) !== JSON.stringify(this.score.kept),
+  readonly unsaved = $derived(
+    this.score !== null && JSON.stringify(this.timing) !== JSON.stringify(this.score.saved),
   );
 
   /** Keep the fixed moments in the plan. */
-  keep() {
+  save() {
     return this.edit([{ edit: 'timing', timing: this.timing }]);
   }
 

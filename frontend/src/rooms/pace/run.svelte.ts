@@ -1,7 +1,7 @@
 import { api, ask, Refusal, type Block, type Edit, type Live, type RunSays } from '../../api/client';
 import { clock } from './clock';
 import * as runLog from './run-log';
-import { heard, keepHeard, sound, type Heard } from './sounds';
+import { heard, saveHeard, sound, type Heard } from './sounds';
 import { reason } from '../../parts/reason';
 
 interface Kept {
@@ -84,28 +84,28 @@ export class RunState {
   );
 
   async load() {
-    const kept = this.#kept();
+    const stored = this.#stored();
     try {
       const live = await ask(api.GET('/api/runs/{id}', { params: { path: { id: this.id } } }));
       this.live = live;
       // What was tapped here and not sent yet goes before what the server has.
-      this.log = kept?.unsent ? kept.log : runLog.full(live.log);
-      this.unsent = kept?.unsent ?? false;
+      this.log = stored?.unsent ? stored.log : runLog.full(live.log);
+      this.unsent = stored?.unsent ?? false;
     } catch (error) {
-      if (!kept || (error instanceof Refusal && error.status !== 0)) {
+      if (!stored || (error instanceof Refusal && error.status !== 0)) {
         this.failed = reason(error);
         return;
       }
-      [this.live, this.log, this.unsent, this.offline] = [kept.live, kept.log, kept.unsent, true];
+      [this.live, this.log, this.unsent, this.offline] = [stored.live, stored.log, stored.unsent, true];
     }
     this.tick();
-    this.pausedAt = kept?.pausedAt ?? null;
-    const still = kept?.current && this.open.some((each) => each.id === kept.current);
-    this.current = still ? kept.current : (this.open[0]?.id ?? null);
-    this.turned = still ? kept.turned : (this.log.done.at(-1)?.to_s ?? 0);
-    if (kept && this.log.done.length) this.away = Math.max(0, this.now - (this.log.done.at(-1)?.to_s ?? 0));
-    this.#keep();
-    if (this.finished) await this.tell();
+    this.pausedAt = stored?.pausedAt ?? null;
+    const still = stored?.current && this.open.some((each) => each.id === stored.current);
+    this.current = still ? stored.current : (this.open[0]?.id ?? null);
+    this.turned = still ? stored.turned : (this.log.done.at(-1)?.to_s ?? 0);
+    if (stored && this.log.done.length) this.away = Math.max(0, this.now - (this.log.done.at(-1)?.to_s ?? 0));
+    this.#save();
+    if (this.finished) await this.report();
     else void this.send();
   }
 
@@ -170,7 +170,7 @@ export class RunState {
 
   hear(how: Heard) {
     this.heard = how;
-    keepHeard(how);
+    saveHeard(how);
     sound('Sound is on.', how);
   }
 
@@ -193,7 +193,7 @@ export class RunState {
     this.live = await ask(api.GET('/api/runs/{id}', { params: { path: { id: this.id } } }));
     if (!this.open.some((each) => each.id === this.current)) this.current = this.open[0]?.id ?? null;
     this.unsent = false;
-    this.#keep();
+    this.#save();
   }
 
   async finish() {
@@ -227,11 +227,11 @@ export class RunState {
     } finally {
       this.#sending = false;
       if (this.finished) localStorage.removeItem(this.#key);
-      else this.#keep();
+      else this.#save();
     }
   }
 
-  async tell() {
+  async report() {
     this.says = await ask(api.GET('/api/runs/{id}/says', { params: { path: { id: this.id } } }));
   }
 
@@ -246,7 +246,7 @@ export class RunState {
 
   #changed() {
     this.unsent = true;
-    this.#keep();
+    this.#save();
     void this.send();
   }
 
@@ -280,13 +280,13 @@ export class RunState {
     return `nabrel run ${this.id}`;
   }
 
-  #keep() {
+  #save() {
     const { live, log, current, turned, pausedAt, unsent } = this;
     if (!live || live.finished) return;
     localStorage.setItem(this.#key, JSON.stringify({ live, log, current, turned, pausedAt, unsent }));
   }
 
-  #kept(): Kept | null {
+  #stored(): Kept | null {
     try {
       return JSON.parse(localStorage.getItem(this.#key) ?? 'null') as Kept | null;
     } catch {

@@ -8,11 +8,11 @@ export const HEARD: { id: Heard; words: string }[] = [
 const KEPT = 'nabrel run sound';
 
 export function heard(): Heard {
-  const kept = localStorage.getItem(KEPT);
-  return HEARD.find((each) => each.id === kept)?.id ?? 'chime';
+  const stored = localStorage.getItem(KEPT);
+  return HEARD.find((each) => each.id === stored)?.id ?? 'chime';
 }
 
-export function keepHeard(how: Heard) {
+export function saveHeard(how: Heard) {
   localStorage.setItem(KEPT, how);
 }
 

@@ -40,10 +40,10 @@
   const zone = $derived(place === 'face' || place === 'chest' ? null : (place as Zone));
   const good = $derived(coming?.rows.filter((row) => row.status === 'good').length ?? 0);
 
-  async function keep() {
+  async function save() {
     const found = await read.understand(text);
     if (!found) return;
-    await read.keepColour(place, found.lab as Lab, 'typed');
+    await read.saveColour(place, found.lab as Lab, 'typed');
     text = '';
   }
 
@@ -105,7 +105,7 @@
       class="flex items-end gap-2"
       onsubmit={(event) => {
         event.preventDefault();
-        void keep();
+        void save();
       }}
     >
       <label class="flex flex-col"
@@ -144,7 +144,7 @@
       <button
         class="btn mt-1 h-7"
         onclick={async () => {
-          if (probed) await read.keepProbe(probed.zone, probed.what, probed.found.value);
+          if (probed) await read.pinProbe(probed.zone, probed.what, probed.found.value);
           probed = null;
         }}>Save reading</button
       >
@@ -211,7 +211,7 @@
   {place}
   words={named}
   bind:open={readerOpen}
-  onkeep={(lab, takes, spread) => read.keepColour(place, lab, 'reader', takes, spread)}
+  onsave={(lab, takes, spread) => read.saveColour(place, lab, 'reader', takes, spread)}
 />
 
 <Modal

@@ -20,9 +20,9 @@
     if (!open) judged = null;
   });
 
-  async function keep() {
+  async function save() {
     if (!judged) return;
-    await read.keepColour(place, judged.lab, judged.source, 1, judged.labSd);
+    await read.saveColour(place, judged.lab, judged.source, 1, judged.labSd);
     open = false;
   }
 </script>
@@ -31,7 +31,7 @@
   {#snippet actions()}
     {#if judged}<span class="flex items-center gap-2"><Swatch hex={judged.hex} size={30} />{judged.says}</span
       >{/if}
-    <button class="btn btn-main" disabled={!judged} onclick={keep}>Save this colour</button>
+    <button class="btn btn-main" disabled={!judged} onclick={save}>Save this colour</button>
   {/snippet}
   <ColourJudge onjudged={(found) => (judged = found)} />
 </Modal>

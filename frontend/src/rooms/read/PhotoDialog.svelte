@@ -24,9 +24,9 @@
     { id: 'kit' as const, words: 'the window of the kit’s card' },
   ];
 
-  async function keep() {
+  async function save() {
     if (!photo) return;
-    if (await read.keepReadings(photo.readings(today()))) open = false;
+    if (await read.saveReadings(photo.readings(today()))) open = false;
   }
 </script>
 
@@ -37,15 +37,15 @@
   {#snippet actions()}
     {#if photo?.places.length}
       {#if photo.changes}
-        <button class="btn btn-main" disabled={!photo.kept.length} onclick={keep}
-          >Save {photo.kept.length === 1 ? '1 reading' : `${photo.kept.length} readings`}</button
+        <button class="btn btn-main" disabled={!photo.ticked.length} onclick={save}
+          >Save {photo.ticked.length === 1 ? '1 reading' : `${photo.ticked.length} readings`}</button
         >
       {:else}
         <button
           class="btn btn-main"
-          disabled={!photo.kept.length || photo.busy}
+          disabled={!photo.ticked.length || photo.busy}
           onclick={() => photo?.look(today())}
-          >See what {photo.kept.length === 1 ? 'it changes' : 'they change'}</button
+          >See what {photo.ticked.length === 1 ? 'it changes' : 'they change'}</button
         >
       {/if}
     {/if}

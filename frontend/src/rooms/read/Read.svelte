@@ -209,7 +209,7 @@
 >
   {#snippet about()}This record was changed in another tab since you opened it.{/snippet}
   {#snippet actions()}
-    <button class="btn btn-main" onclick={() => read.keepMine()}>Overwrite with mine</button>
+    <button class="btn btn-main" onclick={() => read.saveMine()}>Overwrite with mine</button>
     <button class="btn" onclick={() => read.load()}>Load the latest</button>
   {/snippet}
   <p>Nothing is lost until you choose.</p>

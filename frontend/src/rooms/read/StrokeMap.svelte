@@ -53,8 +53,8 @@
 
   function shift(stroke: Stroke, by: [number, number]) {
     const [right = 0, below = 0] = stroke.moved_mm;
-    const kept = (mm: number) => Math.max(-MOST, Math.min(MOST, Math.round(mm)));
-    read.move(stroke.id, [kept(right + by[0]), kept(below + by[1])]);
+    const stored = (mm: number) => Math.max(-MOST, Math.min(MOST, Math.round(mm)));
+    read.move(stroke.id, [stored(right + by[0]), stored(below + by[1])]);
   }
 
   const WAYS: Record<string, [number, number]> = {

@@ -77,7 +77,7 @@ export class ReadState {
     if (!before || !this.face) return;
     this.past = [...this.past, before];
     this.future = [];
-    this.#keep({ ...before, ...next });
+    this.#save({ ...before, ...next });
   }
 
   set(fields: Partial<SitterRecord>) {
@@ -101,11 +101,11 @@ export class ReadState {
     if (!now || !next) return;
     this[from] = this[from].slice(0, -1);
     this[to] = [...this[to], now];
-    this.#keep(next);
+    this.#save(next);
   }
 
   /** Show a change at once and keep it; changes are kept one after the other. */
-  #keep(next: Standing) {
+  #save(next: Standing) {
     if (!this.face) return;
     this.face = { ...this.face, ...next };
     this.saving += 1;
@@ -134,7 +134,7 @@ export class ReadState {
   }
 
   /** The record was changed elsewhere: keep what was made here, on top of what stands. */
-  async keepMine() {
+  async saveMine() {
     const mine = this.stale;
     await this.load();
     if (mine) this.change(mine);
@@ -204,10 +204,10 @@ export class ReadState {
       const preset = this.#preset(zone);
       const all = { ...own.conditions, ...what(zone) };
       // A nought is kept only where it takes away what the preset sets.
-      const kept = Object.entries(all).filter(
+      const stored = Object.entries(all).filter(
         ([condition, severity]) => severity > 0 || preset[condition as Condition],
       );
-      next[zone] = { ...own, conditions: Object.fromEntries(kept) };
+      next[zone] = { ...own, conditions: Object.fromEntries(stored) };
     }
     this.set({ zones: next as NonNullable<SitterRecord['zones']> });
   }
@@ -236,7 +236,7 @@ export class ReadState {
   }
 
   /** Keep a colour of a place as read today. */
-  async keepColour(
+  async saveColour(
     place: SkinPlace,
     lab: Lab,
     source: 'typed' | 'reader' | 'eye' | 'stripe',
@@ -247,11 +247,11 @@ export class ReadState {
   }
 
   /** Keep readings from pictures; whether they are. */
-  async keepReadings(readings: object[]): Promise<boolean> {
+  async saveReadings(readings: object[]): Promise<boolean> {
     return this.#readings(readings);
   }
 
-  async keepProbe(zone: Zone, what: 'oil' | 'moisture', value: number) {
+  async pinProbe(zone: Zone, what: 'oil' | 'moisture', value: number) {
     await this.#readings([{ day: today(), place: zone, what, value, source: 'probe' }]);
   }
 

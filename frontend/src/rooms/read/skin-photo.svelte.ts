@@ -32,7 +32,7 @@ export class SkinPhoto {
     });
   }
 
-  get kept(): readonly SkinPlaceRead[] {
+  get ticked(): readonly SkinPlaceRead[] {
     return this.places.filter((each) => !this.left.includes(each.place));
   }
 
@@ -102,7 +102,7 @@ export class SkinPhoto {
   }
 
   readings(day: string) {
-    return this.kept.map((each) => ({
+    return this.ticked.map((each) => ({
       day,
       place: each.place as SkinPlace,
       what: 'colour' as const,

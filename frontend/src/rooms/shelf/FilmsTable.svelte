@@ -48,7 +48,7 @@
   <tbody class="block sm:table-row-group">
     {#each photo.films as film (film.cell)}
       {@const row = photo.rows[film.cell]!}
-      {@const kept = photo.against(film)}
+      {@const stored = photo.against(film)}
       <tr class="flex flex-wrap gap-x-3 border-t border-line py-1 align-top sm:table-row">
         <td class="p-1">
           <label class="flex items-center gap-1.5">
@@ -112,11 +112,11 @@
           </span>
         </td>
         <td class="min-w-40 p-1">
-          {#if kept}
+          {#if stored}
             <span class="flex items-start gap-1.5"
               ><Swatch hex={photo.shelf.kit?.swatches[row.item] ?? ''} size={22} /><span
-                >{#if kept.far}<b>▲</b>{/if}
-                {kept.says}{#if !kept.far && !kept.surer}<span class="label block"
+                >{#if stored.far}<b>▲</b>{/if}
+                {stored.says}{#if !stored.far && !stored.surer}<span class="label block"
                     >What the shelf has is surer.</span
                   >{/if}</span
               ></span

@@ -13,8 +13,8 @@
   const photo = $derived(open ? new FromPhoto(shelf) : null);
   const many = $derived(photo?.taken.length ?? 0);
 
-  async function keep() {
-    if (await photo?.keep()) open = false;
+  async function save() {
+    if (await photo?.save()) open = false;
   }
 </script>
 
@@ -26,7 +26,7 @@
   {#snippet actions()}
     {#if photo?.films.length}
       {#if photo.changes}
-        <button class="btn btn-main" disabled={shelf.busy} onclick={keep}
+        <button class="btn btn-main" disabled={shelf.busy} onclick={save}
           >Save {many === 1 ? '1 colour' : `${many} colours`}</button
         >
       {:else}

@@ -211,7 +211,7 @@
     </p>
   {/if}
   <div class="flex flex-wrap gap-2">
-    <button class="btn btn-main" disabled={shelf.busy || !item.name.trim()} onclick={() => shelf.keep()}
+    <button class="btn btn-main" disabled={shelf.busy || !item.name.trim()} onclick={() => shelf.save()}
       >Save item</button
     >
     {#if shelf.known}<button class="btn" disabled={shelf.busy} onclick={() => shelf.remove()}

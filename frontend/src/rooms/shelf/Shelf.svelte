@@ -230,10 +230,10 @@
                         ></span
                       >{/if}
                     {#if shelf.kit.standing[item.id]?.says}
-                      {@const stands = shelf.kit.standing[item.id]}
+                      {@const age = shelf.kit.standing[item.id]}
                       <span class="label block pl-5.5"
-                        ><b>{stands?.state === 'over' ? '▲' : stands?.state === 'soon' ? '◆' : '●'}</b>
-                        {stands?.says}</span
+                        ><b>{age?.state === 'over' ? '▲' : age?.state === 'soon' ? '◆' : '●'}</b>
+                        {age?.says}</span
                       >
                     {/if}
                   </td>

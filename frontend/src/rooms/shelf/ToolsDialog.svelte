@@ -16,7 +16,7 @@
   ] as const;
 
   function turn(tool: OwnedTool, state: NonNullable<OwnedTool['state']>) {
-    void shelf.keepTool({ ...tool, state, cleaned_on: state === 'used' ? tool.cleaned_on : today() });
+    void shelf.saveTool({ ...tool, state, cleaned_on: state === 'used' ? tool.cleaned_on : today() });
   }
 
   async function add(event: SubmitEvent) {
@@ -58,7 +58,7 @@
               aria-label="{each.words} in use since"
               max={today()}
               value={each.tool.since ?? ''}
-              onchange={(event) => shelf.keepTool({ ...each.tool, since: event.currentTarget.value || null })}
+              onchange={(event) => shelf.saveTool({ ...each.tool, since: event.currentTarget.value || null })}
             /></td
           >
           <td class="max-w-56">{each.ready ? '✓' : '▲'} {each.says}</td>

@@ -13,15 +13,15 @@
         : `${shelf.kit.twins.length} pairs of items may be one and the same`}</summary
     >
     <ul>
-      {#each shelf.kit.twins as pair (pair.keep + pair.other)}
+      {#each shelf.kit.twins as pair (pair.into + pair.other)}
         <li class="flex flex-wrap items-center gap-2 py-1">
           <span
-            ><b>{name(pair.keep)}</b> <span class="label">({pair.keep})</span> and
+            ><b>{name(pair.into)}</b> <span class="label">({pair.into})</span> and
             <b>{name(pair.other)}</b>
             <span class="label">({pair.other})</span>: {pair.why}</span
           >
-          <button class="btn h-7" disabled={shelf.busy} onclick={() => shelf.merge(pair.keep, pair.other)}
-            >Merge, keep {pair.keep}</button
+          <button class="btn h-7" disabled={shelf.busy} onclick={() => shelf.merge(pair.into, pair.other)}
+            >Merge, keep {pair.into}</button
           >
         </li>
       {/each}

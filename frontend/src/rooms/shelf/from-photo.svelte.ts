@@ -118,7 +118,7 @@ export class FromPhoto {
   }
 
   /** Put it on the shelf, and into the plans that were chosen; whether it is. */
-  async keep(): Promise<boolean> {
+  async save(): Promise<boolean> {
     const plans = (this.changes?.plans ?? [])
       .filter((each) => this.into.includes(each.id))
       .map(({ id, revision }) => ({ id, revision }));

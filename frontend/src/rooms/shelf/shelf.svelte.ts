@@ -98,9 +98,9 @@ export class ShelfState {
         words.load(),
       ]);
       if (!this.draft && this.#unsent.text) {
-        const kept = JSON.parse(this.#unsent.text) as { item?: Product; version: number };
-        if (!kept.item) return;
-        [this.draft, this.#begunOn] = [kept.item, kept.version];
+        const stored = JSON.parse(this.#unsent.text) as { item?: Product; version: number };
+        if (!stored.item) return;
+        [this.draft, this.#begunOn] = [stored.item, stored.version];
         notices.say(
           `Picked up where you were: ${this.draft.name || 'a new item'} was not put on the shelf yet.`,
         );
@@ -170,7 +170,7 @@ export class ShelfState {
     this.set({ ingredients: found.ingredients, ...(found.base ? { base: found.base } : {}) });
   }
 
-  async keep() {
+  async save() {
     const item = this.draft;
     if (!item) return;
     const params = { path: { name: item.id }, query: { version: this.#begunOn } };
@@ -183,9 +183,9 @@ export class ShelfState {
           name: theirs?.name ?? item.name,
           mine: item,
           theirs,
-          keep: () => {
+          save: () => {
             this.#begunOn = this.kit?.versions[item.id] ?? 0;
-            return this.keep();
+            return this.save();
           },
           take: () => this.write(theirs),
         });
@@ -240,9 +240,9 @@ export class ShelfState {
     );
   }
 
-  async merge(keep: string, other: string) {
+  async merge(into: string, other: string) {
     await this.#change(
-      () => ask(api.POST('/api/kit/merge', { body: { keep, other } })),
+      () => ask(api.POST('/api/kit/merge', { body: { into, other } })),
       'They are one item now.',
     );
   }
@@ -301,7 +301,7 @@ export class ShelfState {
           name: theirs?.name ?? mine.name,
           mine: this.#withNames(mine),
           theirs: theirs && this.#withNames(theirs),
-          keep: () => this.#putKit(() => mine, says),
+          save: () => this.#putKit(() => mine, says),
           take: () => undefined,
         });
       },
@@ -313,7 +313,7 @@ export class ShelfState {
     return { ...kit, items: (kit.items ?? []).map(name) };
   }
 
-  async keepTool(tool: OwnedTool) {
+  async saveTool(tool: OwnedTool) {
     const found = (id: string) => this.tools?.tools.find((each) => each.tool.id === id);
     await this.#tool(
       () => {
@@ -328,7 +328,7 @@ export class ShelfState {
           name: tool.name || words.tool(tool.kind),
           mine: tool,
           theirs,
-          keep: () => this.keepTool(tool),
+          save: () => this.saveTool(tool),
           take: () => undefined,
         });
       },
@@ -338,7 +338,7 @@ export class ShelfState {
   async newTool(kind: OwnedTool['kind'], name: string) {
     let number = 1;
     while (this.tools?.tools.some((each) => each.tool.id === `tool-${number}`)) number += 1;
-    await this.keepTool({ id: `tool-${number}`, kind, name, state: 'clean', since: today() });
+    await this.saveTool({ id: `tool-${number}`, kind, name, state: 'clean', since: today() });
   }
 
   async removeTool(id: string) {

@@ -46,6 +46,6 @@
     place={chosen}
     words={words.zone(chosen)}
     bind:open
-    onkeep={(lab) => worn.readColour(chosen, lab)}
+    onsave={(lab) => worn.readColour(chosen, lab)}
   />
 {/if}

@@ -19,9 +19,9 @@
     busy = true;
     if (file.name.endsWith('.json')) {
       const body = await sent(file, 'application/json');
-      const kept = await tried(ask(api.POST('/api/wears/file', body)));
-      if (kept) {
-        notices.say(`The record of ${kept.nickname} is imported.`);
+      const stored = await tried(ask(api.POST('/api/wears/file', body)));
+      if (stored) {
+        notices.say(`The record of ${stored.nickname} is imported.`);
         await onimport();
       }
     } else {
@@ -35,13 +35,13 @@
     if (!table) return;
     busy = true;
     const params = { query: { leave_out: true } };
-    const kept = await tried(
+    const stored = await tried(
       ask(api.POST('/api/wears/table', { params, ...(await sent(table.file, 'text/csv')) })),
     );
     busy = false;
-    if (!kept) return;
+    if (!stored) return;
     notices.say(
-      `${rows(kept.rows)} imported, into ${kept.records === 1 ? '1 record' : `${kept.records} records`}.`,
+      `${rows(stored.rows)} imported, into ${stored.records === 1 ? '1 record' : `${stored.records} records`}.`,
     );
     table = null;
     await onimport();

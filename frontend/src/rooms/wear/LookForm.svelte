@@ -108,7 +108,7 @@
   {#if record.looks.some((look) => look.after_min === worn.minutes)}
     <p>This replaces the look after {after(worn.minutes)}.</p>
   {/if}
-  <button class="btn btn-main h-11" disabled={!worn.touched || worn.busy} onclick={() => void worn.keep()}
+  <button class="btn btn-main h-11" disabled={!worn.touched || worn.busy} onclick={() => void worn.save()}
     >Save this look</button
   >
 </section>

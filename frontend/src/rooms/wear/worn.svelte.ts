@@ -139,15 +139,15 @@ export class WornState {
     };
   }
 
-  async keep() {
+  async save() {
     const look = this.#look();
     this.busy = true;
-    const kept = await tried(
+    const stored = await tried(
       ask(api.PUT('/api/wears/{id}/look', { params: { path: { id: this.id } }, body: { look } })),
     );
     this.busy = false;
-    if (!kept) return;
-    this.#take(kept);
+    if (!stored) return;
+    this.#take(stored);
     this.clear();
   }
 
@@ -192,10 +192,10 @@ export class WornState {
 
   async #send(call: Promise<Schemas['WearWire']>) {
     this.busy = true;
-    const kept = await tried(call);
+    const stored = await tried(call);
     this.busy = false;
-    if (kept) this.#take(kept);
-    return kept;
+    if (stored) this.#take(stored);
+    return stored;
   }
 
   wornOn(worn: Schemas['Worn']) {
@@ -228,13 +228,13 @@ export class WornState {
   }
 
   async forget(minutes: number) {
-    const kept = await tried(
+    const stored = await tried(
       ask(
         api.DELETE('/api/wears/{id}/look', {
           params: { path: { id: this.id }, query: { after_min: minutes } },
         }),
       ),
     );
-    if (kept) this.#take(kept);
+    if (stored) this.#take(stored);
   }
 }

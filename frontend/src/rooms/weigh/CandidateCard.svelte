@@ -24,7 +24,7 @@
   <div class="flex items-start gap-1 {many ? 'min-h-12' : ''}">
     <h2 class="heading grow text-base">
       {letter}. <span class="first-letter:uppercase">{each.words}</span>
-      {#if each.stands}<span class="label">(this plan)</span>{/if}
+      {#if each.current}<span class="label">(this plan)</span>{/if}
       {#if suits}<span class="label font-semibold whitespace-nowrap">★ suits best</span>{/if}
     </h2>
     {#if many}
@@ -92,6 +92,6 @@
   <p class="text-xs"><b>For it</b> {each.speaks_for.join('; ') || 'nothing in particular'}</p>
   <p class="text-xs"><b>Against it</b> {each.speaks_against.join('; ') || 'nothing in particular'}</p>
   <button class="btn btn-main no-print mt-auto self-start" disabled={weigh.busy} onclick={ontake}
-    >{each.stands ? 'Stay with' : 'Take'} {letter}</button
+    >{each.current ? 'Stay with' : 'Take'} {letter}</button
   >
 </section>

@@ -13,7 +13,7 @@
   import { LETTERS, MOST, WeighState } from './weigh.svelte';
 
   const id = $derived(route.pathname.split('/')[2] ?? '');
-  const weigh = $derived(new WeighState(id, tell));
+  const weigh = $derived(new WeighState(id, showInAddress));
   const candidates = $derived(weigh.candidates);
   let trying = $state(false);
 
@@ -30,7 +30,7 @@
   );
 
   /** Let the address of the room say what stands side by side, unless the room was left meanwhile. */
-  function tell(candidates: string[]) {
+  function showInAddress(candidates: string[]) {
     if (route.pathname !== p('/weigh/:id', { params: { id } })) return;
     LETTERS.forEach((letter, place) => {
       const text = candidates[place];

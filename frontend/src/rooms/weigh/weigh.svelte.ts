@@ -37,7 +37,7 @@ export class WeighState {
   /** ``keep`` is told what stands side by side, so that the address of the room can say it. */
   constructor(
     readonly id: string,
-    readonly keep: (candidates: string[]) => void,
+    readonly save: (candidates: string[]) => void,
   ) {}
 
   /** What the address asks for; else the plan as it stands against the school that suits best, or the next to its own. */
@@ -91,7 +91,7 @@ export class WeighState {
           body: { candidates: specs },
         }),
       );
-      this.keep(specs.map(toText));
+      this.save(specs.map(toText));
       this.specs = specs;
       this.found = found;
     } catch (error) {

@@ -198,10 +198,10 @@ def no_bake_on_lines(judged: Judged) -> Iterator[Found]:
             lined = any(judged.here(z).lined >= judged.house.bake_line_limit for z in zones)
             causes = ("creping", "fine_lines") if lined else ("dry", "dehydrated", "flaking")
             evidence = judged.reading.cite(zones, *causes, least=2)
-            yield Found((step.id,), zones, f"A bake where there is {evidence}.", _press_instead(judged, step, zones))
+            yield Found((step.id,), zones, f"A bake where there is {evidence}.", _press_lightly(judged, step, zones))
 
 
-def _press_instead(judged: Judged, step: Step, zones: tuple[Zone, ...]) -> Fix:
+def _press_lightly(judged: Judged, step: Step, zones: tuple[Zone, ...]) -> Fix:
     rest = tuple(z for z in step.zones if z not in zones)
     press = Add("set", zones, step.id, step.item, judged.house.press_mg, tool="fluffy_brush", motion="press")
     edits: list[Edit] = [press]

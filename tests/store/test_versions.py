@@ -11,7 +11,7 @@ from sqlalchemy import event
 from nabrel.core.house import House
 from nabrel.store import repositories
 from nabrel.store.repositories import Sequences, Sitters
-from nabrel.store.standing import Missing, Stale
+from nabrel.store.versions import Missing, Stale
 from nabrel.web.app import create_app
 
 HOUSE = House()
@@ -24,10 +24,10 @@ def changed(sequence, title):
 def test_saving_answers_with_what_then_stands(stored):
     database, plan_id, sequence = stored
     with database.session() as session:
-        kept = Sequences(session).save(plan_id, 1, changed(sequence, "Two"), "Second")
+        saved = Sequences(session).save(plan_id, 1, changed(sequence, "Two"), "Second")
     with database.session() as session:
         read = Sequences(session).get(plan_id)
-    assert kept == read
+    assert saved == read
     assert (read.revision, read.undo_says, read.redo_says) == (2, "Second", None)
 
 
@@ -42,7 +42,7 @@ def test_what_stands_is_told_without_its_document(stored):
         said.append(statement)
 
     with database.session() as session:
-        assert Sequences(session).standing(plan_id) == (2, "Second")
+        assert Sequences(session).head(plan_id) == (2, "Second")
         assert [each.number for each in Sequences(session).versions(plan_id)] == [2, 1]
     event.remove(database.engine, "before_cursor_execute", note)
     assert said
@@ -52,8 +52,8 @@ def test_what_stands_is_told_without_its_document(stored):
 def test_a_revision_is_read_once(stored, monkeypatch):
     database, plan_id, _ = stored
     read = []
-    genuine = repositories.read_kept
-    monkeypatch.setattr(repositories, "read_kept", lambda *kept: read.append(1) or genuine(*kept))
+    genuine = repositories.read_stored
+    monkeypatch.setattr(repositories, "read_stored", lambda *saved: read.append(1) or genuine(*saved))
     repositories._sequence_of.cache_clear()
     for _ in range(3):
         with database.session() as session:
@@ -77,9 +77,9 @@ def test_a_revision_that_does_not_stand_is_refused_before_anything_is_written(st
     with database.session() as session, pytest.raises(Stale, match="2, the current one"):
         Sequences(session).save(plan_id, 1, changed(sequence, "Three"), "Third")
     with database.session() as session, pytest.raises(Missing):
-        Sequences(session).stands("nothing", 1)
+        Sequences(session).assert_head_revision("nothing", 1)
     with database.session() as session:
-        assert Sequences(session).standing(plan_id) == (2, "Second")
+        assert Sequences(session).head(plan_id) == (2, "Second")
 
 
 def test_two_that_saw_the_same_revision_cannot_both_save(stored):
@@ -114,7 +114,7 @@ def test_two_records_of_a_face_cannot_both_be_kept(stored):
     person, intent = sequence.case.sitter, sequence.case.intent
     seen, outcomes = Barrier(2), []
 
-    def keep(about):
+    def decide(about):
         try:
             with database.session() as session:
                 sitters = Sitters(session)
@@ -126,7 +126,7 @@ def test_two_records_of_a_face_cannot_both_be_kept(stored):
         else:
             outcomes.append("kept")
 
-    hands = [Thread(target=keep, args=(about,)) for about in ("one", "another")]
+    hands = [Thread(target=decide, args=(about,)) for about in ("one", "another")]
     for hand in hands:
         hand.start()
     for hand in hands:

@@ -54,7 +54,7 @@ def room_for(session: Session, counted: InstrumentedAttribute[Any], most: int, f
 
 
 def claim(
-    session: Session, table: type[Row], key: str | tuple[str, ...], stands: ColumnElement[bool]
+    session: Session, table: type[Row], key: str | tuple[str, ...], as_expected: ColumnElement[bool]
 ) -> tuple[Row | None, bool]:
     """A row as it is now (None: there is none), and whether it is as ``stands`` says.
 
@@ -64,7 +64,7 @@ def claim(
     keys = (key,) if isinstance(key, str) else key
     taken = session.execute(
         update(table)
-        .where(*(column == part for column, part in zip(columns, keys, strict=True)), stands)
+        .where(*(column == part for column, part in zip(columns, keys, strict=True)), as_expected)
         .values({columns[0].name: columns[0]})
         .execution_options(synchronize_session=False)
     )
