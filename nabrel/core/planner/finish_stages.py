@@ -217,12 +217,14 @@ def creasing(draft: Draft) -> tuple[Zone, ...]:
     found = []
     for zone in COMPLEXION_ZONES:
         here, lying = draft.reading.zones[zone], draft.base[zone]
+        if lying.wet_um <= 0:
+            continue
         film = float(draft.base.load_film[ZONE_INDEX[zone]])
         lines = max(here.lined, here.severity("deep_fold"))
         crease, _ = crease_index(
             folding(zone), lying.wet_um, film, lines, here.dry, lying.care, lying.powder_mg > 0, draft.house
         )
-        if lying.wet_um > 0 and crease > draft.house.crease_limit:
+        if crease > draft.house.crease_limit:
             found.append(zone)
     return tuple(found)
 
