@@ -80,6 +80,7 @@ ITEMS: dict[str, tuple[str, str, str, tuple[float, float, float] | None, float |
     "glowpan": ("glow", "pressed_powder", "powder", (10, 0, 4), 0.3, {"finish": "shimmer"}),
     "loose": ("setting_powder", "loose_powder", "powder", (5, -2, -3), 0.15, {"finish": "matte"}),
     "palepowder": ("setting_powder", "loose_powder", "powder", (10, -3, 0), 0.2, {"finish": "matte"}),
+    "chalk": ("setting_powder", "loose_powder", "powder", (16, -3, 0), 0.2, {"finish": "matte"}),
     "powderfdn": ("powder_foundation", "pressed_powder", "powder", (0, 0, 0), 0.4, {"finish": "matte"}),
     "melt": ("melting_mist", "mist", "water", None, None, {}),
     "hold": ("setting_mist", "mist", "alcohol", None, None, {}),

@@ -167,7 +167,7 @@ def test_a_hand_that_goes_on_is_not_told_again():
 
 
 @pytest.mark.parametrize(
-    ("kind", "says"), [("spot_conceal", "on the marks"), ("clean_edge", "in a line"), ("glow", "in dots")]
+    ("kind", "says"), [("spot_conceal", "on the marks"), ("clean_edge", "in a line"), ("glow", "in a small touch")]
 )
 def test_what_covers_part_of_a_zone_says_how(kind, says):
     part = Portion(("chin",), 4.5, "fingers", "press", patch=0.3)

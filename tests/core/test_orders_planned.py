@@ -8,7 +8,7 @@ from nabrel.core.ask.recommend import plan
 from nabrel.core.house import House
 from nabrel.core.judge.evaluate import evaluate
 from nabrel.core.terms.looks import SCHOOLS
-from tests.core.orders import ORDERS, in_order_count, laid, there
+from tests.core.orders import ORDERS, TAN, Order, in_order_count, laid, there
 
 HOUSE = House()
 
@@ -40,3 +40,11 @@ def test_a_missing_layer_or_a_wrong_place_would_be_seen():
     assert in_order_count(order.layers, [each for each in found if each != order.layers[-1]]) <= len(order.layers)
     assert not there("shade pan", "shade cream")
     assert there("shade", "shade cream")
+
+
+@pytest.mark.parametrize(("powder", "sets"), [("palepowder", "palepowder"), ("chalk", "powderfdn")])
+def test_a_powder_foundation_sets_where_the_only_powder_is_far_too_pale(powder, sets):
+    order = Order(
+        "overpainted", TAN, f"{powder} powderfdn blush", "set", wish={"setting": "whole_face", "finish": "matte"}
+    )
+    assert {step.item for step in plan(order.case(), HOUSE).steps if step.kind == "set"} == {sets}

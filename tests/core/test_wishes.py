@@ -6,6 +6,7 @@ from dataclasses import replace
 
 import pytest
 
+from nabrel.core.ask.recommend import plan
 from nabrel.core.face.effects import EFFECT_CHANGES
 from nabrel.core.face.reading import read
 from nabrel.core.house import House
@@ -14,6 +15,7 @@ from nabrel.core.planner.planner import SCHOOLS, plan_in
 from nabrel.core.terms.places import places
 from nabrel.core.terms.wishes import COLOUR_EFFECT_INFO, DONE_BEFORE, EFFECTS, GLOW_POINT_INFO
 from nabrel.core.terms.zones import both
+from tests.conftest import in_school
 
 HOUSE = House()
 
@@ -187,3 +189,24 @@ def test_wishes_break_no_rule(people):
             found = evaluate(planned(case, school, **everything), HOUSE, try_fixes=False).findings
             graver = [each.says for each in found if each.severity != "advice"]
             assert not graver, (case.sitter.nickname, school, graver)
+
+
+@pytest.mark.parametrize("school", SCHOOLS)
+def test_an_effect_or_a_place_of_glow_that_is_not_laid_is_named_with_the_reason(people, school):
+    case = in_school(people["Bram"], school)
+    wish = {
+        "effects": {"forehead": ("lower",), "jaw": ("slimmer",), "lips": ("fuller",)},
+        "glow_points": ("bridge", "chin"), "finish": "dewy",
+    }  # fmt: skip
+    covered = replace(case.sitter, covered=("fringe", "beard"))
+    for sitter in (case.sitter, covered):
+        found = plan(replace(case, sitter=sitter, intent=replace(case.intent, **wish)), HOUSE)
+        laid = {(step.kind, zone) for step in found.steps for zone in step.zones}
+        said = " ".join(note for note in found.notes if note.startswith("Asked for, and left out"))
+        for name, kind, zones in (
+            ("the shade of “forehead lower”", "shade", ("hairline",)), ("the shade of “jaw slimmer”", "shade", both("jaw")),
+            ("the shade of “lips fuller”", "shade", ("below_lip",)), ("the light of “lips fuller”", "light", ("upper_lip",)),
+            ("glow, nose bridge", "glow", ("nose_bridge",)), ("glow, chin", "glow", ("chin",)),
+        ):  # fmt: skip
+            assert (name in said) != any((kind, zone) in laid for zone in zones), (name, said)
+        assert ("a fringe covers it" in said) == (sitter is covered and any(kind == "shade" for kind, _ in laid))

@@ -57,11 +57,20 @@ EFFECT_CHANGES: Mapping[tuple[EffectRegion, Effect], tuple[Change, ...]] = {
 }  # fmt: skip
 
 
+Wish = tuple[EffectRegion, Effect]
+
+
 def changes(effects: Mapping[EffectRegion, tuple[Effect, ...]], measures: Measures) -> Iterator[Change]:
     """What the effects asked for change, in the order of the regions."""
+    yield from (change for _, change in wished(effects, measures))
+
+
+def wished(effects: Mapping[EffectRegion, tuple[Effect, ...]], measures: Measures) -> Iterator[tuple[Wish, Change]]:
+    """What the effects asked for change, each with the wish that it is for."""
     for region, asked in effects.items():
         for effect in asked:
-            if (region, effect) == ("nose", "straighter") and measures.nose_leans is not None:
+            wish: Wish = (region, effect)
+            if wish == ("nose", "straighter") and measures.nose_leans is not None:
                 side: Zone = "nose_side_l" if measures.nose_leans == "left" else "nose_side_r"
-                yield Change("shade", (side,), "More shade on the side the bridge stands out to.")
-            yield from EFFECT_CHANGES.get((region, effect), ())
+                yield wish, Change("shade", (side,), "More shade on the side the bridge stands out to.")
+            yield from ((wish, change) for change in EFFECT_CHANGES.get(wish, ()))

@@ -27,7 +27,7 @@ from nabrel.core.shelf.optics import Mixture
 from nabrel.core.shelf.shelf import Shelf
 from nabrel.core.terms.colour import Lab
 from nabrel.core.terms.hands import MOST_SHEAR, MOTION_INFO
-from nabrel.core.terms.ids import Motion, Role, StepKind, Tool, Zone
+from nabrel.core.terms.ids import Motion, StepKind, Tool, Zone
 from nabrel.core.terms.steps import LAYER_KINDS, STEP_INFO
 from nabrel.core.terms.words import sentence, waited
 from nabrel.core.terms.zones import ZONE_INDEX, ZONE_INFO, area_of, in_order
@@ -259,12 +259,10 @@ class Draft:
         return [(powder, in_order([*own, *(spared if powder is usual else [])])) for powder, own in rows]
 
     def _powders(self) -> list[Product]:
-        """What may set: setting powders, or the powder foundations where those were asked for or are all there is."""
-        roles: tuple[Role, ...] = ("setting_powder",)
-        usual = [item for item in self.shelf.of("setting_powder") if item.dry and item.tinted]
-        if self.options.powder_foundation == "set" or not usual:
-            roles = ("powder_foundation",)
-        return [item for item in self.shelf.of(*roles) if item.dry and item.tinted] or usual
+        """What may set: setting powders and powder foundations, judged alike; the latter alone where that was asked for."""
+        found = [item for item in self.shelf.of("setting_powder", "powder_foundation") if item.dry and item.tinted]
+        asked = [item for item in found if item.role == "powder_foundation"]
+        return asked if asked and self.options.powder_foundation == "set" else found
 
     def _wrong_value(self, item: Product, zone: Zone) -> bool:
         """Whether a powder would darken the light laid on a zone, or grey the skin: the rule book speaks of both."""
@@ -280,7 +278,7 @@ class Draft:
         suits = sum(self.reading.zones[zone].severity(c) for zone in zones for c in item.suits) / count
         level = sum(self.seen(zone)[0] for zone in zones) / count if zones else self.reading.complexion[0]
         lightness = item.lab[0] if item.lab else level
-        # A powder foundation covers: it is kept for where nothing translucent suits.
+        # A powder foundation covers: its label costs as much as opening a second powder.
         label = self.house.other_powder_worth * (item.role != "setting_powder")
         label += self.house.wrong_powder_cost * any(self._wrong_value(item, zone) for zone in zones)
         off = max(0.0, abs(lightness - level) - self.house.free_value_step)

@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import dataclass
 
 from nabrel.core.base.state import Course
 from nabrel.core.case.case import Case
+from nabrel.core.face.effects import wished
 from nabrel.core.face.reading import Reading, read
 from nabrel.core.house import House
 from nabrel.core.house.viewing import SeenHouse, seen
@@ -17,8 +18,10 @@ from nabrel.core.planner.schools import doubled, light_led, overpainted, powder_
 from nabrel.core.planner.schools.school import SchoolOfOrder
 from nabrel.core.planner.spare import spare_correctors
 from nabrel.core.shelf.shelf import shelf_for
-from nabrel.core.terms.ids import School, StepKind
+from nabrel.core.terms.ids import School, StepKind, Zone
 from nabrel.core.terms.looks import VIEWING_INFO
+from nabrel.core.terms.steps import STEP_INFO
+from nabrel.core.terms.wishes import GLOW_POINT_INFO
 from nabrel.core.terms.words import join_words
 
 SCHOOLS: Mapping[School, SchoolOfOrder] = {
@@ -146,6 +149,25 @@ def _say_what_was_not_done(draft: Draft) -> None:
         draft.note(
             "Asked for, and left out: foundation mostly in the gaps. Nothing is painted beneath it in this order."
         )
-    for name, why, wanted, done in asked:
+    for name, why, wanted, done in (*asked, *_effects(draft)):
         if wanted and not done:
             draft.note(f"Asked for, and left out: {name}, since {why}.")
+
+
+def _effects(draft: Draft) -> Iterator[tuple[str, str, bool, bool]]:
+    """Every layer that an effect or a place of glow asks for, with why it is not laid where it is not."""
+    intent = draft.case.intent
+    for (region, effect), change in wished(intent.effects, draft.case.sitter.measures):
+        name = f"the {change.layer} of “{region} {effect}”"
+        yield name, *_laid_or_why(draft, change.layer, change.zones, wanted=not change.off)
+    for point in intent.glow_points:
+        info = GLOW_POINT_INFO[point]
+        yield f"glow, {info.words.lower()}", *_laid_or_why(draft, "glow", info.zones, wanted=True)
+
+
+def _laid_or_why(draft: Draft, kind: StepKind, zones: tuple[Zone, ...], *, wanted: bool) -> tuple[str, bool, bool]:
+    """Why a layer lies on none of these zones, in the middle of a sentence; whether it is wanted, and whether it lies there."""
+    done = any(step.kind == kind and set(step.zones) & set(zones) for step in draft.steps)
+    own = (bare.why for bare in draft.left_bare if bare.kind == kind and bare.zone in zones)
+    why = next(own, f"no {STEP_INFO[kind].laid} is laid there").rstrip(".")
+    return why[:1].lower() + why[1:], wanted, done

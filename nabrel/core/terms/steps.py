@@ -91,7 +91,7 @@ STEP_INFO: Mapping[StepKind, StepInfo] = table(
         ),
         StepInfo(
             "glow", "Glow", "layer", "finish", _SHAPE, ("glow",), usual_film="glow_film_um",
-            purpose="glows on purpose", tints=True, sculpts=True, fades=True, in_part="in dots",
+            purpose="glows on purpose", tints=True, sculpts=True, fades=True, in_part="in a small touch",
         ),
         StepInfo(
             "foundation", "Foundation", "layer", "foundation", _EVEN, ("foundation",),
