@@ -128,6 +128,7 @@ def test_the_right_corrector_leaves_less_or_needs_less_than_any_other_choice():
                 assert right["de"] <= other["de"] - 0.59, each.id
         right_item = next(i for i in each.sequence.case.kit if i.id == each.marking["items"][each.answer["choice"]])
         assert each.judgement == "hue-redness" or right_item.lab[1] > 0, each.id
+        assert ("lacks red" in each.why[0] or "light, red" in each.why[0]) <= (right_item.lab[1] > 0), each.why
     by_hue = {each.judgement for each in made("corrector")}
     assert len(by_hue) >= 3
 

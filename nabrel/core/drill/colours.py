@@ -19,10 +19,12 @@ from nabrel.core.film.difference import delta_e
 from nabrel.core.film.films import over
 from nabrel.core.film.spectra import lab_of, surface, to_hex
 from nabrel.core.house import House
+from nabrel.core.shelf.ladder import rung_words
 from nabrel.core.shelf.optics import film_for
 from nabrel.core.solve.corrector import Covering
 from nabrel.core.terms.ids import Zone
 from nabrel.core.terms.limits import LIMITS
+from nabrel.core.terms.words import join_words
 from nabrel.core.terms.zones import COMPLEXION_ZONES, ZONE_INFO, ZONES, both
 
 WANTED = 4.0
@@ -71,7 +73,11 @@ def corrector(world: World, level: int, rng: Random, asked: Judgement | None = N
         hexes = to_hex(np.array([rows[c.says][1].lab for c in choices]))
         skin, target = to_hex(np.array([found.skin, found.target]))
         shows = beside(found.skin, found.target) or "the same"
-        under = f"under {found.foundation_um:g} µm of foundation" if found.foundation is not None else "by itself"
+        under = (
+            f"under {rung_words(found.foundation_um, 'um', world.house)} of foundation"
+            if found.foundation is not None
+            else "by itself"
+        )
         left = {c.id: round(float(rows[c.says][1].de), 2) for c in choices}
         nearest = min((each for each in left if each != letter), key=lambda each: left[each])
         return Exercise(
@@ -79,7 +85,7 @@ def corrector(world: World, level: int, rng: Random, asked: Judgement | None = N
             f"This zone is {ZONE_INFO[zone].place}. Which corrector leaves least to see, {under} and with no concealer?",
             {"choice": letter},
             (
-                f"The zone is {shows} beside the complexion. {best[0].name} in a film of {best[1].corrector_um:g} µm leaves ΔE00 "
+                f"{_lacks(found.skin, found.target)}{best[0].name} in {rung_words(best[1].corrector_um, 'um', world.house)} leaves ΔE00 "
                 f"{left[letter]:.1f}; the next best here, {next(c.says for c in choices if c.id == nearest)}, {left[nearest]:.1f}.",
             ),
             choices,
@@ -94,6 +100,15 @@ def corrector(world: World, level: int, rng: Random, asked: Judgement | None = N
             world.plan,
         )  # fmt: skip
     return None
+
+
+def _lacks(skin: Any, target: Any) -> str:
+    """What a corrector must bring, by what the zone lacks beside the complexion: "It lacks light, red and yellow: "."""
+    lightness, red, yellow = (float(one) - float(two) for one, two in zip(skin, target, strict=True))
+    rows = ((lightness, "light", ""), (red, "red", "green"), (yellow, "yellow", "blue"))
+    missing = [below if off < 0 else above for off, below, above in rows if abs(off) >= WORTH_SAYING]
+    named = [each for each in missing if each]
+    return f"It lacks {join_words(named)} beside the complexion. " if named else ""
 
 
 def _said_of(found: ZoneCorrection, covering: Covering, passed_over: str | None) -> str:
