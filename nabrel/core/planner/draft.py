@@ -75,6 +75,8 @@ class Draft:
     says_on: dict[str, Callable[[tuple[Zone, ...]], tuple[list[str], str]]] = field(default_factory=dict)
     """By step, the reasons and the check that hold where it is kept on some of its zones only."""
     base: BaseState = field(init=False)
+    creasing: tuple[BaseState, tuple[Zone, ...]] | None = None
+    """The base for which it was last worked out what will crease, and what will."""
 
     def __post_init__(self) -> None:
         products = {item.id: item for item in self.shelf.items}
@@ -229,15 +231,19 @@ class Draft:
 
     def setting_powder_for(self, zones: Iterable[Zone]) -> Product | None:
         """The powder that suits what was read on the zones, and whose value is not far from what shows there."""
-        where = tuple(zones)
-        return min(self._powders(), key=lambda item: (self._powder_cost(item, where), item.id), default=None)
+        return self._least_ill(self._powders(), tuple(zones))
 
     def baking_powder_for(self, zones: Iterable[Zone]) -> Product | None:
         """The loose translucent powder that suits the zones: nothing else is baked with."""
-        where, most = tuple(zones), self.house.baking_cover_most
+        most = self.house.baking_cover_most
         loose = [item for item in self.shelf.of("setting_powder") if item.texture == "loose_powder" and item.tinted]
-        loose = [item for item in loose if (item.cover or 0.0) <= most]
-        return min(loose, key=lambda item: (self._powder_cost(item, where), item.id), default=None)
+        return self._least_ill([item for item in loose if (item.cover or 0.0) <= most], tuple(zones))
+
+    def _least_ill(self, powders: list[Product], zones: tuple[Zone, ...]) -> Product | None:
+        if len(powders) < 2:
+            return powders[0] if powders else None
+        cost = self._powder_cost(zones)
+        return min(powders, key=lambda item: (cost(item), item.id))
 
     def powders_by_value(self, zones: Iterable[Zone]) -> list[tuple[Product, tuple[Zone, ...]]]:
         """The zones by the powder for each: the one for all of them, unless another suits a zone plainly better."""
@@ -248,7 +254,8 @@ class Draft:
         found: dict[str, tuple[Product, list[Zone]]] = {}
         for zone in where:
             own = self.setting_powder_for((zone,)) or usual
-            better = self._powder_cost(usual, (zone,)) - self._powder_cost(own, (zone,))
+            cost = self._powder_cost((zone,))
+            better = cost(usual) - cost(own) if own is not usual else 0.0
             chosen = own if better > self.house.other_powder_worth else usual
             found.setdefault(chosen.id, (chosen, []))[1].append(zone)
         # Nobody opens a second powder for a spot.
@@ -264,25 +271,26 @@ class Draft:
         asked = [item for item in found if item.role == "powder_foundation"]
         return asked if asked and self.options.powder_foundation == "set" else found
 
-    def _wrong_value(self, item: Product, zone: Zone) -> bool:
-        """Whether a powder would darken the light laid on a zone, or grey the skin: the rule book speaks of both."""
-        level, house = self.reading.complexion[0], self.house
-        if item.lab is None:
-            return False
-        lit = any(step.kind == "light" and step.lays and zone in step.zones for step in self.steps)
-        return item.lab[0] - level > house.ashy_step_l or (lit and item.lab[0] < level - house.free_value_step)
+    def _powder_cost(self, zones: tuple[Zone, ...]) -> Callable[[Product], float]:
+        """How ill a powder suits zones: by what was read there, and by how far its value is from what shows.
 
-    def _powder_cost(self, item: Product, zones: tuple[Zone, ...]) -> float:
-        """How ill a powder suits zones: by what was read there, and by how far its value is from what shows."""
-        count = max(len(zones), 1)
-        suits = sum(self.reading.zones[zone].severity(c) for zone in zones for c in item.suits) / count
-        level = sum(self.seen(zone)[0] for zone in zones) / count if zones else self.reading.complexion[0]
-        lightness = item.lab[0] if item.lab else level
-        # A powder foundation covers: its label costs as much as opening a second powder.
-        label = self.house.other_powder_worth * (item.role != "setting_powder")
-        label += self.house.wrong_powder_cost * any(self._wrong_value(item, zone) for zone in zones)
-        off = max(0.0, abs(lightness - level) - self.house.free_value_step)
-        return off * self.house.powder_value_cost - suits + label
+        One that would darken the light laid there, or grey the skin, costs most: the rule book speaks of both.
+        """
+        house, complexion = self.house, self.reading.complexion[0]
+        level = sum(self.seen(zone)[0] for zone in zones) / len(zones) if zones else complexion
+        lit = any(step.kind == "light" and step.lays and not set(zones).isdisjoint(step.zones) for step in self.steps)
+
+        def cost(item: Product) -> float:
+            suits = sum(self.reading.zones[zone].severity(c) for c in item.suits for zone in zones) / max(len(zones), 1)
+            lightness = item.lab[0] if item.lab else level
+            wrong = item.lab is not None and (
+                lightness - complexion > house.ashy_step_l or (lit and lightness < complexion - house.free_value_step)
+            )
+            # A powder foundation covers: its label costs as much as opening a second powder.
+            label = house.other_powder_worth * (item.role != "setting_powder") + house.wrong_powder_cost * wrong
+            return max(0.0, abs(lightness - level) - house.free_value_step) * house.powder_value_cost - suits + label
+
+        return cost
 
     @property
     def setting(self) -> float:

@@ -213,20 +213,24 @@ def _lined_folds(draft: Draft) -> list[Zone]:
 
 
 def creasing(draft: Draft) -> tuple[Zone, ...]:
-    """Zones whose forecast crease passes the house limit if what lies there by now is left as it is."""
-    found = []
-    for zone in COMPLEXION_ZONES:
-        here, lying = draft.reading.zones[zone], draft.base[zone]
-        if lying.wet_um <= 0:
-            continue
-        film = float(draft.base.load_film[ZONE_INDEX[zone]])
-        lines = max(here.lined, here.severity("deep_fold"))
-        crease, _ = crease_index(
-            folding(zone), lying.wet_um, film, lines, here.dry, lying.care, lying.powder_mg > 0, draft.house
-        )
-        if crease > draft.house.crease_limit:
-            found.append(zone)
-    return tuple(found)
+    """Zones whose forecast crease passes the house limit if what lies there by now is left as it is.
+
+    Asked several times between two steps: it is worked out once for each state of the base.
+    """
+    if draft.creasing is None or draft.creasing[0] is not draft.base:
+        draft.creasing = (draft.base, tuple(zone for zone in COMPLEXION_ZONES if _creases(draft, zone)))
+    return draft.creasing[1]
+
+
+def _creases(draft: Draft, zone: Zone) -> bool:
+    here, lying, house = draft.reading.zones[zone], draft.base[zone], draft.house
+    if lying.wet_um <= 0:
+        return False
+    film = float(draft.base.load_film[ZONE_INDEX[zone]])
+    lines = max(here.lined, here.severity("deep_fold"))
+    powdered = lying.powder_mg > 0
+    crease, _ = crease_index(folding(zone), lying.wet_um, film, lines, here.dry, lying.care, powdered, house)
+    return crease > house.crease_limit
 
 
 def _bakes(draft: Draft, zone: Zone) -> bool:

@@ -17,7 +17,7 @@ from nabrel.core.planner.draft import Draft, Laying, Share
 from nabrel.core.planner.hues import correctors, stand_ins
 from nabrel.core.shelf.bases import beads
 from nabrel.core.shelf.ladder import film_ladder, nearest_rung
-from nabrel.core.shelf.optics import film_for, veil_greys
+from nabrel.core.shelf.optics import bank, film_for, veil_greys
 from nabrel.core.solve.corrector import Above, CorrectorAnswer, Covering, solve_corrector
 from nabrel.core.terms.colour import Lab
 from nabrel.core.terms.conditions import CONDITION_INFO
@@ -310,7 +310,7 @@ def correct_at(draft: Draft, moment: CorrectorWay, foundation_share: Share) -> N
             if answer.best.near_enough:
                 break
         assert answer is not None
-        ways = tuple(each for each in answer.nearly_as_good(draft.house) if _helps_alone(draft, skin, each, above))
+        ways = _helping_alone(draft, skin, answer.nearly_as_good(draft.house), above)
         asked_for = zone in draft.case.intent.correct_anyway
         if asked_for and answer.best.corrector is None:
             ways = tuple(each for each in answer.each if each.corrector is not None and each.corrector_um > 0)[:1]
@@ -398,20 +398,24 @@ def _thin_enough(draft: Draft, best: Covering) -> Covering:
     return replace(best, corrector_um=min(best.corrector_um, float(thin[-1])))
 
 
-def _helps_alone(draft: Draft, skin: Lab, covering: Covering, above: Above) -> bool:
-    """Whether the corrector brings the zone nearer even before any concealer, which may be laid later or as light.
+def _helping_alone(draft: Draft, skin: Lab, coverings: Iterable[Covering], above: Above) -> tuple[Covering, ...]:
+    """Those whose corrector brings the zone nearer even before any concealer, which may be laid later or as light.
 
     A hue that only works together with a film over it would tint the base wherever that film comes out thinner.
     """
-    assert covering.corrector is not None
-    film = film_for(covering.corrector, draft.house)
-    ground = surface(skin)
-    shown = np.stack([ground, over(ground, film.ratio, film.s * covering.corrector_um)])
+    ways = [each for each in coverings if each.corrector is not None]
+    if not ways:
+        return ()
+    ratio, s = bank([each.corrector for each in ways if each.corrector is not None], draft.house)
+    # The first row is the zone with no corrector.
+    films = np.array([0.0, *(each.corrector_um for each in ways)])
+    shown = over(surface(skin), np.vstack([ratio[:1], ratio]), np.vstack([s[:1], s]) * films[:, None])
     for product, film_um in above:
         base = film_for(product, draft.house)
         shown = over(shown, base.ratio, base.s * film_um)
-    without, alone = delta_e(lab_of(shown), np.array(draft.reading.complexion))
-    return bool(alone < without - draft.house.corrector_helps_de)
+    without, *alone = delta_e(lab_of(shown), np.array(draft.reading.complexion))
+    least = without - draft.house.corrector_helps_de
+    return tuple(each for each, off in zip(ways, alone, strict=True) if off < least)
 
 
 def nearest(candidates: Iterable[Product], draft: Draft, most: int) -> tuple[Product, ...]:
