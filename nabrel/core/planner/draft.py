@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable
+from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass, field, replace
 
 import numpy as np
@@ -27,7 +27,7 @@ from nabrel.core.shelf.optics import Mixture
 from nabrel.core.shelf.shelf import Shelf
 from nabrel.core.terms.colour import Lab
 from nabrel.core.terms.hands import MOST_SHEAR, MOTION_INFO
-from nabrel.core.terms.ids import Motion, StepKind, Tool, Zone
+from nabrel.core.terms.ids import Condition, Motion, StepKind, Tool, Zone
 from nabrel.core.terms.steps import LAYER_KINDS, STEP_INFO
 from nabrel.core.terms.words import sentence, waited
 from nabrel.core.terms.zones import ZONE_INDEX, ZONE_INFO, area_of, in_order
@@ -75,11 +75,15 @@ class Draft:
     says_on: dict[str, Callable[[tuple[Zone, ...]], tuple[list[str], str]]] = field(default_factory=dict)
     """By step, the reasons and the check that hold where it is kept on some of its zones only."""
     base: BaseState = field(init=False)
+    hidden: Mapping[Zone, str] = field(init=False)
+    """Zones that get no layer, since a beard or a hairpiece lies there, and what is said of them."""
     creasing: tuple[BaseState, tuple[Zone, ...]] | None = None
     """The base for which it was last worked out what will crease, and what will."""
 
     def __post_init__(self) -> None:
         products = {item.id: item for item in self.shelf.items}
+        things = [thing for thing in self.reading.sitter.covered if thing in ("beard", "hairpiece")]
+        self.hidden = {zone: COVERS[thing][1] for thing in things for zone in COVERS[thing][0]}
         self.base = bare(grounds(self.reading), products, self.house, dotted=self.options.laid_from == "face")
 
     @property
@@ -223,12 +227,6 @@ class Draft:
         """The ways of working asked for."""
         return self.case.intent.options
 
-    @property
-    def hidden(self) -> dict[Zone, str]:
-        """Zones that get no layer, since a beard or a hairpiece lies there, and what is said of them."""
-        things = (thing for thing in self.reading.sitter.covered if thing in ("beard", "hairpiece"))
-        return {zone: COVERS[thing][1] for thing in things for zone in COVERS[thing][0]}
-
     def setting_powder_for(self, zones: Iterable[Zone]) -> Product | None:
         """The powder that suits what was read on the zones, and whose value is not far from what shows there."""
         return self._least_ill(self._powders(), tuple(zones))
@@ -280,8 +278,15 @@ class Draft:
         level = sum(self.seen(zone)[0] for zone in zones) / len(zones) if zones else complexion
         lit = any(step.kind == "light" and step.lays and not set(zones).isdisjoint(step.zones) for step in self.steps)
 
+        read_there: dict[Condition, int] = {}
+
+        def severity(condition: Condition) -> int:
+            if condition not in read_there:
+                read_there[condition] = sum(self.reading.zones[zone].severity(condition) for zone in zones)
+            return read_there[condition]
+
         def cost(item: Product) -> float:
-            suits = sum(self.reading.zones[zone].severity(c) for c in item.suits for zone in zones) / max(len(zones), 1)
+            suits = sum(severity(each) for each in item.suits) / max(len(zones), 1)
             lightness = item.lab[0] if item.lab else level
             wrong = item.lab is not None and (
                 lightness - complexion > house.ashy_step_l or (lit and lightness < complexion - house.free_value_step)
