@@ -105,6 +105,26 @@ def test_cover_is_measured_instead_of_guessed(shelf: Page):
     expect(form.get_by_role("spinbutton", name="Cover in percent")).not_to_have_value("50")
 
 
+def test_an_item_that_scatters_more_blue_greys_deep_skin_in_its_picture(shelf: Page):
+    shelf.get_by_role("button", name="Thin satin 3").click()
+    form = shelf.get_by_role("region", name="Item")
+    on_deep_skin = form.get_by_role("img", name=re.compile("on light and deep skin")).locator("rect").last
+    usual = on_deep_skin.get_attribute("fill")
+    exponent = form.get_by_role("spinbutton", name=re.compile("^Scattering exponent"))
+    expect(exponent).to_have_value("")
+    exponent.fill("3.5")
+    exponent.press("Tab")
+    expect(on_deep_skin).not_to_have_attribute("fill", str(usual))
+    greyer = on_deep_skin.get_attribute("fill")
+    red, _, blue = (int(str(usual)[at : at + 2], 16) for at in (1, 3, 5))
+    red_then, _, blue_then = (int(str(greyer)[at : at + 2], 16) for at in (1, 3, 5))
+    assert red_then - blue_then < red - blue
+    form.get_by_role("button", name="Save item").click()
+    shelf.reload()
+    shelf.get_by_role("button", name="Thin satin 3").click()
+    expect(exponent).to_have_value("3.5")
+
+
 def choose(page: Page, box: str, option: str) -> None:
     page.get_by_role("combobox", name=re.compile(f"^{box}")).click()
     page.get_by_role("option", name=option).click()

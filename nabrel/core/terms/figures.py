@@ -103,6 +103,11 @@ FIGURE_INFO: Mapping[str, FigureInfo] = table(
             "The brightness of a film of 9 µm over black, divided by its brightness over white (the contrast ratio).",
         ),
         FigureInfo(
+            "scattering", "Scattering", "How much more a film scatters blue light than red: the more, the greyer a pale film looks on deep skin.",
+            "It scatters as (550 nm / wavelength) to this power; where an item says nothing, what is usual for pigment, pearl or "
+            "mineral filters is taken (House rules).",
+        ),
+        FigureInfo(
             "sure", "How sure", "How far a colour may be from the true one, as one spread in ΔE00.",
             "It follows from how it was found: by eye, by a stripe or guessed from words, a house number for each; in a photograph, "
             "what card, printer, light and camera leave open.",

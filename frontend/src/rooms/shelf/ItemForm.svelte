@@ -1,6 +1,7 @@
 <script lang="ts">
   import type { Product } from '../../api/client';
   import Choice from '../../parts/Choice.svelte';
+  import Help from '../../parts/Help.svelte';
   import { words } from '../../parts/vocabulary.svelte';
   import Drawdown from './Drawdown.svelte';
   import type { ShelfState } from './shelf.svelte';
@@ -156,7 +157,23 @@
         ).toFixed(1)} %.
       </p>
     </div>
-  {:else if item.lab}
+  {/if}
+  {#if item.lab}
+    <div class="flex items-center gap-2">
+      <label class="flex grow items-center gap-2"
+        ><span class="label grow">Scattering exponent, empty for the usual</span><input
+          type="number"
+          class="h-8 w-20 rounded-sm border border-line bg-well px-2"
+          min={words.limit('scatter_exponent').low}
+          max={words.limit('scatter_exponent').high}
+          step="any"
+          value={item.scatter_exponent ?? ''}
+          onchange={(event) => shelf.set({ scatter_exponent: number(event) })}
+        /></label
+      ><Help of="scattering" />
+    </div>
+  {/if}
+  {#if item.lab && !shelf.film}
     <p class="label" role="status">No surface has this colour and cover, or the film is being worked out.</p>
   {/if}
   <div class="grid grid-cols-2 gap-2 sm:grid-cols-3">
