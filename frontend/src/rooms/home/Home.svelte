@@ -85,7 +85,7 @@
       if (!shown) home.goes = null;
     }
   }
-  title="Erase {sitter?.nickname ?? ''} for good?"
+  title="Erase {home.goes?.sitter.nickname ?? ''} for good?"
   wide="34"
 >
   {#snippet about()}
@@ -97,7 +97,8 @@
     cannot be brought back. The kit stays.
   {/snippet}
   {#snippet actions()}
-    {#if sitter}<a class="btn" href="/api/sitters/{sitter.id}/everything" download>Export everything first</a
+    {#if home.goes}<a class="btn" href="/api/sitters/{home.goes.sitter.id}/everything" download
+        >Export everything first</a
       >{/if}
     <button class="btn btn-main" onclick={erase}>Erase for good</button>
   {/snippet}

@@ -4,6 +4,14 @@ import { reason } from '../../parts/reason';
 import { sent } from '../../parts/sending';
 import { tried } from '../../parts/tried';
 
+interface Goes {
+  sitter: { id: string; nickname: string };
+  plans: number;
+  revisions: number;
+  classes: number;
+  practice: number;
+}
+
 /** The sitters, the one looked at, and case files coming in. */
 export class HomeState {
   sitters = $state<SitterSummary[] | null>(null);
@@ -12,8 +20,9 @@ export class HomeState {
   plans = $state.raw<PlanSummary[]>([]);
   failed = $state<string | null>(null);
   importing = $state(false);
-  /** What would be erased, while that is being asked. */
-  goes = $state.raw<{ plans: number; revisions: number; classes: number; practice: number } | null>(null);
+  /** Who would be erased, with what, while that is being asked: whoever was looked at when it was pressed. */
+  goes = $state.raw<Goes | null>(null);
+  #wanted = '';
 
   async load() {
     this.failed = null;
@@ -25,6 +34,7 @@ export class HomeState {
   }
 
   async look(id: string) {
+    this.#wanted = id;
     if (this.chosen?.id === id) return;
     const found = await tried(
       Promise.all([
@@ -32,7 +42,8 @@ export class HomeState {
         ask(api.GET('/api/plans', { params: { query: { sitter: id } } })),
       ]),
     );
-    if (found) [this.chosen, this.plans] = [found[0], found[1].plans];
+    // Answers may come in another order than they were asked for.
+    if (found && this.#wanted === id) [this.chosen, this.plans] = [found[0], found[1].plans];
   }
 
   /** Import a case file; the id of its plan, or null where it was refused (and nothing was changed). */
@@ -49,15 +60,13 @@ export class HomeState {
   /** What would go with the sitter who is looked at. */
   async askToErase() {
     if (!this.chosen) return;
-    const found = await tried(
-      ask(api.GET('/api/sitters/{id}/belongings', { params: { path: { id: this.chosen.id } } })),
-    );
-    if (!found) return;
-    this.goes = found;
+    const { id, nickname } = this.chosen;
+    const found = await tried(ask(api.GET('/api/sitters/{id}/belongings', { params: { path: { id } } })));
+    if (found) this.goes = { sitter: { id, nickname }, ...found };
   }
 
   async erase(): Promise<boolean> {
-    const sitter = this.chosen;
+    const sitter = this.goes?.sitter;
     if (!sitter) return false;
     const params = { path: { id: sitter.id } };
     const gone = await tried(ask(api.DELETE('/api/sitters/{id}', { params })));
