@@ -5,15 +5,15 @@ export const HEARD: { id: Heard; words: string }[] = [
   { id: 'chime', words: 'Chime' },
   { id: 'spoken', words: 'Spoken' },
 ];
-const KEPT = 'nabrel run sound';
+const CHOSEN_KEY = 'nabrel run sound';
 
 export function heard(): Heard {
-  const stored = localStorage.getItem(KEPT);
+  const stored = localStorage.getItem(CHOSEN_KEY);
   return HEARD.find((each) => each.id === stored)?.id ?? 'chime';
 }
 
 export function saveHeard(how: Heard) {
-  localStorage.setItem(KEPT, how);
+  localStorage.setItem(CHOSEN_KEY, how);
 }
 
 let context: AudioContext | null = null;
