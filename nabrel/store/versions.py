@@ -56,7 +56,7 @@ def room_for(session: Session, counted: InstrumentedAttribute[Any], most: int, f
 def claim(
     session: Session, table: type[Row], key: str | tuple[str, ...], as_expected: ColumnElement[bool]
 ) -> tuple[Row | None, bool]:
-    """A row as it is now (None: there is none), and whether it is as ``stands`` says.
+    """A row as it is now (None: there is none), and whether it is as ``as_expected`` says.
 
     Asked as a write: whether it is or not, nobody else can change it before this session ends.
     """

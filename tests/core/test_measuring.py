@@ -45,13 +45,13 @@ def sitting(**fields: object) -> Case:
 
 def test_a_clear_shape_is_sure_and_names_no_other():
     shape = read_shape(CLEAR_OVAL, HOUSE)
-    assert (shape.shape, shape.sure, shape.more_likely) == ("oval", 1.0, None)
+    assert (shape.shape, shape.sure, shape.runner_up) == ("oval", 1.0, None)
     assert shape.says == "Oval: 1.32 long for its width, jaw 0.80 of the cheekbones."
 
 
 def test_a_shape_at_a_border_says_what_else_it_could_be():
     shape = read_shape(replace(CLEAR_OVAL, face_length_mm=199), HOUSE)
-    assert (shape.shape, shape.more_likely) == ("oval", "long")
+    assert (shape.shape, shape.runner_up) == ("oval", "long")
     assert 0.4 < shape.sure < 0.8
     assert "else long" in shape.says
 
@@ -71,8 +71,8 @@ def test_a_better_tape_makes_a_shape_surer():
 def test_every_measured_face_has_a_shape_as_sure_as_its_share(length, width, jaw, forehead):
     shape = read_shape(Measures(length, width, jaw, forehead), HOUSE)
     assert 0 < shape.sure <= 1
-    assert (shape.more_likely is None) == (shape.sure == 1)
-    assert shape.more_likely != shape.shape
+    assert (shape.runner_up is None) == (shape.sure == 1)
+    assert shape.runner_up != shape.shape
 
 
 @pytest.mark.parametrize("missing", ["face_length_mm", "cheekbone_width_mm", "jaw_width_mm"])

@@ -2733,7 +2733,7 @@ export interface components {
         };
         /**
          * AdaptBody
-         * @description The sitter a plan is taken to; ``keep`` stores it there, else it is only told what would change.
+         * @description The sitter a plan is taken to; ``save`` stores it there, else it is only told what would change.
          */
         AdaptBody: {
             /**
@@ -8496,8 +8496,8 @@ export interface components {
         ShapeWire: {
             /** Brow */
             brow: number | null;
-            /** More Likely */
-            more_likely: ("round" | "oval" | "long" | "square" | "heart" | "diamond") | null;
+            /** Runner Up */
+            runner_up: ("round" | "oval" | "long" | "square" | "heart" | "diamond") | null;
             /** Says */
             says: string;
             /**
@@ -10142,7 +10142,7 @@ export interface components {
         };
         /**
          * WeighedWire
-         * @description One candidate, whole, with what speaks for and against it beside the others; ``stands`` is the plan itself.
+         * @description One candidate, whole, with what speaks for and against it beside the others; ``current`` is the plan itself.
          */
         WeighedWire: {
             /** Current */

@@ -103,7 +103,7 @@ def corrector(world: World, level: int, rng: Random, asked: Judgement | None = N
 
 
 def _lacks(skin: Any, target: Any) -> str:
-    """What a corrector must bring, by what the zone lacks beside the complexion: "It lacks light, red and yellow: "."""
+    """What a corrector must bring, by what the zone lacks beside the complexion: "It lacks light, red and yellow beside the complexion. "."""
     lightness, red, yellow = (float(one) - float(two) for one, two in zip(skin, target, strict=True))
     rows = ((lightness, "light", ""), (red, "red", "green"), (yellow, "yellow", "blue"))
     missing = [below if off < 0 else above for off, below, above in rows if abs(off) >= WORTH_SAYING]

@@ -52,7 +52,7 @@ class Need:
 class Item:
     """What was asked of several, with the share right, what their skill would have it, and what is the matter with it.
 
-    One exercise of a set that is the same for all (``set``), or all exercises of a judgement at a level. ``instead`` is the answer
+    One exercise of a set that is the same for all (``set``), or all exercises of a judgement at a level. ``commonest_wrong`` is the answer
     that was given most beside the right one.
     """
 

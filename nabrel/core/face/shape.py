@@ -20,7 +20,7 @@ class ShapeReading:
 
     stretch is length over cheekbone width, taper jaw over cheekbone width, brow forehead over cheekbone width (None
     where the forehead was not measured). sure is the share, 0 to 1, of measures within a tape's error that give the
-    same class; instead is the class most of the others give, None where there is no other.
+    same class; ``runner_up`` is the class most of the others give, None where there is no other.
     """
 
     shape: Shape
@@ -28,15 +28,15 @@ class ShapeReading:
     taper: float
     brow: float | None
     sure: float
-    more_likely: Shape | None
+    runner_up: Shape | None
 
     @property
     def says(self) -> str:
         """The class in words, with its ratios and what else it could be."""
         ratios = f"{self.stretch:.2f} long for its width, jaw {self.taper:.2f} of the cheekbones"
-        if self.more_likely is None:
+        if self.runner_up is None:
             return f"{self.shape.capitalize()}: {ratios}."
-        return f"{self.shape.capitalize()}, {self.sure * 100:.0f} % sure, else {self.more_likely}: {ratios}."
+        return f"{self.shape.capitalize()}, {self.sure * 100:.0f} % sure, else {self.runner_up}: {ratios}."
 
 
 def shape_of(measures: Measures, house: House) -> Shape | None:
@@ -86,5 +86,5 @@ def read_shape(measures: Measures, house: House) -> ShapeReading | None:
         taper=jaw / width,
         brow=None if forehead is None else forehead / width,
         sure=found[shape] / found.total(),
-        more_likely=others[0] if others else None,
+        runner_up=others[0] if others else None,
     )

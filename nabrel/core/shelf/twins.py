@@ -19,7 +19,7 @@ ALIKE = 0.82
 
 @dataclass(frozen=True, slots=True)
 class Twins:
-    """Two items that may be one, and why they seem so. ``keep`` came first."""
+    """Two items that may be one, and why they seem so. ``into`` came first."""
 
     into: Product
     other: Product
@@ -60,7 +60,7 @@ def _off(first: Product, second: Product) -> float | None:
 
 
 def merged(into: Product, other: Product) -> Product:
-    """One item of two: ``keep`` with what only the other knows; opened when the first of them was; what was taken from both
+    """One item of two: ``into`` with what only the other knows; opened when the first of them was; what was taken from both
     is taken from it.
 
     Refuses items of different roles, textures or bases.

@@ -89,7 +89,7 @@ class HitList(w.Answer):
 
 
 class AdaptBody(w.Body):
-    """The sitter a plan is taken to; ``keep`` stores it there, else it is only told what would change."""
+    """The sitter a plan is taken to; ``save`` stores it there, else it is only told what would change."""
 
     sitter: Ident
     save: bool = False

@@ -29,7 +29,7 @@ class ShapeWire(Answer):
     taper: float
     brow: float | None
     sure: float
-    more_likely: Shape | None
+    runner_up: Shape | None
     says: str
 
 

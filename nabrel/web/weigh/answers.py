@@ -62,7 +62,7 @@ class TakeWeighedBody(Body):
 
 
 class WeighedWire(Answer):
-    """One candidate, whole, with what speaks for and against it beside the others; ``stands`` is the plan itself."""
+    """One candidate, whole, with what speaks for and against it beside the others; ``current`` is the plan itself."""
 
     words: str
     plan: WorkbenchWire

@@ -34,7 +34,7 @@ export class WeighState {
     this.best && !this.candidates.some((each) => each.plan.school === this.best?.school) ? this.best : null,
   );
 
-  /** ``keep`` is told what stands side by side, so that the address of the room can say it. */
+  /** ``save`` is told what stands side by side, so that the address of the room can say it. */
   constructor(
     readonly id: string,
     readonly save: (candidates: string[]) => void,
