@@ -2,7 +2,7 @@
 
 A film of thickness X over a ground of reflectance Rg shows
 R = (1 - Rg (a - b coth bSX)) / (a - Rg + b coth bSX), with a = 1 + K/S and b = sqrt(a² - 1)
-(Kubelka and Munk 1931; Kubelka 1948). Written with tanh it holds down to X = 0, where it gives Rg.
+(Kubelka and Munk 1931; Kubelka 1948). coth is taken as the inverse of tanh, which is kept off zero: at X = 0 it gives Rg.
 """
 
 from __future__ import annotations
@@ -31,6 +31,14 @@ class Film:
         return self.k / self.s
 
 
+NO_FILM_RISE = 1e-12
+"""What stands for tanh bSX where there is no film, since nothing can be divided by 0: far thinner than a molecule."""
+
+
+Terms = tuple[Floats, Floats]
+"""What films do, whatever they lie on: a - b coth bSX and a + b coth bSX."""
+
+
 def over(ground: Floats, ratio: Floats, power: Floats) -> Floats:
     """Reflectance of a film over a ground; all broadcast to (…, 31).
 
@@ -39,20 +47,25 @@ def over(ground: Floats, ratio: Floats, power: Floats) -> Floats:
     return on_ground(ground, *over_terms(ratio, power))
 
 
-def over_terms(ratio: Floats, power: Floats) -> tuple[Floats, Floats, Floats]:
-    """What a film does, whatever it lies on: t = tanh bSX, a t - b and a t + b, for :func:`on_ground`.
+def over_terms(ratio: Floats, power: Floats) -> Terms:
+    """What a film does, whatever it lies on, for :func:`on_ground`.
 
     Worked out first, since grounds are the large array and tanh is the slow step.
     """
+    a = ratio + 1.0
     b = np.sqrt(ratio * (ratio + 2.0))
-    t = np.tanh(b * power)
-    at = (1.0 + ratio) * t
-    return t, at - b, at + b
+    steep = np.asarray(b / np.maximum(np.tanh(b * power), NO_FILM_RISE))
+    return a - steep, np.add(a, steep, out=steep)
 
 
-def on_ground(ground: Floats, t: Floats, less: Floats, more: Floats) -> Floats:
-    """Reflectance of a film, given by its :func:`over_terms`, over a ground: (t - g (a t - b)) / (a t + b - g t)."""
-    return np.asarray((t - ground * less) / (more - ground * t))
+def on_ground(ground: Floats, less: Floats, more: Floats) -> Floats:
+    """Reflectance of a film, given by its :func:`over_terms`, over a ground g: (1 - g less) / (more - g).
+
+    Two arrays are made where the formula as written would make four: this is the most often computed line of all.
+    """
+    shown = np.asarray(ground * less)
+    np.subtract(1.0, shown, out=shown)
+    return np.asarray(np.divide(shown, np.subtract(more, ground), out=shown))
 
 
 def blended(own: Film, others: Iterable[tuple[Film, float]]) -> Film:

@@ -2,17 +2,17 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable, Iterator, Sequence
+from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
 
-from nabrel.core.film.films import Film, on_ground, over, over_terms
+from nabrel.core.film.films import Film, Terms, on_ground, over, over_terms
 from nabrel.core.film.spectra import Floats
 from nabrel.core.house import House
 
-AT_ONCE = 8
+AT_ONCE = 15
 """Layers worked out at once: few enough that their arrays stay in the processor's cache."""
 
 
@@ -56,22 +56,20 @@ def lay(ground: Floats, layer: Layer) -> Floats:
 
 def finished(ground: Floats, layers: Iterable[Layer]) -> Floats:
     """Reflectance (zones, 31) once all the layers lie on the ground."""
-    for laid_on in _prepared([layer for layer in layers if layer.thickness_um.any()]):
-        ground = laid_on(ground)
+    for bare, terms in _prepared([layer for layer in layers if layer.thickness_um.any()]):
+        ground = _partly(ground, on_ground(ground, *terms), bare)
     return ground
 
 
-def _prepared(layers: Sequence[Layer]) -> Iterator[Callable[[Floats], Floats]]:
-    """What each layer makes of a ground. All that no ground decides is worked out first: one tanh for many layers."""
+def _prepared(layers: Sequence[Layer]) -> Iterator[tuple[Floats | None, Terms]]:
+    """The bare shares of each layer and all that no ground decides, worked out first: one tanh for many layers."""
     for start in range(0, len(layers), AT_ONCE):
         block = layers[start : start + AT_ONCE]
         ratio = np.array([layer.film.ratio for layer in block])[:, None, :]
         scattering = np.array([layer.film.s for layer in block])[:, None, :]
         power = scattering * np.array([layer.thickness_um for layer in block])[..., None]
-        for layer, t, less, more in zip(block, *over_terms(ratio, power), strict=True):
-            yield lambda ground, layer=layer, terms=(t, less, more): _partly(
-                ground, on_ground(ground, *terms), layer.bare
-            )  # type: ignore[misc]
+        for layer, *terms in zip(block, *over_terms(ratio, power), strict=True):
+            yield layer.bare, tuple(terms)
 
 
 def _partly(ground: Floats, covered: Floats, bare: Floats | None) -> Floats:
