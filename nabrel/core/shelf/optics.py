@@ -67,7 +67,11 @@ def veil_greys(product: Product, skin: Lab, house: House) -> float:
     return float(ashiness(lab_of(veiled(surface(skin), product, house)), np.array(skin)))
 
 
-def bank(products: Sequence[Product], house: House) -> tuple[Floats, Floats]:
+Bank = tuple[Floats, Floats]
+"""K/S and S (1/µm) of several products, each (products, 31)."""
+
+
+def bank(products: Sequence[Product], house: House) -> Bank:
     """K/S and S (1/µm) of several tinted products, each (products, 31), to lay them all at once."""
     films = [film_for(product, house) for product in products]
     if not films:

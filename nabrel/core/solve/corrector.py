@@ -16,16 +16,14 @@ from numpy.typing import NDArray
 
 from nabrel.core.case.product import Product
 from nabrel.core.film.difference import ashiness, delta_e
-from nabrel.core.film.films import Film, on_ground, over, over_terms
+from nabrel.core.film.films import Terms, on_ground, over, over_terms
 from nabrel.core.film.spectra import SAMPLES, Floats, as_lab, lab_of, surface
 from nabrel.core.film.stack import powder_cover
 from nabrel.core.house import House
 from nabrel.core.shelf.ladder import film_ladder, rungs
-from nabrel.core.shelf.optics import film_for
+from nabrel.core.shelf.optics import Bank, bank, film_for
 from nabrel.core.terms.colour import Lab
 
-Terms = tuple[Floats, Floats, Floats]
-"""What films do, whatever they lie on: see :func:`nabrel.core.film.films.over_terms`."""
 Above = tuple[tuple[Product, float], ...]
 """What is laid over the zone afterwards, the lowest first: µm of film, or mg/cm² of a powder."""
 
@@ -206,71 +204,72 @@ class _Zone:
     def best_of_each(self, correctors: tuple[Product, ...], concealers: tuple[Product, ...]) -> list[Covering]:
         """The best covering for no corrector (first) and for each corrector, over every concealer and amount.
 
-        Everything is laid at once: corrector r in film t under covering c, which is none or a concealer in one film.
+        Everything is laid at once: a row is the bare ground (first) or a corrector in one film, a column no concealer
+        (first) or a concealer in one film.
         """
         house = self.house
         corrector_um = film_ladder(house, min(house.rung_full_um, house.most_corrector_um))
-        coverings = [
-            (None, 0.0),
-            *((item, float(um)) for item in concealers for um in film_ladder(house, house.rung_full_um)),
-        ]
-        over_it = _terms(coverings, house)
-        beneath = self._corrected(correctors, corrector_um)
-        labs = lab_of(beneath_all(on_ground(beneath[:, :, None, :], *over_it), self.above, house))
+        concealer_um = film_ladder(house, house.rung_full_um)
+        coverings = [(None, 0.0), *((item, um) for item in concealers for um in concealer_um.tolist())]
+        bank_beneath, over_it = bank(correctors, house), _terms(bank(concealers, house), concealer_um)
+        beneath = np.concatenate([self.ground[None], self._corrected(bank_beneath, corrector_um)])
+        labs = lab_of(beneath_all(_covered(beneath, over_it), self.above, house))
         off = delta_e(labs, self.wanted)
-        under = np.repeat(corrector_um[None, :], len(correctors) + 1, axis=0)
-        under[0] = 0.0
-        total = under[:, :, None] + np.array([um for _, um in coverings])
+        under = np.concatenate([np.zeros(1), np.tile(corrector_um, len(correctors))])
+        total = under[:, None] + np.array([um for _, um in coverings])
         near = (off <= house.close_enough_de) & (total <= self.most_um)
-        near &= self._cast(labs, correctors) <= house.corrector_cast_share * house.corrector_cast
+        near &= self._cast(labs, correctors, len(corrector_um)) <= house.corrector_cast_share * house.corrector_cast
         near &= ashiness(labs, self.wanted) <= house.ashy_chroma
-        self._take_out_what_slips(near, correctors, corrector_um, over_it)
-        cost = np.where(near, total + house.film_for_nearer_um * off, 1000.0 + off + self.house.film_costs_de * total)
+        self._take_out_what_slips(near, bank_beneath, corrector_um, over_it)
+        cost = np.where(near, total + house.film_for_nearer_um * off, 1000.0 + off + house.film_costs_de * total)
         cost = np.where(total <= self.most_um, cost, np.inf)
         found: list[Covering] = []
-        for row, corrector in enumerate((None, *correctors)):
-            t, c = (int(each) for each in np.unravel_index(int(np.argmin(cost[row])), cost[row].shape))
-            if not np.isfinite(cost[row, t, c]):
+        first = 0
+        for corrector in (None, *correctors):
+            rows = slice(first, first + (1 if corrector is None else len(corrector_um)))
+            first = rows.stop
+            row, column = (int(each) for each in np.unravel_index(int(np.argmin(cost[rows])), cost[rows].shape))
+            at = (rows.start + row, column)
+            if not np.isfinite(cost[at]):
                 continue
             found.append(
                 Covering(
                     corrector=corrector,
-                    corrector_um=float(under[row, t]),
-                    concealer=coverings[c][0],
-                    concealer_um=coverings[c][1],
-                    lab=as_lab(labs[row, t, c]),
-                    de=float(off[row, t, c]),
-                    near_enough=bool(near[row, t, c]),
+                    corrector_um=float(under[at[0]]),
+                    concealer=coverings[column][0],
+                    concealer_um=coverings[column][1],
+                    lab=as_lab(labs[at]),
+                    de=float(off[at]),
+                    near_enough=bool(near[at]),
                 )
             )
         return found
 
-    def _corrected(self, correctors: tuple[Product, ...], films_um: Floats) -> Floats:
-        """The ground under no corrector (first) and under each, in each film: (correctors + 1, films, 31)."""
-        laid = [(None, 0.0)] * len(films_um) + [(item, float(um)) for item in correctors for um in films_um]
-        shown = on_ground(self.ground, *_terms(laid, self.house))
-        return shown.reshape(len(correctors) + 1, len(films_um), SAMPLES)
+    def _corrected(self, correctors: Bank, films_um: Floats) -> Floats:
+        """The ground under each corrector in each film, one after the other: (correctors × films, 31)."""
+        return on_ground(self.ground, *_terms(correctors, films_um))
 
-    def _cast(self, labs: Floats, correctors: tuple[Product, ...]) -> Floats:
+    def _cast(self, labs: Floats, correctors: tuple[Product, ...], films: int) -> Floats:
         """How far each result leans towards its own corrector's hue, in a*b*; 0 without one. Shape of labs less one."""
-        towards = np.array([_towards(each, self.wanted) for each in (None, *correctors)])
+        towards = np.array([_towards(None, self.wanted), *(_towards(each, self.wanted) for each in correctors)])
+        own = np.repeat(towards, [1, *([films] * len(correctors))], axis=0)
         away = labs[..., 1:] - self.wanted[1:]
-        return np.asarray(away[..., 0] * towards[:, 0, None, None] + away[..., 1] * towards[:, 1, None, None])
+        return np.asarray(away[..., 0] * own[:, 0, None] + away[..., 1] * own[:, 1, None])
 
-    def _take_out_what_slips(
-        self, near: NDArray[np.bool_], correctors: tuple[Product, ...], films_um: Floats, over_it: Terms
-    ) -> None:
-        """Take out of ``near``, (correctors + 1, films, coverings), what a heavy hand spoils.
+    def _take_out_what_slips(self, near: NDArray[np.bool_], correctors: Bank, films_um: Floats, over_it: Terms) -> None:
+        """Take out of ``near``, (1 + correctors × films, coverings), what a heavy hand spoils.
 
-        Only what is near as meant is laid once more with the hand's slip: that is seldom one in ten.
+        Only what is near as meant is laid once more with the hand's slip: that is seldom one in ten. What has no
+        corrector has nothing to slip with.
         """
-        row, film, covering = np.nonzero(near)
+        row, covering = np.nonzero(near[1:])
         if not len(row):
             return
-        slipped = self._corrected(correctors, films_um * (1.0 + self.house.hand_error))[row, film]
-        shown = on_ground(slipped, *(term[covering] for term in over_it))
-        off = delta_e(lab_of(beneath_all(shown, self.above, self.house)), self.wanted)
-        near[row, film, covering] = off <= self.house.hand_error_de
+        slipped = self._corrected(correctors, films_um * (1.0 + self.house.hand_error))[row]
+        covered = covering > 0
+        slipped[covered] = on_ground(slipped[covered], *(term[covering[covered] - 1] for term in over_it))
+        off = delta_e(lab_of(beneath_all(slipped, self.above, self.house)), self.wanted)
+        near[row + 1, covering] = off <= self.house.hand_error_de
 
 
 def beneath_all(shown: Floats, above: Above, house: House) -> Floats:
@@ -293,13 +292,12 @@ def _towards(corrector: Product | None, wanted: Floats) -> Floats:
     return np.asarray(away / max(float(np.hypot(*away)), 1e-9))
 
 
-def _terms(laid: Sequence[tuple[Product | None, float]], house: House) -> Terms:
-    """What each film of a product does to any ground, each (laid, 31); no product does nothing."""
-    films = [(film_for(item, house), um) if item is not None else (_NO_FILM, 0.0) for item, um in laid]
-    ratio = np.array([film.ratio for film, _ in films])
-    power = np.array([film.s for film, _ in films]) * np.array([um for _, um in films])[:, None]
-    return over_terms(ratio, power)
+def _terms(items: Bank, films_um: Floats) -> Terms:
+    """What each item does to any ground in each film, one after the other, each (items × films, 31)."""
+    ratio, s = items
+    return over_terms(np.repeat(ratio, len(films_um), axis=0), (s[:, None, :] * films_um[:, None]).reshape(-1, SAMPLES))
 
 
-_NO_FILM = Film(k=np.ones(SAMPLES), s=np.ones(SAMPLES))
-"""Stands for no product: at 0 µm every film leaves the ground as it is."""
+def _covered(beneath: Floats, over_it: Terms) -> Floats:
+    """Each ground as it is (first) and under each film: (grounds, 31) becomes (grounds, films + 1, 31)."""
+    return np.concatenate([beneath[:, None, :], on_ground(beneath[:, None, :], *over_it)], axis=1)

@@ -51,12 +51,13 @@ def match_foundation(
     labs = lab_of(over(surface(skin), ratio, s * film_um))
     offs = delta_e(labs, np.array(complexion))
     wanted_finish = FINISH_RANK[intent.finish] + finish_lean
+    beading = {base: sum(beads(item.base, base) for item in beneath) for base in {item.base for item in tinted}}
     scored: list[tuple[float, str, ShadeMatch]] = []
     for product, lab, off in zip(tinted, labs, offs, strict=True):
         cost = float(off) + house.cover_cost * abs((product.cover or 0.0) - intent.cover_ratio)
         cost += house.mix_finish_cost * abs(FINISH_RANK[product.finish] - wanted_finish)
         if beneath:
-            cost += house.beading_cost * sum(beads(item.base, product.base) for item in beneath) / len(beneath)
+            cost += house.beading_cost * beading[product.base] / len(beneath)
         match = ShadeMatch(product, (float(lab[0]), float(lab[1]), float(lab[2])), float(off))
         scored.append((cost, product.id, match))
     return tuple(match for _, _, match in sorted(scored, key=lambda row: row[:2]))
