@@ -12,7 +12,8 @@ from hypothesis import strategies as st
 from nabrel.core.ask.compare import compare
 from nabrel.core.ask.recommend import plan
 from nabrel.core.base.possible import apply_edits
-from nabrel.core.face.reading import read
+from nabrel.core.base.state import Lying
+from nabrel.core.face.reading import ZoneReading, read
 from nabrel.core.face.shape import shape_of
 from nabrel.core.face.skin import depth_class, typology_angle, undertone, zone_colour
 from nabrel.core.film.difference import delta_e
@@ -23,7 +24,7 @@ from nabrel.core.plan.edits import SetAmount, SetProduct
 from nabrel.core.shelf.doses import film_words, powder_words
 from nabrel.core.terms.places import places
 from nabrel.core.terms.zones import ZONE_INDEX, ZONES, both
-from nabrel.core.wear.forecast import crease_index, shine_hours
+from nabrel.core.wear.forecast import crease_index, crease_strains, shine_hours
 from tests.conftest import in_school
 
 HOUSE = House()
@@ -100,16 +101,19 @@ def test_cost_follows_price_and_content(people):
 amounts = st.floats(0, 12)
 
 
-@given(amounts, amounts, st.integers(0, 3), st.integers(0, 3), st.floats(0.1, 1))
-def test_the_crease_index_rises_with_every_driver(film, wet, lines, dry, fold):
-    base, _ = crease_index(fold, wet, film, lines, dry, fed=True, powdered=True, house=House())
+@given(amounts, amounts, st.integers(0, 3), st.integers(0, 3), st.sampled_from(ZONES))
+def test_the_crease_index_rises_with_every_driver(film, wet, lines, dry, zone):
+    def index(film=film, wet=wet, lines=lines, dry=dry, fed=True, powdered=True):
+        here = ZoneReading(zone, {"fine_lines": lines, "dry": dry}, (62, 11, 17), (62, 11, 17), False, 1.0, 2.0, 20.0)
+        strains = crease_strains(here, Lying(wet_um=wet, care=fed), film, HOUSE)
+        return crease_index(zone, strains, powdered=powdered, house=HOUSE)
+
+    base = index()
     assert 0 <= base <= 1
-    assert crease_index(fold, wet, film + 1, lines, dry, fed=True, powdered=True, house=House())[0] >= base
-    assert crease_index(fold, wet + 1, film, lines, dry, fed=True, powdered=True, house=House())[0] >= base
-    assert crease_index(fold, wet, film, lines + 1, dry, fed=True, powdered=True, house=House())[0] >= base
-    assert crease_index(fold, wet, film, lines, dry + 1, fed=True, powdered=True, house=House())[0] >= base
-    assert crease_index(fold, wet, film, lines, dry, fed=False, powdered=True, house=House())[0] >= base
-    assert crease_index(fold, wet, film, lines, dry, fed=True, powdered=False, house=House())[0] >= base
+    for more in ({"film": film + 1}, {"wet": wet + 1}, {"lines": lines + 1}, {"dry": dry + 1}):
+        assert index(**more) > base
+    assert index(powdered=False) > base or base == 0
+    assert index(fed=False) > base or dry == 0
 
 
 @given(st.floats(0.2, 2.5), st.floats(0, 1), st.floats(0, 1))

@@ -16,7 +16,7 @@ import numpy as np
 from nabrel.core.base.tools import Carried, Held, lay_portion
 from nabrel.core.case.product import Product
 from nabrel.core.film.films import Film, blended
-from nabrel.core.film.spectra import Floats, lab_of
+from nabrel.core.film.spectra import SAMPLES, Floats, lab_of
 from nabrel.core.film.stack import Layer, finished, lay, powder_layer
 from nabrel.core.house import House
 from nabrel.core.plan.step import Portion, Step
@@ -225,6 +225,8 @@ class BaseState:
         What was lifted or dusted off since is taken off the other amount in proportion.
         """
         rows = list(asked)
+        if not rows:
+            return np.empty((0, SAMPLES))
         columns = [ZONE_INDEX[zone] for zone, _, _ in rows]
         ground = np.stack(
             [self.ground[column] if own is None else own for column, (_, own, _) in zip(columns, rows, strict=True)]

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
+from functools import cached_property
 from typing import cast
 
 from nabrel.core.case.case import Case
@@ -95,11 +96,12 @@ class ZoneReading:
         return self.severity("oily")
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True)
 class Reading:
     """The whole face as read: zones, complexion aimed at, depth, undertone, shape and placement.
 
-    ``suggested`` is the placement as it follows from the measures, ``placement`` the one that stands, moved by hand.
+    ``suggested`` is the placement as it follows from the measures, ``placement`` the one that stands, moved by hand. Not
+    slotted: where work is allowed is worked out once.
     """
 
     sitter: Sitter
@@ -118,7 +120,19 @@ class Reading:
     def workable(self, zones: Iterable[Zone]) -> tuple[Zone, ...]:
         """Those of the zones on which work is allowed: neither broken nor by an inflamed eye."""
         wanted = set(zones)
-        return tuple(z for z in ZONES if z in wanted and not self.zones[z].left_alone)
+        return tuple(z for z in self._allowed if z in wanted)
+
+    @cached_property
+    def _allowed(self) -> tuple[Zone, ...]:
+        return tuple(z for z in ZONES if not self.zones[z].left_alone)
+
+    def severities(self, zones: Iterable[Zone]) -> Mapping[Condition, int]:
+        """The severities of each condition summed over the zones; a condition that was read on none of them is missing."""
+        found: dict[Condition, int] = {}
+        for zone in zones:
+            for condition, severity in self.zones[zone].conditions.items():
+                found[condition] = found.get(condition, 0) + severity
+        return found
 
     def cite(self, zones: Iterable[Zone], *conditions: Condition, least: int = 1) -> str:
         """What was read, as this sitter's own evidence: "creping 2 under both eyes and fine lines 1 on the chin".
@@ -158,6 +172,9 @@ def _oil_rate(conditions: Mapping[Condition, int], house: House) -> float:
 
 
 def _shear_limit(conditions: Mapping[Condition, int]) -> float:
+    if not conditions:
+        return 2.0
+
     def worst(*names: Condition) -> int:
         return max(conditions.get(name, 0) for name in names)
 
@@ -173,6 +190,8 @@ def _shear_limit(conditions: Mapping[Condition, int]) -> float:
 
 
 def _film_limit(conditions: Mapping[Condition, int], house: House) -> float:
+    if not conditions:
+        return house.film_limit_um
     cuts: tuple[tuple[float, tuple[Condition, ...]], ...] = (
         (house.limit_cut_lines, ("fine_lines",)),
         (house.limit_cut_creping, ("creping",)),

@@ -171,14 +171,19 @@ class Judged:
         lying = dict.fromkeys(self.before(index, zone).last_wet for zone in zones)
         return tuple(self.sequence.steps[each].id for each in lying if each is not None)
 
-    def hands(self) -> Iterator[Hand]:
+    @cached_property
+    def hands(self) -> tuple[Hand, ...]:
         """Every hand of every step, in order."""
+        found: list[Hand] = []
         for index, step in self.steps():
-            for place, portion in enumerate(step.portions):
-                yield Hand(index, step, place, portion.tool, portion.motion, portion.zones, portion.active_s)
+            found += [
+                Hand(index, step, place, portion.tool, portion.motion, portion.zones, portion.active_s)
+                for place, portion in enumerate(step.portions)
+            ]
             if step.then is not None:
                 then = step.then
-                yield Hand(index, step, None, then.tool, then.motion, step.worked_in, then.active_s)
+                found.append(Hand(index, step, None, then.tool, then.motion, step.worked_in, then.active_s))
+        return tuple(found)
 
     def here(self, zone: Zone) -> ZoneReading:
         """The reading of a zone."""

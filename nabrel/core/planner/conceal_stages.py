@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from math import inf
 
@@ -11,7 +11,7 @@ import numpy as np
 from nabrel.core.case.product import Product
 from nabrel.core.film.difference import delta_e
 from nabrel.core.film.films import over
-from nabrel.core.film.spectra import Floats, lab_of
+from nabrel.core.film.spectra import Floats, lab_of, surface
 from nabrel.core.planner.draft import Draft, Hand, Laying, Share
 from nabrel.core.shelf.ladder import film_ladder
 from nabrel.core.shelf.optics import bank, film_for
@@ -42,13 +42,14 @@ class Coming:
         """Film still to come on a zone, µm."""
         return 0.0 if self.share is None else self.draft.foundation_um * self.share(zone)
 
-    def over(self, zone: Zone, shown: Floats) -> Floats:
-        """What a reflectance on a zone shows once that lies over it."""
+    def off(self, zones: Sequence[Zone], shown: Floats) -> Floats:
+        """How far reflectances (…, zones, 31) end from the complexion once that lies over them, ΔE00; shape (…, zones)."""
         product = self.draft.foundation
-        if product is None or self.share is None:
-            return shown
-        film = film_for(product, self.draft.house)
-        return over(shown, film.ratio, film.s * self.film_um(zone))
+        if product is not None and self.share is not None:
+            film = film_for(product, self.draft.house)
+            films_um = np.array([self.film_um(zone) for zone in zones])
+            shown = over(shown, film.ratio, film.s * films_um[:, None])
+        return off_complexion(self.draft, shown)
 
 
 def conceal(draft: Draft, before_foundation: Share | None = None) -> None:
@@ -60,11 +61,9 @@ def conceal(draft: Draft, before_foundation: Share | None = None) -> None:
     coming = Coming(draft, before_foundation)
     house, reading = draft.house, draft.reading
     needs: list[Need] = []
-    for zone in reading.workable(z for z in ZONES if z not in NOT_CONCEALED):
-        if not reading.zones[zone].discolorations:
-            continue
-        before = draft.shown(zone)
-        off = float(off_complexion(draft, coming.over(zone, before)))
+    zones = reading.workable(z for z in ZONES if z not in NOT_CONCEALED and reading.zones[z].discolorations)
+    grounds = draft.shown(zones)
+    for zone, before, off in zip(zones, grounds, coming.off(zones, grounds).tolist(), strict=True):
         sculpted = {step.kind for step in draft.steps if zone in step.zones and step.kind in ("light", "shade")}
         if off <= house.close_enough_de:
             draft.leave(zone, "conceal", f"{sentence(apart(off))} off the complexion by now: nothing left to hide.")
@@ -117,9 +116,9 @@ def _marks(draft: Draft, coming: Coming) -> list[Need]:
     shown_at_most = house.close_enough_de * (1.0 if draft.options.evenness == "let_stand" else 0.5)
     done = {z for step in draft.steps if step.kind in ("conceal", "spot_conceal") for z in step.zones}
     needs: list[Need] = []
-    for zone in reading.workable(z for z in reading.where(*MARKS) if z not in NOT_CONCEALED and z not in done):
-        before = draft.shown(zone, reading.zones[zone].mark_lab)
-        off = float(off_complexion(draft, coming.over(zone, before)))
+    zones = reading.workable(z for z in reading.where(*MARKS) if z not in NOT_CONCEALED and z not in done)
+    grounds = draft.base.shown_with((zone, surface(reading.zones[zone].mark_lab), {}) for zone in zones)
+    for zone, before, off in zip(zones, grounds, coming.off(zones, grounds).tolist(), strict=True):
         if off <= shown_at_most:
             draft.leave(zone, "spot_conceal", f"The marks are {apart(off)} off the complexion: they may stand.")
         else:
@@ -150,7 +149,7 @@ def _lay_concealer(draft: Draft, needs: list[Need], more: list[str], coming: Com
             room = min(room, house.thin_underlayer_um - house.least_film_um)
 
         def off_after(shown: Floats, zone: Zone = need.zone) -> Floats:
-            return off_complexion(draft, coming.over(zone, shown))
+            return coming.off((zone,), shown[..., None, :])[..., 0]
 
         answer = _least_concealer(draft, need.before, usable, room, off_after)
         if answer is None or answer[2] > need.off - house.conceal_helps_de:

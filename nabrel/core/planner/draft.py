@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable, Mapping
+from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import dataclass, field, replace
+from functools import wraps
+from typing import Any, TypeVar, cast
 
 import numpy as np
 
@@ -15,7 +17,7 @@ from nabrel.core.case.intent import Options
 from nabrel.core.case.product import Product
 from nabrel.core.face.placement import COVERS
 from nabrel.core.face.reading import Reading
-from nabrel.core.film.spectra import Floats, as_lab, surface
+from nabrel.core.film.spectra import Floats, as_lab
 from nabrel.core.house.viewing import SeenHouse
 from nabrel.core.plan.sequence import LeftBare
 from nabrel.core.plan.step import Part, Portion, Step, Then, Unit
@@ -27,13 +29,14 @@ from nabrel.core.shelf.optics import Mixture
 from nabrel.core.shelf.shelf import Shelf
 from nabrel.core.terms.colour import Lab
 from nabrel.core.terms.hands import MOST_SHEAR, MOTION_INFO
-from nabrel.core.terms.ids import Condition, Motion, StepKind, Tool, Zone
+from nabrel.core.terms.ids import Motion, StepKind, Tool, Zone
 from nabrel.core.terms.steps import LAYER_KINDS, STEP_INFO
 from nabrel.core.terms.words import sentence, waited
 from nabrel.core.terms.zones import ZONE_INDEX, ZONE_INFO, area_of, in_order
 from nabrel.core.wear.climate import climate_setting
 
 Hand = tuple[Tool | None, Motion]
+Found = TypeVar("Found")
 Share = Callable[[Zone], float]
 """Share of the planned foundation film that a zone gets, 0 to 1."""
 
@@ -77,8 +80,8 @@ class Draft:
     base: BaseState = field(init=False)
     hidden: Mapping[Zone, str] = field(init=False)
     """Zones that get no layer, since a beard or a hairpiece lies there, and what is said of them."""
-    creasing: tuple[BaseState, tuple[Zone, ...]] | None = None
-    """The base for which it was last worked out what will crease, and what will."""
+    known: dict[Callable[[Draft], Any], tuple[BaseState, Product | None, Any]] = field(default_factory=dict)
+    """What was worked out :func:`once_a_state`, with the base and the foundation that it holds for."""
 
     def __post_init__(self) -> None:
         products = {item.id: item for item in self.shelf.items}
@@ -278,15 +281,10 @@ class Draft:
         level = sum(self.seen(zone)[0] for zone in zones) / len(zones) if zones else complexion
         lit = any(step.kind == "light" and step.lays and not set(zones).isdisjoint(step.zones) for step in self.steps)
 
-        read_there: dict[Condition, int] = {}
-
-        def severity(condition: Condition) -> int:
-            if condition not in read_there:
-                read_there[condition] = sum(self.reading.zones[zone].severity(condition) for zone in zones)
-            return read_there[condition]
+        read_there = self.reading.severities(zones)
 
         def cost(item: Product) -> float:
-            suits = sum(severity(each) for each in item.suits) / max(len(zones), 1)
+            suits = sum(read_there.get(each, 0) for each in item.suits) / max(len(zones), 1)
             lightness = item.lab[0] if item.lab else level
             wrong = item.lab is not None and (
                 lightness - complexion > house.ashy_step_l or (lit and lightness < complexion - house.free_value_step)
@@ -328,11 +326,9 @@ class Draft:
         """Whether powder lies on the zone."""
         return self.base[zone].powder_mg > 0
 
-    def shown(self, zone: Zone, skin: Lab | None = None) -> Floats:
-        """The reflectance (31,) that the zone, or other skin there, shows by now."""
-        if skin is None:
-            return np.asarray(self.base.shown[ZONE_INDEX[zone]])
-        return np.asarray(self.base.shown_with([(zone, surface(skin), {})])[0])
+    def shown(self, zones: Sequence[Zone]) -> Floats:
+        """The reflectances (zones, 31) that the zones show by now."""
+        return np.asarray(self.base.shown[[ZONE_INDEX[zone] for zone in zones]])
 
     def seen(self, zone: Zone) -> Lab:
         """The colour that the zone shows by now."""
@@ -403,6 +399,20 @@ class Draft:
     def missing(self, what: str, property_to_buy: str) -> None:
         """Say that nothing of the kit serves, and what property to buy."""
         self.note(f"Nothing in the kit serves as {what}: look for {property_to_buy}.")
+
+
+def once_a_state(work: Callable[[Draft], Found]) -> Callable[[Draft], Found]:
+    """Have a question that is asked several times between two steps answered once for each base and foundation."""
+
+    @wraps(work)
+    def answer(draft: Draft) -> Found:
+        base, foundation, found = draft.known.get(work, (None, None, None))
+        if base is not draft.base or foundation is not draft.foundation:
+            found = work(draft)
+            draft.known[work] = (draft.base, draft.foundation, found)
+        return cast("Found", found)
+
+    return answer
 
 
 def _alike_taken_together(portions: list[Portion], draft: Draft) -> list[Portion]:

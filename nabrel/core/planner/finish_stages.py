@@ -12,7 +12,7 @@ from nabrel.core.film.films import over
 from nabrel.core.film.spectra import lab_of
 from nabrel.core.film.stack import powder_cover
 from nabrel.core.plan.step import Then
-from nabrel.core.planner.draft import Draft, Hand, Laying
+from nabrel.core.planner.draft import Draft, Hand, Laying, once_a_state
 from nabrel.core.planner.feature_stages import features_at
 from nabrel.core.planner.learnt_setting import by_learnt_amount, shines_sooner, why_so_much
 from nabrel.core.planner.texture import under_glow
@@ -23,7 +23,7 @@ from nabrel.core.terms.places import places
 from nabrel.core.terms.steps import FADING_KINDS, LAYER_KINDS
 from nabrel.core.terms.words import apart, join_words, lead
 from nabrel.core.terms.zones import COMPLEXION_ZONES, EDGE_ZONES, T_ZONE, ZONE_INDEX, ZONE_INFO, ZONES, both, in_order
-from nabrel.core.wear.forecast import crease_index, folding
+from nabrel.core.wear.forecast import crease_index, crease_strains
 
 CREASING: tuple[Zone, ...] = both("under_eye", "smile_line")
 """Where lines ask for powder whatever the forecast says."""
@@ -160,6 +160,7 @@ def _clean_with_powder(draft: Draft, lines: tuple[Zone, ...]) -> None:
     )
 
 
+@once_a_state
 def setting_zones(draft: Draft) -> tuple[tuple[Zone, ...], tuple[Zone, ...]]:
     """Zones to press and zones to bake, from the intent's policy, what was read and what the forecast says."""
     reading, policy = draft.reading, draft.case.intent.setting
@@ -212,25 +213,19 @@ def _lined_folds(draft: Draft) -> list[Zone]:
     return [z for z in CREASING if zones[z].lined or zones[z].severity("deep_fold")]
 
 
+@once_a_state
 def creasing(draft: Draft) -> tuple[Zone, ...]:
-    """Zones whose forecast crease passes the house limit if what lies there by now is left as it is.
-
-    Asked several times between two steps: it is worked out once for each state of the base.
-    """
-    if draft.creasing is None or draft.creasing[0] is not draft.base:
-        draft.creasing = (draft.base, tuple(zone for zone in COMPLEXION_ZONES if _creases(draft, zone)))
-    return draft.creasing[1]
+    """Zones whose forecast crease passes the house limit if what lies there by now is left as it is."""
+    return tuple(zone for zone in COMPLEXION_ZONES if _creases(draft, zone))
 
 
 def _creases(draft: Draft, zone: Zone) -> bool:
-    here, lying, house = draft.reading.zones[zone], draft.base[zone], draft.house
+    lying, house = draft.base[zone], draft.house
     if lying.wet_um <= 0:
         return False
     film = float(draft.base.load_film[ZONE_INDEX[zone]])
-    lines = max(here.lined, here.severity("deep_fold"))
-    powdered = lying.powder_mg > 0
-    crease, _ = crease_index(folding(zone), lying.wet_um, film, lines, here.dry, lying.care, powdered, house)
-    return crease > house.crease_limit
+    strains = crease_strains(draft.reading.zones[zone], lying, film, house)
+    return crease_index(zone, strains, powdered=lying.powder_mg > 0, house=house) > house.crease_limit
 
 
 def _bakes(draft: Draft, zone: Zone) -> bool:
@@ -333,7 +328,7 @@ def _would_grey(draft: Draft, zones: tuple[Zone, ...], powder: Product) -> bool:
     """Whether what stays of a bake, dusted off, would turn the zones grey; light that is pale already is not its doing."""
     film = film_for(powder, draft.house)
     covered, thickness = (float(each) for each in powder_cover(np.array(draft.house.bake_left_mg), draft.house))
-    shown = np.stack([draft.shown(zone) for zone in zones])
+    shown = draft.shown(zones)
     baked = (1.0 - covered) * shown + covered * over(shown, film.ratio, film.s * thickness)
     meant = np.array(draft.reading.complexion)
     before, after = ashiness(lab_of(shown), meant), ashiness(lab_of(baked), meant)

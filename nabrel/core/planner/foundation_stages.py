@@ -260,14 +260,16 @@ def second_pass(draft: Draft) -> None:
         return
     sculpted = {z for step in draft.steps if step.kind in ("shade", "light", "glow") for z in step.zones}
     film = film_for(product, house)
-    wanted: list[Zone] = []
-    for zone in draft.reading.workable(z for z in COMPLEXION_ZONES if z not in sculpted):
-        before = draft.shown(zone)
-        off = off_complexion(draft, before)
-        after = off_complexion(draft, over(before, film.ratio, film.s * house.second_pass_um))
-        room = draft.room(zone) - house.reserve_um >= house.second_pass_um
-        if float(off) > 2 * house.close_enough_de and float(after) < float(off) - 0.5 and room:
-            wanted.append(zone)
+    zones = draft.reading.workable(z for z in COMPLEXION_ZONES if z not in sculpted)
+    before = draft.shown(zones)
+    off = off_complexion(draft, before)
+    after = off_complexion(draft, over(before, film.ratio, film.s * house.second_pass_um))
+    helped = (off > 2 * house.close_enough_de) & (after < off - 0.5)
+    wanted = [
+        zone
+        for zone, helps in zip(zones, helped.tolist(), strict=True)
+        if helps and draft.room(zone) - house.reserve_um >= house.second_pass_um
+    ]
     if not wanted:
         draft.note("No second pass: one thin press was even enough everywhere.")
         return

@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Literal
 
 from nabrel.core.case.product import Product
-from nabrel.core.planner.draft import Draft
+from nabrel.core.planner.draft import Draft, once_a_state
 from nabrel.core.terms.ids import Role, StepKind, Zone
 from nabrel.core.terms.zones import both
 
@@ -83,11 +83,14 @@ def under_glow(draft: Draft, zone: Zone) -> bool:
 
     A sheen stirred into the foundation is no glow of its own.
     """
-    glow = any(
-        step.kind == "glow" and step.unit == "um" and step.amounts.get(zone, 0.0) > draft.house.least_film_um
-        for step in draft.steps
-    )
-    return glow and draft.reading.zones[zone].oily < 2
+    return zone in _glowing(draft) and draft.reading.zones[zone].oily < 2
+
+
+@once_a_state
+def _glowing(draft: Draft) -> frozenset[Zone]:
+    """Zones on which cream glow lies."""
+    glows = [step.amounts for step in draft.steps if step.kind == "glow" and step.unit == "um"]
+    return frozenset(z for amounts in glows for z, film in amounts.items() if film > draft.house.least_film_um)
 
 
 def for_pans(draft: Draft, *, shade: bool, again: bool = False) -> tuple[Zone, ...]:

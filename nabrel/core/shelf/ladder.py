@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from functools import lru_cache
 from math import log
+from operator import attrgetter
 from typing import Literal
 
 import numpy as np
@@ -41,12 +42,16 @@ POWDER_RUNGS: tuple[tuple[str, str], ...] = (
     ("a bake", "bake_mg"),
 )
 """The words of every rung, and the house parameter that says how much it is."""
+_AMOUNTS: Mapping[Unit, Callable[[House], tuple[float, ...]]] = {
+    "um": attrgetter(*(name for _, name in FILM_RUNGS)),
+    "mg_cm2": attrgetter(*(name for _, name in POWDER_RUNGS)),
+}
+"""All amounts of a ladder at once, as they stand in a house."""
 
 
 def rungs(unit: Unit, house: House) -> tuple[Rung, ...]:
     """The ladder, thinnest first."""
-    named = FILM_RUNGS if unit == "um" else POWDER_RUNGS
-    return _in_order(unit, tuple([getattr(house, name) for _, name in named]))
+    return _in_order(unit, _AMOUNTS[unit](house))
 
 
 @lru_cache(maxsize=64)
@@ -70,11 +75,12 @@ def powder_ladder(house: House) -> Floats:
 
 def nearest_rung(amount: float, unit: Unit, house: House) -> Rung:
     """The rung nearest to an amount by ratio, as a hand tells amounts apart."""
-    return _nearest(amount, rungs(unit, house))
+    return _nearest(amount, unit, _AMOUNTS[unit](house))
 
 
-def _nearest(amount: float, ladder: Iterable[Rung]) -> Rung:
-    return min(ladder, key=lambda rung: abs(log(max(amount, 1e-6) / rung.amount)))
+@lru_cache(maxsize=1024)
+def _nearest(amount: float, unit: Unit, amounts: tuple[float, ...]) -> Rung:
+    return min(_in_order(unit, amounts), key=lambda rung: abs(log(max(amount, 1e-6) / rung.amount)))
 
 
 def rung_words(amount: float, unit: Unit, house: House) -> str:

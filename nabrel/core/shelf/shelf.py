@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 from dataclasses import dataclass
+from functools import cached_property
 
 from nabrel.core.case.case import Case
 from nabrel.core.case.product import Product
@@ -22,16 +23,22 @@ def _weight(item: Product) -> tuple[int, bool, str]:
     return rank, item.base in ("oil", "anhydrous"), item.id
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True)
 class Shelf:
-    """The items that may be used, and whether they are the generic kit."""
+    """The items that may be used, and whether they are the generic kit. Not slotted: what was asked for is remembered."""
 
     items: tuple[Product, ...]
     generic: bool
 
     def of(self, *roles: Role) -> tuple[Product, ...]:
         """Items sold for any of the roles, in kit order."""
-        return tuple(item for item in self.items if item.role in roles)
+        if roles not in self._asked:
+            self._asked[roles] = tuple(item for item in self.items if item.role in roles)
+        return self._asked[roles]
+
+    @cached_property
+    def _asked(self) -> dict[tuple[Role, ...], tuple[Product, ...]]:
+        return {}
 
     def best_care(
         self,
@@ -48,16 +55,13 @@ class Shelf:
         answer alike the lightest is given: what nothing asks for should weigh least. With ``need``, only an item that
         answers something is given; ``of`` are the items to choose among, else all of the role.
         """
-        wanted = tuple(zones)
+        read_there = reading.severities(zones)
         best: Product | None = None
         best_score = 0.5 if need else -1.0
         for item in self.of(role) if of is None else of:
-            score = float(sum(reading.zones[zone].severity(c) for zone in wanted for c in item.suits))
-            score -= (
-                0.5
-                * sum(reading.zones[zone].conditions.get("sensitive", 0) for zone in wanted)
-                * contains(item, "fragrance")
-            )
+            score = float(sum(read_there.get(condition, 0) for condition in item.suits))
+            if "sensitive" in read_there:
+                score -= 0.5 * read_there["sensitive"] * contains(item, "fragrance")
             if score > best_score or (best is not None and score == best_score and _weight(item) < _weight(best)):
                 best, best_score = item, score
         return best

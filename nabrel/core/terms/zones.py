@@ -137,8 +137,7 @@ def both(*stems: str) -> tuple[Zone, ...]:
 
 def in_order(zones: Iterable[Zone]) -> tuple[Zone, ...]:
     """The given zones once each, in the vocabulary's order (forehead to neck)."""
-    wanted = set(zones)
-    return tuple(zone for zone in ZONES if zone in wanted)
+    return tuple(sorted(set(zones), key=ZONE_INDEX.__getitem__))
 
 
 def area_of(zones: Iterable[Zone]) -> float:

@@ -7,7 +7,7 @@ and indices in the end, and is named.
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, replace
 from math import exp, sqrt
 
@@ -79,19 +79,24 @@ def folding(zone: Zone) -> float:
     return FOLDING.get(stem, FOLDING["elsewhere"])
 
 
-def crease_index(
-    fold: float, wet_um: float, film_um: float, lines: int, dry: int, fed: bool, powdered: bool, house: House
-) -> tuple[float, tuple[str, ...]]:
-    """Crease index 0 to 1 and its drivers: grows with fold, film, unset film, lines and dryness; falls with feeding."""
-    drivers = {
+def crease_strains(here: ZoneReading, lying: Lying, film_um: float, house: House) -> dict[str, float]:
+    """What strains a zone where it folds, by name: grows with film, unset film, lines and dryness; less where it was fed."""
+    return {
         "film in a moving fold": house.crease_per_um * film_um,
-        "not set": house.crease_per_wet_um * wet_um,
-        "lines already there": house.crease_per_line * lines,
-        "dry skin beneath": house.crease_per_dry * dry * (house.crease_fed_share if fed else 1.0),
+        "not set": house.crease_per_wet_um * lying.wet_um,
+        "lines already there": house.crease_per_line * max(here.lined, here.severity("deep_fold")),
+        "dry skin beneath": house.crease_per_dry * here.dry * (house.crease_fed_share if lying.care else 1.0),
     }
-    strain = fold * sum(drivers.values()) * (house.crease_set_share if powdered else 1.0)
-    named = tuple(name for name, share in sorted(drivers.items(), key=lambda row: -row[1]) if share > 0.05)
-    return 1.0 - exp(-strain), named
+
+
+def crease_index(zone: Zone, strains: Mapping[str, float], *, powdered: bool, house: House) -> float:
+    """Crease index 0 to 1: grows with how much the zone folds and with what strains it; less under powder."""
+    return 1.0 - exp(-folding(zone) * sum(strains.values()) * (house.crease_set_share if powdered else 1.0))
+
+
+def crease_drivers(strains: Mapping[str, float]) -> tuple[str, ...]:
+    """The strains that count, the greatest first."""
+    return tuple(name for name, share in sorted(strains.items(), key=lambda row: -row[1]) if share > 0.05)
 
 
 def shine_hours(oil_rate: float, powder_mg: float, matte: float, house: House) -> float:
@@ -117,13 +122,24 @@ def forecast(sequence: Sequence, reading: Reading, course: Course, house: House)
     for i, zone in enumerate(ZONES):
         film, powder = float(after.load_film[i]), float(after.load_powder[i])
         rate = reading.zones[zone].oil_rate * oil
-        row = _zone_forecast(
-            reading.zones[zone], after[zone], film, powder, rate, matte.get(zone, house.bare_matte), house
-        )
         hours = None
         if zone in coloured:
-            hours = colour_hours(rate, powdered=row.powder_mg > 0, misted=zone in misted, house=house)
-        row = replace(row, colour_hours=hours, flare=flare.get(zone, 0.0))
+            hours = colour_hours(rate, powdered=powder > 0, misted=zone in misted, house=house)
+        load, limit = load_of(film, powder, house), reading.zones[zone].film_limit_um
+        strains = crease_strains(reading.zones[zone], after[zone], film, house)
+        row = ZoneForecast(
+            zone=zone,
+            film_um=film,
+            powder_mg=powder,
+            load_um=load,
+            limit_um=limit,
+            cake=load / limit,
+            crease=crease_index(zone, strains, powdered=powder > 0, house=house) if film > 0 else 0.0,
+            crease_drivers=crease_drivers(strains) if film > 0 else (),
+            shine_hours=shine_hours(rate, powder, matte.get(zone, house.bare_matte), house),
+            colour_hours=hours,
+            flare=flare.get(zone, 0.0),
+        )
         found.append(as_learnt(row, sitter, laid.get(zone, BARE), house) if house.factors else row)
     return tuple(found)
 
@@ -168,30 +184,3 @@ def matte_by_zone(worked: Iterable[Done]) -> dict[Zone, float]:
             for zone in done.step.zones:
                 found[zone] = MATTE[done.mixed.product.finish]
     return found
-
-
-def _zone_forecast(
-    here: ZoneReading, lying: Lying, film: float, powder: float, oil_rate: float, matte: float, house: House
-) -> ZoneForecast:
-    load = load_of(film, powder, house)
-    crease, drivers = crease_index(
-        folding(here.zone),
-        lying.wet_um,
-        film,
-        max(here.lined, here.severity("deep_fold")),
-        here.dry,
-        lying.care,
-        powder > 0,
-        house,
-    )
-    return ZoneForecast(
-        zone=here.zone,
-        film_um=film,
-        powder_mg=powder,
-        load_um=load,
-        limit_um=here.film_limit_um,
-        cake=load / here.film_limit_um,
-        crease=crease if film > 0 else 0.0,
-        crease_drivers=drivers if film > 0 else (),
-        shine_hours=shine_hours(oil_rate, powder, matte, house),
-    )

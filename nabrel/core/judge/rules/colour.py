@@ -364,9 +364,9 @@ def turns_grey(judged: Judged) -> Iterator[Found]:
     by_step: dict[int, list[Zone]] = {}
     for zone in COMPLEXION_ZONES:
         course = ash[:, ZONE_INDEX[zone]]
-        gains = _net_gains(judged, np.diff(course), zone)
-        if zone in darkened or course[-1] <= house.grey_shows or not len(gains):
+        if zone in darkened or course[-1] <= house.grey_shows or len(course) < 2:
             continue
+        gains = _net_gains(judged, np.diff(course), zone)
         worst = int(np.argmax(gains))
         # What was ashen before anything lay there is darkness that shows; light is judged by its own rule.
         by_product = course[-1] - course[0] > house.grey_shows / 2 < gains[worst]

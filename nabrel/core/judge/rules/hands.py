@@ -25,7 +25,7 @@ SMALL_TOOLS: frozenset[Tool] = frozenset({"detail_brush", "dense_small_brush", "
     parameters=("large_area_cm2",),
 )
 def large_zone_large_tool(judged: Judged) -> Iterator[Found]:
-    for hand in judged.hands():
+    for hand in judged.hands:
         step, area = hand.step, area_of(hand.zones)
         if (
             step.lays
@@ -46,7 +46,7 @@ def large_zone_large_tool(judged: Judged) -> Iterator[Found]:
     parameters=("small_area_cm2",),
 )
 def small_spot_small_tool(judged: Judged) -> Iterator[Found]:
-    for hand in judged.hands():
+    for hand in judged.hands:
         if hand.step.kind == "spot_conceal" and hand.step.lays and hand.tool and TOOL_INFO[hand.tool].large:
             yield Found((hand.step.id,), hand.zones, f"Spots with a {TOOL_INFO[hand.tool].words}.",
                         Fix("A detail brush, pressed", (by_hand(hand, "detail_brush", "press"),)))  # fmt: skip
@@ -60,7 +60,7 @@ def small_spot_small_tool(judged: Judged) -> Iterator[Found]:
     "A dry one absorbs half of what was taken.",
 )
 def no_dry_sponge_for_cream(judged: Judged) -> Iterator[Found]:
-    for hand in judged.hands():
+    for hand in judged.hands:
         if hand.step.film_um and hand.tool == "dry_sponge":
             yield Found((hand.step.id,), (), f"{STEP_INFO[hand.step.kind].words} with a dry sponge.",
                         Fix("Wet it, wring it, towel it", (by_hand(hand, "damp_sponge"),)))  # fmt: skip
@@ -75,7 +75,7 @@ def no_dry_sponge_for_cream(judged: Judged) -> Iterator[Found]:
     other_view="Pressed with a barely damp sponge it covers more; some bake so on purpose.",
 )
 def powder_with_a_dry_tool(judged: Judged) -> Iterator[Found]:
-    for hand in judged.hands():
+    for hand in judged.hands:
         if hand.step.powder_mg and hand.tool == "damp_sponge":
             yield Found((hand.step.id,), (), f"{STEP_INFO[hand.step.kind].words} in powder with a damp sponge.",
                         Fix("A puff instead", (by_hand(hand, "puff", "press"),)))  # fmt: skip
@@ -115,7 +115,7 @@ def values_stay_apart(judged: Judged) -> Iterator[Found]:
     "Wiped or sprayed close it stands in drops and washes tracks into the base. Keep it out of eyes and lungs.",
 )
 def mists_are_misted(judged: Judged) -> Iterator[Found]:
-    for hand in judged.hands():
+    for hand in judged.hands:
         if hand.step.kind in MIST_KINDS and hand.motion is not None and hand.motion not in ("mist", "press"):
             yield Found((hand.step.id,), (), f"A mist put on with a {hand.motion}.",
                         Fix("Mist it", (by_hand(hand, motion="mist"),)))  # fmt: skip

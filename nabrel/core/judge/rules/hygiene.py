@@ -93,7 +93,7 @@ def no_work_by_inflamed_eyes(judged: Judged) -> Iterator[Found]:
 def clean_tool_after_blemishes(judged: Judged) -> Iterator[Found]:
     touched: dict[Tool, Step] = {}
     told: set[Tool] = set()
-    for hand in judged.hands():
+    for hand in judged.hands:
         step, tool = hand.step, hand.tool
         if (
             tool is None

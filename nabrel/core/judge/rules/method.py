@@ -41,7 +41,7 @@ def _gentle(limit: float) -> Motion:
     other_view="One school buffs foundation quickly on lined but well-moistened skin, before the film grabs.",
 )
 def gentle_on_fragile(judged: Judged) -> Iterator[Found]:
-    for hand in judged.hands():
+    for hand in judged.hands:
         step, shear = hand.step, hand.shear
         if hand.motion is None or step.kind in FEATURE_KINDS:
             continue
@@ -81,7 +81,7 @@ def _buffed_on_moist_lines(judged: Judged, hand: Hand, zones: tuple[Zone, ...]) 
 )
 def press_over_wet(judged: Judged) -> Iterator[Found]:
     # Coloured powder on a film that is not set has a rule of its own.
-    for hand in judged.hands():
+    for hand in judged.hands:
         step, index = hand.step, hand.index
         grabs = step.powder_mg is not None and step.kind in LAYER_KINDS
         if hand.motion is None or hand.shear <= judged.house.wet_shear_limit or step.kind in FEATURE_KINDS or grabs:
@@ -109,8 +109,8 @@ def press_over_wet(judged: Judged) -> Iterator[Found]:
     "What is left of the dark in a tool greys the light, and the light weakens the dark.",
 )
 def shade_and_light_apart(judged: Judged) -> Iterator[Found]:
-    dark = [hand for hand in judged.hands() if hand.step.kind in ("shade", "bronze") and hand.step.lays]
-    pale = [hand for hand in judged.hands() if hand.step.kind == "light" and hand.step.lays]
+    dark = [hand for hand in judged.hands if hand.step.kind in ("shade", "bronze") and hand.step.lays]
+    pale = [hand for hand in judged.hands if hand.step.kind == "light" and hand.step.lays]
     for tool in dict.fromkeys(hand.tool for hand in pale if hand.tool and hand.tool != "fingers"):
         sharing = [hand for hand in dark if hand.tool == tool]
         lit = tuple(dict.fromkeys(hand.step.id for hand in pale if hand.tool == tool))
@@ -137,7 +137,7 @@ def shade_and_light_apart(judged: Judged) -> Iterator[Found]:
 )
 def clean_brush_for_powder(judged: Judged) -> Iterator[Found]:
     wet_tools: dict[Tool, Step] = {}
-    for hand in judged.hands():
+    for hand in judged.hands:
         step, tool = hand.step, hand.tool
         if tool is None:
             continue
@@ -162,7 +162,7 @@ def clean_brush_for_powder(judged: Judged) -> Iterator[Found]:
     "A wand that goes back into the tube carries an eye infection from one person to the next.",
 )
 def single_use_wand(judged: Judged) -> Iterator[Found]:
-    for hand in judged.hands():
+    for hand in judged.hands:
         if hand.step.kind == "lashes" and hand.tool is not None and hand.tool != "disposable_wand":
             yield Found(
                 (hand.step.id,),
