@@ -331,23 +331,23 @@ class _Working:
             self.start = begins
         self.clock = begins + portion.active_s
         amount = portion.amount or 0.0
+        columns = [ZONE_INDEX[zone] for zone in portion.zones]
         if step.lays and self.mixed is not None and portion.amount is not None:
             laid = lay_portion(self.held, portion, self.mixed, house)
             self.held, amount = laid.held, laid.amount
             self.taken += laid.taken
             self.carried.extend(laid.carried)
             if self.mixed.film is not None:
-                columns = tuple(ZONE_INDEX[zone] for zone in portion.zones)
-                self.films.append((self._tinged(self.mixed.film, laid.carried), columns))
+                self.films.append((self._tinged(self.mixed.film, laid.carried), tuple(columns)))
         self._disturb(portion.zones, lifted(portion.motion, portion.tool, house, lays=step.lays))
         row = self.powder if step.unit == "mg_cm2" else self.film
+        if step.lays:
+            row[self.index, columns] = amount
+            self.patch[self.index, columns] = portion.patch
+        ready = self.clock + step.wait_s
         for zone in portion.zones:
-            column = ZONE_INDEX[zone]
-            if step.lays:
-                row[self.index, column] = amount
-                self.patch[self.index, column] = portion.patch
-            ends: dict[str, Any] = {"last": self.index, "ready_at": self.clock + step.wait_s, "done_at": self.clock}
-            self.lying[zone] = self._of(zone)._replace(**ends, **self._laid_on(zone, amount, portion.patch))
+            changed = self._laid_on(self._of(zone), amount, portion.patch)
+            self.lying[zone] = self._of(zone)._replace(last=self.index, ready_at=ready, done_at=self.clock, **changed)
 
     def _work_in(self) -> None:
         then = self.step.then
@@ -356,13 +356,9 @@ class _Working:
         own = lifted(then.motion, then.tool, self.house, lays=False)
         zones = self.step.worked_in
         self._disturb(zones, own)
+        ready = self.clock + self.step.wait_s
         for zone in zones:
-            ends: dict[str, Any] = {
-                "last": self.index,
-                "ready_at": self.clock + self.step.wait_s,
-                "done_at": self.clock,
-            }
-            self.lying[zone] = self._of(zone)._replace(**ends)
+            self.lying[zone] = self._of(zone)._replace(last=self.index, ready_at=ready, done_at=self.clock)
 
     def _of(self, zone: Zone) -> Lying:
         return self.lying.get(zone, BARE)
@@ -402,6 +398,8 @@ class _Working:
 
     def _disturb(self, zones: Iterable[Zone], gone_share: float) -> None:
         """Take away what a hand lifts or dusts off of the layers on the zones; the step's own film included, once it lies."""
+        if gone_share <= 0 and self.step.kind != "dust_off":
+            return
         for zone in zones:
             column, lying = ZONE_INDEX[zone], self._of(zone)
             if self.step.kind == "dust_off" and lying.powder_mg > 0:
@@ -423,9 +421,9 @@ class _Working:
             if left is not None:
                 self.powder[place, column] = min(self.powder[place, column], left)
 
-    def _laid_on(self, zone: Zone, amount: float, patch: float) -> dict[str, Any]:
+    def _laid_on(self, lying: Lying, amount: float, patch: float) -> dict[str, Any]:
         """What the step changes of what lies on a zone, apart from its times."""
-        step, lying = self.step, self._of(zone)
+        step = self.step
         nature = STEP_INFO[step.kind].nature
         film = amount * patch if step.unit == "um" else 0.0
         if nature == "care":

@@ -17,6 +17,15 @@ _DEGREE = np.pi / 180.0
 _COS_30, _SIN_30 = np.cos(30.0 * _DEGREE), np.sin(30.0 * _DEGREE)
 _COS_6, _SIN_6 = np.cos(6.0 * _DEGREE), np.sin(6.0 * _DEGREE)
 _COS_63, _SIN_63 = np.cos(63.0 * _DEGREE), np.sin(63.0 * _DEGREE)
+# cos 2h = 2c² - 1, cos 3h = 4c³ - 3c, cos 4h = 8c⁴ - 8c² + 1; sin 3h = s (4c² - 1), sin 4h = s (8c³ - 4c).
+_EVEN = (
+    0.76 - 0.20 * _COS_63,
+    -0.17 * _COS_30 - 0.96 * _COS_6,
+    0.48 + 1.60 * _COS_63,
+    1.28 * _COS_6,
+    -1.60 * _COS_63,
+)
+_ODD = (0.32 * _SIN_6 - 0.17 * _SIN_30, 0.80 * _SIN_63, -1.28 * _SIN_6, -1.60 * _SIN_63)
 
 
 def delta_e(one: ArrayLike, other: ArrayLike) -> Floats:
@@ -34,9 +43,10 @@ def delta_e(one: ArrayLike, other: ArrayLike) -> Floats:
     # Hues are subtracted the short way round; a grey has no hue of its own.
     apart = h2 - h1
     apart -= _TURN * np.rint(apart / _TURN)
-    d_hue = 2.0 * np.sqrt(c1 * c2) * np.sin(apart / 2.0)
-    grey = c1 * c2 == 0.0
-    hue = np.where(grey, h1 + h2, h1 + apart / 2.0) if grey.any() else h1 + apart / 2.0
+    half = apart / 2.0
+    both = c1 * c2
+    d_hue = 2.0 * np.sqrt(both) * np.sin(half)
+    hue = h1 + half if np.all(both) else np.where(both == 0.0, h1 + h2, h1 + half)
     hue -= _TURN * np.floor(hue / _TURN)
 
     lightness, chroma = (l1 + l2) / 2.0, (c1 + c2) / 2.0
@@ -58,7 +68,7 @@ def _length(a: Floats, b: Floats) -> Floats:
 
 
 def _angle(a: Floats, b: Floats) -> Floats:
-    """The hue in radians, 0 to a whole turn."""
+    """The hue in radians, 0 to a whole turn: from there opposite hues have the mean that the standard gives them."""
     angle = np.arctan2(b, a)
     return np.asarray(angle + _TURN * (angle < 0.0))
 
@@ -66,16 +76,12 @@ def _angle(a: Floats, b: Floats) -> Floats:
 def _hue_weight(hue: Floats) -> Floats:
     """T = 1 - 0.17 cos(h - 30°) + 0.24 cos 2h + 0.32 cos(3h + 6°) - 0.20 cos(4h - 63°).
 
-    The multiples of the angle follow from one cosine and one sine: a quarter of the time.
+    As two polynomials in cos h, one of them times sin h, since cos nh and sin nh / sin h are such: a fifth of the time.
     """
-    cos, sin = np.cos(hue), np.sin(hue)
-    cos_2, sin_2 = cos * cos - sin * sin, 2.0 * sin * cos
-    cos_3, sin_3 = cos_2 * cos - sin_2 * sin, sin_2 * cos + cos_2 * sin
-    cos_4, sin_4 = cos_2 * cos_2 - sin_2 * sin_2, 2.0 * sin_2 * cos_2
-    first = _COS_30 * cos + _SIN_30 * sin
-    third = _COS_6 * cos_3 - _SIN_6 * sin_3
-    fourth = _COS_63 * cos_4 + _SIN_63 * sin_4
-    return np.asarray(1.0 - 0.17 * first + 0.24 * cos_2 + 0.32 * third - 0.20 * fourth)
+    cos = np.cos(hue)
+    even = (((_EVEN[4] * cos + _EVEN[3]) * cos + _EVEN[2]) * cos + _EVEN[1]) * cos + _EVEN[0]
+    odd = ((_ODD[3] * cos + _ODD[2]) * cos + _ODD[1]) * cos + _ODD[0]
+    return np.asarray(even + np.sin(hue) * odd)
 
 
 def _rise(chroma: Floats) -> Floats:

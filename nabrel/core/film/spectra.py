@@ -87,15 +87,20 @@ def white() -> Floats:
 
 def lab_of(reflectance: Floats, light: Light = "daylight") -> Floats:
     """L*a*b* of reflectances (…, 31) under a light, adapted to D65; shape (…, 3). CIE 15."""
-    return _lab((reflectance @ weights(light)) / white())
+    return _lab(reflectance @ _white_shares(light))
+
+
+@lru_cache(maxsize=8)
+def _white_shares(light: Light) -> Floats:
+    """:func:`weights` as shares of a perfect white's XYZ, (31, 3)."""
+    return weights(light) / white()
 
 
 def _lab(ratio: Floats) -> Floats:
     """L*a*b* of XYZ as shares of the white's, (…, 3). CIE 15."""
     cubed = np.cbrt(ratio)
-    dark = ratio <= _DELTA**3
-    if dark.any():
-        cubed = np.where(dark, ratio / (3 * _DELTA**2) + 4.0 / 29.0, cubed)
+    if not ratio.size or ratio.min() <= _DELTA**3:
+        cubed = np.where(ratio <= _DELTA**3, ratio / (3 * _DELTA**2) + 4.0 / 29.0, cubed)
     return np.asarray(cubed @ _LAB_FROM_ROOTS + _LAB_OFFSET)
 
 

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from nabrel.core.house.parameter import parameter
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, init=False, repr=False, eq=False)
 class Carrying:
     """What a zone carries before it looks like makeup."""
 

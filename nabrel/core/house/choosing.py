@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from nabrel.core.house.parameter import parameter
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, init=False, repr=False, eq=False)
 class Choosing:
     """What the planner goes by when it chooses an item, a depth or a hand."""
 

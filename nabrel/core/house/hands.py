@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from nabrel.core.house.parameter import parameter
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, init=False, repr=False, eq=False)
 class Hands:
     """What tools pass on, keep and take away, and how fast hands are."""
 

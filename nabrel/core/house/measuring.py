@@ -10,7 +10,7 @@ PROBE_OIL = "lit., published bands of photometric oil probes"
 PROBE_MOISTURE = "lit., published bands of capacitance moisture probes"
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, init=False, repr=False, eq=False)
 class Measuring:
     """What measuring a face and keeping a shelf go by."""
 

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from nabrel.core.house.parameter import parameter
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, init=False, repr=False, eq=False)
 class Printing:
     """What a printed card gives back, and how thick a film is drawn on it."""
 

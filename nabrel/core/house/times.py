@@ -8,7 +8,7 @@ from nabrel.core.house.parameter import parameter
 from nabrel.core.terms.ids import StepKind
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, init=False, repr=False, eq=False)
 class Times:
     """How long layers settle, and how long they may wait."""
 

@@ -76,7 +76,7 @@ def bank(products: Sequence[Product], house: House) -> Bank:
     films = [film_for(product, house) for product in products]
     if not films:
         return np.empty((0, SAMPLES)), np.empty((0, SAMPLES))
-    return np.stack([film.ratio for film in films]), np.stack([film.s for film in films])
+    return np.array([film.ratio for film in films]), np.array([film.s for film in films])
 
 
 def layer_for(product: Product, amounts: Floats, house: House) -> Layer:
