@@ -50,11 +50,17 @@ def database(tmp_path: Path) -> Iterator[Database]:
 
 
 @pytest.fixture
-def demo_database(tmp_path: Path, filled_file: Path) -> Iterator[Database]:
+def demo_folder(tmp_path: Path, filled_file: Path) -> Path:
+    """A data folder with the demo scenario, filled already."""
     folder = tmp_path / "demo"
     folder.mkdir()
     (folder / filled_file.name).write_bytes(filled_file.read_bytes())
-    opened = Database(folder)
+    return folder
+
+
+@pytest.fixture
+def demo_database(demo_folder: Path) -> Iterator[Database]:
+    opened = Database(demo_folder)
     yield opened
     opened.close()
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Callable
 from pathlib import Path
 from typing import Any
 
@@ -11,7 +12,7 @@ from flask_openapi3.models.info import Info
 from flask_openapi3.openapi import OpenAPI
 from flask_talisman import Talisman
 from pydantic import BaseModel
-from werkzeug.routing import PathConverter
+from werkzeug.routing import PathConverter, Rule
 
 from nabrel import __version__
 from nabrel.store.database import Database
@@ -66,8 +67,25 @@ POLICY = {
 }
 
 
+class Address(Rule):
+    """A route that works out how its address is written only once that is asked for.
+
+    Nothing here asks: pages and programs write addresses themselves. For all routes at once it is most of a start.
+    """
+
+    def _compile_builder(self, append_unknown: bool = True) -> Callable[..., tuple[str, str]]:
+        compiled = super()._compile_builder
+
+        def build(own: Rule, *args: Any, **values: Any) -> tuple[str, str]:
+            return compiled(append_unknown)(own, *args, **values)
+
+        return build
+
+
 class Application(OpenAPI):
     """Flask with an OpenAPI document; endpoints may return wire models."""
+
+    url_rule_class = Address
 
     def make_response(self, rv: Any) -> Response:
         """Turn a model, or a model with a status, into JSON."""

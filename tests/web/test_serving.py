@@ -33,8 +33,8 @@ def test_a_signal_ends_it_clean_and_the_main_file_is_the_whole_database(tmp_path
         assert len(asked(again, "/api/sitters")["sitters"]) == 8
 
 
-def test_what_is_under_way_is_ended_before_it_stops(tmp_path):
-    with serving(tmp_path, "--demo") as (process, address):
+def test_what_is_under_way_is_ended_before_it_stops(demo_folder):
+    with serving(demo_folder) as (process, address):
         sitters = asked(address, "/api/sitters")["sitters"]
         plan = sitters[0]["sequence_id"]
         answers: list[object] = []
@@ -82,25 +82,25 @@ def test_one_folder_has_one_server(tmp_path):
     assert err.count("\n") == 1
 
 
-def test_a_day_without_a_backup_gets_one_and_logs_hold_nobody(tmp_path):
-    with serving(tmp_path, "--demo") as (process, address):
+def test_a_day_without_a_backup_gets_one_and_logs_hold_nobody(demo_folder):
+    with serving(demo_folder) as (process, address):
         names = [each["nickname"] for each in asked(address, "/api/sitters")["sitters"]]
         for _ in range(100):
-            if list((tmp_path / "backups").glob("*-daily.sqlite")):
+            if list((demo_folder / "backups").glob("*-daily.sqlite")):
                 break
             time.sleep(0.1)
-        assert list((tmp_path / "backups").glob("*-daily.sqlite"))
+        assert list((demo_folder / "backups").glob("*-daily.sqlite"))
         process.terminate()
         process.communicate(timeout=15)
-    logged = "".join(file.read_text(encoding="utf-8") for file in (tmp_path / LOGS).iterdir())
+    logged = "".join(file.read_text(encoding="utf-8") for file in (demo_folder / LOGS).iterdir())
     assert "backed up to" in logged
     assert len(names) == 8
     assert not [name for name in names if name in logged]
 
 
-def test_many_who_wait_for_their_turn_are_no_news_on_the_terminal(tmp_path):
+def test_many_who_wait_for_their_turn_are_no_news_on_the_terminal(demo_folder):
     """Nobody empties the pipe that the warnings go to here: were each waiting request one, the server would stop at it."""
-    with serving(tmp_path, "--demo") as (process, address):
+    with serving(demo_folder) as (process, address):
         plan = asked(address, "/api/sitters")["sitters"][0]["sequence_id"]
         threads = [
             threading.Thread(target=lambda: [asked(address, f"/api/sequences/{plan}/head") for _ in range(15)])
@@ -115,8 +115,8 @@ def test_many_who_wait_for_their_turn_are_no_news_on_the_terminal(tmp_path):
     assert err == ""
 
 
-def test_a_hundred_slow_connections_leave_other_people_served(tmp_path):
-    with serving(tmp_path, "--demo") as (_, address):
+def test_a_hundred_slow_connections_leave_other_people_served(demo_folder):
+    with serving(demo_folder) as (_, address):
         host, port = "127.0.0.1", int(address.rsplit(":", 1)[1])
         slow = []
         try:
