@@ -15,11 +15,15 @@ from nabrel.core.case.intent import Intent
 from nabrel.core.case.sitter import Colour, Sitter, ZoneSkin
 from nabrel.core.face.reading import read
 from nabrel.core.house import House
+from nabrel.core.house.viewing import seen
 from nabrel.core.judge.evaluate import evaluate, products_of
 from nabrel.core.plan.edits import Remove
+from nabrel.core.planner.draft import Draft
+from nabrel.core.planner.finish_stages import creasing, setting_zones
+from nabrel.core.shelf.shelf import shelf_for
 from nabrel.core.terms.hands import MOTION_INFO
 from nabrel.core.terms.steps import LAYER_KINDS
-from nabrel.core.terms.zones import ZONE_INDEX, both
+from nabrel.core.terms.zones import ZONE_INDEX, ZONES, both
 from tests.conftest import in_school
 from tests.core.cases import cases
 from tests.making import course
@@ -273,3 +277,28 @@ def test_concealer_is_only_laid_where_it_helps(case):
         columns = [ZONE_INDEX[zone] for zone in whole]
         gain = bare.appearance.de[-1, columns] - planned.appearance.de[-1, columns]
         assert max(gain) >= 0.5 * HOUSE.conceal_helps_de, step.why
+
+
+def test_what_is_worked_out_once_a_state_is_what_it_would_be_by_now(people):
+    """Asked before and after every step of a plan: memory of an earlier state would show as a difference."""
+    changes = 0
+    for case in people.values():
+        reading, house = read(case, seen(case.intent.viewing, HOUSE)), seen(case.intent.viewing, HOUSE)
+        draft = Draft(case, reading, shelf_for(case, reading), house)
+        was = creasing(draft), setting_zones(draft)
+        for state in course(plan(case, HOUSE)).states:
+            draft.base = state
+            now = creasing(draft), setting_zones(draft)
+            assert now == (creasing.__wrapped__(draft), setting_zones.__wrapped__(draft))
+            changes += now != was
+            was = now
+    assert changes > len(people)
+
+
+def test_severities_are_summed_over_zones(people):
+    reading = read(people["Wren"], HOUSE)
+    summed = reading.severities(ZONES)
+    assert set(summed) == {condition for here in reading.zones.values() for condition in here.conditions}
+    for condition, severity in summed.items():
+        assert severity == sum(here.severity(condition) for here in reading.zones.values()) > 0
+    assert reading.severities([]) == {}

@@ -8,6 +8,7 @@ import threading
 import zipfile
 
 import pytest
+from flask import url_for
 
 from nabrel.core.errors import Refused
 from nabrel.formats.kit_csv import read_kit, write_kit
@@ -156,3 +157,9 @@ def test_a_nickname_is_more_than_spaces(client, nickname):
     ]
     assert [answer.status_code for answer in answers] == [422, 422]
     assert all(answer.json["field"].endswith("nickname") for answer in answers)
+
+
+def test_an_address_is_written_when_it_is_asked_for(demo_database):
+    with create_app(demo_database).test_request_context():
+        assert url_for("front_end.asset", name="a b.js", q=1) == "/assets/a%20b.js?q=1"
+        assert url_for("front_end.page", path="plans/1") == "/plans/1"
