@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import shutil
 import threading
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterable, Iterator
 from datetime import datetime
 from typing import Any
 
@@ -97,6 +97,18 @@ def bench(quiet: Page, live: str) -> Page:
     expect(quiet.get_by_role("group", name="Section through the base")).to_be_visible()
     quiet.mouse.move(2, 2)
     return quiet
+
+
+SCREENS = ((1280, 800), (1024, 768), (390, 800))
+"""Width and height of the screens that every room fits on: a laptop, a tablet, a phone."""
+
+
+def each_screen(page: Page, screens: Iterable[tuple[int, int]] = SCREENS) -> Iterator[tuple[int, int]]:
+    """Turn the page to one screen after the other; once what is done on it is done, nothing may leave it sideways."""
+    for width, height in screens:
+        page.set_viewport_size({"width": width, "height": height})
+        yield width, height
+        assert page.evaluate("document.documentElement.scrollWidth") <= width, width
 
 
 def switch_room(page: Page, room: str = "Dark room") -> None:
