@@ -12,6 +12,7 @@ import numpy as np
 from nabrel.core.ask.compare import Difference
 from nabrel.core.ask.trial import Trial
 from nabrel.core.ask.unsure import GUESSED
+from nabrel.core.base.state import BARE
 from nabrel.core.case.case import Case
 from nabrel.core.case.intent import OPTIONS
 from nabrel.core.case.product import Product
@@ -449,11 +450,14 @@ def _dusted(evaluation: Evaluation) -> list[w.DustedWire]:
 
 def _states(evaluation: Evaluation) -> list[str]:
     """How every zone lies when each step's work ends, a letter a zone."""
-    course = evaluation.course
-    return [
-        "".join(state[zone].lies(done.end, evaluation.house)[0] for zone in ZONES)
-        for done, state in zip(course.done, course.states[1:], strict=True)
-    ]
+    course, house = evaluation.course, evaluation.house
+    bare = BARE.lies(0.0, house)[0]
+    found: list[str] = []
+    for done, state in zip(course.done, course.states[1:], strict=True):
+        # Most zones are untouched for the first half of a plan: they are not even asked for.
+        letters = {zone: lying.lies(done.end, house)[0] for zone, lying in state.lying.items()}
+        found.append("".join([letters.get(zone, bare) for zone in ZONES]))
+    return found
 
 
 def edges(evaluation: Evaluation) -> list[w.EdgeWire]:
