@@ -126,12 +126,13 @@ def test_what_is_not_understood_is_offered_nothing(evaluations, note):
 
 
 def test_any_words_together_either_do_something_that_can_be_done_or_offer_nothing(evaluations):
-    tried = 0
-    for name, now in evaluations.items():
-        for word in KINDS:
+    tried, faces = 0, list(evaluations.items())
+    for place, word in enumerate(KINDS):
+        # Each word on two faces, so that every face is asked with six of them.
+        for name, now in (faces[place % len(faces)], faces[(place * 3 + 1) % len(faces)]):
             for wish in ("more {}", "less {}", "no {}", "another {}", "more {} on the chin and neck"):
                 for offer in noted_edits(wish.format(word), now, HOUSE):
                     tried += 1
                     assert offer.edits
                     assert offer.trial.after.sequence == apply_edits(now.sequence, offer.edits, now.products), name
-    assert tried > 200
+    assert tried > 100, tried
