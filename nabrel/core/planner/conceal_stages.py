@@ -138,7 +138,8 @@ def _lay_concealer(draft: Draft, needs: list[Need], more: list[str], coming: Com
     candidates = [i for i in draft.shelf.of("concealer") if i.tinted and not i.dry]
     found: dict[str, dict[float, list[tuple[Need, float]]]] = {}
     in_use: dict[str, Product] = {}
-    for need in sorted(needs, key=lambda each: -each.off):
+    # The worst first; what nobody can tell apart from forehead to neck, not by the last bit of a sum.
+    for need in sorted(needs, key=lambda each: -round(each.off, 3)):
         kind: StepKind = "conceal" if need.patch == 1.0 else "spot_conceal"
         room = draft.room(need.zone) - house.reserve_um - coming.film_um(need.zone)
         if need.patch == 1.0:
