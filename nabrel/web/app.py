@@ -52,6 +52,8 @@ from nabrel.web.wear.trials import wear_trials
 from nabrel.web.weigh.endpoints import weigh_room
 
 STATIC = Path(__file__).parent / "static"
+DOCUMENT = Path(__file__).parent / "openapi.json"
+"""The OpenAPI document, which a test holds to what the endpoints say."""
 MOST_BYTES = 4_000_000
 POLICY = {
     "default-src": "'self'",
@@ -97,7 +99,10 @@ class Application(OpenAPI):
 
 
 def document(app: Application) -> dict[str, Any]:
-    """The OpenAPI document, in words that client generators and fuzzers understand."""
+    """The OpenAPI document, in words that client generators and fuzzers understand.
+
+    Only for :mod:`nabrel.web.openapi_build`, in whose process the endpoints describe themselves; served is the file that it writes.
+    """
     found: dict[str, Any] = _as_read(app.api_doc)
     found["components"] = {name: value for name, value in found["components"].items() if value is not None}
     found["components"]["securitySchemes"] = {"session": {"type": "apiKey", "in": "cookie", "name": COOKIE}}
@@ -189,7 +194,7 @@ def create_app(database: Database, names: Names | None = None, *, sign_in: bool 
         content_security_policy=POLICY,
         referrer_policy="same-origin",
     )
-    app.register_blueprint(_front_end(app))
+    app.register_blueprint(_front_end())
     app.after_request(_never_cached)
     return app
 
@@ -207,13 +212,13 @@ class PagePath(PathConverter):
     regex = "(?!api(?:/|$))[^/].*?"
 
 
-def _front_end(app: Application) -> Blueprint:
+def _front_end() -> Blueprint:
     """The built front end; every unknown page path answers with it, since the front end routes by path."""
     front_end = Blueprint("front_end", __name__)
 
     @front_end.get("/api/openapi.json")
-    def openapi() -> dict[str, Any]:
-        return document(app)
+    def openapi() -> Response:
+        return send_from_directory(DOCUMENT.parent, DOCUMENT.name)
 
     @front_end.get("/assets/<path:name>")
     def asset(name: str) -> Response:

@@ -3,19 +3,15 @@
 from __future__ import annotations
 
 from flask import current_app, request
-from flask_openapi3.blueprint import APIBlueprint
-from flask_openapi3.models.tag import Tag
 
 from nabrel.core.errors import Told
 from nabrel.store.accounts import Accounts
 from nabrel.web.accounts.answers import PasswordBody, SessionWire, SignInBody
 from nabrel.web.shared import signing_in
-from nabrel.web.shared.requests import REFUSALS, database
+from nabrel.web.shared.requests import Endpoints, database
 from nabrel.web.shared.signing_in import NotSignedIn, Tries
 
-accounts = APIBlueprint(
-    "accounts", __name__, url_prefix="/api/session", abp_tags=[Tag(name="accounts")], abp_responses=REFUSALS
-)
+accounts = Endpoints("accounts", __name__, url_prefix="/api/session", tag="accounts")
 
 
 @accounts.get("", operation_id="session", responses={200: SessionWire})

@@ -7,8 +7,6 @@ from threading import Lock
 
 import numpy as np
 from flask import Response, g, request
-from flask_openapi3.blueprint import APIBlueprint
-from flask_openapi3.models.tag import Tag
 
 import nabrel.demo
 from nabrel.core.card.layout import MIDDLE, Card, Printer, by_known_grey, calibrated, card, house_card
@@ -30,10 +28,10 @@ from nabrel.store.skin_readings import SkinReadings
 from nabrel.store.versions import Missing
 from nabrel.web.card import answers as wc
 from nabrel.web.shared import wire as w
-from nabrel.web.shared.requests import REFUSALS, database, download, house
+from nabrel.web.shared.requests import Endpoints, database, download, house
 from nabrel.web.shared.uploads import taken_file
 
-card_room = APIBlueprint("card", __name__, url_prefix="/api", abp_tags=[Tag(name="card")], abp_responses=REFUSALS)
+card_room = Endpoints("card", __name__, url_prefix="/api", tag="card")
 SHIPPED = Path(nabrel.demo.__file__).parent / "pictures"
 _one_at_a_time = Lock()
 """A picture is large once it is opened: two at the same moment would be twice that."""

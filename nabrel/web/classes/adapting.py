@@ -3,8 +3,6 @@
 from __future__ import annotations
 
 from flask import Response, current_app
-from flask_openapi3.blueprint import APIBlueprint
-from flask_openapi3.models.tag import Tag
 
 from nabrel.core.ask.branches import branches, skins_words
 from nabrel.core.ask.mistakes import Made, all_made
@@ -19,10 +17,10 @@ from nabrel.web.classes.endpoints import lesson_of
 from nabrel.web.read.answers import ProgressWire
 from nabrel.web.shared import present
 from nabrel.web.shared import wire as w
-from nabrel.web.shared.requests import REFUSALS, database, download, evaluated, house, stored_sequence
+from nabrel.web.shared.requests import Endpoints, database, download, evaluated, house, stored_sequence
 from nabrel.web.shared.under_way import UnderWay
 
-adapting = APIBlueprint("adapting", __name__, url_prefix="/api", abp_tags=[Tag(name="class")], abp_responses=REFUSALS)
+adapting = Endpoints("adapting", __name__, url_prefix="/api", tag="class")
 
 
 @adapting.get("/sequences/<id>/adapting", operation_id="adapting", responses={200: cw.AdaptingWire})

@@ -6,8 +6,6 @@ from datetime import date
 from uuid import uuid4
 
 from flask import Response
-from flask_openapi3.blueprint import APIBlueprint
-from flask_openapi3.models.tag import Tag
 from sqlalchemy.orm import Session
 
 from nabrel.core.ask.mistakes import MISTAKES
@@ -22,9 +20,9 @@ from nabrel.web.classes import answers as cw
 from nabrel.web.classes import present
 from nabrel.web.pace.runs import calendar_file
 from nabrel.web.shared import wire as w
-from nabrel.web.shared.requests import REFUSALS, as_file, database, house, remembered
+from nabrel.web.shared.requests import Endpoints, as_file, database, house, remembered
 
-classes = APIBlueprint("classes", __name__, url_prefix="/api", abp_tags=[Tag(name="class")], abp_responses=REFUSALS)
+classes = Endpoints("classes", __name__, url_prefix="/api", tag="class")
 
 
 @classes.get("/classes", operation_id="classes", responses={200: cw.ClassesWire})

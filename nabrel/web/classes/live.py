@@ -5,8 +5,6 @@ from __future__ import annotations
 from dataclasses import replace
 from datetime import UTC, datetime
 
-from flask_openapi3.blueprint import APIBlueprint
-from flask_openapi3.models.tag import Tag
 from sqlalchemy.orm import Session
 
 from nabrel.core.drill.judgements import practised_by, to_practise
@@ -24,11 +22,9 @@ from nabrel.web.classes import answers as cw
 from nabrel.web.classes import present
 from nabrel.web.classes.endpoints import lesson_of
 from nabrel.web.shared import wire as w
-from nabrel.web.shared.requests import REFUSALS, clock, database, house
+from nabrel.web.shared.requests import Endpoints, clock, database, house
 
-class_live = APIBlueprint(
-    "class_live", __name__, url_prefix="/api", abp_tags=[Tag(name="class")], abp_responses=REFUSALS
-)
+class_live = Endpoints("class_live", __name__, url_prefix="/api", tag="class")
 
 
 @class_live.get("/classes/<id>/now", operation_id="class_now", responses={200: cw.NowWire})

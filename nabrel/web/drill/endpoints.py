@@ -7,8 +7,6 @@ from datetime import datetime, timedelta
 from typing import Annotated
 
 from flask import current_app
-from flask_openapi3.blueprint import APIBlueprint
-from flask_openapi3.models.tag import Tag
 from sqlalchemy.orm import Session
 
 from nabrel.core.drill.making import KINDS, mark
@@ -23,10 +21,10 @@ from nabrel.web.drill import present
 from nabrel.web.drill.sessions import GRACE, Asked, DrillSession, Sessions, made_next, make_ahead
 from nabrel.web.shared import signing_in
 from nabrel.web.shared import wire as w
-from nabrel.web.shared.requests import REFUSALS, clock, database, house
+from nabrel.web.shared.requests import Endpoints, clock, database, house
 from nabrel.web.shared.signing_in import NotForStudents
 
-drill = APIBlueprint("drill", __name__, url_prefix="/api/drill", abp_tags=[Tag(name="drill")], abp_responses=REFUSALS)
+drill = Endpoints("drill", __name__, url_prefix="/api/drill", tag="drill")
 MOST_SEED = 2**31
 LENGTHS = [5, 10, 20]
 """Minutes of a session, as they are offered."""

@@ -6,8 +6,6 @@ import secrets
 from uuid import uuid4
 
 from flask import Response
-from flask_openapi3.blueprint import APIBlueprint
-from flask_openapi3.models.tag import Tag
 from sqlalchemy.orm import Session
 
 from nabrel.core.drill.sets import questions
@@ -19,12 +17,10 @@ from nabrel.store.repositories import Sitters
 from nabrel.web.drill import answers as dw
 from nabrel.web.drill import present
 from nabrel.web.shared import wire as w
-from nabrel.web.shared.requests import REFUSALS, as_file, database, download, house
+from nabrel.web.shared.requests import Endpoints, as_file, database, download, house
 from nabrel.web.shared.uploads import taken_file
 
-drill_sets = APIBlueprint(
-    "drill_sets", __name__, url_prefix="/api/drill/sets", abp_tags=[Tag(name="drill")], abp_responses=REFUSALS
-)
+drill_sets = Endpoints("drill_sets", __name__, url_prefix="/api/drill/sets", tag="drill")
 MOST_SEED = 2**31
 
 

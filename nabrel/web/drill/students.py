@@ -5,8 +5,6 @@ from __future__ import annotations
 from typing import Annotated
 
 from flask import Response, current_app
-from flask_openapi3.blueprint import APIBlueprint
-from flask_openapi3.models.tag import Tag
 from pydantic import Field
 from sqlalchemy.orm import Session
 
@@ -21,13 +19,11 @@ from nabrel.web.drill import present
 from nabrel.web.drill.sessions import Sessions
 from nabrel.web.shared import signing_in
 from nabrel.web.shared import wire as w
-from nabrel.web.shared.requests import REFUSALS, as_file, clock, database, download
+from nabrel.web.shared.requests import Endpoints, as_file, clock, database, download
 from nabrel.web.shared.signing_in import NotForStudents
 from nabrel.web.shared.uploads import taken_file
 
-drill_students = APIBlueprint(
-    "drill_students", __name__, url_prefix="/api/drill", abp_tags=[Tag(name="drill")], abp_responses=REFUSALS
-)
+drill_students = Endpoints("drill_students", __name__, url_prefix="/api/drill", tag="drill")
 
 
 class GroupQuery(w.Query):

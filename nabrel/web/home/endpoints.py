@@ -5,8 +5,6 @@ from __future__ import annotations
 from dataclasses import replace
 
 from flask import Response
-from flask_openapi3.blueprint import APIBlueprint
-from flask_openapi3.models.tag import Tag
 
 from nabrel.core.ask.recommend import plan
 from nabrel.core.face.reading import read
@@ -18,7 +16,7 @@ from nabrel.store.repositories import Kit, Sequences, Sitters, take_in_case
 from nabrel.web.shared import present
 from nabrel.web.shared import wire as w
 from nabrel.web.shared.requests import (
-    REFUSALS,
+    Endpoints,
     as_file,
     database,
     forget,
@@ -26,7 +24,7 @@ from nabrel.web.shared.requests import (
 )
 from nabrel.web.shared.uploads import taken_file
 
-home = APIBlueprint("home", __name__, url_prefix="/api", abp_tags=[Tag(name="home")], abp_responses=REFUSALS)
+home = Endpoints("home", __name__, url_prefix="/api", tag="home")
 
 
 @home.get("/vocabulary", operation_id="vocabulary", responses={200: w.VocabularyWire})

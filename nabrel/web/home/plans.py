@@ -10,8 +10,6 @@ from pathlib import Path
 from typing import Annotated, Literal
 
 from flask import current_app
-from flask_openapi3.blueprint import APIBlueprint
-from flask_openapi3.models.tag import Tag
 from pydantic import Field
 
 from nabrel import __version__
@@ -24,10 +22,10 @@ from nabrel.store.plans import Plans
 from nabrel.store.repositories import Kit, Sequences, Sitters
 from nabrel.web.shared import present
 from nabrel.web.shared import wire as w
-from nabrel.web.shared.requests import REFUSALS, database, evaluated, house, stored_sequence
+from nabrel.web.shared.requests import Endpoints, database, evaluated, house, stored_sequence
 from nabrel.web.shared.signing_in import demanded
 
-plans = APIBlueprint("plans", __name__, url_prefix="/api", abp_tags=[Tag(name="home")], abp_responses=REFUSALS)
+plans = Endpoints("plans", __name__, url_prefix="/api", tag="home")
 MOST_HITS = 6
 _NAME = re.compile(r"[\w.-]+")
 """The package's name at the head of a requirement."""

@@ -9,8 +9,6 @@ from tempfile import TemporaryFile
 from typing import IO
 
 from flask import Response, current_app, request, send_file
-from flask_openapi3.blueprint import APIBlueprint
-from flask_openapi3.models.tag import Tag
 
 from nabrel.core.errors import Refused
 from nabrel.formats.workspace import (
@@ -28,13 +26,11 @@ from nabrel.store.repositories import Kit, Sitters
 from nabrel.store.workspace import counted, gather_shared, replace_all, take_in_people
 from nabrel.web.read import answers as wf
 from nabrel.web.read import present as present_face
-from nabrel.web.shared.requests import REFUSALS, database, forget
+from nabrel.web.shared.requests import Endpoints, database, forget
 from nabrel.web.shared.under_way import UnderWay, Work
 from nabrel.web.shared.uploads import streamed_to
 
-workspace = APIBlueprint(
-    "workspace", __name__, url_prefix="/api/workspace", abp_tags=[Tag(name="home")], abp_responses=REFUSALS
-)
+workspace = Endpoints("workspace", __name__, url_prefix="/api/workspace", tag="home")
 
 
 @contextmanager

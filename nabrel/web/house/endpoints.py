@@ -3,8 +3,6 @@
 from __future__ import annotations
 
 from flask import Response
-from flask_openapi3.blueprint import APIBlueprint
-from flask_openapi3.models.tag import Tag
 from sqlalchemy.orm import Session
 
 from nabrel.formats.loader import read_house
@@ -13,12 +11,10 @@ from nabrel.store.repositories import Kit
 from nabrel.store.versions import moment
 from nabrel.web.shared import present
 from nabrel.web.shared import wire as w
-from nabrel.web.shared.requests import REFUSALS, as_file, database
+from nabrel.web.shared.requests import Endpoints, as_file, database
 from nabrel.web.shared.uploads import taken_file
 
-house_rules = APIBlueprint(
-    "house_rules", __name__, url_prefix="/api/house", abp_tags=[Tag(name="house")], abp_responses=REFUSALS
-)
+house_rules = Endpoints("house_rules", __name__, url_prefix="/api/house", tag="house")
 
 
 @house_rules.get("", operation_id="house", responses={200: w.HouseWire})

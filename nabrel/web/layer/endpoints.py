@@ -8,8 +8,6 @@ from typing import Any
 
 import numpy as np
 from flask import Response
-from flask_openapi3.blueprint import APIBlueprint
-from flask_openapi3.models.tag import Tag
 from sqlalchemy.orm import Session
 
 from nabrel.core.ask.compare import compare
@@ -38,7 +36,7 @@ from nabrel.store.shelf import NamedKits
 from nabrel.web.shared import present
 from nabrel.web.shared import wire as w
 from nabrel.web.shared.requests import (
-    REFUSALS,
+    Endpoints,
     as_file,
     database,
     evaluated,
@@ -47,7 +45,7 @@ from nabrel.web.shared.requests import (
     stored_sequence,
 )
 
-layer = APIBlueprint("layer", __name__, url_prefix="/api", abp_tags=[Tag(name="layer")], abp_responses=REFUSALS)
+layer = Endpoints("layer", __name__, url_prefix="/api", tag="layer")
 
 
 @layer.post("/sitters/<id>/sequences", operation_id="plan", responses={201: w.WorkbenchWire})

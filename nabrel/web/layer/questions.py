@@ -4,8 +4,6 @@ from __future__ import annotations
 
 import numpy as np
 from flask import Response
-from flask_openapi3.blueprint import APIBlueprint
-from flask_openapi3.models.tag import Tag
 
 from nabrel.core.ask.correction import ZoneCorrection, correct_in_plan, edits_for
 from nabrel.core.ask.reach import reach
@@ -25,9 +23,9 @@ from nabrel.formats.answers import SchoolsModel, correction_to, covering_to, mix
 from nabrel.store.repositories import StoredSequence
 from nabrel.web.shared import present
 from nabrel.web.shared import wire as w
-from nabrel.web.shared.requests import REFUSALS, download, evaluated, house, stored_sequence
+from nabrel.web.shared.requests import Endpoints, download, evaluated, house, stored_sequence
 
-questions = APIBlueprint("questions", __name__, url_prefix="/api", abp_tags=[Tag(name="layer")], abp_responses=REFUSALS)
+questions = Endpoints("questions", __name__, url_prefix="/api", tag="layer")
 
 MIXED_ROLES = ("foundation", "mixer", "thinning_balm")
 

@@ -5,8 +5,6 @@ from __future__ import annotations
 from typing import Annotated
 
 from flask import Response, request
-from flask_openapi3.blueprint import APIBlueprint
-from flask_openapi3.models.tag import Tag
 from pydantic import Field
 
 from nabrel.core.errors import Refused
@@ -18,9 +16,9 @@ from nabrel.formats.sheet import Paper, Print, sheet_pages, sheet_pdf, slip_pdf
 from nabrel.store.repositories import short_code
 from nabrel.web.shared import wire as w
 from nabrel.web.shared.guard import is_loopback
-from nabrel.web.shared.requests import REFUSALS, download, evaluated, house, stored_sequence
+from nabrel.web.shared.requests import Endpoints, download, evaluated, house, stored_sequence
 
-sheets = APIBlueprint("sheets", __name__, url_prefix="/api", abp_tags=[Tag(name="layer")], abp_responses=REFUSALS)
+sheets = Endpoints("sheets", __name__, url_prefix="/api", tag="layer")
 
 
 class PrintQuery(w.Query):

@@ -3,8 +3,6 @@
 from __future__ import annotations
 
 import numpy as np
-from flask_openapi3.blueprint import APIBlueprint
-from flask_openapi3.models.tag import Tag
 
 from nabrel.core.ask.late import late_places, told
 from nabrel.core.ask.palette import offered
@@ -21,9 +19,9 @@ from nabrel.store.repositories import Sequences
 from nabrel.web.layer import trial_answers as wt
 from nabrel.web.shared import present
 from nabrel.web.shared import wire as w
-from nabrel.web.shared.requests import REFUSALS, database, evaluated, house, stored_sequence
+from nabrel.web.shared.requests import Endpoints, database, evaluated, house, stored_sequence
 
-trials = APIBlueprint("trials", __name__, url_prefix="/api", abp_tags=[Tag(name="layer")], abp_responses=REFUSALS)
+trials = Endpoints("trials", __name__, url_prefix="/api", tag="layer")
 
 
 @trials.post("/sequences/<id>/try", operation_id="try_edits", responses={200: w.TrialWire})

@@ -5,9 +5,6 @@ from __future__ import annotations
 from dataclasses import replace
 from datetime import date
 
-from flask_openapi3.blueprint import APIBlueprint
-from flask_openapi3.models.tag import Tag
-
 from nabrel.core.pace.tasks import paces
 from nabrel.core.pace.what_if import what_if
 from nabrel.core.plan.sequence import Sequence, Timing
@@ -24,9 +21,9 @@ from nabrel.store.shelf import Tools
 from nabrel.web.pace import answers as pw
 from nabrel.web.shared import present
 from nabrel.web.shared import wire as w
-from nabrel.web.shared.requests import REFUSALS, database, evaluated, house, remembered, stored_sequence
+from nabrel.web.shared.requests import Endpoints, database, evaluated, house, remembered, stored_sequence
 
-pace_room = APIBlueprint("pace", __name__, url_prefix="/api", abp_tags=[Tag(name="pace")], abp_responses=REFUSALS)
+pace_room = Endpoints("pace", __name__, url_prefix="/api", tag="pace")
 
 
 @pace_room.post("/sequences/<id>/timetable", operation_id="timetable", responses={200: pw.ScoreWire})

@@ -7,8 +7,6 @@ from datetime import date, datetime, timedelta
 from uuid import uuid4
 
 from flask import Response
-from flask_openapi3.blueprint import APIBlueprint
-from flask_openapi3.models.tag import Tag
 from sqlalchemy.orm import Session
 
 from nabrel.core.errors import Impossible
@@ -39,7 +37,7 @@ from nabrel.web.pace.endpoints import owned_tools
 from nabrel.web.shared import present
 from nabrel.web.shared import wire as w
 from nabrel.web.shared.requests import (
-    REFUSALS,
+    Endpoints,
     as_file,
     database,
     download,
@@ -50,7 +48,7 @@ from nabrel.web.shared.requests import (
     stored_sequence,
 )
 
-runs = APIBlueprint("runs", __name__, url_prefix="/api", abp_tags=[Tag(name="pace")], abp_responses=REFUSALS)
+runs = Endpoints("runs", __name__, url_prefix="/api", tag="pace")
 
 
 @runs.post("/sequences/<id>/run", operation_id="begin_run", responses={201: pw.LiveWire})

@@ -8,8 +8,6 @@ from datetime import date
 
 import numpy as np
 from flask import Response
-from flask_openapi3.blueprint import APIBlueprint
-from flask_openapi3.models.tag import Tag
 
 from nabrel.core.ask.measured import changed_by_skin
 from nabrel.core.case.intent import Intent
@@ -39,11 +37,11 @@ from nabrel.web.read import present as present_face
 from nabrel.web.shared import present
 from nabrel.web.shared import wire as w
 from nabrel.web.shared.plan_changes import PlanChangesWire, plan_changes
-from nabrel.web.shared.requests import REFUSALS, database, download, house
+from nabrel.web.shared.requests import Endpoints, database, download, house
 from nabrel.web.shared.uploads import taken_file
 from nabrel.web.shelf import answers as ws
 
-read_room = APIBlueprint("read", __name__, url_prefix="/api", abp_tags=[Tag(name="read")], abp_responses=REFUSALS)
+read_room = Endpoints("read", __name__, url_prefix="/api", tag="read")
 
 
 def _face(sitter_id: str) -> wf.FaceWire:

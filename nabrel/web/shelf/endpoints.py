@@ -7,8 +7,6 @@ from datetime import date
 
 import numpy as np
 from flask import Response
-from flask_openapi3.blueprint import APIBlueprint
-from flask_openapi3.models.tag import Tag
 from sqlalchemy.orm import Session
 
 from nabrel.core.case.product import Product
@@ -36,11 +34,11 @@ from nabrel.store.shelf import NamedKits, Tools, merge_items, take_off
 from nabrel.store.versions import Missing
 from nabrel.web.shared import present
 from nabrel.web.shared import wire as w
-from nabrel.web.shared.requests import REFUSALS, database, download, house
+from nabrel.web.shared.requests import Endpoints, database, download, house
 from nabrel.web.shared.uploads import taken_file
 from nabrel.web.shelf import answers as ws
 
-shelf = APIBlueprint("shelf", __name__, url_prefix="/api/kit", abp_tags=[Tag(name="shelf")], abp_responses=REFUSALS)
+shelf = Endpoints("shelf", __name__, url_prefix="/api/kit", tag="shelf")
 
 LIGHT_SKIN: Lab = (68.0, 10.0, 16.0)
 DEEP_SKIN: Lab = (38.0, 13.0, 15.0)

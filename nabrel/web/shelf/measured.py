@@ -6,8 +6,6 @@ from collections.abc import Iterator
 from typing import Annotated
 
 from annotated_types import MaxLen, MinLen
-from flask_openapi3.blueprint import APIBlueprint
-from flask_openapi3.models.tag import Tag
 from pydantic import Field
 from sqlalchemy.orm import Session
 
@@ -23,14 +21,12 @@ from nabrel.formats.checks import check_product
 from nabrel.store.repositories import Kit, Sequences
 from nabrel.store.versions import Missing
 from nabrel.web.shared.plan_changes import MOST_SAID, PlanChangesWire, plan_changes
-from nabrel.web.shared.requests import REFUSALS, database, house
+from nabrel.web.shared.requests import Endpoints, database, house
 from nabrel.web.shared.wire import Body
 from nabrel.web.shelf import answers as ws
 from nabrel.web.shelf.endpoints import kit_wire
 
-shelf_measured = APIBlueprint(
-    "shelf_measured", __name__, url_prefix="/api/kit/measured", abp_tags=[Tag(name="shelf")], abp_responses=REFUSALS
-)
+shelf_measured = Endpoints("shelf_measured", __name__, url_prefix="/api/kit/measured", tag="shelf")
 MOST_FILMS = 60
 """Films taken in at once."""
 

@@ -6,8 +6,6 @@ from dataclasses import asdict
 from datetime import UTC, datetime, timedelta
 
 from flask import Response
-from flask_openapi3.blueprint import APIBlueprint
-from flask_openapi3.models.tag import Tag
 
 from nabrel.core.ask.noted import Noted, noted_edits
 from nabrel.core.learn.trials import SIDES
@@ -18,7 +16,7 @@ from nabrel.store.versions import moment
 from nabrel.store.wears import Wears
 from nabrel.web.shared import wire as w
 from nabrel.web.shared.requests import (
-    REFUSALS,
+    Endpoints,
     database,
     evaluated,
     house,
@@ -27,7 +25,7 @@ from nabrel.web.shared.requests import (
 from nabrel.web.wear import answers as ww
 from nabrel.web.wear.present import worn_wire
 
-wear_room = APIBlueprint("wear", __name__, url_prefix="/api", abp_tags=[Tag(name="wear")], abp_responses=REFUSALS)
+wear_room = Endpoints("wear", __name__, url_prefix="/api", tag="wear")
 
 A_DAY = timedelta(days=1)
 MOST_NOTED = 5

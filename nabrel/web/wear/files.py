@@ -3,8 +3,6 @@
 from __future__ import annotations
 
 from flask import Response, request
-from flask_openapi3.blueprint import APIBlueprint
-from flask_openapi3.models.tag import Tag
 
 from nabrel.core.errors import Refused
 from nabrel.formats.files import SequenceFile
@@ -16,7 +14,7 @@ from nabrel.store.repositories import Sequences, Sitters
 from nabrel.store.wears import Wears
 from nabrel.web.shared import wire as w
 from nabrel.web.shared.requests import (
-    REFUSALS,
+    Endpoints,
     as_file,
     database,
     download,
@@ -27,9 +25,7 @@ from nabrel.web.shelf.answers import TakeQuery
 from nabrel.web.wear import answers as ww
 from nabrel.web.wear.present import worn_wire
 
-wear_files = APIBlueprint(
-    "wear_files", __name__, url_prefix="/api", abp_tags=[Tag(name="wear")], abp_responses=REFUSALS
-)
+wear_files = Endpoints("wear_files", __name__, url_prefix="/api", tag="wear")
 
 MOST_ROWS_SHOWN = 200
 

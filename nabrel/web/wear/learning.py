@@ -6,8 +6,6 @@ from collections.abc import Iterator, Mapping
 from itertools import islice
 
 from flask import g
-from flask_openapi3.blueprint import APIBlueprint
-from flask_openapi3.models.tag import Tag
 
 from nabrel.core.errors import Refused
 from nabrel.core.learn.consequences import consequence
@@ -26,16 +24,14 @@ from nabrel.store.versions import moment
 from nabrel.store.wears import Wears
 from nabrel.web.shared import present
 from nabrel.web.shared.requests import (
-    REFUSALS,
+    Endpoints,
     database,
     house,
     remembered,
 )
 from nabrel.web.wear import answers as ww
 
-wear_learning = APIBlueprint(
-    "wear_learning", __name__, url_prefix="/api", abp_tags=[Tag(name="wear")], abp_responses=REFUSALS
-)
+wear_learning = Endpoints("wear_learning", __name__, url_prefix="/api", tag="wear")
 
 MOST_PLANS_SHOWN, MOST_PLANS_TRIED = 3, 100
 

@@ -6,8 +6,6 @@ from collections import Counter
 from collections.abc import Iterable, Iterator
 from math import isfinite
 
-from flask_openapi3.blueprint import APIBlueprint
-from flask_openapi3.models.tag import Tag
 from sqlalchemy.orm import Session
 
 from nabrel.core.face.measuring import place_words
@@ -19,12 +17,10 @@ from nabrel.formats.workspace import StoredWear
 from nabrel.store.repositories import Sequences, Sitters
 from nabrel.store.skin_readings import SkinReadings
 from nabrel.store.wears import Wears
-from nabrel.web.shared.requests import REFUSALS, database, remembered
+from nabrel.web.shared.requests import Endpoints, database, remembered
 from nabrel.web.wear import answers as ww
 
-wear_season = APIBlueprint(
-    "wear_season", __name__, url_prefix="/api", abp_tags=[Tag(name="wear")], abp_responses=REFUSALS
-)
+wear_season = Endpoints("wear_season", __name__, url_prefix="/api", tag="wear")
 
 
 @wear_season.get("/wears/season", operation_id="season", responses={200: ww.SeasonWire})

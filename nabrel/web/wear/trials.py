@@ -3,8 +3,6 @@
 from __future__ import annotations
 
 from flask import Response
-from flask_openapi3.blueprint import APIBlueprint
-from flask_openapi3.models.tag import Tag
 from sqlalchemy.orm import Session
 
 from nabrel.core.errors import Refused
@@ -18,14 +16,12 @@ from nabrel.store.repositories import Sequences, StoredSequence
 from nabrel.store.trials import Trials, Way
 from nabrel.store.versions import moment
 from nabrel.web.shared import wire as w
-from nabrel.web.shared.requests import REFUSALS, database, evaluated_today, house, stored_sequence
+from nabrel.web.shared.requests import Endpoints, database, evaluated_today, house, stored_sequence
 from nabrel.web.wear import answers as ww
 from nabrel.web.weigh.answers import CandidateSpec
 from nabrel.web.weigh.candidates import meant, words_for
 
-wear_trials = APIBlueprint(
-    "wear_trials", __name__, url_prefix="/api", abp_tags=[Tag(name="wear")], abp_responses=REFUSALS
-)
+wear_trials = Endpoints("wear_trials", __name__, url_prefix="/api", tag="wear")
 SIDE_WORDS: dict[Side, str] = {
     "left": "Left half", "right": "Right half", "first": "First way", "second": "Second way",
 }  # fmt: skip

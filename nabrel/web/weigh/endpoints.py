@@ -4,9 +4,6 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from flask_openapi3.blueprint import APIBlueprint
-from flask_openapi3.models.tag import Tag
-
 from nabrel.core.ask.compare import compare
 from nabrel.core.ask.recommend import rank
 from nabrel.core.ask.weigh import weigh
@@ -16,11 +13,11 @@ from nabrel.core.terms.ids import Light
 from nabrel.store.repositories import Sequences, StoredSequence
 from nabrel.web.shared import present
 from nabrel.web.shared import wire as w
-from nabrel.web.shared.requests import REFUSALS, database, evaluated, evaluated_today, stored_sequence
+from nabrel.web.shared.requests import Endpoints, database, evaluated, evaluated_today, stored_sequence
 from nabrel.web.weigh import answers as ww
 from nabrel.web.weigh.candidates import meant, words_for
 
-weigh_room = APIBlueprint("weigh", __name__, url_prefix="/api", abp_tags=[Tag(name="weigh")], abp_responses=REFUSALS)
+weigh_room = Endpoints("weigh", __name__, url_prefix="/api", tag="weigh")
 
 
 @weigh_room.get("/sequences/<id>/versions", operation_id="versions", responses={200: ww.VersionList})
