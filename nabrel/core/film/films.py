@@ -54,7 +54,11 @@ def over_terms(ratio: Floats, power: Floats) -> Terms:
     """
     a = ratio + 1.0
     b = np.sqrt(ratio * (ratio + 2.0))
-    steep = np.asarray(b / np.maximum(np.tanh(b * power), NO_FILM_RISE))
+    # One array through all of this, which is the largest there is.
+    steep = np.asarray(b * power)
+    np.tanh(steep, out=steep)
+    np.maximum(steep, NO_FILM_RISE, out=steep)
+    np.divide(b, steep, out=steep)
     return a - steep, np.add(a, steep, out=steep)
 
 
