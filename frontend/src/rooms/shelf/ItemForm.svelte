@@ -203,7 +203,7 @@
         }}
       /></label
     >
-    <label class="flex flex-col"
+    <label class="col-span-2 flex flex-col"
       ><span class="label">Opened on</span><input
         type="date"
         class={FIELD}
