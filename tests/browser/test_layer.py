@@ -320,7 +320,7 @@ def test_schools_are_ranked_with_reasons_and_one_is_looked_at(bench: Page):
     rows = dialog.get_by_role("list", name="Schools, best first").get_by_role("listitem")
     expect(rows).to_have_count(6)
     expect(rows.first).to_contain_text("Underpainted")
-    expect(rows.first).to_contain_text("this plan")
+    expect(rows.first).to_contain_text("this plan's school")
     assert serious(bench) == []
     rows.filter(has_text="Light-led").get_by_role("button").click()
     expect(bench.get_by_role("dialog")).to_contain_text("Plan it light-led?")

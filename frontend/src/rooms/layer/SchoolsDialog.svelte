@@ -18,8 +18,8 @@
 
 <Modal bind:open title="Which school here?" wide="56">
   {#snippet about()}
-    All six planned on this face and these wishes, the one that suits best first. Nobody is wrong: take the
-    one you mean to teach.
+    All six planned anew on this face and these wishes, the one that suits best first. Nobody is wrong: take
+    the one you mean to teach.
   {/snippet}
   {#if !schools.ranked}
     <p class="label my-6" role="status">Planning this face six ways…</p>
@@ -29,7 +29,7 @@
         <li class="rounded-sm border border-line bg-well p-2.5">
           <div class="flex flex-wrap items-baseline gap-x-3">
             <h3 class="text-base font-semibold">{place + 1}. {each.words}</h3>
-            {#if each.school === bench.doc.plan?.school}<b class="label">this plan</b>{/if}
+            {#if each.school === bench.doc.plan?.school}<b class="label">this plan's school</b>{/if}
             <span class="label"
               >{each.steps} steps · {Math.round(each.minutes)} min · {each.mean_film_um.toFixed(1)} µm a zone ·
               fullest
