@@ -4,7 +4,7 @@ BIN := .venv/bin
 PORT ?= 8765
 DEMO_DATA ?= .demo-data
 FRONT_SOURCES := $(shell find frontend/src frontend/public -type f 2>/dev/null) frontend/index.html frontend/vite.config.ts nabrel/core/face/drawing.json
-CHROMIUM := $(shell command -v chromium 2>/dev/null)
+CHROMIUM := $(shell command -v chromium-headless-shell 2>/dev/null)
 
 .PHONY: setup demo dev test check mutants torture drills bench screenshots generate format lock chromium
 
@@ -28,7 +28,7 @@ chromium:
 ifeq ($(CHROMIUM),)
 	@echo "Installing Debian's Chromium for the browser tests"
 	$(if $(filter 0,$(shell id -u)),,sudo) apt-get update -qq
-	$(if $(filter 0,$(shell id -u)),,sudo) apt-get install -y -qq --no-install-recommends chromium
+	$(if $(filter 0,$(shell id -u)),,sudo) apt-get install -y -qq --no-install-recommends chromium-headless-shell
 endif
 
 demo: setup
@@ -65,7 +65,7 @@ bench: setup chromium
 	$(BIN)/python -m bench
 
 screenshots: setup chromium
-	$(BIN)/python docs/take_screenshots.py
+	$(BIN)/python -m docs.take_screenshots
 
 # Everything generated that is committed: schemas, OpenAPI document, TypeScript types, examples, reference pages.
 generate: setup

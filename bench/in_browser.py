@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import shutil
 import socket
 import subprocess
 import sys
@@ -13,7 +12,7 @@ import urllib.request
 
 from playwright.sync_api import sync_playwright
 
-from tests.browser.conftest import FLAGS
+from tests.browser.conftest import FLAGS, browser_path
 
 EDITS = 100
 WARM_UP = 5
@@ -45,9 +44,6 @@ async ([edits, warmUp]) => {
 
 def edit_in_browser() -> list[float]:
     """Milliseconds of each edit of a foundation's film on the demo's longest plan, the server in a process of its own."""
-    chromium = shutil.which("chromium")
-    if chromium is None:
-        raise SystemExit("Debian's Chromium is missing: make chromium installs it")
     with socket.socket() as free:
         free.bind(("127.0.0.1", 0))
         port = free.getsockname()[1]
@@ -58,7 +54,7 @@ def edit_in_browser() -> list[float]:
             address = f"http://127.0.0.1:{port}"
             _answers(address)
             with sync_playwright() as playwright:
-                browser = playwright.chromium.launch(executable_path=chromium, args=FLAGS)
+                browser = playwright.chromium.launch(executable_path=browser_path(), args=FLAGS)
                 page = browser.new_page(viewport={"width": 1280, "height": 800}, reduced_motion="reduce")
                 page.goto(address)
                 page.get_by_role("button", name="Open the plan").click()

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import json
-import shutil
 import tempfile
 import threading
 from pathlib import Path
@@ -14,12 +13,9 @@ from werkzeug.serving import make_server
 from nabrel.demo.fill import fill
 from nabrel.store.database import Database
 from nabrel.web.app import create_app
+from tests.browser.conftest import FLAGS, browser_path
 
 SHOTS = Path(__file__).parent / "screenshots"
-FLAGS = [
-    "--headless", "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run",
-    "--disable-background-networking", "--disable-component-update", "--disable-sync",
-]  # fmt: skip
 
 
 def settle(page: Page) -> None:
@@ -225,7 +221,7 @@ def main() -> None:
         fill(database)
         server = make_server("127.0.0.1", 0, create_app(database), threaded=True)
         threading.Thread(target=server.serve_forever, daemon=True).start()
-        browser = playwright.chromium.launch(executable_path=shutil.which("chromium"), args=FLAGS)
+        browser = playwright.chromium.launch(executable_path=browser_path(), args=FLAGS)
         page = browser.new_page(viewport={"width": 1280, "height": 800}, reduced_motion="reduce")
         address = f"http://127.0.0.1:{server.server_port}"
         for views in (
