@@ -10,6 +10,7 @@ from collections.abc import Iterable, Iterator, Mapping
 from contextlib import closing, contextmanager, suppress
 from dataclasses import asdict
 from datetime import UTC, datetime
+from functools import cache
 from pathlib import Path
 from types import MappingProxyType
 from typing import Any
@@ -51,9 +52,10 @@ class Database:
             owned(self.path)
             self.engine = _engine(self.path)
             self._sessions = sessionmaker(self.engine, expire_on_commit=False)
-            if known and behind(self.engine):
-                backup.automatic(self.path, "migration")
-            migrate(self.engine)
+            if behind(self.engine):
+                if known:
+                    backup.automatic(self.path, "migration")
+                migrate(self.engine)
             self._finish_erasing()
 
     @contextmanager
@@ -176,16 +178,23 @@ def newer(where: str) -> Unusable:
     return Unusable(f"{where} was written by a newer Nabrel.", "Update Nabrel, or restore an older backup.")
 
 
+@cache
+def _scripts() -> ScriptDirectory:
+    """The migrations that ship: read once, since reading them is most of what opening a database takes."""
+    return ScriptDirectory(str(MIGRATIONS))
+
+
+@cache
 def revisions() -> frozenset[str]:
     """Every schema that this Nabrel knows."""
-    return frozenset(each.revision for each in ScriptDirectory(str(MIGRATIONS)).walk_revisions())
+    return frozenset(each.revision for each in _scripts().walk_revisions())
 
 
 def behind(engine: Engine) -> bool:
     """Whether the tables are older than this Nabrel."""
     with engine.connect() as connection:
         current = MigrationContext.configure(connection).get_current_revision()
-    return current != ScriptDirectory(str(MIGRATIONS)).get_current_head()
+    return current != _scripts().get_current_head()
 
 
 def restore(file: Path, folder: Path) -> Path | None:
