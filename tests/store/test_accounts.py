@@ -8,6 +8,7 @@ from contextlib import closing
 from datetime import timedelta
 
 import pytest
+from argon2 import Type
 
 from nabrel.core.errors import Refused
 from nabrel.formats.workspace import read_workspace, write_workspace_to
@@ -18,6 +19,8 @@ from nabrel.store.database import Database, restore
 from nabrel.store.versions import Missing
 from nabrel.store.workspace import gather_shared, replace_all
 
+AS_SHIPPED = stored.HASHER
+"""Before the tests take a quicker one."""
 PASSWORD, OTHER = "quiet turnip bridge 4", "paper lantern over kelp"
 
 
@@ -35,6 +38,14 @@ def test_the_password_is_kept_as_a_hash_of_its_own_each_time(opened):
         hashes = [row[0] for row in raw.execute("SELECT password FROM account")]
     assert len(set(hashes)) == 2
     assert all(each.startswith("$argon2id$") and PASSWORD not in each for each in hashes)
+
+
+def test_a_password_is_as_hard_to_guess_as_is_recommended():
+    """The second choice of RFC 9106, for machines with less memory: three passes over 64 MiB."""
+    assert AS_SHIPPED.type is Type.ID
+    assert AS_SHIPPED.memory_cost >= 64 * 1024
+    assert AS_SHIPPED.time_cost >= 3
+    assert AS_SHIPPED.salt_len >= 16
 
 
 @pytest.mark.parametrize("name", ["Mira", "mira", "  MIRA ", "Ｍｉｒａ"])
