@@ -4,8 +4,6 @@ from __future__ import annotations
 
 import io
 import json
-import subprocess
-import sys
 
 import numpy as np
 import pytest
@@ -20,12 +18,7 @@ from nabrel.devices.camera import Drawn, photograph
 from nabrel.formats.cards import CardFile, CardReadingFile, read_card_file
 from nabrel.formats.photo import opened_picture
 from nabrel.formats.sheet.card import card_pdf, card_png
-
-
-def run(*arguments, data=None):
-    return subprocess.run(
-        [sys.executable, "-m", "nabrel.cli", *arguments], capture_output=True, input=data, check=False
-    )
+from tests.commands import run
 
 
 def written(**changes):
@@ -69,7 +62,7 @@ def test_what_is_printed_is_read_where_the_layout_says(tmp_path):
 
 def test_the_layout_is_a_file_that_is_read_back():
     said = run("card", "--layout", "--white", "0.88", "--black", "0.05", "--middle", "0.28")
-    found = read_card_file(said.stdout)
+    found = read_card_file(said.out)
     assert found.calibrated
     assert (found.paper, found.ink) == (0.88, 0.05)
     assert read_card_file(written()) == card()
@@ -86,7 +79,7 @@ def test_a_picture_is_read_and_one_that_cannot_be_says_why(photo, tmp_path):
     assert by_id["a1"].cover == pytest.approx(0.4, abs=0.1)
     assert not by_id["c4"].filled
     assert found.window.lab[0] == pytest.approx(62, abs=2.5)
-    again = run("read-card", "-", data=photo.read_bytes())
+    again = run("read-card", "-", text=photo.read_bytes())
     assert again.stdout == said.stdout
     bad = tmp_path / "bad.jpg"
     bad.write_bytes(photograph(card(), {}, None, 2, House(), "hand"))
@@ -108,8 +101,8 @@ def test_a_picture_is_read_and_one_that_cannot_be_says_why(photo, tmp_path):
 def test_what_cannot_be_done_is_one_line_and_2(arguments):
     said = run(*arguments)
     assert said.returncode == 2
-    assert said.stdout == b""
-    assert len(said.stderr.decode().strip().splitlines()) == 1
+    assert said.stdout == ""
+    assert len(said.stderr.strip().splitlines()) == 1
 
 
 @pytest.mark.parametrize(("changes", "field"), [

@@ -11,7 +11,7 @@ import pytest
 from nabrel.core.errors import Refused
 from nabrel.formats.classes import read_class
 from nabrel.formats.schemas_build import SCHEMAS
-from tests.formats.test_command_line import run
+from tests.commands import run
 
 EXAMPLES = Path(__file__).parents[2] / "examples"
 

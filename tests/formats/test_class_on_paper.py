@@ -21,7 +21,7 @@ from nabrel.formats.class_calendar import class_calendar
 from nabrel.formats.classes import ClassFile, read_class
 from nabrel.formats.sheet import Print
 from nabrel.formats.sheet.handouts import handouts_pdf
-from tests.formats.test_command_line import run
+from tests.commands import run
 
 HOUSE = House()
 LONG = "Wilhelmina-Araminta of the lamp room, second from the left"

@@ -9,21 +9,23 @@ from pathlib import Path
 
 import pytest
 
+from tests.commands import run
 from tests.making import zones_of
 
 EXAMPLES = Path(__file__).parents[2] / "examples"
-NABREL = [sys.executable, "-m", "nabrel.cli"]
 
 
-def run(*arguments: str, text: str | None = None) -> subprocess.CompletedProcess[str]:
-    return subprocess.run([*NABREL, *arguments], input=text, capture_output=True, text=True, timeout=60, check=False)
+def piped(*arguments: str, text: str | None = None) -> subprocess.CompletedProcess[str]:
+    """Run in a process of its own, as in a shell."""
+    command = [sys.executable, "-m", "nabrel.cli", *arguments]
+    return subprocess.run(command, input=text, capture_output=True, text=True, timeout=60, check=False)
 
 
 def test_plan_check_and_film_work_in_a_pipe(tmp_path):
-    planned = run("plan", str(EXAMPLES / "tamsin.case.json"))
+    planned = piped("plan", str(EXAMPLES / "tamsin.case.json"))
     assert planned.returncode == 0
     assert json.loads(planned.stdout)["nabrel"] == "sequence"
-    checked = run("check", "-", text=planned.stdout)
+    checked = piped("check", "-", text=planned.stdout)
     assert checked.returncode == 0
     findings = json.loads(checked.stdout)
     assert (findings["nabrel"], findings["version"]) == ("findings", 2)

@@ -13,7 +13,7 @@ from nabrel.core.house import House
 from nabrel.formats.drills import ExerciseFile, read_exercise
 from nabrel.formats.files import dumped
 from nabrel.formats.schemas_build import SCHEMAS
-from tests.formats.test_command_line import run
+from tests.commands import run
 
 HOUSE = House()
 

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-import subprocess
-import sys
 import xml.etree.ElementTree as ET
 from dataclasses import replace
 from pathlib import Path
@@ -18,6 +16,7 @@ from nabrel.core.terms.steps import STEP_INFO
 from nabrel.core.terms.zones import ZONE_INDEX
 from nabrel.core.told.sheet import sheet_of
 from nabrel.formats.sheet import Print, hand_svg, sheet_pages, sheet_pdf
+from tests.commands import run
 
 EXAMPLE = Path(__file__).parents[2] / "examples" / "wren.sequence.json"
 
@@ -119,19 +118,13 @@ def test_clean_ends_are_asked_for_where_one_tool_lays_dark_and_pale_or_wet_and_p
     assert ends == f"Two clean ends of the {TOOL_INFO[light.portions[0].tool].words}, pale and dark."
 
 
-def run(*arguments: str, **more) -> subprocess.CompletedProcess[bytes]:
-    return subprocess.run(
-        [sys.executable, "-m", "nabrel.cli", *arguments], capture_output=True, timeout=60, check=False, **more
-    )
-
-
 def test_the_command_writes_a_file_or_standard_output(tmp_path):
     target = tmp_path / "sheet.pdf"
     assert run("sheet", str(EXAMPLE), "-o", str(target)).returncode == 0
     assert target.read_bytes().startswith(b"%PDF")
-    piped = run("sheet", "-", "-o", "-", "--paper", "letter", "--large", input=EXAMPLE.read_bytes())
+    piped = run("sheet", "-", "-o", "-", "--paper", "letter", "--large", text=EXAMPLE.read_bytes())
     assert piped.returncode == 0
-    assert piped.stdout.startswith(b"%PDF")
+    assert piped.out.startswith(b"%PDF")
 
 
 @pytest.mark.parametrize(
@@ -145,6 +138,6 @@ def test_the_command_refuses_in_one_line(arguments, said, tmp_path):
     given = arguments if "-o" in arguments else [*arguments, "-o", str(tmp_path / "x.pdf")]
     refused = run("sheet", str(EXAMPLE), *given)
     assert refused.returncode == 2
-    assert said in refused.stderr
-    assert refused.stderr.count(b"\n") == 1
+    assert said in refused.err
+    assert refused.err.count(b"\n") == 1
     assert list(tmp_path.iterdir()) == []

@@ -15,7 +15,7 @@ from nabrel.core.learn.forecasts import forecast_hours
 from nabrel.formats.files import dumped
 from nabrel.formats.schemas_build import SCHEMAS
 from nabrel.formats.wear import read_wear
-from tests.formats.test_command_line import run
+from tests.commands import run
 
 EXAMPLES = Path(__file__).parents[2] / "examples"
 SEEN = ["nose_tip", "under_eye_l", "cheek_apple_l", "chin"]

@@ -11,26 +11,27 @@ import urllib.request
 
 import pytest
 
+from nabrel.store.database import Database
 from nabrel.store.folder import FILE_NAME, LOGS
+from nabrel.web.app import create_app
+from tests.conftest import copied
 from tests.served import asked, command, free_port, serving
 
 
 @pytest.mark.parametrize("number", [signal.SIGTERM, signal.SIGINT])
-def test_a_signal_ends_it_clean_and_the_main_file_is_the_whole_database(tmp_path, number):
-    with serving(tmp_path, "--demo") as (process, address):
+def test_a_signal_ends_it_clean_and_the_main_file_is_the_whole_database(demo_folder, tmp_path, number):
+    with serving(demo_folder) as (process, address):
         sitter = asked(address, "/api/sitters")["sitters"][0]
-        asked(address, f"/api/sitters/{sitter['id']}/sequences", {})
+        made = asked(address, f"/api/sitters/{sitter['id']}/sequences", {})["id"]
         process.send_signal(number)
         out, err = process.communicate(timeout=15)
         assert process.returncode == 0, err
         assert "Nabrel is closed." in out
-    log = tmp_path / FILE_NAME
+    log = demo_folder / FILE_NAME
     assert not log.with_name(FILE_NAME + "-wal").exists() or not log.with_name(FILE_NAME + "-wal").stat().st_size
-    alone = tmp_path / "alone"
-    alone.mkdir()
-    (alone / FILE_NAME).write_bytes(log.read_bytes())
-    with serving(alone) as (_, again):
-        assert len(asked(again, "/api/sitters")["sitters"]) == 8
+    alone = Database(copied(log, tmp_path / "alone"))
+    assert create_app(alone).test_client().get(f"/api/sequences/{made}").status_code == 200
+    alone.close()
 
 
 def test_what_is_under_way_is_ended_before_it_stops(demo_folder):
@@ -73,8 +74,9 @@ def test_a_damaged_database_is_said_in_a_line(tmp_path):
     assert err.count("\n") == 1
 
 
-def test_one_folder_has_one_server(tmp_path):
-    with serving(tmp_path):
+def test_one_folder_has_one_server_which_fills_it_with_the_demo_where_asked(tmp_path):
+    with serving(tmp_path, "--demo") as (_, address):
+        assert len(asked(address, "/api/sitters")["sitters"]) == 8
         process = command(tmp_path, free_port())
         _, err = process.communicate(timeout=30)
     assert process.returncode == 2

@@ -5,15 +5,13 @@ from __future__ import annotations
 import json
 import logging
 import re
-import subprocess
-import sys
-from os import environ
 
 import pytest
 
 from nabrel.store.accounts import Accounts
 from nabrel.web.app import DOCUMENT, create_app
 from nabrel.web.shared.signing_in import FOR_STUDENTS, OPEN
+from tests.commands import run
 from tests.served import command, free_port
 
 PASSWORD, OTHER = "quiet turnip bridge 4", "paper lantern over kelp"
@@ -222,22 +220,21 @@ def test_it_does_not_start_beyond_this_machine_while_nobody_can_sign_in(tmp_path
     assert "nabrel account add NAME" in line
 
 
-def test_accounts_are_made_on_the_command_line(tmp_path):
-    def run(*words: str, typed: str = "") -> tuple[int, str]:
-        done = subprocess.run(
-            [sys.executable, "-m", "nabrel.cli", "account", *words],
-            input=typed, env={**environ, "NABREL_DATA": str(tmp_path)}, capture_output=True, text=True, check=False,
-        )  # fmt: skip
+def test_accounts_are_made_on_the_command_line(tmp_path, monkeypatch):
+    monkeypatch.setenv("NABREL_DATA", str(tmp_path))
+
+    def account(*words: str, typed: str = "") -> tuple[int, str]:
+        done = run("account", *words, text=typed)
         return done.returncode, done.stdout + done.stderr
 
-    assert run("list") == (0, "No accounts yet.\n")
-    assert run("add", "Mira", typed=PASSWORD + "\n") == (0, "Mira may sign in as educator.\n")
-    assert run("add", "Ivo", "--role", "student", typed=PASSWORD + "\n")[0] == 0
-    code, says = run("add", "Lotte", "--role", "owner", typed=PASSWORD + "\n")
+    assert account("list") == (0, "No accounts yet.\n")
+    assert account("add", "Mira", typed=PASSWORD + "\n") == (0, "Mira may sign in as educator.\n")
+    assert account("add", "Ivo", "--role", "student", typed=PASSWORD + "\n")[0] == 0
+    code, says = account("add", "Lotte", "--role", "owner", typed=PASSWORD + "\n")
     assert code == 2
     assert "educator, student" in says
-    assert run("password", "Mira", typed=OTHER + "\n")[0] == 0
-    assert run("sign-out", "Mira")[0] == 0
-    assert run("remove", "Ivo")[0] == 0
-    assert run("remove", "Ivo")[0] == 2
-    assert run("list") == (0, "Mira (educator)\n")
+    assert account("password", "Mira", typed=OTHER + "\n")[0] == 0
+    assert account("sign-out", "Mira")[0] == 0
+    assert account("remove", "Ivo")[0] == 0
+    assert account("remove", "Ivo")[0] == 2
+    assert account("list") == (0, "Mira (educator)\n")
