@@ -7,12 +7,14 @@ from dataclasses import replace
 from pathlib import Path
 
 import pytest
+from argon2 import PasswordHasher
 from hypothesis import settings
 
 from nabrel.core.case.case import Case
 from nabrel.core.house import House
 from nabrel.demo.fill import fill
 from nabrel.demo.kestrel_quay import sitters
+from nabrel.store import accounts
 from nabrel.store.database import Database
 
 # The same examples on every machine; look further with --hypothesis-profile=explore.
@@ -24,6 +26,14 @@ settings.load_profile("steady")
 @pytest.fixture(scope="session")
 def house() -> House:
     return House()
+
+
+@pytest.fixture(scope="session", autouse=True)
+def quick_passwords() -> Iterator[None]:
+    """Passwords that take no quarter of a second to hash: what tests of accounts ask is not how hard one is to guess."""
+    with pytest.MonkeyPatch.context() as patch:
+        patch.setattr(accounts, "HASHER", PasswordHasher(time_cost=1, memory_cost=8, parallelism=1))
+        yield
 
 
 @pytest.fixture(scope="session")
@@ -42,9 +52,24 @@ def filled_file(tmp_path_factory: pytest.TempPathFactory) -> Path:
     return database.path
 
 
+@pytest.fixture(scope="session")
+def empty_file(tmp_path_factory: pytest.TempPathFactory) -> Path:
+    """A database file that holds nothing yet, to be copied."""
+    database = Database(tmp_path_factory.mktemp("empty"))
+    database.close()
+    return database.path
+
+
+def copied(file: Path, folder: Path) -> Path:
+    """A new folder with a copy of a database in it."""
+    folder.mkdir()
+    (folder / file.name).write_bytes(file.read_bytes())
+    return folder
+
+
 @pytest.fixture
-def database(tmp_path: Path) -> Iterator[Database]:
-    opened = Database(tmp_path / "empty")
+def database(tmp_path: Path, empty_file: Path) -> Iterator[Database]:
+    opened = Database(copied(empty_file, tmp_path / "empty"))
     yield opened
     opened.close()
 
@@ -52,10 +77,7 @@ def database(tmp_path: Path) -> Iterator[Database]:
 @pytest.fixture
 def demo_folder(tmp_path: Path, filled_file: Path) -> Path:
     """A data folder with the demo scenario, filled already."""
-    folder = tmp_path / "demo"
-    folder.mkdir()
-    (folder / filled_file.name).write_bytes(filled_file.read_bytes())
-    return folder
+    return copied(filled_file, tmp_path / "demo")
 
 
 @pytest.fixture

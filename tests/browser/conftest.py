@@ -9,6 +9,7 @@ from datetime import datetime
 from typing import Any
 
 import pytest
+from axe_playwright_python.sync_playwright import Axe
 from playwright.sync_api import Page, expect
 from werkzeug.serving import make_server
 
@@ -109,6 +110,31 @@ def bench(quiet: Page, live: str) -> Page:
     expect(quiet.get_by_role("group", name="Section through the base")).to_be_visible()
     quiet.mouse.move(2, 2)
     return quiet
+
+
+AXE = Axe().axe_script
+
+VIOLATIONS = """async () => {
+  const { violations } = await axe.run({ resultTypes: ['violations'] });
+  return violations.map(({ id, impact, nodes }) => [
+    impact, `${id}: ${JSON.stringify(nodes.slice(0, 3).map(({ target }) => target))}`,
+  ]);
+}"""
+
+
+def violations(page: Page) -> list[tuple[str, str]]:
+    """How grave each accessibility violation on the page is, and which it is and where.
+
+    The checker is read once a document, and what passed is neither gathered nor sent: half of the time on a full page.
+    """
+    if page.evaluate("typeof axe") == "undefined":
+        page.evaluate(AXE)
+    return [(impact, found) for impact, found in page.evaluate(VIOLATIONS)]
+
+
+def serious(page: Page) -> list[str]:
+    """Serious or critical accessibility violations on the page, with where they are."""
+    return [found for impact, found in violations(page) if impact in ("serious", "critical")]
 
 
 SCREENS = ((1280, 800), (1024, 768), (390, 800))

@@ -8,8 +8,7 @@ from datetime import UTC, datetime, timedelta
 import pytest
 from playwright.sync_api import Browser, Page, expect
 
-from tests.browser.conftest import serve
-from tests.browser.test_layer import serious
+from tests.browser.conftest import serious, serve
 
 SIZES = {"projector": (1280, 800), "tablet": (1024, 768), "phone": (390, 844)}
 

@@ -17,8 +17,7 @@ from nabrel.core.drill.practice import coming
 from nabrel.store.accounts import Accounts
 from nabrel.store.database import Database
 from nabrel.store.practice import Students
-from tests.browser.conftest import serve
-from tests.browser.test_layer import serious
+from tests.browser.conftest import serious, serve
 from tests.browser.test_sign_in import PASSWORD, sign_in
 
 

@@ -6,7 +6,7 @@ import re
 
 from playwright.sync_api import Locator, Page, Route, expect
 
-from tests.browser.test_home import serious
+from tests.browser.conftest import serious
 
 
 def test_a_sitter_is_erased_for_good_after_it_is_said_what_goes(quiet: Page, live: str):

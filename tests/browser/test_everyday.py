@@ -8,7 +8,7 @@ from xml.etree import ElementTree
 
 from playwright.sync_api import Page, expect
 
-from tests.browser.test_layer import serious
+from tests.browser.conftest import serious
 
 
 def test_the_section_shows_one_side_and_scales_to_the_films(bench: Page):

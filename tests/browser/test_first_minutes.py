@@ -6,7 +6,7 @@ import re
 
 from playwright.sync_api import Page, expect
 
-from tests.browser.test_home import serious
+from tests.browser.conftest import serious
 from tests.browser.test_layer import order
 
 

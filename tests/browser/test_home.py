@@ -8,20 +8,10 @@ from pathlib import Path
 from axe_playwright_python.sync_playwright import Axe
 from playwright.sync_api import Page, expect
 
+from tests.browser.conftest import serious
 from tests.web.test_under_way import Gate
 
 EXAMPLES = Path(__file__).parents[2] / "examples"
-
-
-def serious(page: Page) -> list[str]:
-    """Serious or critical accessibility violations on the page, with where they are."""
-    # What passed is neither gathered nor sent: half of the time on a full page.
-    found = Axe().run(page, options={"resultTypes": ["violations"]}).response["violations"]
-    return [
-        f"{each['id']}: {[node['target'] for node in each['nodes']][:3]}"
-        for each in found
-        if each["impact"] in ("serious", "critical")
-    ]
 
 
 def test_home_opens_on_a_demo_sitter(quiet: Page, live: str):

@@ -7,8 +7,7 @@ import re
 import pytest
 from playwright.sync_api import Locator, Page, expect
 
-from tests.browser.conftest import each_screen, switch_room
-from tests.browser.test_home import serious
+from tests.browser.conftest import each_screen, serious, switch_room
 
 
 @pytest.fixture

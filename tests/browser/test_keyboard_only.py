@@ -7,8 +7,8 @@ import re
 import pytest
 from playwright.sync_api import Page, expect
 
-from tests.browser.conftest import switch_room
-from tests.browser.test_layer import AMOUNT, chosen, order, serious
+from tests.browser.conftest import serious, switch_room
+from tests.browser.test_layer import AMOUNT, chosen, order
 
 
 def focused(page: Page) -> str:

@@ -12,7 +12,7 @@ from nabrel.core.house import House
 from nabrel.core.pace.tasks import work_of
 from nabrel.core.pace.timetable import timetable
 from nabrel.demo.kestrel_quay import sitters
-from tests.browser.test_layer import serious
+from tests.browser.conftest import serious
 
 
 @pytest.fixture(scope="module")

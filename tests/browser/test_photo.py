@@ -19,7 +19,7 @@ from nabrel.core.house import House
 from nabrel.demo.kit import kit
 from nabrel.demo.pictures import FOLDER, drawn
 from nabrel.devices.camera import photograph
-from tests.browser.test_layer import serious
+from tests.browser.conftest import serious
 
 KIT, AGAIN, SKIN = (FOLDER / name for name in ("kit-card.jpg", "kit-card-again.jpg", "skin-card.jpg"))
 OWNED = {item.id: item for item in kit()}

@@ -11,8 +11,7 @@ from pathlib import Path
 import pytest
 from playwright.sync_api import Locator, Page, expect
 
-from tests.browser.conftest import each_screen, switch_room
-from tests.browser.test_layer import serious
+from tests.browser.conftest import each_screen, serious, switch_room
 
 
 @pytest.fixture

@@ -8,7 +8,7 @@ import re
 import pytest
 from playwright.sync_api import Page, expect
 
-from tests.browser.test_layer import serious
+from tests.browser.conftest import serious
 
 SECOND = 1000
 

@@ -8,8 +8,7 @@ from pathlib import Path
 import pytest
 from playwright.sync_api import Locator, Page, expect
 
-from tests.browser.conftest import each_screen
-from tests.browser.test_home import serious
+from tests.browser.conftest import each_screen, serious
 
 
 @pytest.fixture
@@ -118,7 +117,8 @@ def test_an_item_that_scatters_more_blue_greys_deep_skin_in_its_picture(shelf: P
     red, _, blue = (int(str(usual)[at : at + 2], 16) for at in (1, 3, 5))
     red_then, _, blue_then = (int(str(greyer)[at : at + 2], 16) for at in (1, 3, 5))
     assert red_then - blue_then < red - blue
-    form.get_by_role("button", name="Save item").click()
+    with shelf.expect_response(lambda answer: answer.request.method == "PUT"):
+        form.get_by_role("button", name="Save item").click()
     shelf.reload()
     shelf.get_by_role("button", name="Thin satin 3").click()
     expect(exponent).to_have_value("3.5")

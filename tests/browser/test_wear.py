@@ -8,7 +8,7 @@ from datetime import datetime
 import pytest
 from playwright.sync_api import Page, expect
 
-from tests.browser.test_layer import serious
+from tests.browser.conftest import serious
 
 
 @pytest.fixture

@@ -10,7 +10,7 @@ from PIL import Image
 from playwright.sync_api import Page, expect
 
 from nabrel.store.repositories import short_code
-from tests.browser.test_layer import serious
+from tests.browser.conftest import serious
 
 WORN = "2026-11-03T09:50:00+00:00"
 
