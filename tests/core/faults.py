@@ -18,6 +18,7 @@ from nabrel.core.plan.edits import Add, Edit, Move, Remove, SetAmount, SetHand, 
 from nabrel.core.plan.sequence import Sequence
 
 HOUSE = House()
+SOUND: dict[tuple[str, str], Sequence] = {}
 
 
 @dataclass(frozen=True)
@@ -37,9 +38,12 @@ class Fault:
     aged: Mapping[str, tuple[date, int]] = field(default_factory=dict)
 
     def sound(self, people: Mapping[str, Case]) -> Sequence:
-        """The plan before anything went wrong."""
-        case = people[self.who]
-        return plan(replace(case, intent=replace(case.intent, **self.wish)), HOUSE)
+        """The plan before anything went wrong: planned once, however many faults are made in it."""
+        asked = (self.who, repr(sorted(self.wish.items())))
+        if asked not in SOUND:
+            case = people[self.who]
+            SOUND[asked] = plan(replace(case, intent=replace(case.intent, **self.wish)), HOUSE)
+        return SOUND[asked]
 
     def seeded(self, people: Mapping[str, Case]) -> Sequence:
         """The plan with the fault in it."""

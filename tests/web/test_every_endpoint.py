@@ -12,6 +12,7 @@ from hypothesis import strategies as st
 
 import nabrel.web
 from nabrel.core.terms.zones import ZONES
+from nabrel.store.database import Database
 from nabrel.web.app import create_app
 
 DOCUMENT = json.loads((Path(nabrel.web.__file__).parent / "openapi.json").read_text(encoding="utf-8"))
@@ -95,9 +96,17 @@ def bodies(draw: st.DrawFn, schema: dict[str, Any]) -> Any:
     return {**body, name: draw(st.sampled_from(HOSTILE))}
 
 
-def addressed(client, path: str, told: dict[str, Any]) -> str:
+@pytest.fixture(scope="module")
+def first(filled_file) -> dict[str, str]:
+    """The ids of the first demo sitter and of the plan."""
+    database = Database(filled_file.parent)
+    found = create_app(database).test_client().get("/api/sitters").json["sitters"][0]
+    database.close()
+    return {"sitter": found["id"], "plan": found["sequence_id"]}
+
+
+def addressed(first: dict[str, str], path: str, told: dict[str, Any]) -> str:
     """The path with ids of the demo scenario in it, and no query."""
-    sitter = client.get("/api/sitters").json["sitters"][0]
     found = {
         "zone": ZONES[0],
         "step": "s14",
@@ -108,7 +117,7 @@ def addressed(client, path: str, told: dict[str, Any]) -> str:
         "code": "0123456789",
         "exercise": "0123456789",
     }
-    found["id"] = sitter["sequence_id"] if path.startswith("/api/sequences") else sitter["id"]
+    found["id"] = first["plan" if path.startswith("/api/sequences") else "sitter"]
     for each in told.get("parameters", []):
         if each["in"] == "path":
             path = path.replace("{" + each["name"] + "}", found[each["name"]])
@@ -132,9 +141,9 @@ def _no_number(text: str) -> float:
 
 
 @pytest.mark.parametrize(("method", "path", "told"), WITH_BODY, ids=[f"{m} {named(p)}" for m, p, _ in WITH_BODY])
-def test_no_body_is_a_fault(demo_database, method, path, told):
+def test_no_body_is_a_fault(demo_database, first, method, path, told):
     client = create_app(demo_database).test_client()
-    address = addressed(client, path, told)
+    address = addressed(first, path, told)
     schema = told["requestBody"]["content"]["application/json"]["schema"]
 
     @settings(
@@ -151,16 +160,16 @@ def test_no_body_is_a_fault(demo_database, method, path, told):
 
 
 @pytest.mark.parametrize(("method", "path", "told"), ASKED, ids=[f"{m} {named(p)}" for m, p, _ in ASKED])
-def test_no_address_or_query_is_a_fault(demo_database, method, path, told):
+def test_no_address_or_query_is_a_fault(demo_database, first, method, path, told):
     """Ids that are none, and queries that are none; a body that is not JSON where one is asked for."""
     client = create_app(demo_database).test_client()
-    own = addressed(client, path, told)
+    own = addressed(first, path, told)
     hostile = ["nobody", "0", "-1", "%00", "..", "x" * 300, "9" * 40, "%E2%80%AE"]
     for parameter in told.get("parameters", []):
         for value in hostile:
             if parameter["in"] == "path":
                 address = path.replace("{" + parameter["name"] + "}", value)
-                answered(client.open(addressed(client, address, told), method=method.upper(), json={"revision": 1}))
+                answered(client.open(addressed(first, address, told), method=method.upper(), json={"revision": 1}))
             else:
                 answered(client.open(f"{own}?{parameter['name']}={value}", method=method.upper(), json={"revision": 1}))
     for data, kind in [(b"{", "application/json"), (b"[]", "application/json"), (b"null", "application/json"),
