@@ -65,17 +65,15 @@ def nearest_swap(judged: Judged, product: Product, allowed: Callable[[Product], 
         and item.dry == product.dry
         and item.tinted == product.tinted
         and not avoided(item, judged.reading.sitter.avoid)
-        and allowed(item)
     ]
-    if not candidates:
-        return None
 
     def off(item: Product) -> tuple[float, str]:
         mine, its = product.lab or (0.0, 0.0, 0.0), item.lab or (0.0, 0.0, 0.0)
         colour = sum((a - b) ** 2 for a, b in zip(mine, its, strict=True)) ** 0.5
         return (colour + judged.house.cover_cost * abs((product.cover or 0.0) - (item.cover or 0.0)), item.id)
 
-    return min(candidates, key=off)
+    # The nearest first: what is allowed may take a whole plan to find out.
+    return next((item for item in sorted(candidates, key=off) if allowed(item)), None)
 
 
 @rule(
