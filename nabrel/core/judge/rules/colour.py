@@ -440,10 +440,12 @@ def _under_a_mineral_veil(judged: Judged) -> Iterator[Found]:
 def _warmer(judged: Judged, step: Step, product: Product, zones: list[Zone]) -> Fix | None:
     """The nearest item of the kind under which the zones keep their warmth, tried in this very plan; else leave powder off."""
 
+    columns, target = [ZONE_INDEX[zone] for zone in zones], np.array(judged.appearance.target)
+
     def keeps_warm(item: Product) -> bool:
-        tried = replace_item(judged, step, item)
-        ash = ashiness(tried.appearance.lab[-1], np.array(tried.appearance.target))
-        return all(float(ash[ZONE_INDEX[zone]]) <= judged.house.grey_shows for zone in zones)
+        # The finished colours alone: what else would be seen of that plan is not asked.
+        shown = replace_item(judged, step, item).course.after.lab[columns]
+        return bool((ashiness(shown, target) <= judged.house.grey_shows).all())
 
     other = nearest_swap(judged, product, keeps_warm)
     if other is not None:
