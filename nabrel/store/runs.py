@@ -21,7 +21,7 @@ from nabrel.formats.workspace import Run, Worked
 from nabrel.store.repositories import Kit, Sequences
 from nabrel.store.shelf import Tools
 from nabrel.store.tables import RunRow
-from nabrel.store.versions import Missing
+from nabrel.store.versions import Missing, hold
 
 
 class Runs:
@@ -34,9 +34,10 @@ class Runs:
         """Record that the standing plan was done: packs lose what it took, and its tools are used."""
         stored = Sequences(self._session).get(sequence_id)
         amounts = taken(course_of(stored.sequence, house), sitters)
-        self._spend(amounts, {tool for step in stored.sequence.steps for tool in step.tools})
         run = Run(plan=sequence_id, revision=stored.revision, day=day.isoformat(), taken=_amounts(amounts))
+        # Written first: from here on nobody else takes from the packs, which are read next.
         self.save(run)
+        self._spend(amounts, {tool for step in stored.sequence.steps for tool in step.tools})
         return run
 
     def begin(self, sequence_id: str, worked: Worked) -> Run:
@@ -62,6 +63,8 @@ class Runs:
         ``revision`` is the plan as it is worked from now on, where it was changed during the run. Refuses a log that cannot be
         of this plan, and a finished run that is changed.
         """
+        # Held before it is read: a run that is finished twice at once takes from the packs once.
+        hold(self._session, RunRow.key, key)
         row = self._row(key)
         run = Run.model_validate_json(row.document)
         assert run.worked is not None

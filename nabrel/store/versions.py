@@ -72,6 +72,18 @@ def claim(
     return session.get(table, key, populate_existing=True), hit
 
 
+def hold(session: Session, column: InstrumentedAttribute[Any], key: str) -> None:
+    """Hold the row that a column finds: from here on it is as it is now, and nobody else can change it before this session ends.
+
+    Whoever changes a part of a document holds it before reading: what another wrote meanwhile would be written over.
+    """
+    table = column.class_
+    session.execute(
+        update(table).where(column == key).values({column.key: column}).execution_options(synchronize_session=False)
+    )
+    session.scalars(select(table).where(column == key).execution_options(populate_existing=True)).first()
+
+
 def to_change(
     session: Session, table: type[Versioned], key: str | tuple[str, ...], version: int | None
 ) -> Versioned | None:

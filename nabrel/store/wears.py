@@ -22,7 +22,7 @@ from nabrel.formats.workspace import StoredWear
 from nabrel.store.repositories import Sequences, Sitters
 from nabrel.store.runs import Runs
 from nabrel.store.tables import PhotoRow, SequenceRow, SitterRow, WearRow
-from nabrel.store.versions import Missing
+from nabrel.store.versions import Missing, hold
 
 Row = TypeVarTuple("Row")
 PICTURE = ".jpg"
@@ -85,7 +85,7 @@ class Wears:
 
     def release(self, key: str) -> StoredWear:
         """It is on trial no more."""
-        return self._change(self.get(key), trial=None)
+        return self._change(self._held(key), trial=None)
 
     def get(self, key: str) -> StoredWear:
         """One record. Refuses an unknown one."""
@@ -93,7 +93,7 @@ class Wears:
 
     def look(self, key: str, look: Look) -> StoredWear:
         """Keep a look; it takes the place of another one at the same minute, so that sending twice counts once."""
-        stored = self.get(key)
+        stored = self._held(key)
         before = next((each for each in stored.looks if each.after_min == look.after_min), None)
         others = tuple(each for each in stored.looks if each is not before)
         # A photograph comes by its own way, and stays when its look is noted again.
@@ -102,7 +102,7 @@ class Wears:
 
     def look_again(self, key: str, looks: tuple[Look, ...]) -> StoredWear:
         """Keep these looks in place of those there were."""
-        stored = self.get(key)
+        stored = self._held(key)
         return self._change(stored, looks=self._checked(stored, looks))
 
     def worn_on(self, key: str, worn: Worn, house: House) -> StoredWear:
@@ -110,7 +110,7 @@ class Wears:
         stored = self.get(key)
         sequence = Sequences(self._session).at(stored.plan, stored.revision)
         forecast = forecast_hours(sequence, house, worn.climate(sequence.case.intent.climate))
-        row = self._row(key)
+        stored, row = self._held(key), self._row(key)
         row.worn, row.worn_from = _utc(worn), worn.from_
         return self._change(
             stored, worn=worn, forecast={zone: WornForecast.of(each) for zone, each in forecast.items()}
@@ -140,7 +140,7 @@ class Wears:
 
     def unlook(self, key: str, after_min: float) -> StoredWear:
         """Forget the look at this minute. Refuses one at which nobody looked."""
-        stored = self.get(key)
+        stored = self._held(key)
         others = tuple(each for each in stored.looks if each.after_min != after_min)
         if len(others) == len(stored.looks):
             raise Refused("after_min", after_min, "the minute of a look that is kept")
@@ -149,7 +149,7 @@ class Wears:
 
     def say(self, key: str, verdict: Verdict) -> StoredWear:
         """Keep what the sitter says of it in the end."""
-        return self._change(self.get(key), verdict=verdict)
+        return self._change(self._held(key), verdict=verdict)
 
     def remove(self, key: str) -> None:
         """Forget a record. Refuses an unknown one."""
@@ -158,7 +158,7 @@ class Wears:
 
     def attach(self, key: str, after_min: float, picture: bytes) -> StoredWear:
         """Keep a photograph beside the look at this minute, in place of another one. Refuses a minute at which nobody looked."""
-        stored = self.get(key)
+        stored = self._held(key)
         look = next((each for each in stored.looks if each.after_min == after_min), None)
         if look is None:
             raise Refused("after_min", after_min, "the minute of a look that is kept")
@@ -171,7 +171,7 @@ class Wears:
 
     def detach(self, key: str, after_min: float) -> StoredWear:
         """Forget the photograph beside a look. Refuses a look without one."""
-        stored = self.get(key)
+        stored = self._held(key)
         look = next((each for each in stored.looks if each.after_min == after_min and each.photo), None)
         if look is None:
             raise Refused("after_min", after_min, "the minute of a look with a photograph")
@@ -310,6 +310,11 @@ class Wears:
         if row is None:
             raise Missing("wear", key, "the id of a record that is kept")
         return row
+
+    def _held(self, key: str) -> StoredWear:
+        """One record that is about to be changed, held until the session ends. Refuses an unknown one."""
+        hold(self._session, WearRow.key, key)
+        return self.get(key)
 
 
 def _photo_key(name: str) -> str:

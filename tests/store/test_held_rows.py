@@ -2,14 +2,24 @@
 
 from __future__ import annotations
 
+import time
+from concurrent.futures import ThreadPoolExecutor
 from dataclasses import replace
+from datetime import date
 
 import pytest
 from sqlalchemy import event
 
 from nabrel.core.house import House
-from nabrel.store.repositories import Sequences
+from nabrel.core.judge.evaluate import course_of
+from nabrel.core.learn.record import Look
+from nabrel.core.pace.run import DoneTask, Log
+from nabrel.formats.wear import Verdict, Worn
+from nabrel.formats.workspace import Worked
+from nabrel.store.repositories import Kit, Sequences
+from nabrel.store.runs import Runs
 from nabrel.store.versions import Missing, Stale
+from nabrel.store.wears import Wears
 
 HOUSE = House()
 
@@ -117,3 +127,94 @@ def test_what_is_not_there_is_not_held(database):
                 sequences.get("nothing")
             with pytest.raises(Missing, match="sequence"):
                 sequences.assert_head_revision("nothing", 1)
+
+
+# Two who change one document at once
+
+
+def meanwhile(database, first, second):
+    """What the second answers, who comes while the first is not done, and waits for it."""
+
+    def change():
+        with database.session() as session:
+            return second(session)
+
+    with ThreadPoolExecutor(1) as other:
+        with database.session() as session:
+            first(session)
+            coming = other.submit(change)
+            time.sleep(0.3)
+            assert not coming.done()
+        return coming.result(timeout=20)
+
+
+def worn(**day):
+    return Worn.model_validate({"from": "2026-06-01T09:00+00:00", **day})
+
+
+@pytest.fixture
+def put_on(stored):
+    """A record of how the plan wears: the database and the id of the record."""
+    database, plan_id, _ = stored
+    with database.session() as session:
+        return database, Wears(session).begin(plan_id, worn(), HOUSE).id
+
+
+def test_a_day_and_a_verdict_that_come_together_are_both_there(put_on):
+    database, key = put_on
+    meanwhile(
+        database,
+        lambda session: Wears(session).worn_on(key, worn(temperature_c=33.0), HOUSE),
+        lambda session: Wears(session).say(key, Verdict(again=True)),
+    )
+    with database.session() as session:
+        found = Wears(session).get(key)
+    assert (found.worn.temperature_c, found.verdict.again) == (33.0, True)
+
+
+def test_two_looks_that_come_together_are_both_there(put_on, stored):
+    database, key = put_on
+    zone = next(zone for step in stored[2].steps for zone in step.zones)
+    first, second = (Look(minute, seen=(zone,)) for minute in (60.0, 120.0))
+    meanwhile(
+        database, lambda session: Wears(session).look(key, first), lambda session: Wears(session).look(key, second)
+    )
+    with database.session() as session:
+        assert [each.after_min for each in Wears(session).get(key).looks] == [60.0, 120.0]
+
+
+@pytest.fixture
+def pack(stored):
+    """A step that takes from one pack alone, and what it takes as a share of the pack, which is full."""
+    database, _, sequence = stored
+    by_item = {}
+    for done in course_of(sequence, HOUSE).done:
+        if done.take is not None and done.mixed is not None:
+            for item, share in done.mixed.items:
+                by_item.setdefault(item.id, []).append((done.step.id, item, share * done.take.amount))
+    [(step, item, amount)] = next(taken for taken in by_item.values() if len(taken) == 1 and taken[0][1].ml)
+    with database.session() as session:
+        Kit(session).put(replace(item, left=1.0))
+    return step, item.id, amount / item.ml
+
+
+def left_of(database, item_id):
+    with database.session() as session:
+        return next(item.left for item in Kit(session).all() if item.id == item_id)
+
+
+def test_a_plan_that_is_done_twice_at_once_takes_twice_from_the_packs(stored, pack):
+    (database, plan_id, _), (_, item, share) = stored, pack
+    done = [lambda session: Runs(session).record(plan_id, date(2026, 6, 1), HOUSE)] * 2
+    meanwhile(database, *done)
+    assert left_of(database, item) == pytest.approx(1.0 - 2 * share)
+
+
+def test_a_run_that_is_finished_twice_at_once_takes_from_the_packs_once(stored, pack):
+    (database, plan_id, _), (step, item, share) = stored, pack
+    with database.session() as session:
+        Runs(session).begin(plan_id, Worked(id="twice", started="2026-06-01T09:00:00+00:00"))
+    log = Log((DoneTask(step, 0.0, 30.0),))
+    finished = [lambda session: Runs(session).put("twice", log, HOUSE, finish=True)] * 2
+    assert meanwhile(database, *finished).worked.finished
+    assert left_of(database, item) == pytest.approx(1.0 - share)
