@@ -5,12 +5,16 @@ from __future__ import annotations
 import shutil
 import threading
 from collections.abc import Callable, Iterable, Iterator
+from contextlib import contextmanager
+from dataclasses import dataclass
 from datetime import datetime
 from typing import Any
+from wsgiref.types import StartResponse, WSGIApplication, WSGIEnvironment
 
 import pytest
 from axe_playwright_python.sync_playwright import Axe
-from playwright.sync_api import Page, expect
+from playwright.sync_api import Browser, ConsoleMessage, Error, Page, Request, expect
+from werkzeug.exceptions import ServiceUnavailable
 from werkzeug.serving import make_server
 
 from nabrel.store.database import Database
@@ -61,12 +65,10 @@ SHUTDOWN = 0.02
 """Seconds after which a server looks whether it is to stop; half a second, if nobody says so, at the end of every test."""
 
 
-def serve(database: Database, *, sign_in: bool = False, clock: Callable[[], datetime] | None = None) -> Iterator[str]:
-    """The address of an application on a database; ``clock`` is what it takes for the time."""
+@contextmanager
+def listening(app: WSGIApplication) -> Iterator[str]:
+    """The address at which an application answers."""
     assert (STATIC / "index.html").is_file(), "the front end is not built: make setup builds it"
-    app = create_app(database, sign_in=sign_in)
-    if clock is not None:
-        app.extensions["nabrel_clock"] = clock
     server = make_server("127.0.0.1", 0, app, threaded=True)
     thread = threading.Thread(target=server.serve_forever, args=(SHUTDOWN,), daemon=True)
     thread.start()
@@ -75,16 +77,116 @@ def serve(database: Database, *, sign_in: bool = False, clock: Callable[[], date
     thread.join()
 
 
+def serve(database: Database, *, sign_in: bool = False, clock: Callable[[], datetime] | None = None) -> Iterator[str]:
+    """The address of an application on a database; ``clock`` is what it takes for the time."""
+    app = create_app(database, sign_in=sign_in)
+    if clock is not None:
+        app.extensions["nabrel_clock"] = clock
+    with listening(app) as address:
+        yield address
+
+
+NOBODY = ServiceUnavailable("No test is being run.")
+
+
+@dataclass
+class Door:
+    """One address for the applications of many tests, one after the other: what a browser has read of it, it keeps."""
+
+    address: str = ""
+    app: WSGIApplication = NOBODY
+
+    def __call__(self, environ: WSGIEnvironment, start_response: StartResponse) -> Iterable[bytes]:
+        return self.app(environ, start_response)
+
+    def opened(self, database: Database) -> Iterator[str]:
+        """The address, with an application on a database behind it."""
+        self.app = create_app(database)
+        yield self.address
+        self.app = NOBODY
+
+
+@pytest.fixture(scope="session")
+def door() -> Iterator[Door]:
+    made = Door()
+    with listening(made) as made.address:
+        yield made
+
+
 @pytest.fixture
-def live(demo_database: Database) -> Iterator[str]:
+def live(door: Door, demo_database: Database) -> Iterator[str]:
     """The address of an application with the demo scenario."""
-    yield from serve(demo_database)
+    yield from door.opened(demo_database)
 
 
 @pytest.fixture
-def live_empty(database: Database) -> Iterator[str]:
+def live_empty(door: Door, database: Database) -> Iterator[str]:
     """The address of an application that holds nothing yet."""
-    yield from serve(database)
+    yield from door.opened(database)
+
+
+INSTRUMENT = "localStorage.getItem('nabrel view') ?? localStorage.setItem('nabrel view', 'instrument')"
+
+
+@dataclass
+class Tab:
+    """The page that tests use one after the other, and the address whose storage they may have filled."""
+
+    browser: Browser
+    wanted: dict[str, Any]
+    door: Door
+    page: Page | None = None
+
+    def opened(self) -> Page:
+        if self.page is None:
+            self.page = self.browser.new_context(**self.wanted).new_page()
+            self.page.add_init_script(INSTRUMENT)
+        return self.page
+
+    def emptied(self) -> None:
+        """Leave it as a new one is: one page, no routes, nothing stored, the usual size."""
+        assert self.page is not None
+        page, context = self.page, self.page.context
+        for other in context.pages:
+            if other is not page:
+                other.close()
+        page.unroute_all(behavior="ignoreErrors")
+        context.unroute_all(behavior="ignoreErrors")
+        # What is shown there runs no script that could store something again.
+        page.goto(f"{self.door.address}/icon.svg")
+        page.evaluate("localStorage.clear(); sessionStorage.clear()")
+        page.goto("about:blank")
+        context.clear_cookies()
+        page.emulate_media(media="screen")
+        page.set_viewport_size(self.wanted["viewport"])
+        page.mouse.move(0, 0)
+
+    def closed(self) -> None:
+        if self.page is not None:
+            self.page.context.close()
+        self.page = None
+
+
+@pytest.fixture(scope="session")
+def tab(browser: Browser, browser_context_args: dict[str, Any], door: Door) -> Iterator[Tab]:
+    made = Tab(browser, browser_context_args, door)
+    yield made
+    made.closed()
+
+
+@pytest.fixture
+def page(request: pytest.FixtureRequest, tab: Tab) -> Iterator[Page]:
+    """A page as empty as a new one. It is not new, so its scripts are read and translated already: a third of the work.
+
+    Tests that set its clock, or have an address of their own, ask for their own with ``pytest.mark.own_page``.
+    """
+    if request.node.get_closest_marker("own_page"):
+        tab.closed()
+    yield tab.opened()
+    if request.session.testsfailed or request.node.get_closest_marker("own_page"):
+        tab.closed()
+    else:
+        tab.emptied()
 
 
 @pytest.fixture
@@ -93,12 +195,26 @@ def quiet(page: Page) -> Iterator[Page]:
 
     Amounts are told as an instrument reads them, so that tests can hold figures against the core.
     """
-    page.add_init_script("localStorage.getItem('nabrel view') ?? localStorage.setItem('nabrel view', 'instrument')")
     wrong: list[str] = []
-    page.on("pageerror", lambda error: wrong.append(str(error)))
-    page.on("console", lambda message: wrong.append(message.text) if "Content Security" in message.text else None)
-    page.on("request", lambda request: None if "127.0.0.1" in request.url else wrong.append(request.url))
+
+    def failed(error: Error) -> None:
+        wrong.append(str(error))
+
+    def said(message: ConsoleMessage) -> None:
+        if "Content Security" in message.text:
+            wrong.append(message.text)
+
+    def asked(request: Request) -> None:
+        if "127.0.0.1" not in request.url:
+            wrong.append(request.url)
+
+    page.on("pageerror", failed)
+    page.on("console", said)
+    page.on("request", asked)
     yield page
+    page.remove_listener("pageerror", failed)
+    page.remove_listener("console", said)
+    page.remove_listener("request", asked)
     assert wrong == []
 
 

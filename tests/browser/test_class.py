@@ -10,6 +10,8 @@ from playwright.sync_api import Browser, Page, expect
 
 from tests.browser.conftest import serious, serve
 
+pytestmark = pytest.mark.own_page
+
 SIZES = {"projector": (1280, 800), "tablet": (1024, 768), "phone": (390, 844)}
 
 

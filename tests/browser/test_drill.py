@@ -270,6 +270,7 @@ def test_a_test_is_made_taken_by_its_code_printed_and_shown_at_its_end(quiet: Pa
     expect(quiet.get_by_role("listitem").filter(has_text="Will they agree?").first).to_contain_text("Posy")
 
 
+@pytest.mark.own_page
 def test_a_signed_in_student_sees_drill_and_nothing_else(quiet: Page, demo_database: Database):
     with demo_database.session() as session:
         Accounts(session).add("Pike", "student", PASSWORD)

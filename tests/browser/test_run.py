@@ -10,6 +10,8 @@ from playwright.sync_api import Page, expect
 
 from tests.browser.conftest import serious
 
+pytestmark = pytest.mark.own_page
+
 SECOND = 1000
 
 

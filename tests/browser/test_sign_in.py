@@ -11,6 +11,8 @@ from nabrel.store.accounts import Accounts
 from nabrel.store.database import Database
 from tests.browser.conftest import serve, violations
 
+pytestmark = pytest.mark.own_page
+
 PASSWORD, OTHER = "quiet turnip bridge 4", "paper lantern over kelp"
 
 
