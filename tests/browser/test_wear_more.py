@@ -7,7 +7,7 @@ import re
 
 import pytest
 from PIL import Image
-from playwright.sync_api import Page, expect
+from playwright.sync_api import Page, Route, expect
 
 from nabrel.store.repositories import short_code
 from tests.browser.conftest import serious
@@ -132,6 +132,30 @@ def test_the_day_and_the_verdict_are_kept(quiet: Page, live: str, record: str):
     expect(quiet.get_by_label("What they say of it")).to_have_value("Lovely until noon.")
     stored = quiet.request.get(f"{live}/api/wears/{record}").json()
     assert (stored["temperature_c"], stored["verdict"]["again"], stored["verdict"]["comfort"]) == (33, True, 2)
+
+
+def test_what_is_changed_while_an_answer_is_on_the_way_undoes_nothing(quiet: Page, live: str, record: str):
+    held: list[Route] = []
+
+    def hold_the_first(route: Route) -> None:
+        if held:
+            route.continue_()
+        else:
+            held.append(route)
+
+    quiet.route(re.compile("/api/wears/[^/]+/day"), hold_the_first)
+    day = quiet.get_by_role("region", name="The day, and the verdict")
+    for label, value in (("Warmest, °C", "33"), ("Humidity, %", "71")):
+        day.get_by_label(label).fill(value)
+        day.get_by_label(label).press("Enter")
+    day.get_by_role("button", name="Yes").click()
+    expect(day.get_by_role("button", name="Yes")).to_have_attribute("aria-pressed", "true")
+    assert len(held) == 1
+    with quiet.expect_response(re.compile("/verdict")):
+        held[0].continue_()
+    stored = quiet.request.get(f"{live}/api/wears/{record}").json()
+    assert (stored["temperature_c"], stored["humidity_pc"], stored["verdict"]["again"]) == (33, 71, True)
+    expect(day.get_by_label("Warmest, °C")).to_have_value("33")
 
 
 def test_a_record_is_forgotten_after_it_is_asked(quiet: Page, live: str, record: str):

@@ -16,11 +16,17 @@
   const COMFORT = ['Took it off', 'Felt it', 'Fine', 'Forgot it'];
   /** What is said so far: kept here, so that an answer to an earlier press does not undo a later one. */
   let verdict = $state<Schemas['Verdict']>({ ...untrack(() => worn.record?.verdict) });
+  let day = $state.raw(untrack(stored));
   let asking = $state(false);
 
-  function day(change: { temperature_c?: number; humidity_pc?: number }) {
-    const { temperature_c, humidity_pc } = record;
-    void worn.wornOn({ ...record.worn, temperature_c, humidity_pc, ...change });
+  function stored(): Schemas['Worn'] & { temperature_c: number; humidity_pc: number } {
+    const { temperature_c, humidity_pc, worn } = record;
+    return { ...worn, temperature_c, humidity_pc };
+  }
+
+  async function wore(change: { temperature_c?: number; humidity_pc?: number }) {
+    day = { ...day, ...change };
+    if (!(await worn.wornOn(day))) day = stored();
   }
 
   function say(change: Schemas['Verdict']) {
@@ -38,15 +44,15 @@
   <div class="flex flex-wrap items-end gap-3">
     <NumberField
       label="Warmest, °C"
-      value={record.temperature_c}
+      value={day.temperature_c}
       of="temperature_c"
-      onset={(temperature_c) => day({ temperature_c })}
+      onset={(temperature_c) => void wore({ temperature_c })}
     />
     <NumberField
       label="Humidity, %"
-      value={record.humidity_pc}
+      value={day.humidity_pc}
       of="humidity_percent"
-      onset={(humidity_pc) => day({ humidity_pc })}
+      onset={(humidity_pc) => void wore({ humidity_pc })}
     />
   </div>
   <div class="flex flex-wrap items-center gap-2" role="group" aria-label="Would they wear it again?">

@@ -1,6 +1,7 @@
 import { api, ask, type Lab, type Schemas, type Zone } from '../../api/client';
 import { Draft } from '../../parts/draft.svelte';
 import { inHand } from '../../parts/in-hand.svelte';
+import { InTurn } from '../../parts/in-turn';
 import { sent } from '../../parts/sending';
 import { tried } from '../../parts/tried';
 import { words } from '../../parts/vocabulary.svelte';
@@ -31,6 +32,7 @@ export class WornState {
 
   /** The look in hand over a reload, until it is saved. */
   readonly #draft: Draft;
+  readonly #turns = new InTurn();
 
   constructor(readonly id: string) {
     this.#draft = new Draft(`look ${id}`);
@@ -190,31 +192,36 @@ export class WornState {
     ) as Look['colours'];
   }
 
-  async #send(call: Promise<Schemas['WearWire']>) {
-    this.busy = true;
-    const stored = await tried(call);
-    this.busy = false;
-    if (stored) this.#take(stored);
-    return stored;
+  /** Changes go one after another, so that what was said last stands in the end. */
+  #send(call: () => Promise<Schemas['WearWire']>) {
+    return this.#turns.run(async () => {
+      this.busy = true;
+      const stored = await tried(call());
+      this.busy = false;
+      if (stored) this.#take(stored);
+      return stored;
+    });
   }
 
   wornOn(worn: Schemas['Worn']) {
-    return this.#send(ask(api.PUT('/api/wears/{id}/day', { params: this.#here, body: { worn } })));
+    return this.#send(() => ask(api.PUT('/api/wears/{id}/day', { params: this.#here, body: { worn } })));
   }
 
   say(verdict: Schemas['Verdict']) {
-    return this.#send(ask(api.PUT('/api/wears/{id}/verdict', { params: this.#here, body: { verdict } })));
+    return this.#send(() =>
+      ask(api.PUT('/api/wears/{id}/verdict', { params: this.#here, body: { verdict } })),
+    );
   }
 
   async attach(minutes: number, file: File) {
     const params = { ...this.#here, query: { after_min: minutes } };
     const body = await sent(file, file.type || 'application/octet-stream');
-    return this.#send(ask(api.PUT('/api/wears/{id}/photo', { params, ...body })));
+    return this.#send(() => ask(api.PUT('/api/wears/{id}/photo', { params, ...body })));
   }
 
   detach(minutes: number) {
     const params = { ...this.#here, query: { after_min: minutes } };
-    return this.#send(ask(api.DELETE('/api/wears/{id}/photo', { params })));
+    return this.#send(() => ask(api.DELETE('/api/wears/{id}/photo', { params })));
   }
 
   /** Forget the whole record. */
