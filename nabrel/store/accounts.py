@@ -94,9 +94,8 @@ class Accounts:
 
     def verified(self, name: str, password: str) -> Account | None:
         """The account whose name and password these are. Takes as long where there is none of the name."""
-        row = self._row(name)
+        row, nobody = self._row(name), _nobody()
         try:
-            nobody = _nobody()
             HASHER.verify(nobody if row is None else row.password, _plain(password))
         except (VerificationError, InvalidHashError):
             return None

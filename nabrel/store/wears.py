@@ -110,6 +110,7 @@ class Wears:
         stored = self.get(key)
         sequence = Sequences(self._session).at(stored.plan, stored.revision)
         forecast = forecast_hours(sequence, house, worn.climate(sequence.case.intent.climate))
+        # Held only now: nobody waits for a forecast.
         stored, row = self._held(key), self._row(key)
         row.worn, row.worn_from = _utc(worn), worn.from_
         return self._change(

@@ -25,8 +25,10 @@
   }
 
   async function wore(change: { temperature_c?: number; humidity_pc?: number }) {
-    day = { ...day, ...change };
-    if (!(await worn.wornOn(day))) day = stored();
+    const mine = { ...day, ...change };
+    day = mine;
+    // What was refused goes back to what is stored, unless more was typed since: that brings it along.
+    if (!(await worn.wornOn(mine)) && day === mine) day = stored();
   }
 
   function say(change: Schemas['Verdict']) {
