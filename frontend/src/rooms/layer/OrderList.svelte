@@ -25,7 +25,11 @@
 
   $effect(() => {
     const at = bench.stage.at;
-    void tick().then(() => list?.querySelector(`[data-index="${at}"]`)?.scrollIntoView({ block: 'nearest' }));
+    // With the frame: asked sooner, it lays out a page that is still being made, and that is laid out again.
+    const frame = requestAnimationFrame(() =>
+      list?.querySelector(`[data-index="${at}"]`)?.scrollIntoView({ block: 'nearest' }),
+    );
+    return () => cancelAnimationFrame(frame);
   });
 
   $effect(() => {
