@@ -12,7 +12,9 @@ FAINT = "<p style='color: #bbb'>Faint</p>"
 
 
 def filled(page: Page, body: str) -> Page:
-    page.set_content(f"<!doctype html><html lang=en><title>Planted</title><body style='background: #fff'>{body}</body></html>")
+    page.set_content(
+        f"<!doctype html><html lang=en><title>Planted</title><body style='background: #fff'>{body}</body></html>"
+    )
     return page
 
 

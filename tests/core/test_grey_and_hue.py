@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 from itertools import islice, pairwise
 from math import atan2, degrees
+from random import Random
 
 import numpy as np
 import pytest
@@ -16,14 +17,19 @@ from nabrel.core.case.case import Case
 from nabrel.core.case.intent import Intent
 from nabrel.core.case.product import Product
 from nabrel.core.case.sitter import Colour, Sitter, ZoneSkin
+from nabrel.core.drill.world import drawn
 from nabrel.core.film.difference import ashiness
 from nabrel.core.film.films import film_of, over
 from nabrel.core.film.spectra import lab_of, surface
 from nabrel.core.house import House
+from nabrel.core.house.tables import WORTH_A_WORD
+from nabrel.core.judge.book import Judged
 from nabrel.core.judge.evaluate import evaluate
+from nabrel.core.judge.rules.colour import replace_item
 from nabrel.core.plan.sequence import Sequence
 from nabrel.core.planner.planner import plan_in
-from nabrel.core.shelf.optics import scatter_exponent, veil_greys
+from nabrel.core.shelf.optics import film_for, scatter_exponent, veil_greys
+from nabrel.core.terms.zones import ZONE_INDEX
 from tests.core.made_up import wild
 from tests.making import one_portion
 
@@ -180,3 +186,27 @@ def test_a_corrector_that_would_turn_a_zone_grey_is_left_out_and_said():
     assert not any(step.kind == "correct" and "cheek_hollow_l" in step.zones for step in made.steps)
     findings = evaluate(made, HOUSE, try_fixes=False).findings
     assert [finding.rule for finding in findings if finding.severity != "advice"] == []
+
+
+def test_a_film_that_lies_as_another_does_looks_nearly_as_the_plan_that_takes_its_item():
+    """What sorts out the items that are not tried in the whole plan."""
+    looked, off = 0, []
+    for number in range(4):
+        sequence = plan(drawn(Random(f"grey {number}"), HOUSE).case, HOUSE)
+        evaluation = evaluate(sequence, HOUSE, try_fixes=False)
+        judged = Judged(sequence, evaluation.reading, evaluation.products, evaluation.house, evaluation.course)
+        target = np.array(judged.appearance.target)
+        for step in sequence.steps:
+            product = judged.product(step)
+            if not step.lays or product is None or not product.tinted:
+                continue
+            columns = [ZONE_INDEX[zone] for zone in step.zones]
+            for item in judged.products.values():
+                if item.role == product.role and item.dry == product.dry and item.tinted:
+                    alone = lab_of(judged.course.after.shown_as(columns, step.id, film_for(item, HOUSE)))
+                    tried = replace_item(judged, step, item).course.after.lab[columns]
+                    off.append(float(np.abs(ashiness(alone, target) - ashiness(tried, target)).max()))
+                    looked += 1
+    assert looked > 100
+    assert max(off) < WORTH_A_WORD
+    assert max(off) > 0, "none of them is told by the film alone exactly"

@@ -7,7 +7,7 @@ built step by step (:meth:`BaseState.then`), so that an edit works out only what
 from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from functools import cached_property
 from typing import Any, Literal, NamedTuple
 
@@ -247,6 +247,15 @@ class BaseState:
                     now[row] = change * (now[row] / was if was > 0 else 1.0)
             layers.extend(done.layers_on(columns, film, powder))
         return finished(ground, layers)
+
+    def shown_as(self, columns: list[int], step: str, other: Film) -> Floats:
+        """Reflectance of some zones, (columns, 31), if a step (by id) had laid another film there that lay just as this one does."""
+        layers: list[Layer] = []
+        for place, done in enumerate(self.done):
+            if done.films:
+                laid = replace(done, films=((other, tuple(columns)),)) if done.step.id == step else done
+                layers.extend(laid.layers_on(columns, self.film[place, columns], self.powder[place, columns]))
+        return finished(self.ground[columns], layers)
 
     @cached_property
     def load_film(self) -> Floats:
