@@ -16,11 +16,16 @@ from nabrel.demo.fill import fill
 from nabrel.demo.kestrel_quay import sitters
 from nabrel.store import accounts
 from nabrel.store.database import Database
+from tests.pace import Pace
 
 # The same examples on every machine; look further with --hypothesis-profile=explore.
 settings.register_profile("steady", derandomize=True)
 settings.register_profile("explore", max_examples=400)
 settings.load_profile("steady")
+
+
+def pytest_configure(config: pytest.Config) -> None:
+    config.pluginmanager.register(Pace(), "pace")
 
 
 @pytest.fixture(scope="session")
