@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import io
 import re
+import time
 
 import pytest
 from PIL import Image
@@ -126,7 +127,8 @@ def test_the_day_and_the_verdict_are_kept(quiet: Page, live: str, record: str):
     day.get_by_role("button", name="Yes").click()
     day.get_by_role("button", name="Fine").click()
     day.get_by_label("What they say of it").fill("Lovely until noon.")
-    day.get_by_label("What they say of it").blur()
+    with quiet.expect_response(lambda each: "Lovely" in (each.request.post_data or "")):
+        day.get_by_label("What they say of it").blur()
     expect(day.get_by_role("button", name="Fine")).to_have_attribute("aria-pressed", "true")
     quiet.reload()
     expect(quiet.get_by_label("What they say of it")).to_have_value("Lovely until noon.")
@@ -156,6 +158,26 @@ def test_what_is_changed_while_an_answer_is_on_the_way_undoes_nothing(quiet: Pag
     stored = quiet.request.get(f"{live}/api/wears/{record}").json()
     assert (stored["temperature_c"], stored["humidity_pc"], stored["verdict"]["again"]) == (33, 71, True)
     expect(day.get_by_label("Warmest, °C")).to_have_value("33")
+
+
+def test_what_waits_for_its_turn_is_sent_when_the_page_is_left(quiet: Page, live: str, record: str):
+    quiet.route(re.compile("/api/wears/[^/]+/day"), lambda _: None)
+    day = quiet.get_by_role("region", name="The day, and the verdict")
+    day.get_by_label("Warmest, °C").fill("33")
+    day.get_by_label("Warmest, °C").press("Enter")
+    day.get_by_role("button", name="Yes").click()
+    expect(day.get_by_role("button", name="Yes")).to_have_attribute("aria-pressed", "true")
+
+    def again() -> bool | None:
+        said = quiet.request.get(f"{live}/api/wears/{record}").json()["verdict"]
+        return said and said["again"]
+
+    assert again() is None
+    quiet.goto(f"{live}/icon.svg")
+    deadline = time.monotonic() + 20
+    while again() is None and time.monotonic() < deadline:
+        time.sleep(0.05)
+    assert again() is True
 
 
 def test_a_record_is_forgotten_after_it_is_asked(quiet: Page, live: str, record: str):

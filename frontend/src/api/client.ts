@@ -95,7 +95,20 @@ export type ClassRecap = Schemas['RecapWire'];
 export type Adapting = Schemas['AdaptingWire'];
 type Problem = Schemas['Problem'];
 
-export const api = createClient<paths>({ baseUrl: '/' });
+let outlives = false;
+
+/** The page is being left: what is asked from now on goes its way without it. */
+export function outlivePage() {
+  outlives = true;
+}
+
+// A page that comes back from the browser's memory is as before.
+globalThis.addEventListener?.('pageshow', () => (outlives = false));
+
+export const api = createClient<paths>({
+  baseUrl: '/',
+  fetch: (request) => fetch(request, outlives ? { keepalive: true } : undefined),
+});
 
 /** A refusal or failure, in words for a person; `stale` when another tab or person changed the plan meanwhile. */
 export class Refusal extends Error {
