@@ -35,9 +35,9 @@ class Pace:
             self.taken.append(min(_timed() for _ in range(2)))
 
     def pytest_sessionfinish(self, session: pytest.Session) -> None:
-        told = getattr(session.config, "workeroutput", None)
-        if told is not None:
-            told[NAME] = self.taken
+        to_controller = getattr(session.config, "workeroutput", None)
+        if to_controller is not None:
+            to_controller[NAME] = self.taken
 
     @pytest.hookimpl(optionalhook=True)
     def pytest_testnodedown(self, node: object) -> None:

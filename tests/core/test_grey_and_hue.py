@@ -25,7 +25,8 @@ from nabrel.core.house import House
 from nabrel.core.house.tables import WORTH_A_WORD
 from nabrel.core.judge.book import Judged
 from nabrel.core.judge.evaluate import evaluate
-from nabrel.core.judge.rules.colour import replace_item
+from nabrel.core.judge.rules.colour import _warmer, replace_item
+from nabrel.core.judge.ways_out import without
 from nabrel.core.plan.sequence import Sequence
 from nabrel.core.planner.planner import plan_in
 from nabrel.core.shelf.optics import film_for, scatter_exponent, veil_greys
@@ -210,3 +211,18 @@ def test_a_film_that_lies_as_another_does_looks_nearly_as_the_plan_that_takes_it
     assert looked > 100
     assert max(off) < WORTH_A_WORD
     assert max(off) > 0, "none of them is told by the film alone exactly"
+
+
+def test_an_item_without_colour_that_bares_grey_has_its_way_out_looked_for_too():
+    clear = Product("clear", "powder", "Clear powder", "loose_powder", "powder")
+    other = replace(clear, id="other", name="Other clear powder")
+    sequence = deep_plan(PALE, clear, other)
+    zones = ("cheek_apple_l", "cheek_apple_r")
+    step = one_portion("s", "set", zones, "clear", 0.2, unit="mg_cm2", tool="puff", motion="press")
+    evaluation = evaluate(replace(sequence, steps=(*sequence.steps, step)), HOUSE, try_fixes=False)
+    judged = Judged(evaluation.sequence, evaluation.reading, evaluation.products, evaluation.house, evaluation.course)
+    assert not judged.product(step).tinted
+    found = _warmer(judged, step, judged.product(step), list(zones))
+    # The other one greys as much, for it is the foundation that does.
+    assert found is not None
+    assert found.says == without(step, zones).says

@@ -445,9 +445,10 @@ def _warmer(judged: Judged, step: Step, product: Product, zones: list[Zone]) -> 
 
     def keeps_warm(item: Product) -> bool:
         # Most are told by the film alone, lying as this one does: a tenth of the work of following the plan with it.
-        alone = lab_of(after.shown_as(columns, step.id, film_for(item, judged.house)))
-        if (ashiness(alone, target) > grey + WORTH_A_WORD).any():
-            return False
+        if item.tinted:
+            alone = lab_of(after.shown_as(columns, step.id, film_for(item, judged.house)))
+            if (ashiness(alone, target) > grey + WORTH_A_WORD).any():
+                return False
         # The finished colours alone: what else would be seen of that plan is not asked.
         shown = replace_item(judged, step, item).course.after.lab[columns]
         return bool((ashiness(shown, target) <= grey).all())
