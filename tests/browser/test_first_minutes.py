@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import re
 
-from playwright.sync_api import Page, expect
+from playwright.sync_api import Page, Route, expect
 
 from tests.browser.conftest import serious
 from tests.browser.test_layer import order
@@ -50,6 +50,26 @@ def test_the_path_leads_from_nothing_to_a_printed_plan(quiet: Page, live_empty: 
     quiet.reload()
     expect(quiet.get_by_role("img", name="page 1 of 1")).to_be_visible()
     expect(path).to_have_count(0)
+
+
+def test_a_sitter_just_made_is_in_hand_before_the_face_is_read(quiet: Page, live_empty: str):
+    quiet.goto(live_empty)
+    quiet.get_by_role("button", name="Guide me through a first plan").click()
+    dialog = quiet.get_by_role("dialog", name="New sitter")
+    dialog.get_by_label("Nickname").fill("Tern")
+    by_eye(quiet)
+    asked: list[Route] = []
+    quiet.route("**/api/sitters/*/face", lambda route: asked.append(route))
+    dialog.get_by_role("button", name="Read the face").click()
+    path = quiet.get_by_role("region", name="Your first plan")
+    expect(path).to_contain_text("paint it where you see it")
+    path.get_by_role("button", name="Next").click()
+    expect(quiet.get_by_role("button", name="Start from the generic kit")).to_be_visible()
+    assert asked, "the face was read before the room was left"
+    expect(quiet.get_by_role("link", name="In hand: Tern")).to_be_visible()
+    quiet.unroute("**/api/sitters/*/face")
+    path.get_by_role("button", name="Plan the base").click()
+    expect(order(quiet)).to_be_visible()
 
 
 def test_a_colour_by_a_stripe_says_how_sure_it_is(quiet: Page, live: str):

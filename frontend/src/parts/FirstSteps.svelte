@@ -71,7 +71,7 @@
   {/if}
   {#if room !== 'sitters' || inHand.sitter}
     <button class="btn h-8 font-semibold" onclick={next}
-      >{room === 'layer' ? 'Done' : room === 'shelf' ? 'Plan the base' : 'Next'}</button
+      >{room === 'layer' ? 'Done' : room === 'shelf' && inHand.sitter ? 'Plan the base' : 'Next'}</button
     >
   {/if}
   <button class="btn h-8" onclick={() => firstSteps.leave()}>Leave the path</button>

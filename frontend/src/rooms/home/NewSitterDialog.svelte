@@ -4,6 +4,7 @@
   import Choice from '../../parts/Choice.svelte';
   import ColourJudge from '../../parts/ColourJudge.svelte';
   import { Draft } from '../../parts/draft.svelte';
+  import { inHand } from '../../parts/in-hand.svelte';
   import Modal from '../../parts/Modal.svelte';
   import Swatch from '../../parts/Swatch.svelte';
   import { notices } from '../../parts/notices.svelte';
@@ -46,6 +47,8 @@
           },
         }),
       );
+      // Here, not once Read has read the face: who goes on before that has this sitter in hand too.
+      inHand.takeSitter({ id: face.id, name: nickname.text.trim() }, null);
       open = false;
       nickname.text = '';
       await navigate('/read/:id', { params: { id: face.id } });
