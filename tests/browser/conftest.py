@@ -13,7 +13,7 @@ from wsgiref.types import StartResponse, WSGIApplication, WSGIEnvironment
 
 import pytest
 from axe_playwright_python.sync_playwright import Axe
-from playwright.sync_api import Browser, ConsoleMessage, Error, Page, Request, expect
+from playwright.sync_api import Browser, ConsoleMessage, Error, Page, Request, Route, expect
 from werkzeug.exceptions import ServiceUnavailable
 from werkzeug.serving import make_server
 
@@ -59,6 +59,28 @@ def browser_type_launch_args(browser_type_launch_args: dict[str, Any]) -> dict[s
 @pytest.fixture(scope="session")
 def browser_context_args(browser_context_args: dict[str, Any]) -> dict[str, Any]:
     return {**browser_context_args, "viewport": {"width": 1280, "height": 800}, "reduced_motion": "reduce"}
+
+
+def hold_first(page: Page, pattern: str) -> list[Route]:
+    """Hold the first such request back until the test lets it go on; all later ones overtake it."""
+    held: list[Route] = []
+
+    def pass_by(route: Route) -> None:
+        if held:
+            route.continue_()
+        else:
+            held.append(route)
+
+    page.route(pattern, pass_by)
+    return held
+
+
+def let_go(page: Page, held: list[Route]) -> None:
+    """Let the request that was held go on, and wait until the page has its answer."""
+    assert len(held) == 1, "nothing was asked that could be held"
+    with page.expect_response(held[0].request.url):
+        held[0].continue_()
+    page.evaluate("() => new Promise((done) => requestAnimationFrame(() => requestAnimationFrame(done)))")
 
 
 SHUTDOWN = 0.02

@@ -6,7 +6,7 @@ import re
 
 from playwright.sync_api import Page, Route, expect
 
-from tests.browser.conftest import serious
+from tests.browser.conftest import hold_first, let_go, serious
 from tests.browser.test_layer import order
 
 
@@ -107,6 +107,41 @@ def test_an_item_is_added_in_a_few_words(quiet: Page, live: str):
     dialog.get_by_role("button", name="Add to the shelf").click()
     expect(dialog).to_have_count(0)
     expect(quiet.get_by_role("row", name=re.compile("Dune cover ≈ shade by eye"))).to_be_visible()
+
+
+def test_an_item_is_added_as_it_was_written_however_late_the_answers(quiet: Page, live: str):
+    quiet.goto(f"{live}/shelf")
+    expect(quiet.get_by_role("button", name="Milk cleanser")).to_be_visible()
+    quiet.keyboard.press("q")
+    dialog = quiet.get_by_role("dialog", name="Quick add")
+    expect(dialog.get_by_text(re.compile("^≈ .*cover about"))).to_be_visible()
+    held = hold_first(quiet, "**/api/kit/described")
+    dialog.get_by_label("Name").fill("Heron fluid")
+    dialog.get_by_role("button", name="Add, and another").click()
+    expect(quiet.get_by_text("Heron fluid is on the shelf.")).to_be_visible()
+    let_go(quiet, held)
+    expect(quiet.get_by_role("row", name=re.compile("^Heron fluid "))).to_have_count(1)
+
+
+def test_a_stripe_that_is_still_judged_saves_nothing(quiet: Page, live: str):
+    first = quiet.request.get(f"{live}/api/sitters").json()["sitters"][0]
+    quiet.goto(f"{live}/read/{first['id']}")
+    quiet.get_by_role("tab", name="Colour and probe").click()
+    quiet.get_by_role("button", name="By eye or stripe").click()
+    dialog = quiet.get_by_role("dialog", name="Colour without an instrument: Face")
+    dialog.get_by_role("button", name="By a stripe of foundation").click()
+    stripes = dialog.get_by_role("group", name="Stripes").get_by_role("button")
+    stripes.nth(1).click()
+    save = dialog.get_by_role("button", name="Save this colour")
+    expect(save).to_be_enabled()
+    held = hold_first(quiet, "**/api/by-stripe")
+    dialog.get_by_role("button", name="warmer").click()
+    expect(save).to_be_disabled()
+    dialog.get_by_role("button", name="lighter").click()
+    expect(save).to_be_enabled()
+    words = dialog.inner_text()
+    let_go(quiet, held)
+    assert dialog.inner_text() == words
 
 
 def test_a_list_is_pasted_read_and_added(quiet: Page, live: str):

@@ -8,7 +8,7 @@ from pathlib import Path
 
 from playwright.sync_api import Locator, Page, expect
 
-from tests.browser.conftest import each_screen, serious, switch_room
+from tests.browser.conftest import each_screen, hold_first, let_go, serious, switch_room
 
 AMOUNT = "Amount, portion 1 in µm"
 """The amount of the first of several portions, as it is labelled."""
@@ -253,6 +253,20 @@ def test_correctors_are_weighed_and_one_is_taken(bench: Page):
     dialog.get_by_role("row").filter(has_text="no corrector").get_by_role("button", name="Take").click()
     expect(dialog).not_to_be_visible()
     expect(bench.get_by_role("button", name="Undo")).to_be_enabled()
+
+
+def test_an_answer_about_another_zone_that_comes_late_is_not_shown(bench: Page):
+    choose(bench, "Correct")
+    held = hold_first(bench, "**/corrector/*")
+    bench.keyboard.press("c")
+    dialog = bench.get_by_role("dialog")
+    dialog.get_by_role("combobox", name=re.compile("^Zone")).click()
+    bench.get_by_role("option", name="Nose side, left").click()
+    expect(dialog.get_by_role("cell", name=re.compile("Leaf green corrector")).first).to_be_visible()
+    shown = dialog.get_by_role("table").inner_text()
+    let_go(bench, held)
+    expect(dialog.get_by_role("combobox", name="Zone: Nose side, left")).to_be_visible()
+    assert dialog.get_by_role("table").inner_text() == shown
 
 
 def test_the_mixing_well_follows_each_drop(bench: Page):

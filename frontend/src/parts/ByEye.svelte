@@ -13,6 +13,7 @@
 
 <script lang="ts">
   import { api, ask, type EyeGrid } from '../api/client';
+  import { Latest } from './latest';
   import { notices } from './notices.svelte';
 
   /** Skin judged by eye in two taps: depth by undertone, then the near neighbours of what was tapped. */
@@ -26,10 +27,12 @@
   let shown = $state.raw<EyeGrid | null>(null);
   let near = $state.raw<Lab | null>(null);
   let picked = $state('');
+  const asked = new Latest();
 
   $effect(() => {
-    ask(api.POST('/api/by-eye', { body: { near } }))
-      .then((found) => (shown = found))
+    asked
+      .of(ask(api.POST('/api/by-eye', { body: { near } })))
+      .then((found) => (shown = found ?? shown))
       .catch((error: unknown) => notices.refuse(error));
   });
 

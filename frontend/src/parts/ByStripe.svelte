@@ -1,11 +1,12 @@
 <script lang="ts">
   import { api, ask, type Kit, type Lab } from '../api/client';
   import type { JudgedColour } from './ByEye.svelte';
-  import { notices } from './notices.svelte';
+  import { Latest } from './latest';
   import Swatch from './Swatch.svelte';
+  import { tried } from './tried';
 
-  /** Skin judged by the foundation whose stripe vanishes on the jaw, or the two between which it lies. */
-  let { onjudged }: { onjudged: (judged: JudgedColour) => void } = $props();
+  /** Skin judged by the foundation whose stripe vanishes on the jaw, or the two between which it lies; null until it is known. */
+  let { onjudged }: { onjudged: (judged: JudgedColour | null) => void } = $props();
   type Nudge = 'lighter' | 'deeper' | 'warmer' | 'cooler';
   const NUDGES: [Nudge, Nudge][] = [
     ['lighter', 'deeper'],
@@ -21,31 +22,29 @@
       .sort((one, other) => (other.lab?.[0] ?? 0) - (one.lab?.[0] ?? 0)),
   );
 
+  const asked = new Latest();
+
   $effect(() => {
-    ask(api.GET('/api/kit'))
-      .then((found) => (kit = found))
-      .catch((error: unknown) => notices.refuse(error));
+    void tried(ask(api.GET('/api/kit'))).then((found) => (kit = found ?? kit));
   });
 
   async function judge() {
     const [first, second = null] = chosen;
-    if (!first) {
-      says = '';
-      return;
-    }
-    try {
-      const found = await ask(api.POST('/api/by-stripe', { body: { first, second, nudges } }));
-      says = found.says;
-      onjudged({
-        lab: found.lab as Lab,
-        hex: found.hex,
-        labSd: found.lab_sd,
-        says: found.says,
-        source: 'stripe',
-      });
-    } catch (error) {
-      notices.refuse(error);
-    }
+    asked.drop();
+    says = '';
+    // Nothing can be saved by what was chosen before.
+    onjudged(null);
+    if (!first) return;
+    const found = await tried(asked.of(ask(api.POST('/api/by-stripe', { body: { first, second, nudges } }))));
+    if (!found) return;
+    says = found.says;
+    onjudged({
+      lab: found.lab as Lab,
+      hex: found.hex,
+      labSd: found.lab_sd,
+      says: found.says,
+      source: 'stripe',
+    });
   }
 
   function choose(id: string) {

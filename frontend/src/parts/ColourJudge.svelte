@@ -3,7 +3,7 @@
   import ByStripe from './ByStripe.svelte';
 
   /** A skin colour without an instrument: by eye on a grid, or by a stripe of foundation. */
-  let { onjudged }: { onjudged: (judged: JudgedColour) => void } = $props();
+  let { onjudged }: { onjudged: (judged: JudgedColour | null) => void } = $props();
   const WAYS = [
     { id: 'eye', words: 'By eye' },
     { id: 'stripe', words: 'By a stripe of foundation' },

@@ -2,6 +2,7 @@
   import { Dialog } from 'bits-ui';
   import { api, ask, type Hit } from '../api/client';
   import { navigate } from '../router';
+  import { Latest } from './latest';
   import { shortcuts } from './shortcuts.svelte';
 
   const uid = $props.id();
@@ -16,6 +17,7 @@
   let sought = $state('');
   let at = $state(0);
   let hits = $state.raw<Hit[]>([]);
+  const asked = new Latest();
   const KINDS = { sitter: 'sitter', plan: 'plan', item: 'on the shelf' };
   const commands = $derived(
     [...shortcuts.declared, ...rooms.map((each) => ({ ...each, keys: '' }))].filter((each) =>
@@ -34,16 +36,16 @@
 
   $effect(() => {
     const q = sought.trim();
+    asked.drop();
     if (!q) {
       hits = [];
       return;
     }
-    // A pause in the typing asks once; an answer that is late is not shown.
+    // A pause in the typing asks once.
     const waiting = setTimeout(() => {
-      ask(api.GET('/api/search', { params: { query: { q } } }))
-        .then((answer) => {
-          if (q === sought.trim()) hits = answer.hits;
-        })
+      asked
+        .of(ask(api.GET('/api/search', { params: { query: { q } } })))
+        .then((answer) => (hits = answer?.hits ?? hits))
         .catch(() => (hits = []));
     }, 120);
     return () => clearTimeout(waiting);

@@ -12,6 +12,7 @@
   import { api, ask, type Intent, type Placements, type Proportions, type Zone } from '../api/client';
   import { untrack } from 'svelte';
   import FaceMap from './FaceMap.svelte';
+  import { Latest } from './latest';
   import { pointsOf } from './proportions';
   import StrokeLine from './StrokeLine.svelte';
   import { words } from './vocabulary.svelte';
@@ -26,7 +27,7 @@
   const KINDS = ['shade', 'light', 'glow', 'colour'] as const;
   let found = $state.raw<Placements | null>(null);
   let failed = $state(false);
-  let newest = 0;
+  const questions = new Latest();
   const shown = $derived(KINDS.filter((kind) => found?.strokes.some((stroke) => stroke.kind === kind)));
   const told = $derived(
     KINDS.map((kind) => {
@@ -48,19 +49,15 @@
     void find(untrack(() => intent));
   });
 
-  /** Only the answer to the newest question counts. */
   async function find(wanted: Intent) {
-    const asked = ++newest;
+    const params = { path: { id: sitter.id } };
     try {
-      const answer = await ask(
-        api.POST('/api/sitters/{id}/placements', {
-          params: { path: { id: sitter.id } },
-          body: { intent: wanted },
-        }),
+      const answer = await questions.of(
+        ask(api.POST('/api/sitters/{id}/placements', { params, body: { intent: wanted } })),
       );
-      if (asked === newest) [found, failed] = [answer, false];
+      if (answer) [found, failed] = [answer, false];
     } catch {
-      if (asked === newest) failed = true;
+      failed = true;
     }
   }
 </script>

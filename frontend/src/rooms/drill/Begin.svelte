@@ -2,6 +2,7 @@
   import { untrack } from 'svelte';
   import { api, ask, type Schemas } from '../../api/client';
   import Choice from '../../parts/Choice.svelte';
+  import { Latest } from '../../parts/latest';
   import TextField from '../../parts/TextField.svelte';
   import { tried } from '../../parts/tried';
   import { p } from '../../router';
@@ -51,16 +52,25 @@
     untrack(() => void show(id));
   });
 
+  const asked = new Latest();
+  let finding = $state(false);
+
   async function show(id: string) {
-    progress = id
-      ? await tried(ask(api.GET('/api/drill/students/{id}', { params: { path: { id } } })))
-      : null;
+    asked.drop();
+    progress = null;
+    if (!id) return;
+    const found = await tried(
+      asked.of(ask(api.GET('/api/drill/students/{id}', { params: { path: { id } } }))),
+    );
+    progress = found ?? progress;
   }
 
   async function find() {
+    finding = true;
     set = code.trim()
       ? await tried(ask(api.GET('/api/drill/codes/{id}', { params: { path: { id: code.trim() } } })))
       : null;
+    finding = false;
   }
   if (first.code) void find();
 
@@ -126,7 +136,9 @@
       />
     </div>
     <div class="flex flex-wrap items-end gap-3">
-      <button class="btn btn-main h-11 px-5 text-base" disabled={drill.busy} onclick={begin}>Begin</button>
+      <button class="btn btn-main h-11 px-5 text-base" disabled={drill.busy || finding} onclick={begin}
+        >Begin</button
+      >
       <form
         class="flex items-end gap-2 sm:ml-auto"
         onsubmit={(event) => {

@@ -1,6 +1,7 @@
 <script lang="ts">
   import { api, ask, type AdaptedPlan, type PlanSummary } from '../../api/client';
   import Choice from '../../parts/Choice.svelte';
+  import { Latest } from '../../parts/latest';
   import Modal from '../../parts/Modal.svelte';
   import { notices } from '../../parts/notices.svelte';
   import { navigate } from '../../router';
@@ -17,24 +18,29 @@
   let to = $state('');
   let found = $state.raw<AdaptedPlan | null>(null);
   let busy = $state(false);
+  const asked = new Latest();
   const others = $derived((home.sitters ?? []).filter((each) => each.id !== plan?.sitter_id));
   const other = $derived(others.find((each) => each.id === to));
 
   $effect(() => {
-    if (!plan) {
-      to = '';
-      found = null;
-    }
+    if (!plan) choose('');
   });
+
+  function choose(next: string) {
+    asked.drop();
+    [to, found, busy] = [next, null, false];
+    if (next) void adapt(false);
+  }
 
   async function adapt(save: boolean) {
     if (!plan || !to) return;
     busy = true;
     try {
       const path = { id: plan.id };
-      const answer = await ask(
-        api.POST('/api/sequences/{id}/adapt', { params: { path }, body: { sitter: to, save } }),
+      const answer = await asked.of(
+        ask(api.POST('/api/sequences/{id}/adapt', { params: { path }, body: { sitter: to, save } })),
       );
+      if (!answer) return;
       found = answer;
       if (answer.id) {
         onclose();
@@ -42,9 +48,8 @@
       }
     } catch (error) {
       notices.refuse(error);
-    } finally {
-      busy = false;
     }
+    busy = false;
   }
 </script>
 
@@ -63,11 +68,7 @@
       { id: '', words: 'Choose a sitter' },
       ...others.map((each) => ({ id: each.id, words: each.nickname, note: each.depth })),
     ]}
-    onchoose={(next) => {
-      to = next;
-      found = null;
-      if (next) void adapt(false);
-    }}
+    onchoose={choose}
   />
   {#if found}
     <ul class="mt-3" aria-label="What changes">

@@ -1,7 +1,8 @@
 <script lang="ts">
   import { api, ask, type HowSure } from '../../api/client';
   import Help from '../../parts/Help.svelte';
-  import { notices } from '../../parts/notices.svelte';
+  import { Latest } from '../../parts/latest';
+  import { tried } from '../../parts/tried';
   import type { WorkbenchState } from './workbench.svelte';
 
   /** How sure the colours behind this plan are, and what it would take instead within what is unsure. */
@@ -9,15 +10,16 @@
   let open = $state(false);
   let found = $state.raw<HowSure | null>(null);
   const plan = $derived(bench.doc.plan);
+  const asked = new Latest();
 
   $effect(() => {
     if (!open || !plan) return;
     const path = { id: plan.id };
     // Asked again after every change: what is taken instead depends on the plan.
     void plan.revision;
-    ask(api.GET('/api/sequences/{id}/how-sure', { params: { path } }))
-      .then((answer) => (found = answer))
-      .catch((error: unknown) => notices.refuse(error));
+    void tried(asked.of(ask(api.GET('/api/sequences/{id}/how-sure', { params: { path } })))).then(
+      (answer) => (found = answer ?? found),
+    );
   });
 </script>
 

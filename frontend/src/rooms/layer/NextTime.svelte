@@ -1,5 +1,6 @@
 <script lang="ts">
   import { api, ask, type Schemas } from '../../api/client';
+  import { Latest } from '../../parts/latest';
   import { tried } from '../../parts/tried';
   import { p } from '../../router';
   import type { WorkbenchState } from './workbench.svelte';
@@ -9,14 +10,17 @@
   const plan = $derived(bench.doc.plan);
   const here = $derived(plan ? `${plan.id} ${plan.revision}` : '');
   let notes = $state.raw<Schemas['NextTimeWire'][]>([]);
+  const asked = new Latest();
 
   $effect(() => {
-    const asked = here;
+    void here;
     const id = plan?.id;
     if (!id) return;
-    void tried(ask(api.GET('/api/sequences/{id}/next-time', { params: { path: { id } } }))).then((found) => {
-      if (asked === here) notes = found?.notes ?? [];
-    });
+    void tried(asked.of(ask(api.GET('/api/sequences/{id}/next-time', { params: { path: { id } } })))).then(
+      (found) => {
+        if (found !== undefined) notes = found?.notes ?? [];
+      },
+    );
   });
 </script>
 

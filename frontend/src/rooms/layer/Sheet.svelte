@@ -6,9 +6,10 @@
   import { api, ask, type SheetInfo, type Telling } from '../../api/client';
   import Choice from '../../parts/Choice.svelte';
   import { inHand } from '../../parts/in-hand.svelte';
-  import { notices } from '../../parts/notices.svelte';
+  import { Latest } from '../../parts/latest';
   import { pacesOf } from '../../parts/paces';
   import RoomBar from '../../parts/RoomBar.svelte';
+  import { tried } from '../../parts/tried';
   import { p, route } from '../../router';
   import ToldParts from './ToldParts.svelte';
   import { reason } from '../../parts/reason';
@@ -29,11 +30,16 @@
   let told = $state.raw<Telling | null>(null);
   let failed = $state('');
 
+  const drawn = new Latest();
+  const read = new Latest();
+
   $effect(() => {
     const path = { path: { id } };
     failed = '';
-    ask(api.GET('/api/sequences/{id}/sheet', { params: { ...path, query: how } }))
+    drawn
+      .of(ask(api.GET('/api/sequences/{id}/sheet', { params: { ...path, query: how } })))
       .then((found) => {
+        if (!found) return;
         sheet = found;
         inHand.takePlan(
           { id: found.sitter_id, name: found.nickname },
@@ -44,9 +50,9 @@
   });
 
   $effect(() => {
-    ask(api.GET('/api/sequences/{id}/telling', { params: { path: { id }, query: { pace } } }))
-      .then((found) => (told = found))
-      .catch((error: unknown) => notices.refuse(error));
+    void tried(
+      read.of(ask(api.GET('/api/sequences/{id}/telling', { params: { path: { id }, query: { pace } } }))),
+    ).then((found) => (told = found ?? told));
   });
 
   function set(name: string, value: string | null) {

@@ -1,4 +1,5 @@
 import { api, ask, type Aim, type Look, type Version, type Zone } from '../../api/client';
+import { Latest } from '../../parts/latest';
 import { notices } from '../../parts/notices.svelte';
 import { tried } from '../../parts/tried';
 import { words } from '../../parts/vocabulary.svelte';
@@ -12,7 +13,7 @@ export class FaceState {
   versions = $state.raw<Version[]>([]);
   look = $state.raw<Look | null>(null);
   aim = $state.raw<Aim | null>(null);
-  #asked = 0;
+  #asked = new Latest();
 
   constructor(readonly bench: WorkbenchState) {}
 
@@ -34,30 +35,24 @@ export class FaceState {
   /** Ask what the choice needs, for the layer and the light shown; only the last answer counts. */
   async ask() {
     const { bench, beside } = this;
-    const asked = ++this.#asked;
+    this.#asked.drop();
     const query = { light: bench.doc.light };
     try {
       if (beside === 'off') {
-        const found = await ask(
-          api.GET('/api/sequences/{id}/aim', {
-            params: { path: { id: bench.id }, query: { ...query, after: bench.stage.shown } },
-          }),
-        );
-        if (asked === this.#asked) this.aim = found;
+        const params = { path: { id: bench.id }, query: { ...query, after: bench.stage.shown } };
+        const found = await this.#asked.of(ask(api.GET('/api/sequences/{id}/aim', { params })));
+        if (found) this.aim = found;
       } else if (beside.startsWith('version')) {
         const number = Number(beside.split(' ')[1]);
-        const found = await ask(
-          api.GET('/api/sequences/{id}/versions/{number}/look', {
-            params: { path: { id: bench.id, number }, query },
-          }),
+        const params = { path: { id: bench.id, number }, query };
+        const found = await this.#asked.of(
+          ask(api.GET('/api/sequences/{id}/versions/{number}/look', { params })),
         );
-        if (asked === this.#asked) this.look = found;
+        if (found) this.look = found;
       }
     } catch (error) {
-      if (asked === this.#asked) {
-        this.beside = 'nothing';
-        notices.refuse(error);
-      }
+      this.beside = 'nothing';
+      notices.refuse(error);
     }
   }
 

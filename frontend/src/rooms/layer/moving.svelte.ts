@@ -1,4 +1,5 @@
 import { api, ask, type Gap, type Step, type Trial } from '../../api/client';
+import { Latest } from '../../parts/latest';
 import { notices } from '../../parts/notices.svelte';
 import type { WorkbenchState } from './workbench.svelte';
 
@@ -11,7 +12,7 @@ export class Moving {
   trial = $state.raw<Trial | null>(null);
   /** Picked up with the keyboard or a button: it stays up until it is put down. */
   stays = $state(false);
-  #asked = 0;
+  #asked = new Latest();
   #wait: ReturnType<typeof setTimeout> | undefined;
 
   constructor(readonly bench: WorkbenchState) {}
@@ -26,14 +27,10 @@ export class Moving {
     this.stays = stays;
     this.trial = null;
     this.gaps = [];
-    const asked = ++this.#asked;
+    const params = { path: { id: this.bench.id, step: step.id } };
     try {
-      const found = await ask(
-        api.GET('/api/sequences/{id}/steps/{step}/gaps', {
-          params: { path: { id: this.bench.id, step: step.id } },
-        }),
-      );
-      if (this.step?.id !== step.id || asked > this.#asked) return;
+      const found = await this.#asked.of(ask(api.GET('/api/sequences/{id}/steps/{step}/gaps', { params })));
+      if (!found) return;
       this.gaps = found.gaps;
       this.over = found.gaps.findIndex((gap) => gap.here);
     } catch (error) {
@@ -44,18 +41,20 @@ export class Moving {
 
   /** Hold it over a gap; what that would do is asked once it rests there. */
   hold(over: number) {
+    if (!this.gaps.length) return;
     const next = Math.max(0, Math.min(this.gaps.length - 1, over));
     if (next === this.over) return;
     this.over = next;
     this.trial = null;
+    this.#asked.drop();
     clearTimeout(this.#wait);
     const gap = this.gap;
     const step = this.step;
     if (!gap || !step || gap.here || gap.refused) return;
-    const asked = ++this.#asked;
+    const edits = [{ edit: 'move' as const, step: step.id, before: gap.before }];
     this.#wait = setTimeout(() => {
-      void this.bench.doc.attempt([{ edit: 'move', step: step.id, before: gap.before }]).then((trial) => {
-        if (asked === this.#asked) this.trial = trial;
+      void this.#asked.of(this.bench.doc.attempt(edits)).then((trial) => {
+        if (trial !== undefined) this.trial = trial;
       });
     }, 60);
   }
@@ -79,7 +78,7 @@ export class Moving {
     this.step = null;
     this.trial = null;
     this.stays = false;
-    this.#asked += 1;
+    this.#asked.drop();
     clearTimeout(this.#wait);
   }
 

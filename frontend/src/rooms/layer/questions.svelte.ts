@@ -12,6 +12,7 @@ import {
   type Well,
   type Zone,
 } from '../../api/client';
+import { Latest } from '../../parts/latest';
 import { tried } from '../../parts/tried';
 
 /** The corrector question: one zone at a time, answered by the core. */
@@ -19,6 +20,7 @@ export class CorrectorState {
   zone = $state<Zone | null>(null);
   answer = $state.raw<Correction | null>(null);
   busy = $state(false);
+  #asked = new Latest();
 
   constructor(readonly planId: string) {}
 
@@ -26,8 +28,11 @@ export class CorrectorState {
     this.zone = zone;
     this.busy = true;
     const params = { path: { id: this.planId, zone } };
-    const found = await tried(ask(api.GET('/api/sequences/{id}/corrector/{zone}', { params })));
-    if (found) this.answer = found;
+    const found = await tried(
+      this.#asked.of(ask(api.GET('/api/sequences/{id}/corrector/{zone}', { params }))),
+    );
+    if (found === undefined) return;
+    this.answer = found;
     this.busy = false;
   }
 }
@@ -42,6 +47,8 @@ export class WellState {
   faces = $state(1);
   /** The foundation the mix stands in for; null mixes towards the complexion. */
   replaces = $state<string | null>(null);
+  #sought = new Latest();
+  #seen = new Latest();
 
   constructor(readonly planId: string) {}
 
@@ -51,13 +58,15 @@ export class WellState {
 
   async open() {
     const found = await tried(
-      ask(
-        api.GET('/api/sequences/{id}/mix', {
-          params: {
-            path: { id: this.planId },
-            query: { drops: this.mostDrops, ...(this.replaces ? { replaces: this.replaces } : {}) },
-          },
-        }),
+      this.#sought.of(
+        ask(
+          api.GET('/api/sequences/{id}/mix', {
+            params: {
+              path: { id: this.planId },
+              query: { drops: this.mostDrops, ...(this.replaces ? { replaces: this.replaces } : {}) },
+            },
+          }),
+        ),
       ),
     );
     if (!found) return;
@@ -96,15 +105,18 @@ export class WellState {
   async look() {
     const parts = Object.entries(this.drops).map(([product, drops]) => ({ product, drops }));
     if (!parts.length) {
+      this.#seen.drop();
       this.result = null;
       return;
     }
     const found = await tried(
-      ask(
-        api.POST('/api/sequences/{id}/well', {
-          params: { path: { id: this.planId }, query: { light: this.light } },
-          body: { parts, faces: this.faces, ...(this.replaces ? { replaces: this.replaces } : {}) },
-        }),
+      this.#seen.of(
+        ask(
+          api.POST('/api/sequences/{id}/well', {
+            params: { path: { id: this.planId }, query: { light: this.light } },
+            body: { parts, faces: this.faces, ...(this.replaces ? { replaces: this.replaces } : {}) },
+          }),
+        ),
       ),
     );
     if (!found) return;
@@ -136,6 +148,7 @@ export class AddState {
   product = $state<string | null>(null);
   places = $state.raw<Place[] | null>(null);
   busy = $state(false);
+  #asked = new Latest();
 
   constructor(readonly planId: string) {}
 
@@ -168,19 +181,26 @@ export class AddState {
     this.zones = this.zones.includes(zone)
       ? this.zones.filter((each) => each !== zone)
       : [...this.zones, zone];
-    this.places = null;
+    this.#forget();
   }
 
   async ask() {
     const { kind, zones, product } = this;
-    this.places = null;
+    this.#forget();
     if (!kind || (!zones.length && kind !== 'light_check')) return;
     this.busy = true;
     const params = { path: { id: this.planId } };
     const body = { kind, zones, product };
-    const found = await tried(ask(api.POST('/api/sequences/{id}/late', { params, body })));
-    if (found && kind === this.kind && zones === this.zones && product === this.product)
-      this.places = found.places;
+    const found = await tried(this.#asked.of(ask(api.POST('/api/sequences/{id}/late', { params, body }))));
+    if (found === undefined) return;
+    this.places = found?.places ?? null;
+    this.busy = false;
+  }
+
+  /** What was found, or is still asked, is of another step by now. */
+  #forget() {
+    this.#asked.drop();
+    this.places = null;
     this.busy = false;
   }
 }

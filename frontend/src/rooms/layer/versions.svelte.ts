@@ -1,4 +1,5 @@
 import { api, ask, type Difference, type Version } from '../../api/client';
+import { Latest } from '../../parts/latest';
 import { tried } from '../../parts/tried';
 
 export function calledAs(version: Version): string {
@@ -12,6 +13,7 @@ export class VersionsState {
   #versions = $state.raw<Version[] | null>(null);
   /** The version that the others are told against; the plan as it stands where none was chosen. */
   #against = $state<number | null>(null);
+  #asked = new Latest();
 
   constructor(readonly planId: string) {}
 
@@ -31,11 +33,13 @@ export class VersionsState {
   }
 
   leave() {
+    this.#asked.drop();
     this.looked = null;
     this.#against = null;
   }
 
   tellAgainst(number: number) {
+    this.#asked.drop();
     this.#against = number;
     this.looked = null;
   }
@@ -52,7 +56,9 @@ export class VersionsState {
   async look(number: number) {
     const [from, until] = [Math.min(number, this.other), Math.max(number, this.other)];
     const params = { path: { id: this.planId, number: from }, query: { until } };
-    const found = await tried(ask(api.GET('/api/sequences/{id}/versions/{number}/difference', { params })));
+    const found = await tried(
+      this.#asked.of(ask(api.GET('/api/sequences/{id}/versions/{number}/difference', { params }))),
+    );
     if (found) this.looked = { number, says: `From ${this.#called(from)} to ${this.#called(until)}`, found };
   }
 

@@ -7,6 +7,7 @@ import {
   type Wishes,
   type Zone,
 } from '../../api/client';
+import { Latest } from '../../parts/latest';
 import { tried } from '../../parts/tried';
 import { PlanDocument } from '../../plan/document.svelte';
 import { Stage } from './stage.svelte';
@@ -14,12 +15,15 @@ import { Stage } from './stage.svelte';
 /** What another school, setting or wish would bring; nothing is changed until it is kept. */
 export class Proposal {
   now = $state.raw<{ wish: Wishes; found: Preview } | null>(null);
+  #asked = new Latest();
 
   constructor(private readonly doc: PlanDocument) {}
 
   async consider(wish: Wishes) {
     const path = { id: this.doc.id };
-    const found = await tried(ask(api.POST('/api/sequences/{id}/preview', { params: { path }, body: wish })));
+    const found = await tried(
+      this.#asked.of(ask(api.POST('/api/sequences/{id}/preview', { params: { path }, body: wish }))),
+    );
     if (found) this.now = { wish, found };
   }
 
@@ -31,6 +35,7 @@ export class Proposal {
 /** Products that could take a step's place, looked at on a zone. */
 export class Swap {
   now = $state.raw<{ step: string; list: Candidate[]; mix: Recipe | null } | null>(null);
+  #asked = new Latest();
 
   constructor(private readonly doc: PlanDocument) {}
 
@@ -41,7 +46,9 @@ export class Swap {
       path: { id: this.doc.id, step },
       query: { light: this.doc.light, ...(zone ? { zone } : {}) },
     };
-    const found = await tried(ask(api.GET('/api/sequences/{id}/steps/{step}/candidates', { params })));
+    const found = await tried(
+      this.#asked.of(ask(api.GET('/api/sequences/{id}/steps/{step}/candidates', { params }))),
+    );
     if (found) this.now = { step, list: found.candidates, mix: found.mix ?? null };
   }
 }

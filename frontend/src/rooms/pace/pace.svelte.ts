@@ -9,6 +9,7 @@ import {
   type Tool,
 } from '../../api/client';
 import { inHand } from '../../parts/in-hand.svelte';
+import { Latest } from '../../parts/latest';
 import { notices } from '../../parts/notices.svelte';
 import { pacesOf } from '../../parts/paces';
 import { tried } from '../../parts/tried';
@@ -31,7 +32,8 @@ export class PaceState {
   pointed = $state<string | null>(null);
   runs = $state.raw<RunRow[]>([]);
   hand = $state.raw<Schemas['HandWire'] | null>(null);
-  #asked = 0;
+  #asked = new Latest();
+  #shorter = new Latest();
   #stop: AbortController | null = null;
   /** What the last timetable that was found was asked with, to go back to. */
   #before: Timing | null = null;
@@ -62,49 +64,48 @@ export class PaceState {
   }
 
   async find() {
-    const asked = ++this.#asked;
+    this.#shorter.drop();
     this.#stop?.abort();
     this.#stop = new AbortController();
     this.busy = true;
     try {
-      await words.load();
-      const found = await ask(
-        api.POST('/api/sequences/{id}/timetable', {
-          params: { path: { id: this.id } },
-          body: this.body,
-          signal: this.#stop.signal,
-        }),
+      const { body } = this;
+      const { signal } = this.#stop;
+      const params = { path: { id: this.id } };
+      const found = await this.#asked.of(
+        words.load().then(() => ask(api.POST('/api/sequences/{id}/timetable', { params, body, signal }))),
       );
-      // A slower answer to an older question does not replace a newer one.
-      if (asked !== this.#asked) return;
+      if (!found) return;
       this.score = found;
       this.timing = found.timing;
       if (found.timetable.possible) this.#before = found.timing;
       this.failed = null;
-      void this.#shorten(asked);
+      void this.#shorten();
       inHand.takePlan(
         { id: found.sitter_id, name: found.nickname },
         { id: found.plan_id, name: found.title },
       );
     } catch (error) {
-      if (asked === this.#asked) this.failed = reason(error);
-    } finally {
-      if (asked === this.#asked) this.busy = false;
+      this.failed = reason(error);
     }
+    this.busy = false;
   }
 
-  async #shorten(asked: number) {
+  async #shorten() {
     this.whatIf = null;
     const path = { id: this.id };
     const found = await tried(
-      ask(api.POST('/api/sequences/{id}/timetable/what-if', { params: { path }, body: this.body })),
+      this.#shorter.of(
+        ask(api.POST('/api/sequences/{id}/timetable/what-if', { params: { path }, body: this.body })),
+      ),
     );
-    if (asked === this.#asked) this.whatIf = found?.what_if ?? [];
+    if (found !== undefined) this.whatIf = found?.what_if ?? [];
   }
 
   /** Stop looking; what was found before stands. */
   cancel() {
-    this.#asked += 1;
+    this.#asked.drop();
+    this.#shorter.drop();
     this.#stop?.abort();
     this.busy = false;
     this.timing = this.#before;

@@ -41,9 +41,10 @@
   const good = $derived(coming?.rows.filter((row) => row.status === 'good').length ?? 0);
 
   async function save() {
+    const of = place;
     const found = await read.understand(text);
     if (!found) return;
-    await read.saveColour(place, found.lab as Lab, 'typed');
+    await read.saveColour(of, found.lab as Lab, 'typed');
     text = '';
   }
 

@@ -1,5 +1,6 @@
 import { api, ask, type Lab, type PlanChanges, type SkinPlace, type SkinPlaceRead } from '../../api/client';
 import { CardPictures } from '../../parts/card-pictures.svelte';
+import { Latest } from '../../parts/latest';
 import { tried } from '../../parts/tried';
 
 /** The order in which places are usually held to the window. */
@@ -15,7 +16,8 @@ export class SkinPhoto {
   left = $state.raw<readonly string[]>([]);
   changes = $state.raw<PlanChanges | null>(null);
   busy = $state(false);
-  #turn = 0;
+  #pooled = new Latest();
+  #looked = new Latest();
   /** The place whose pictures are taken again. */
   #again: SkinPlace | null = null;
 
@@ -49,8 +51,8 @@ export class SkinPhoto {
 
   /** All the pictures of one place as one colour. */
   async pool() {
-    this.changes = null;
-    const turn = ++this.#turn;
+    this.#forget();
+    this.#pooled.drop();
     for (const { number } of this.seen) this.at[number] ??= this.#next();
     const takes = this.seen.map(({ number, window }) => ({
       place: this.place(number),
@@ -62,8 +64,10 @@ export class SkinPhoto {
       return;
     }
     const params = { path: { id: this.sitter } };
-    const found = await tried(ask(api.POST('/api/sitters/{id}/skin-pictures', { params, body: { takes } })));
-    if (!found || turn !== this.#turn) return;
+    const found = await tried(
+      this.#pooled.of(ask(api.POST('/api/sitters/{id}/skin-pictures', { params, body: { takes } }))),
+    );
+    if (!found) return;
     // What only confirms an instrument's reading is not proposed: it would count before it, and is less sure.
     const fresh = found.places.filter((each) => !this.places.some((known) => known.place === each.place));
     this.left = [...this.left, ...fresh.filter((each) => each.confirms).map((each) => each.place)];
@@ -89,7 +93,14 @@ export class SkinPhoto {
   leave(place: string, out: boolean) {
     const rest = this.left.filter((each) => each !== place);
     this.left = out ? [...rest, place] : rest;
+    this.#forget();
+  }
+
+  /** What would change was told, or is still asked, of other readings. */
+  #forget() {
+    this.#looked.drop();
     this.changes = null;
+    this.busy = false;
   }
 
   /** What the readings would change in the sitter's plans; nothing is saved. */
@@ -97,7 +108,11 @@ export class SkinPhoto {
     this.busy = true;
     const params = { path: { id: this.sitter } };
     const body = { readings: this.readings(day) };
-    this.changes = await tried(ask(api.POST('/api/sitters/{id}/readings/changes', { params, body })));
+    const found = await tried(
+      this.#looked.of(ask(api.POST('/api/sitters/{id}/readings/changes', { params, body }))),
+    );
+    if (found === undefined) return;
+    this.changes = found;
     this.busy = false;
   }
 

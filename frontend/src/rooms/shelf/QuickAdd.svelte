@@ -2,9 +2,11 @@
   import { api, ask, type Described, type Product } from '../../api/client';
   import ByEye, { type JudgedColour } from '../../parts/ByEye.svelte';
   import Choice from '../../parts/Choice.svelte';
+  import { Latest } from '../../parts/latest';
   import Modal from '../../parts/Modal.svelte';
   import { notices } from '../../parts/notices.svelte';
   import Swatch from '../../parts/Swatch.svelte';
+  import { tried } from '../../parts/tried';
   import { words } from '../../parts/vocabulary.svelte';
   import type { ShelfState } from './shelf.svelte';
 
@@ -20,31 +22,43 @@
   let hue = $state('');
   let judged = $state.raw<JudgedColour | null>(null);
   let found = $state.raw<{ item: Product; swatch: string | null } | null>(null);
+  let adding = $state(false);
   const hued = $derived(role === 'corrector' || role === 'colour');
   const coloured = $derived(words.all?.coloured_roles.includes(role) ?? false);
   const shaded = $derived((shelf.kit?.items ?? []).filter((item) => item.lab && item.role !== 'corrector'));
 
+  const described = $derived<Described>({
+    name: name.trim() || 'item',
+    role,
+    lab: coloured && !hued && !like ? (judged?.lab ?? null) : null,
+    lab_sd: coloured && !hued && !like ? (judged?.labSd ?? null) : null,
+    like: coloured && !hued && like ? like : null,
+    nudges: nudge && like ? [nudge] : [],
+    hue: hued && hue ? hue : null,
+    cover: coloured ? cover : null,
+  });
+  const asked = new Latest();
+
+  const make = (body: Described) => ask(api.POST('/api/kit/described', { body }));
+
   $effect(() => {
-    const body: Described = {
-      name: name.trim() || 'item',
-      role,
-      lab: coloured && !hued && !like ? (judged?.lab ?? null) : null,
-      lab_sd: coloured && !hued && !like ? (judged?.labSd ?? null) : null,
-      like: coloured && !hued && like ? like : null,
-      nudges: nudge && like ? [nudge] : [],
-      hue: hued && hue ? hue : null,
-      cover: coloured ? cover : null,
-    };
     if (!open) return;
-    ask(api.POST('/api/kit/described', { body }))
-      .then((answer) => (found = answer))
+    asked
+      .of(make(described))
+      .then((answer) => (found = answer ?? found))
       .catch((error: unknown) => notices.refuse(error));
   });
 
   async function add(again: boolean) {
-    if (!found || !name.trim()) return;
-    if (!(await shelf.addItems([found.item]))) return;
-    name = '';
+    if (!name.trim() || adding) return;
+    const typed = name;
+    adding = true;
+    // What is shown may still be without the last letter.
+    const made = await tried(make(described));
+    const added = made && (await shelf.addItems([made.item]));
+    adding = false;
+    if (!added) return;
+    if (name === typed) name = '';
     if (!again) open = false;
   }
 </script>
@@ -53,10 +67,10 @@
   {#snippet about()}Name it and say what it is: the rest is what is usual, marked as guessed, and can be
     measured later.{/snippet}
   {#snippet actions()}
-    <button class="btn btn-main" disabled={shelf.busy || !name.trim()} onclick={() => add(false)}
+    <button class="btn btn-main" disabled={adding || shelf.busy || !name.trim()} onclick={() => add(false)}
       >Add to the shelf</button
     >
-    <button class="btn" disabled={shelf.busy || !name.trim()} onclick={() => add(true)}
+    <button class="btn" disabled={adding || shelf.busy || !name.trim()} onclick={() => add(true)}
       >Add, and another</button
     >
   {/snippet}

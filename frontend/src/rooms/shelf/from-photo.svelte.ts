@@ -1,5 +1,6 @@
 import { api, ask, type FilmRead, type PlanChanges, type Product } from '../../api/client';
 import { CardPictures } from '../../parts/card-pictures.svelte';
+import { Latest } from '../../parts/latest';
 import { tried } from '../../parts/tried';
 import type { ShelfState } from './shelf.svelte';
 
@@ -23,7 +24,8 @@ export class FromPhoto {
   /** Plans that take the colours over too. */
   into = $state.raw<readonly string[]>([]);
   busy = $state(false);
-  #turn = 0;
+  #pooled = new Latest();
+  #looked = new Latest();
 
   constructor(readonly shelf: ShelfState) {}
 
@@ -54,8 +56,8 @@ export class FromPhoto {
 
   /** The pictures as one, with the thickness as it is set; rows that were set stay as they are. */
   async pool() {
-    this.changes = null;
-    const turn = ++this.#turn;
+    this.#forget();
+    this.#pooled.drop();
     const pictures = this.pictures.read.map((each) => ({
       cells: each.found.cells.flatMap((cell) =>
         cell.over_white && cell.over_black
@@ -68,8 +70,8 @@ export class FromPhoto {
       return;
     }
     const body = { pictures, ...(this.filmUm === null ? {} : { film_um: this.filmUm }) };
-    const found = await tried(ask(api.POST('/api/card/pooled', { body })));
-    if (!found || turn !== this.#turn) return;
+    const found = await tried(this.#pooled.of(ask(api.POST('/api/card/pooled', { body }))));
+    if (!found) return;
     for (const film of found.films) this.rows[film.cell] ??= this.#first(film);
     this.films = found.films;
   }
@@ -91,7 +93,14 @@ export class FromPhoto {
 
   set(cell: string, change: Partial<Row>) {
     this.rows[cell] = { ...this.rows[cell]!, ...change };
+    this.#forget();
+  }
+
+  /** What would change was told, or is still asked, of other rows. */
+  #forget() {
+    this.#looked.drop();
     this.changes = null;
+    this.busy = false;
   }
 
   get #films() {
@@ -112,7 +121,10 @@ export class FromPhoto {
 
   async look() {
     this.busy = true;
-    this.changes = await tried(ask(api.POST('/api/kit/measured/preview', { body: { films: this.#films } })));
+    const body = { films: this.#films };
+    const found = await tried(this.#looked.of(ask(api.POST('/api/kit/measured/preview', { body }))));
+    if (found === undefined) return;
+    this.changes = found;
     this.into = [];
     this.busy = false;
   }

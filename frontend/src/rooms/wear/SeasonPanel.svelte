@@ -1,5 +1,6 @@
 <script lang="ts">
   import { api, ask, type Schemas } from '../../api/client';
+  import { Latest } from '../../parts/latest';
   import { tried } from '../../parts/tried';
   import { words } from '../../parts/vocabulary.svelte';
   import CourseStrip from './CourseStrip.svelte';
@@ -9,11 +10,12 @@
   let found = $state.raw<Schemas['SeasonWire'] | null>(null);
   let sign = $state('shine');
 
+  const asked = new Latest();
+
   $effect(() => {
-    const asked = sitter;
-    const query = asked ? { sitter: asked } : {};
-    void tried(ask(api.GET('/api/wears/season', { params: { query } }))).then((season) => {
-      if (asked === sitter) found = season;
+    const query = sitter ? { sitter } : {};
+    void tried(asked.of(ask(api.GET('/api/wears/season', { params: { query } })))).then((season) => {
+      if (season !== undefined) found = season;
     });
   });
 

@@ -3,6 +3,7 @@
   import { api, ask, type Schemas } from '../../api/client';
   import Choice from '../../parts/Choice.svelte';
   import { inHand } from '../../parts/in-hand.svelte';
+  import { Latest } from '../../parts/latest';
   import RoomBar from '../../parts/RoomBar.svelte';
   import { tried } from '../../parts/tried';
   import { words } from '../../parts/vocabulary.svelte';
@@ -30,6 +31,8 @@
     ...(words.all?.signs ?? []).map(({ id, words: said }) => ({ id: id as string, words: said })),
   ]);
 
+  const asked = new Latest();
+
   /** The list as filtered; more of it goes after what is shown. */
   async function list(skip = 0) {
     busy = true;
@@ -38,7 +41,8 @@
       ...(sign ? { sign: sign as Schemas['SignWire']['id'] } : {}),
       skip,
     };
-    const found = await tried(ask(api.GET('/api/wears', { params: { query } })));
+    const found = await tried(asked.of(ask(api.GET('/api/wears', { params: { query } }))));
+    if (found === undefined) return;
     busy = false;
     if (!found) {
       rows ??= [];

@@ -9,6 +9,7 @@ import {
   type Zone,
 } from '../../api/client';
 import { notices } from '../../parts/notices.svelte';
+import { Latest } from '../../parts/latest';
 import { words } from '../../parts/vocabulary.svelte';
 import { fromText, toText } from './specs';
 import { reason } from '../../parts/reason';
@@ -26,6 +27,10 @@ export class WeighState {
   failed = $state<string | null>(null);
   busy = $state(false);
   pointed = $state<Zone | null>(null);
+
+  /** What was asked last: a second change goes on top of a first that is not answered yet. */
+  #wanted: readonly CandidateSpec[] = [];
+  #asked = new Latest();
 
   readonly candidates = $derived(this.found?.candidates ?? []);
   readonly suits = $derived(this.candidates[this.found?.recommended ?? 0]);
@@ -65,16 +70,18 @@ export class WeighState {
   }
 
   change(place: number, fields: Partial<CandidateSpec>) {
-    return this.#weigh(this.specs.map((spec, at) => (at === place ? { ...spec, ...fields } : spec)));
+    // While one comes or goes, a place is not the one that was pointed at.
+    if (this.#wanted.length !== this.specs.length) return;
+    return this.#weigh(this.#wanted.map((spec, at) => (at === place ? { ...spec, ...fields } : spec)));
   }
 
   /** Another candidate: a school of choice, or one that is not there yet. */
   add(school = this.#free()) {
-    return this.#weigh([...this.specs, { school, light: this.specs[0]?.light ?? 'daylight' }]);
+    return this.#weigh([...this.#wanted, { school, light: this.#wanted[0]?.light ?? 'daylight' }]);
   }
 
   drop(place: number) {
-    return this.#weigh(this.specs.filter((_, at) => at !== place));
+    return this.#weigh(this.#wanted.filter((_, at) => at !== place));
   }
 
   #free() {
@@ -84,22 +91,23 @@ export class WeighState {
 
   async #weigh(specs: CandidateSpec[]) {
     this.busy = true;
+    this.#wanted = specs;
+    const params = { path: { id: this.id } };
     try {
-      const found = await ask(
-        api.POST('/api/sequences/{id}/weigh', {
-          params: { path: { id: this.id } },
-          body: { candidates: specs },
-        }),
+      const found = await this.#asked.of(
+        ask(api.POST('/api/sequences/{id}/weigh', { params, body: { candidates: specs } })),
       );
+      if (!found) return;
       this.save(specs.map(toText));
       this.specs = specs;
       this.found = found;
     } catch (error) {
-      if (this.found) notices.refuse(error);
-      else throw error;
-    } finally {
       this.busy = false;
+      this.#wanted = this.specs;
+      if (!this.found) throw error;
+      notices.refuse(error);
     }
+    this.busy = false;
   }
 
   /** Make a candidate the plan; whether it was. A plan that changed meanwhile is weighed anew, and nothing is taken. */
