@@ -2,7 +2,7 @@ import { beforeEach, describe, expect, test, vi } from 'vitest';
 
 /** A server that demands a sign-in, and answers 401 once it has ended. */
 function server() {
-  const state = { name: null as string | null };
+  const state = { name: null as string | null, late: false };
   const answer = (status: number, body: unknown) =>
     new Response(JSON.stringify(body), { status, headers: { 'content-type': 'application/json' } });
   const fetched = vi.fn(async (request: Request) => {
@@ -11,7 +11,7 @@ function server() {
       const { name, password } = (await request.json()) as { name: string; password: string };
       if (password !== 'right') return answer(401, { says: 'They do not go together.' });
       state.name = name;
-    } else if (path !== '/api/session' && state.name === null) {
+    } else if (path !== '/api/session' && (state.name === null || state.late)) {
       return answer(401, { says: 'You are not signed in.' });
     }
     return answer(200, { demanded: true, name: state.name, role: state.name && 'educator' });
@@ -51,6 +51,14 @@ describe('a sign-in', () => {
     expect([session.needed, session.entered]).toEqual([true, true]);
     await session.signIn('Mira', 'right');
     expect(session.needed).toBe(false);
+  });
+
+  test('is not asked for again by a request that left before the password was changed', async () => {
+    const { session, call } = await fresh();
+    await session.signIn('Mira', 'right');
+    state.late = true;
+    await expect(call()).rejects.toThrow('not signed in');
+    expect([session.needed, session.name]).toEqual([false, 'Mira']);
   });
 
   test('by somebody else begins anew', async () => {

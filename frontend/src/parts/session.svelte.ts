@@ -45,9 +45,14 @@ class Session {
     await ask(api.PUT('/api/session/password', { body: { now, new: next } }));
   }
 
-  /** The server said that nobody is signed in any more. */
-  ended(): void {
-    if (!this.demanded) return;
+  /**
+   * A request was refused because nobody is signed in: so it is, or it left before the last sign-in or the
+   * last change of the password and is late.
+   */
+  async refused(): Promise<void> {
+    if (!this.demanded || this.name === null) return;
+    const now = await ask(api.GET('/api/session')).catch(() => null);
+    if (now?.name) return;
     this.name = null;
     this.role = null;
   }
@@ -66,8 +71,8 @@ class Session {
 export const session = new Session();
 
 api.use({
-  onResponse({ response }) {
-    if (response.status === 401) session.ended();
+  async onResponse({ response }) {
+    if (response.status === 401) await session.refused();
   },
 });
 
