@@ -6,7 +6,7 @@ DEMO_DATA ?= .demo-data
 FRONT_SOURCES := $(shell find frontend/src frontend/public -type f 2>/dev/null) frontend/index.html frontend/vite.config.ts nabrel/core/face/drawing.json
 CHROMIUM := $(shell command -v chromium-headless-shell 2>/dev/null)
 
-.PHONY: setup demo dev test check mutants torture drills bench screenshots generate format lock chromium
+.PHONY: setup demo dev test check mutants torture late-answers drills bench screenshots generate format lock chromium
 
 setup: .setup-python nabrel/web/static/index.html
 
@@ -57,6 +57,10 @@ mutants: setup
 # Not part of the tests: about twenty minutes. Kills and fills only what it made itself.
 torture: setup
 	$(BIN)/python -m tests.torture
+
+# Not part of the tests: about twenty minutes.
+late-answers: setup chromium
+	$(BIN)/python -m pytest -p tests.late_answers -n 2 --dist worksteal tests/browser
 
 drills: setup
 	NABREL_DRILLS=200 $(BIN)/python -m pytest -q -n 2 tests/core/test_drills.py
