@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import re
 
-from playwright.sync_api import Page, Route, expect
+from playwright.sync_api import Locator, Page, Route, expect
 
 from tests.browser.conftest import hold_first, let_go, serious
 from tests.browser.test_layer import order
@@ -72,13 +72,18 @@ def test_a_sitter_just_made_is_in_hand_before_the_face_is_read(quiet: Page, live
     expect(order(quiet)).to_be_visible()
 
 
-def test_a_colour_by_a_stripe_says_how_sure_it_is(quiet: Page, live: str):
-    first = quiet.request.get(f"{live}/api/sitters").json()["sitters"][0]
-    quiet.goto(f"{live}/read/{first['id']}")
-    quiet.get_by_role("tab", name="Colour and probe").click()
-    quiet.get_by_role("button", name="By eye or stripe").click()
-    dialog = quiet.get_by_role("dialog", name="Colour without an instrument: Face")
+def judging_by_a_stripe(page: Page, live: str) -> Locator:
+    first = page.request.get(f"{live}/api/sitters").json()["sitters"][0]
+    page.goto(f"{live}/read/{first['id']}")
+    page.get_by_role("tab", name="Colour and probe").click()
+    page.get_by_role("button", name="By eye or stripe").click()
+    dialog = page.get_by_role("dialog", name="Colour without an instrument: Face")
     dialog.get_by_role("button", name="By a stripe of foundation").click()
+    return dialog
+
+
+def test_a_colour_by_a_stripe_says_how_sure_it_is(quiet: Page, live: str):
+    dialog = judging_by_a_stripe(quiet, live)
     stripes = dialog.get_by_role("group", name="Stripes").get_by_role("button")
     stripes.nth(1).click()
     stripes.nth(3).click()
@@ -124,12 +129,7 @@ def test_an_item_is_added_as_it_was_written_however_late_the_answers(quiet: Page
 
 
 def test_a_stripe_that_is_still_judged_saves_nothing(quiet: Page, live: str):
-    first = quiet.request.get(f"{live}/api/sitters").json()["sitters"][0]
-    quiet.goto(f"{live}/read/{first['id']}")
-    quiet.get_by_role("tab", name="Colour and probe").click()
-    quiet.get_by_role("button", name="By eye or stripe").click()
-    dialog = quiet.get_by_role("dialog", name="Colour without an instrument: Face")
-    dialog.get_by_role("button", name="By a stripe of foundation").click()
+    dialog = judging_by_a_stripe(quiet, live)
     stripes = dialog.get_by_role("group", name="Stripes").get_by_role("button")
     stripes.nth(1).click()
     save = dialog.get_by_role("button", name="Save this colour")
