@@ -29,6 +29,7 @@ const amount = (to: number): Edit => ({ edit: 'amount', step: 's1', amount: to, 
 async function opened(shown: Workbench = plan(), on: string | null = null): Promise<WorkbenchState> {
   const bench = new WorkbenchState('p1', on);
   const loading = bench.doc.load();
+  await settled();
   for (const call of asked.splice(0)) call.answer(call.path === '/api/vocabulary' ? { zones: [] } : shown);
   await loading;
   return bench;
@@ -95,6 +96,25 @@ describe('edits', () => {
     last().answer(plan({ revision: 3 }));
     expect(await Promise.all([first, second])).toEqual([true, true]);
     expect([bench.doc.plan?.revision, bench.doc.underway]).toEqual([3, 0]);
+  });
+
+  test('and another light go out in turn: what was read before an edit does not take it back', async () => {
+    const bench = await opened();
+    void bench.doc.edit([amount(3)]);
+    const lit = bench.doc.load('warm_lamp');
+    void bench.doc.edit([amount(4.5)]);
+    await settled();
+    expect(asked.length).toBe(1);
+    last().answer(plan({ revision: 2 }));
+    await settled();
+    expect(asked.map((call) => call.path)).toEqual(['/api/sequences/{id}/edits', '/api/sequences/{id}']);
+    last().answer(plan({ revision: 2, light: 'warm_lamp' }));
+    await lit;
+    await settled();
+    expect(last().body.revision).toBe(2);
+    last().answer(plan({ revision: 3, light: 'warm_lamp' }));
+    await settled();
+    expect([bench.doc.plan?.revision, bench.doc.light, bench.doc.underway]).toEqual([3, 'warm_lamp', 0]);
   });
 
   test('pressed twice at once are meant once', async () => {

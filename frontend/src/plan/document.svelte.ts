@@ -51,18 +51,25 @@ export class PlanDocument {
     return this.plan?.findings.filter((finding) => finding.steps.includes(stepId)) ?? [];
   }
 
+  /** Read the plan in a light. It waits for its turn among the changes: an answer from before them would take them back. */
   async load(light: Light = this.light) {
     this.failed = null;
-    try {
-      const [found] = await Promise.all([
-        ask(api.GET('/api/sequences/{id}', { params: { path: { id: this.id }, query: { light } } })),
-        words.load(),
-      ]);
-      this.#take(found);
-      this.stale = null;
-    } catch (error) {
-      this.failed = reason(error);
-    }
+    const turn = this.#queue.then(async () => {
+      try {
+        const [found] = await Promise.all([
+          ask(api.GET('/api/sequences/{id}', { params: { path: { id: this.id }, query: { light } } })),
+          words.load(),
+        ]);
+        this.#take(found);
+        this.stale = null;
+        return true;
+      } catch (error) {
+        this.failed = reason(error);
+        return false;
+      }
+    });
+    this.#queue = turn;
+    await turn;
   }
 
   async edit(edits: Edit[]): Promise<boolean> {

@@ -1,4 +1,5 @@
 import { api, ask, type ClassNow, type Schemas } from '../../api/client';
+import { Latest } from '../../parts/latest';
 import { tried } from '../../parts/tried';
 import { clock } from '../pace/clock';
 import { reason } from '../../parts/reason';
@@ -16,6 +17,7 @@ export class LiveClass {
   /** Seconds since the last answer, by this browser's own clock. */
   since = $state(0);
   #answered = 0;
+  #asked = new Latest();
 
   constructor(readonly id: string) {}
 
@@ -36,8 +38,10 @@ export class LiveClass {
 
   async ask(): Promise<void> {
     if (this.busy) return;
+    const params = { path: { id: this.id } };
     try {
-      this.#take(await ask(api.GET('/api/classes/{id}/now', { params: { path: { id: this.id } } })));
+      const found = await this.#asked.of(ask(api.GET('/api/classes/{id}/now', { params })));
+      if (found) this.#take(found);
     } catch (error) {
       // What was shown last stays: the class goes on.
       this.away = this.now !== null;
@@ -48,6 +52,8 @@ export class LiveClass {
   async happened(event: Event): Promise<boolean> {
     if (this.busy) return false;
     this.busy = true;
+    // What was asked before does not know of it.
+    this.#asked.drop();
     const found = await tried(
       ask(api.POST('/api/classes/{id}/events', { params: { path: { id: this.id } }, body: event })),
     );

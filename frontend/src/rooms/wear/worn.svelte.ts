@@ -144,13 +144,10 @@ export class WornState {
   async save() {
     const look = this.#look();
     this.busy = true;
-    const stored = await tried(
-      ask(api.PUT('/api/wears/{id}/look', { params: { path: { id: this.id } }, body: { look } })),
+    const stored = await this.#send(() =>
+      ask(api.PUT('/api/wears/{id}/look', { params: this.#here, body: { look } })),
     );
-    this.busy = false;
-    if (!stored) return;
-    this.#take(stored);
-    this.clear();
+    if (stored) this.clear();
   }
 
   /** Hold the look in hand, so that it is still there after a reload or without the server. */
