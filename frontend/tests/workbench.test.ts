@@ -163,6 +163,29 @@ describe('edits', () => {
     await settled();
     expect([bench.doc.plan?.revision, bench.doc.stale]).toEqual([8, null]);
   });
+
+  test('are not forgotten where a tab that looks for changes hears of them later, nor where a second is refused', async () => {
+    const bench = await opened();
+    void bench.doc.checkStanding();
+    const looked = last();
+    expect(looked.path).toContain('head');
+    void bench.doc.edit([amount(3)]);
+    void bench.doc.edit([amount(4.5)]);
+    await settled();
+    last().answer({ says: 'revision: 1' }, 409);
+    await settled();
+    asked.findLast((call) => call.path.includes('difference'))?.answer({ changes: ['theirs'] });
+    await settled();
+    expect(last().path).toContain('edits');
+    last().answer({ says: 'revision: 1' }, 409);
+    await settled();
+    last().answer({ changes: ['theirs'] });
+    await settled();
+    looked.answer({ revision: 7 });
+    await settled();
+    expect([bench.doc.underway, bench.doc.stale?.mine]).toEqual([0, [amount(3), amount(4.5)]]);
+    expect(bench.doc.stale?.theirs).toEqual({ changes: ['theirs'] });
+  });
 });
 
 describe('undo', () => {

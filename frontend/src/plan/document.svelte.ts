@@ -95,7 +95,9 @@ export class PlanDocument {
     if (!this.plan || this.underway || this.stale) return;
     try {
       const head = await ask(api.GET('/api/sequences/{id}/head', { params: { path: { id: this.id } } }));
-      if (this.plan && head.revision !== this.plan.revision && !this.underway) await this.#found(null);
+      // Whoever edited meanwhile was told already.
+      if (this.plan && head.revision !== this.plan.revision && !this.underway && !this.stale)
+        await this.#found(null);
     } catch {
       // Whoever edits next is told what is wrong; looking after a tab is no reason to speak.
     }
@@ -192,7 +194,8 @@ export class PlanDocument {
 
   /** Somebody else changed the plan: say so, and what they did since the revision shown. */
   async #found(mine: Edit[] | null) {
-    this.stale = { theirs: null, mine };
+    const before = this.stale?.mine ?? null;
+    this.stale = { theirs: null, mine: mine ? [...(before ?? []), ...mine] : before };
     if (!this.plan) return;
     const theirs = await tried(
       ask(
