@@ -8,7 +8,7 @@ from datetime import UTC, datetime, timedelta
 import pytest
 from playwright.sync_api import Browser, Page, expect
 
-from tests.browser.conftest import serious, serve
+from tests.browser.conftest import hold_first, let_go, serious, serve
 
 pytestmark = pytest.mark.own_page
 
@@ -134,6 +134,31 @@ def test_a_block_is_moved_by_drag_and_refused_with_its_reason_where_it_cannot_be
     expect(quiet.get_by_role("heading", name=f"Block {len(shows) + 1}:")).to_be_visible()
     quiet.get_by_role("button", name="As proposed").click()
     expect(quiet.get_by_role("heading", name=f"Block {len(shows) + 1}:")).to_have_count(0)
+
+
+def test_who_tabs_on_types_in_the_next_field_while_the_last_is_sent(quiet: Page, live: str):
+    key = coming(quiet, live)
+    quiet.goto(f"{live}/class/{key}")
+    room = quiet.get_by_role("region", name="Room", exact=True)
+    name, course = room.get_by_label("What it is called"), room.get_by_label("Course")
+    expect(course).to_have_value("Evening course, autumn")
+    held = hold_first(quiet, f"**/api/classes/{key}")
+    name.fill("Sheer base, again")
+    quiet.keyboard.press("Tab")
+    expect(course).to_be_focused()
+    quiet.keyboard.type("Winter")
+    let_go(quiet, held)
+    expect(quiet.get_by_role("heading", name="Sheer base, again")).to_be_visible()
+    quiet.keyboard.type(" course")
+    expect(course).to_have_value("Winter course")
+    room.get_by_label("Stations").fill("3")
+    room.get_by_label("Educators").fill("2")
+    with quiet.expect_response(lambda answer: '"educators":2' in (answer.request.post_data or "").replace(" ", "")):
+        room.get_by_label("Educators").blur()
+    expect(room.get_by_label("Educators")).to_have_value("2")
+    found = quiet.request.get(f"{live}/api/classes/{key}").json()["room"]
+    assert (found["title"], found["course"]) == ("Sheer base, again", "Winter course")
+    assert (found["stations"], found["educators"]) == (3, 2)
 
 
 def test_what_is_too_long_names_ways_and_one_is_taken(quiet: Page, live: str):

@@ -74,7 +74,7 @@
     <!-- svelte-ignore a11y_no_noninteractive_tabindex -->
     <main class="flex min-h-0 grow flex-col gap-2 overflow-auto p-2" tabindex="0">
       <div class="grid items-start gap-2 lg:grid-cols-[17rem_minmax(0,1fr)]">
-        <RoomPanel {own} {found} {fixed} />
+        <RoomPanel {own} {found} />
         <div class="flex min-w-0 flex-col gap-2">
           <section class="panel min-w-0 p-2" aria-label="The clock">
             <p class="flex flex-wrap items-baseline gap-x-3 px-1 pb-1">

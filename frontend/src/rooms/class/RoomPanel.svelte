@@ -7,7 +7,7 @@
   import type { ClassState } from './class.svelte';
 
   /** What is announced: plan, day, room, and how it is worked. */
-  let { own, found, fixed }: { own: ClassState; found: ClassShown; fixed: boolean } = $props();
+  let { own, found }: { own: ClassState; found: ClassShown } = $props();
   const room = $derived(found.room);
   const plans = $derived(own.lists?.plans ?? []);
   const HALVES = [
@@ -20,14 +20,17 @@
   const reader = $derived(room.shared?.find((each) => each.item === 'reader')?.count ?? 0);
 
   function share(item: string, count: number) {
-    const others = (room.shared ?? []).filter((each) => each.item !== item);
-    void own.change({ shared: count ? [...others, { item, count, use_s: 60 }] : others });
+    void own.change((now) => {
+      const others = (now.room.shared ?? []).filter((each) => each.item !== item);
+      return { shared: count ? [...others, { item, count, use_s: 60 }] : others };
+    });
   }
 </script>
 
 <section class="panel flex flex-col gap-2 p-2.5" aria-label="Room">
   <h2 class="heading">Room</h2>
-  <fieldset class="contents" disabled={fixed}>
+  <!-- Open while a change is on its way: whoever tabs on types in the next field at once. -->
+  <fieldset class="contents" disabled={found.held}>
     <div class="grid grid-cols-2 gap-x-2 gap-y-1.5">
       <div class="col-span-2">
         <TextField

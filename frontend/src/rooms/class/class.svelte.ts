@@ -7,9 +7,13 @@ import {
   type ClassRoom,
   type ClassShown,
 } from '../../api/client';
+import { InTurn } from '../../parts/in-turn';
 import { notices } from '../../parts/notices.svelte';
 import { tried } from '../../parts/tried';
 import { reason } from '../../parts/reason';
+
+/** What is changed; a function of what is announced, where it depends on that. */
+type Change = Partial<ClassRoom> | ((now: ClassShown) => Partial<ClassRoom>);
 
 /** One class as it is announced and planned: changed in place, each change sent at once. */
 export class ClassState {
@@ -20,6 +24,8 @@ export class ClassState {
   busy = $state(false);
   /** Why the last change was refused, until the next one. */
   refused = $state('');
+
+  #turns = new InTurn();
 
   constructor(readonly id: string) {}
 
@@ -44,14 +50,22 @@ export class ClassState {
     );
   }
 
-  /** Change what is announced; what cannot be is refused with its reason, and nothing is changed. */
-  async change(change: Partial<ClassRoom>): Promise<boolean> {
+  /**
+   * Change what is announced; what cannot be is refused with its reason, and nothing is changed. Changes go one
+   * after another: one that depends on what is announced is asked for when its turn has come.
+   */
+  change(change: Change): Promise<boolean> {
+    return this.#turns.run(() => this.#send(change));
+  }
+
+  async #send(change: Change): Promise<boolean> {
     const now = this.found;
-    if (!now || this.busy) return false;
+    if (!now) return false;
     this.busy = true;
     this.refused = '';
     try {
-      const body = { ...now.room, ...change, version: now.version };
+      const fields = typeof change === 'function' ? change(now) : change;
+      const body = { ...now.room, ...fields, version: now.version };
       this.found = await ask(api.PUT('/api/classes/{id}', { params: { path: { id: this.id } }, body }));
       return true;
     } catch (error) {
@@ -68,23 +82,16 @@ export class ClassState {
 
   /** Begin or join a block at a step. */
   async cut(step: string): Promise<void> {
-    const now = this.found;
-    if (!now) return;
-    const begins = now.borders.filter((each) => each.begins).map((each) => each.step);
-    const cuts = begins.includes(step) ? begins.filter((each) => each !== step) : [...begins, step];
-    await this.change({ cuts, pins: this.#pins(step) });
+    await this.change((now) => {
+      const begins = now.borders.filter((each) => each.begins).map((each) => each.step);
+      const cuts = begins.includes(step) ? begins.filter((each) => each !== step) : [...begins, step];
+      return { cuts, pins: pinned(now, step) };
+    });
   }
 
   /** A block begins at a second of the class, or wherever it falls. */
   async pin(step: string, at: number | null): Promise<void> {
-    await this.change({ pins: this.#pins(step, at) });
-  }
-
-  /** The fixed moments with another for one block, or none. */
-  #pins(step: string, at: number | null = null): ClassRoom['pins'] {
-    const others = Object.entries(this.found?.room.pins ?? {}).filter(([pin]) => pin !== step);
-    // The schema knows the keys by a pattern, which types cannot say.
-    return Object.fromEntries(at === null ? others : [...others, [step, at]]) as never;
+    await this.change((now) => ({ pins: pinned(now, step, at) }));
   }
 
   async hold(): Promise<void> {
@@ -111,4 +118,11 @@ export class ClassState {
     );
     return done === true;
   }
+}
+
+/** The fixed moments with another for one block, or none. */
+function pinned(now: ClassShown, step: string, at: number | null = null): ClassRoom['pins'] {
+  const others = Object.entries(now.room.pins ?? {}).filter(([pin]) => pin !== step);
+  // The schema knows the keys by a pattern, which types cannot say.
+  return Object.fromEntries(at === null ? others : [...others, [step, at]]) as never;
 }
