@@ -235,6 +235,8 @@ def test_a_class_that_runs_out_of_time_says_what_gives_and_ends_in_a_recap(quiet
     quiet.clock.install()
     quiet.goto(f"{hall}/round/{key}")
     quiet.get_by_role("button", name="Begin the class").click()
+    # It begins by the server's clock, which goes on only once it has begun.
+    expect(quiet.get_by_role("button", name=re.compile("^On: "))).to_be_visible()
     room_s = shown(quiet, hall)["room_s"]
     clock.later(room_s - 1800)
     quiet.clock.run_for(2500)

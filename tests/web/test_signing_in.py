@@ -117,6 +117,17 @@ def test_another_password_needs_the_old_one_and_signs_out_elsewhere(app):
     signed_in(app, password=OTHER)
 
 
+def test_a_late_answer_to_the_former_cookie_does_not_bring_it_back(app):
+    client = signed_in(app)
+    late = app.test_client()
+    late.set_cookie("nabrel", client.get_cookie("nabrel").value)
+    before = late.get("/api/sitters")
+    assert client.put("/api/session/password", json={"now": PASSWORD, "new": OTHER}).status_code == 200
+    after = late.get("/api/sitters")
+    assert (before.status_code, after.status_code) == (200, 401)
+    assert [answer.headers.getlist("Set-Cookie") for answer in (before, after)] == [[], []]
+
+
 def test_after_six_wrong_passwords_even_the_right_one_has_to_wait(app):
     client = app.test_client()
     answers = [

@@ -91,7 +91,10 @@ def install(app: Flask, database: Database, *, demanded: bool) -> None:
         return
     app.secret_key = _key(database.folder)
     app.session_interface = _Cookies()
-    app.config.update(SESSION_COOKIE_NAME=COOKIE, PERMANENT_SESSION_LIFETIME=LONGEST)
+    # The cookie is set where it changes and nowhere else: a late answer to the former one would bring that one back.
+    app.config.update(
+        SESSION_COOKIE_NAME=COOKIE, PERMANENT_SESSION_LIFETIME=LONGEST, SESSION_REFRESH_EACH_REQUEST=False
+    )
     app.extensions["nabrel_tries"] = Tries()
     manager = LoginManager(app)
 
