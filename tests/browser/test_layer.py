@@ -269,6 +269,17 @@ def test_an_answer_about_another_zone_that_comes_late_is_not_shown(bench: Page):
     assert dialog.get_by_role("table").inner_text() == shown
 
 
+def test_a_corrector_question_that_was_not_answered_is_asked_again(bench: Page):
+    choose(bench, "Correct")
+    bench.route("**/corrector/*", lambda route: route.abort())
+    bench.keyboard.press("c")
+    dialog = bench.get_by_role("dialog")
+    expect(dialog.get_by_text("No answer came.")).to_be_visible()
+    bench.unroute("**/corrector/*")
+    dialog.get_by_role("button", name="Ask again").click()
+    expect(dialog.get_by_role("table")).to_be_visible()
+
+
 def test_the_mixing_well_follows_each_drop(bench: Page):
     bench.get_by_role("button", name="Mixing well").click()
     dialog = bench.get_by_role("dialog")

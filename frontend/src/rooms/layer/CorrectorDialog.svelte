@@ -58,8 +58,17 @@
       </div>
       {#if !read.length}
         <p class="my-3">No zone of this face was read as discoloured.</p>
-      {:else if !answer || corrector.busy}
+      {:else if corrector.busy}
         <p class="label my-6" role="status">Trying every pair and thickness on this skin…</p>
+      {:else if !answer}
+        <p class="my-6">
+          No answer came.
+          {#if corrector.zone}
+            <button class="btn" onclick={() => corrector.zone && corrector.about(corrector.zone)}
+              >Ask again</button
+            >
+          {/if}
+        </p>
       {:else}
         <Dialog.Description class="my-2">
           {answer.correction.says}
