@@ -21,12 +21,18 @@ def by_eye(page: Page) -> None:
     expect(near.nth(2)).to_have_attribute("aria-pressed", "true")
 
 
-def test_the_path_leads_from_nothing_to_a_printed_plan(quiet: Page, live_empty: str):
-    quiet.goto(live_empty)
-    quiet.get_by_role("button", name="Guide me through a first plan").click()
-    dialog = quiet.get_by_role("dialog", name="New sitter")
+def first_sitter(page: Page, address: str) -> Locator:
+    """The path begun, and its first sitter described but not made yet."""
+    page.goto(address)
+    page.get_by_role("button", name="Guide me through a first plan").click()
+    dialog = page.get_by_role("dialog", name="New sitter")
     dialog.get_by_label("Nickname").fill("Tern")
-    by_eye(quiet)
+    by_eye(page)
+    return dialog
+
+
+def test_the_path_leads_from_nothing_to_a_printed_plan(quiet: Page, live_empty: str):
+    dialog = first_sitter(quiet, live_empty)
     assert serious(quiet) == []
     dialog.get_by_role("button", name="Read the face").click()
     path = quiet.get_by_role("region", name="Your first plan")
@@ -53,11 +59,7 @@ def test_the_path_leads_from_nothing_to_a_printed_plan(quiet: Page, live_empty: 
 
 
 def test_a_sitter_just_made_is_in_hand_before_the_face_is_read(quiet: Page, live_empty: str):
-    quiet.goto(live_empty)
-    quiet.get_by_role("button", name="Guide me through a first plan").click()
-    dialog = quiet.get_by_role("dialog", name="New sitter")
-    dialog.get_by_label("Nickname").fill("Tern")
-    by_eye(quiet)
+    dialog = first_sitter(quiet, live_empty)
     asked: list[Route] = []
     quiet.route("**/api/sitters/*/face", lambda route: asked.append(route))
     dialog.get_by_role("button", name="Read the face").click()

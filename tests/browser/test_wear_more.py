@@ -8,10 +8,10 @@ import time
 
 import pytest
 from PIL import Image
-from playwright.sync_api import Page, Route, expect
+from playwright.sync_api import Page, expect
 
 from nabrel.store.repositories import short_code
-from tests.browser.conftest import serious
+from tests.browser.conftest import hold_first, serious
 
 WORN = "2026-11-03T09:50:00+00:00"
 
@@ -137,15 +137,7 @@ def test_the_day_and_the_verdict_are_kept(quiet: Page, live: str, record: str):
 
 
 def test_what_is_changed_while_an_answer_is_on_the_way_undoes_nothing(quiet: Page, live: str, record: str):
-    held: list[Route] = []
-
-    def hold_the_first(route: Route) -> None:
-        if held:
-            route.continue_()
-        else:
-            held.append(route)
-
-    quiet.route(re.compile("/api/wears/[^/]+/day"), hold_the_first)
+    held = hold_first(quiet, "**/api/wears/*/day")
     day = quiet.get_by_role("region", name="The day, and the verdict")
     for label, value in (("Warmest, °C", "33"), ("Humidity, %", "71")):
         day.get_by_label(label).fill(value)
