@@ -1,5 +1,6 @@
 <script lang="ts">
   import { api, ask, type Candidate, type Edit, type Offered, type Trial } from '../../api/client';
+  import { Latest } from '../../parts/latest';
   import { notices } from '../../parts/notices.svelte';
   import { words } from '../../parts/vocabulary.svelte';
   import { clock } from './clock';
@@ -15,6 +16,7 @@
   let offered = $state.raw<Offered[] | null>(null);
   let forgot = $state.raw<Offered | null>(null);
   let places = $state.raw<Place[] | null>(null);
+  const sought = new Latest();
   const plan = $derived(run.live?.plan_id ?? '');
   const waiting = $derived(new Set(run.open.map((each) => each.step)));
   const speech = typeof window === 'undefined' ? undefined : recogniser();
@@ -91,14 +93,13 @@
 
   async function late(each: Offered) {
     forgot = each;
+    places = null;
+    const params = { path: { id: plan } };
+    const body = { kind: each.kind, zones: each.zones };
     const found = await wanted('where it could still go', () =>
-      ask(
-        api.POST('/api/sequences/{id}/late', {
-          params: { path: { id: plan } },
-          body: { kind: each.kind, zones: each.zones },
-        }),
-      ),
+      sought.of(ask(api.POST('/api/sequences/{id}/late', { params, body }))),
     );
+    if (found === undefined) return;
     // What is done lies already: only before what is still to do, or at the end.
     places = found
       ? found.places.filter((place) => !place.refused && (!place.before || waiting.has(place.before)))
