@@ -47,14 +47,15 @@ class Session {
 
   /**
    * A request was refused because nobody is signed in: so it is, or it left before the last sign-in or the
-   * last change of the password and is late.
+   * last change of the password and is late. Says whether somebody is.
    */
-  async refused(): Promise<void> {
-    if (!this.demanded || this.name === null) return;
+  async refused(): Promise<boolean> {
+    if (!this.demanded || this.name === null) return false;
     const now = await ask(api.GET('/api/session')).catch(() => null);
-    if (now?.name) return;
+    if (now?.name) return true;
     this.name = null;
     this.role = null;
+    return false;
   }
 
   #take(found: { demanded: boolean; name?: string | null; role?: 'educator' | 'student' | null }): void {
@@ -71,8 +72,10 @@ class Session {
 export const session = new Session();
 
 api.use({
-  async onResponse({ response }) {
-    if (response.status === 401) await session.refused();
+  async onResponse({ request, response }) {
+    if (response.status !== 401 || !(await session.refused())) return;
+    // What was only late is read again. What it would have changed is not: the person is told, and says it again.
+    if (request.method === 'GET') return fetch(request);
   },
 });
 
