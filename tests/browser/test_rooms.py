@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from typing import Any
 
 from playwright.sync_api import Page, expect
 
@@ -120,6 +121,73 @@ def test_no_bar_wraps_and_nothing_leaves_its_card(quiet: Page, live: str):
             assert rows, path
             assert max(rows) <= 48, (path, rows)
             assert quiet.evaluate(OUTSIDE) == [], path
+
+
+def test_a_room_that_did_not_load_comes_at_the_next_try(quiet: Page, live: str):
+    sitter = quiet.request.get(f"{live}/api/sitters").json()["sitters"][1]
+    plan = sitter["sequence_id"]
+
+    def had(what: str) -> Any:
+        return quiet.request.get(f"{live}/api/{what}").json()
+
+    held = had("classes")["courses"][0]["classes"][0]["id"]
+    sides = {"candidates": [{}, {"school": "overpainted"}], "how": "days"}
+    begun = quiet.request.post(f"{live}/api/sequences/{plan}/trials", data=sides)
+    heading = quiet.get_by_role("main").get_by_role("heading", level=2)
+    rooms = {
+        "/": quiet.get_by_role("heading", name="Wren", exact=True),
+        f"/read/{sitter['id']}": quiet.get_by_role("tablist", name="What is read"),
+        "/shelf": quiet.get_by_role("searchbox", name="Search the shelf"),
+        f"/plans/{plan}": quiet.get_by_role("group", name="Section through the base"),
+        f"/weigh/{plan}": quiet.get_by_role("region", name="Candidate B"),
+        f"/pace/{plan}": quiet.get_by_role("region", name="The score"),
+        f"/sheet/{plan}": quiet.get_by_role("main").get_by_role("img"),
+        "/class": heading,
+        f"/class/{held}": quiet.get_by_role("tablist", name="What the class is made of"),
+        f"/recap/{held}": heading,
+        "/wear": heading.filter(has_text=re.compile(r"Records \(")),
+        f"/wear/{had('wears')['wears'][0]['wear_id']}": quiet.get_by_role("region", name="A look"),
+        f"/trials/{begun.json()['trial_id']}": heading,
+        "/drill": quiet.get_by_role("button", name="Begin"),
+        "/drill/sets": heading,
+        "/drill/students": heading,
+        f"/drill/students/{had('drill/students')['members'][0]['id']}": heading,
+        "/house": quiet.get_by_role("searchbox", name="Search the rule book"),
+    }
+    for path, shows in rooms.items():
+        quiet.route("**/api/**", lambda route: route.abort())
+        quiet.goto(live + path)
+        again = quiet.get_by_role("button", name="Try again").first
+        expect(again).to_be_visible()
+        quiet.unroute_all()
+        again.click()
+        expect(shows.first, path).to_be_visible()
+        expect(again, path).to_have_count(0)
+
+
+def test_a_sitter_who_did_not_come_is_asked_for_again(quiet: Page, live: str):
+    quiet.route(re.compile("/api/sitters/"), lambda route: route.abort())
+    quiet.goto(live)
+    failed = quiet.get_by_text("This sitter could not be opened.")
+    expect(failed).to_be_visible()
+    expect(quiet.get_by_role("status").filter(has_text="Reading the face")).to_have_count(0)
+    quiet.unroute_all()
+    failed.get_by_role("button", name="Try again").click()
+    expect(quiet.get_by_role("heading", name="Wren", exact=True)).to_be_visible()
+    expect(failed).to_have_count(0)
+
+
+def test_records_stay_where_what_they_teach_did_not_come(quiet: Page, live: str):
+    quiet.route("**/api/learnt", lambda route: route.abort())
+    quiet.goto(f"{live}/wear")
+    failed = quiet.get_by_text("Part of this could not be loaded.")
+    expect(failed).to_be_visible()
+    assert quiet.get_by_role("region", name="Records").get_by_role("link").count() > 5
+    expect(quiet.get_by_role("status").filter(has_text="Learning")).to_have_count(0)
+    quiet.unroute_all()
+    failed.get_by_role("button", name="Try again").click()
+    expect(quiet.get_by_role("heading", name="What was learnt")).to_be_visible()
+    expect(failed).to_have_count(0)
 
 
 def test_the_menu_and_the_bar_are_accessible(bench: Page):

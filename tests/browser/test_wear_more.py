@@ -207,7 +207,7 @@ def test_the_short_address_asks_when_it_was_put_on_and_leads_to_the_look(quiet: 
     expect(quiet.get_by_role("region", name="A look")).to_be_visible()
     assert quiet.evaluate("document.documentElement.scrollWidth") <= 390
     quiet.goto(f"{live}/w/nothing")
-    expect(quiet.get_by_role("alert")).to_contain_text("This address leads nowhere")
+    expect(quiet.get_by_role("alert")).to_contain_text("This look could not be opened")
 
 
 def test_the_course_of_one_sitter_is_drawn_and_told_as_a_table(quiet: Page, live: str):

@@ -5,7 +5,7 @@ export type Limited = keyof Vocabulary['limits'];
 
 type Terms = { id: string; words: string }[] | undefined;
 
-/** The trade's words, loaded once and never changed. */
+/** The trade's words, loaded once and never changed; asked for again where no answer came. */
 class Words {
   all = $state.raw<Vocabulary | null>(null);
   /** Words by id for each list that was asked about. */
@@ -13,9 +13,15 @@ class Words {
   #loading: Promise<void> | null = null;
 
   load(): Promise<void> {
-    this.#loading ??= ask(api.GET('/api/vocabulary')).then((found) => {
-      this.all = found;
-    });
+    this.#loading ??= ask(api.GET('/api/vocabulary')).then(
+      (found) => {
+        this.all = found;
+      },
+      (error: unknown) => {
+        this.#loading = null;
+        throw error;
+      },
+    );
     return this.#loading;
   }
 

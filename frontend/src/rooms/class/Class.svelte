@@ -4,7 +4,6 @@
   import { untrack } from 'svelte';
   import Modal from '../../parts/Modal.svelte';
   import RoomBar from '../../parts/RoomBar.svelte';
-  import { words } from '../../parts/vocabulary.svelte';
   import { navigate, p, route } from '../../router';
   import BlocksPanel from './BlocksPanel.svelte';
   import { ClassState } from './class.svelte';
@@ -37,7 +36,7 @@
 
   $effect(() => {
     const opened = own;
-    untrack(() => void Promise.all([words.load(), opened.load()]));
+    untrack(() => void opened.load());
   });
 
   async function remove() {
@@ -67,7 +66,11 @@
     {/if}
   </RoomBar>
   {#if own.failed}
-    <p class="panel m-2 p-3" role="alert">{own.failed} <a class="btn" href={p('/class')}>All classes</a></p>
+    <p class="panel m-2 p-3" role="alert">
+      {own.failed}
+      <button class="btn" onclick={() => void own.load()}>Try again</button>
+      <a class="btn" href={p('/class')}>All classes</a>
+    </p>
   {:else if !found}
     <p class="panel m-2 p-3" role="status">Planning every face and the clock…</p>
   {:else}

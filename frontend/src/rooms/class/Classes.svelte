@@ -13,9 +13,8 @@
   const STANDING = { to_come: 'to come', under_way: 'under way', held: 'held' } as const;
 
   async function load() {
-    const [, found] = await Promise.all([words.load(), tried(ask(api.GET('/api/classes')))]);
-    lists = found;
-    failed = !found;
+    const found = await tried(Promise.all([ask(api.GET('/api/classes')), words.load()]));
+    [failed, lists] = [!found, found?.[0] ?? null];
   }
 
   const day = (text: string) =>

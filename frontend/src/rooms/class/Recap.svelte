@@ -24,6 +24,7 @@
   });
 
   async function load(opened: ClassState) {
+    failed = '';
     try {
       const [, looked] = await Promise.all([
         opened.load(),
@@ -83,7 +84,10 @@
   <!-- svelte-ignore a11y_no_noninteractive_tabindex -->
   <main class="grid min-h-0 grow content-start gap-2 overflow-auto p-2 lg:grid-cols-[3fr_2fr]" tabindex="0">
     {#if failed || own.failed}
-      <p class="panel p-3" role="alert">{failed || own.failed}</p>
+      <p class="panel p-3" role="alert">
+        {failed || own.failed}
+        <button class="btn" onclick={() => void load(own)}>Try again</button>
+      </p>
     {:else if !recap || !found}
       <p class="panel p-3" role="status">Looking…</p>
     {:else if !found.begun}

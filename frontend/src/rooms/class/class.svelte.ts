@@ -11,6 +11,7 @@ import { InTurn } from '../../parts/in-turn';
 import { notices } from '../../parts/notices.svelte';
 import { tried } from '../../parts/tried';
 import { reason } from '../../parts/reason';
+import { words } from '../../parts/vocabulary.svelte';
 
 /** What is changed; a function of what is announced, where it depends on that. */
 type Change = Partial<ClassRoom> | ((now: ClassShown) => Partial<ClassRoom>);
@@ -30,10 +31,12 @@ export class ClassState {
   constructor(readonly id: string) {}
 
   async load(): Promise<void> {
+    this.failed = '';
     try {
       const [found, lists] = await Promise.all([
         ask(api.GET('/api/classes/{id}', { params: { path: { id: this.id } } })),
         ask(api.GET('/api/classes')),
+        words.load(),
       ]);
       [this.found, this.lists] = [found, lists];
     } catch (error) {

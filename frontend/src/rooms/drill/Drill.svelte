@@ -3,7 +3,6 @@
   import { onMount } from 'svelte';
   import RoomBar from '../../parts/RoomBar.svelte';
   import { shortcuts } from '../../parts/shortcuts.svelte';
-  import { words } from '../../parts/vocabulary.svelte';
   import Begin from './Begin.svelte';
   import { DrillState } from './drill.svelte';
   import DrillTabs from './DrillTabs.svelte';
@@ -16,7 +15,6 @@
   const test = $derived(drill.session?.test ?? false);
 
   onMount(() => {
-    void words.load();
     void drill.load();
     const clock = setInterval(() => drill.tick(), 1000);
     const undo = shortcuts.declare([

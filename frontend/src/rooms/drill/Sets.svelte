@@ -22,12 +22,10 @@
   const spaced = (code: string) => `${code.slice(0, 3)} ${code.slice(3)}`;
 
   async function load() {
-    const [, kinds, found] = await Promise.all([
-      words.load(),
-      tried(ask(api.GET('/api/drill'))),
-      tried(ask(api.GET('/api/drill/sets'))),
-    ]);
-    [all, lists, failed] = [kinds, found, !kinds || !found];
+    const found = await tried(
+      Promise.all([ask(api.GET('/api/drill')), ask(api.GET('/api/drill/sets')), words.load()]),
+    );
+    [failed, all, lists] = [!found, found?.[0] ?? null, found?.[1] ?? null];
   }
 
   async function close(set: Schemas['DrillSetWire']) {

@@ -86,7 +86,8 @@
   <main class="min-h-0 grow overflow-auto p-2" tabindex="0">
     {#if failed}
       <p class="panel p-3" role="alert">
-        {failed} <a class="underline" href={p('/drill/students')}>To the students</a>
+        {failed} <button class="btn" onclick={() => void load(id)}>Try again</button>
+        <a class="underline" href={p('/drill/students')}>To the students</a>
       </p>
     {:else if !progress}
       <p class="panel p-3" role="status">Looking…</p>

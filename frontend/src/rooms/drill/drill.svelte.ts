@@ -1,5 +1,6 @@
 import { api, ask, type Schemas } from '../../api/client';
 import { tried } from '../../parts/tried';
+import { words } from '../../parts/vocabulary.svelte';
 
 export type Exercise = Schemas['ExerciseWire'];
 export type DrillMark = Schemas['DrillMarkWire'];
@@ -50,8 +51,9 @@ export class DrillState {
   #ahead = 0;
 
   async load(): Promise<void> {
-    this.all = await tried(ask(api.GET('/api/drill')));
-    if (!this.all) this.failed = 'The exercises could not be loaded.';
+    const found = await tried(Promise.all([ask(api.GET('/api/drill')), words.load()]));
+    this.all = found?.[0] ?? null;
+    this.failed = found ? '' : 'The exercises could not be loaded.';
   }
 
   async begin(wish: Wish): Promise<void> {

@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { onMount } from 'svelte';
+  import { onMount, untrack } from 'svelte';
   import ScanFace from '@lucide/svelte/icons/scan-face';
   import UserPlus from '@lucide/svelte/icons/user-plus';
   import Eraser from '@lucide/svelte/icons/eraser';
@@ -28,7 +28,6 @@
   let newOpen = $state(false);
 
   onMount(() => {
-    void words.load();
     void home.load();
     return shortcuts.declare([
       { keys: 'o', does: 'Open the plan of this sitter', run: () => void open() },
@@ -38,10 +37,13 @@
     ]);
   });
 
+  const wanted = $derived(
+    (route.pathname.startsWith('/sitters/') ? route.pathname.split('/')[2] : undefined) ??
+      home.sitters?.[0]?.id,
+  );
   $effect(() => {
-    const named = route.pathname.startsWith('/sitters/') ? route.pathname.split('/')[2] : undefined;
-    const id = named ?? home.sitters?.[0]?.id;
-    if (id) void home.look(id);
+    const id = wanted;
+    if (id) untrack(() => void home.look(id));
   });
 
   const sitter = $derived(home.chosen);
@@ -290,7 +292,12 @@
           </div>
         </section>
       {:else}
-        <p class="label" role="status">Reading the face…</p>
+        {#if home.away}
+          <p>
+            This sitter could not be opened.
+            <button class="btn" onclick={() => wanted && void home.look(wanted)}>Try again</button>
+          </p>
+        {:else}<p class="label" role="status">Reading the face…</p>{/if}
       {/if}
     {/if}
   </main>

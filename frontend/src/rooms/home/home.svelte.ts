@@ -3,6 +3,7 @@ import { notices } from '../../parts/notices.svelte';
 import { reason } from '../../parts/reason';
 import { sent } from '../../parts/sending';
 import { tried } from '../../parts/tried';
+import { words } from '../../parts/vocabulary.svelte';
 
 interface Goes {
   sitter: { id: string; nickname: string };
@@ -19,6 +20,8 @@ export class HomeState {
   /** The plans of the sitter who is looked at, favourites first. */
   plans = $state.raw<PlanSummary[]>([]);
   failed = $state<string | null>(null);
+  /** Whether the sitter who is to be looked at did not come. */
+  away = $state(false);
   importing = $state(false);
   /** Who would be erased, with what, while that is being asked: whoever was looked at when it was pressed. */
   goes = $state.raw<Goes | null>(null);
@@ -27,7 +30,8 @@ export class HomeState {
   async load() {
     this.failed = null;
     try {
-      this.sitters = (await ask(api.GET('/api/sitters'))).sitters;
+      const [found] = await Promise.all([ask(api.GET('/api/sitters')), words.load()]);
+      this.sitters = found.sitters;
     } catch (error) {
       this.failed = reason(error);
     }
@@ -35,6 +39,7 @@ export class HomeState {
 
   async look(id: string) {
     this.#wanted = id;
+    this.away = false;
     if (this.chosen?.id === id) return;
     const found = await tried(
       Promise.all([
@@ -43,7 +48,9 @@ export class HomeState {
       ]),
     );
     // Answers may come in another order than they were asked for.
-    if (found && this.#wanted === id) [this.chosen, this.plans] = [found[0], found[1].plans];
+    if (this.#wanted !== id) return;
+    if (found) [this.chosen, this.plans] = [found[0], found[1].plans];
+    else this.away = true;
   }
 
   /** Import a case file; the id of its plan, or null where it was refused (and nothing was changed). */

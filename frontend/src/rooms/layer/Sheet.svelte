@@ -30,11 +30,15 @@
   let told = $state.raw<Telling | null>(null);
   let failed = $state('');
 
+  /** Asked again where no answer came. */
+  let again = $state(0);
+
   const drawn = new Latest();
   const read = new Latest();
 
   $effect(() => {
     const path = { path: { id } };
+    void again;
     failed = '';
     drawn
       .of(ask(api.GET('/api/sequences/{id}/sheet', { params: { ...path, query: how } })))
@@ -50,6 +54,7 @@
   });
 
   $effect(() => {
+    void again;
     void tried(
       read.of(ask(api.GET('/api/sequences/{id}/telling', { params: { path: { id }, query: { pace } } }))),
     ).then((found) => (told = found ?? told));
@@ -96,7 +101,10 @@
   </RoomBar>
   {#if failed}
     <main class="grid grow place-items-center p-6">
-      <p role="alert">This sheet cannot be shown: {failed}</p>
+      <p role="alert">
+        This sheet cannot be shown: {failed}
+        <button class="btn" onclick={() => (again += 1)}>Try again</button>
+      </p>
     </main>
   {:else if !sheet}
     <main class="grid grow place-items-center"><p role="status">Preparing the sheet…</p></main>

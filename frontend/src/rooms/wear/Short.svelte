@@ -14,19 +14,20 @@
   let ago = $state(25);
   let busy = $state(false);
 
+  async function load(params: { path: { code: string } }) {
+    failed = null;
+    try {
+      const [short] = await Promise.all([ask(api.GET('/api/short/{code}', { params })), words.load()]);
+      found = short;
+      if (short.wear_id) await navigate('/wear/:id', { params: { id: short.wear_id }, replace: true });
+    } catch (error) {
+      failed = reason(error);
+    }
+  }
+
   $effect(() => {
     const params = { path: { code } };
-    untrack(() => {
-      Promise.all([ask(api.GET('/api/short/{code}', { params })), words.load()]).then(
-        async ([short]) => {
-          found = short;
-          if (short.wear_id) await navigate('/wear/:id', { params: { id: short.wear_id }, replace: true });
-        },
-        (error: unknown) => {
-          failed = reason(error);
-        },
-      );
-    });
+    untrack(() => void load(params));
   });
 
   async function begin() {
@@ -42,8 +43,9 @@
 <main class="grid min-h-full place-items-center p-4">
   {#if failed}
     <div class="panel max-w-md p-6 text-center" role="alert">
-      <h1 class="heading text-lg">This address leads nowhere</h1>
+      <h1 class="heading text-lg">This look could not be opened</h1>
       <p class="my-2">{failed}</p>
+      <button class="btn" onclick={() => void load({ path: { code } })}>Try again</button>
       <a class="btn" href={p('/wear')}>To the records</a>
     </div>
   {:else if !found || found.wear_id}

@@ -21,13 +21,18 @@
     inHand.takePlan({ id: found.sitter_id, name: found.nickname }, { id: found.plan_id, name: found.title });
   }
 
+  async function load(params: typeof here) {
+    failed = null;
+    try {
+      take(await ask(api.GET('/api/trials/{id}', { params })));
+    } catch (error) {
+      failed = reason(error);
+    }
+  }
+
   $effect(() => {
     const params = here;
-    untrack(() => {
-      ask(api.GET('/api/trials/{id}', { params })).then(take, (error: unknown) => {
-        failed = reason(error);
-      });
-    });
+    untrack(() => void load(params));
   });
 
   async function putOn(side: Schemas['PutOnBody']['side'] = null) {
@@ -61,6 +66,7 @@
     <main class="grid grow place-items-center p-4 text-center">
       <div>
         <p role="alert">{failed}</p>
+        <button class="btn mt-2" onclick={() => void load(here)}>Try again</button>
         <a class="btn mt-2" href={p('/wear')}>To the records</a>
       </div>
     </main>

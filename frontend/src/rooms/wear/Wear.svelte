@@ -22,6 +22,7 @@
   let total = $state(0);
   let owners = $state.raw<Schemas['WearsWire']['owners']>([]);
   let busy = $state(false);
+  let failed = $state(false);
   const people = $derived([
     { id: '', words: 'Everybody' },
     ...owners.map(({ id, name }) => ({ id, words: name })),
@@ -44,22 +45,19 @@
     const found = await tried(asked.of(ask(api.GET('/api/wears', { params: { query } }))));
     if (found === undefined) return;
     busy = false;
-    if (!found) {
-      rows ??= [];
-      return;
-    }
+    if (!found) return;
     [total, owners] = [found.total, found.owners];
     rows = skip ? [...(rows ?? []), ...found.wears] : found.wears;
   }
 
   async function load() {
-    const [, , learnt, running] = await Promise.all([
-      words.load(),
+    failed = false;
+    const [, rest] = await Promise.all([
       list(),
-      tried(ask(api.GET('/api/learnt'))),
-      tried(ask(api.GET('/api/trials'))),
+      tried(Promise.all([ask(api.GET('/api/learnt')), ask(api.GET('/api/trials')), words.load()])),
     ]);
-    [found, trials] = [learnt, running?.trials ?? []];
+    if (rest) [found, trials] = [rest[0], rest[1].trials];
+    failed = !rest || rows === null;
   }
 
   onMount(load);
@@ -109,8 +107,14 @@
         </ul>
       {/if}
       <h2 class="heading mb-1">Records{total ? ` (${total})` : ''}</h2>
+      {#if failed}
+        <p role="alert">
+          {rows ? 'Part of this' : 'What was worn'} could not be loaded.
+          <button class="btn" onclick={() => void load()}>Try again</button>
+        </p>
+      {/if}
       {#if rows === null}
-        <p role="status">Looking…</p>
+        {#if !failed}<p role="status">Looking…</p>{/if}
       {:else if !rows.length && !whose && !sign}
         <p>
           No base has been looked at yet. Open a plan and say here that it is worn, or finish a run; then note
@@ -159,7 +163,7 @@
       {#if owners.length}
         <SeasonPanel sitter={whose} name={people.find((each) => whose && each.id === whose)?.words ?? ''} />
       {/if}
-      {#if found === null && owners.length}<p class="panel p-3" role="status">
+      {#if found === null && owners.length && !failed}<p class="panel p-3" role="status">
           Learning from the records…
         </p>{/if}
       {#if found?.learnt.records}<LearntPanel {found} onchange={(now) => (found = now)} />{/if}

@@ -42,6 +42,7 @@
     <main class="grid grow place-items-center p-4 text-center">
       <div>
         <p role="alert">{worn.failed}</p>
+        <button class="btn mt-2" onclick={() => void worn.load()}>Try again</button>
         <a class="btn mt-2" href={p('/wear')}>To the records</a>
       </div>
     </main>

@@ -43,6 +43,7 @@ export class WornState {
   );
 
   async load() {
+    this.failed = null;
     try {
       await words.load();
       this.#take(await ask(api.GET('/api/wears/{id}', { params: { path: { id: this.id } } })));
