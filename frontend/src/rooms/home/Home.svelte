@@ -291,13 +291,13 @@
             </p>
           </div>
         </section>
+      {:else if home.away}
+        <p>
+          This sitter could not be opened.
+          <button class="btn" onclick={() => wanted && void home.look(wanted)}>Try again</button>
+        </p>
       {:else}
-        {#if home.away}
-          <p>
-            This sitter could not be opened.
-            <button class="btn" onclick={() => wanted && void home.look(wanted)}>Try again</button>
-          </p>
-        {:else}<p class="label" role="status">Reading the face…</p>{/if}
+        <p class="label" role="status">Reading the face…</p>
       {/if}
     {/if}
   </main>
