@@ -6,7 +6,7 @@ restore and a replaced workspace, and once a day while serving; the last seven a
 
 from __future__ import annotations
 
-import os
+import filecmp
 import re
 import sqlite3
 from collections.abc import Iterator
@@ -17,12 +17,16 @@ from pathlib import Path
 from typing import Literal
 
 from nabrel.core.errors import Refused
-from nabrel.store.folder import BACKUPS, OWN_FILE, Unusable, made_folder, owned, reason
+from nabrel.store.folder import BACKUPS, OWN_FILE, Unusable, made_folder, owned, put_in_place, reason, sync_folder
 
 Occasion = Literal["daily", "migration", "restore", "replace"]
 BACKUPS_HELD = 7
 A_DAY = timedelta(days=1)
-_NAME = re.compile(r"nabrel-(\d{8}T\d{6}Z)-(?:daily|migration|restore|replace)(?:-\d+)?\.sqlite")
+STAMP = "%Y%m%dT%H%M%SZ"
+_NAME = re.compile(
+    r"nabrel-(?:n(?P<number>\d{6,})-)?(?P<stamp>\d{8}T\d{6}Z)-(?:daily|migration|restore|replace)(?:-\d+)?\.sqlite"
+)
+"""Numbered in the order they were made, since clocks are set; older Nabrels named them by the clock alone."""
 
 
 def copy(source: Path, target: Path) -> Path:
@@ -36,7 +40,7 @@ def copy(source: Path, target: Path) -> Path:
             # One file that stands alone: no write-ahead log beside it.
             found.execute("PRAGMA journal_mode = DELETE")
         verify(part)
-        os.replace(part, target)
+        put_in_place(part, target)
     except (sqlite3.Error, OSError) as error:
         raise reason(error, str(source)) or Unusable(f"No backup could be made ({error}).", "Try again.") from None
     finally:
@@ -72,32 +76,58 @@ def _has_table(opened: sqlite3.Connection, table: str) -> bool:
 
 
 def automatic(database: Path, occasion: Occasion, now: datetime | None = None) -> Path:
-    """Copy a database into its folder's backups, and let the oldest go beyond the last seven."""
+    """Copy a database into its folder's backups, and let the oldest go beyond the last seven. The file made.
+
+    Before a migration, a backup that is already the same to the byte is that file: a start that was killed makes no second one.
+    """
     folder = made_folder(database.parent / BACKUPS)
-    stamp = (now or datetime.now(UTC)).strftime("%Y%m%dT%H%M%SZ")
-    target, again = folder / f"nabrel-{stamp}-{occasion}.sqlite", 1
-    while target.exists():
-        again += 1
-        target = folder / f"nabrel-{stamp}-{occasion}-{again}.sqlite"
+    number = 1 + max((_number(file) for file in backups_in(database.parent)), default=0)
+    target = folder / f"nabrel-n{number:06}-{(now or datetime.now(UTC)).strftime(STAMP)}-{occasion}.sqlite"
     made = copy(database, target)
+    same = _same(made) if occasion == "migration" else None
+    if same is not None:
+        made.unlink()
+        return same
     for old in backups_in(database.parent)[BACKUPS_HELD:]:
-        old.unlink(missing_ok=True)
+        if old != made:
+            old.unlink(missing_ok=True)
+    sync_folder(folder)
+    if not made.is_file():
+        raise Unusable(f"The backup {made.name} was removed as it was made.", "Try again.")
     return made
 
 
+def _same(made: Path) -> Path | None:
+    """An earlier backup that holds the same, byte by byte."""
+    size = made.stat().st_size
+    return next(
+        (
+            file
+            for file in backups_in(made.parent.parent)
+            if file != made and file.stat().st_size == size and filecmp.cmp(file, made, shallow=False)
+        ),
+        None,
+    )
+
+
+def _number(file: Path) -> int:
+    named = _NAME.fullmatch(file.name)
+    return int(named["number"] or 0) if named is not None else 0
+
+
 def backups_in(folder: Path) -> list[Path]:
-    """The automatic backups of a data folder, the newest first."""
+    """The automatic backups of a data folder, the one made last first."""
     found = [file for file in (folder / BACKUPS).glob("nabrel-*.sqlite") if _NAME.fullmatch(file.name)]
-    return sorted(found, key=lambda file: (file.name[:23], file.stat().st_mtime_ns), reverse=True)
+    return sorted(found, key=lambda file: (_number(file), file.name, file.stat().st_mtime_ns), reverse=True)
 
 
 def due(folder: Path, now: datetime) -> bool:
-    """Whether a day has passed since the newest backup."""
+    """Whether a day has passed since the backup made last; also where that one is of a time to come, since the clock was set."""
     newest = next(iter(backups_in(folder)), None)
-    if newest is None:
+    named = None if newest is None else _NAME.fullmatch(newest.name)
+    if named is None:
         return True
-    found = _NAME.fullmatch(newest.name)
-    return found is None or now - datetime.strptime(found[1], "%Y%m%dT%H%M%SZ").replace(tzinfo=UTC) >= A_DAY
+    return not timedelta() <= now - datetime.strptime(named["stamp"], STAMP).replace(tzinfo=UTC) < A_DAY
 
 
 def all_of(folder: Path) -> Iterator[Path]:
@@ -124,12 +154,30 @@ class Erased:
             yield "DELETE FROM class_student WHERE json_extract(document, '$.name') = ?", (name,)
 
 
+def left_of(opened: sqlite3.Connection, gone: Erased) -> bool:
+    """Whether anything of them still stands in a database."""
+    for statement, values in gone.statements():
+        table = statement.split()[2]
+        if _has_table(opened, table) and opened.execute(statement.replace("DELETE", "SELECT 1", 1), values).fetchone():
+            return True
+    return False
+
+
+def drop_foreign(opened: sqlite3.Connection) -> None:
+    """Drop triggers and views: no Nabrel ever made one, so whoever did wants something else to happen than is asked for."""
+    named = opened.execute("SELECT type, name FROM sqlite_master WHERE type IN ('trigger', 'view')").fetchall()
+    for kind, name in named:
+        quoted = str(name).replace('"', '""')
+        opened.execute(f'DROP {kind} "{quoted}"')
+
+
 def erase_from(file: Path, gone: Erased) -> None:
     """Take sitters and students out of a backup for good, and verify it. Tables keep their names, so older schemas are read as well.
 
-    Rewritten whole, so that no page that once held them is left.
+    Rewritten whole, so that no page that once held them is left. Refuses where something of them stays.
     """
     with closing(_opened(file)) as found:
+        drop_foreign(found)
         found.execute("PRAGMA foreign_keys = ON")
         for statement, values in gone.statements():
             # An older backup may have no such table yet: then nothing of them is in it.
@@ -137,5 +185,7 @@ def erase_from(file: Path, gone: Erased) -> None:
                 found.execute(statement, values)
         found.commit()
         found.execute("VACUUM")
+        if left_of(found, gone):
+            raise Unusable(f"Not everything could be erased from {file}.", "Remove that file by hand.")
     verify(file)
     owned(file)

@@ -17,14 +17,28 @@ from typing import Any
 
 from alembic import command
 from alembic.config import Config
-from alembic.migration import MigrationContext
 from alembic.script import ScriptDirectory
 from sqlalchemy import Engine, create_engine, event, insert, select
 from sqlalchemy.exc import DBAPIError
 from sqlalchemy.orm import Session, sessionmaker
 
 from nabrel.store import backup
-from nabrel.store.folder import FILE_NAME, OWN_FILE, Unusable, damaged, made_folder, owned, reason
+from nabrel.store.folder import (
+    BACKUPS,
+    FILE_NAME,
+    OWN_FILE,
+    NoRoom,
+    Unusable,
+    damaged,
+    held,
+    made_folder,
+    owned,
+    put_in_place,
+    reason,
+    remove,
+    sync_folder,
+    write_whole,
+)
 from nabrel.store.tables import AccountRow
 
 MIGRATIONS = Path(__file__).parent / "migrations"
@@ -32,6 +46,11 @@ ERASING = "erasing.json"
 """The ids of sitters, and students, whose erasing is under way; there only until nothing of them is left in any file."""
 DAMAGED = "damaged"
 """What the name of a database begins with that was damaged, and was kept aside when a backup was restored."""
+COMING = ("migrating.sqlite", "restoring.sqlite")
+"""What a database is called while it is made to take the place of the one that stands."""
+OPENING = "opening.lock"
+RESERVE, RESERVED_BYTES = "reserve", 65_536
+"""Room that is set aside on the disk, and given up for the note of what is to be erased."""
 BUSY_S = 10
 """How long a write waits for another one to end."""
 PATIENCE_S = 5.0
@@ -45,18 +64,19 @@ class Database:
         self.folder = made_folder(folder)
         self.path = folder / FILE_NAME
         with _named(self.path):
-            known = self.path.exists() and self.path.stat().st_size > 0
-            if known:
-                _check(self.path)
-            self.path.touch(mode=OWN_FILE)
+            # One process at a time makes the database what it should be; the others wait.
+            with held(folder, OPENING, BUSY_S):
+                if not self.path.exists() or self.path.stat().st_size == 0:
+                    _begin(self.path)
+                elif (version := _check(self.path)) != _head():
+                    _bring_up(self.path, version)
             owned(self.path)
             self.engine = _engine(self.path)
             self._sessions = sessionmaker(self.engine, expire_on_commit=False)
-            if behind(self.engine):
-                if known:
-                    backup.automatic(self.path, "migration")
-                migrate(self.engine)
-            self._finish_erasing()
+            with suppress(OSError):
+                _reserve(self.folder)
+            with suppress(Unusable):
+                self._finish_erasing()
 
     @contextmanager
     def session(self) -> Iterator[Session]:
@@ -68,14 +88,34 @@ class Database:
         """Erase sitters, and students with all classes' rows of their name, for good: from the tables, the write-ahead log and
         every backup. Whether that is all done. ``students`` are names by key.
 
-        What cannot be done now (another program reads, no room for a backup) is done when the database is next opened.
+        What cannot be done now (another program reads, a backup cannot be rewritten) is done when the database is next opened.
+        Where the disk is full that is noted all the same, in room that was set aside for it, and refused as such.
         """
-        pending = self.folder / ERASING
         gone = self._erasing()
         gone = backup.Erased(sorted({*gone.sitters, *sitter_ids}), {**gone.students, **students})
-        pending.write_text(json.dumps(asdict(gone)), encoding="utf-8")
-        owned(pending)
-        return self._finish_erasing()
+        self._note(gone)
+        try:
+            self._finish_erasing()
+        except NoRoom:
+            raise NoRoom(
+                "There is no room left on the disk to erase it now.",
+                "It is noted, and is erased when Nabrel is next started with room on the disk: free some, then start Nabrel again.",
+            ) from None
+        except Unusable:
+            return False
+        return True
+
+    def _note(self, gone: backup.Erased) -> None:
+        """Note whose erasing is under way, before any of it is done."""
+        pending, text = self.folder / ERASING, json.dumps(asdict(gone))
+        try:
+            write_whole(pending, text)
+        except OSError as error:
+            if not isinstance(reason(error), NoRoom):
+                raise
+            # What was set aside for this.
+            remove(self.folder / RESERVE)
+            write_whole(pending, text)
 
     def _erasing(self) -> backup.Erased:
         try:
@@ -87,25 +127,30 @@ class Database:
         sitters = [each for each in found.get("sitters", []) if isinstance(each, str)]
         return backup.Erased(sitters, dict(found.get("students", {})))
 
-    def _finish_erasing(self) -> bool:
+    def _finish_erasing(self) -> None:
+        """Erase what is noted. Refuses where it could not be done whole; the note then stays."""
         gone = self._erasing()
         if not gone:
-            return True
+            return
         try:
             with self.engine.begin() as connection:
                 for statement, values in gone.statements():
                     connection.exec_driver_sql(statement, values)
                 connection.exec_driver_sql(FORGET_KITS)
-            done = self.checkpoint()
+            emptied = self.checkpoint()
+            for left in unfinished(self.folder):
+                left.unlink(missing_ok=True)
             for file in backup.all_of(self.folder):
                 backup.erase_from(file, gone)
             for file in self.folder.glob(f"{DAMAGED}-*"):
                 _shred_if_of(file, [*gone.sitters, *gone.students])
-        except (DBAPIError, sqlite3.Error, OSError, Unusable):
-            return False
-        if done:
-            (self.folder / ERASING).unlink(missing_ok=True)
-        return done
+        except (DBAPIError, sqlite3.Error, OSError) as error:
+            cause = error.orig if isinstance(error, DBAPIError) else error
+            found = reason(cause) if isinstance(cause, (sqlite3.Error, OSError)) else None
+            raise found or Unusable("Not everything could be erased.", "It is tried again at the next start.") from None
+        if not emptied:
+            raise Unusable("Another program reads the database.", "It is erased at the next start.")
+        remove(self.folder / ERASING)
 
     def checkpoint(self) -> bool:
         """Write the log into the main file and empty it. Whether that was done: a reader elsewhere can hold it up."""
@@ -158,9 +203,12 @@ def _named(path: Path) -> Iterator[None]:
         raise reason(error, str(path)) or error from None
 
 
-def _check(path: Path) -> None:
-    """Refuse a file that is no whole database of this Nabrel or an older one."""
-    with closing(sqlite3.connect(f"{path.absolute().as_uri()}?mode=rw", uri=True, timeout=10)) as connection:
+def _check(path: Path) -> str | None:
+    """The schema of a database; None where it has no tables yet. Refuses a file that is none of this Nabrel's or an older one's.
+
+    What no Nabrel put into it, and could make a statement do something else, is dropped.
+    """
+    with closing(sqlite3.connect(f"{path.absolute().as_uri()}?mode=rw", uri=True, timeout=BUSY_S)) as connection:
         if connection.execute("PRAGMA quick_check(1)").fetchone() != ("ok",):
             raise damaged(str(path))
         try:
@@ -169,8 +217,122 @@ def _check(path: Path) -> None:
             if "no such table" not in str(error):
                 raise
             row = None
-    if row is not None and row[0] not in revisions():
-        raise newer(str(path))
+        if row is not None and row[0] not in revisions():
+            raise newer(str(path))
+        backup.drop_foreign(connection)
+    return None if row is None else str(row[0])
+
+
+def _begin(path: Path) -> None:
+    """Make a new database: whole, or not there."""
+    coming = path.with_name(COMING[0])
+    _fresh(coming, "head")
+    put_in_place(coming, path)
+
+
+def _fresh(file: Path, revision: str) -> None:
+    """A new database file with the tables of a revision and no rows."""
+    _clear(file)
+    file.touch(mode=OWN_FILE)
+    engine = create_engine(f"sqlite:///{file}", hide_parameters=True)
+    try:
+        migrate(engine, revision)
+    finally:
+        engine.dispose()
+
+
+def _clear(file: Path) -> None:
+    for beside in ("", "-journal", "-wal", "-shm"):
+        file.with_name(file.name + beside).unlink(missing_ok=True)
+
+
+def _rebuild(given: Path, version: str, coming: Path) -> None:
+    """A database of today's tables with the rows of another one, which is read and left alone.
+
+    Only rows are copied, into tables of our own making: what else stands in the other file (triggers, views, tables that a migration
+    left half made) stays there. Refuses one whose tables are not those of its version, or whose rows do not hold together.
+    """
+    _fresh(coming, version)
+    with closing(sqlite3.connect(coming)) as own:
+        own.execute("PRAGMA trusted_schema = OFF")
+        own.execute("ATTACH ? AS given", (str(given),))
+        try:
+            for (table,) in own.execute(TABLES).fetchall():
+                columns = _columns(own, given, table)
+                own.execute(f'INSERT INTO main."{table}" ({columns}) SELECT {columns} FROM given."{table}"')
+            own.commit()
+            broken = own.execute("PRAGMA main.foreign_key_check").fetchone()
+        except sqlite3.IntegrityError as error:
+            raise Unusable(f"{given} holds rows that cannot be ({error}).", "Take another backup.") from None
+        if broken is not None:
+            raise Unusable(f"{given} holds rows of {broken[0]} that belong to nothing.", "Take another backup.")
+        own.execute("DETACH given")
+    engine = create_engine(f"sqlite:///{coming}", hide_parameters=True)
+    try:
+        migrate(engine)
+    finally:
+        engine.dispose()
+    backup.verify(coming)
+
+
+TABLES = "SELECT name FROM main.sqlite_master WHERE type = 'table' AND name NOT IN ('alembic_version', 'sqlite_sequence')"
+
+
+def _columns(own: sqlite3.Connection, given: Path, table: str) -> str:
+    """The columns of a table, as they stand in both. Refuses where the other has them not, or has something else of that name."""
+    row = own.execute("SELECT type, sql FROM given.sqlite_master WHERE name = ?", (table,)).fetchone()
+    wanted = [each[1] for each in own.execute(f'PRAGMA main.table_info("{table}")')]
+    # Hidden ones are computed, or a virtual table's.
+    found = {each[1] for each in own.execute(f'PRAGMA given.table_xinfo("{table}")') if each[6] == 0}
+    if row is None or row[0] != "table" or "VIRTUAL" in str(row[1]).upper()[:20] or not found.issuperset(wanted):
+        raise Unusable(f"{given} has no table {table} as Nabrel makes it.", "Take another backup.")
+    return ", ".join(f'"{name}"' for name in wanted)
+
+
+def _bring_up(path: Path, version: str | None) -> None:
+    """Bring an older database up: a copy of its rows is migrated, and takes its place once it is whole.
+
+    A start that is killed on the way leaves what was there. One without a version is what a Nabrel left that was killed as it made
+    it: there is nothing in it yet. Refuses one that holds rows and no version.
+    """
+    if version is None:
+        if _holds_rows(path):
+            raise Unusable(f"{path} is no database of Nabrel.", "Restore a backup: nabrel restore FILE.")
+        _settle(path)
+        _begin(path)
+        return
+    coming = path.with_name(COMING[0])
+    _rebuild(path, version, coming)
+    backup.automatic(path, "migration")
+    _settle(path)
+    put_in_place(coming, path)
+
+
+def _holds_rows(path: Path) -> bool:
+    with closing(sqlite3.connect(path)) as found:
+        tables = [row[0] for row in found.execute(TABLES)]
+        return any(found.execute(f'SELECT 1 FROM "{table}" LIMIT 1').fetchone() for table in tables)
+
+
+def _settle(path: Path) -> None:
+    """Bring all of a database into its one file, before another takes its place: a log left behind would be laid over that one."""
+    with closing(sqlite3.connect(path, timeout=BUSY_S)) as found:
+        if found.execute("PRAGMA journal_mode = DELETE").fetchone() != ("delete",):
+            raise Unusable(f"Another program holds {path}.", "Close it, then try again.")
+    for beside in ("-wal", "-shm"):
+        remove(path.with_name(path.name + beside))
+
+
+def _reserve(folder: Path) -> None:
+    """Set room aside, so that what was asked to be erased can be noted on a full disk too."""
+    if not (folder / RESERVE).exists():
+        write_whole(folder / RESERVE, "." * RESERVED_BYTES)
+
+
+def unfinished(folder: Path) -> list[Path]:
+    """Files that a process left half made when it was killed: copies of what is kept."""
+    parts = [file for place in (folder, folder / BACKUPS) for file in place.glob("*.sqlite*.part*")]
+    return [*parts, *(file for name in COMING for file in folder.glob(f"{name}*"))]
 
 
 def newer(where: str) -> Unusable:
@@ -190,11 +352,8 @@ def revisions() -> frozenset[str]:
     return frozenset(each.revision for each in _scripts().walk_revisions())
 
 
-def behind(engine: Engine) -> bool:
-    """Whether the tables are older than this Nabrel."""
-    with engine.connect() as connection:
-        current = MigrationContext.configure(connection).get_current_revision()
-    return current != _scripts().get_current_head()
+def _head() -> str:
+    return str(_scripts().get_current_head())
 
 
 def restore(file: Path, folder: Path) -> Path | None:
@@ -203,34 +362,52 @@ def restore(file: Path, folder: Path) -> Path | None:
     Refuses a file that is damaged, no database of Nabrel, or a newer one's; nothing is changed then. Nobody else may have the
     folder open: see :func:`nabrel.store.folder.held`.
     """
-    if backup.verify(file) not in revisions():
+    version = backup.verify(file)
+    if version not in revisions():
         raise newer(str(file))
     target = made_folder(folder) / FILE_NAME
     with _named(target):
         before, accounts = None, _accounts_of(target)
-        if target.exists() and target.stat().st_size > 0:
-            try:
-                before = backup.automatic(target, "restore")
-            except Unusable:
-                # A damaged one is what a backup is restored for: it is kept aside as it is.
-                target.replace(target.with_name(f"{DAMAGED}-{datetime.now(UTC):%Y%m%dT%H%M%SZ}-{FILE_NAME}"))
-        coming = target.with_name("restoring.sqlite")
-        backup.copy(file, coming)
-        for beside in ("-wal", "-shm"):
-            target.with_name(FILE_NAME + beside).unlink(missing_ok=True)
-        coming.replace(target)
-        opened = Database(folder)
+        coming = target.with_name(COMING[1])
         try:
-            with opened.engine.begin() as connection:
-                # Who may sign in stays as it stands: a backup must not let somebody in again who was removed since.
-                connection.exec_driver_sql("DELETE FROM sign_in")
-                if accounts is not None:
-                    connection.exec_driver_sql("DELETE FROM account")
-                if accounts:
-                    connection.execute(insert(AccountRow), accounts)
+            _rebuild(file, version, coming)
+            _set_accounts(coming, accounts)
+            if target.exists() and target.stat().st_size > 0:
+                try:
+                    before = backup.automatic(target, "restore")
+                    _settle(target)
+                except Unusable:
+                    # A damaged one is what a backup is restored for: it is kept aside as it is.
+                    _set_aside(target)
+            put_in_place(coming, target)
         finally:
-            opened.close()
-    return before
+            _clear(coming)
+        Database(folder).close()
+    return before if before is not None and before.is_file() else None
+
+
+def _set_accounts(coming: Path, accounts: list[dict[str, Any]] | None) -> None:
+    """Who may sign in stays as it stands: a backup must not let somebody in again who was removed since."""
+    engine = create_engine(f"sqlite:///{coming}", hide_parameters=True)
+    try:
+        with engine.begin() as connection:
+            connection.exec_driver_sql("DELETE FROM sign_in")
+            if accounts is not None:
+                connection.exec_driver_sql("DELETE FROM account")
+            if accounts:
+                connection.execute(insert(AccountRow), accounts)
+    finally:
+        engine.dispose()
+
+
+def _set_aside(target: Path) -> None:
+    """Rename a damaged database, with what lies beside it."""
+    aside = f"{DAMAGED}-{datetime.now(UTC):%Y%m%dT%H%M%SZ}-{FILE_NAME}"
+    for beside in ("-wal", "-shm", ""):
+        file = target.with_name(FILE_NAME + beside)
+        if file.exists():
+            file.replace(target.with_name(aside + beside))
+    sync_folder(target.parent)
 
 
 def _accounts_of(path: Path) -> list[dict[str, Any]] | None:

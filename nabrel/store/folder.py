@@ -10,6 +10,7 @@ import errno
 import os
 import sqlite3
 import sys
+import time
 from collections.abc import Iterator
 from pathlib import Path
 
@@ -70,7 +71,9 @@ def data_folder() -> Path:
 def made_folder(folder: Path) -> Path:
     """The folder, made for its owner alone where it is not there. Refuses one that cannot be made or written to."""
     try:
-        folder.mkdir(parents=True, exist_ok=True)
+        if not folder.is_dir():
+            folder.mkdir(parents=True, exist_ok=True)
+            sync_folder(folder.parent)
         folder.chmod(OWN_FOLDER)
     except OSError as error:
         raise reason(error, str(folder)) or error from None
@@ -86,14 +89,55 @@ def owned(file: Path) -> Path:
     return file
 
 
+def sync_folder(folder: Path) -> None:
+    """Have the disk hold the folder's names as they are now: a rename or removal that was not synced can come undone when the
+    power fails.
+    """
+    if sys.platform == "win32":  # which syncs names with the files
+        return
+    handle = os.open(folder, os.O_RDONLY)
+    try:
+        os.fsync(handle)
+    finally:
+        os.close(handle)
+
+
+def put_in_place(part: Path, target: Path) -> None:
+    """Give a finished file its name, in the place of what had it: after a power cut either the old or the new one is whole."""
+    with part.open("rb+") as written:
+        os.fsync(written.fileno())
+    os.replace(part, target)
+    sync_folder(target.parent)
+
+
+def write_whole(file: Path, text: str) -> None:
+    """Write a small file for its owner alone: all of it, or none."""
+    part = file.with_name(file.name + ".part")
+    try:
+        with os.fdopen(os.open(part, os.O_WRONLY | os.O_CREAT | os.O_TRUNC, OWN_FILE), "w", encoding="utf-8") as written:
+            written.write(text)
+        put_in_place(part, file)
+    finally:
+        part.unlink(missing_ok=True)
+
+
+def remove(file: Path) -> None:
+    """Remove a file for good, where it is there."""
+    file.unlink(missing_ok=True)
+    sync_folder(file.parent)
+
+
 @contextlib.contextmanager
-def held(folder: Path) -> Iterator[None]:
-    """Hold the folder for one server or one restore. Refuses where another process holds it."""
+def held(folder: Path, lock: str = LOCK, wait_s: float = 0.0) -> Iterator[None]:
+    """Hold the folder for one server or one restore. Refuses where another process holds it for longer than one waits."""
     made_folder(folder)
-    with (folder / LOCK).open("a", encoding="utf-8") as lock:
-        owned(folder / LOCK)
-        if not _locked(lock.fileno()):
-            raise Unusable(f"Another Nabrel has {folder} open.", "Stop that one first.")
+    until = time.monotonic() + wait_s
+    with (folder / lock).open("a", encoding="utf-8") as file:
+        owned(folder / lock)
+        while not _locked(file.fileno()):
+            if time.monotonic() >= until:
+                raise Unusable(f"Another Nabrel has {folder} open.", "Stop that one first.")
+            time.sleep(0.02)
         yield
 
 

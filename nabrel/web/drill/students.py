@@ -89,9 +89,9 @@ def delete_student(path: w.IdPath) -> dw.DrillErasedWire:
     with database().session() as session:
         student = Students(session).get(path.id)
         classes = Students(session).classes_of(student.name)
-    finished = database().erase(students={student.key: student.name})
     found: Sessions = current_app.extensions["nabrel_drills"]
     found.forget(student.key)
+    finished = database().erase(students={student.key: student.name})
     return dw.DrillErasedWire(classes=classes, finished=finished)
 
 

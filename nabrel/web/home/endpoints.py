@@ -68,8 +68,11 @@ def delete_sitter(path: w.IdPath) -> w.ErasedWire:
         classes = Classes(session).taught_with(path.id)
         practice = len(Students(session).of_sitter(path.id))
         gone = sitters.get(path.id).sequence_ids
-    finished = database().erase([path.id])
-    forget(gone)
+    try:
+        finished = database().erase([path.id])
+    finally:
+        # On a full disk some of it may be erased already.
+        forget(gone)
     return w.ErasedWire(plans=plans, revisions=revisions, classes=classes, practice=practice, finished=finished)
 
 

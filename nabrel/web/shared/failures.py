@@ -98,6 +98,11 @@ def install(app: Flask) -> None:
         current_app.logger.error("the store refused: %s", type(error.orig).__name__)
         return fault(error) if why is None else answer(why)
 
+    @app.errorhandler(OSError)
+    def disk(error: OSError) -> ResponseReturnValue:
+        why = reason(error, "the data folder")
+        return answer(why) if isinstance(why, NoRoom) else fault(error)
+
     @app.errorhandler(Exception)
     def fault(error: Exception) -> ResponseReturnValue:
         current_app.logger.error("unhandled failure: %s\n%s", *_where(error))
