@@ -98,13 +98,19 @@ LEFT_BARE = "left_bare_by_reason"
 
 def read_stored(document: str, kit: tuple[Product, ...]) -> Sequence:
     """A sequence from what the store keeps, of any version, with its kit. It was checked when it was kept."""
-    packed = document.startswith(PACKED)
-    stored = from_json(decompress(b85decode(document[len(PACKED) :])) if packed else document)
+    stored = from_json(unpacked(document))
     rows = stored.pop(LEFT_BARE, None)
     if rows is not None:
         stored["left_bare"] = [{"zone": zone, "kind": kind, "why": why} for kind, why, *zones in rows for zone in zones]
     sequence = SequenceFile.model_validate_json(to_json(newest(stored, "sequence"))).sequence
     return replace(sequence, case=replace(sequence.case, kit=kit))
+
+
+def unpacked(document: str) -> str:
+    """What the store keeps, as JSON."""
+    if not document.startswith(PACKED):
+        return document
+    return decompress(b85decode(document[len(PACKED) :])).decode()
 
 
 def stored_sitter(document: str) -> Sitter:

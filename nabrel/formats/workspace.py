@@ -3,7 +3,7 @@
 In it stand ``workspace.json`` (who is in it), ``house.json``, ``kit.csv``, ``kits.json``, ``tools.json``, ``classes.json``, a folder ``practice`` with a file a
 student, a folder ``drill_sets`` with a file a set, and a folder
 a sitter with ``case.json`` (no kit of its own), ``readings.csv``, ``runs.json``, ``wears.json``, ``trials.json``, ``photos`` and a folder a plan: ``plan.json`` and
-every revision as a sequence file.
+every revision as a sequence file. What could not be read stands in a folder ``damaged``, as it is kept.
 """
 
 from __future__ import annotations
@@ -75,6 +75,8 @@ MADE_WITH = "made_with"
 """The folder of the kits that plans were made with."""
 PRACTICE, DRILL_SETS = "practice", "drill_sets"
 """The folders of students' practice and of sets of exercises."""
+DAMAGED = "damaged"
+"""The folder of records that could not be read."""
 PARTS_OF_A_PLAN = 5
 MOST_UNPACKED_BYTES = 1_000_000_000
 MOST_FILES = 40_000
@@ -260,6 +262,8 @@ class Workspace:
     students: list[PracticeFile] = field(default_factory=list)
     sets: list[DrillSetFile] = field(default_factory=list)
     people: list[StoredPerson] = field(default_factory=list)
+    damaged: Mapping[str, str] = field(default_factory=dict)
+    """What could not be read, as it stands, by the name of its file: for a person to look at, never read back."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -351,6 +355,8 @@ def _files(workspace: Workspace, ids: list[str], people: Iterable[StoredPerson])
         yield f"{PRACTICE}/{student.id}.json", _text(student)
     for made in workspace.sets:
         yield f"{DRILL_SETS}/{made.id}.json", _text(made)
+    for name, as_kept in workspace.damaged.items():
+        yield f"{DAMAGED}/{name}", as_kept
     kits = _MadeWith()
     for person in people:
         here = f"sitters/{person.id}"

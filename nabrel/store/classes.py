@@ -21,7 +21,8 @@ from nabrel.formats.classes import ANNOUNCED
 from nabrel.formats.workspace import StoredClass, StoredStudent
 from nabrel.store.repositories import Kit, Sequences, Sitters
 from nabrel.store.shelf import NamedKits
-from nabrel.store.tables import ClassRow, ClassStudentRow
+from nabrel.store.sound import readable, sound
+from nabrel.store.tables import ClassRow, ClassStudentRow, SequenceRow
 from nabrel.store.versions import Missing, Stale
 
 Renaming = Callable[[str], str | None]
@@ -37,11 +38,11 @@ class Classes:
     def all(self) -> list[StoredClass]:
         """Every class, by its day."""
         rows = self._session.scalars(select(ClassRow).order_by(ClassRow.day, ClassRow.key)).all()
-        return [self._stored(row) for row in rows]
+        return sound(rows, self._stored)
 
     def get(self, key: str) -> StoredClass:
         """One class. Refuses an unknown one."""
-        return self._stored(self._row(key))
+        return readable("class", lambda: self._stored(self._row(key)))
 
     def version(self, key: str) -> int:
         """Which version of a class is here: it grows with every change. Refuses an unknown class."""
@@ -133,7 +134,7 @@ class Classes:
 
     def taught_with(self, sitter_id: str) -> int:
         """How many classes teach a plan of this sitter: they go with the sitter."""
-        plans = Sitters(self._session).get(sitter_id).sequence_ids
+        plans = select(SequenceRow.id).where(SequenceRow.sitter_id == sitter_id)
         return len(self._session.scalars(select(ClassRow.key).where(ClassRow.sequence_id.in_(plans))).all())
 
     def _check(self, stored: StoredClass) -> None:
@@ -229,8 +230,8 @@ def room_of(session: Session, stored: StoredClass) -> Room:
     students = []
     for student in stored.students:
         case = None
-        if student.sitter is not None:
-            sitter = Sitters(session).get(student.sitter)
+        # One whose record is damaged comes without a face.
+        for sitter in sound([student.sitter] if student.sitter is not None else [], Sitters(session).get):
             brought = named[student.kit].items if student.kit in named else ()
             case = Case(sitter.sitter, sitter.intent, tuple(items[each] for each in brought if each in items))
         students.append(Student(student.name, student.pace, case, student.tools))

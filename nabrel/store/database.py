@@ -275,7 +275,9 @@ def _rebuild(given: Path, version: str, coming: Path) -> None:
     backup.verify(coming)
 
 
-TABLES = "SELECT name FROM main.sqlite_master WHERE type = 'table' AND name NOT IN ('alembic_version', 'sqlite_sequence')"
+TABLES = (
+    "SELECT name FROM main.sqlite_master WHERE type = 'table' AND name NOT IN ('alembic_version', 'sqlite_sequence')"
+)
 
 
 def _columns(own: sqlite3.Connection, given: Path, table: str) -> str:

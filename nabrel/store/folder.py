@@ -114,7 +114,9 @@ def write_whole(file: Path, text: str) -> None:
     """Write a small file for its owner alone: all of it, or none."""
     part = file.with_name(file.name + ".part")
     try:
-        with os.fdopen(os.open(part, os.O_WRONLY | os.O_CREAT | os.O_TRUNC, OWN_FILE), "w", encoding="utf-8") as written:
+        with os.fdopen(
+            os.open(part, os.O_WRONLY | os.O_CREAT | os.O_TRUNC, OWN_FILE), "w", encoding="utf-8"
+        ) as written:
             written.write(text)
         put_in_place(part, file)
     finally:

@@ -14,6 +14,7 @@ from nabrel.core.house.factors import Factor, factor_named
 from nabrel.formats.checks import house_of
 from nabrel.formats.files import DecidedParameter, DecidedRule, HouseFile, TakenOver
 from nabrel.formats.values import text_of, value_from_text
+from nabrel.store.sound import sound
 from nabrel.store.tables import DecisionRow, SitterRow, TakenOverRow
 from nabrel.store.versions import Missing, first_version, now, to_change
 
@@ -27,14 +28,23 @@ TAKEN_OVER = "taken_over"
 
 def _model_of(rows: tuple[Decided, ...]) -> HouseFile:
     found = HouseFile(nabrel="house", version=1)
-    for about, name, document in rows:
-        if about == "rule":
-            found.rules[name] = value_from_text(DecidedRule, document)
-        elif about == TAKEN_OVER:
-            found.decisions.append(TakenOver.model_validate_json(document))
+    for name, value in sound(rows, lambda row: (row[1], decided(row[0], row[2]))):
+        if isinstance(value, DecidedRule):
+            found.rules[name] = value
+        elif isinstance(value, TakenOver):
+            found.decisions.append(value)
         else:
-            found.parameters[name] = value_from_text(DecidedParameter, document)
+            found.parameters[name] = value
     return found
+
+
+def decided(about: str, document: str) -> DecidedRule | DecidedParameter | TakenOver:
+    """What was decided about a rule or a parameter, or taken over, from its document."""
+    if about == "rule":
+        return value_from_text(DecidedRule, document)
+    if about == TAKEN_OVER:
+        return TakenOver.model_validate_json(document)
+    return value_from_text(DecidedParameter, document)
 
 
 @lru_cache(maxsize=8)
@@ -75,7 +85,7 @@ class HouseRules:
 
     def taken_over(self) -> list[tuple[int, TakenOver]]:
         """Every factor that was ever taken over, with the number under which it can be undone, oldest first."""
-        return [(key, TakenOver.model_validate_json(document)) for key, document in self._taken_rows()]
+        return sound(self._taken_rows(), lambda row: (row[0], TakenOver.model_validate_json(row[1])))
 
     def take_over(self, decision: TakenOver) -> None:
         """Take a factor over. Refuses what is no factor, and a sitter who is not here."""

@@ -21,6 +21,7 @@ from nabrel.core.errors import Impossible, Refused, Told
 from nabrel.formats.practice import MOST_DRILL_STUDENTS, MOST_SETS, DrillSetFile, PracticeFile, check_set
 from nabrel.formats.values import text_of, value_from_text
 from nabrel.store.repositories import Sitters
+from nabrel.store.sound import readable, sound
 from nabrel.store.tables import AnswerRow, CardRow, ClassStudentRow, DrillSetFaceRow, DrillSetRow, SitterRow, StudentRow
 from nabrel.store.versions import Missing, claim, next_place, room_for
 
@@ -100,8 +101,8 @@ class Students:
         answers = self._session.scalars(
             select(AnswerRow.document).where(AnswerRow.student_key == key).order_by(AnswerRow.id)
         )
-        known = tuple(value_from_text(Known, text) for text in cards)
-        return Practice(known, tuple(value_from_text(Answered, text) for text in answers))
+        known = sound(cards, lambda text: value_from_text(Known, text))
+        return Practice(tuple(known), tuple(sound(answers, lambda text: value_from_text(Answered, text))))
 
     def answer(self, key: str, answer: Answered) -> None:
         """Keep an answer, and what is known since. Refuses a second answer to the same question of a test."""
@@ -135,7 +136,9 @@ class Students:
             .where(AnswerRow.student_key == key, AnswerRow.set_key == set_key)
             .order_by(AnswerRow.place)
         )
-        return [value_from_text(Answered, row.document) for row in rows if row.place is not None]
+        return sound(
+            (row for row in rows if row.place is not None), lambda row: value_from_text(Answered, row.document)
+        )
 
     def file(self, key: str) -> PracticeFile:
         """The file of a student's practice."""
@@ -217,14 +220,14 @@ class DrillSets:
     def all(self) -> list[DrillSetFile]:
         """Every set, the newest last."""
         rows = self._session.scalars(select(DrillSetRow).order_by(DrillSetRow.position, DrillSetRow.key))
-        return [self._file(row) for row in rows]
+        return sound(rows, self._file)
 
     def get(self, key: str) -> DrillSetFile:
         """One set. Refuses an unknown one."""
         row = self._session.get(DrillSetRow, key)
         if row is None:
             raise Missing("set", key, "the id of a set")
-        return self._file(row)
+        return readable("set", lambda: self._file(row))
 
     def by_code(self, code: str) -> DrillSetFile:
         """The set of a code, however it is typed. Refuses one that no set has."""
@@ -232,7 +235,7 @@ class DrillSets:
         row = self._session.scalar(select(DrillSetRow).where(DrillSetRow.code == wanted))
         if row is None:
             raise Missing("code", code, f"the code of a set: {CODE_LENGTH} letters and digits from your educator")
-        return self._file(row)
+        return readable("set", lambda: self._file(row))
 
     def put(self, file: DrillSetFile) -> DrillSetFile:
         """A set, new or in the place of what it was. Refuses what cannot be asked, and a test that others began otherwise."""
@@ -263,10 +266,11 @@ class DrillSets:
 
     def remove(self, key: str) -> None:
         """Forget a set; what was answered in it stays with the students. Refuses an unknown one."""
-        self.get(key)
+        if self._session.get(DrillSetRow, key) is None:
+            raise Missing("set", key, "the id of a set")
         for row in self._session.scalars(select(AnswerRow).where(AnswerRow.set_key == key)):
-            answer = value_from_text(Answered, row.document)
-            row.document = text_of(replace(answer, set=None, place=None))
+            for answer in sound([row.document], lambda text: value_from_text(Answered, text)):
+                row.document = text_of(replace(answer, set=None, place=None))
             row.set_key = row.place = None
         self._session.flush()
         self._session.execute(delete(DrillSetRow).where(DrillSetRow.key == key))

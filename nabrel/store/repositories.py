@@ -21,6 +21,7 @@ from nabrel.core.plan.sequence import Sequence
 from nabrel.core.terms.limits import MOST_ITEMS, MOST_SITTERS
 from nabrel.formats.loader import read_stored, stored_sitter, stored_text
 from nabrel.formats.values import text_of, value_from_text
+from nabrel.store.sound import readable, sound
 from nabrel.store.tables import KitItemRow, KitSnapshotRow, RevisionRow, SequenceRow, SitterRow
 from nabrel.store.versions import Missing, Stale, claim, first_version, next_place, now, room_for, to_change, versions
 
@@ -107,11 +108,12 @@ class Sitters:
             select(SequenceRow.id, SequenceRow.sitter_id).order_by(SequenceRow.created_at.desc())
         ):
             plans.setdefault(sitter_id, []).append(sequence_id)
-        return [_stored_sitter(row, plans.get(row.id, [])) for row in rows]
+        return sound(rows, lambda row: sitter_of_row(row, plans.get(row.id, [])))
 
     def belongings(self, sitter_id: str) -> tuple[int, int]:
         """How many plans, and revisions of them, would go with a sitter. Refuses an unknown id."""
-        self.get(sitter_id)
+        if self._session.get(SitterRow, sitter_id) is None:
+            raise Missing("sitter", sitter_id, "the id of a stored sitter")
         plans = select(SequenceRow.id).where(SequenceRow.sitter_id == sitter_id)
         revisions = select(func.count()).select_from(RevisionRow).where(RevisionRow.sequence_id.in_(plans))
         count = select(func.count()).select_from(SequenceRow).where(SequenceRow.sitter_id == sitter_id)
@@ -133,13 +135,17 @@ class Sitters:
         row = self._session.get(SitterRow, sitter_id)
         if row is None:
             raise Missing("sitter", sitter_id, "the id of a stored sitter")
-        plans = self._session.scalars(
-            select(SequenceRow.id).where(SequenceRow.sitter_id == sitter_id).order_by(SequenceRow.created_at.desc())
-        ).all()
-        return _stored_sitter(row, plans)
+        plans = self.plans_of(sitter_id)
+        return readable("sitter", lambda: sitter_of_row(row, plans))
+
+    def plans_of(self, sitter_id: str) -> list[str]:
+        """The ids of a sitter's plans, the newest first."""
+        wanted = select(SequenceRow.id).where(SequenceRow.sitter_id == sitter_id)
+        return list(self._session.scalars(wanted.order_by(SequenceRow.created_at.desc())))
 
 
-def _stored_sitter(row: SitterRow, plans: Iterable[str]) -> StoredSitter:
+def sitter_of_row(row: SitterRow, plans: Iterable[str]) -> StoredSitter:
+    """A sitter from their row, with the ids of their plans."""
     return StoredSitter(
         id=row.id,
         sitter=stored_sitter(row.sitter),
@@ -158,7 +164,7 @@ class Kit:
     def all(self) -> tuple[Product, ...]:
         """Every item, in shelf order."""
         rows = self._session.scalars(select(KitItemRow).order_by(KitItemRow.position)).all()
-        return tuple(value_from_text(Product, row.item) for row in rows)
+        return tuple(sound(rows, lambda row: value_from_text(Product, row.item)))
 
     def names(self) -> dict[str, str]:
         """The name of every item, by id."""
@@ -420,7 +426,7 @@ class Sequences:
     def _sequence(self, row: RevisionRow) -> Sequence:
         """The sequence of a revision, with the kit that it refers to."""
         kit = self._session.get(KitSnapshotRow, row.kit) if row.kit else None
-        return _sequence_of(row.document, kit.document if kit else None)
+        return readable("plan", lambda: _sequence_of(row.document, kit.document if kit else None))
 
     def _add_revision(self, sequence_id: str, number: int, parent: int | None, says: str, sequence: Sequence) -> None:
         self._session.add(

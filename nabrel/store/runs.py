@@ -20,6 +20,7 @@ from nabrel.core.terms.ids import Tool
 from nabrel.formats.workspace import Run, Worked
 from nabrel.store.repositories import Kit, Sequences
 from nabrel.store.shelf import Tools
+from nabrel.store.sound import readable, sound
 from nabrel.store.tables import RunRow
 from nabrel.store.versions import Missing, hold
 
@@ -55,7 +56,8 @@ class Runs:
 
     def get(self, key: str) -> Run:
         """A run that is or was worked to the clock. Refuses an unknown one."""
-        return Run.model_validate_json(self._row(key).document)
+        row = self._row(key)
+        return readable("run", lambda: Run.model_validate_json(row.document))
 
     def put(self, key: str, log: Log, house: House, *, finish: bool, revision: int | None = None) -> Run:
         """Keep what was done so far. Sent again it changes nothing more; finishing takes from the packs, once.
@@ -114,7 +116,7 @@ class Runs:
         rows = self._session.scalars(
             select(RunRow).where(RunRow.sequence_id.in_(list(sequence_ids))).order_by(RunRow.day, RunRow.id)
         )
-        return [Run.model_validate_json(row.document) for row in rows]
+        return sound(rows, lambda row: Run.model_validate_json(row.document))
 
     def _find(self, key: str) -> RunRow | None:
         return self._session.scalars(select(RunRow).where(RunRow.key == key)).first()

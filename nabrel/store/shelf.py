@@ -13,6 +13,7 @@ from nabrel.core.shelf.twins import merged
 from nabrel.core.terms.limits import MOST_KITS, MOST_TOOLS
 from nabrel.formats.values import text_of, value_from_text
 from nabrel.store.repositories import Kit
+from nabrel.store.sound import readable, sound
 from nabrel.store.tables import NamedKitRow, ToolRow
 from nabrel.store.versions import Missing, first_version, next_place, room_for, to_change, versions
 
@@ -26,7 +27,7 @@ class Tools:
     def all(self) -> tuple[OwnedTool, ...]:
         """Every tool, in the order they came."""
         rows = self._session.scalars(select(ToolRow).order_by(ToolRow.position))
-        return tuple(value_from_text(OwnedTool, row.document) for row in rows)
+        return tuple(sound(rows, lambda row: value_from_text(OwnedTool, row.document)))
 
     def versions(self) -> dict[str, int]:
         """The version of every tool, by id."""
@@ -60,14 +61,14 @@ class NamedKits:
     def all(self) -> list[NamedKit]:
         """Every named kit, in the order they came."""
         rows = self._session.scalars(select(NamedKitRow).order_by(NamedKitRow.position))
-        return [value_from_text(NamedKit, row.document) for row in rows]
+        return sound(rows, lambda row: value_from_text(NamedKit, row.document))
 
     def get(self, kit_id: str) -> NamedKit:
         """One named kit. Refuses an unknown id."""
         row = self._session.get(NamedKitRow, kit_id)
         if row is None:
             raise Missing("kit", kit_id, "the id of a named kit")
-        return value_from_text(NamedKit, row.document)
+        return readable("kit", lambda: value_from_text(NamedKit, row.document))
 
     def versions(self) -> dict[str, int]:
         """The version of every named kit, by id."""

@@ -13,6 +13,7 @@ from nabrel.core.house import House
 from nabrel.core.terms.limits import MOST_READINGS
 from nabrel.formats.values import text_of, value_from_text
 from nabrel.store.repositories import Sitters
+from nabrel.store.sound import sound
 from nabrel.store.tables import ReadingRow
 from nabrel.store.versions import Missing
 
@@ -29,7 +30,7 @@ class SkinReadings:
         rows = self._session.scalars(
             select(ReadingRow).where(ReadingRow.sitter_id == sitter_id).order_by(ReadingRow.day, ReadingRow.id)
         )
-        return tuple((row.id, value_from_text(SkinReading, row.document)) for row in rows)
+        return tuple(sound(rows, lambda row: (row.id, value_from_text(SkinReading, row.document))))
 
     def add(self, sitter_id: str, readings: Iterable[SkinReading]) -> int:
         """Keep readings that are not kept yet; how many were added."""

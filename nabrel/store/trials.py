@@ -16,6 +16,7 @@ from nabrel.core.plan.sequence import Sequence
 from nabrel.formats.wear import Trial, Worn
 from nabrel.formats.workspace import StoredTrial, StoredWear
 from nabrel.store.repositories import Sequences
+from nabrel.store.sound import readable, sound
 from nabrel.store.tables import TrialRow
 from nabrel.store.versions import Missing, moment
 from nabrel.store.wears import Wears
@@ -49,19 +50,18 @@ class Trials:
 
     def get(self, key: str) -> StoredTrial:
         """One trial. Refuses an unknown one."""
-        return StoredTrial.model_validate_json(self._row(key).document)
+        row = self._row(key)
+        return readable("trial", lambda: StoredTrial.model_validate_json(row.document))
 
     def of(self, plans: Iterable[str]) -> list[StoredTrial]:
         """The trials of some plans, in the order they were set up."""
         wanted = select(TrialRow.document).where(TrialRow.sequence_id.in_(list(plans)))
-        found = [StoredTrial.model_validate_json(document) for document in self._session.scalars(wanted)]
+        found = sound(self._session.scalars(wanted), StoredTrial.model_validate_json)
         return sorted(found, key=lambda trial: (trial.made, trial.id))
 
     def all(self) -> list[StoredTrial]:
         """Every trial, newest first."""
-        found = [
-            StoredTrial.model_validate_json(document) for document in self._session.scalars(select(TrialRow.document))
-        ]
+        found = sound(self._session.scalars(select(TrialRow.document)), StoredTrial.model_validate_json)
         return sorted(found, key=lambda trial: (trial.made, trial.id), reverse=True)
 
     def save(self, trial: StoredTrial) -> None:

@@ -21,6 +21,7 @@ from nabrel.formats.wear import Trial, Verdict, WearFile, Worn, WornForecast
 from nabrel.formats.workspace import StoredWear
 from nabrel.store.repositories import Sequences, Sitters
 from nabrel.store.runs import Runs
+from nabrel.store.sound import readable, sound
 from nabrel.store.tables import PhotoRow, SequenceRow, SitterRow, WearRow
 from nabrel.store.versions import Missing, hold
 
@@ -89,7 +90,8 @@ class Wears:
 
     def get(self, key: str) -> StoredWear:
         """One record. Refuses an unknown one."""
-        return StoredWear.model_validate_json(self._row(key).document)
+        row = self._row(key)
+        return readable("record", lambda: StoredWear.model_validate_json(row.document))
 
     def look(self, key: str, look: Look) -> StoredWear:
         """Keep a look; it takes the place of another one at the same minute, so that sending twice counts once."""
@@ -229,7 +231,7 @@ class Wears:
         rows = self._session.scalars(
             select(WearRow).where(WearRow.sequence_id.in_(list(sequence_ids))).order_by(WearRow.worn, WearRow.id)
         )
-        return [StoredWear.model_validate_json(row.document) for row in rows]
+        return sound(rows, lambda row: StoredWear.model_validate_json(row.document))
 
     def all(self, sitter_id: str | None = None) -> list[StoredWear]:
         """Every record, or those of one sitter, newest first."""
@@ -238,7 +240,7 @@ class Wears:
             wanted = wanted.join(SequenceRow, SequenceRow.id == WearRow.sequence_id).where(
                 SequenceRow.sitter_id == sitter_id
             )
-        return [StoredWear.model_validate_json(row.document) for row in self._session.scalars(wanted)]
+        return sound(self._session.scalars(wanted), lambda row: StoredWear.model_validate_json(row.document))
 
     def documents(self) -> tuple[str, ...]:
         """Every record as it is kept, newest first: what is the same in all of them teaches the same."""

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Iterator
+from collections.abc import Collection, Iterable, Iterator
 from dataclasses import replace
 from datetime import datetime
 
@@ -13,8 +13,9 @@ from nabrel.core.errors import Fault
 from nabrel.formats.loader import stored_text
 from nabrel.formats.practice import PracticeFile
 from nabrel.formats.values import text_of
-from nabrel.formats.workspace import Counts, PlanFile, Revision, StoredPerson, StoredPlan, Workspace
+from nabrel.formats.workspace import Counts, PlanFile, Revision, StoredClass, StoredPerson, StoredPlan, Workspace
 from nabrel.store.classes import Classes
+from nabrel.store.damaged import LeftOut
 from nabrel.store.house_rules import HouseRules, sitter_in
 from nabrel.store.practice import DrillSets, Students
 from nabrel.store.repositories import Kit, Sequences, Sitters, StoredSitter, forget_kits, store_kit
@@ -48,19 +49,49 @@ def gather(session: Session) -> Workspace:
     return replace(shared, people=list(people))
 
 
-def gather_shared(session: Session) -> tuple[Workspace, list[str], Iterator[StoredPerson]]:
-    """What all share, the ids of the people, and the people, each gathered when they are asked for."""
+NOTHING = LeftOut()
+
+
+def gather_shared(session: Session, without: LeftOut = NOTHING) -> tuple[Workspace, list[str], Iterator[StoredPerson]]:
+    """What all share, the ids of the people, and the people, each gathered when they are asked for; without what is damaged."""
+    stored = Sitters(session).all()
+    here = {each.id for each in stored}
+    sets = DrillSets(session).all()
     shared = Workspace(
         house=HouseRules(session).model(),
         kit=Kit(session).all(),
         kits=NamedKits(session).all(),
         tools=Tools(session).all(),
-        classes=Classes(session).all(),
-        students=[Students(session).file(each.key) for each in Students(session).all()],
-        sets=DrillSets(session).all(),
+        classes=[
+            _of_who_is_here(each, here)
+            for each in Classes(session).all()
+            if each.plan not in without.plans and (each.plan, each.revision) not in without.revisions
+        ],
+        students=[
+            _with(Students(session).file(each.key), here, {made.id for made in sets})
+            for each in Students(session).all()
+        ],
+        sets=[each.model_copy(update={"faces": tuple(face for face in each.faces if face in here)}) for each in sets],
+        damaged=without.texts,
     )
-    stored = Sitters(session).all()
-    return shared, [each.id for each in stored], (_gather_person(session, each) for each in stored)
+    return shared, [each.id for each in stored], (_gather_person(session, each, without) for each in stored)
+
+
+def _of_who_is_here(stored: StoredClass, here: Collection[str]) -> StoredClass:
+    """A class in which nobody has the face of a sitter who is not here: a damaged record has none."""
+    students = tuple(
+        each if each.sitter is None or each.sitter in here else each.model_copy(update={"sitter": None})
+        for each in stored.students
+    )
+    return stored.model_copy(update={"students": students})
+
+
+def _with(file: PracticeFile, sitters: Collection[str], sets: Collection[str]) -> PracticeFile:
+    """A practice that names these sitters and sets alone."""
+    answers = tuple(
+        each if each.set is None or each.set in sets else replace(each, set=None, place=None) for each in file.answers
+    )
+    return file.model_copy(update={"answers": answers, "sitter": file.sitter if file.sitter in sitters else None})
 
 
 def counted(session: Session) -> Counts:
@@ -88,40 +119,51 @@ def gather_one(session: Session, sitter_id: str) -> Workspace:
     return Workspace(
         house=house.model_copy(update={"decisions": own}),
         kit=Kit(session).all(),
-        students=[_alone(Students(session).file(each.key)) for each in Students(session).of_sitter(sitter_id)],
+        # The sets that they were asked in stay here.
+        students=[
+            _with(Students(session).file(each.key), {sitter_id}, ()) for each in Students(session).of_sitter(sitter_id)
+        ],
         people=[_gather_person(session, stored)],
     )
 
 
-def _alone(file: PracticeFile) -> PracticeFile:
-    """A practice without the sets that it was asked in, which stay here."""
-    answers = tuple(replace(each, set=None, place=None) for each in file.answers)
-    return file.model_copy(update={"answers": answers})
-
-
-def _gather_person(session: Session, stored: StoredSitter) -> StoredPerson:
+def _gather_person(session: Session, stored: StoredSitter, without: LeftOut = NOTHING) -> StoredPerson:
     # Oldest plan first, so that bringing them back in order keeps their order.
-    plans = [_gather_plan(session, sequence_id) for sequence_id in reversed(stored.sequence_ids)]
+    ids = [each for each in reversed(stored.sequence_ids) if each not in without.plans]
+    plans = [_gather_plan(session, sequence_id, without) for sequence_id in ids]
+
+    def whole(plan: str, *revisions: int) -> bool:
+        return not any((plan, number) in without.revisions for number in revisions)
+
     return StoredPerson(
         id=stored.id,
         sitter=stored.sitter,
         intent=stored.intent,
         readings=tuple(reading for _, reading in SkinReadings(session).of(stored.id)),
         plans=plans,
-        runs=Runs(session).of(stored.sequence_ids),
-        wears=Wears(session).of(stored.sequence_ids),
-        trials=Trials(session).of(stored.sequence_ids),
-        photos=Wears(session).pictures(stored.sequence_ids),
+        runs=[each for each in Runs(session).of(ids) if whole(each.plan, each.revision)],
+        wears=[each for each in Wears(session).of(ids) if whole(each.plan, each.revision)],
+        trials=[each for each in Trials(session).of(ids) if whole(each.plan, *each.revisions)],
+        photos=Wears(session).pictures(ids),
     )
 
 
-def _gather_plan(session: Session, sequence_id: str) -> StoredPlan:
+def _gather_plan(session: Session, sequence_id: str, without: LeftOut = NOTHING) -> StoredPlan:
     row = session.get(SequenceRow, sequence_id)
     if row is None:
         raise Fault(f"plan {sequence_id} is listed and not there")
     rows = session.scalars(
         select(RevisionRow).where(RevisionRow.sequence_id == sequence_id).order_by(RevisionRow.number)
     ).all()
+    made_from = {each.number: each.parent for each in rows}
+    rows = [each for each in rows if (sequence_id, each.number) not in without.revisions]
+
+    def parent(number: int | None) -> int | None:
+        """The nearest one before that is not left out."""
+        while number is not None and (sequence_id, number) in without.revisions:
+            number = made_from.get(number)
+        return number
+
     return StoredPlan(
         plan=PlanFile(
             id=row.id,
@@ -133,7 +175,7 @@ def _gather_plan(session: Session, sequence_id: str) -> StoredPlan:
             revisions=[
                 Revision(
                     number=each.number,
-                    parent=each.parent,
+                    parent=parent(each.parent),
                     says=each.says,
                     name=each.name,
                     made=each.created_at.isoformat(),

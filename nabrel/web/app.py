@@ -25,6 +25,7 @@ from nabrel.web.drill.endpoints import drill
 from nabrel.web.drill.sessions import Sessions
 from nabrel.web.drill.sets import drill_sets
 from nabrel.web.drill.students import drill_students
+from nabrel.web.home.damaged import damaged_records
 from nabrel.web.home.endpoints import home
 from nabrel.web.home.plans import plans
 from nabrel.web.home.workspace import workspace
@@ -153,6 +154,7 @@ def create_app(database: Database, names: Names | None = None, *, sign_in: bool 
     app.extensions["nabrel_drills"] = Sessions()
     app.extensions["nabrel_handouts"] = UnderWay("Other handouts are being made.")
     app.register_api(home)
+    app.register_api(damaged_records)
     app.register_api(plans)
     app.register_api(layer)
     app.register_api(questions)

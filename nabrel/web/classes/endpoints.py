@@ -16,6 +16,7 @@ from nabrel.store.classes import Classes, by_course, next_of
 from nabrel.store.plans import PlanRow, Plans
 from nabrel.store.repositories import Sitters
 from nabrel.store.shelf import NamedKits
+from nabrel.store.sound import sound
 from nabrel.web.classes import answers as cw
 from nabrel.web.classes import present
 from nabrel.web.pace.runs import calendar_file
@@ -31,7 +32,9 @@ def get_classes() -> cw.ClassesWire:
     with database().session() as session:
         saved = Classes(session).all()
         plans = {row.id: row for row in Plans(session).all()}
-        taught = {each.id: present.taught(Classes(session).room(each)) for each in saved}
+        # A class whose plan is damaged is listed all the same.
+        lessons = sound(saved, lambda each: (each.id, present.taught(Classes(session).room(each))))
+        taught: dict[str, list[str]] = {**{each.id: [] for each in saved}, **dict(lessons)}
         sitters = [w.Named(id=each.id, name=each.sitter.nickname) for each in Sitters(session).all()]
         kits = [w.Named(id=each.id, name=each.name) for each in NamedKits(session).all()]
     coming = next_of(saved, date.today())

@@ -67,7 +67,7 @@ def delete_sitter(path: w.IdPath) -> w.ErasedWire:
         plans, revisions = sitters.belongings(path.id)
         classes = Classes(session).taught_with(path.id)
         practice = len(Students(session).of_sitter(path.id))
-        gone = sitters.get(path.id).sequence_ids
+        gone = sitters.plans_of(path.id)
     try:
         finished = database().erase([path.id])
     finally:

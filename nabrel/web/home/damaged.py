@@ -1,0 +1,72 @@
+"""Damaged records over HTTP: listed, exported as they are kept, and erased."""
+
+from __future__ import annotations
+
+from typing import Annotated
+
+from flask import Response
+from pydantic import BaseModel, Field
+
+from nabrel.core.terms.limits import Ident
+from nabrel.store.damaged import as_it_stands, assert_damaged, damaged, erase_record
+from nabrel.web.shared import wire as w
+from nabrel.web.shared.requests import Endpoints, database, download, forget
+
+damaged_records = Endpoints("damaged", __name__, url_prefix="/api/damaged", tag="home")
+
+
+class DamagedRecordWire(w.Answer):
+    """One record that cannot be read."""
+
+    kind: str
+    key: str
+    name: str
+
+
+class DamagedList(w.Answer):
+    """Every record that cannot be read."""
+
+    records: list[DamagedRecordWire]
+
+
+class DamagedQuery(w.Query):
+    """Whether to look through all that is kept, which takes a while, or what rooms list."""
+
+    whole: bool = False
+
+
+class DamagedPath(BaseModel):
+    """A record of a kind."""
+
+    kind: Ident
+    key: Annotated[str, Field(min_length=1, max_length=200)]
+
+
+@damaged_records.get("", operation_id="damaged_records", responses={200: DamagedList})
+def get_damaged(query: DamagedQuery) -> DamagedList:
+    """Every record that cannot be read: lists and exports leave it out."""
+    with database().session() as session:
+        found = damaged(session, whole=query.whole)
+    return DamagedList(records=[DamagedRecordWire(kind=each.kind, key=each.key, name=each.name) for each in found])
+
+
+@damaged_records.get("/<kind>/<key>", operation_id="export_damaged", responses={200: None})
+def get_record(path: DamagedPath) -> Response:
+    """A damaged record as it is kept."""
+    with database().session() as session:
+        assert_damaged(session, path.kind, path.key)
+        text = as_it_stands(session, path.kind, path.key)
+    return download(text, f"damaged-{path.kind}-{path.key}.txt", "text/plain")
+
+
+@damaged_records.delete("/<kind>/<key>", operation_id="erase_damaged", responses={204: None})
+def delete_record(path: DamagedPath) -> Response:
+    """Erase a damaged record. A sitter goes with all that is kept of them, from every file. Refuses one that can be read."""
+    with database().session() as session:
+        assert_damaged(session, path.kind, path.key)
+        if path.kind != "sitter":
+            erase_record(session, path.kind, path.key)
+    if path.kind == "sitter":
+        database().erase([path.key])
+    forget([])
+    return Response(status=204)
