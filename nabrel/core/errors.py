@@ -16,6 +16,17 @@ class Refused(ValueError):
         self.allowed = allowed
         super().__init__(f"{field}: found {self.found}; allowed: {allowed}")
 
+    def __reduce__(self) -> tuple[object, ...]:
+        """The same refusal where it is told in another process."""
+        return _told_again, (type(self), self.args, self.__dict__)
+
+
+def _told_again(kind: type[Refused], said: tuple[object, ...], fields: dict[str, object]) -> Refused:
+    refused = kind.__new__(kind, *said)
+    refused.args = said
+    refused.__dict__.update(fields)
+    return refused
+
 
 class Told(Refused):
     """A refusal in sentences of its own: what is so, and what to do about it."""

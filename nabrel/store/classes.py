@@ -42,7 +42,8 @@ class Classes:
 
     def get(self, key: str) -> StoredClass:
         """One class. Refuses an unknown one."""
-        return readable("class", lambda: self._stored(self._row(key)))
+        row = self._row(key)
+        return readable("class", lambda: self._stored(row))
 
     def version(self, key: str) -> int:
         """Which version of a class is here: it grows with every change. Refuses an unknown class."""

@@ -48,6 +48,8 @@ DAMAGED = "damaged"
 """What the name of a database begins with that was damaged, and was kept aside when a backup was restored."""
 COMING = ("migrating.sqlite", "restoring.sqlite")
 """What a database is called while it is made to take the place of the one that stands."""
+SENT = "sending-"
+"""What the name of a file begins with that is on its way out or in."""
 OPENING = "opening.lock"
 RESERVE, RESERVED_BYTES = "reserve", 65_536
 """Room that is set aside on the disk, and given up for the note of what is to be erased."""
@@ -174,6 +176,17 @@ class Database:
         with suppress(DBAPIError):
             self.checkpoint()
         self.engine.dispose()
+
+
+@contextmanager
+def joined(folder: Path) -> Iterator[Session]:
+    """A session on the database of a folder that another process has open and in order: heavy work reads and writes beside it."""
+    engine = _engine(folder / FILE_NAME)
+    try:
+        with sessionmaker(engine, expire_on_commit=False).begin() as session:
+            yield session
+    finally:
+        engine.dispose()
 
 
 def _shred_if_of(file: Path, ids: Iterable[str]) -> None:
@@ -334,7 +347,7 @@ def _reserve(folder: Path) -> None:
 def unfinished(folder: Path) -> list[Path]:
     """Files that a process left half made when it was killed: copies of what is kept."""
     parts = [file for place in (folder, folder / BACKUPS) for file in place.glob("*.sqlite*.part*")]
-    return [*parts, *(file for name in COMING for file in folder.glob(f"{name}*"))]
+    return [*parts, *folder.glob(f"{SENT}*"), *(file for name in COMING for file in folder.glob(f"{name}*"))]
 
 
 def newer(where: str) -> Unusable:

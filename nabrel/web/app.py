@@ -28,6 +28,7 @@ from nabrel.web.drill.students import drill_students
 from nabrel.web.home.damaged import damaged_records
 from nabrel.web.home.endpoints import home
 from nabrel.web.home.plans import plans
+from nabrel.web.home.waiting import waiting
 from nabrel.web.home.workspace import workspace
 from nabrel.web.house.endpoints import house_rules
 from nabrel.web.layer.endpoints import layer
@@ -37,9 +38,11 @@ from nabrel.web.layer.trials import trials
 from nabrel.web.pace.endpoints import pace_room
 from nabrel.web.pace.runs import runs
 from nabrel.web.read.endpoints import read_room
-from nabrel.web.shared import failures, guard, signing_in, trail
+from nabrel.web.shared import failures, guard, signing_in, trail, uploads
 from nabrel.web.shared.guard import Names
+from nabrel.web.shared.heavy import Heavy, Here
 from nabrel.web.shared.remembered import Remembered
+from nabrel.web.shared.requests import heavy as heavy_work
 from nabrel.web.shared.signing_in import COOKIE
 from nabrel.web.shared.under_way import UnderWay
 from nabrel.web.shared.uploads import UPLOADS
@@ -55,7 +58,6 @@ from nabrel.web.weigh.endpoints import weigh_room
 STATIC = Path(__file__).parent / "static"
 DOCUMENT = Path(__file__).parent / "openapi.json"
 """The OpenAPI document, which a test holds to what the endpoints say."""
-MOST_BYTES = 4_000_000
 POLICY = {
     "default-src": "'self'",
     "script-src": "'self'",
@@ -109,11 +111,11 @@ def document(app: Application) -> dict[str, Any]:
     found["components"]["securitySchemes"] = {"session": {"type": "apiKey", "in": "cookie", "name": COOKIE}}
     # A server on its own machine demands none.
     found["security"] = [{"session": []}, {}]
-    for address, kinds in UPLOADS.items():
+    for address, upload in UPLOADS.items():
         operations = found["paths"][re.sub(r"<(\w+)>", r"{\1}", address)]
         for method in ("post", "put"):
             if method in operations:
-                operations[method]["requestBody"] = {"required": True, "content": dict.fromkeys(kinds, _BYTES)}
+                operations[method]["requestBody"] = {"required": True, "content": dict.fromkeys(upload.kinds, _BYTES)}
     return found
 
 
@@ -137,7 +139,9 @@ def _as_read(node: Any) -> Any:
     return found
 
 
-def create_app(database: Database, names: Names | None = None, *, sign_in: bool = False) -> Application:
+def create_app(
+    database: Database, names: Names | None = None, *, sign_in: bool = False, heavy: Heavy | None = None
+) -> Application:
     """The whole application on an open database, answering to loopback and some names; to whom is signed in, where demanded."""
     app = Application(
         "nabrel",
@@ -146,15 +150,16 @@ def create_app(database: Database, names: Names | None = None, *, sign_in: bool 
         validation_error_callback=failures.validation_answer,
         static_folder=None,
     )
-    app.config["MAX_CONTENT_LENGTH"] = MOST_BYTES
     app.url_map.converters["page"] = PagePath
     app.extensions["nabrel_database"] = database
-    app.extensions["nabrel_remembered"] = Remembered()
+    app.extensions["nabrel_heavy"] = heavy or Here()
+    app.extensions["nabrel_remembered"] = Remembered(heavy_work)
     app.extensions["nabrel_under_way"] = UnderWay()
     app.extensions["nabrel_drills"] = Sessions()
     app.extensions["nabrel_handouts"] = UnderWay("Other handouts are being made.")
     app.register_api(home)
     app.register_api(damaged_records)
+    app.register_api(waiting)
     app.register_api(plans)
     app.register_api(layer)
     app.register_api(questions)
@@ -184,6 +189,7 @@ def create_app(database: Database, names: Names | None = None, *, sign_in: bool 
     guard.install(app, names or Names())
     signing_in.install(app, database, demanded=sign_in)
     trail.install(app, database.engine)
+    uploads.install(app)
     failures.install(app)
     Talisman(
         app,

@@ -1,41 +1,43 @@
-"""Serving the application with waitress, until it is told to stop."""
+"""Serving the application with uvicorn, until it is told to stop."""
 
 from __future__ import annotations
 
 import gc
 import logging
 import signal
+import socket
 import sys
 import threading
-import time
 from dataclasses import dataclass
 from datetime import UTC, datetime
 from logging.handlers import RotatingFileHandler
 from pathlib import Path
-from types import FrameType
 from typing import Any
 
-import waitress
-from waitress.channel import HTTPChannel
+import uvicorn
 
 from nabrel.core.film.spectra import weights
 from nabrel.core.terms.looks import LIGHTS
 from nabrel.demo.fill import fill
 from nabrel.store import backup
 from nabrel.store.accounts import Accounts
-from nabrel.store.database import Database
+from nabrel.store.database import Database, unfinished
 from nabrel.store.folder import LOGS, OWN_FILE, Unusable, data_folder, held, made_folder
-from nabrel.web.app import create_app
-from nabrel.web.shared import trail
+from nabrel.web.app import Application, create_app
+from nabrel.web.connections import MOST_CONNECTIONS, Places, kept_in
+from nabrel.web.doors import Doors, behind
+from nabrel.web.shared import signing_in, trail, uploads
 from nabrel.web.shared.guard import Names, is_loopback
+from nabrel.web.shared.heavy import Processes
 
-STOP_WITHIN_S = 10.0
+STOP_WITHIN_S = 10
 """What is under way when the server is told to stop may take so long to end."""
 LOOK_EVERY_S = 600.0
 """How often it is looked whether the day's backup is due."""
+WARM_UP_AFTER_S = 3.0
 MOST_LOG_BYTES, LOG_FILES = 1_000_000, 5
-MOST_CONNECTIONS, IDLE_S = 500, 30
-"""Connections at once, and the seconds after which a silent one is closed: slow ones leave room for other people."""
+IDLE_S = 15
+"""A connection that asks for nothing is closed after so many seconds."""
 
 log = logging.getLogger("nabrel")
 
@@ -50,6 +52,14 @@ class Address:
     proxy: str | None = None
     sign_in: bool = False
     """Whether a sign-in is demanded where it would not have to be; beyond this machine it always is."""
+    certificate: str | None = None
+    """The files of a certificate and its key, to serve over TLS."""
+    key: str | None = None
+
+    @property
+    def scheme(self) -> str:
+        """What its address begins with."""
+        return "http" if self.certificate is None else "https"
 
     @property
     def demands_sign_in(self) -> bool:
@@ -65,6 +75,8 @@ def serve(address: Address, *, demo: bool) -> None:
     folder = data_folder()
     with held(folder):
         _log_to(made_folder(folder / LOGS))
+        for left in unfinished(folder):
+            left.unlink(missing_ok=True)
         database = Database(folder)
         try:
             if demo and fill(database):
@@ -72,11 +84,9 @@ def serve(address: Address, *, demo: bool) -> None:
             _guarded(address, database)
             for light in LIGHTS:
                 weights(light)
-            channels: dict[int, Any] = {}
             names = Names.of(address.host, address.public)
-            application = create_app(database, names, sign_in=address.demands_sign_in)
-            server = _listening(address, application, channels)
-            print(f"Nabrel is open at http://{address.host}:{address.port}/   (stop with Ctrl-C)", flush=True)
+            heavy = Processes()
+            application = create_app(database, names, sign_in=address.demands_sign_in, heavy=heavy)
             # What stands now stands until the end: never to be looked through for garbage again, which would cost a
             # request a tenth of a second every now and then.
             gc.collect()
@@ -84,7 +94,12 @@ def serve(address: Address, *, demo: bool) -> None:
             stopping = threading.Event()
             daily = threading.Thread(target=_back_up_daily, args=(database, stopping), daemon=True)
             daily.start()
-            _run(server, channels, stopping)
+            threading.Thread(target=_warm_up, args=(heavy, stopping), daemon=True).start()
+            try:
+                _run(address, application)
+            finally:
+                stopping.set()
+                heavy.close()
             daily.join(STOP_WITHIN_S)
         finally:
             database.close()
@@ -103,65 +118,81 @@ def _guarded(address: Address, database: Database) -> None:
                 "This server demands a sign-in, and there is no educator's account yet.",
                 "Make one first: nabrel account add NAME.",
             )
-    if address.proxy is None and not is_loopback(address.host):
+    if address.proxy is None and address.certificate is None and not is_loopback(address.host):
         print(
             "Passwords and skin records cross the network unencrypted. Serve it behind a proxy with TLS: docs/security.md.",
             file=sys.stderr,
         )
 
 
-def _listening(address: Address, application: Any, channels: dict[int, Any]) -> Any:
-    told = {"x-forwarded-for", "x-forwarded-host", "x-forwarded-proto"} if address.proxy else set()
+def _listening(address: Address) -> socket.socket:
+    where = f"{address.host}:{address.port}"
     try:
-        return waitress.create_server(
-            application,
-            map=channels,
-            host=address.host,
-            port=address.port,
-            threads=4,
-            ident="nabrel",
-            connection_limit=MOST_CONNECTIONS,
-            channel_timeout=IDLE_S,
-            cleanup_interval=5,
-            trusted_proxy=address.proxy,
-            trusted_proxy_headers=told,
-            clear_untrusted_proxy_headers=True,
-        )
+        family = socket.getaddrinfo(address.host, address.port, type=socket.SOCK_STREAM)[0][0]
+        return socket.create_server((address.host, address.port), family=family, backlog=1024)
     except OSError as error:
-        where = f"{address.host}:{address.port}"
         raise Unusable(
             f"Nabrel cannot listen on {where} ({error.strerror or error}).", "Name another: --port."
         ) from None
 
 
-def _run(server: Any, channels: dict[int, Any], stopping: threading.Event) -> None:
+class _Server(uvicorn.Server):
+    """Says that it is open once it is."""
+
+    def __init__(self, config: uvicorn.Config, words: str) -> None:
+        super().__init__(config)
+        self._words = words
+
+    async def startup(self, sockets: list[socket.socket] | None = None) -> None:
+        """Listen, and say so."""
+        await super().startup(sockets)
+        print(self._words, flush=True)
+
+
+def _run(address: Address, application: Application) -> None:
     """Answer requests until a signal comes; then take no new ones, and end what is under way."""
-
-    def stop(_number: int, _frame: FrameType | None) -> None:
-        stopping.set()
-        for each in list(channels.values()):
-            if hasattr(each, "pull_trigger"):
-                each.pull_trigger()
-
+    _allow_connections()
+    known = signing_in.known_by_cookie(application)
+    doors: Any = Doors(application, uploads.limit_of(application), known)
+    places = Places(lambda headers: known(headers) is not None, address.proxy)
+    config = uvicorn.Config(
+        doors if address.proxy is None else behind(address.proxy, doors),
+        http=kept_in(places),
+        ws="none",
+        lifespan="off",
+        proxy_headers=False,
+        server_header=False,
+        access_log=False,
+        log_config=None,
+        timeout_keep_alive=IDLE_S,
+        timeout_graceful_shutdown=STOP_WITHIN_S,
+        ssl_certfile=address.certificate,
+        ssl_keyfile=address.key,
+    )
+    words = f"Nabrel is open at {address.scheme}://{address.host}:{address.port}/   (stop with Ctrl-C)"
     for number in (signal.SIGTERM, signal.SIGINT):
-        signal.signal(number, stop)
-    while not stopping.is_set():
-        server.asyncore.loop(timeout=1.0, map=channels, count=1)
-    for each in list(channels.values()):
-        if not isinstance(each, HTTPChannel) and hasattr(each, "accepting") and each.accepting:
-            each.accepting = False
-            each.del_channel()
-            each.socket.close()
-    until = time.monotonic() + STOP_WITHIN_S
-    while time.monotonic() < until and any(_busy(each) for each in list(channels.values())):
-        server.asyncore.loop(timeout=0.05, map=channels, count=1)
-    server.task_dispatcher.shutdown(timeout=1)
+        # The server ends by itself, and raises the signal once more when it has: by then everything is in order.
+        signal.signal(number, lambda *_: None)
+    _Server(config, words).run([_listening(address)])
     log.info("stopped")
 
 
-def _busy(channel: Any) -> bool:
-    """Whether a connection has a request that was received whole and not yet answered whole."""
-    return isinstance(channel, HTTPChannel) and bool(channel.requests or channel.total_outbufs_len)
+def _allow_connections() -> None:
+    """Let the process have as many files open as there are places for connections."""
+    if sys.platform == "win32":
+        return
+    import resource  # noqa: PLC0415 - only where there is such a limit
+
+    soft, hard = resource.getrlimit(resource.RLIMIT_NOFILE)
+    wanted = 2 * MOST_CONNECTIONS + 512
+    if soft < wanted:
+        resource.setrlimit(resource.RLIMIT_NOFILE, (min(wanted, hard) if hard > 0 else wanted, hard))
+
+
+def _warm_up(heavy: Processes, stopping: threading.Event) -> None:
+    """Have the processes for heavy work ready once the first pages were answered."""
+    if not stopping.wait(WARM_UP_AFTER_S):
+        heavy.warm_up()
 
 
 def _back_up_daily(database: Database, stopping: threading.Event) -> None:
@@ -184,8 +215,8 @@ def _log_to(folder: Path) -> None:
     stored = _rotating(folder / "nabrel.log", "%(asctime)s %(levelname)s %(name)s: %(message)s")
     trail.log.handlers = [_rotating(folder / "trail.log", "%(asctime)s %(message)s")]
     trail.log.propagate = False
-    # That requests wait for their turn is no news: many of them would fill the terminal, or a pipe that nobody empties.
-    logging.getLogger("waitress.queue").setLevel(logging.ERROR)
+    # Requests that are none are no news: many of them would fill the terminal, or a pipe that nobody empties.
+    logging.getLogger("uvicorn").setLevel(logging.CRITICAL)
     shown = logging.StreamHandler()
     shown.setLevel(logging.WARNING)
     shown.setFormatter(logging.Formatter("%(levelname)s %(message)s"))

@@ -48,7 +48,13 @@ class TestClocks:
         assert before.is_file()
 
     def test_daily_backups_go_on_after_the_clock_was_set_back_and_forward(self, demo_database):
-        at = [NOW, NOW + timedelta(days=900), NOW + timedelta(hours=1), NOW + timedelta(hours=2), NOW + timedelta(days=2)]
+        at = [
+            NOW,
+            NOW + timedelta(days=900),
+            NOW + timedelta(hours=1),
+            NOW + timedelta(hours=2),
+            NOW + timedelta(days=2),
+        ]
         due = []
         for moment in at:
             due.append(backup.due(demo_database.folder, moment))
@@ -130,7 +136,7 @@ class TestTampered:
         demo_database.close()
         for file in (demo_database.path, kept):
             with closing(sqlite3.connect(file)) as found:
-                found.executescript(GHOST.split("CREATE TABLE")[0])
+                found.executescript(GHOST.split("CREATE TABLE", maxsplit=1)[0])
         again = Database(demo_database.folder)
         assert again.erase(wanted[:1])
         again.close()

@@ -28,7 +28,9 @@ def prepare(client, database, word):
     """Something of this kind, where the demo has nothing."""
     if word == "decision":
         body = {"value": 5.0, "note": "", "version": 0}
-        assert client.put("/api/house/parameters/foundation_film_um", json={"value": 5.0, "note": ""}).status_code == 200, body
+        assert (
+            client.put("/api/house/parameters/foundation_film_um", json={"value": 5.0, "note": ""}).status_code == 200
+        ), body
     if word not in EMPTY_IN_THE_DEMO - {"decision"}:
         return
     plan = client.get("/api/plans").json["plans"][0]
@@ -83,7 +85,9 @@ def test_whatever_is_damaged_lists_and_export_go_on_and_it_is_exported_raw_and_e
 def test_whatever_stands_in_the_row_of_a_sitter_the_others_are_listed(client, demo_database, document):
     everybody = [each["id"] for each in client.get("/api/sitters").json["sitters"]]
     key = spoil(demo_database, "sitter", document)
-    assert [each["id"] for each in client.get("/api/sitters").json["sitters"]] == [each for each in everybody if each != key]
+    assert [each["id"] for each in client.get("/api/sitters").json["sitters"]] == [
+        each for each in everybody if each != key
+    ]
     one = client.get(f"/api/sitters/{key}")
     assert (one.status_code, "is damaged" in one.json["says"]) == (422, True)
     with demo_database.session() as session:
@@ -106,7 +110,9 @@ def test_a_plan_whose_standing_revision_is_damaged_says_so_and_goes_on_with_the_
     body = {"edits": [{"edit": "wait", "step": step, "wait_s": 33}], "revision": whole["revision"]}
     assert client.post(f"/api/sequences/{plan}/edits", json=body).status_code == 200
     with demo_database.engine.begin() as connection:
-        connection.execute(text("UPDATE revision SET document = '{}' WHERE sequence_id = :p AND number = 2"), {"p": plan})
+        connection.execute(
+            text("UPDATE revision SET document = '{}' WHERE sequence_id = :p AND number = 2"), {"p": plan}
+        )
     forget_read()
     said = create_app(demo_database).test_client().get(f"/api/sequences/{plan}")
     assert (said.status_code, said.json["field"]) == (422, "plan")

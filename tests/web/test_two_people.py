@@ -148,7 +148,13 @@ def test_a_reading_makes_an_older_record_stale_and_is_taken_out_once(app):
     client = app.test_client()
     sitter = client.get("/api/sitters").json["sitters"][0]["id"]
     face = client.get(f"/api/sitters/{sitter}/face").json
-    reading = {"day": date.today().isoformat(), "place": "face", "what": "colour", "source": "reader", "lab": [66.0, 9.0, 15.0]}
+    reading = {
+        "day": date.today().isoformat(),
+        "place": "face",
+        "what": "colour",
+        "source": "reader",
+        "lab": [66.0, 9.0, 15.0],
+    }
     stored = client.post(f"/api/sitters/{sitter}/readings", json={"readings": [reading]})
     assert stored.status_code == 200, stored.json
     body = {"version": face["version"], "record": face["record"], "intent": face["intent"]}

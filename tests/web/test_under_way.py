@@ -9,7 +9,7 @@ from threading import Event, Thread
 import pytest
 
 from nabrel.web.app import create_app
-from nabrel.web.shared.under_way import UnderWay
+from nabrel.web.home import workspace
 
 NOTHING = {"what": None, "done": 0, "of": 0}
 
@@ -24,10 +24,10 @@ class Gate:
 
     def __init__(self, monkeypatch):
         self.reached, self.go = Event(), Event()
-        genuine = UnderWay.follow
+        genuine = workspace.follow
         gate = self
 
-        def follow(way, people):
+        def follow(people, step):
             def held():
                 for number, person in enumerate(people):
                     if number == 2 and not gate.go.is_set():
@@ -35,9 +35,9 @@ class Gate:
                         assert gate.go.wait(20)
                     yield person
 
-            return genuine(way, held())
+            return genuine(held(), step)
 
-        monkeypatch.setattr(UnderWay, "follow", follow)
+        monkeypatch.setattr(workspace, "follow", follow)
 
 
 def doing(work):
@@ -87,7 +87,7 @@ def test_a_cancelled_import_changes_nothing(app, demo_database, monkeypatch, add
     assert (answers[0].status_code, answers[0].json["says"]) == (409, "It was cancelled. Nothing was changed.")
     assert [client.get(path).data for path in ("/api/sitters", "/api/kit", "/api/house")] == before
     assert client.get("/api/workspace/progress").json == NOTHING
-    assert [file.name for file in demo_database.folder.iterdir() if file.name.startswith("tmp")] == []
+    assert [file.name for file in demo_database.folder.iterdir() if file.name.startswith("sending-")] == []
     again = send()
     assert again.status_code == 200, again.json
 

@@ -6,7 +6,7 @@ from pathlib import Path
 from threading import Lock
 
 import numpy as np
-from flask import Response, g, request
+from flask import Response, g
 
 import nabrel.demo
 from nabrel.core.card.layout import MIDDLE, Card, Printer, by_known_grey, calibrated, card, house_card
@@ -18,6 +18,7 @@ from nabrel.core.face.measuring import LESS_SURE, Place, SkinReading, newest, pl
 from nabrel.core.face.skin import depth_class
 from nabrel.core.film.difference import delta_e
 from nabrel.core.film.spectra import to_hex
+from nabrel.core.house import House
 from nabrel.core.shelf.photographed import BEYOND, Film, compared, likely
 from nabrel.core.terms.colour import Lab
 from nabrel.demo.pictures import PICTURES
@@ -28,7 +29,7 @@ from nabrel.store.skin_readings import SkinReadings
 from nabrel.store.versions import Missing
 from nabrel.web.card import answers as wc
 from nabrel.web.shared import wire as w
-from nabrel.web.shared.requests import Endpoints, database, download, house
+from nabrel.web.shared.requests import Endpoints, database, download, heavy, house
 from nabrel.web.shared.uploads import taken_file
 
 card_room = Endpoints("card", __name__, url_prefix="/api", tag="card")
@@ -55,15 +56,7 @@ def get_samples() -> wc.SamplesWire:
 @card_room.post("/card/grey", operation_id="read_grey", responses={200: wc.PrinterWire})
 def post_grey(query: wc.GreyQuery) -> wc.PrinterWire:
     """What a picture with a known grey in the window says of the printer; nothing is saved."""
-    flat, printed = _flat(card(query.size))
-    found = read_flat(flat, printed, house())
-    if found.window is None:
-        raise Told(
-            "photo",
-            "Nothing grey can be read in the window.",
-            " ".join(found.because) or "Lay the grey you know over it.",
-        )
-    seen = luminance_of(found.window.lab)
+    seen = heavy("picture", _grey, taken_file(), card(query.size), house())
     printer = by_known_grey(seen, query.known, query.white, query.black)
     middle = printer.middle or 0.0
     return wc.PrinterWire(
@@ -116,10 +109,27 @@ def get_sample(path: w.NamePath) -> Response:
 @card_room.post("/card/picture", operation_id="read_card", responses={200: wc.CardPictureWire})
 def post_picture(query: wc.PictureQuery) -> wc.CardPictureWire:
     """What a picture of a card says (JPEG, PNG, WebP or HEIC body). Refuses one that cannot be read well, and says what to do."""
+    return heavy("picture", _picture, taken_file(), house_card(query.size, house()), house())
+
+
+def _grey(data: bytes, printed: Card, house: House) -> float:
+    """What the grey in the window of a picture gives back."""
+    found = read_flat(_flat(data, printed), printed, house)
+    if found.window is None:
+        raise Told(
+            "photo",
+            "Nothing grey can be read in the window.",
+            " ".join(found.because) or "Lay the grey you know over it.",
+        )
+    return luminance_of(found.window.lab)
+
+
+def _picture(data: bytes, printed: Card, house: House) -> wc.CardPictureWire:
+    """What a picture of a card says."""
     from nabrel.formats.photo import crop_of  # noqa: PLC0415 - Pillow is loaded only where there are pictures
 
-    flat, printed = _flat(house_card(query.size, house()))
-    found = read_flat(flat, printed, house())
+    flat = _flat(data, printed)
+    found = read_flat(flat, printed, house)
     return wc.CardPictureWire(
         cells=[
             wc.CellPictureWire(
@@ -191,15 +201,13 @@ def post_skin(path: w.IdPath, body: wc.SkinPicturesBody) -> wc.SkinPicturesWire:
     )
 
 
-def _flat(printed: Card) -> tuple[Flat, Card]:
-    """The card in the picture that the request brings, laid flat."""
+def _flat(data: bytes, printed: Card) -> Flat:
+    """The card in a picture, laid flat."""
     from nabrel.core.card.markers import flattened  # noqa: PLC0415 - OpenCV and Pillow are loaded only where there are pictures
-    from nabrel.formats.photo import MOST_BYTES, opened_picture  # noqa: PLC0415
+    from nabrel.formats.photo import opened_picture  # noqa: PLC0415
 
-    request.max_content_length = MOST_BYTES
-    data = taken_file()
     with _one_at_a_time:
-        return flattened(opened_picture(data), printed), printed
+        return flattened(opened_picture(data), printed)
 
 
 def _place(place: Place, found: SkinSeen, takes: int, before: SkinReading | None) -> wc.SkinPlaceWire:

@@ -6,6 +6,9 @@ from flask import Response, current_app
 
 from nabrel.core.ask.branches import branches, skins_words
 from nabrel.core.ask.mistakes import Made, all_made
+from nabrel.core.house import House
+from nabrel.core.judge.evaluate import Evaluation
+from nabrel.core.lesson.lesson import Lesson
 from nabrel.core.terms.ids import Zone
 from nabrel.core.terms.zones import ZONE_INFO, ZONES
 from nabrel.core.told.camps import camps
@@ -17,8 +20,8 @@ from nabrel.web.classes.endpoints import lesson_of
 from nabrel.web.read.answers import ProgressWire
 from nabrel.web.shared import present
 from nabrel.web.shared import wire as w
-from nabrel.web.shared.requests import Endpoints, database, download, evaluated, house, stored_sequence
-from nabrel.web.shared.under_way import UnderWay
+from nabrel.web.shared.requests import Endpoints, database, download, evaluated, heavy, house, stored_sequence
+from nabrel.web.shared.under_way import Step, UnderWay
 
 adapting = Endpoints("adapting", __name__, url_prefix="/api", tag="class")
 
@@ -27,25 +30,14 @@ adapting = Endpoints("adapting", __name__, url_prefix="/api", tag="class")
 def get_adapting(path: w.IdPath) -> cw.AdaptingWire:
     """What a plan would be on other skin, what schools dispute in it, and what students get wrong in it."""
     stored = stored_sequence(path.id)
-    model = evaluated(stored)
+    told, mistakes = heavy("other skins", _elsewhere, evaluated(stored), house())
     return cw.AdaptingWire(
         plan_id=path.id,
         title=stored.sequence.title or stored.sequence.case.sitter.nickname,
         nickname=stored.sequence.case.sitter.nickname,
         sitter_id=stored.sitter_id,
         proportions=present.proportions(stored.sequence.case.sitter),
-        branches=[
-            cw.BranchWire(
-                kind=each.kind,
-                words=each.words,
-                as_shown=skins_words(each.as_shown) if each.as_shown else "",
-                otherwise=[
-                    cw.OnSkinWire(skins=list(o.skins), skin=skins_words(o.skins), says=o.says, why=o.why)
-                    for o in each.otherwise
-                ],
-            )
-            for each in branches(model, house())
-        ],
+        branches=told,
         camps=[
             cw.CampCardWire(
                 question=card.question,
@@ -55,11 +47,26 @@ def get_adapting(path: w.IdPath) -> cw.AdaptingWire:
             )
             for card in camps(stored.sequence)
         ],
-        mistakes=[
-            _mistake(each, dict(zip(ZONES, model.appearance.hexes[-1], strict=True)))
-            for each in all_made(model, house())
-        ],
+        mistakes=mistakes,
     )
+
+
+def _elsewhere(model: Evaluation, house: House) -> tuple[list[cw.BranchWire], list[cw.MistakeWire]]:
+    """A plan on other skin, and what students get wrong in it."""
+    told = [
+        cw.BranchWire(
+            kind=each.kind,
+            words=each.words,
+            as_shown=skins_words(each.as_shown) if each.as_shown else "",
+            otherwise=[
+                cw.OnSkinWire(skins=list(o.skins), skin=skins_words(o.skins), says=o.says, why=o.why)
+                for o in each.otherwise
+            ],
+        )
+        for each in branches(model, house)
+    ]
+    right = dict(zip(ZONES, model.appearance.hexes[-1], strict=True))
+    return told, [_mistake(each, right) for each in all_made(model, house)]
 
 
 def _mistake(found: Made, right: dict[Zone, str]) -> cw.MistakeWire:
@@ -79,8 +86,6 @@ def _mistake(found: Made, right: dict[Zone, str]) -> cw.MistakeWire:
 @adapting.get("/classes/<id>/handouts.pdf", operation_id="class_handouts", responses={200: None})
 def get_handouts(path: w.IdPath, query: cw.HandoutsQuery) -> Response:
     """The handouts of a class as one tagged PDF. They can be asked how far they have come, and cancelled."""
-    from nabrel.formats.sheet.handouts import handouts_pdf  # noqa: PLC0415
-
     with database().session() as session:
         saved = Classes(session).get(path.id)
         found = lesson_of(session, saved)
@@ -88,9 +93,15 @@ def get_handouts(path: w.IdPath, query: cw.HandoutsQuery) -> Response:
     with way.begin("handouts"):
         # Each goes by twice: told, and drawn.
         way.expect(2 * len(saved.students))
-        made = handouts(found, house(), after_each=way.step)
-        pdf = handouts_pdf(made, Print(query.paper, query.large, mirrored=query.mirrored), after_each=way.step)
+        how = Print(query.paper, query.large, mirrored=query.mirrored)
+        pdf = heavy("handouts", _drawn, found, house(), how, way=way)
     return download(pdf, f"{saved.title}-handouts.pdf", "application/pdf")
+
+
+def _drawn(found: Lesson, house: House, how: Print, step: Step) -> bytes:
+    from nabrel.formats.sheet.handouts import handouts_pdf  # noqa: PLC0415 - only who prints pays for it
+
+    return handouts_pdf(handouts(found, house, after_each=step), how, after_each=step)
 
 
 @adapting.get("/handouts/progress", operation_id="handouts_progress", responses={200: ProgressWire})

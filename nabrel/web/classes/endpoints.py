@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from datetime import date
 from uuid import uuid4
 
@@ -60,8 +61,9 @@ def get_classes() -> cw.ClassesWire:
 @classes.post("/classes", operation_id="announce_class", responses={201: cw.ClassWire})
 def post_class(body: cw.ClassBody) -> tuple[cw.ClassWire, int]:
     """Announce a class. Refuses one that cannot be held."""
+    new = _as_stored(uuid4().hex, body)
+    saved = _kept(lambda classes: classes.add(new))
     with database().session() as session:
-        saved = Classes(session).add(_as_stored(uuid4().hex, body))
         return _whole(session, saved), 201
 
 
@@ -75,8 +77,9 @@ def get_class(path: w.IdPath) -> cw.ClassWire:
 @classes.put("/classes/<id>", operation_id="change_class", responses={200: cw.ClassWire})
 def put_class(path: w.IdPath, body: cw.ClassBody) -> cw.ClassWire:
     """Change what is announced. Refuses, with the reason, what cannot be held, and a class that somebody else has changed."""
+    new = _as_stored(path.id, body)
+    saved = _kept(lambda classes: classes.put(new, body.version))
     with database().session() as session:
-        saved = Classes(session).put(_as_stored(path.id, body), body.version)
         return _whole(session, saved)
 
 
@@ -93,7 +96,10 @@ def post_held(path: w.IdPath, body: cw.HeldBody) -> cw.ClassWire:
     """A class was held: the packs lose what was weighed out, once."""
     with database().session() as session:
         stored = Classes(session)
-        saved = stored.hold(path.id, lesson_of(session, stored.get(path.id)), body.version)
+        found = lesson_of(session, stored.get(path.id))
+    with database().session() as session:
+        saved = Classes(session).hold(path.id, found, body.version)
+    with database().session() as session:
         return _whole(session, saved)
 
 
@@ -120,6 +126,19 @@ def get_class_calendar(path: w.IdPath) -> Response:
 def lesson_of(session: Session, saved: StoredClass) -> Lesson:
     """The lesson of a class, remembered while nothing of it changes."""
     return remembered().lesson(Classes(session).room(saved), house())
+
+
+def _kept(change: Callable[[Classes], StoredClass]) -> StoredClass:
+    """Keep a change of a class whose lesson can be held. Refuses one whose lesson cannot.
+
+    It is tried and taken back before its lesson is worked out: nobody's change waits for a lesson.
+    """
+    with database().session() as session, session.begin_nested() as trial:
+        room = Classes(session).room(change(Classes(session)))
+        trial.rollback()
+    remembered().lesson(room, house())
+    with database().session() as session:
+        return change(Classes(session))
 
 
 def plan_of(session: Session, saved: StoredClass) -> PlanRow:

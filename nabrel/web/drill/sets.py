@@ -8,16 +8,17 @@ from uuid import uuid4
 from flask import Response
 from sqlalchemy.orm import Session
 
+from nabrel.core.case.case import Case
 from nabrel.core.drill.sets import questions
+from nabrel.core.house import House
 from nabrel.formats.loader import read
 from nabrel.formats.practice import DrillSetFile, check_set
-from nabrel.formats.sheet.paper import write_paper
 from nabrel.store.practice import DrillSets, Students
 from nabrel.store.repositories import Sitters
 from nabrel.web.drill import answers as dw
 from nabrel.web.drill import present
 from nabrel.web.shared import wire as w
-from nabrel.web.shared.requests import Endpoints, as_file, database, download, house
+from nabrel.web.shared.requests import Endpoints, as_file, database, download, heavy, house
 from nabrel.web.shared.uploads import taken_file
 
 drill_sets = Endpoints("drill_sets", __name__, url_prefix="/api/drill/sets", tag="drill")
@@ -89,8 +90,14 @@ def get_paper(path: w.IdPath) -> Response:
     with database().session() as session:
         file = DrillSets(session).get(path.id)
         faces = DrillSets(session).faces(file)
-    made = list(questions(file.parts, file.seed, house(), faces))
-    return download(write_paper(file.title, made, file.minutes), f"{file.title}.pdf", "application/pdf")
+    made = heavy("paper", _paper, file, house(), faces)
+    return download(made, f"{file.title}.pdf", "application/pdf")
+
+
+def _paper(file: DrillSetFile, house: House, faces: tuple[Case, ...]) -> bytes:
+    from nabrel.formats.sheet.paper import write_paper  # noqa: PLC0415 - only who prints pays for it
+
+    return write_paper(file.title, list(questions(file.parts, file.seed, house, faces)), file.minutes)
 
 
 def _file(key: str, code: str, body: dw.DrillSetBody, seed: int) -> DrillSetFile:

@@ -2,18 +2,20 @@
 
 from __future__ import annotations
 
+import os
 from collections.abc import Iterable, Iterator, Mapping
 from contextlib import contextmanager
 from dataclasses import replace
-from tempfile import TemporaryFile
+from pathlib import Path
+from tempfile import mkstemp
 from typing import IO
 
-from flask import Response, current_app, request, send_file
+from flask import Response, current_app, send_file
+from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from nabrel.core.errors import Refused
 from nabrel.formats.workspace import (
-    MOST_ZIP_BYTES,
     Counting,
     Counts,
     StoredPerson,
@@ -21,34 +23,37 @@ from nabrel.formats.workspace import (
     open_workspace,
     write_workspace_to,
 )
+from nabrel.store import backup
 from nabrel.store.damaged import left_out
-from nabrel.store.folder import Unusable
+from nabrel.store.database import SENT, joined
+from nabrel.store.folder import FILE_NAME, Unusable
 from nabrel.store.house_rules import HouseRules
 from nabrel.store.practice import Students
 from nabrel.store.repositories import Kit, Sitters
 from nabrel.store.sound import Damaged, noting_left_out
+from nabrel.store.tables import SequenceRow
 from nabrel.store.workspace import counted, gather_shared, replace_all, take_in_people
 from nabrel.web.read import answers as wf
 from nabrel.web.read import present as present_face
-from nabrel.web.shared.requests import Endpoints, database, forget
-from nabrel.web.shared.under_way import UnderWay, Work
+from nabrel.web.shared.requests import Endpoints, database, forget, heavy
+from nabrel.web.shared.under_way import Step, UnderWay, Work, follow
 from nabrel.web.shared.uploads import streamed_to
 
 workspace = Endpoints("workspace", __name__, url_prefix="/api/workspace", tag="home")
 
 
 @contextmanager
-def _alone(what: Work) -> Iterator[tuple[IO[bytes], UnderWay]]:
-    """A file of its own for one export or import, and the word of how far it has come."""
+def _alone(what: Work) -> Iterator[tuple[Path, UnderWay]]:
+    """A file of its own for one export or import, and the word of how far it has come; the file is gone at the end."""
     way = under_way()
     with way.begin(what):
-        # Personal, so it lies in the data folder, and is gone once it is closed: an export only after it was sent.
-        file = TemporaryFile(dir=database().folder)  # noqa: SIM115
+        # Personal, so it lies in the data folder, for its owner alone.
+        handle, name = mkstemp(".zip", SENT, database().folder)
+        os.close(handle)
         try:
-            yield file, way
-        except BaseException:
-            file.close()
-            raise
+            yield Path(name), way
+        finally:
+            Path(name).unlink(missing_ok=True)
 
 
 def under_way() -> UnderWay:
@@ -60,26 +65,32 @@ def under_way() -> UnderWay:
 @workspace.get("", operation_id="export_workspace", responses={200: None})
 def get_workspace() -> Response:
     """Everything that is kept, as a zip that was read back before it is handed over."""
-    with _alone("export") as (file, way):
-        with database().session() as session:
-            stored = _write(session, file, way)
+    with _alone("export") as (path, way):
+        heavy("export", _export, database().folder, path, way=way)
+        # It is gone from the folder at once, and from the disk when it was sent.
+        return send_file(path.open("rb"), "application/zip", as_attachment=True, download_name="nabrel-workspace.zip")
+
+
+def _export(folder: Path, path: Path, step: Step) -> None:
+    """Write everything to a file, and read it back."""
+    with path.open("w+b") as file:
+        with joined(folder) as session:
+            stored = _write(session, file, step)
         back, _, read = open_workspace(file)
-        if Counting(back, way.follow(read)).to_the_end() != stored:
+        if Counting(back, follow(read, step)).to_the_end() != stored:
             raise Unusable(
                 "The export could not be read back whole.", "Try again; a backup is whole: nabrel backup FILE."
             )
-        file.seek(0)
-        return send_file(file, "application/zip", as_attachment=True, download_name="nabrel-workspace.zip")
 
 
-def _write(session: Session, file: IO[bytes], way: UnderWay) -> Counts:
+def _write(session: Session, file: IO[bytes], step: Step) -> Counts:
     """Write everything; how much that was. Where something is damaged the rest is written, and that as it stands beside it."""
     with noting_left_out() as noted:
         try:
             shared, ids, people = gather_shared(session)
             # Each goes by twice: written, and read back.
-            way.expect(2 * len(ids))
-            write_workspace_to(file, shared, ids, way.follow(people))
+            step(of=2 * len(ids))
+            write_workspace_to(file, shared, ids, follow(people, step))
             if not noted:
                 return counted(session)
         except Damaged:
@@ -87,8 +98,8 @@ def _write(session: Session, file: IO[bytes], way: UnderWay) -> Counts:
     file.seek(0)
     file.truncate()
     shared, ids, people = gather_shared(session, left_out(session))
-    way.expect(len(ids))
-    written = Counting(shared, way.follow(people))
+    step(of=len(ids))
+    written = Counting(shared, follow(people, step))
     write_workspace_to(file, shared, ids, written)
     return written.counts
 
@@ -109,32 +120,50 @@ def delete_progress() -> wf.ProgressWire:
 @workspace.post("/preview", operation_id="preview_workspace", responses={200: wf.WorkspacePreviewWire})
 def post_preview() -> wf.WorkspacePreviewWire:
     """What a workspace zip holds, and what would go for it; nothing is changed."""
-    with _taken("preview") as (shared, people):
-        comes = Counting(shared, people).to_the_end()
+    with _taken("preview") as (path, way):
+        comes = heavy("preview", _look_into, path, way=way)
     with database().session() as session:
         goes = counted(session)
     return wf.WorkspacePreviewWire(comes=present_face.workspace(comes), goes=present_face.workspace(goes))
 
 
+def _look_into(path: Path, step: Step) -> Counts:
+    with _opened(path, step) as (shared, people):
+        return Counting(shared, people).to_the_end()
+
+
 @workspace.put("", operation_id="import_workspace", responses={200: wf.WorkspaceWire})
 def put_workspace() -> wf.WorkspaceWire:
     """Put a workspace zip in the place of everything that is kept: all of it, or nothing."""
-    with _taken("import") as (shared, people):
-        comes = Counting(shared, people)
-        with database().session() as session:
-            gone = [plan for stored in Sitters(session).all() for plan in stored.sequence_ids]
-            replace_all(session, shared, comes)
-            # All of it was read and is allowed, and nothing has gone for it yet: this is what would go.
-            database().back_up("replace")
+    with _taken("import") as (path, way):
+        counts, gone = heavy("import", _replace, database().folder, path, way=way)
     database().checkpoint()
     forget(gone)
-    return present_face.workspace(comes.counts)
+    return present_face.workspace(counts)
+
+
+def _replace(folder: Path, path: Path, step: Step) -> tuple[Counts, list[str]]:
+    """Put a zip in the place of everything; how much came, and the ids of the plans that went."""
+    with _opened(path, step) as (shared, people):
+        comes = Counting(shared, people)
+        with joined(folder) as session:
+            gone = list(session.scalars(select(SequenceRow.id)))
+            replace_all(session, shared, comes)
+            # All of it was read and is allowed, and nothing has gone for it yet: this is what would go.
+            backup.automatic(folder / FILE_NAME, "replace")
+    return comes.counts, gone
 
 
 @workspace.post("/people", operation_id="import_people", responses={200: wf.WorkspaceWire})
 def post_people() -> wf.WorkspaceWire:
     """Add the sitters of a zip to those already here, with what they practised, and kit items that the shelf lacks."""
-    with _taken("import") as (shared, people), database().session() as session:
+    with _taken("import") as (path, way):
+        counts = heavy("import", _add, database().folder, path, way=way)
+    return present_face.workspace(counts)
+
+
+def _add(folder: Path, path: Path, step: Step) -> Counts:
+    with _opened(path, step) as (shared, people), joined(folder) as session:
         here = {stored.id: stored.sitter.nickname for stored in Sitters(session).all()}
         students = Students(session)
         practise = [each for each in shared.students if each.sitter is not None and not students.named(each.student)]
@@ -144,7 +173,7 @@ def post_people() -> wf.WorkspaceWire:
         for each in practise:
             students.bring(each)
         HouseRules(session).take_over_of(comes.counts.nicknames, shared.house.decisions)
-    return present_face.workspace(comes.counts)
+    return comes.counts
 
 
 def _not_here(people: Iterable[StoredPerson], here: Mapping[str, str]) -> Iterator[StoredPerson]:
@@ -155,14 +184,22 @@ def _not_here(people: Iterable[StoredPerson], here: Mapping[str, str]) -> Iterat
 
 
 @contextmanager
-def _taken(what: Work) -> Iterator[tuple[Workspace, Iterator[StoredPerson]]]:
-    """The zip that is sent, through a file: what all share in it, and its people as they are read."""
-    request.max_content_length = MOST_ZIP_BYTES
-    with _alone(what) as (file, way), file:
-        streamed_to(file)
+def _taken(what: Work) -> Iterator[tuple[Path, UnderWay]]:
+    """The zip that is sent, in a file."""
+    with _alone(what) as (path, way):
+        with path.open("wb") as file:
+            streamed_to(file)
+        yield path, way
+
+
+@contextmanager
+def _opened(path: Path, step: Step) -> Iterator[tuple[Workspace, Iterator[StoredPerson]]]:
+    """What all share in a zip, and its people as they are read."""
+    with path.open("rb") as file:
         shared, ids, people = open_workspace(file)
-        way.expect(len(ids))
-        yield shared, way.follow(people)
+        if ids:
+            step(of=len(ids))
+        yield shared, follow(people, step)
 
 
 def _told(way: UnderWay) -> wf.ProgressWire:

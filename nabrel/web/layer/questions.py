@@ -9,9 +9,11 @@ from nabrel.core.ask.correction import ZoneCorrection, correct_in_plan, edits_fo
 from nabrel.core.ask.reach import reach
 from nabrel.core.ask.recommend import rank_schools
 from nabrel.core.ask.unsure import how_sure
+from nabrel.core.case.case import Case
 from nabrel.core.case.product import Product
 from nabrel.core.errors import Refused
 from nabrel.core.film.spectra import lab_of, surface, to_hex
+from nabrel.core.house import House
 from nabrel.core.plan.sequence import Sequence
 from nabrel.core.shelf.doses import foundation_film, passed_on
 from nabrel.core.solve.join import join_face_and_body
@@ -23,7 +25,7 @@ from nabrel.formats.answers import SchoolsModel, correction_to, covering_to, mix
 from nabrel.store.repositories import StoredSequence
 from nabrel.web.shared import present
 from nabrel.web.shared import wire as w
-from nabrel.web.shared.requests import Endpoints, download, evaluated, house, stored_sequence
+from nabrel.web.shared.requests import Endpoints, download, evaluated, heavy, house, stored_sequence
 
 questions = Endpoints("questions", __name__, url_prefix="/api", tag="layer")
 
@@ -129,13 +131,17 @@ def post_well(path: w.IdPath, query: w.LightQuery, body: w.WellBody) -> w.WellWi
 @questions.get("/sequences/<id>/schools", operation_id="schools", responses={200: SchoolsModel})
 def get_schools(path: w.IdPath) -> SchoolsModel:
     """All six schools planned on this plan's face and wishes, the one that suits best first, with the reasons."""
-    return schools_to(rank_schools(stored_sequence(path.id).sequence.case, house()))
+    return heavy("schools", _schools, stored_sequence(path.id).sequence.case, house())
+
+
+def _schools(case: Case, house: House) -> SchoolsModel:
+    return schools_to(rank_schools(case, house))
 
 
 @questions.get("/sequences/<id>/how-sure", operation_id="how_sure", responses={200: w.HowSureWire})
 def get_how_sure(path: w.IdPath) -> w.HowSureWire:
     """How sure the colours behind a plan are, and what it would take instead within what is unsure."""
-    found = how_sure(evaluated(stored_sequence(path.id)), house())
+    found = heavy("how sure", how_sure, evaluated(stored_sequence(path.id)), house())
     return w.HowSureWire(
         says=found.says,
         lab_sd=found.lab_sd,

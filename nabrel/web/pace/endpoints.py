@@ -5,8 +5,10 @@ from __future__ import annotations
 from dataclasses import replace
 from datetime import date
 
+from nabrel.core.house import House
 from nabrel.core.pace.tasks import paces
-from nabrel.core.pace.what_if import what_if
+from nabrel.core.pace.timetable import Timetable
+from nabrel.core.pace.what_if import WhatIf, what_if
 from nabrel.core.plan.sequence import Sequence, Timing
 from nabrel.core.plan.step import Step
 from nabrel.core.shelf.tools import OwnedTool, lacking, spare_of
@@ -21,7 +23,7 @@ from nabrel.store.shelf import Tools
 from nabrel.web.pace import answers as pw
 from nabrel.web.shared import present
 from nabrel.web.shared import wire as w
-from nabrel.web.shared.requests import Endpoints, database, evaluated, house, remembered, stored_sequence
+from nabrel.web.shared.requests import Endpoints, database, evaluated, heavy, house, remembered, stored_sequence
 
 pace_room = Endpoints("pace", __name__, url_prefix="/api", tag="pace")
 
@@ -101,9 +103,15 @@ def post_what_if(path: w.IdPath, body: pw.PaceBody) -> pw.WhatIfsWire:
                 edits=list(each.edits),
                 length_s=each.length_s,
             )
-            for each in what_if(plan, house(), found, pace=pace, hands=hands, spare=spare)
+            for each in heavy("shortening", _shorter, plan, house(), found, pace, hands, spare)
         ]
     )
+
+
+def _shorter(
+    plan: Sequence, house: House, found: Timetable, pace: float, hands: int, spare: tuple[Tool, ...]
+) -> tuple[WhatIf, ...]:
+    return what_if(plan, house, found, pace=pace, hands=hands, spare=spare)
 
 
 def _timed(stored: StoredSequence, body: pw.PaceBody) -> Sequence:

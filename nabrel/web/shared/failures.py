@@ -16,13 +16,14 @@ from nabrel.formats.refusing import refusal, refuse_deep
 from nabrel.store.folder import NoRoom, Unusable, reason
 from nabrel.store.versions import Missing, Stale
 from nabrel.web.shared.guard import OtherHost, OtherPage
+from nabrel.web.shared.heavy import Busy
 from nabrel.web.shared.signing_in import NotForStudents, NotSignedIn, TooManyTries
 from nabrel.web.shared.under_way import Cancelled
 from nabrel.web.shared.uploads import UPLOADS, UnsupportedType, here
 
 STATUS: tuple[tuple[type[Refused], int], ...] = (
     (NotSignedIn, 401), (OtherPage, 403), (NotForStudents, 403), (Missing, 404), (Stale, 409), (Cancelled, 409), (UnsupportedType, 415),
-    (OtherHost, 421), (TooManyTries, 429), (NoRoom, 507), (Unusable, 503), (Refused, 422),
+    (OtherHost, 421), (TooManyTries, 429), (Busy, 503), (NoRoom, 507), (Unusable, 503), (Refused, 422),
 )  # fmt: skip
 
 
@@ -36,6 +37,8 @@ def answer(refused: Refused) -> Response:
     body = {"field": refused.field, "found": refused.found, "allowed": refused.allowed, "says": str(refused)}
     response = jsonify(body)
     response.status_code = status_of(refused)
+    if isinstance(refused, Busy):
+        response.headers["Retry-After"] = str(refused.retry_s)
     return response
 
 

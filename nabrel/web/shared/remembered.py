@@ -8,7 +8,7 @@ from dataclasses import replace
 from datetime import date
 from hashlib import sha256
 from threading import Lock
-from typing import Generic, TypeVar
+from typing import Any, Generic, TypeVar
 
 from pydantic_core import to_json
 
@@ -65,15 +65,34 @@ class _Newest(Generic[T]):
         return found
 
 
+def at_once(_what: str, function: Callable[..., T], *arguments: object) -> T:
+    """Heavy work done where it is asked for."""
+    return function(*arguments)
+
+
+_adapted = _Newest[Adapted](MOST_ADAPTED)
+"""Plans on other faces, remembered where lessons are worked out: most of a class is the same when one student changes."""
+
+
+def worked_lesson(model: Room, house: House) -> Lesson:
+    """The lesson of a class."""
+
+    def adapting(shown: Evaluation, case: Case, own: House) -> Adapted:
+        wanted = sha256(to_json([text_of(case), SequenceFile.of(shown.sequence)])).hexdigest()
+        return _adapted.answer((CLASSES, wanted, own), lambda: adapt(shown, case, own))
+
+    return lesson(model, house, adapting=adapting)
+
+
 class Remembered:
     """The newest evaluations and timetables of one application, and what its wear records teach."""
 
-    def __init__(self) -> None:
+    def __init__(self, heavy: Callable[..., Any] = at_once) -> None:
+        self._heavy = heavy
         self._evaluations = _Newest[Evaluation](MOST_EVALUATIONS)
         self._timetables = _Newest[Timetable](MOST_TIMETABLES)
         self._learnt = _Newest[Learnt](1)
         self._short = _Newest[tuple[Short, ...]](1)
-        self._adapted = _Newest[Adapted](MOST_ADAPTED)
         self._lessons = _Newest[Lesson](MOST_LESSONS)
 
     def forget(self, sequence_ids: Iterable[str]) -> None:
@@ -83,7 +102,7 @@ class Remembered:
         self._timetables.forget(gone)
         self._learnt.forget({LEARNT})
         self._short.forget({LEARNT})
-        self._adapted.forget({CLASSES})
+        _adapted.forget({CLASSES})
         self._lessons.forget({CLASSES})
 
     def lesson(self, room: Room, house: House) -> Lesson:
@@ -92,12 +111,10 @@ class Remembered:
         today = date.today()
         model = replace(announced, sequence=on_day(announced.sequence, today))
         key = sha256(to_json(ClassFile.of(model))).hexdigest()
-
-        def adapting(shown: Evaluation, case: Case, own: House) -> Adapted:
-            wanted = sha256(to_json([text_of(case), SequenceFile.of(shown.sequence)])).hexdigest()
-            return self._adapted.answer((CLASSES, wanted, own), lambda: adapt(shown, case, own))
-
-        return self._lessons.answer((CLASSES, key, house), lambda: lesson(model, house, adapting=adapting))
+        found: Lesson = self._lessons.answer(
+            (CLASSES, key, house), lambda: self._heavy("class", worked_lesson, model, house)
+        )
+        return found
 
     def wears_short(self, records: Hashable, work_out: Callable[[], tuple[Short, ...]]) -> tuple[Short, ...]:
         """Where all bases wear short, worked out once while their records are the same."""
@@ -137,7 +154,7 @@ class Remembered:
         work = work_of(wanted, house, pace=pace, hands=hands, spare=spare)
         moments = "" if wanted.timing is None else text_of(wanted.timing)
         key = (sequence_id, revision, pace, hands, tuple(sorted(spare)), moments, house)
-        return work, self._timetables.answer(key, lambda: timetable(work))
+        return work, self._timetables.answer(key, lambda: self._heavy("timetable", timetable, work))
 
 
 def on_day(sequence: Sequence, day: date) -> Sequence:

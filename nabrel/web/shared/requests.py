@@ -7,9 +7,9 @@ import os
 import re
 from collections.abc import Callable, Iterable
 from datetime import UTC, date, datetime
-from typing import Any
+from typing import Any, TypeVar
 
-from flask import Response, current_app, g
+from flask import Response, current_app, g, request
 from flask_openapi3.blueprint import APIBlueprint
 from flask_openapi3.models.tag import Tag
 from pydantic import BaseModel
@@ -22,8 +22,13 @@ from nabrel.formats.sheet import forget_pages
 from nabrel.store.database import Database
 from nabrel.store.house_rules import HouseRules
 from nabrel.store.repositories import Sequences, StoredSequence, forget_read
+from nabrel.web.doors import GONE, OWNER
 from nabrel.web.shared import wire as w
+from nabrel.web.shared.heavy import Heavy, What
 from nabrel.web.shared.remembered import Remembered, on_day
+from nabrel.web.shared.under_way import UnderWay
+
+Answer = TypeVar("Answer")
 
 REFUSALS: dict[Any, Any] = dict.fromkeys((401, 403, 404, 405, 409, 413, 415, 421, 422, 429, 503, 507), w.Problem)
 DESCRIBE = "NABREL_DESCRIBE"
@@ -68,6 +73,24 @@ def house() -> House:
     return found
 
 
+def owner() -> str:
+    """Whose share of the server this request counts to: an account's, or that of an address."""
+    scope = request.environ.get("asgi.scope", {})
+    return str(scope.get(OWNER) or request.remote_addr or "")
+
+
+def heavy(what: What, function: Callable[..., Answer], *arguments: object, way: UnderWay | None = None) -> Answer:
+    """The answer of a function that takes long, worked out where nobody else waits for it."""
+    gone = request.environ.get("asgi.scope", {}).get(GONE)
+    return workers().run(what, owner(), gone, function, *arguments, way=way)
+
+
+def workers() -> Heavy:
+    """Where the application's heavy work is done."""
+    found: Heavy = current_app.extensions["nabrel_heavy"]
+    return found
+
+
 def remembered() -> Remembered:
     """What the application remembers of its sequences."""
     found: Remembered = current_app.extensions["nabrel_remembered"]
@@ -78,6 +101,7 @@ def forget(sequence_ids: Iterable[str]) -> None:
     """Keep nothing in memory of sequences that were erased or replaced."""
     forget_read()
     forget_pages()
+    workers().forget()
     remembered().forget(sequence_ids)
 
 

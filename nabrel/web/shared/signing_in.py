@@ -4,21 +4,24 @@ from __future__ import annotations
 
 import os
 import secrets
+from collections.abc import Callable, Iterable
 from pathlib import Path
 
 from flask import Flask, Request, current_app, request, session
 from flask.sessions import SecureCookieSessionInterface
 from flask_login import LoginManager, UserMixin, current_user, login_user, logout_user
+from itsdangerous import BadSignature
 from limits import RateLimitItem, parse
 from limits.storage import MemoryStorage
 from limits.strategies import MovingWindowRateLimiter
+from werkzeug.http import parse_cookie
 
 from nabrel.core.errors import Told
 from nabrel.store.accounts import LONGEST, Account, Accounts
 from nabrel.store.database import Database
 from nabrel.store.folder import OWN_FILE
 
-COOKIE = "nabrel"
+COOKIE, ACCOUNT = "nabrel", "account"
 KEY_FILE = "signing.key"
 """What cookies are signed with, made once; without the file everybody signs in again."""
 OPEN = frozenset({"accounts.get_session", "accounts.post_session", "accounts.delete_session"})
@@ -26,7 +29,7 @@ OPEN = frozenset({"accounts.get_session", "accounts.post_session", "accounts.del
 FOR_STUDENTS = OPEN | {
     "home.get_vocabulary", "accounts.delete_everywhere", "accounts.put_password",
     "drill.get_drills", "drill.post_session", "drill.post_exercise", "drill.post_answer", "drill.get_follows", "drill.post_end",
-    "drill.get_code", "drill_students.get_student",
+    "drill.get_code", "drill_students.get_student", "waiting.get_waiting", "waiting.delete_waiting",
 }  # fmt: skip
 """What a student may ask; the rest is the educator's."""
 TRIES = {"address": parse("30 per 10 minutes"), "name": parse("60 per hour"), "both": parse("6 per 10 minutes")}
@@ -115,6 +118,29 @@ def install(app: Flask, database: Database, *, demanded: bool) -> None:
             raise NotForStudents("account", "This is for educators.", "Ask yours.")
 
 
+def known_by_cookie(app: Flask) -> Callable[[Iterable[tuple[bytes, bytes]]], str | None]:
+    """Whose request it is by the cookie alone, before the application is asked: an account's id; an empty text where no sign-in is
+    demanded, None where nobody is known. What the account may do is asked later: this tells who gets a place.
+    """
+    if not app.extensions["nabrel_sign_in"]:
+        return lambda _: ""
+    signed = SecureCookieSessionInterface().get_signing_serializer(app)
+
+    def known(headers: Iterable[tuple[bytes, bytes]]) -> str | None:
+        for name, value in headers:
+            if name == b"cookie":
+                cookie = parse_cookie(value.decode("latin1")).get(COOKIE)
+                try:
+                    held = signed.loads(cookie, max_age=int(LONGEST.total_seconds())) if signed and cookie else {}
+                except BadSignature:
+                    continue
+                if isinstance(held, dict) and held.get(ACCOUNT):
+                    return str(held[ACCOUNT])
+        return None
+
+    return known
+
+
 def demanded() -> bool:
     """Whether this server demands a sign-in."""
     found: bool = current_app.extensions["nabrel_sign_in"]
@@ -133,6 +159,7 @@ def begin(account: Account, token: str) -> None:
     """From here on this browser is signed in."""
     session.clear()
     session.permanent = True
+    session[ACCOUNT] = account.id
     login_user(Person(account, token))
 
 

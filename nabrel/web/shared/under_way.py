@@ -6,7 +6,7 @@ from collections.abc import Iterable, Iterator
 from contextlib import contextmanager
 from dataclasses import dataclass
 from threading import Lock
-from typing import Literal, TypeVar
+from typing import Literal, Protocol, TypeVar
 
 from nabrel.core.errors import Told
 from nabrel.store.folder import Unusable
@@ -29,6 +29,20 @@ class Progress:
     what: Work | None = None
     done: int = 0
     of: int = 0
+
+
+class Step(Protocol):
+    """How work tells how far it has come: one more, or that ``of`` more will go by."""
+
+    def __call__(self, of: int = 0) -> None:
+        """Tell it."""
+
+
+def follow(people: Iterable[Each], step: Step) -> Iterator[Each]:
+    """The same people, counted as they go by."""
+    for each in people:
+        yield each
+        step()
 
 
 class UnderWay:
@@ -62,17 +76,23 @@ class UnderWay:
         now = self._progress
         self._progress = Progress(now.what, now.done, now.of + more)
 
-    def follow(self, people: Iterable[Each]) -> Iterator[Each]:
-        """The same people, counted as they go by. Refuses to go on once it is cancelled."""
-        for each in people:
-            self.go_on()
-            yield each
+    def step(self, of: int = 0) -> None:
+        """One of the people went by; with ``of`` none did yet, and so many more will. Refuses to go on once it is cancelled."""
+        if of:
+            self.expect(of)
+        else:
             self.count()
-
-    def step(self) -> None:
-        """One of the people went by. Refuses to go on once it is cancelled."""
-        self.count()
         self.go_on()
+
+    @property
+    def cancelled(self) -> bool:
+        """Whether somebody cancelled it."""
+        return self._cancelled
+
+    def come_to(self, done: int, of: int = 0) -> None:
+        """So many are done by now, of so many where that is told."""
+        now = self._progress
+        self._progress = Progress(now.what, done, of or now.of)
 
     def count(self) -> None:
         """One more is done."""

@@ -2,12 +2,11 @@
 
 from __future__ import annotations
 
-from flask import Response, request
+from flask import Response
 
 from nabrel.core.errors import Refused
 from nabrel.formats.files import SequenceFile
 from nabrel.formats.wear import WearFile, read_wear
-from nabrel.formats.wear_csv import MOST_BYTES as MOST_TABLE_BYTES
 from nabrel.formats.wear_csv import LookRow, read_looks, write_looks
 from nabrel.store.looks_in import LooksIn
 from nabrel.store.repositories import Sequences, Sitters
@@ -18,6 +17,7 @@ from nabrel.web.shared.requests import (
     as_file,
     database,
     download,
+    heavy,
     house,
 )
 from nabrel.web.shared.uploads import taken_file
@@ -76,7 +76,7 @@ def post_file() -> tuple[ww.WearWire, int]:
 @wear_files.post("/wears/preview", operation_id="preview_looks", responses={200: ww.LookRowsWire})
 def post_preview() -> ww.LookRowsWire:
     """What each row of a table of looks says; nothing is kept."""
-    rows = read_looks(taken_table())
+    rows = read_looks(taken_file())
     with database().session() as session:
         judged = LooksIn(session, house()).judged(rows)
     good = [row for row in judged if row.refused is None]
@@ -88,7 +88,7 @@ def post_preview() -> ww.LookRowsWire:
 @wear_files.post("/wears/table", operation_id="import_looks", responses={200: ww.LooksTakenWire})
 def post_looks(query: TakeQuery) -> ww.LooksTakenWire:
     """Keep a table of looks. All of it, or nothing, unless rows with problems may be left out."""
-    rows = read_looks(taken_table())
+    rows = read_looks(taken_file())
     with database().session() as session:
         looks = LooksIn(session, house())
         judged = looks.judged(rows)
@@ -97,12 +97,6 @@ def post_looks(query: TakeQuery) -> ww.LooksTakenWire:
                 raise Refused(f"line {row.line}: {row.refused.field}", row.refused.found, row.refused.allowed)
         records = looks.take(judged)
     return ww.LooksTakenWire(rows=sum(row.refused is None for row in judged), records=records)
-
-
-def taken_table() -> bytes:
-    """The table that is sent, which may be that of many seasons."""
-    request.max_content_length = MOST_TABLE_BYTES
-    return taken_file()
 
 
 def _told(row: LookRow) -> ww.LookRowWire:
@@ -115,10 +109,9 @@ def _told(row: LookRow) -> ww.LookRowWire:
 @wear_files.put("/wears/<id>/photo", operation_id="attach_photo", responses={200: ww.WearWire})
 def put_photo(path: w.IdPath, query: ww.MinuteQuery) -> ww.WearWire:
     """Keep a photograph beside a look (JPEG, PNG or WebP body): made small, upright, and free of all but the picture."""
-    from nabrel.formats.photo import MOST_BYTES, re_encoded  # noqa: PLC0415 - Pillow is loaded only where there are pictures
+    from nabrel.formats.photo import re_encoded  # noqa: PLC0415 - Pillow is loaded only where there are pictures
 
-    request.max_content_length = MOST_BYTES
-    picture = re_encoded(taken_file())
+    picture = heavy("picture", re_encoded, taken_file())
     with database().session() as session:
         stored = Wears(session).attach(path.id, query.after_min, picture)
     return worn_wire(stored)

@@ -4,12 +4,16 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
 from itertools import islice
+from pathlib import Path
 
 from flask import g
 
 from nabrel.core.errors import Refused
-from nabrel.core.learn.consequences import consequence
+from nabrel.core.house import House
+from nabrel.core.house.factors import Factor
+from nabrel.core.learn.consequences import Consequence, consequence
 from nabrel.core.learn.learnt import Learnt, Proposal, learn
+from nabrel.core.plan.sequence import Sequence
 from nabrel.core.terms.effects import ABOUT_INFO, OF_INFO
 from nabrel.core.terms.limits import LIMITS
 from nabrel.core.terms.looks import SCHOOL_INFO
@@ -17,15 +21,18 @@ from nabrel.core.terms.words import join_words
 from nabrel.core.terms.zones import REGION_INFO
 from nabrel.formats.files import Evidence, TakenOver
 from nabrel.formats.wear import learnt_to
+from nabrel.store.database import joined
 from nabrel.store.house_rules import HouseRules
 from nabrel.store.plans import Plans
 from nabrel.store.repositories import Kit, Sequences
+from nabrel.store.sound import sound
 from nabrel.store.versions import moment
 from nabrel.store.wears import Wears
 from nabrel.web.shared import present
 from nabrel.web.shared.requests import (
     Endpoints,
     database,
+    heavy,
     house,
     remembered,
 )
@@ -48,14 +55,20 @@ def post_consequences(body: ww.ProposalBody) -> ww.ConsequencesWire:
     factor = _proposed(body.parameter).factor
     with database().session() as session:
         rows = [row for row in Plans(session).all() if factor.of != "sitter" or row.nickname == factor.id]
-        plans = ((row, Sequences(session).get(row.id).sequence) for row in rows[:MOST_PLANS_TRIED])
-        told = ((row, consequence(sequence, house(), factor)) for row, sequence in plans)
-        found = (
+        plans = sound(rows[:MOST_PLANS_TRIED], lambda row: (row, Sequences(session).get(row.id).sequence))
+    told = heavy("learning", _told_of, [sequence for _, sequence in plans], house(), factor)
+    return ww.ConsequencesWire(
+        plans=[
             ww.ConsequenceWire(plan_id=row.id, title=row.title, nickname=row.nickname, says=list(each.says))
-            for row, each in told
-            if each is not None
-        )
-        return ww.ConsequencesWire(plans=list(islice(found, MOST_PLANS_SHOWN)))
+            for row, each in ((plans[place][0], each) for place, each in told)
+        ]
+    )
+
+
+def _told_of(plans: list[Sequence], house: House, factor: Factor) -> list[tuple[int, Consequence]]:
+    """The first few of the plans that a factor says anything of, by their places."""
+    told = ((place, consequence(sequence, house, factor)) for place, sequence in enumerate(plans))
+    return list(islice(((place, each) for place, each in told if each is not None), MOST_PLANS_SHOWN))
 
 
 @wear_learning.post("/learnt/taken-over", operation_id="take_over", responses={200: ww.LearntWire})
@@ -96,12 +109,15 @@ def _learnt() -> Learnt:
         wears, names = Wears(session), Kit(session).names()
         taken = house().factors
 
-        def work_out() -> Learnt:
-            sequences = Sequences(session)
-            wearings = [stored.wearing(sequences.at(stored.plan, stored.revision)) for stored in wears.all()]
-            return learn(wearings, taken, names)
+        key = (wears.documents(), taken, tuple(sorted(names.items())))
+    return remembered().learnt(key, lambda: heavy("learning", _worked_out, database().folder, taken, names))
 
-        return remembered().learnt((wears.documents(), taken, tuple(sorted(names.items()))), work_out)
+
+def _worked_out(folder: Path, taken: tuple[Factor, ...], names: Mapping[str, str]) -> Learnt:
+    with joined(folder) as session:
+        sequences = Sequences(session)
+        wearings = [stored.wearing(sequences.at(stored.plan, stored.revision)) for stored in Wears(session).all()]
+    return learn(wearings, taken, names)
 
 
 def _learnt_wire() -> ww.LearntWire:

@@ -5,19 +5,20 @@ from __future__ import annotations
 from collections import Counter
 from collections.abc import Iterable, Iterator
 from math import isfinite
+from pathlib import Path
 
 from sqlalchemy.orm import Session
 
 from nabrel.core.face.measuring import place_words
-from nabrel.core.learn.record import Wearing
 from nabrel.core.learn.season import Short, day_of, wears_short
 from nabrel.core.plan.sequence import Sequence
 from nabrel.core.terms.zones import REGION_INFO
 from nabrel.formats.workspace import StoredWear
+from nabrel.store.database import joined
 from nabrel.store.repositories import Sequences, Sitters
 from nabrel.store.skin_readings import SkinReadings
 from nabrel.store.wears import Wears
-from nabrel.web.shared.requests import Endpoints, database, remembered
+from nabrel.web.shared.requests import Endpoints, database, heavy, remembered
 from nabrel.web.wear import answers as ww
 
 wear_season = Endpoints("wear_season", __name__, url_prefix="/api", tag="wear")
@@ -28,7 +29,9 @@ def get_season(query: ww.WearsQuery) -> ww.SeasonWire:
     """Where bases wear shorter than forecast; with a sitter also the course of their bases and of their oil."""
     with database().session() as session:
         if query.sitter is None:
-            short = remembered().wears_short(Wears(session).documents(), lambda: wears_short(_wearings(session)))
+            short = remembered().wears_short(
+                Wears(session).documents(), lambda: heavy("learning", _short, database().folder)
+            )
             return _wire(short, [], "", [])
         Sitters(session).get(query.sitter)
         records = _records(session, query.sitter)
@@ -43,8 +46,9 @@ def _records(session: Session, sitter: str | None = None) -> list[tuple[StoredWe
     return [(stored, sequences.at(stored.plan, stored.revision)) for stored in reversed(Wears(session).all(sitter))]
 
 
-def _wearings(session: Session) -> list[Wearing]:
-    return [stored.wearing(sequence) for stored, sequence in _records(session)]
+def _short(folder: Path) -> tuple[Short, ...]:
+    with joined(folder) as session:
+        return wears_short([stored.wearing(sequence) for stored, sequence in _records(session)])
 
 
 def _wire(short: Iterable[Short], course: list[ww.CourseDayWire], place: str, oil: list[ww.OilWire]) -> ww.SeasonWire:

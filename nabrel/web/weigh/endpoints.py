@@ -3,17 +3,20 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from datetime import date
 
 from nabrel.core.ask.compare import compare
 from nabrel.core.ask.recommend import rank
 from nabrel.core.ask.weigh import weigh
-from nabrel.core.judge.evaluate import Evaluation, products_of
+from nabrel.core.house import House
+from nabrel.core.judge.evaluate import Evaluation, evaluate, products_of
 from nabrel.core.plan.sequence import Sequence
 from nabrel.core.terms.ids import Light
-from nabrel.store.repositories import Sequences, StoredSequence
+from nabrel.store.repositories import Sequences
 from nabrel.web.shared import present
 from nabrel.web.shared import wire as w
-from nabrel.web.shared.requests import Endpoints, database, evaluated, evaluated_today, stored_sequence
+from nabrel.web.shared.remembered import on_day
+from nabrel.web.shared.requests import Endpoints, database, evaluated, evaluated_today, heavy, house, stored_sequence
 from nabrel.web.weigh import answers as ww
 from nabrel.web.weigh.candidates import meant, words_for
 
@@ -72,7 +75,8 @@ def post_weigh(path: w.IdPath, body: ww.WeighBody) -> ww.WeighWire:
     """Candidates on one face, each whole, with the figures in which they differ; nothing is stored."""
     stored = stored_sequence(path.id)
     sequences = [meant(stored, spec) for spec in body.candidates]
-    found = [_seen(stored, sequence, spec.light) for sequence, spec in zip(sequences, body.candidates, strict=True)]
+    asked = [(sequence, spec.light) for sequence, spec in zip(sequences, body.candidates, strict=True)]
+    found = heavy("candidates", _all_seen, [(on_day(each, date.today()), light) for each, light in asked], house())
     ranked = rank(found)
     reasons = {each.place: each for each in ranked}
     return ww.WeighWire(
@@ -139,5 +143,5 @@ def _versions(sequences: Sequences, sequence_id: str) -> ww.VersionList:
     )
 
 
-def _seen(stored: StoredSequence, sequence: Sequence, light: Light) -> Evaluation:
-    return evaluated(stored, light) if sequence == stored.sequence else evaluated_today(sequence, light)
+def _all_seen(asked: list[tuple[Sequence, Light]], house: House) -> list[Evaluation]:
+    return [evaluate(sequence, house, light) for sequence, light in asked]
