@@ -24,47 +24,32 @@ MOST_SAID = f"at most {MOST_PIXELS // 1_000_000} megapixels"
 MOST_DECODED = 24_000_000
 MOST_DECODED_SAID = f"at most {MOST_DECODED // 1_000_000} megapixels as PNG, WebP or HEIC; a JPEG may have more"
 LONGEST_SIDE, QUALITY = 1280, 88
-OF_ITS_OWN = frozenset({"jfif", "jfif_version", "jfif_unit", "jfif_density", "dpi", "progressive", "progression"})
-"""What a JPEG file says of its own coding; everything else could say something of the person, the place or the camera."""
 
 
 def re_encoded(data: bytes) -> bytes:
     """The picture as it is kept: a JPEG of at most 1280 pixels a side, upright, with no metadata.
 
-    One that is so already stays as it is, so that it goes out and comes back without loss. Refuses what is no picture, and
-    what is too large to be opened.
+    Always encoded anew: whatever else is in the file stays behind. Refuses what is no picture, and what is too large to be opened.
     """
     with _opened(data) as found:
-        found.load()
-    if _is_plain(found, data):
-        return data
-    upright = ImageOps.exif_transpose(found)
-    upright.thumbnail((LONGEST_SIDE, LONGEST_SIDE), Image.Resampling.LANCZOS)
-    out = io.BytesIO()
-    bare = _flat(upright)
+        small = _decoded(found, LONGEST_SIDE)
+        upright = ImageOps.exif_transpose(small)
+        upright.thumbnail((LONGEST_SIDE, LONGEST_SIDE), Image.Resampling.LANCZOS)
+        bare = _flat(upright)
     # What is in here would be written along: comments, profiles, the place.
     bare.info = {}
+    out = io.BytesIO()
     bare.save(out, "JPEG", quality=QUALITY, optimize=True)
     return out.getvalue()
 
 
-def _is_plain(found: Image.Image, data: bytes) -> bool:
-    """Whether it is as we write it: nothing but the picture, and nothing after its end."""
-    small = found.format == "JPEG" and found.mode == "RGB" and max(found.size) <= LONGEST_SIDE
-    return small and set(found.info) <= OF_ITS_OWN and data.endswith(b"\xff\xd9") and not _has_more_segments(data)
-
-
-def _has_more_segments(data: bytes) -> bool:
-    """Whether an application or comment segment other than JFIF's own stands before the picture."""
-    at = 2
-    while at + 4 <= len(data) and data[at] == 0xFF:
-        marker, length = data[at + 1], int.from_bytes(data[at + 2 : at + 4], "big")
-        if marker == 0xDA:
-            return False
-        if marker == 0xFE or 0xE1 <= marker <= 0xEF:
-            return True
-        at += 2 + length
-    return True
+def _decoded(found: Image.Image, side: int) -> Image.Image:
+    """A picture decoded no larger than is asked for, as far as its kind can be: a JPEG at a half, a quarter or an eighth."""
+    found.draft("RGB", (side, side))
+    if found.width * found.height > MOST_DECODED:
+        raise Refused("photo", f"{found.width} × {found.height} pixels", MOST_DECODED_SAID)
+    by = max(1, min(found.size) // side)
+    return found.reduce(by) if by > 1 else found
 
 
 def _flat(picture: Image.Image) -> Image.Image:
@@ -126,11 +111,7 @@ def opened_picture(data: bytes) -> NDArray[np.uint8]:
     with _opened(data) as found:
         if getattr(found, "n_frames", 1) > 1:
             raise Refused("photo", "a picture that moves", "one picture")
-        found.draft("RGB", (MOST_READ_PX, MOST_READ_PX))
-        if found.width * found.height > MOST_DECODED:
-            raise Refused("photo", f"{found.width} × {found.height} pixels", MOST_DECODED_SAID)
         # Every copy of a whole picture is tens of megabytes: it is made small first, and copied only where it must be.
-        by = max(1, min(found.size) // MOST_READ_PX)
-        picture = found.reduce(by) if by > 1 else found
+        picture = _decoded(found, MOST_READ_PX)
         ImageOps.exif_transpose(picture, in_place=True)
         return np.asarray(picture if picture.mode == "RGB" else _flat(picture))

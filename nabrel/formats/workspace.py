@@ -80,6 +80,8 @@ DAMAGED = "damaged"
 PARTS_OF_A_PLAN = 5
 MOST_UNPACKED_BYTES = 1_000_000_000
 MOST_FILES = 40_000
+ENCRYPTED = 0x1
+"""The flag of a file in a zip that needs a password."""
 STAMP = (2000, 1, 1, 0, 0, 0)
 """Every file in the zip carries this time: the same workspace gives the same bytes."""
 Model = TypeVar("Model", bound=BaseModel)
@@ -430,9 +432,17 @@ class _Folder:
             raise Refused("file", f"{len(entries)} files", f"at most {MOST_FILES} files")
         if sum(entry.file_size for entry in entries) > MOST_UNPACKED_BYTES:
             raise Refused("file", "more when unpacked", f"at most {MOST_UNPACKED_BYTES:,} bytes unpacked")
+        for entry in entries:
+            # Other kinds of compression unpack to much more at once than anybody asked for.
+            if entry.compress_type not in (zipfile.ZIP_STORED, zipfile.ZIP_DEFLATED) or entry.flag_bits & ENCRYPTED:
+                raise Refused(entry.filename[:120], "another kind of compression", "a file that is stored or deflated")
+        self._unpacked = 0
         self._names = {entry.filename for entry in entries}
+        self._within: dict[str, list[str]] = {}
+        for name in dict.fromkeys(entry.filename for entry in entries):
+            self._within.setdefault(name.partition("/")[0], []).append(name)
         self._kits: dict[str, tuple[Product, ...]] = {}
-        self._plans: dict[str, list[str]] = {}
+        self._plans: dict[str, dict[str, None]] = {}
         for entry in entries:
             parts = entry.filename.split("/")
             if (
@@ -441,9 +451,7 @@ class _Folder:
                 and parts[2] == "plans"
                 and parts[4] == "plan.json"
             ):
-                known = self._plans.setdefault(parts[1], [])
-                if parts[3] not in known:
-                    known.append(parts[3])
+                self._plans.setdefault(parts[1], {})[parts[3]] = None
 
     def read(self, name: str) -> bytes:
         """The bytes of a file. Refuses one that is missing, damaged, or larger than any of ours."""
@@ -459,12 +467,15 @@ class _Folder:
             raise Refused(name, "a damaged file", f"a whole one ({type(error).__name__})") from None
         if len(found) > MOST_FILE_BYTES:
             raise Refused(name, f"more than {MOST_FILE_BYTES:,} bytes", f"at most {MOST_FILE_BYTES:,} bytes in a file")
+        # What a zip says of itself is not what comes out of it.
+        self._unpacked += len(found)
+        if self._unpacked > MOST_UNPACKED_BYTES:
+            raise Refused("file", "more when unpacked", f"at most {MOST_UNPACKED_BYTES:,} bytes unpacked")
         return found
 
     def within(self, folder: str, most: int) -> list[str]:
         """The files of a folder, in the order of the zip. Refuses more than there may be."""
-        names = dict.fromkeys(self._zip.namelist())
-        found = [name for name in names if name.startswith(f"{folder}/") and name.endswith(".json")]
+        found = [name for name in self._within.get(folder, []) if name.endswith(".json")]
         if len(found) > most:
             raise Refused(folder, f"{len(found)} files", f"at most {most}")
         return found
@@ -498,7 +509,7 @@ class _Folder:
 
     def plans_of(self, person: str) -> list[str]:
         """Ids of the plans of a sitter, in the order of the zip."""
-        return self._plans.get(person, [])
+        return list(self._plans.get(person, {}))
 
 
 def read_workspace(data: bytes | IO[bytes]) -> Workspace:
@@ -568,12 +579,14 @@ def _drilled(folder: _Folder, listed: list[str]) -> tuple[list[PracticeFile], li
 
 
 def _people(folder: _Folder, listed: list[str], classes: Iterable[StoredClass]) -> Iterator[StoredPerson]:
-    plans: list[str] = []
+    plans: set[str] = set()
     numbers: set[tuple[str, int | None]] = set()
     for person in listed:
         found = _person(folder, person)
-        plans.extend(stored.plan.id for stored in found.plans)
-        _each_once("plans", plans)
+        for stored in found.plans:
+            if stored.plan.id in plans:
+                raise Refused("plans", stored.plan.id, "each id once")
+            plans.add(stored.plan.id)
         numbers |= {(stored.plan.id, row.number) for stored in found.plans for row in stored.plan.revisions}
         numbers |= {(stored.plan.id, None) for stored in found.plans}
         yield found
