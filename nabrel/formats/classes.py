@@ -43,7 +43,7 @@ from nabrel.formats.files import CaseFile, Document, SequenceFile
 from nabrel.formats.loader import read
 
 Clock = Annotated[str, Field(pattern=r"^([01]\d|2[0-3]):[0-5]\d$")]
-Title = Annotated[str, one_line(120), MinLen(1)]
+Title = Annotated[str, one_line(120, least=1)]
 Checked = Annotated[dict[Name, tuple[Ident, ...]], MaxLen(MOST_STUDENTS)]
 
 

@@ -10,7 +10,7 @@ from typing import Any
 from pydantic import ValidationError
 
 from nabrel.core.errors import Refused
-from nabrel.core.terms.limits import PLAIN, PLAIN_LINES
+from nabrel.core.terms.limits import PLAIN, PLAIN_LINES, PLAIN_SEEN
 
 MOST_NESTED = 64
 """How deep JSON may be nested; ours reaches ten."""
@@ -89,10 +89,11 @@ def _allowed(row: dict[str, Any]) -> str:
         case "finite_number":
             return "a finite number"
         case "string_pattern_mismatch":
-            if context["pattern"] in (PLAIN, PLAIN_LINES):
+            if context["pattern"] in (PLAIN, PLAIN_SEEN, PLAIN_LINES):
                 return (
                     "plain text"
-                    + (" on one line" if context["pattern"] == PLAIN else "")
+                    + ("" if context["pattern"] == PLAIN_LINES else " on one line")
+                    + (" that can be seen" if context["pattern"] == PLAIN_SEEN else "")
                     + ", without control characters"
                 )
             return "letters, digits, dots, hyphens and underscores, starting with a letter or digit"

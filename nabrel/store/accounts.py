@@ -32,6 +32,7 @@ JUDGED = 72
 IDLE, LONGEST = timedelta(hours=2), timedelta(hours=12)
 """A sign-in ends so long after its last request, and so long after it began. Hands at a face are busy for an hour and more."""
 SEEN_EVERY = timedelta(minutes=5)
+SKEW = timedelta(minutes=2)
 """How often it is kept that a sign-in is in use: not at every request, each of which would then wait for the disk."""
 
 AccountName = Annotated[str, one_line(60, least=1)]
@@ -92,6 +93,11 @@ class Accounts:
         row.password = _hashed(password, row.name)
         self.sign_out_everywhere(row.id)
 
+    def id_of(self, name: str) -> str | None:
+        """The id of the account of a name; None where there is none."""
+        row = self._row(name)
+        return None if row is None else row.id
+
     def verified(self, name: str, password: str) -> Account | None:
         """The account whose name and password these are. Takes as long where there is none of the name."""
         row, nobody = self._row(name), _nobody()
@@ -116,6 +122,9 @@ class Accounts:
         row = self._session.get(SignInRow, _digest(token))
         now = _now()
         if row is None or now - row.since > LONGEST or now - row.seen > IDLE:
+            return None
+        if max(row.since, row.seen) > now + SKEW:
+            # Of a time to come: the clock was set back since, and nobody knows how old it is.
             return None
         account = self._session.get(AccountRow, row.account_id)
         if now - row.seen > SEEN_EVERY:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Callable
+from functools import cache
 from pathlib import Path
 from typing import Any
 
@@ -220,6 +221,12 @@ class PagePath(PathConverter):
     regex = "(?!api(?:/|$))[^/].*?"
 
 
+@cache
+def _pages() -> frozenset[str]:
+    """The files of the built front end beside its assets: nothing else is asked of the disk, whatever a path says."""
+    return frozenset(file.name for file in STATIC.glob("*") if file.is_file())
+
+
 def _front_end() -> Blueprint:
     """The built front end; every unknown page path answers with it, since the front end routes by path."""
     front_end = Blueprint("front_end", __name__)
@@ -237,7 +244,7 @@ def _front_end() -> Blueprint:
     @front_end.get("/", defaults={"path": ""})
     @front_end.get("/<page:path>")
     def page(path: str) -> Response:
-        if path and (STATIC / path).is_file():
+        if path in _pages():
             return send_from_directory(STATIC, path)
         if not (STATIC / "index.html").is_file():
             return Response("The front end is not built yet: run make setup.", status=503, mimetype="text/plain")

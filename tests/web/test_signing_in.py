@@ -5,6 +5,8 @@ from __future__ import annotations
 import json
 import logging
 import re
+import threading
+import time
 
 import pytest
 
@@ -128,25 +130,92 @@ def test_a_late_answer_to_the_former_cookie_does_not_bring_it_back(app):
     assert [answer.headers.getlist("Set-Cookie") for answer in (before, after)] == [[], []]
 
 
-def test_after_six_wrong_passwords_even_the_right_one_has_to_wait(app):
-    client = app.test_client()
-    answers = [
-        client.post("/api/session", json={"name": "Mira", "password": f"wrong {tried}"}).status_code
-        for tried in range(7)
+def wrong_tries(client, count, name="Mira"):
+    """How so many wrong passwords are answered."""
+    return [
+        client.post("/api/session", json={"name": name, "password": f"wrong {tried}"}).status_code
+        for tried in range(count)
     ]
-    assert answers == [401] * 6 + [429]
+
+
+def test_after_a_few_wrong_passwords_each_more_has_to_wait_a_little(app):
+    client = app.test_client()
+    answers = wrong_tries(client, 9)
+    assert answers[:6] == [401] * 6
+    assert answers[7:] == [429] * 2
     right = client.post("/api/session", json={"name": "Mira", "password": PASSWORD})
-    assert right.status_code == 429
-    assert "ten minutes" in right.json["says"]
+    assert (right.status_code, right.headers["Retry-After"]) == (429, "20")
+    assert "Try again in 20 seconds." in right.json["says"]
     signed_in(app, "Student 1")
 
 
-def test_many_names_from_one_address_have_to_wait_too(app):
+def test_who_signed_in_with_this_browser_before_is_let_in_whoever_else_tries_the_name(app):
+    own = signed_in(app)
+    own.delete("/api/session")
+    for number in range(12):
+        elsewhere = app.test_client()
+        elsewhere.environ_base = {**elsewhere.environ_base, "REMOTE_ADDR": f"10.0.0.{number}"}
+        wrong_tries(elsewhere, 7)
+    stranger = app.test_client()
+    body = {"name": "Mira", "password": PASSWORD}
+    assert stranger.post("/api/session", json=body).status_code == 429
+    assert own.post("/api/session", json=body).status_code == 200
+
+
+def test_a_browser_that_is_known_has_tries_of_its_own_and_no_more(app):
+    own = signed_in(app)
+    answers = wrong_tries(own, 13)
+    assert answers[:10] == [401] * 10
+    assert answers[11:] == [429] * 2
+    # For another name it is as any other browser.
+    assert wrong_tries(own, 9, "Student 1")[7:] == [429] * 2
+
+
+def test_a_whole_school_behind_one_address_signs_in_slower_and_is_not_shut_out(app):
     client = app.test_client()
     answers = [
-        client.post("/api/session", json={"name": f"name {tried}", "password": "x"}).status_code for tried in range(32)
+        client.post("/api/session", json={"name": f"name {tried}", "password": "x"}).status_code for tried in range(33)
     ]
-    assert answers == [401] * 30 + [429] * 2
+    assert answers[:30] == [401] * 30
+    assert answers[31:] == [429] * 2
+    refused = client.post("/api/session", json={"name": "Mira", "password": PASSWORD})
+    assert refused.headers["Retry-After"] == "2"
+    time.sleep(2.1)
+    signed_in(app)
+
+
+def test_tries_at_the_same_moment_are_all_counted(app):
+    answers, start = [], threading.Barrier(16)
+
+    def attempt(number):
+        client = app.test_client()
+        start.wait()
+        answers.append(client.post("/api/session", json={"name": "Mira", "password": f"wrong {number}"}).status_code)
+
+    threads = [threading.Thread(target=attempt, args=(number,)) for number in range(16)]
+    for each in threads:
+        each.start()
+    for each in threads:
+        each.join()
+    assert answers.count(401) <= 7
+    assert answers.count(429) == 16 - answers.count(401)
+
+
+def test_signing_in_again_ends_the_former_session_of_this_browser(app):
+    client = signed_in(app)
+    former = app.test_client()
+    former.set_cookie("nabrel", client.get_cookie("nabrel").value)
+    assert former.get("/api/sitters").status_code == 200
+    assert client.post("/api/session", json={"name": "Student 1", "password": PASSWORD}).status_code == 200
+    assert former.get("/api/sitters").status_code == 401
+    assert client.get("/api/session").json["role"] == "student"
+
+
+def test_a_sign_in_of_a_time_to_come_is_none(app, demo_database):
+    client = signed_in(app)
+    with demo_database.engine.begin() as connection:
+        connection.exec_driver_sql("UPDATE sign_in SET since = '2199-01-01 00:00:00', seen = '2199-01-01 00:00:00'")
+    assert client.get("/api/sitters").status_code == 401
 
 
 def test_a_wrong_name_and_a_wrong_password_are_answered_alike(app):

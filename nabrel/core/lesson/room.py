@@ -23,7 +23,7 @@ MOST_STUDENTS, MOST_SHARED, MOST_BLOCKS = 60, 20, 30
 LONGEST_CLASS_S = 24 * 3600
 NO_ITEM = ("reader", "sink")
 """What may be shared beside items of the kit."""
-Name = Annotated[str, one_line(60), MinLen(1)]
+Name = Annotated[str, one_line(60, least=1)]
 Stations = Annotated[int, Ge(int(LIMITS.stations.low)), Le(int(LIMITS.stations.high))]
 Educators = Annotated[int, Ge(int(LIMITS.educators.low)), Le(int(LIMITS.educators.high))]
 TurnSeconds = Annotated[float, Ge(LIMITS.check_s.low), Le(LIMITS.check_s.high)]

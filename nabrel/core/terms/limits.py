@@ -85,9 +85,18 @@ PLAIN_LINES = PLAIN.replace(r"\x00-\x1f", r"\x00-\x09\x0b-\x1f")
 """The same over several lines."""
 
 
+UNSEEN = (
+    r"\s\x00-\x20\x7f-\xa0\xad\u034f\u061c\u115f\u1160\u17b4\u17b5\u180b-\u180e\u2000-\u200f\u2028-\u202f\u205f-\u206f"
+    r"\u2800\u3000\u3164\ufe00-\ufe0f\ufeff\uffa0\ufff9-\ufffb"
+)
+"""Characters that leave nothing to see: spaces, joiners, fillers, changes of direction."""
+PLAIN_SEEN = PLAIN.removesuffix("*$") + f"*[^{UNSEEN}]" + PLAIN.removeprefix("^")
+"""One line of which something can be seen."""
+
+
 def one_line(most: int, least: int = 0) -> StringConstraints:
-    """One line of plain text, so many characters long."""
-    return StringConstraints(min_length=least, max_length=most, pattern=PLAIN)
+    """One line of plain text, so many characters long; where some are needed, one of them at least can be seen."""
+    return StringConstraints(min_length=least, max_length=most, pattern=PLAIN_SEEN if least else PLAIN)
 
 
 def some_lines(most: int) -> StringConstraints:

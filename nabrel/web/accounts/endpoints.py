@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from flask import current_app, request
+from flask import Response, current_app, request
 
 from nabrel.core.errors import Told
 from nabrel.store.accounts import Accounts
@@ -24,20 +24,31 @@ def get_session() -> SessionWire:
 
 
 @accounts.post("", operation_id="sign_in", responses={200: SessionWire})
-def post_session(body: SignInBody) -> SessionWire:
-    """Sign in. Too many wrong passwords have to wait."""
+def post_session(body: SignInBody) -> Response:
+    """Sign in. Many tries in a short time have to wait, but not those of a browser that signed in with the name before."""
     _demanded()
-    tries: Tries = current_app.extensions["nabrel_tries"]
-    tries.hold(request, body.name)
+    with database().session() as session:
+        _tries().password(request, body.name, Accounts(session).id_of(body.name))
+    former = signing_in.end()
     with database().session() as session:
         stored = Accounts(session)
+        if former is not None:
+            stored.sign_out(former)
         account = stored.verified(body.name, body.password)
         token = None if account is None else stored.sign_in(account)
     if account is None or token is None:
-        tries.count(request, body.name)
         raise NotSignedIn("password", "This name and password do not go together.", "Try again.")
+    _tries().right(request, body.name)
     signing_in.begin(account, token)
-    return SessionWire(demanded=True, name=account.name, role=account.role)
+    wire = SessionWire(demanded=True, name=account.name, role=account.role)
+    response = Response(wire.model_dump_json(), mimetype="application/json")
+    signing_in.know_browser(response, request, account)
+    return response
+
+
+def _tries() -> Tries:
+    found: Tries = current_app.extensions["nabrel_tries"]
+    return found
 
 
 @accounts.delete("", operation_id="sign_out", responses={200: SessionWire})
@@ -69,8 +80,7 @@ def put_password(body: PasswordBody) -> SessionWire:
     account = signing_in.who()
     if account is None:
         raise _not_demanded()
-    tries: Tries = current_app.extensions["nabrel_tries"]
-    tries.hold(request, account.name)
+    _tries().password(request, account.name, account.id)
     with database().session() as session:
         stored = Accounts(session)
         known = stored.verified(account.name, body.now) is not None
@@ -78,7 +88,6 @@ def put_password(body: PasswordBody) -> SessionWire:
             stored.set_password(account.name, body.new)
             token = stored.sign_in(account)
     if not known:
-        tries.count(request, account.name)
         raise Told("now", "The password now is another one.", "Type it again.")
     signing_in.begin(account, token)
     return SessionWire(demanded=True, name=account.name, role=account.role)

@@ -16,13 +16,14 @@ from nabrel.core.errors import Impossible, Refused, Told
 from nabrel.core.terms.limits import Ident
 from nabrel.formats.practice import DrillSetFile
 from nabrel.store.practice import DrillSets, StoredStudent, Students
+from nabrel.store.versions import Missing
 from nabrel.web.drill import answers as dw
 from nabrel.web.drill import present
 from nabrel.web.drill.sessions import GRACE, Asked, DrillSession, Sessions, made_next, make_ahead
 from nabrel.web.shared import signing_in
 from nabrel.web.shared import wire as w
-from nabrel.web.shared.requests import Endpoints, clock, database, house
-from nabrel.web.shared.signing_in import NotForStudents
+from nabrel.web.shared.requests import Endpoints, clock, database, house, owner
+from nabrel.web.shared.signing_in import NotForStudents, Tries
 
 drill = Endpoints("drill", __name__, url_prefix="/api/drill", tag="drill")
 MOST_SEED = 2**31
@@ -59,7 +60,7 @@ def post_session(body: dw.DrillSessionBody) -> tuple[dw.DrillSessionWire, int]:
     now = clock()
     with database().session() as session:
         student = _whose(session, body)
-        file = DrillSets(session).by_code(body.code) if body.code is not None else None
+        file = _of_code(session, body.code) if body.code is not None else None
         faces = DrillSets(session).faces(file) if file is not None else ()
         begun, place = now, 0
         if file is not None:
@@ -157,7 +158,17 @@ def post_end(path: w.IdPath, body: dw.EndBody) -> dw.SessionRecapWire:  # noqa: 
 def get_code(path: w.IdPath) -> dw.SetFoundWire:
     """The set that a code stands for."""
     with database().session() as session:
-        return present.found_set(DrillSets(session).by_code(path.id))
+        return present.found_set(_of_code(session, path.id))
+
+
+def _of_code(session: Session, code: str) -> DrillSetFile:
+    """The set of a code. Refuses one that no set has, and more of those than anybody mistypes."""
+    try:
+        return DrillSets(session).by_code(code)
+    except Missing:
+        tries: Tries = current_app.extensions["nabrel_tries"]
+        tries.code(owner())
+        raise
 
 
 def _ask(found: DrillSession, practice: Practice, now: datetime) -> tuple[str, Asked | None]:

@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+import re
 import sqlite3
 import traceback
 
 from flask import Flask, Response, current_app, jsonify, request
 from flask.typing import ResponseReturnValue
 from pydantic import ValidationError
+from pydantic_core import from_json
 from sqlalchemy.exc import DBAPIError, IntegrityError
 from werkzeug.exceptions import BadRequest, HTTPException
 
@@ -27,6 +29,10 @@ STATUS: tuple[tuple[type[Refused], int], ...] = (
 )  # fmt: skip
 
 
+SURROGATE = re.compile(rb"\\u[dD][89a-fA-F]")
+"""Half of a character beyond the first 65,536, as JSON may write it; it takes two to be one."""
+
+
 def status_of(refused: Refused) -> int:
     """The HTTP status of a refusal."""
     return next(status for kind, status in STATUS if isinstance(refused, kind))
@@ -37,7 +43,7 @@ def answer(refused: Refused) -> Response:
     body = {"field": refused.field, "found": refused.found, "allowed": refused.allowed, "says": str(refused)}
     response = jsonify(body)
     response.status_code = status_of(refused)
-    if isinstance(refused, Busy):
+    if isinstance(refused, (Busy, TooManyTries)):
         response.headers["Retry-After"] = str(refused.retry_s)
     return response
 
@@ -55,11 +61,16 @@ def check_body() -> None:
         return
     if request.mimetype != "application/json":
         raise UnsupportedType("Content-Type", request.mimetype or "nothing", "application/json")
-    refuse_deep(request.get_data())
+    data = request.get_data()
+    refuse_deep(data)
     try:
         request.get_json()
+        if SURROGATE.search(data):
+            from_json(data)
     except BadRequest as error:
         raise Refused("request", "a body that is not JSON", f"JSON ({error.description})") from None
+    except ValueError:
+        raise Refused("request", "half a character", "JSON whose text is made of whole characters") from None
 
 
 def install(app: Flask) -> None:

@@ -5,12 +5,15 @@ from __future__ import annotations
 import os
 import secrets
 from collections.abc import Callable, Iterable
+from dataclasses import dataclass
+from datetime import timedelta
 from pathlib import Path
+from typing import Any
 
-from flask import Flask, Request, current_app, request, session
+from flask import Flask, Request, Response, current_app, request, session
 from flask.sessions import SecureCookieSessionInterface
 from flask_login import LoginManager, UserMixin, current_user, login_user, logout_user
-from itsdangerous import BadSignature
+from itsdangerous import BadSignature, URLSafeTimedSerializer
 from limits import RateLimitItem, parse
 from limits.storage import MemoryStorage
 from limits.strategies import MovingWindowRateLimiter
@@ -32,8 +35,28 @@ FOR_STUDENTS = OPEN | {
     "drill.get_code", "drill_students.get_student", "waiting.get_waiting", "waiting.delete_waiting",
 }  # fmt: skip
 """What a student may ask; the rest is the educator's."""
-TRIES = {"address": parse("30 per 10 minutes"), "name": parse("60 per hour"), "both": parse("6 per 10 minutes")}
-"""Wrong passwords from one address, for one name, and for that name from that address, before one has to wait."""
+
+
+@dataclass(frozen=True, slots=True)
+class Pace:
+    """So many tries quickly; after those one in so many seconds: nobody is shut out, and nobody guesses fast."""
+
+    quickly: RateLimitItem
+    slowly: RateLimitItem
+
+
+BOTH = Pace(parse("6 per 10 minutes"), parse("1 per 20 seconds"))
+ADDRESS = Pace(parse("30 per 10 minutes"), parse("1 per 2 seconds"))
+NAME = Pace(parse("60 per hour"), parse("1 per 5 seconds"))
+KNOWN = Pace(parse("10 per 10 minutes"), parse("1 per 20 seconds"))
+CODES = Pace(parse("20 per 10 minutes"), parse("1 per 5 seconds"))
+"""Tries at a name from one address, from one address, at a name from anywhere, at a name from a browser that signed in with it before,
+and at the codes of sets.
+"""
+KNOWN_COOKIE, KNOWN_FOR = "nabrel_known", timedelta(days=180)
+"""What a browser is known by that signed in here before: its tries are its own, whoever else tries the name meanwhile."""
+MOST_KNOWN = 12
+"""Accounts that one browser is known for: the last of them."""
 
 
 class NotSignedIn(Told):
@@ -45,7 +68,11 @@ class NotForStudents(Told):
 
 
 class TooManyTries(Told):
-    """Too many wrong passwords."""
+    """Too many wrong passwords, or codes, in a short time."""
+
+    def __init__(self, retry_s: int) -> None:
+        super().__init__("request", "Too many tries in a short time.", f"Try again in {retry_s} seconds.")
+        self.retry_s = retry_s
 
 
 class Person(UserMixin):  # type: ignore[misc]
@@ -66,30 +93,65 @@ class _Cookies(SecureCookieSessionInterface):
 
 
 class Tries:
-    """Wrong passwords, counted while the server runs."""
+    """Tries at passwords and codes, counted while the server runs: before they are looked at, so that none slips by."""
 
     def __init__(self) -> None:
         self._limiter = MovingWindowRateLimiter(MemoryStorage())
 
-    def _keys(self, asked: Request, name: str) -> list[tuple[RateLimitItem, tuple[str, ...]]]:
+    def password(self, asked: Request, name: str, account: str | None) -> None:
+        """One more try at a name, which is an account's where there is one. Refuses one that comes too soon."""
+        known = known_browser(asked)
+        if account is not None and account in known.get("accounts", []):
+            self._take(KNOWN, "known", str(known["browser"]), account)
+            return
         address, key = asked.remote_addr or "", name.casefold()[:60]
-        return [(TRIES["address"], (address,)), (TRIES["name"], (key,)), (TRIES["both"], (address, key))]
+        for pace, words in ((BOTH, ("both", address, key)), (ADDRESS, ("address", address)), (NAME, ("name", key))):
+            self._take(pace, *words)
 
-    def hold(self, asked: Request, name: str) -> None:
-        """Refuse where there were too many."""
-        for limit, key in self._keys(asked, name):
-            if not self._limiter.test(limit, *key):
-                raise TooManyTries("password", "There were too many wrong passwords.", "Try again in ten minutes.")
+    def code(self, owner: str) -> None:
+        """One more code that no set has."""
+        self._take(CODES, "code", owner)
 
-    def count(self, asked: Request, name: str) -> None:
-        """One more wrong one."""
-        for limit, key in self._keys(asked, name):
-            self._limiter.hit(limit, *key)
+    def right(self, asked: Request, name: str) -> None:
+        """It was the right password: what was tried before it is forgotten."""
+        self._limiter.clear(BOTH.quickly, "both", asked.remote_addr or "", name.casefold()[:60])
+
+    def _take(self, pace: Pace, *key: str) -> None:
+        if self._limiter.hit(pace.quickly, *key) or self._limiter.hit(pace.slowly, *key):
+            return
+        raise TooManyTries(pace.slowly.get_expiry())
+
+
+def known_browser(asked: Request) -> dict[str, Any]:
+    """What this browser is known for: the accounts that signed in with it, and an id of its own; empty where it never did."""
+    try:
+        found = _knowing().loads(asked.cookies.get(KNOWN_COOKIE, ""), max_age=int(KNOWN_FOR.total_seconds()))
+    except BadSignature:
+        return {}
+    return found if isinstance(found, dict) else {}
+
+
+def know_browser(response: Response, asked: Request, account: Account) -> None:
+    """From here on this browser is known for an account."""
+    known = known_browser(asked)
+    before = [each for each in known.get("accounts", []) if each != account.id]
+    text = _knowing().dumps(
+        {"browser": known.get("browser") or secrets.token_hex(8), "accounts": [*before, account.id][-MOST_KNOWN:]}
+    )
+    response.set_cookie(
+        KNOWN_COOKIE, str(text), max_age=KNOWN_FOR, httponly=True, samesite="Strict", secure=asked.is_secure,
+        path="/api/session",
+    )  # fmt: skip
+
+
+def _knowing() -> URLSafeTimedSerializer:
+    return URLSafeTimedSerializer(current_app.secret_key or "", salt="known browser")
 
 
 def install(app: Flask, database: Database, *, demanded: bool) -> None:
     """Hold requests to the API to somebody who is signed in, where that is demanded."""
     app.extensions["nabrel_sign_in"] = demanded
+    app.extensions["nabrel_tries"] = Tries()
     if not demanded:
         return
     app.secret_key = _key(database.folder)
@@ -98,7 +160,6 @@ def install(app: Flask, database: Database, *, demanded: bool) -> None:
     app.config.update(
         SESSION_COOKIE_NAME=COOKIE, PERMANENT_SESSION_LIFETIME=LONGEST, SESSION_REFRESH_EACH_REQUEST=False
     )
-    app.extensions["nabrel_tries"] = Tries()
     manager = LoginManager(app)
 
     @manager.user_loader  # type: ignore[untyped-decorator]
