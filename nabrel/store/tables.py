@@ -283,6 +283,42 @@ class DrillSetFaceRow(Base):
     position: Mapped[int] = mapped_column(Integer)
 
 
+class DrillSessionRow(Base):
+    """A drill session that goes on: a student's or a guest's, of a set or free; ``account`` is whose browser it is in."""
+
+    __tablename__ = "drill_session"
+
+    id: Mapped[str] = mapped_column(String(32), primary_key=True)
+    student_key: Mapped[str | None] = mapped_column(ForeignKey("student.key", ondelete="CASCADE"), index=True)
+    set_key: Mapped[str | None] = mapped_column(ForeignKey("drill_set.key", ondelete="CASCADE"), index=True)
+    account: Mapped[str | None] = mapped_column(String(16), index=True)
+    used_at: Mapped[datetime]
+    document: Mapped[str] = mapped_column(Text)
+
+
+class DrillAskedRow(Base):
+    """One exercise that was asked in a session, with how it was answered."""
+
+    __tablename__ = "drill_asked"
+
+    key: Mapped[str] = mapped_column(String(32), primary_key=True)
+    session_id: Mapped[str] = mapped_column(ForeignKey("drill_session.id", ondelete="CASCADE"), index=True)
+    number: Mapped[int] = mapped_column(Integer)
+    document: Mapped[str] = mapped_column(Text)
+
+
+class DrillTakeRow(Base):
+    """The one time that a set counts for a student; ``begun_at`` is None where another try is allowed and not begun."""
+
+    __tablename__ = "drill_take"
+
+    set_key: Mapped[str] = mapped_column(ForeignKey("drill_set.key", ondelete="CASCADE"), primary_key=True)
+    student_key: Mapped[str] = mapped_column(ForeignKey("student.key", ondelete="CASCADE"), primary_key=True)
+    seed: Mapped[int] = mapped_column(Integer)
+    begun_at: Mapped[datetime | None]
+    ended: Mapped[bool]
+
+
 class AccountRow(Base):
     """Somebody who may sign in; ``key`` is the name as it is looked for, ``password`` what it hashes to."""
 

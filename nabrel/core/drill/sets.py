@@ -81,13 +81,23 @@ def questions(parts: Sequence[SetPart], seed: int, house: House, faces: Sequence
     They are about the faces that are named, in turn. A face that gives no exercise of a kind is passed over; where none gives one,
     a drawn face does.
     """
-    seen: set[str] = set()
-    for each in wanted(parts):
-        made = next(
-            found for number in range(MOST_TRIES) if looks(found := _made(each, seed, number, house, faces)) not in seen or number == MOST_TRIES - 1
-        )  # fmt: skip
-        seen.add(looks(made))
+    seen: frozenset[str] = frozenset()
+    for place in range(len(wanted(parts))):
+        made = question(parts, seed, place, house, faces, seen)
+        seen |= {looks(made)}
         yield made
+
+
+def question(
+    parts: Sequence[SetPart], seed: int, place: int, house: House, faces: Sequence[Case], seen: frozenset[str]
+) -> Exercise:
+    """One exercise of a set by its place, which looks like none of those before it (``seen``, by :func:`looks`)."""
+    each = wanted(parts)[place]
+    for turn in range(MOST_TRIES):
+        made = _made(each, seed, turn, house, faces)
+        if looks(made) not in seen:
+            break
+    return made
 
 
 def _made(each: Wanted, seed: int, turn: int, house: House, faces: Sequence[Case]) -> Exercise:

@@ -45,7 +45,7 @@ class DrillsWire(w.Answer):
 class DrillSessionBody(w.Body):
     """A session: whose (nobody's is not kept), how long, of which kinds and level, or of the set with a code.
 
-    Without a level it is the one that fits. ``seed`` makes it the same again.
+    Without a level it is the one that fits. ``seed`` makes a free one the same again, where no student is signed in.
     """
 
     student: Ident | None = None
@@ -55,6 +55,12 @@ class DrillSessionBody(w.Body):
     code: Annotated[str, one_line(20)] | None = None
     seed: Annotated[int, Field(ge=0, le=2**31)] | None = None
     ungraded: bool = False
+
+
+class TryBody(w.Body):
+    """Who may try a set again."""
+
+    student: Ident
 
 
 class DrillSessionWire(w.Answer):

@@ -11,10 +11,11 @@ from sqlalchemy.orm import Session
 
 from nabrel.core.drill.making import KINDS, mark
 from nabrel.core.drill.practice import Answered, Practice, practised
-from nabrel.core.drill.sets import given_words, questions
+from nabrel.core.drill.sets import given_words
 from nabrel.core.errors import Impossible, Refused, Told
 from nabrel.core.terms.limits import Ident
 from nabrel.formats.practice import DrillSetFile
+from nabrel.store.drill_sessions import MOST_SEED, DrillSessions, Takes
 from nabrel.store.practice import DrillSets, StoredStudent, Students
 from nabrel.store.versions import Missing
 from nabrel.web.drill import answers as dw
@@ -22,11 +23,10 @@ from nabrel.web.drill import present
 from nabrel.web.drill.sessions import GRACE, Asked, DrillSession, Sessions, made_next, make_ahead
 from nabrel.web.shared import signing_in
 from nabrel.web.shared import wire as w
-from nabrel.web.shared.requests import Endpoints, clock, database, house, owner
+from nabrel.web.shared.requests import Endpoints, clock, database, heavy, house, owner, workers
 from nabrel.web.shared.signing_in import NotForStudents, Tries
 
 drill = Endpoints("drill", __name__, url_prefix="/api/drill", tag="drill")
-MOST_SEED = 2**31
 LENGTHS = [5, 10, 20]
 """Minutes of a session, as they are offered."""
 
@@ -61,36 +61,33 @@ def post_session(body: dw.DrillSessionBody) -> tuple[dw.DrillSessionWire, int]:
     with database().session() as session:
         student = _whose(session, body)
         file = _of_code(session, body.code) if body.code is not None else None
-        faces = DrillSets(session).faces(file) if file is not None else ()
-        begun, place = now, 0
+        if body.seed is not None and (file is not None or _is_student()):
+            raise Refused("seed", body.seed, "nothing: what is asked is drawn by the server")
+        found = DrillSession(
+            id=secrets.token_hex(16),
+            student=student.key if student else None,
+            account=_account(),
+            begun=now,
+            ends=None,
+            kinds=body.kinds,
+            level=body.level,
+            seed=secrets.randbelow(MOST_SEED) if body.seed is None else body.seed,
+            drill_set=file,
+        )
         if file is not None:
-            begun, place = _begun(session, file, student, now)
-    minutes = file.minutes if file is not None else body.minutes
-    seed = secrets.randbelow(MOST_SEED) if body.seed is None else body.seed
-    found = DrillSession(
-        id=secrets.token_hex(16),
-        student=student.key if student else None,
-        account=_account(),
-        begun=begun,
-        ends=begun + timedelta(minutes=minutes) if minutes is not None else None,
-        kinds=body.kinds,
-        level=body.level,
-        seed=seed,
-        drill_set=file,
-        place=place,
-        questions=questions(file.parts, seed, house(), faces) if file is not None and not file.same_for_all else None,
-    )
-    found.in_time(now)
-    _sessions().begin(found)
-    length = sum(part.count for part in file.parts) if file is not None else None
+            _begin_set(session, found, file, student, now)
+        minutes = file.minutes if file is not None else body.minutes
+        found.ends = found.begun + timedelta(minutes=minutes) if minutes is not None else None
+        found.in_time(now)
+        _sessions().begin(found, DrillSessions(session))
     return dw.DrillSessionWire(
         id=found.id,
         student=w.Named(id=student.key, name=student.name) if student else None,
-        begun=begun.isoformat(timespec="seconds"),
+        begun=found.begun.isoformat(timespec="seconds"),
         ends=found.ends.isoformat(timespec="seconds") if found.ends else None,
         clock=now.isoformat(timespec="seconds"),
         title=file.title if file is not None else "",
-        exercises=length,
+        exercises=_of(found),
         test=found.is_test,
     ), 201
 
@@ -100,15 +97,17 @@ def post_exercise(path: w.IdPath, body: dw.NextBody) -> tuple[dw.NextWire, int]:
     """The next exercise of a session; in a test the open one, until it is answered."""
     found, now = _session(path.id), clock()
     with found.lock:
-        found.in_time(now)
+        _assert_open(found, now)
         if body.set_aside:
             _set_aside(found)
         practice = _practice(found)
         still = found.open_one() if found.is_test else None
         key, asked = still or _ask(found, practice, now)
-        of = sum(part.count for part in found.drill_set.parts) if found.drill_set is not None else None
+        if asked is not None and still is None:
+            with database().session() as session:
+                DrillSessions(session).save(found.id, found.stored, (asked.number, key, asked.stored))
         wire = None if asked is None else present.asked(key, asked.exercise, practice.able)
-        return dw.NextWire(exercise=wire, answered=_answered(found), of=of), 201
+        return dw.NextWire(exercise=wire, answered=_answered(found), of=_of(found)), 201
 
 
 @drill.post(
@@ -119,19 +118,20 @@ def post_answer(path: AskedPath, body: dw.DrillAnswerBody) -> dw.AnsweredWire:
     found, now = _session(path.id), clock()
     with found.lock:
         asked = found.to_answer(path.exercise)
-        found.in_time(now, GRACE)
+        _assert_open(found, now, GRACE)
         given = {name: value for name, value in body.model_dump(exclude={"seconds"}).items() if value is not None}
         marked = mark(asked.exercise, given, house())
         passed = max(0.0, (now - asked.since).total_seconds())
         # Nobody looks longer at an exercise than since it was asked for; it may have been asked for ahead.
         seconds = passed if body.seconds is None else min(body.seconds, passed)
-        _record(found, asked, given, marked.score, seconds, now)
-        asked.answer, asked.mark, asked.seconds = given, marked, seconds
-        if found.is_test:
-            found.place += 1
-        of = sum(part.count for part in found.drill_set.parts) if found.drill_set is not None else None
+        with database().session() as session:
+            _record(session, found, asked, given, marked.score, seconds, now)
+            asked.answer, asked.mark, asked.seconds = given, marked, seconds
+            if found.drill_set is not None:
+                found.place += 1
+            DrillSessions(session).save(found.id, found.stored, (asked.number, path.exercise, asked.stored))
         shown = None if found.is_test else present.marked(asked.exercise, given, marked, house())
-        return dw.AnsweredWire(mark=shown, answered=_answered(found), of=of)
+        return dw.AnsweredWire(mark=shown, answered=_answered(found), of=_of(found))
 
 
 @drill.get("/sessions/<id>/exercises/<exercise>/follows", operation_id="what_follows", responses={200: dw.FollowsWire})
@@ -150,6 +150,10 @@ def post_end(path: w.IdPath, body: dw.EndBody) -> dw.SessionRecapWire:  # noqa: 
     found = _session(path.id)
     with found.lock:
         found.ended = True
+        with database().session() as session:
+            if found.drill_set is not None and found.student is not None:
+                Takes(session).end(found.drill_set.id, found.student)
+            DrillSessions(session).save(found.id, found.stored)
         practice = _practice(found)
     return present.recap(found, practice, clock())
 
@@ -173,17 +177,35 @@ def _of_code(session: Session, code: str) -> DrillSetFile:
 
 def _ask(found: DrillSession, practice: Practice, now: datetime) -> tuple[str, Asked | None]:
     if found.drill_set is not None:
-        if found.is_test:
-            with database().session() as session:
-                faces = DrillSets(session).faces(found.drill_set)
-            made = _sessions().question(found.drill_set, found.place, house(), faces)
-        else:
-            made = next(found.questions, None) if found.questions is not None else None
-        return ("", None) if made is None else found.put(made, now, found.place if found.is_test else None)
-    made = made_next(found, practice, house(), now)
+        with database().session() as session:
+            faces = DrillSets(session).faces(found.drill_set)
+        made = _sessions().question(found.drill_set, found.seed, _next_place(found), house(), faces, heavy)
+        return ("", None) if made is None else found.put(made, now, found.place)
+    made = made_next(found, practice, house(), now, heavy)
     key, asked = found.put(made, now)
-    make_ahead(_sessions(), found, practice, house(), now)
+    make_ahead(workers(), found, practice, house(), now)
     return key, asked
+
+
+def _next_place(found: DrillSession) -> int:
+    """Which question of a set comes next: under a name by what was answered, in whichever session; else by this one."""
+    if found.drill_set is not None and found.student is not None:
+        with database().session() as session:
+            found.place = len(Students(session).in_test(found.student, found.drill_set.id))
+    return found.place
+
+
+def _assert_open(found: DrillSession, now: datetime, grace: timedelta = timedelta()) -> None:
+    """Refuse a session that is over, and one of a set that was ended in another."""
+    found.in_time(now, grace)
+    if found.drill_set is not None and found.student is not None:
+        with database().session() as session:
+            if Takes(session).ended(found.drill_set.id, found.student):
+                raise Impossible("session", "over", "a set that goes on: you ended this one, and it counts once")
+
+
+def _of(found: DrillSession) -> int | None:
+    return sum(part.count for part in found.drill_set.parts) if found.drill_set is not None else None
 
 
 def _set_aside(found: DrillSession) -> None:
@@ -197,7 +219,13 @@ def _set_aside(found: DrillSession) -> None:
 
 
 def _record(
-    found: DrillSession, asked: Asked, given: dict[str, object], score: float, seconds: float, now: datetime
+    session: Session,
+    found: DrillSession,
+    asked: Asked,
+    given: dict[str, object],
+    score: float,
+    seconds: float,
+    now: datetime,
 ) -> None:
     made = asked.exercise
     answer = Answered(
@@ -215,30 +243,32 @@ def _record(
     if found.student is None:
         found.practice = practised(found.practice, answer)
         return
-    with database().session() as session:
-        students = Students(session)
-        # A set may have been removed while it was taken: then the answer stands without it.
-        if answer.set is not None and answer.set not in {each.id for each in DrillSets(session).all()}:
-            raise Impossible("session", "a set that was removed", "a set that is still here")
-        students.get(found.student)
-        students.answer(found.student, answer)
+    students = Students(session)
+    # A set may have been removed while it was taken: then the answer stands without it.
+    if answer.set is not None and answer.set not in {each.id for each in DrillSets(session).all()}:
+        raise Impossible("session", "a set that was removed", "a set that is still here")
+    students.get(found.student)
+    students.answer(found.student, answer)
 
 
-def _begun(session: Session, file: DrillSetFile, student: StoredStudent | None, now: datetime) -> tuple[datetime, int]:
-    """Since when somebody is at a set, and at which question: a test is gone on with where it was left."""
+def _begin_set(
+    session: Session, found: DrillSession, file: DrillSetFile, student: StoredStudent | None, now: datetime
+) -> None:
+    """Begin or go on with a set. Under a name it counts once, from the seed and moment that are kept; else it is practised."""
     if file.closed:
         raise Impossible("code", file.code, "the code of a set that is open: your educator closed this one")
-    if not file.same_for_all:
-        return now, 0
     if student is None:
-        raise Told("student", "A test is taken under a name.", "Say who you are.")
-    done = Students(session).in_test(student.key, file.id)
-    if len(done) >= sum(part.count for part in file.parts):
-        raise Impossible("code", file.code, "a test that you have not finished: this one is done, and counts once")
-    opened = _sessions().began(student.key, file.id, now)
-    # After a restart the first answer says since when.
-    told = [datetime.fromisoformat(each.at) - timedelta(seconds=each.seconds) for each in done[:1]]
-    return min(now, opened, *told), len(done)
+        if file.same_for_all:
+            raise Told("student", "A test is taken under a name.", "Say who you are.")
+        return
+    take, done = Takes(session).begin(file, student.key, now), Students(session).in_test(student.key, file.id)
+    if take.ended or len(done) >= sum(part.count for part in file.parts):
+        raise Impossible(
+            "code",
+            file.code,
+            "a set that you have not finished: this one is done, and counts once. Your educator may allow another try",
+        )
+    found.begun, found.place, found.seed = min(now, take.begun), len(done), take.seed
 
 
 def _whose(session: Session, body: dw.DrillSessionBody) -> StoredStudent | None:
@@ -261,11 +291,12 @@ def _practice(found: DrillSession) -> Practice:
 
 
 def _answered(found: DrillSession) -> int:
-    return found.place if found.is_test else len(found.answered)
+    return found.place if found.drill_set is not None else len(found.answered)
 
 
 def _session(key: str) -> DrillSession:
-    return _sessions().get(key, _account())
+    with database().session() as session:
+        return _sessions().get(key, _account(), session)
 
 
 def _sessions() -> Sessions:

@@ -4,25 +4,32 @@ from __future__ import annotations
 
 import secrets
 from collections import OrderedDict
-from collections.abc import Callable, Iterator, Sequence
-from concurrent.futures import Future, ThreadPoolExecutor
+from collections.abc import Callable, Sequence
+from concurrent.futures import Future
 from dataclasses import dataclass, field
 from datetime import datetime, timedelta
 from threading import Lock, RLock
-from typing import Any
+from typing import Any, cast
+
+from sqlalchemy.orm import Session as OrmSession
 
 from nabrel.core.case.case import Case
 from nabrel.core.drill.exercise import DrillKind, Exercise, Level, Mark
 from nabrel.core.drill.judgements import Judgement
 from nabrel.core.drill.making import exercise, looks
 from nabrel.core.drill.practice import Practice, level_of, next_asked
-from nabrel.core.drill.sets import questions
+from nabrel.core.drill.sets import question
 from nabrel.core.errors import Impossible
 from nabrel.core.house import House
+from nabrel.formats.drills import ExerciseFile, MarkFile
 from nabrel.formats.practice import DrillSetFile
+from nabrel.store.drill_sessions import MOST_ASKED, DrillSessions, Owned, StoredAsked, StoredSession
+from nabrel.store.practice import DrillSets
 from nabrel.store.versions import Missing
+from nabrel.web.shared.heavy import Heavy
 
-MOST_SESSIONS, MOST_ASKED = 300, 500
+MOST_PAPERS = 60
+MOST_SESSIONS = 300
 GRACE = timedelta(seconds=30)
 """An answer that was begun in time still counts for so long after the end."""
 MOST_TRIES = 8
@@ -31,14 +38,35 @@ MOST_TRIES = 8
 
 @dataclass
 class Asked:
-    """One exercise of a session: since when it is asked, and how it was answered; ``place`` is its place in a set."""
+    """One exercise of a session: its number, since when it is asked, and how it was answered; ``place`` is its place in a set."""
 
     exercise: Exercise
     since: datetime
+    number: int
     place: int | None = None
     answer: dict[str, Any] | None = None
     mark: Mark | None = None
     seconds: float = 0.0
+
+    @property
+    def stored(self) -> StoredAsked:
+        """It as it is kept."""
+        mark = MarkFile.of(self.mark) if self.mark is not None else None
+        return StoredAsked.model_construct(
+            exercise=ExerciseFile.of(self.exercise),
+            since=self.since,
+            place=self.place,
+            answer=self.answer,
+            mark=mark,
+            seconds=self.seconds,
+        )
+
+    @classmethod
+    def of(cls, number: int, stored: StoredAsked) -> Asked:
+        """It from what is kept."""
+        told = stored.mark
+        mark = Mark(told.score, told.right, tuple(told.follows), tuple(told.why)) if told is not None else None
+        return cls(stored.exercise.exercise, stored.since, number, stored.place, stored.answer, mark, stored.seconds)
 
 
 @dataclass
@@ -54,7 +82,6 @@ class DrillSession:
     level: Level | None
     seed: int
     drill_set: DrillSetFile | None = None
-    questions: Iterator[Exercise] | None = None
     place: int = 0
     practice: Practice = field(default_factory=Practice)
     asked: OrderedDict[str, Asked] = field(default_factory=OrderedDict)
@@ -63,6 +90,39 @@ class DrillSession:
     ahead: tuple[str, Future[Exercise]] | None = None
     ended: bool = False
     lock: RLock = field(default_factory=RLock)
+
+    @property
+    def stored(self) -> StoredSession:
+        """It as it is kept, without what was asked."""
+        return StoredSession.model_construct(
+            begun=self.begun,
+            ends=self.ends,
+            kinds=self.kinds,
+            level=self.level,
+            seed=self.seed,
+            place=self.place,
+            ended=self.ended,
+            known=self.practice.known,
+            answers=self.practice.answers,
+        )
+
+    @classmethod
+    def of(
+        cls,
+        key: str,
+        owned: Owned,
+        stored: StoredSession,
+        asked: list[tuple[int, str, StoredAsked]],
+        drill_set: DrillSetFile | None,
+    ) -> DrillSession:
+        """It from what is kept."""
+        held = OrderedDict((name, Asked.of(number, each)) for number, name, each in asked)
+        return cls(
+            key, owned.student, owned.account, stored.begun, stored.ends, stored.kinds, stored.level, stored.seed, drill_set,
+            stored.place, Practice(stored.known, stored.answers), held,
+            [each.exercise.judgement for each in held.values()], {looks(each.exercise) for each in held.values()},
+            ended=stored.ended,
+        )  # fmt: skip
 
     @property
     def is_test(self) -> bool:
@@ -106,7 +166,8 @@ class DrillSession:
     def put(self, made: Exercise, now: datetime, place: int | None = None) -> tuple[str, Asked]:
         """Ask an exercise, under a key that nobody can guess."""
         key = secrets.token_hex(16)
-        self.asked[key] = Asked(made, now, place)
+        number = next(reversed(self.asked.values())).number + 1 if self.asked else 0
+        self.asked[key] = Asked(made, now, number, place)
         self.judgements.append(made.judgement)
         self.seen.add(looks(made))
         while len(self.asked) > MOST_ASKED:
@@ -115,78 +176,90 @@ class DrillSession:
 
 
 class Sessions:
-    """The sessions that go on, the newest of them; and one hand that makes exercises ahead."""
+    """The sessions that were used last, as they are kept: what is not in memory any more is read again."""
 
     def __init__(self) -> None:
         self._sessions: OrderedDict[str, DrillSession] = OrderedDict()
         self._lock = Lock()
-        self._hand: ThreadPoolExecutor | None = None
-        self._papers: dict[str, _Paper] = {}
-        self._began: dict[tuple[str, str], datetime] = {}
+        self._papers: OrderedDict[tuple[str, int], _Paper] = OrderedDict()
 
-    def begin(self, session: DrillSession) -> None:
-        """Remember a session."""
+    def begin(self, session: DrillSession, store: DrillSessions) -> None:
+        """Keep a new session."""
+        owned = Owned(session.student, session.drill_set.id if session.drill_set else None, session.account)
+        store.add(session.id, owned, session.stored)
         with self._lock:
-            self._sessions[session.id] = session
-            while len(self._sessions) > MOST_SESSIONS:
-                self._sessions.popitem(last=False)
+            self._remember(session)
 
-    def get(self, key: str, account: str | None) -> DrillSession:
+    def _remember(self, session: DrillSession) -> None:
+        self._sessions[session.id] = session
+        self._sessions.move_to_end(session.id)
+        while len(self._sessions) > MOST_SESSIONS:
+            self._sessions.popitem(last=False)
+
+    def get(self, key: str, account: str | None, opened: OrmSession) -> DrillSession:
         """A session of this account. Refuses any other one."""
         with self._lock:
+            store = DrillSessions(opened)
+            # Asked of the store every time: it may be gone, with a student, a set or a sitter.
+            owned, stored, asked = store.get(key)
             found = self._sessions.get(key)
-        if found is None or found.account != account:
-            raise Missing("session", key, "a session of yours that goes on: begin another")
+            if found is None:
+                file = DrillSets(opened).get(owned.set) if owned.set is not None else None
+                found = DrillSession.of(key, owned, stored, asked, file)
+            if found.account != account:
+                raise Missing("session", key, "a session of yours that goes on: begin another")
+            self._remember(found)
         return found
 
     def forget(self, student: str) -> None:
-        """Keep nothing of a student's sessions."""
+        """Keep nothing of a student's sessions in memory."""
         with self._lock:
             for key in [key for key, each in self._sessions.items() if each.student == student]:
                 del self._sessions[key]
-            self._began = {opened: since for opened, since in self._began.items() if opened[0] != student}
 
-    def began(self, student: str, test: str, now: datetime) -> datetime:
-        """When a student first opened a test: its time runs from then on, however often it is begun."""
+    def forget_all(self) -> None:
+        """Keep nothing in memory: somebody was erased."""
         with self._lock:
-            return self._began.setdefault((student, test), now)
+            self._sessions.clear()
+            self._papers.clear()
 
-    def ahead(self, work: Callable[[], Exercise]) -> Future[Exercise]:
-        """Have an exercise made while the one before it is looked at."""
+    def question(
+        self, file: DrillSetFile, seed: int, place: int, house: House, faces: Sequence[Case], work: Work
+    ) -> Exercise | None:
+        """One question of a set from a seed; None behind the last. Each is made once while it is remembered."""
         with self._lock:
-            self._hand = self._hand or ThreadPoolExecutor(1, "exercises")
-            return self._hand.submit(work)
-
-    def question(self, file: DrillSetFile, place: int, house: House, faces: Sequence[Case]) -> Exercise | None:
-        """One question of a test, the same for all; None behind the last. Each is made once."""
-        with self._lock:
-            paper = self._papers.get(file.id)
+            paper = self._papers.get((file.id, seed))
             if paper is None or not paper.same(file, house, faces):
-                while len(self._papers) >= MOST_SESSIONS:
-                    self._papers.pop(next(iter(self._papers)))
-                paper = self._papers[file.id] = _Paper(file, house, tuple(faces))
-        return paper.question(place)
+                while len(self._papers) >= MOST_PAPERS:
+                    self._papers.popitem(last=False)
+                paper = self._papers[file.id, seed] = _Paper(file, seed, house, tuple(faces))
+        return paper.question(place, work)
+
+
+Work = Callable[..., Any]
+"""How heavy work is done: what it is, a function, and what it is given."""
 
 
 class _Paper:
-    """The questions of one test, made one by one as they are come to."""
+    """The questions of one set from one seed, made one by one as they are come to."""
 
-    def __init__(self, file: DrillSetFile, house: House, faces: tuple[Case, ...]) -> None:
-        self._of = (file.parts, file.seed, house, faces)
+    def __init__(self, file: DrillSetFile, seed: int, house: House, faces: tuple[Case, ...]) -> None:
+        self._parts, self._seed, self._house, self._faces = file.parts, seed, house, faces
         self._made: list[Exercise] = []
-        self._more = questions(file.parts, file.seed, house, faces)
         self._lock = Lock()
 
     def same(self, file: DrillSetFile, house: House, faces: Sequence[Case]) -> bool:
-        return self._of == (file.parts, file.seed, house, tuple(faces))
+        return (self._parts, self._house, self._faces) == (file.parts, house, tuple(faces))
 
-    def question(self, place: int) -> Exercise | None:
+    def question(self, place: int, work: Work) -> Exercise | None:
         with self._lock:
             while len(self._made) <= place:
-                made = next(self._more, None)
-                if made is None:
+                if len(self._made) >= sum(part.count for part in self._parts):
                     return None
-                self._made.append(made)
+                seen = frozenset(looks(each) for each in self._made)
+                self._made.append(
+                    work("exercise", question, self._parts, self._seed, len(self._made), self._house, self._faces, seen)
+                )
             return self._made[place]
 
 
@@ -195,29 +268,32 @@ def fitting(session: DrillSession, practice: Practice) -> Level:
     return session.level or level_of(practice)
 
 
-def made_next(session: DrillSession, practice: Practice, house: House, now: datetime) -> Exercise:
+def made_next(session: DrillSession, practice: Practice, house: House, now: datetime, work: Work) -> Exercise:
     """The next exercise of a free session: the one that was made ahead, where it is about what is asked next."""
     wanted = next_asked(practice, session.judgements, session.kinds, now)
     ahead, session.ahead = session.ahead, None
-    if ahead is not None and ahead[0] == wanted.id:
+    if ahead is not None and ahead[0] == wanted.id and not ahead[1].cancelled():
         made = ahead[1].result()
         if looks(made) not in session.seen:
             return made
-    return _unlike(session, wanted, fitting(session, practice), house)
+    number, level = len(session.judgements) + 1, fitting(session, practice)
+    return cast(
+        "Exercise", work("exercise", unlike, wanted, session.seed, number, level, house, frozenset(session.seen))
+    )
 
 
-def make_ahead(sessions: Sessions, session: DrillSession, practice: Practice, house: House, now: datetime) -> None:
+def make_ahead(workers: Heavy, session: DrillSession, practice: Practice, house: House, now: datetime) -> None:
     """Begin on the exercise that will be asked once the open one is answered."""
     wanted = next_asked(practice, session.judgements, session.kinds, now)
-    level = fitting(session, practice)
-    session.ahead = (wanted.id, sessions.ahead(lambda: _unlike(session, wanted, level, house)))
+    number, level = len(session.judgements) + 1, fitting(session, practice)
+    seen = frozenset(session.seen)
+    session.ahead = (wanted.id, workers.ahead(unlike, wanted, session.seed, number, level, house, seen))
 
 
-def _unlike(session: DrillSession, wanted: Judgement, level: Level, house: House) -> Exercise:
+def unlike(wanted: Judgement, seed: int, number: int, level: Level, house: House, seen: frozenset[str]) -> Exercise:
     """An exercise of a judgement that no other of the session looks like."""
     for turn in range(MOST_TRIES):
-        number = len(session.judgements) + 1 + turn * MOST_ASKED
-        made = exercise(wanted.kind, session.seed, number, level, house, judgement=wanted.id)
-        if looks(made) not in session.seen:
+        made = exercise(wanted.kind, seed, number + turn * MOST_ASKED, level, house, judgement=wanted.id)
+        if looks(made) not in seen:
             break
     return made

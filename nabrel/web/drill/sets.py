@@ -13,6 +13,7 @@ from nabrel.core.drill.sets import questions
 from nabrel.core.house import House
 from nabrel.formats.loader import read
 from nabrel.formats.practice import DrillSetFile, check_set
+from nabrel.store.drill_sessions import Takes
 from nabrel.store.practice import DrillSets, Students
 from nabrel.store.repositories import Sitters
 from nabrel.web.drill import answers as dw
@@ -74,6 +75,15 @@ def delete_set(path: w.IdPath) -> Response:
     with database().session() as session:
         DrillSets(session).remove(path.id)
     return Response(status=204)
+
+
+@drill_sets.post("/<id>/tries", operation_id="allow_try", responses={200: dw.DrillSetWire})
+def post_try(path: w.IdPath, body: dw.TryBody) -> dw.DrillSetWire:
+    """Allow a student another try at a set, with other exercises; what was answered before stays with the student."""
+    with database().session() as session:
+        file = DrillSets(session).get(path.id)
+        Takes(session).allow_another(file.id, Students(session).get(body.student).key)
+        return _wire(session, file)
 
 
 @drill_sets.get("/<id>/file", operation_id="drill_set_file", responses={200: None})

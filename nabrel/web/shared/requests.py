@@ -102,6 +102,7 @@ def forget(sequence_ids: Iterable[str]) -> None:
     forget_read()
     forget_pages()
     workers().forget()
+    current_app.extensions["nabrel_drills"].forget_all()
     remembered().forget(sequence_ids)
 
 
