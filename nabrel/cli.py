@@ -256,8 +256,19 @@ def _add_keeping(commands: Commands) -> None:
     serve.add_argument(
         "--sign-in", action="store_true", help="demand a sign-in; on another --host than loopback it always is"
     )
+    serve.add_argument(
+        "--only-me",
+        action=argparse.BooleanOptionalAction,
+        default=None,
+        help="answer its owner alone, by a link that works once; the usual without --demo and accounts",
+    )
+    serve.add_argument("--certificate", metavar="FILE.pem", help="serve over TLS with this certificate")
+    serve.add_argument("--key", metavar="FILE.pem", help="the key of the certificate")
     serve.add_argument("--demo", action="store_true", help="fill an empty data folder with the demo scenario")
     serve.set_defaults(run=_serve)
+
+    link = commands.add_parser("link", help="a new link to a server that answers its owner alone")
+    link.set_defaults(run=_link)
 
 
 def _house(given: argparse.Namespace) -> House:
@@ -656,12 +667,35 @@ def _password() -> str:
     return typed
 
 
+def _link(given: argparse.Namespace) -> int:  # noqa: ARG001 - every command is given its words
+    from nabrel.store.folder import data_folder  # noqa: PLC0415
+    from nabrel.web.shared.only_me import new_link  # noqa: PLC0415
+
+    print(new_link(data_folder()))
+    return EXIT_FINE
+
+
 def _serve(given: argparse.Namespace) -> int:
     from nabrel.web.serving import Address, serve  # noqa: PLC0415
 
     if not 1 <= given.port <= 65535:
         raise Refused("--port", given.port, "1 to 65535")
-    address = Address(given.host, given.port, tuple(given.public_name), given.trusted_proxy, given.sign_in)
+    if (given.certificate is None) != (given.key is None):
+        raise Refused("--key", given.key, "a certificate and its key, both or neither")
+    for option in ("certificate", "key"):
+        name = getattr(given, option)
+        if name is not None and not Path(name).is_file():
+            raise Refused(f"--{option}", name, "a file that can be read")
+    address = Address(
+        given.host,
+        given.port,
+        tuple(given.public_name),
+        given.trusted_proxy,
+        given.sign_in,
+        given.only_me,
+        given.certificate,
+        given.key,
+    )
     serve(address, demo=given.demo)
     return EXIT_FINE
 

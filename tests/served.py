@@ -22,12 +22,18 @@ def free_port() -> int:
 
 def command(folder: Path, port: int, *more: str) -> subprocess.Popen[str]:
     return subprocess.Popen(
-        [sys.executable, "-m", "nabrel.cli", "serve", "--port", str(port), *more],
+        [sys.executable, "-m", "nabrel.cli", "serve", "--port", str(port), *_alone(more), *more],
         env={**os.environ, "NABREL_DATA": str(folder)},
         stdout=subprocess.PIPE,
         stderr=subprocess.PIPE,
         text=True,
     )
+
+
+def _alone(more: tuple[str, ...]) -> list[str]:
+    """Open to every account of this computer, where nothing else is said: most tests are about something else."""
+    said = {"--only-me", "--sign-in", "--demo"} & {*more}
+    return [] if said else ["--no-only-me"]
 
 
 @contextmanager

@@ -39,7 +39,7 @@ from nabrel.web.layer.trials import trials
 from nabrel.web.pace.endpoints import pace_room
 from nabrel.web.pace.runs import runs
 from nabrel.web.read.endpoints import read_room
-from nabrel.web.shared import failures, guard, signing_in, trail, uploads
+from nabrel.web.shared import failures, guard, only_me, signing_in, trail, uploads
 from nabrel.web.shared.guard import Names
 from nabrel.web.shared.heavy import Heavy, Here
 from nabrel.web.shared.remembered import Remembered
@@ -141,9 +141,14 @@ def _as_read(node: Any) -> Any:
 
 
 def create_app(
-    database: Database, names: Names | None = None, *, sign_in: bool = False, heavy: Heavy | None = None
+    database: Database,
+    names: Names | None = None,
+    *,
+    sign_in: bool = False,
+    alone: bool = False,
+    heavy: Heavy | None = None,
 ) -> Application:
-    """The whole application on an open database, answering to loopback and some names; to whom is signed in, where demanded."""
+    """The whole application on an open database, answering to loopback and some names: to whom is signed in where demanded, or to its owner alone."""
     app = Application(
         "nabrel",
         info=Info(title="Nabrel", version=__version__),
@@ -188,6 +193,8 @@ def create_app(
     app.register_api(drill_sets)
     app.register_api(accounts)
     guard.install(app, names or Names())
+    if alone:
+        only_me.install(app, database.folder)
     signing_in.install(app, database, demanded=sign_in)
     trail.install(app, database.engine)
     uploads.install(app)

@@ -4,10 +4,12 @@ from __future__ import annotations
 
 import gc
 import logging
+import os
 import signal
 import socket
 import sys
 import threading
+import webbrowser
 from dataclasses import dataclass
 from datetime import UTC, datetime
 from logging.handlers import RotatingFileHandler
@@ -26,7 +28,7 @@ from nabrel.store.folder import LOGS, OWN_FILE, Unusable, data_folder, held, mad
 from nabrel.web.app import Application, create_app
 from nabrel.web.connections import MOST_CONNECTIONS, Places, kept_in
 from nabrel.web.doors import Doors, behind
-from nabrel.web.shared import signing_in, trail, uploads
+from nabrel.web.shared import only_me, signing_in, trail, uploads
 from nabrel.web.shared.guard import Names, is_loopback
 from nabrel.web.shared.heavy import Processes
 
@@ -52,6 +54,8 @@ class Address:
     proxy: str | None = None
     sign_in: bool = False
     """Whether a sign-in is demanded where it would not have to be; beyond this machine it always is."""
+    alone: bool | None = None
+    """Whether it is open to its owner alone; where nothing is said, it is unless it is filled with the demo."""
     certificate: str | None = None
     """The files of a certificate and its key, to serve over TLS."""
     key: str | None = None
@@ -60,6 +64,12 @@ class Address:
     def scheme(self) -> str:
         """What its address begins with."""
         return "http" if self.certificate is None else "https"
+
+    def is_alone(self, *, demo: bool) -> bool:
+        """Whether only its owner is answered; where people sign in they are."""
+        if self.demands_sign_in:
+            return False
+        return not demo if self.alone is None else self.alone
 
     @property
     def demands_sign_in(self) -> bool:
@@ -86,7 +96,10 @@ def serve(address: Address, *, demo: bool) -> None:
                 weights(light)
             names = Names.of(address.host, address.public)
             heavy = Processes()
-            application = create_app(database, names, sign_in=address.demands_sign_in, heavy=heavy)
+            alone = address.is_alone(demo=demo)
+            application = create_app(database, names, sign_in=address.demands_sign_in, alone=alone, heavy=heavy)
+            if alone:
+                only_me.open_at(folder, only_me.Place(address.scheme, address.host, address.port))
             # What stands now stands until the end: never to be looked through for garbage again, which would cost a
             # request a tenth of a second every now and then.
             gc.collect()
@@ -96,10 +109,12 @@ def serve(address: Address, *, demo: bool) -> None:
             daily.start()
             threading.Thread(target=_warm_up, args=(heavy, stopping), daemon=True).start()
             try:
-                _run(address, application)
+                _run(address, application, only_me.new_link(folder) if alone else "")
             finally:
                 stopping.set()
                 heavy.close()
+                if alone:
+                    only_me.close(folder)
             daily.join(STOP_WITHIN_S)
         finally:
             database.close()
@@ -139,17 +154,26 @@ def _listening(address: Address) -> socket.socket:
 class _Server(uvicorn.Server):
     """Says that it is open once it is."""
 
-    def __init__(self, config: uvicorn.Config, words: str) -> None:
+    def __init__(self, config: uvicorn.Config, words: str, link: str) -> None:
         super().__init__(config)
-        self._words = words
+        self._words, self._link = words, link
 
     async def startup(self, sockets: list[socket.socket] | None = None) -> None:
         """Listen, and say so."""
         await super().startup(sockets)
         print(self._words, flush=True)
+        if self._link and _has_browser():
+            threading.Thread(target=webbrowser.open, args=(self._link,), daemon=True).start()
 
 
-def _run(address: Address, application: Application) -> None:
+def _has_browser() -> bool:
+    """Whether somebody sits at a screen of this computer."""
+    if sys.platform in ("win32", "darwin"):
+        return sys.stdout.isatty()
+    return sys.stdout.isatty() and bool(os.environ.get("DISPLAY") or os.environ.get("WAYLAND_DISPLAY"))
+
+
+def _run(address: Address, application: Application, link: str) -> None:
     """Answer requests until a signal comes; then take no new ones, and end what is under way."""
     _allow_connections()
     known = signing_in.known_by_cookie(application)
@@ -170,10 +194,14 @@ def _run(address: Address, application: Application) -> None:
         ssl_keyfile=address.key,
     )
     words = f"Nabrel is open at {address.scheme}://{address.host}:{address.port}/   (stop with Ctrl-C)"
+    if link:
+        words += f"\nOpen it with this link, which works once (a new one: nabrel link):\n{link}"
+    elif not address.demands_sign_in:
+        words += "\nEvery account of this computer can read what it keeps; --only-me keeps others out."
     for number in (signal.SIGTERM, signal.SIGINT):
         # The server ends by itself, and raises the signal once more when it has: by then everything is in order.
         signal.signal(number, lambda *_: None)
-    _Server(config, words).run([_listening(address)])
+    _Server(config, words, link).run([_listening(address)])
     log.info("stopped")
 
 

@@ -19,12 +19,13 @@ from nabrel.store.folder import NoRoom, Unusable, reason
 from nabrel.store.versions import Missing, Stale
 from nabrel.web.shared.guard import OtherHost, OtherPage
 from nabrel.web.shared.heavy import Busy
+from nabrel.web.shared.only_me import NotTheOwner
 from nabrel.web.shared.signing_in import NotForStudents, NotSignedIn, TooManyTries
 from nabrel.web.shared.under_way import Cancelled
 from nabrel.web.shared.uploads import UPLOADS, UnsupportedType, here
 
 STATUS: tuple[tuple[type[Refused], int], ...] = (
-    (NotSignedIn, 401), (OtherPage, 403), (NotForStudents, 403), (Missing, 404), (Stale, 409), (Cancelled, 409), (UnsupportedType, 415),
+    (NotSignedIn, 401), (NotTheOwner, 401), (OtherPage, 403), (NotForStudents, 403), (Missing, 404), (Stale, 409), (Cancelled, 409), (UnsupportedType, 415),
     (OtherHost, 421), (TooManyTries, 429), (Busy, 503), (NoRoom, 507), (Unusable, 503), (Refused, 422),
 )  # fmt: skip
 

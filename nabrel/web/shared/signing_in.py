@@ -154,7 +154,7 @@ def install(app: Flask, database: Database, *, demanded: bool) -> None:
     app.extensions["nabrel_tries"] = Tries()
     if not demanded:
         return
-    app.secret_key = _key(database.folder)
+    app.secret_key = signing_key(database.folder)
     app.session_interface = _Cookies()
     # The cookie is set where it changes and nowhere else: a late answer to the former one would bring that one back.
     app.config.update(
@@ -232,7 +232,8 @@ def end() -> str | None:
     return token
 
 
-def _key(folder: Path) -> bytes:
+def signing_key(folder: Path) -> bytes:
+    """What cookies of a data folder are signed with; made where there is none."""
     file = folder / KEY_FILE
     if not file.is_file() or file.stat().st_size < 32:
         handle = os.open(file, os.O_WRONLY | os.O_CREAT | os.O_TRUNC, OWN_FILE)
