@@ -1,4 +1,4 @@
-import { readFileSync } from 'node:fs';
+import { readdirSync, readFileSync } from 'node:fs';
 import { svelte } from '@sveltejs/vite-plugin-svelte';
 import tailwindcss from '@tailwindcss/vite';
 import { defineConfig, type Plugin } from 'vite';
@@ -23,7 +23,13 @@ function licences(): Plugin {
       const shipped = [...Object.keys(read('.').dependencies ?? {}), 'svelte', 'tailwindcss'];
       const parts = shipped.map((name) => {
         const { version, license } = read(`node_modules/${name}`);
-        return { name, version, licence: license ?? 'see the package' };
+        const named = readdirSync(`node_modules/${name}`).filter((file) =>
+          /^(licen[cs]e|copying|notice)/i.test(file),
+        );
+        const text = named
+          .map((file) => readFileSync(`node_modules/${name}/${file}`, 'utf8').trim())
+          .join('\n\n');
+        return { name, version, licence: license ?? 'see the package', text };
       });
       this.emitFile({ type: 'asset', fileName: 'licences.json', source: JSON.stringify(parts) });
     },

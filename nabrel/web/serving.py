@@ -91,7 +91,7 @@ def serve(address: Address, *, demo: bool) -> None:
         try:
             if demo and fill(database):
                 print(f"Filled {folder} with Kestrel Quay.")
-            _guarded(address, database)
+            _guarded(address, database, alone=address.is_alone(demo=demo))
             for light in LIGHTS:
                 weights(light)
             names = Names.of(address.host, address.public)
@@ -121,10 +121,10 @@ def serve(address: Address, *, demo: bool) -> None:
     print("Nabrel is closed.", flush=True)
 
 
-def _guarded(address: Address, database: Database) -> None:
+def _guarded(address: Address, database: Database, *, alone: bool) -> None:
     """Refuse to serve other machines while nobody can sign in, and say what they could read on the way."""
     if not address.demands_sign_in:
-        if address.proxy or address.public:
+        if not alone and (address.proxy or address.public):
             print("Whoever reaches the proxy reads everything. To have people sign in, add --sign-in.", file=sys.stderr)
         return
     with database.session() as session:

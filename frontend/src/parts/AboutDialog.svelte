@@ -28,6 +28,7 @@
       <dd>{found.rules} rules, {found.parameters} house numbers</dd>
     </dl>
     <h3 class="heading mt-3">What ships with it</h3>
+    <p class="my-2"><a class="btn" href="/api/licences" download>Export all licences</a></p>
     <ul class="columns-1 gap-6 sm:columns-2">
       {#each found.parts as part (part.name)}
         <li class="break-inside-avoid">

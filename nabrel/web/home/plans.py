@@ -2,14 +2,9 @@
 
 from __future__ import annotations
 
-import json
-import re
-from functools import cache
-from importlib import metadata
-from pathlib import Path
 from typing import Annotated, Literal
 
-from flask import current_app
+from flask import Response
 from pydantic import Field
 
 from nabrel import __version__
@@ -20,16 +15,14 @@ from nabrel.core.terms.ids import School
 from nabrel.core.terms.limits import Ident
 from nabrel.store.plans import Plans
 from nabrel.store.repositories import Kit, Sequences, Sitters
+from nabrel.web.home.licences import licences_text, shipped
 from nabrel.web.shared import present
 from nabrel.web.shared import wire as w
-from nabrel.web.shared.requests import Endpoints, database, evaluated, house, stored_sequence
+from nabrel.web.shared.requests import Endpoints, database, download, evaluated, house, stored_sequence
 from nabrel.web.shared.signing_in import demanded
 
 plans = Endpoints("plans", __name__, url_prefix="/api", tag="home")
 MOST_HITS = 6
-_NAME = re.compile(r"[\w.-]+")
-"""The package's name at the head of a requirement."""
-FONTS = (("Atkinson Hyperlegible Next", "", "SIL Open Font License 1.1"),)
 
 
 class PlanSummaryWire(w.Answer):
@@ -190,36 +183,11 @@ def get_about() -> AboutWire:
         data="" if demanded() else str(database().path.parent.resolve()),
         rules=len(rule_book()),
         parameters=len(PARAMETERS),
-        parts=[ShippedWire(name=name, version=version, licence=licence) for name, version, licence in _parts()],
+        parts=[ShippedWire(name=each.name, version=each.version, licence=each.licence) for each in shipped()],
     )
 
 
-@cache
-def _parts() -> tuple[tuple[str, str, str], ...]:
-    """Fonts, what the built screens are made of, and the packages that the server needs."""
-    found = [*FONTS, *_built_parts()]
-    for wanted in metadata.requires("nabrel") or ():
-        if "extra ==" in wanted:
-            continue
-        name = _NAME.match(wanted)[0]  # type: ignore[index]
-        about = metadata.metadata(name)
-        licence = next(
-            (said for key in ("License-Expression", "License") for said in about.get_all(key) or ()),
-            _classified(about.get_all("Classifier") or []),
-        )
-        found.append((name, metadata.version(name), licence.splitlines()[0][:80]))
-    return tuple(found)
-
-
-def _classified(classifiers: list[str]) -> str:
-    said = [each.rsplit("::", 1)[-1].strip() for each in classifiers if each.startswith("License ::")]
-    return ", ".join(said) or "see the package"
-
-
-def _built_parts() -> list[tuple[str, str, str]]:
-    """What the build of the screens wrote down; nothing where they are not built."""
-    listed = Path(__file__).parents[1] / "static" / "licences.json"
-    if not listed.is_file():
-        current_app.logger.warning("the built screens list no licences")
-        return []
-    return [(each["name"], each["version"], each["licence"]) for each in json.loads(listed.read_text("utf-8"))]
+@plans.get("/licences", operation_id="licences", responses={200: None})
+def get_licences() -> Response:
+    """The licences of all that ships, with their words, as a text file."""
+    return download(licences_text(), "nabrel-licences.txt", "text/plain; charset=utf-8")
