@@ -5,6 +5,7 @@
   import CommandMenu from './parts/CommandMenu.svelte';
   import Notices from './parts/Notices.svelte';
   import ShortcutSheet from './parts/ShortcutSheet.svelte';
+  import { waiting } from './api/patiently.svelte';
   import { session } from './parts/session.svelte';
   import { shortcuts } from './parts/shortcuts.svelte';
   import SignIn from './rooms/accounts/SignIn.svelte';
@@ -23,6 +24,8 @@
       />{/await}{:else}<Router /><CommandMenu />{/if}
 {/if}
 {#if session.needed}<SignIn />{/if}
+{#if waiting.jobs.length}{#await import('./parts/WaitingList.svelte') then { default: WaitingList }}<WaitingList
+    />{/await}{/if}
 <ClashDialog />
 <Notices />
 <ShortcutSheet />

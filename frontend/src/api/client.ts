@@ -1,4 +1,5 @@
 import createClient from 'openapi-fetch';
+import { patiently } from './patiently.svelte';
 import type { components, paths } from './schema';
 
 export type Schemas = components['schemas'];
@@ -54,6 +55,7 @@ export type Pasted = Schemas['PastedWire'];
 export type Described = Schemas['DescribedBody'];
 export type PlanSummary = Schemas['PlanSummaryWire'];
 export type AdaptedPlan = Schemas['AdaptedWire'];
+export type Damaged = Schemas['DamagedRecordWire'];
 export type Hit = Schemas['HitWire'];
 export type About = Schemas['AboutWire'];
 export type SheetInfo = Schemas['SheetWire'];
@@ -107,7 +109,7 @@ globalThis.addEventListener?.('pageshow', () => (outlives = false));
 
 export const api = createClient<paths>({
   baseUrl: '/',
-  fetch: (request) => fetch(request, outlives ? { keepalive: true } : undefined),
+  fetch: (request) => patiently(request, (each) => fetch(each, outlives ? { keepalive: true } : undefined)),
 });
 
 /** A refusal or failure, in words for a person; `stale` when another tab or person changed the plan meanwhile. */

@@ -57,7 +57,7 @@ class DrillSessionBody(w.Body):
     ungraded: bool = False
 
 
-class TryBody(w.Body):
+class AnotherTryBody(w.Body):
     """Who may try a set again."""
 
     student: Ident

@@ -78,7 +78,7 @@ def delete_set(path: w.IdPath) -> Response:
 
 
 @drill_sets.post("/<id>/tries", operation_id="allow_try", responses={200: dw.DrillSetWire})
-def post_try(path: w.IdPath, body: dw.TryBody) -> dw.DrillSetWire:
+def post_try(path: w.IdPath, body: dw.AnotherTryBody) -> dw.DrillSetWire:
     """Allow a student another try at a set, with other exercises; what was answered before stays with the student."""
     with database().session() as session:
         file = DrillSets(session).get(path.id)

@@ -6,7 +6,7 @@ import time
 
 from nabrel.store.versions import Missing
 from nabrel.web.shared import wire as w
-from nabrel.web.shared.heavy import WORDS
+from nabrel.web.shared.heavy import WORDS, What
 from nabrel.web.shared.requests import Endpoints, owner, workers
 
 waiting = Endpoints("waiting", __name__, url_prefix="/api/waiting", tag="home")
@@ -16,6 +16,7 @@ class JobWire(w.Answer):
     """One piece of work: what it is in words, how many are worked on or wait before it, and since when."""
 
     id: str
+    what: What
     words: str
     before: int
     working: bool
@@ -48,6 +49,7 @@ def _jobs() -> JobList:
         jobs=[
             JobWire(
                 id=job.id,
+                what=job.what,
                 words=WORDS[job.what],
                 before=0 if job.working else place,
                 working=job.working,

@@ -35,6 +35,9 @@
   </RoomBar>
   <!-- svelte-ignore a11y_no_noninteractive_tabindex -->
   <main class="min-h-0 grow overflow-auto p-2" tabindex="0">
+    {#await import('../../parts/DamagedList.svelte') then { default: DamagedList }}
+      <DamagedList kinds={['class']} onerased={() => void load()} />
+    {/await}
     {#if failed}
       <p class="panel p-3" role="alert">
         The classes could not be loaded. <button class="btn" onclick={() => void load()}>Try again</button>

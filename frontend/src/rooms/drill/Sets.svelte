@@ -66,6 +66,15 @@
     }
   }
 
+  async function again(set: Schemas['DrillSetWire'], student: { id: string; name: string }) {
+    const params = { path: { id: set.id } };
+    const body = { student: student.id };
+    if (await tried(ask(api.POST('/api/drill/sets/{id}/tries', { params, body })))) {
+      notices.say(`${student.name} may try it again, with other exercises.`);
+      await load();
+    }
+  }
+
   onMount(load);
 </script>
 
@@ -117,11 +126,19 @@
                 On the faces of {set.faces.map((each) => each.name).join(', ')}.
               </p>{/if}
             {#if set.results.length}
-              <p class="label">
-                {set.results
-                  .map((each) => `${each.student.name} ${percent(each.score)} of ${each.answered}`)
-                  .join('; ')}
-              </p>
+              <ul class="mt-1 flex flex-wrap gap-x-4 gap-y-1">
+                {#each set.results as each (each.student.id)}
+                  <li class="label flex items-center gap-2">
+                    {each.student.name}
+                    {percent(each.score)} of {each.answered}
+                    <button
+                      class="underline"
+                      title="With other exercises; what was answered stays with the student"
+                      onclick={() => void again(set, each.student)}>Allow another try</button
+                    >
+                  </li>
+                {/each}
+              </ul>
             {:else}<p class="label">Nobody has answered it yet.</p>{/if}
             <div class="mt-2 flex flex-wrap gap-2">
               <button class="btn" onclick={() => void copy(set)}>Copy the link</button>

@@ -1,0 +1,77 @@
+import type { components } from './schema';
+
+export type Job = components['schemas']['JobWire'];
+
+const SHOWN_AFTER_MS = 1200;
+const ASKED_EVERY_MS = 1000;
+const MOST_TURNS = 20;
+const WAITING = '/api/waiting';
+/** These have dialogs of their own, which say how far they have come. */
+const SAID_ELSEWHERE = new Set(['export', 'preview', 'import', 'handouts']);
+
+type Send = (request: Request) => Promise<Response>;
+
+/** What the server works on, or has waiting, for requests that take a while. */
+class Waiting {
+  jobs = $state.raw<Job[]>([]);
+  #open = 0;
+  #timer: ReturnType<typeof setTimeout> | undefined;
+
+  /** A request that takes a while: what is worked on is looked up until the last of them has ended. */
+  enter() {
+    this.#open += 1;
+    if (this.#open === 1) void this.#look();
+  }
+
+  leave() {
+    this.#open -= 1;
+    if (this.#open) return;
+    clearTimeout(this.#timer);
+    this.jobs = [];
+  }
+
+  async #look() {
+    const found = await this.#ask(WAITING, 'GET');
+    if (!this.#open) return;
+    if (found) this.jobs = found.filter((job) => !SAID_ELSEWHERE.has(job.what));
+    this.#timer = setTimeout(() => void this.#look(), ASKED_EVERY_MS);
+  }
+
+  async cancel(id: string) {
+    const left = await this.#ask(`${WAITING}/${id}`, 'DELETE');
+    if (left) this.jobs = left.filter((job) => !SAID_ELSEWHERE.has(job.what));
+  }
+
+  async #ask(path: string, method: string): Promise<Job[] | null> {
+    try {
+      const answer = await fetch(path, { method });
+      return answer.ok ? ((await answer.json()) as { jobs: Job[] }).jobs : null;
+    } catch {
+      return null;
+    }
+  }
+}
+
+export const waiting = new Waiting();
+
+const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
+
+/** Send a request; where the server is busy with other work, again when it says so. Nothing was begun by then. */
+export async function patiently(request: Request, send: Send): Promise<Response> {
+  let entered = false;
+  const timer = setTimeout(() => {
+    entered = true;
+    waiting.enter();
+  }, SHOWN_AFTER_MS);
+  try {
+    for (let turn = 1; ; turn += 1) {
+      const response = await send(request.clone());
+      const after = Number(response.headers.get('Retry-After'));
+      if (response.status !== 503 || !after || turn === MOST_TURNS) return response;
+      await pause(1000 * after * (0.75 + Math.random() / 2));
+    }
+  } finally {
+    clearTimeout(timer);
+    if (entered) waiting.leave();
+  }
+}

@@ -1,0 +1,64 @@
+import { afterEach, beforeEach, describe, expect, test, vi } from 'vitest';
+import { patiently, waiting, type Job } from '../src/api/patiently.svelte';
+
+const request = () => new Request('http://localhost/api/sequences/x/schools');
+const busy = () => new Response('{}', { status: 503, headers: { 'Retry-After': '3' } });
+const fine = () => new Response('{}', { status: 200 });
+const job: Job = { id: 'a', what: 'schools', words: 'all schools', before: 2, working: false, seconds: 1 };
+
+beforeEach(() => void vi.useFakeTimers());
+afterEach(() => {
+  vi.useRealTimers();
+  vi.unstubAllGlobals();
+});
+
+describe('a busy server', () => {
+  test('is asked again when it says so, until it answers', async () => {
+    const answers = [busy(), busy(), fine()];
+    const send = vi.fn(() => Promise.resolve(answers.shift()!));
+    const answered = patiently(request(), send);
+    await vi.advanceTimersByTimeAsync(1000);
+    expect(send).toHaveBeenCalledTimes(1);
+    await vi.advanceTimersByTimeAsync(10_000);
+    expect((await answered).status).toBe(200);
+    expect(send).toHaveBeenCalledTimes(3);
+  });
+
+  test('that is out of order for another reason is not', async () => {
+    const send = vi.fn(() => Promise.resolve(new Response('{}', { status: 503 })));
+    expect((await patiently(request(), send)).status).toBe(503);
+    expect(send).toHaveBeenCalledTimes(1);
+  });
+
+  test('is given up in the end', async () => {
+    const send = vi.fn(() => Promise.resolve(busy()));
+    const answered = patiently(request(), send);
+    await vi.advanceTimersByTimeAsync(120_000);
+    expect((await answered).status).toBe(503);
+  });
+});
+
+describe('what takes a while', () => {
+  test('is shown with what is before it, can be cancelled, and goes when it has ended', async () => {
+    const asked: string[] = [];
+    vi.stubGlobal('fetch', (path: string, how: { method: string }) => {
+      asked.push(`${how.method} ${path}`);
+      const jobs = how.method === 'DELETE' ? [] : [job, { ...job, id: 'b', what: 'export' }];
+      return Promise.resolve(new Response(JSON.stringify({ jobs })));
+    });
+    let end: (answer: Response) => void = () => {};
+    const answered = patiently(request(), () => new Promise((resolve) => (end = resolve)));
+    await vi.advanceTimersByTimeAsync(1000);
+    expect(waiting.jobs).toEqual([]);
+    await vi.advanceTimersByTimeAsync(500);
+    expect(waiting.jobs).toEqual([job]);
+    await waiting.cancel('a');
+    expect(asked).toContain('DELETE /api/waiting/a');
+    expect(waiting.jobs).toEqual([]);
+    end(fine());
+    await answered;
+    const before = asked.length;
+    await vi.advanceTimersByTimeAsync(5000);
+    expect(asked.length).toBe(before);
+  });
+});
