@@ -7,6 +7,7 @@ sent from here, however slowly it is read. Whoever has more under way than their
 from __future__ import annotations
 
 import asyncio
+import contextlib
 import json
 from collections.abc import Awaitable, Callable, MutableMapping
 from dataclasses import dataclass
@@ -17,7 +18,7 @@ from typing import IO, Any
 from a2wsgi import WSGIMiddleware
 from uvicorn.middleware.proxy_headers import ProxyHeadersMiddleware
 
-from nabrel.web.connections import Headers
+from nabrel.web.connections import DRAIN_S, Headers
 
 Message = MutableMapping[str, Any]
 Receive = Callable[[], Awaitable[Message]]
@@ -72,7 +73,7 @@ class Doors:
         scope[OWNER] = owner or address
         announced = _length(scope["headers"])
         if announced > most:
-            await _refuse(send, 413, "a larger body", f"at most {most:,} bytes")
+            await _refuse(receive, send, 413, "a larger body", f"at most {most:,} bytes")
             return
         with SpooledTemporaryFile(max_size=IN_MEMORY) as body:
             if not await self._take_in(receive, send, body, most):
@@ -88,14 +89,14 @@ class Doors:
             try:
                 message = await asyncio.wait_for(receive(), max(0.0, left))
             except TimeoutError:
-                await _refuse(send, 408, "a body that came too slowly", "a faster one: try again")
+                await _refuse(receive, send, 408, "a body that came too slowly", "a faster one: try again")
                 return False
             if message["type"] == "http.disconnect":
                 return False
             piece = message.get("body", b"")
             size += len(piece)
             if size > most:
-                await _refuse(send, 413, "a larger body", f"at most {most:,} bytes")
+                await _refuse(receive, send, 413, "a larger body", f"at most {most:,} bytes")
                 return False
             body.write(piece)
             if not message.get("more_body", False):
@@ -105,7 +106,7 @@ class Doors:
     async def _answer(self, scope: Scope, receive: Receive, send: Send, body: IO[bytes], *, known: bool) -> None:
         share = self._shares.setdefault(scope[OWNER], _Share())
         if share.waiting >= MOST_WAITING:
-            await _refuse(send, 503, "too many requests at once", "fewer: try again in a moment", retry_s=2)
+            await _refuse(None, send, 503, "too many requests at once", "fewer: try again in a moment", retry_s=2)
             return
         share.waiting += 1
         try:
@@ -193,8 +194,10 @@ async def _say(send: Send, head: Message, told: IO[bytes]) -> None:
         await send({"type": "http.response.body", "body": b""})
 
 
-async def _refuse(send: Send, status: int, found: str, allowed: str, retry_s: int | None = None) -> None:
-    """Refuse a request in the words of any other refusal, and read nothing more of it."""
+async def _refuse(
+    receive: Receive | None, send: Send, status: int, found: str, allowed: str, retry_s: int | None = None
+) -> None:
+    """Refuse a request in the words of any other refusal, and let what still comes of it go by."""
     text = {"field": "request", "found": found, "allowed": allowed, "says": f"request: {found}; allowed: {allowed}"}
     data = json.dumps(text).encode()
     headers = [
@@ -206,7 +209,16 @@ async def _refuse(send: Send, status: int, found: str, allowed: str, retry_s: in
     if retry_s is not None:
         headers.append((b"retry-after", str(retry_s).encode()))
     await send({"type": "http.response.start", "status": status, "headers": headers})
-    await send({"type": "http.response.body", "body": data})
+    await send({"type": "http.response.body", "body": data, "more_body": True})
+    if receive is None:
+        await send({"type": "http.response.body", "body": b""})
+        return
+    # Whoever is still sending reads the answer only then; a connection that is closed before loses it.
+    with contextlib.suppress(TimeoutError):
+        async with asyncio.timeout(DRAIN_S):
+            while (message := await receive())["type"] == "http.request" and message.get("more_body", False):
+                pass
+    await send({"type": "http.response.body", "body": b""})
 
 
 def _length(headers: Headers) -> int:
