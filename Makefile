@@ -5,8 +5,9 @@ PORT ?= 8765
 DEMO_DATA ?= .demo-data
 FRONT_SOURCES := $(shell find frontend/src frontend/public -type f 2>/dev/null) frontend/index.html frontend/vite.config.ts nabrel/core/face/drawing.json
 CHROMIUM := $(shell command -v chromium-headless-shell 2>/dev/null)
+FAKETIME := $(shell command -v faketime 2>/dev/null)
 
-.PHONY: setup demo dev test check mutants torture late-answers drills bench screenshots generate format lock chromium
+.PHONY: setup demo dev test check mutants torture late-answers drills bench screenshots generate format lock chromium faketime other-days
 
 setup: .setup-python nabrel/web/static/index.html
 
@@ -31,6 +32,13 @@ ifeq ($(CHROMIUM),)
 	$(if $(filter 0,$(shell id -u)),,sudo) apt-get install -y -qq --no-install-recommends chromium-headless-shell
 endif
 
+faketime:
+ifeq ($(FAKETIME),)
+	@echo "Installing Debian's faketime for the tests on other days"
+	$(if $(filter 0,$(shell id -u)),,sudo) apt-get update -qq
+	$(if $(filter 0,$(shell id -u)),,sudo) apt-get install -y -qq --no-install-recommends faketime
+endif
+
 demo: setup
 	NABREL_DATA=$(DEMO_DATA) $(BIN)/nabrel serve --demo --port $(PORT)
 
@@ -39,7 +47,7 @@ dev: setup
 	NABREL_DATA=$(DEMO_DATA) $(BIN)/nabrel serve --demo --port 8765 & SERVER=$$!; \
 	trap "kill $$SERVER" EXIT; cd frontend && npm run --silent dev
 
-test: setup chromium check
+test: setup chromium faketime check
 	cd frontend && npm run --silent test
 	$(BIN)/python -m pytest -n 2 --dist worksteal
 
@@ -57,6 +65,10 @@ mutants: setup
 # Not part of the tests: about twenty minutes. Kills and fills only what it made itself.
 torture: setup
 	$(BIN)/python -m tests.torture
+
+# Not part of the tests: about an hour. A sample is.
+other-days: setup faketime
+	$(BIN)/python -m tests.other_days
 
 # Not part of the tests: about twenty minutes.
 late-answers: setup chromium

@@ -17,6 +17,7 @@ from pathlib import Path
 import numpy as np
 
 from bench.at_scale import at_scale
+from bench.beside_heavy_work import beside_heavy_work
 from bench.drilling import drilling
 from bench.in_browser import edit_in_browser
 from bench.learning import learning
@@ -181,6 +182,7 @@ def report() -> list[str]:
         Figure("`nabrel check`, cold process", shell, 350),
         Figure("JavaScript of the first screen, gzip", first_screen_kb(), 100, "kB"),
         Figure("memory of this process, peak", memory, 200, "MB"),
+        beside_heavy_work(),
         *at_scale(),
         # Last: laying out a hundred pages takes memory that the peaks above are not to show.
         *drilling(),
