@@ -357,8 +357,8 @@ def _files(workspace: Workspace, ids: list[str], people: Iterable[StoredPerson])
         yield f"{PRACTICE}/{student.id}.json", _text(student)
     for made in workspace.sets:
         yield f"{DRILL_SETS}/{made.id}.json", _text(made)
-    for name, as_kept in workspace.damaged.items():
-        yield f"{DAMAGED}/{name}", as_kept
+    for name, raw in workspace.damaged.items():
+        yield f"{DAMAGED}/{name}", raw
     kits = _MadeWith()
     for person in people:
         here = f"sitters/{person.id}"

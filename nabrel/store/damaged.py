@@ -140,7 +140,7 @@ def left_out(session: Session) -> LeftOut:
     """What an export of everything has to leave out, with what is kept of it as it stands."""
     plans, revisions, texts = set(), set(), {}
     for record in damaged(session, whole=True):
-        texts[f"{record.kind}-{_file_name(record.key)}.txt"] = as_it_stands(session, record.kind, record.key)
+        texts[f"{record.kind}-{_file_name(record.key)}.txt"] = raw_text(session, record.kind, record.key)
         if record.kind == "plan":
             row = _row(session, record.kind, record.key)
             plan = session.get_one(SequenceRow, row.sequence_id)
@@ -153,11 +153,11 @@ def left_out(session: Session) -> LeftOut:
                 select(RevisionRow).join(SequenceRow).where(SequenceRow.sitter_id == record.key)
             ):
                 plans.add(row.sequence_id)
-                texts[f"plan-{row.sequence_id}-{row.number}.txt"] = as_it_stands(session, "plan", str(row.id))
+                texts[f"plan-{row.sequence_id}-{row.number}.txt"] = raw_text(session, "plan", str(row.id))
     return LeftOut(frozenset(plans), frozenset(revisions), texts)
 
 
-def as_it_stands(session: Session, word: str, key: str) -> str:
+def raw_text(session: Session, word: str, key: str) -> str:
     """The documents of a record as they are kept, whatever is in them. Refuses an unknown one."""
     row = _row(session, word, key)
     return "\n".join(_texts(session, word, row)) + "\n"
@@ -165,8 +165,8 @@ def as_it_stands(session: Session, word: str, key: str) -> str:
 
 def _texts(session: Session, word: str, row: Any) -> Iterator[str]:
     for column in KINDS[word].columns:
-        kept = str(getattr(row, column))
-        yield next(iter(sound([kept], unpacked)), kept)
+        document = str(getattr(row, column))
+        yield next(iter(sound([document], unpacked)), document)
     if word == "class":
         yield from session.scalars(select(ClassStudentRow.document).where(ClassStudentRow.class_key == row.key))
 
@@ -202,11 +202,11 @@ def _erase_revision(session: Session, row: RevisionRow) -> None:
         child.parent = row.parent
     if plan.head == row.number:
         heads = list(session.scalars(others.order_by(RevisionRow.number.desc())))
-        stands = next((each for each in heads if each.number == row.parent), next(iter(heads), None))
-        if stands is None:
+        current = next((each for each in heads if each.number == row.parent), next(iter(heads), None))
+        if current is None:
             session.delete(plan)
             return
-        plan.head = stands.number
+        plan.head = current.number
     session.delete(row)
 
 

@@ -78,7 +78,7 @@ class Connection(HttpToolsProtocol):
     """One connection: its place, and its time to say what it wants."""
 
     places: Places
-    """Those of the server; set by :func:`kept_in`."""
+    """Those of the server; set by :func:`protocol_for`."""
 
     def connection_made(self, transport: asyncio.Transport) -> None:  # type: ignore[override]
         """Take a place, or be gone."""
@@ -143,6 +143,6 @@ class Connection(HttpToolsProtocol):
         self.transport.abort()
 
 
-def kept_in(places: Places) -> type[Any]:
+def protocol_for(places: Places) -> type[Any]:
     """The kind of connection of a server with these places."""
     return type("PlacedConnection", (Connection,), {"places": places})

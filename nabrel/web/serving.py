@@ -26,7 +26,7 @@ from nabrel.store.accounts import Accounts
 from nabrel.store.database import Database, unfinished
 from nabrel.store.folder import LOGS, OWN_FILE, Unusable, data_folder, held, made_folder
 from nabrel.web.app import Application, create_app
-from nabrel.web.connections import MOST_CONNECTIONS, Places, kept_in
+from nabrel.web.connections import MOST_CONNECTIONS, Places, protocol_for
 from nabrel.web.doors import Doors, behind
 from nabrel.web.shared import only_me, signing_in, trail, uploads
 from nabrel.web.shared.guard import Names, is_loopback
@@ -181,7 +181,7 @@ def _run(address: Address, application: Application, link: str) -> None:
     places = Places(lambda headers: known(headers) is not None, address.proxy)
     config = uvicorn.Config(
         doors if address.proxy is None else behind(address.proxy, doors),
-        http=kept_in(places),
+        http=protocol_for(places),
         ws="none",
         lifespan="off",
         proxy_headers=False,

@@ -52,9 +52,9 @@ def test_nothing_but_the_picture_is_kept_of_a_small_plain_jpeg(hidden):
     made = re_encoded(data)
     assert SECRET not in made
     assert len(made) < len(data) + 400
-    with Image.open(io.BytesIO(made)) as kept:
-        assert (kept.size, kept.format) == ((200, 150), "JPEG")
-        assert set(kept.info) <= {"jfif", "jfif_version", "jfif_unit", "jfif_density"}
+    with Image.open(io.BytesIO(made)) as made_small:
+        assert (made_small.size, made_small.format) == ((200, 150), "JPEG")
+        assert set(made_small.info) <= {"jfif", "jfif_version", "jfif_unit", "jfif_density"}
 
 
 def test_a_picture_of_49_megapixels_is_made_small_within_the_memory_it_may_take(tmp_path):

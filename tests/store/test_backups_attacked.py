@@ -132,15 +132,15 @@ class TestTampered:
 
     def test_a_trigger_does_not_keep_somebody_who_is_erased_in_a_database_or_a_backup(self, demo_database):
         wanted = sitters_in(demo_database.path)
-        kept = demo_database.back_up("daily")
+        stored = demo_database.back_up("daily")
         demo_database.close()
-        for file in (demo_database.path, kept):
+        for file in (demo_database.path, stored):
             with closing(sqlite3.connect(file)) as found:
                 found.executescript(GHOST.split("CREATE TABLE", maxsplit=1)[0])
         again = Database(demo_database.folder)
         assert again.erase(wanted[:1])
         again.close()
-        assert sitters_in(demo_database.path) == sitters_in(kept) == wanted[1:]
+        assert sitters_in(demo_database.path) == sitters_in(stored) == wanted[1:]
 
     def test_a_restore_that_fails_on_its_way_leaves_what_was_there(self, demo_database, taken, monkeypatch):
         demo_database.close()
@@ -183,8 +183,8 @@ class TestFullDisk:
         assert not (again.folder / ERASING).exists()
         assert (again.folder / RESERVE).stat().st_size > 0
         again.close()
-        [kept] = backup.backups_in(again.folder)
-        assert sitter not in sitters_in(again.path) + sitters_in(kept)
+        [stored] = backup.backups_in(again.folder)
+        assert sitter not in sitters_in(again.path) + sitters_in(stored)
 
     def test_an_export_is_answered_507_with_what_to_do(self, demo_database, monkeypatch):
         from nabrel.web.home import workspace

@@ -131,8 +131,8 @@ def test_hundreds_of_new_sessions_of_one_account_cost_only_its_own(database):
     assert pike.post(f"/api/drill/sessions/{first}/exercises", json={}).status_code == 404
     ok(answer(vesper, session, found["id"], {"choice": "a"}))
     with database.engine.connect() as connection:
-        kept = connection.exec_driver_sql("SELECT count(*) FROM drill_session").scalar()
-    assert kept == MOST_OPEN + 1
+        count = connection.exec_driver_sql("SELECT count(*) FROM drill_session").scalar()
+    assert count == MOST_OPEN + 1
 
 
 def test_a_restart_ends_no_session_and_loses_no_answer(database, tmp_path):

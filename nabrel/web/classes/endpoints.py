@@ -62,7 +62,7 @@ def get_classes() -> cw.ClassesWire:
 def post_class(body: cw.ClassBody) -> tuple[cw.ClassWire, int]:
     """Announce a class. Refuses one that cannot be held."""
     new = _as_stored(uuid4().hex, body)
-    saved = _kept(lambda classes: classes.add(new))
+    saved = _stored_once_sound(lambda classes: classes.add(new))
     with database().session() as session:
         return _whole(session, saved), 201
 
@@ -78,7 +78,7 @@ def get_class(path: w.IdPath) -> cw.ClassWire:
 def put_class(path: w.IdPath, body: cw.ClassBody) -> cw.ClassWire:
     """Change what is announced. Refuses, with the reason, what cannot be held, and a class that somebody else has changed."""
     new = _as_stored(path.id, body)
-    saved = _kept(lambda classes: classes.put(new, body.version))
+    saved = _stored_once_sound(lambda classes: classes.put(new, body.version))
     with database().session() as session:
         return _whole(session, saved)
 
@@ -128,7 +128,7 @@ def lesson_of(session: Session, saved: StoredClass) -> Lesson:
     return remembered().lesson(Classes(session).room(saved), house())
 
 
-def _kept(change: Callable[[Classes], StoredClass]) -> StoredClass:
+def _stored_once_sound(change: Callable[[Classes], StoredClass]) -> StoredClass:
     """Keep a change of a class whose lesson can be held. Refuses one whose lesson cannot.
 
     It is tried and taken back before its lesson is worked out: nobody's change waits for a lesson.

@@ -8,7 +8,7 @@ from flask import Response
 from pydantic import BaseModel, Field
 
 from nabrel.core.terms.limits import Ident
-from nabrel.store.damaged import as_it_stands, assert_damaged, damaged, erase_record
+from nabrel.store.damaged import assert_damaged, damaged, erase_record, raw_text
 from nabrel.web.shared import wire as w
 from nabrel.web.shared.requests import Endpoints, database, download, forget
 
@@ -55,7 +55,7 @@ def get_record(path: DamagedPath) -> Response:
     """A damaged record as it is kept."""
     with database().session() as session:
         assert_damaged(session, path.kind, path.key)
-        text = as_it_stands(session, path.kind, path.key)
+        text = raw_text(session, path.kind, path.key)
     return download(text, f"damaged-{path.kind}-{path.key}.txt", "text/plain")
 
 

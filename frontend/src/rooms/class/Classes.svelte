@@ -1,6 +1,7 @@
 <script lang="ts">
   import { onMount } from 'svelte';
   import { api, ask, type ClassList } from '../../api/client';
+  import Damaged from '../../parts/Damaged.svelte';
   import RoomBar from '../../parts/RoomBar.svelte';
   import { tried } from '../../parts/tried';
   import { words } from '../../parts/vocabulary.svelte';
@@ -35,9 +36,7 @@
   </RoomBar>
   <!-- svelte-ignore a11y_no_noninteractive_tabindex -->
   <main class="min-h-0 grow overflow-auto p-2" tabindex="0">
-    {#await import('../../parts/DamagedList.svelte') then { default: DamagedList }}
-      <DamagedList kinds={['class']} onerased={() => void load()} />
-    {/await}
+    <Damaged kinds={['class']} onerased={() => void load()} />
     {#if failed}
       <p class="panel p-3" role="alert">
         The classes could not be loaded. <button class="btn" onclick={() => void load()}>Try again</button>

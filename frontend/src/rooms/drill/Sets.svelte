@@ -132,7 +132,8 @@
                     {each.student.name}
                     {percent(each.score)} of {each.answered}
                     <button
-                      class="underline"
+                      class="min-h-6 underline"
+                      aria-label="Allow another try: {each.student.name}"
                       title="With other exercises; what was answered stays with the student"
                       onclick={() => void again(set, each.student)}>Allow another try</button
                     >

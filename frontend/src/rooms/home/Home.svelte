@@ -8,6 +8,7 @@
   import Upload from '@lucide/svelte/icons/upload';
   import Download from '@lucide/svelte/icons/download';
   import type { Zone } from '../../api/client';
+  import Damaged from '../../parts/Damaged.svelte';
   import FaceMap from '../../parts/FaceMap.svelte';
   import { firstSteps } from '../../parts/first-steps.svelte';
   import { inHand } from '../../parts/in-hand.svelte';
@@ -132,9 +133,7 @@
 
   <main class="grid min-h-0 grow grid-cols-1 gap-3 overflow-auto p-3 md:grid-cols-[15rem_minmax(0,1fr)]">
     <h1 class="sr-only">Sitters</h1>
-    {#await import('../../parts/DamagedList.svelte') then { default: DamagedList }}
-      <DamagedList kinds={[]} onerased={() => void home.load()} />
-    {/await}
+    <Damaged onerased={() => void home.load()} />
     {#if home.failed}
       <div class="panel col-span-full self-start p-6" role="alert">
         <p class="heading">The sitters could not be loaded.</p>
