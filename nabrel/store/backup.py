@@ -18,6 +18,7 @@ from typing import Literal
 
 from nabrel.core.errors import Refused
 from nabrel.store.folder import BACKUPS, OWN_FILE, Unusable, made_folder, owned, put_in_place, reason, sync_folder
+from nabrel.store.names import NAMED, know_names
 
 Occasion = Literal["daily", "migration", "restore", "replace"]
 BACKUPS_HELD = 7
@@ -67,6 +68,7 @@ def verify(file: Path) -> str:
 def _opened(file: Path) -> sqlite3.Connection:
     connection = sqlite3.connect(f"{file.absolute().as_uri()}?mode=rw", uri=True, timeout=10)
     connection.execute("PRAGMA secure_delete = ON")
+    know_names(connection)
     return connection
 
 
@@ -137,10 +139,15 @@ def all_of(folder: Path) -> Iterator[Path]:
 
 @dataclass(frozen=True, slots=True)
 class Erased:
-    """Whom to leave nothing of: sitters by id, and students by key, each with the name under which classes have them."""
+    """Whom to leave nothing of: sitters by id, students by key, and the digests of their names as classes have them.
+
+    Of a student every row of the name goes; of a sitter those that were typed without the link to the face: the others go with it.
+    """
 
     sitters: list[str] = field(default_factory=list)
-    students: dict[str, str] = field(default_factory=dict)
+    students: list[str] = field(default_factory=list)
+    names: list[str] = field(default_factory=list)
+    nicknames: list[str] = field(default_factory=list)
 
     def __bool__(self) -> bool:
         return bool(self.sitters or self.students)
@@ -152,9 +159,12 @@ class Erased:
             yield "DELETE FROM drill_session WHERE set_key IS NOT NULL", ()
         for sitter_id in self.sitters:
             yield "DELETE FROM sitter WHERE id = ?", (sitter_id,)
-        for key, name in self.students.items():
+        for key in self.students:
             yield "DELETE FROM student WHERE key = ?", (key,)
-            yield "DELETE FROM class_student WHERE json_extract(document, '$.name') = ?", (name,)
+        for digest in self.names:
+            yield f"DELETE FROM class_student WHERE {NAMED}(document) = ?", (digest,)
+        for digest in self.nicknames:
+            yield f"DELETE FROM class_student WHERE sitter_id IS NULL AND {NAMED}(document) = ?", (digest,)
 
 
 def left_of(opened: sqlite3.Connection, gone: Erased) -> bool:

@@ -39,6 +39,7 @@ from nabrel.store.folder import (
     sync_folder,
     write_whole,
 )
+from nabrel.store.names import know_names, name_digest
 from nabrel.store.tables import AccountRow
 
 MIGRATIONS = Path(__file__).parent / "migrations"
@@ -86,15 +87,22 @@ class Database:
         with self._sessions.begin() as session:
             yield session
 
-    def erase(self, sitter_ids: Iterable[str] = (), students: Mapping[str, str] = MappingProxyType({})) -> bool:
-        """Erase sitters, and students with all classes' rows of their name, for good: from the tables, the write-ahead log and
-        every backup. Whether that is all done. ``students`` are names by key.
+    def erase(
+        self, sitters: Mapping[str, str] = MappingProxyType({}), students: Mapping[str, str] = MappingProxyType({})
+    ) -> bool:
+        """Erase sitters, and students, with what classes have of their names, for good: from the tables, the write-ahead log and
+        every backup. Whether that is all done. Both are names by id or key.
 
         What cannot be done now (another program reads, a backup cannot be rewritten) is done when the database is next opened.
         Where the disk is full that is noted all the same, in room that was set aside for it, and refused as such.
         """
         gone = self._erasing()
-        gone = backup.Erased(sorted({*gone.sitters, *sitter_ids}), {**gone.students, **students})
+        gone = backup.Erased(
+            sorted({*gone.sitters, *sitters}),
+            sorted({*gone.students, *students}),
+            sorted({*gone.names, *map(name_digest, students.values())}),
+            sorted({*gone.nicknames, *map(name_digest, sitters.values())}),
+        )
         self._note(gone)
         try:
             self._finish_erasing()
@@ -124,10 +132,13 @@ class Database:
             found = json.loads((self.folder / ERASING).read_text(encoding="utf-8"))
         except (OSError, ValueError):
             return backup.Erased()
-        # An older Nabrel wrote the sitters alone.
+        # Older Nabrels wrote the sitters alone, then students by key with their names.
         found = found if isinstance(found, dict) else {"sitters": found}
+        students, names = found.get("students", []), list(found.get("names", []))
+        if isinstance(students, dict):
+            names += map(name_digest, students.values())
         sitters = [each for each in found.get("sitters", []) if isinstance(each, str)]
-        return backup.Erased(sitters, dict(found.get("students", {})))
+        return backup.Erased(sitters, list(students), names, list(found.get("nicknames", [])))
 
     def _finish_erasing(self) -> None:
         """Erase what is noted. Refuses where it could not be done whole; the note then stays."""
@@ -451,6 +462,7 @@ def _engine(path: Path) -> Engine:
         connection.execute("PRAGMA synchronous = FULL")
         # What is erased is overwritten, not only unlinked: a skin record goes when the sitter asks.
         connection.execute("PRAGMA secure_delete = ON")
+        know_names(connection)
 
     return engine
 

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import secrets
-import unicodedata
 from collections.abc import Iterable
 from dataclasses import dataclass, replace
 from datetime import datetime
@@ -20,6 +19,7 @@ from nabrel.core.drill.spacing import Known
 from nabrel.core.errors import Impossible, Refused, Told
 from nabrel.formats.practice import MOST_DRILL_STUDENTS, MOST_SETS, DrillSetFile, PracticeFile, check_set
 from nabrel.formats.values import text_of, value_from_text
+from nabrel.store.names import NAMED, name_digest, name_key
 from nabrel.store.repositories import Sitters
 from nabrel.store.sound import readable, sound
 from nabrel.store.tables import AnswerRow, CardRow, ClassStudentRow, DrillSetFaceRow, DrillSetRow, SitterRow, StudentRow
@@ -34,11 +34,6 @@ class StoredStudent:
     name: str
     group: str
     sitter: str | None = None
-
-
-def name_key(name: str) -> str:
-    """A name as it is looked for: the same for any case and spacing."""
-    return " ".join(unicodedata.normalize("NFKC", name).split()).casefold()
 
 
 class Students:
@@ -182,9 +177,19 @@ class Students:
         ]
 
     def classes_of(self, name: str) -> int:
-        """In how many classes somebody of this name is."""
-        wanted = func.json_extract(ClassStudentRow.document, "$.name")
-        return len(self._session.scalars(select(ClassStudentRow.key).where(wanted == name)).all())
+        """In how many classes somebody of this name is, however it is written."""
+        return self._in_classes(name, linked=True)
+
+    def typed_in_classes(self, nickname: str) -> int:
+        """In how many classes a sitter's nickname was typed without the link to their face."""
+        return self._in_classes(nickname, linked=False)
+
+    def _in_classes(self, name: str, *, linked: bool) -> int:
+        named = getattr(func, NAMED)(ClassStudentRow.document) == name_digest(name)
+        wanted = select(func.count(func.distinct(ClassStudentRow.class_key))).where(named)
+        if not linked:
+            wanted = wanted.where(ClassStudentRow.sitter_id.is_(None))
+        return self._session.scalar(wanted) or 0
 
     def _save(self, key: str, answer: Answered) -> None:
         row = _answer_row(key, answer)

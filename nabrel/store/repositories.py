@@ -138,6 +138,13 @@ class Sitters:
         plans = self.plans_of(sitter_id)
         return readable("sitter", lambda: sitter_of_row(row, plans))
 
+    def nickname(self, sitter_id: str) -> str:
+        """The nickname of a sitter, also of one whose record is damaged. Refuses an unknown id."""
+        row = self._session.get(SitterRow, sitter_id)
+        if row is None:
+            raise Missing("sitter", sitter_id, "the id of a stored sitter")
+        return row.nickname
+
     def plans_of(self, sitter_id: str) -> list[str]:
         """The ids of a sitter's plans, the newest first."""
         wanted = select(SequenceRow.id).where(SequenceRow.sitter_id == sitter_id)

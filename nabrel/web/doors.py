@@ -8,9 +8,11 @@ from __future__ import annotations
 
 import asyncio
 import contextlib
+import errno
 import json
 from collections.abc import Awaitable, Callable, MutableMapping
 from dataclasses import dataclass
+from pathlib import Path
 from tempfile import SpooledTemporaryFile
 from threading import Event
 from typing import IO, Any
@@ -48,6 +50,8 @@ class Doors:
 
     application: Any
     """The WSGI application."""
+    folder: Path
+    """Where bodies and answers lie that are large: personal, so in the data folder, where nobody else sees them."""
     limit_of: Callable[[str, str], int]
     """The most bytes of a body, by method and path."""
     owner: Callable[[Headers], str | None] = lambda _: ""
@@ -75,10 +79,14 @@ class Doors:
         if announced > most:
             await _refuse(receive, send, 413, "a larger body", f"at most {most:,} bytes")
             return
-        with SpooledTemporaryFile(max_size=IN_MEMORY) as body:
-            if not await self._take_in(receive, send, body, most):
-                return
-            await self._answer(scope, receive, send, body, known=owner is not None)
+        try:
+            with SpooledTemporaryFile(max_size=IN_MEMORY, dir=str(self.folder)) as body:
+                if await self._take_in(receive, send, body, most):
+                    await self._answer(scope, receive, send, body, known=owner is not None)
+        except OSError as error:
+            if error.errno not in (errno.ENOSPC, errno.EDQUOT):
+                raise
+            await _refuse(None, send, 507, "a full disk", "some room: free some, then try again")
 
     async def _take_in(self, receive: Receive, send: Send, body: IO[bytes], most: int) -> bool:
         """Take the body in, whole; False where it was refused or nobody is there any more."""
@@ -130,7 +138,7 @@ class Doors:
             gone.set()
 
         watching = asyncio.create_task(watch())
-        with SpooledTemporaryFile(max_size=IN_MEMORY) as told:
+        with SpooledTemporaryFile(max_size=IN_MEMORY, dir=str(self.folder)) as told:
             heads: list[Message] = []
 
             async def collect(message: Message) -> None:

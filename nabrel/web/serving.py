@@ -109,7 +109,7 @@ def serve(address: Address, *, demo: bool) -> None:
             daily.start()
             threading.Thread(target=_warm_up, args=(heavy, stopping), daemon=True).start()
             try:
-                _run(address, application, only_me.new_link(folder) if alone else "")
+                _run(address, application, folder, only_me.new_link(folder) if alone else "")
             finally:
                 stopping.set()
                 heavy.close()
@@ -173,11 +173,11 @@ def _has_browser() -> bool:
     return sys.stdout.isatty() and bool(os.environ.get("DISPLAY") or os.environ.get("WAYLAND_DISPLAY"))
 
 
-def _run(address: Address, application: Application, link: str) -> None:
+def _run(address: Address, application: Application, folder: Path, link: str) -> None:
     """Answer requests until a signal comes; then take no new ones, and end what is under way."""
     _allow_connections()
     known = signing_in.known_by_cookie(application)
-    doors: Any = Doors(application, uploads.limit_of(application), known)
+    doors: Any = Doors(application, folder, uploads.limit_of(application), known)
     places = Places(lambda headers: known(headers) is not None, address.proxy)
     config = uvicorn.Config(
         doors if address.proxy is None else behind(address.proxy, doors),

@@ -115,7 +115,7 @@ class TestTheCommandLine:
         assert cli.main(["backup", str(target)]) == 0
         with demo_database.session() as session:
             first = Sitters(session).all()[0].id
-        demo_database.erase([first])
+        demo_database.erase({first: "Wren"})
         demo_database.close()
         assert cli.main(["restore", str(target)]) == 0
         assert "What stood there is in" in capsys.readouterr().out

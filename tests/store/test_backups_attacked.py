@@ -104,7 +104,7 @@ class TestTampered:
         assert names == ["Mira"]
         assert sitters_in(demo_database.path) == wanted
         again = Database(demo_database.folder)
-        assert again.erase(wanted[:1])
+        assert again.erase({wanted[0]: "Wren"})
         assert sitters_in(demo_database.path) == wanted[1:]
         again.close()
 
@@ -138,7 +138,7 @@ class TestTampered:
             with closing(sqlite3.connect(file)) as found:
                 found.executescript(GHOST.split("CREATE TABLE", maxsplit=1)[0])
         again = Database(demo_database.folder)
-        assert again.erase(wanted[:1])
+        assert again.erase({wanted[0]: "Wren"})
         again.close()
         assert sitters_in(demo_database.path) == sitters_in(stored) == wanted[1:]
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 import sqlite3
 from contextlib import closing
 from dataclasses import replace
@@ -125,7 +126,7 @@ def test_plans_of_others_are_read_as_before(demo_database, sitter):
             if stored.id != sitter
             for plan in stored.sequence_ids
         }
-    assert demo_database.erase([sitter])
+    assert demo_database.erase({sitter: NICKNAME})
     assert len(others) > 5
     with demo_database.session() as session:
         assert {plan: Sequences(session).get(plan) for plan in others} == others
@@ -137,6 +138,59 @@ def test_a_damaged_database_kept_aside_goes_with_a_sitter_it_holds(demo_database
     mine.write_bytes(demo_database.path.read_bytes()[100:])
     others.write_bytes(b"nobody at all")
     assert NICKNAME.encode() in mine.read_bytes()
-    assert demo_database.erase([sitter])
+    assert demo_database.erase({sitter: NICKNAME})
     assert (mine.exists(), others.exists()) == (False, True)
     assert found_in(demo_database.folder, NICKNAME) == []
+
+
+def test_a_name_goes_from_classes_however_it_was_written_and_typed(demo_database):
+    """A student in other case and spacing; a nickname typed into a class without the link to the face."""
+    client = create_app(demo_database).test_client()
+    classes = [each["id"] for course in client.get("/api/classes").json["courses"] for each in course["classes"]]
+    student = client.post("/api/drill/students", json={"name": "Ottoline Ash", "group": ""}).json["id"]
+    tamsin = next(each["id"] for each in client.get("/api/sitters").json["sitters"] if each["nickname"] == "Tamsin")
+    typed = ["OTTOLINE  ash", "ottoline ASH", "tAmSiN", "Tamsin Other", "Ottoline"]
+    with demo_database.engine.begin() as connection:
+        for number, name in enumerate(typed):
+            connection.exec_driver_sql(
+                "INSERT INTO class_student VALUES (?, ?, NULL, ?, json_object('name', ?))",
+                (f"typed-{number}", classes[number % len(classes)], 90 + number, name),
+            )
+        connection.exec_driver_sql("INSERT INTO class_student VALUES ('odd', ?, NULL, 99, 'no json')", (classes[0],))
+    stored = demo_database.back_up("daily")
+    assert client.get(f"/api/drill/students/{student}").json["classes"] == 2
+    assert client.get(f"/api/sitters/{tamsin}/belongings").json["named"] == 1
+    assert client.delete(f"/api/drill/students/{student}").json["classes"] == 2
+    assert client.delete(f"/api/sitters/{tamsin}").json["named"] == 1
+    for file in (demo_database.path, stored):
+        with closing(sqlite3.connect(file)) as found:
+            left = {
+                row[0] for row in found.execute("SELECT key FROM class_student WHERE key LIKE 'typed-%' OR key = 'odd'")
+            }
+        assert left == {"typed-3", "typed-4", "odd"}, "others of a like name stay, and what cannot be read"
+
+
+def test_what_is_noted_of_an_erasing_names_nobody(demo_database, sitter, monkeypatch):
+    def full(*_: object) -> None:
+        raise Unusable("There is no room left.", "Free some.")
+
+    monkeypatch.setattr(module.backup, "erase_from", full)
+    demo_database.back_up("daily")
+    assert not demo_database.erase({sitter: NICKNAME}, {"a" * 32: "Ottoline Ash"})
+    note = (demo_database.folder / ERASING).read_text(encoding="utf-8")
+    assert "a" * 32 in note
+    assert not [word for word in (NICKNAME, "ttoline", "Ash") if word in note]
+
+
+def test_the_notes_of_older_nabrels_are_finished(demo_database):
+    client = create_app(demo_database).test_client()
+    student = client.post("/api/drill/students", json={"name": "Ottoline Ash", "group": ""}).json["id"]
+    sitter = client.get("/api/sitters").json["sitters"][0]["id"]
+    demo_database.close()
+    for note in ([sitter], {"sitters": [sitter], "students": {student: "Ottoline Ash"}}):
+        (demo_database.folder / ERASING).write_text(json.dumps(note), encoding="utf-8")
+        Database(demo_database.folder).close()
+        assert not (demo_database.folder / ERASING).exists()
+    with closing(sqlite3.connect(demo_database.path)) as found:
+        assert found.execute("SELECT count(*) FROM student WHERE key = ?", (student,)).fetchone() == (0,)
+        assert found.execute("SELECT count(*) FROM sitter WHERE id = ?", (sitter,)).fetchone() == (0,)

@@ -173,7 +173,7 @@ def test_an_erased_sitter_leaves_no_trace_in_the_file(stored):
     database, sitter_id, sequence_id = stored
     with database.session() as session:
         assert Sitters(session).belongings(sitter_id) == (1, 1)
-    assert database.erase([sitter_id])
+    assert database.erase({sitter_id: "Somebody"})
     with database.session() as session, pytest.raises(Missing):
         Sequences(session).get(sequence_id)
     assert b"Tamsin" not in b"".join(file.read_bytes() for file in database.folder.rglob("*") if file.is_file())

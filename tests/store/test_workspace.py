@@ -309,7 +309,7 @@ def test_erasing_a_sitter_takes_readings_and_runs_along(demo_database):
         Runs(session).record(wren.sequence_ids[0], DAY, HOUSE)
         count = "select count(*) from run"
         assert session.execute(text(count)).scalar() == 1
-    assert demo_database.erase([wren.id])
+    assert demo_database.erase({wren.id: "Wren"})
     with demo_database.session() as session:
         assert session.execute(text("select count(*) from run")).scalar() == 0
         assert session.execute(text(f"select count(*) from reading where sitter_id = '{wren.id}'")).scalar() == 0

@@ -3033,11 +3033,14 @@ export interface components {
         };
         /**
          * BelongingsWire
-         * @description What goes with a sitter: plans, revisions of them, classes that teach them, and the practice of who is a student too.
+         * @description What goes with a sitter: plans, revisions of them, classes that teach them, the practice of who is a student too, and the
+         *     classes in which their name was typed without the link to their face.
          */
         BelongingsWire: {
             /** Classes */
             classes: number;
+            /** Named */
+            named: number;
             /** Plans */
             plans: number;
             /** Practice */
@@ -4644,6 +4647,8 @@ export interface components {
             classes: number;
             /** Finished */
             finished: boolean;
+            /** Named */
+            named: number;
             /** Plans */
             plans: number;
             /** Practice */

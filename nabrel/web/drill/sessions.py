@@ -32,6 +32,8 @@ MOST_PAPERS = 60
 MOST_SESSIONS = 300
 GRACE = timedelta(seconds=30)
 """An answer that was begun in time still counts for so long after the end."""
+AHEAD_S = 3.0
+"""An exercise that was begun ahead is waited for so long."""
 MOST_TRIES = 8
 """So many exercises are made for one that no other of the session looks like."""
 
@@ -272,14 +274,22 @@ def made_next(session: DrillSession, practice: Practice, house: House, now: date
     """The next exercise of a free session: the one that was made ahead, where it is about what is asked next."""
     wanted = next_asked(practice, session.judgements, session.kinds, now)
     ahead, session.ahead = session.ahead, None
-    if ahead is not None and ahead[0] == wanted.id and not ahead[1].cancelled():
-        made = ahead[1].result()
-        if looks(made) not in session.seen:
-            return made
+    made = _made_ahead(ahead[1]) if ahead is not None and ahead[0] == wanted.id else None
+    if made is not None and looks(made) not in session.seen:
+        return made
     number, level = len(session.judgements) + 1, fitting(session, practice)
     return cast(
         "Exercise", work("exercise", unlike, wanted, session.seed, number, level, house, frozenset(session.seen))
     )
+
+
+def _made_ahead(future: Future[Exercise]) -> Exercise | None:
+    """What was made ahead, or will be in a moment; None where it came to nothing: it is made anew."""
+    try:
+        return future.result(AHEAD_S)
+    except Exception:  # whatever became of its process
+        future.cancel()
+        return None
 
 
 def make_ahead(workers: Heavy, session: DrillSession, practice: Practice, house: House, now: datetime) -> None:

@@ -13,7 +13,8 @@ from nabrel.core.drill.judgements import JUDGEMENTS, of_kind
 from nabrel.core.errors import Refused
 from nabrel.formats.loader import read
 from nabrel.formats.practice import PracticeFile, check_practice, write_results
-from nabrel.store.practice import DrillSets, StoredStudent, Students, name_key
+from nabrel.store.names import name_key
+from nabrel.store.practice import DrillSets, StoredStudent, Students
 from nabrel.web.drill import answers as dw
 from nabrel.web.drill import present
 from nabrel.web.drill.sessions import Sessions

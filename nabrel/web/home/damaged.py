@@ -9,6 +9,7 @@ from pydantic import BaseModel, Field
 
 from nabrel.core.terms.limits import Ident
 from nabrel.store.damaged import assert_damaged, damaged, erase_record, raw_text
+from nabrel.store.repositories import Sitters
 from nabrel.web.shared import wire as w
 from nabrel.web.shared.requests import Endpoints, database, download, forget
 
@@ -64,9 +65,10 @@ def delete_record(path: DamagedPath) -> Response:
     """Erase a damaged record. A sitter goes with all that is kept of them, from every file. Refuses one that can be read."""
     with database().session() as session:
         assert_damaged(session, path.kind, path.key)
-        if path.kind != "sitter":
+        nickname = Sitters(session).nickname(path.key) if path.kind == "sitter" else None
+        if nickname is None:
             erase_record(session, path.kind, path.key)
-    if path.kind == "sitter":
-        database().erase([path.key])
+    if nickname is not None:
+        database().erase({path.key: nickname})
     forget([])
     return Response(status=204)

@@ -56,7 +56,8 @@ def get_belongings(path: w.IdPath) -> w.BelongingsWire:
         plans, revisions = Sitters(session).belongings(path.id)
         classes = Classes(session).taught_with(path.id)
         practice = len(Students(session).of_sitter(path.id))
-    return w.BelongingsWire(plans=plans, revisions=revisions, classes=classes, practice=practice)
+        named = Students(session).typed_in_classes(Sitters(session).nickname(path.id))
+    return w.BelongingsWire(plans=plans, revisions=revisions, classes=classes, practice=practice, named=named)
 
 
 @home.delete("/sitters/<id>", operation_id="erase_sitter", responses={200: w.ErasedWire})
@@ -67,13 +68,16 @@ def delete_sitter(path: w.IdPath) -> w.ErasedWire:
         plans, revisions = sitters.belongings(path.id)
         classes = Classes(session).taught_with(path.id)
         practice = len(Students(session).of_sitter(path.id))
-        gone = sitters.plans_of(path.id)
+        gone, nickname = sitters.plans_of(path.id), sitters.nickname(path.id)
+        named = Students(session).typed_in_classes(nickname)
     try:
-        finished = database().erase([path.id])
+        finished = database().erase({path.id: nickname})
     finally:
         # On a full disk some of it may be erased already.
         forget(gone)
-    return w.ErasedWire(plans=plans, revisions=revisions, classes=classes, practice=practice, finished=finished)
+    return w.ErasedWire(
+        plans=plans, revisions=revisions, classes=classes, practice=practice, named=named, finished=finished
+    )
 
 
 @home.get("/sitters/<id>/case", operation_id="export_case", responses={200: None})

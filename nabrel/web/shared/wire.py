@@ -338,12 +338,15 @@ class SitterList(Answer):
 
 
 class BelongingsWire(Answer):
-    """What goes with a sitter: plans, revisions of them, classes that teach them, and the practice of who is a student too."""
+    """What goes with a sitter: plans, revisions of them, classes that teach them, the practice of who is a student too, and the
+    classes in which their name was typed without the link to their face.
+    """
 
     plans: int
     revisions: int
     classes: int
     practice: int
+    named: int
 
 
 class ErasedWire(BelongingsWire):

@@ -96,8 +96,9 @@
     {home.goes?.plans === 1 ? 'plan' : 'plans'} and {home.goes?.revisions}
     {home.goes?.revisions === 1 ? 'revision' : 'revisions'} of it{home.goes?.classes
       ? `, and ${home.goes.classes === 1 ? 'a class that teaches it' : `${home.goes.classes} classes that teach it`},`
-      : ''}{home.goes?.practice ? ' and what they practised in Drill,' : ''} all go, from every backup too, and
-    cannot be brought back. The kit stays.
+      : ''}{home.goes?.practice ? ' and what they practised in Drill,' : ''}{home.goes?.named
+      ? ` and their name in ${home.goes.named === 1 ? 'a class' : `${home.goes.named} classes`} where it was typed,`
+      : ''} all go, from every backup too, and cannot be brought back. The kit stays.
   {/snippet}
   {#snippet actions()}
     {#if home.goes}<a class="btn" href="/api/sitters/{home.goes.sitter.id}/everything" download
