@@ -11,6 +11,7 @@ interface Goes {
   revisions: number;
   classes: number;
   practice: number;
+  named: number;
 }
 
 /** The sitters, the one looked at, and case files coming in. */
