@@ -7,6 +7,7 @@ import logging
 import os
 import signal
 import socket
+import ssl
 import sys
 import threading
 import webbrowser
@@ -18,6 +19,7 @@ from typing import Any
 
 import uvicorn
 
+from nabrel.core.errors import Refused
 from nabrel.core.film.spectra import weights
 from nabrel.core.terms.looks import LIGHTS
 from nabrel.demo.fill import fill
@@ -82,6 +84,7 @@ def serve(address: Address, *, demo: bool) -> None:
 
     Refuses a port that is in use and a data folder that cannot be used.
     """
+    _check_certificate(address)
     folder = data_folder()
     with held(folder):
         _log_to(made_folder(folder / LOGS))
@@ -119,6 +122,18 @@ def serve(address: Address, *, demo: bool) -> None:
         finally:
             database.close()
     print("Nabrel is closed.", flush=True)
+
+
+def _check_certificate(address: Address) -> None:
+    """Refuse a certificate and a key that cannot be read, or do not belong together."""
+    if address.certificate is None:
+        return
+    try:
+        ssl.create_default_context(ssl.Purpose.CLIENT_AUTH).load_cert_chain(address.certificate, address.key)
+    except (ssl.SSLError, OSError):
+        raise Refused(
+            "--certificate", address.certificate, "a certificate as PEM, with the key that belongs to it"
+        ) from None
 
 
 def _guarded(address: Address, database: Database, *, alone: bool) -> None:

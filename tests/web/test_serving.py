@@ -4,10 +4,12 @@ from __future__ import annotations
 
 import signal
 import socket
+import ssl
 import threading
 import time
 import urllib.error
 import urllib.request
+from pathlib import Path
 
 import pytest
 
@@ -148,3 +150,33 @@ def test_a_proxy_in_front_may_name_the_host_and_nobody_else(tmp_path):
         assert status(address, "elsewhere.example") == 421
     with serving(tmp_path) as (_, address):
         assert status(address, "elsewhere.example") == 200
+
+
+TLS = Path(__file__).parents[1] / "data" / "tls"
+
+
+def test_it_speaks_tls_itself(demo_folder):
+    port = free_port()
+    pair = ("--certificate", str(TLS / "localhost.pem"), "--key", str(TLS / "localhost.key"))
+    process = command(demo_folder, port, *pair)
+    try:
+        assert f"is open at https://127.0.0.1:{port}/" in process.stdout.readline()
+        trusting = ssl.create_default_context(cafile=str(TLS / "localhost.pem"))
+        answer = urllib.request.urlopen(f"https://localhost:{port}/api/sitters", timeout=20, context=trusting)
+        assert answer.status == 200
+        assert answer.headers["Strict-Transport-Security"]
+    finally:
+        process.terminate()
+        process.communicate(timeout=20)
+
+
+@pytest.mark.parametrize("more", [
+    ("--certificate", str(TLS / "localhost.pem")), ("--key", str(TLS / "localhost.key")),
+    ("--certificate", str(TLS / "nothing.pem"), "--key", str(TLS / "localhost.key")),
+    ("--certificate", str(TLS / "localhost.key"), "--key", str(TLS / "localhost.pem")),
+])  # fmt: skip
+def test_a_certificate_without_its_key_is_said_in_a_line(tmp_path, more):
+    process = command(tmp_path, free_port(), *more)
+    _, err = process.communicate(timeout=60)
+    assert (process.returncode, err.count("\n")) == (2, 1)
+    assert err.startswith("nabrel: --")

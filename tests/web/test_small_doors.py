@@ -120,10 +120,10 @@ def test_the_openapi_document_tells_uploads_and_holds_nothing_empty(client):
     found = client.get("/api/openapi.json").json
     assert None not in found["components"].values()
     told = 0
-    for address, kinds in UPLOADS.items():
+    for address, upload in UPLOADS.items():
         for operation in found["paths"][address.replace("<", "{").replace(">", "}")].values():
             if "requestBody" in operation:
-                assert set(operation["requestBody"]["content"]) == set(kinds)
+                assert set(operation["requestBody"]["content"]) == set(upload.kinds)
                 told += 1
     assert told == len(UPLOADS)
     assert all("405" in each["responses"] for methods in found["paths"].values() for each in methods.values())
