@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import io
 import os
+import re
 import signal
 import sqlite3
 import subprocess
@@ -24,6 +25,7 @@ from nabrel.core.errors import Refused
 from nabrel.core.face.measuring import SkinReading
 from nabrel.core.house import House
 from nabrel.core.shelf.tools import NamedKit, OwnedTool
+from nabrel.core.terms.limits import UNSEEN
 from nabrel.demo.fill import fill
 from nabrel.demo.kit import kit
 from nabrel.formats.files import DecidedParameter, DecidedRule
@@ -50,7 +52,7 @@ def held(database):
 
 
 words = st.text(st.characters(exclude_categories=["Cs", "Cc"]), min_size=1, max_size=40).filter(
-    lambda t: t.strip() == t
+    lambda t: t.strip() == t and re.search(f"[^{UNSEEN}]", t) is not None
 )
 
 

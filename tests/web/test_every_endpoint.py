@@ -116,6 +116,8 @@ def addressed(first: dict[str, str], path: str, told: dict[str, Any]) -> str:
         "name": "thin-satin-2",
         "code": "0123456789",
         "exercise": "0123456789",
+        "kind": "item",
+        "key": "thin-satin-2",
     }
     found["id"] = first["plan" if path.startswith("/api/sequences") else "sitter"]
     for each in told.get("parameters", []):
