@@ -1,5 +1,5 @@
 import { afterEach, beforeEach, describe, expect, test, vi } from 'vitest';
-import { patiently, waiting, type Job } from '../src/api/patiently.svelte';
+import { Asked, patiently, waiting, type Job } from '../src/api/patiently.svelte';
 
 const request = () => new Request('http://localhost/api/sequences/x/schools');
 const busy = () => new Response('{}', { status: 503, headers: { 'Retry-After': '3' } });
@@ -22,6 +22,21 @@ describe('a busy server', () => {
     await vi.advanceTimersByTimeAsync(10_000);
     expect((await answered).status).toBe(200);
     expect(send).toHaveBeenCalledTimes(3);
+  });
+
+  test('is brought the same body again', async () => {
+    const brought: string[] = [];
+    const answers = [busy(), fine()];
+    const send = async (each: Request) => {
+      brought.push(`${each.method} ${await each.text()} ${each.headers.get('Content-Type')}`);
+      return answers.shift()!;
+    };
+    const headers = { 'Content-Type': 'application/json' };
+    const asked = new Asked('http://localhost/api/x', { method: 'POST', body: '{"a":1}', headers });
+    const answered = patiently(asked, send);
+    await vi.advanceTimersByTimeAsync(10_000);
+    expect((await answered).status).toBe(200);
+    expect(brought).toEqual(Array(2).fill('POST {"a":1} application/json'));
   });
 
   test('that is out of order for another reason is not', async () => {

@@ -5,6 +5,7 @@ from __future__ import annotations
 import io
 import json
 
+import numpy as np
 import pytest
 from PIL import Image
 
@@ -246,19 +247,26 @@ def test_a_photograph_of_another_record_is_not_shown(client, worn):
     assert client.get(f"/api/wears/{worn['wear_id']}/photo/..%2F..%2Fnabrel.sqlite").status_code in (404, 422)
 
 
-def test_photographs_go_out_with_the_sitter_come_back_to_the_byte_and_are_erased_with_them(
+def seen_apart(one: bytes, other: bytes) -> float:
+    """How far two pictures are apart, in values of 255, on average."""
+    first, second = (np.asarray(Image.open(io.BytesIO(each)).convert("RGB"), float) for each in (one, other))
+    return float(np.abs(first - second).mean())
+
+
+def test_photographs_go_out_with_the_sitter_come_back_the_same_to_the_eye_and_are_erased_with_them(
     client, posy, worn, demo_database, tmp_path
 ):
     shown = photo_of(client, attached(client, worn, picture((900, 700))).json).data
     demo_database.back_up("daily")
     out = client.get(f"/api/sitters/{posy['id']}/everything").data
     (person,) = read_workspace(out).people
-    assert list(person.photos.values()) == [shown]
+    [read] = person.photos.values()
+    # What comes in is encoded anew, whoever sent it.
+    assert seen_apart(read, shown) < 3
     other = Database(tmp_path / "other")
     there = create_app(other).test_client()
     assert there.post("/api/workspace/people", data=out, content_type="application/zip").status_code == 200
-    assert photo_of(there, there.get(f"/api/wears/{worn['wear_id']}").json).data == shown
-    assert there.get(f"/api/sitters/{posy['id']}/everything").data == out
+    assert seen_apart(photo_of(there, there.get(f"/api/wears/{worn['wear_id']}").json).data, shown) < 3
     other.close()
     part = shown[5000:5032]
     held = [file for file in demo_database.folder.rglob("*") if file.is_file() and part in file.read_bytes()]

@@ -1,5 +1,5 @@
 import createClient from 'openapi-fetch';
-import { patiently } from './patiently.svelte';
+import { Asked, patiently } from './patiently.svelte';
 import type { components, paths } from './schema';
 
 export type Schemas = components['schemas'];
@@ -109,6 +109,7 @@ globalThis.addEventListener?.('pageshow', () => (outlives = false));
 
 export const api = createClient<paths>({
   baseUrl: '/',
+  Request: Asked,
   fetch: (request) => patiently(request, (each) => fetch(each, outlives ? { keepalive: true } : undefined)),
 });
 

@@ -56,6 +56,20 @@ export const waiting = new Waiting();
 
 const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
 
+/** A request that knows what it brought: once it is sent its own body is gone, and a copy of it would be a stream. */
+export class Asked extends Request {
+  readonly brought: BodyInit | null;
+
+  constructor(input: RequestInfo | URL, init?: RequestInit) {
+    super(input, init);
+    this.brought = init?.body ?? null;
+  }
+
+  again(): Request {
+    return new Request(this.url, { method: this.method, headers: this.headers, body: this.brought });
+  }
+}
+
 /** Send a request; where the server is busy with other work, again when it says so. Nothing was begun by then. */
 export async function patiently(request: Request, send: Send): Promise<Response> {
   let entered = false;
@@ -64,11 +78,13 @@ export async function patiently(request: Request, send: Send): Promise<Response>
     waiting.enter();
   }, SHOWN_AFTER_MS);
   try {
+    let next = request;
     for (let turn = 1; ; turn += 1) {
-      const response = await send(request.clone());
+      const response = await send(next);
       const after = Number(response.headers.get('Retry-After'));
       if (response.status !== 503 || !after || turn === MOST_TURNS) return response;
       await pause(1000 * after * (0.75 + Math.random() / 2));
+      next = request instanceof Asked ? request.again() : new Request(request);
     }
   } finally {
     clearTimeout(timer);
