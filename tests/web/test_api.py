@@ -434,12 +434,14 @@ def test_an_erased_sitter_is_gone_with_every_revision(client, plan_id, demo_data
         "revisions": 2,
         "classes": 1,
         "practice": 0,
+        "named": 0,
     }
     assert client.delete(f"/api/sitters/{plan['sitter_id']}").json == {
         "plans": 1,
         "revisions": 2,
         "classes": 1,
         "practice": 0,
+        "named": 0,
         "finished": True,
     }
     assert client.get(f"/api/sequences/{plan_id}").status_code == 404
