@@ -6,6 +6,7 @@ import zlib
 from collections.abc import Callable, Iterable, Iterator
 from contextlib import contextmanager
 from contextvars import ContextVar
+from threading import Event
 from typing import TypeVar
 
 from nabrel.core.errors import Told
@@ -16,6 +17,8 @@ UNREADABLE = (ValueError, KeyError, TypeError, AttributeError, zlib.error)
 """What reading a document raises that is not what Nabrel wrote. A refusal and a failed validation are values that are wrong."""
 
 
+met = Event()
+"""Set once something damaged was met, of whatever kind: from then on all that is kept is looked through where damage is listed."""
 _left_out: ContextVar[list[object] | None] = ContextVar("left_out", default=None)
 
 
@@ -46,6 +49,7 @@ def readable(kind: str, read: Callable[[], Read]) -> Read:
     except Damaged:
         raise
     except UNREADABLE:
+        met.set()
         raise Damaged(kind) from None
 
 
@@ -56,6 +60,7 @@ def sound(rows: Iterable[Row], read: Callable[[Row], Read]) -> list[Read]:
         try:
             found.append(read(row))
         except UNREADABLE:
+            met.set()
             noted = _left_out.get()
             if noted is not None:
                 noted.append(row)

@@ -116,7 +116,8 @@ def test_a_plan_whose_standing_revision_is_damaged_says_so_and_goes_on_with_the_
     forget_read()
     said = create_app(demo_database).test_client().get(f"/api/sequences/{plan}")
     assert (said.status_code, said.json["field"]) == (422, "plan")
-    [record] = client.get("/api/damaged?whole=true").json["records"]
+    assert "Sitters lists it" in said.json["says"]
+    [record] = client.get("/api/damaged").json["records"]
     assert "revision 2" in record["name"]
     assert client.delete(f"/api/damaged/plan/{record['key']}").status_code == 204
     again = create_app(demo_database).test_client().get(f"/api/sequences/{plan}")

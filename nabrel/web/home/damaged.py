@@ -10,6 +10,7 @@ from pydantic import BaseModel, Field
 from nabrel.core.terms.limits import Ident
 from nabrel.store.damaged import assert_damaged, damaged, erase_record, raw_text
 from nabrel.store.repositories import Sitters
+from nabrel.store.sound import met
 from nabrel.web.shared import wire as w
 from nabrel.web.shared.requests import Endpoints, database, download, forget
 
@@ -31,7 +32,7 @@ class DamagedList(w.Answer):
 
 
 class DamagedQuery(w.Query):
-    """Whether to look through all that is kept, which takes a while, or what rooms list."""
+    """Whether to look through all that is kept, which takes a while, or what rooms list; all of it once damage was met."""
 
     whole: bool = False
 
@@ -46,8 +47,11 @@ class DamagedPath(BaseModel):
 @damaged_records.get("", operation_id="damaged_records", responses={200: DamagedList})
 def get_damaged(query: DamagedQuery) -> DamagedList:
     """Every record that cannot be read: lists and exports leave it out."""
+    whole = query.whole or met.is_set()
     with database().session() as session:
-        found = damaged(session, whole=query.whole)
+        found = damaged(session, whole=whole)
+    if whole and not found:
+        met.clear()
     return DamagedList(records=[DamagedRecordWire(kind=each.kind, key=each.key, name=each.name) for each in found])
 
 
