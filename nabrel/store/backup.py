@@ -10,15 +10,14 @@ import filecmp
 import re
 import sqlite3
 from collections.abc import Iterator
-from contextlib import closing
-from dataclasses import dataclass, field
+from contextlib import closing, contextmanager
 from datetime import UTC, datetime, timedelta
 from pathlib import Path
 from typing import Literal
 
 from nabrel.core.errors import Refused
 from nabrel.store.folder import BACKUPS, OWN_FILE, Unusable, made_folder, owned, put_in_place, reason, sync_folder
-from nabrel.store.names import NAMED, know_names
+from nabrel.store.names import know_names
 
 Occasion = Literal["daily", "migration", "restore", "replace"]
 BACKUPS_HELD = 7
@@ -72,7 +71,8 @@ def _opened(file: Path) -> sqlite3.Connection:
     return connection
 
 
-def _has_table(opened: sqlite3.Connection, table: str) -> bool:
+def has_table(opened: sqlite3.Connection, table: str) -> bool:
+    """Whether a database has a table of that name."""
     named = "SELECT 1 FROM sqlite_master WHERE type = 'table' AND name = ?"
     return opened.execute(named, (table,)).fetchone() is not None
 
@@ -137,45 +137,6 @@ def all_of(folder: Path) -> Iterator[Path]:
     yield from sorted(file for file in (folder / BACKUPS).glob("*.sqlite*") if file.is_file())
 
 
-@dataclass(frozen=True, slots=True)
-class Erased:
-    """Whom to leave nothing of: sitters by id, students by key, and the digests of their names as classes have them.
-
-    Of a student every row of the name goes; of a sitter those that were typed without the link to the face: the others go with it.
-    """
-
-    sitters: list[str] = field(default_factory=list)
-    students: list[str] = field(default_factory=list)
-    names: list[str] = field(default_factory=list)
-    nicknames: list[str] = field(default_factory=list)
-
-    def __bool__(self) -> bool:
-        return bool(self.sitters or self.students)
-
-    def statements(self) -> Iterator[tuple[str, tuple[str, ...]]]:
-        """What takes them out of a database, statement by statement."""
-        if self.sitters:
-            # What was asked about their faces. Who is at a set goes on with it in a new session.
-            yield "DELETE FROM drill_session WHERE set_key IS NOT NULL", ()
-        for sitter_id in self.sitters:
-            yield "DELETE FROM sitter WHERE id = ?", (sitter_id,)
-        for key in self.students:
-            yield "DELETE FROM student WHERE key = ?", (key,)
-        for digest in self.names:
-            yield f"DELETE FROM class_student WHERE {NAMED}(document) = ?", (digest,)
-        for digest in self.nicknames:
-            yield f"DELETE FROM class_student WHERE sitter_id IS NULL AND {NAMED}(document) = ?", (digest,)
-
-
-def left_of(opened: sqlite3.Connection, gone: Erased) -> bool:
-    """Whether anything of them still stands in a database."""
-    for statement, values in gone.statements():
-        table = statement.split()[2]
-        if _has_table(opened, table) and opened.execute(statement.replace("DELETE", "SELECT 1", 1), values).fetchone():
-            return True
-    return False
-
-
 def drop_foreign(opened: sqlite3.Connection) -> None:
     """Drop triggers and views: no Nabrel ever made one, so whoever did wants something else to happen than is asked for."""
     named = opened.execute("SELECT type, name FROM sqlite_master WHERE type IN ('trigger', 'view')").fetchall()
@@ -184,21 +145,12 @@ def drop_foreign(opened: sqlite3.Connection) -> None:
         opened.execute(f'DROP {kind} "{quoted}"')
 
 
-def erase_from(file: Path, gone: Erased) -> None:
-    """Take sitters and students out of a backup for good, and verify it. Tables keep their names, so older schemas are read as well.
-
-    Rewritten whole, so that no page that once held them is left. Refuses where something of them stays.
-    """
+@contextmanager
+def rewritten(file: Path) -> Iterator[sqlite3.Connection]:
+    """A backup opened to take something out of it, and verified when that is done."""
     with closing(_opened(file)) as found:
         drop_foreign(found)
         found.execute("PRAGMA foreign_keys = ON")
-        for statement, values in gone.statements():
-            # An older backup may have no such table yet: then nothing of them is in it.
-            if _has_table(found, statement.split()[2]):
-                found.execute(statement, values)
-        found.commit()
-        found.execute("VACUUM")
-        if left_of(found, gone):
-            raise Unusable(f"Not everything could be erased from {file}.", "Remove that file by hand.")
+        yield found
     verify(file)
     owned(file)

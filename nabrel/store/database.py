@@ -6,13 +6,12 @@ import json
 import os
 import sqlite3
 import time
-from collections.abc import Iterable, Iterator, Mapping
+from collections.abc import Iterable, Iterator
 from contextlib import closing, contextmanager, suppress
 from dataclasses import asdict
 from datetime import UTC, datetime
 from functools import cache
 from pathlib import Path
-from types import MappingProxyType
 from typing import Any
 
 from alembic import command
@@ -23,6 +22,7 @@ from sqlalchemy.exc import DBAPIError
 from sqlalchemy.orm import Session, sessionmaker
 
 from nabrel.store import backup
+from nabrel.store.erasing import Erased, erase_from
 from nabrel.store.folder import (
     BACKUPS,
     FILE_NAME,
@@ -87,23 +87,14 @@ class Database:
         with self._sessions.begin() as session:
             yield session
 
-    def erase(
-        self, sitters: Mapping[str, str] = MappingProxyType({}), students: Mapping[str, str] = MappingProxyType({})
-    ) -> bool:
-        """Erase sitters, and students, with what classes have of their names, for good: from the tables, the write-ahead log and
-        every backup. Whether that is all done. Both are names by id or key.
+    def erase(self, more: Erased) -> bool:
+        """Erase sitters, and students, with what others have of their names, for good: from the tables, the write-ahead log and
+        every backup. Whether that is all done.
 
         What cannot be done now (another program reads, a backup cannot be rewritten) is done when the database is next opened.
         Where the disk is full that is noted all the same, in room that was set aside for it, and refused as such.
         """
-        gone = self._erasing()
-        gone = backup.Erased(
-            sorted({*gone.sitters, *sitters}),
-            sorted({*gone.students, *students}),
-            sorted({*gone.names, *map(name_digest, students.values())}),
-            sorted({*gone.nicknames, *map(name_digest, sitters.values())}),
-        )
-        self._note(gone)
+        self._note(self._erasing().with_(more))
         try:
             self._finish_erasing()
         except NoRoom:
@@ -115,7 +106,7 @@ class Database:
             return False
         return True
 
-    def _note(self, gone: backup.Erased) -> None:
+    def _note(self, gone: Erased) -> None:
         """Note whose erasing is under way, before any of it is done."""
         pending, text = self.folder / ERASING, json.dumps(asdict(gone))
         try:
@@ -127,18 +118,19 @@ class Database:
             remove(self.folder / RESERVE)
             write_whole(pending, text)
 
-    def _erasing(self) -> backup.Erased:
+    def _erasing(self) -> Erased:
         try:
             found = json.loads((self.folder / ERASING).read_text(encoding="utf-8"))
         except (OSError, ValueError):
-            return backup.Erased()
+            return Erased()
         # Older Nabrels wrote the sitters alone, then students by key with their names.
         found = found if isinstance(found, dict) else {"sitters": found}
         students, names = found.get("students", []), list(found.get("names", []))
         if isinstance(students, dict):
             names += map(name_digest, students.values())
         sitters = [each for each in found.get("sitters", []) if isinstance(each, str)]
-        return backup.Erased(sitters, list(students), names, list(found.get("nicknames", [])))
+        titles = [(words, kind, key) for words, kind, key in found.get("titles", [])]
+        return Erased(sitters, list(students), names, list(found.get("nicknames", [])), titles)
 
     def _finish_erasing(self) -> None:
         """Erase what is noted. Refuses where it could not be done whole; the note then stays."""
@@ -147,14 +139,16 @@ class Database:
             return
         try:
             with self.engine.begin() as connection:
-                for statement, values in gone.statements():
-                    connection.exec_driver_sql(statement, values)
+                raw = connection.connection.driver_connection
+                assert isinstance(raw, sqlite3.Connection)
+                for each in gone.removals():
+                    each.run(raw)
                 connection.exec_driver_sql(FORGET_KITS)
             emptied = self.checkpoint()
             for left in unfinished(self.folder):
                 left.unlink(missing_ok=True)
             for file in backup.all_of(self.folder):
-                backup.erase_from(file, gone)
+                erase_from(file, gone)
             for file in self.folder.glob(f"{DAMAGED}-*"):
                 _shred_if_of(file, [*gone.sitters, *gone.students])
         except (DBAPIError, sqlite3.Error, OSError) as error:

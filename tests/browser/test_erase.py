@@ -80,3 +80,26 @@ def record(sitters: Locator, name: str) -> str:
     """Where the record of a sitter is asked for, by the link to it."""
     link = sitters.get_by_role("link", name=name).first
     return f"/api{link.get_attribute('href')}"
+
+
+def test_titles_that_name_the_sitter_are_asked_about_where_the_words_could_be_something_else(quiet: Page, live: str):
+    """A kit "Tamsin's case" is the name; "Tamsin rose" may be a colour, and stays as nobody ticks it."""
+    for kit, name in (("t-case", "Tamsin's case"), ("t-rose", "Tamsin rose"), ("t-old", "Rose tamsin")):
+        quiet.request.put(f"{live}/api/kit/kits/{kit}", data={"id": kit, "name": name, "items": []})
+    quiet.goto(live)
+    quiet.get_by_role("navigation", name="Sitters").get_by_role("link", name="Tamsin").click()
+    expect(quiet.get_by_role("heading", name="Tamsin", exact=True)).to_be_visible()
+    quiet.get_by_role("button", name="Erase…").click()
+    asked = quiet.get_by_role("group", name="The name stands in titles of what stays")
+    ticked = {
+        name: asked.get_by_role("checkbox", name=name) for name in ("Tamsin's case", "Tamsin rose", "Rose tamsin")
+    }
+    expect(ticked["Tamsin's case"]).to_be_checked()
+    expect(ticked["Tamsin rose"]).not_to_be_checked()
+    expect(ticked["Rose tamsin"]).not_to_be_checked()
+    assert serious(quiet) == []
+    ticked["Rose tamsin"].check()
+    quiet.get_by_role("button", name="Erase for good").click()
+    expect(quiet.get_by_text("Tamsin is erased, with every plan and from every backup.")).to_be_visible()
+    names = {each["id"]: each["name"] for each in quiet.request.get(f"{live}/api/kit").json()["kits"]}
+    assert {names["t-case"], names["t-rose"], names["t-old"]} == {"Somebody's case", "Tamsin rose", "Rose somebody"}

@@ -13,7 +13,7 @@ from nabrel.formats.loader import read
 from nabrel.formats.practice import DrillSetFile, PracticeFile, check_practice, check_set
 from nabrel.formats.workspace import read_workspace, write_workspace
 from nabrel.store import backup
-from nabrel.store.names import name_digest
+from nabrel.store.erasing import erase_from, of_student
 from nabrel.store.practice import DrillSets, Students
 from nabrel.store.workspace import gather, replace_all
 
@@ -111,7 +111,7 @@ def test_a_student_is_erased_from_a_backup_that_is_older_than_practice(demo_data
     with sqlite3.connect(file) as old:
         for table in ("card", "answer", "student", "drill_set_face", "drill_set"):
             old.execute(f"DROP TABLE {table}")
-    backup.erase_from(file, backup.Erased(students=["a" * 32], names=[name_digest("Ottoline")]))
+    erase_from(file, of_student("a" * 32, "Ottoline"))
     assert b"Ottoline" not in file.read_bytes()
 
 

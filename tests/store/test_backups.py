@@ -15,6 +15,7 @@ from nabrel import cli
 from nabrel.core.errors import Refused
 from nabrel.store import backup
 from nabrel.store.database import Database, restore
+from nabrel.store.erasing import of_sitter
 from nabrel.store.folder import BACKUPS, FILE_NAME, LOCK, NoRoom, Unusable, held, reason
 from nabrel.store.repositories import Sitters
 from nabrel.web.app import create_app
@@ -115,7 +116,7 @@ class TestTheCommandLine:
         assert cli.main(["backup", str(target)]) == 0
         with demo_database.session() as session:
             first = Sitters(session).all()[0].id
-        demo_database.erase({first: "Wren"})
+        demo_database.erase(of_sitter(first, "Wren"))
         demo_database.close()
         assert cli.main(["restore", str(target)]) == 0
         assert "What stood there is in" in capsys.readouterr().out

@@ -14,6 +14,7 @@ from nabrel.store import backup, folder
 from nabrel.store import database as module
 from nabrel.store.accounts import Accounts
 from nabrel.store.database import ERASING, RESERVE, Database, restore
+from nabrel.store.erasing import of_sitter
 from nabrel.store.folder import BACKUPS, FILE_NAME, NoRoom, Unusable
 from nabrel.web.app import create_app
 
@@ -104,7 +105,7 @@ class TestTampered:
         assert names == ["Mira"]
         assert sitters_in(demo_database.path) == wanted
         again = Database(demo_database.folder)
-        assert again.erase({wanted[0]: "Wren"})
+        assert again.erase(of_sitter(wanted[0], "Wren"))
         assert sitters_in(demo_database.path) == wanted[1:]
         again.close()
 
@@ -138,7 +139,7 @@ class TestTampered:
             with closing(sqlite3.connect(file)) as found:
                 found.executescript(GHOST.split("CREATE TABLE", maxsplit=1)[0])
         again = Database(demo_database.folder)
-        assert again.erase({wanted[0]: "Wren"})
+        assert again.erase(of_sitter(wanted[0], "Wren"))
         again.close()
         assert sitters_in(demo_database.path) == sitters_in(stored) == wanted[1:]
 
@@ -173,7 +174,7 @@ class TestFullDisk:
 
         with monkeypatch.context() as patch:
             patch.setattr(folder, "put_in_place", put)
-            patch.setattr(module.backup, "erase_from", no_room)
+            patch.setattr(module, "erase_from", no_room)
             answer = create_app(demo_database).test_client().delete(f"/api/sitters/{sitter}")
         assert answer.status_code == 507, answer.json
         assert "free some, then start Nabrel again" in answer.json["says"]

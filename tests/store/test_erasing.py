@@ -10,15 +10,21 @@ from pathlib import Path
 
 import pytest
 
+from nabrel.core.shelf.tools import NamedKit
+from nabrel.formats.loader import unpacked
 from nabrel.store import backup
 from nabrel.store import database as module
 from nabrel.store.database import ERASING, Database
+from nabrel.store.erasing import PLACES, of_sitter, of_student
 from nabrel.store.folder import FILE_NAME, Unusable
+from nabrel.store.names import unmentioned, words_digest
 from nabrel.store.repositories import Sequences, Sitters
+from nabrel.store.shelf import NamedKits
 from nabrel.store.workspace import gather, replace_all
 from nabrel.web.app import create_app
 
 NICKNAME = "Zuleikha-Ottoline"
+FOUNDATION = {"role": "foundation", "texture": "liquid", "base": "water", "lab": [60.0, 10.0, 15.0], "cover": 0.5}
 
 
 def bytes_of(folder: Path) -> dict[str, bytes]:
@@ -99,7 +105,7 @@ def test_a_backup_that_cannot_be_rewritten_is_tried_again_at_the_next_start(demo
     def full(*_: object) -> None:
         raise Unusable("There is no room left.", "Free some.")
 
-    monkeypatch.setattr(module.backup, "erase_from", full)
+    monkeypatch.setattr(module, "erase_from", full)
     assert create_app(demo_database).test_client().delete(f"/api/sitters/{sitter}").json["finished"] is False
     with demo_database.session() as session:
         assert sitter not in [stored.id for stored in Sitters(session).all()]
@@ -126,7 +132,7 @@ def test_plans_of_others_are_read_as_before(demo_database, sitter):
             if stored.id != sitter
             for plan in stored.sequence_ids
         }
-    assert demo_database.erase({sitter: NICKNAME})
+    assert demo_database.erase(of_sitter(sitter, NICKNAME))
     assert len(others) > 5
     with demo_database.session() as session:
         assert {plan: Sequences(session).get(plan) for plan in others} == others
@@ -138,7 +144,7 @@ def test_a_damaged_database_kept_aside_goes_with_a_sitter_it_holds(demo_database
     mine.write_bytes(demo_database.path.read_bytes()[100:])
     others.write_bytes(b"nobody at all")
     assert NICKNAME.encode() in mine.read_bytes()
-    assert demo_database.erase({sitter: NICKNAME})
+    assert demo_database.erase(of_sitter(sitter, NICKNAME))
     assert (mine.exists(), others.exists()) == (False, True)
     assert found_in(demo_database.folder, NICKNAME) == []
 
@@ -174,9 +180,9 @@ def test_what_is_noted_of_an_erasing_names_nobody(demo_database, sitter, monkeyp
     def full(*_: object) -> None:
         raise Unusable("There is no room left.", "Free some.")
 
-    monkeypatch.setattr(module.backup, "erase_from", full)
+    monkeypatch.setattr(module, "erase_from", full)
     demo_database.back_up("daily")
-    assert not demo_database.erase({sitter: NICKNAME}, {"a" * 32: "Ottoline Ash"})
+    assert not demo_database.erase(of_sitter(sitter, NICKNAME).with_(of_student("a" * 32, "Ottoline Ash")))
     note = (demo_database.folder / ERASING).read_text(encoding="utf-8")
     assert "a" * 32 in note
     assert not [word for word in (NICKNAME, "ttoline", "Ash") if word in note]
@@ -194,3 +200,104 @@ def test_the_notes_of_older_nabrels_are_finished(demo_database):
     with closing(sqlite3.connect(demo_database.path)) as found:
         assert found.execute("SELECT count(*) FROM student WHERE key = ?", (student,)).fetchone() == (0,)
         assert found.execute("SELECT count(*) FROM sitter WHERE id = ?", (sitter,)).fetchone() == (0,)
+
+
+@pytest.fixture
+def named_all_over(demo_database):
+    """Titles of others that name Tamsin: certainly, or in words that could mean something else. An older title stands in a backup alone."""
+    client = create_app(demo_database).test_client()
+    sitters = {each["nickname"]: each for each in client.get("/api/sitters").json["sitters"]}
+    merrick = sitters["Merrick"]["sequence_id"]
+    with demo_database.session() as session:
+        stored = Sequences(session).get(merrick)
+        titled = replace(stored.sequence, title="Merrick, as Tamsin")
+        Sequences(session).save(merrick, stored.revision, titled, "Adapted from Tamsin")
+        NamedKits(session).put(NamedKit(id="tamsins", name="TAMSIN's case"))
+    key = client.get("/api/classes").json["courses"][0]["classes"][0]["id"]
+
+    def entitle(title: str, course: str) -> None:
+        with demo_database.engine.begin() as connection:
+            connection.exec_driver_sql(
+                "UPDATE class SET document = json_set(document, '$.title', ?, '$.course', ?) WHERE key = ?",
+                (title, course, key),
+            )
+
+    entitle("An evening for Tamsin and Wren", "tamsin in lower case")
+    demo_database.back_up("daily")
+    entitle("Tamsin", "Thursdays")
+    return client, sitters["Tamsin"]["id"], merrick, key
+
+
+def texts_with(folder: Path, word: str) -> list[str]:
+    """What the columns of titles hold with a word in it, in every database file of a folder."""
+    found = []
+    for file in [folder / FILE_NAME, *backup.all_of(folder)]:
+        with closing(sqlite3.connect(file)) as opened:
+            for place in PLACES:
+                for (held,) in opened.execute(f'SELECT {place.column} FROM "{place.table}"'):
+                    said = "" if held is None else unpacked(held)
+                    found += [said] if word.lower() in said.lower() else []
+    return found
+
+
+def test_titles_that_name_who_is_erased_are_listed_with_those_that_could_mean_something_else(named_all_over):
+    client, tamsin, merrick, key = named_all_over
+    found = client.get(f"/api/sitters/{tamsin}/belongings").json["mentions"]
+    assert {(each["id"], each["text"], each["sure"]) for each in found} == {
+        (f"plan:{merrick}", "Merrick, as Tamsin", True),
+        (f"plan:{merrick}", "Adapted from Tamsin", True),
+        (f"class:{key}", "An evening for Tamsin and Wren", True),
+        (f"class:{key}", "tamsin in lower case", False),
+        (f"class:{key}", "Tamsin", False),
+        ("kit:tamsins", "TAMSIN's case", False),
+    }
+    client.put("/api/kit/items/tamsin", json={"id": "tamsin", "name": "Tamsin rose", **FOUNDATION})
+    again = client.get(f"/api/sitters/{tamsin}/belongings").json["mentions"]
+    assert len(again) == len(found)
+    assert not any(each["sure"] for each in again), "a word of the shelf too"
+
+
+def test_names_go_from_titles_in_every_file_but_where_they_are_to_stay(named_all_over, demo_database):
+    client, tamsin, merrick, key = named_all_over
+    version = client.get(f"/api/classes/{key}").json["version"]
+    assert len(texts_with(demo_database.folder, "tamsin")) > 6
+    gone = client.delete(f"/api/sitters/{tamsin}?leave=kit:tamsins&leave=plan:nobody")
+    assert (gone.json["titles"], gone.json["finished"]) == (2, True)
+    left = texts_with(demo_database.folder, "tamsin")
+    assert {json.loads(each)["name"] if each.startswith("{") else each for each in left} == {"TAMSIN's case"}
+    assert client.get(f"/api/sequences/{merrick}").json["undo_says"] == "Adapted from somebody"
+    shown = client.get(f"/api/classes/{key}")
+    assert (shown.json["room"]["title"], shown.json["version"]) == ("Somebody", version + 1)
+    assert "An evening for somebody and Wren" in "".join(texts_with(demo_database.folder, "an evening for"))
+
+
+def test_a_students_name_goes_from_titles_too(named_all_over, demo_database):
+    client, *_ = named_all_over
+    student = client.post("/api/drill/students", json={"name": "Thursdays Ash", "group": ""}).json["id"]
+    with demo_database.engine.begin() as connection:
+        change = "UPDATE drill_set SET document = json_set(document, '$.title', 'For thursdays  ASH, once more')"
+        connection.exec_driver_sql(change)
+    listed = client.get(f"/api/drill/students/{student}/mentions").json["mentions"]
+    assert [(each["kind"], each["sure"]) for each in listed] == [("set", False)] * len(listed) != []
+    assert client.delete(f"/api/drill/students/{student}").json["titles"] == len(listed)
+    assert texts_with(demo_database.folder, "for thursdays") == []
+    assert len(texts_with(demo_database.folder, "For somebody, once more")) == len(listed)
+    assert texts_with(demo_database.folder, "Thursdays") != [], "another word alone is not the name"
+
+
+@pytest.mark.parametrize(
+    ("name", "text", "without"),
+    [
+        ("Tamsin", "TAMSIN’s evening", "Somebody’s evening"),
+        ("Zoë", "For Zoe\u0308, zoé and ZOË", "For somebody, zoé and somebody"),
+        ("Zuleikha-Ottoline", "As zuleikha ottoline", "As somebody"),
+        ("Ash", "Ashen; Nash; ash-blond", "Ashen; Nash; somebody-blond"),
+        ("Jo Jo", "Jo Jo Jo Jo Jo", "Somebody somebody Jo"),
+        ("🌸", "For 🌸", "For 🌸"),
+        ("Al", "x" * 78 + " Al", "x" * 78 + " so"),
+        ("Al", "Al\n\x00Al", "Somebody\n\x00somebody"),
+    ],
+)
+def test_a_name_is_taken_out_of_a_text_as_a_whole_word(name, text, without):
+    assert unmentioned(text, words_digest(name)) == without
+    assert unmentioned("Ease", words_digest(name)) == "Ease"

@@ -12,6 +12,7 @@ from nabrel.core.errors import Refused
 from nabrel.core.house import House
 from nabrel.demo.fill import fill
 from nabrel.store.database import Database
+from nabrel.store.erasing import of_sitter
 from nabrel.store.folder import data_folder
 from nabrel.store.repositories import Kit, Sequences, Sitters, take_in_case
 from nabrel.store.tables import Base
@@ -173,7 +174,7 @@ def test_an_erased_sitter_leaves_no_trace_in_the_file(stored):
     database, sitter_id, sequence_id = stored
     with database.session() as session:
         assert Sitters(session).belongings(sitter_id) == (1, 1)
-    assert database.erase({sitter_id: "Somebody"})
+    assert database.erase(of_sitter(sitter_id, "Somebody"))
     with database.session() as session, pytest.raises(Missing):
         Sequences(session).get(sequence_id)
     assert b"Tamsin" not in b"".join(file.read_bytes() for file in database.folder.rglob("*") if file.is_file())

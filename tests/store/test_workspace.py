@@ -31,6 +31,7 @@ from nabrel.demo.kit import kit
 from nabrel.formats.files import DecidedParameter, DecidedRule
 from nabrel.formats.workspace import read_workspace, write_workspace
 from nabrel.store.database import FILE_NAME, Database
+from nabrel.store.erasing import of_sitter
 from nabrel.store.house_rules import HouseRules
 from nabrel.store.repositories import Kit, Sequences, Sitters
 from nabrel.store.runs import Runs
@@ -311,7 +312,7 @@ def test_erasing_a_sitter_takes_readings_and_runs_along(demo_database):
         Runs(session).record(wren.sequence_ids[0], DAY, HOUSE)
         count = "select count(*) from run"
         assert session.execute(text(count)).scalar() == 1
-    assert demo_database.erase({wren.id: "Wren"})
+    assert demo_database.erase(of_sitter(wren.id, "Wren"))
     with demo_database.session() as session:
         assert session.execute(text("select count(*) from run")).scalar() == 0
         assert session.execute(text(f"select count(*) from reading where sitter_id = '{wren.id}'")).scalar() == 0

@@ -435,6 +435,7 @@ def test_an_erased_sitter_is_gone_with_every_revision(client, plan_id, demo_data
         "classes": 1,
         "practice": 0,
         "named": 0,
+        "mentions": [],
     }
     assert client.delete(f"/api/sitters/{plan['sitter_id']}").json == {
         "plans": 1,
@@ -442,6 +443,7 @@ def test_an_erased_sitter_is_gone_with_every_revision(client, plan_id, demo_data
         "classes": 1,
         "practice": 0,
         "named": 0,
+        "titles": 0,
         "finished": True,
     }
     assert client.get(f"/api/sequences/{plan_id}").status_code == 404

@@ -53,6 +53,7 @@ export type EyeGrid = Schemas['EyeGridWire'];
 export type HowSure = Schemas['HowSureWire'];
 export type Pasted = Schemas['PastedWire'];
 export type Described = Schemas['DescribedBody'];
+export type Mention = Schemas['MentionWire'];
 export type PlanSummary = Schemas['PlanSummaryWire'];
 export type AdaptedPlan = Schemas['AdaptedWire'];
 export type Damaged = Schemas['DamagedRecordWire'];

@@ -686,7 +686,7 @@ export interface paths {
         /** Another name or group. */
         put: operations["change_drill_student"];
         post?: never;
-        /** Erase a student for good: practice, answers, and their name in classes, in every file and backup. */
+        /** Erase a student for good: practice, answers, and their name in classes and titles, in every file and backup. */
         delete: operations["erase_drill_student"];
         options?: never;
         head?: never;
@@ -702,6 +702,23 @@ export interface paths {
         };
         /** All that is kept of a student's practice, as a file. */
         get: operations["practice_file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drill/students/{id}/mentions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The titles of plans, classes, sets and kits in which a student's name stands. */
+        get: operations["student_mentions"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2163,7 +2180,7 @@ export interface paths {
         get: operations["sitter"];
         put?: never;
         post?: never;
-        /** Erase a sitter with every plan and revision, from every file; says what went. The kit stays. */
+        /** Erase a sitter with every plan and revision, and their name in other titles, from every file; says what went. The kit stays. */
         delete: operations["erase_sitter"];
         options?: never;
         head?: never;
@@ -2177,7 +2194,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** What would go with a sitter who is erased. */
+        /** What would go with a sitter who is erased, and the titles of other things in which their name stands. */
         get: operations["belongings"];
         put?: never;
         post?: never;
@@ -3033,12 +3050,13 @@ export interface components {
         };
         /**
          * BelongingsWire
-         * @description What goes with a sitter: plans, revisions of them, classes that teach them, the practice of who is a student too, and the
-         *     classes in which their name was typed without the link to their face.
+         * @description What would go with a sitter, and where else their name stands.
          */
         BelongingsWire: {
             /** Classes */
             classes: number;
+            /** Mentions */
+            mentions: components["schemas"]["MentionWire"][];
             /** Named */
             named: number;
             /** Plans */
@@ -4216,13 +4234,15 @@ export interface components {
         };
         /**
          * DrillErasedWire
-         * @description A student who was erased: from how many classes too, and whether nothing is left anywhere yet.
+         * @description A student who was erased: from how many classes and titles too, and whether nothing is left anywhere yet.
          */
         DrillErasedWire: {
             /** Classes */
             classes: number;
             /** Finished */
             finished: boolean;
+            /** Titles */
+            titles: number;
         };
         /**
          * DrillItemWire
@@ -4640,7 +4660,8 @@ export interface components {
         EndBody: Record<string, never>;
         /**
          * ErasedWire
-         * @description What went with a sitter; ``finished`` is false where something of them is left in a file until the next start.
+         * @description What went with a sitter, and out of how many titles their name was taken; ``finished`` is false where something of them is left
+         *     in a file until the next start.
          */
         ErasedWire: {
             /** Classes */
@@ -4655,6 +4676,8 @@ export interface components {
             practice: number;
             /** Revisions */
             revisions: number;
+            /** Titles */
+            titles: number;
         };
         /**
          * ErrorModel
@@ -6317,6 +6340,31 @@ export interface components {
             this_week: number;
             /** Weakest */
             weakest: components["schemas"]["JudgementWire"][];
+        };
+        /**
+         * MentionWire
+         * @description A title of something else in which a name stands; not ``sure`` where the words could mean something else.
+         */
+        MentionWire: {
+            /** Id */
+            id: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "plan" | "class" | "set" | "kit";
+            /** Sure */
+            sure: boolean;
+            /** Text */
+            text: string;
+        };
+        /**
+         * MentionsWire
+         * @description The titles in which somebody's name stands, in backups too.
+         */
+        MentionsWire: {
+            /** Mentions */
+            mentions: components["schemas"]["MentionWire"][];
         };
         /**
          * Merge
@@ -17075,7 +17123,9 @@ export interface operations {
     };
     erase_drill_student: {
         parameters: {
-            query?: never;
+            query?: {
+                leave?: string[];
+            };
             header?: never;
             path: {
                 id: string;
@@ -17220,6 +17270,136 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Method Not Allowed */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Misdirected Request */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    student_mentions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MentionsWire"];
+                };
             };
             /** @description Unauthorized */
             401: {
@@ -30394,7 +30574,9 @@ export interface operations {
     };
     erase_sitter: {
         parameters: {
-            query?: never;
+            query?: {
+                leave?: string[];
+            };
             header?: never;
             path: {
                 id: string;

@@ -360,9 +360,10 @@ class PutForwardBody(w.Body):
 
 
 class DrillErasedWire(w.Answer):
-    """A student who was erased: from how many classes too, and whether nothing is left anywhere yet."""
+    """A student who was erased: from how many classes and titles too, and whether nothing is left anywhere yet."""
 
     classes: int
+    titles: int
     finished: bool
 
 

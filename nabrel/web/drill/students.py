@@ -13,6 +13,7 @@ from nabrel.core.drill.judgements import JUDGEMENTS, of_kind
 from nabrel.core.errors import Refused
 from nabrel.formats.loader import read
 from nabrel.formats.practice import PracticeFile, check_practice, write_results
+from nabrel.store.erasing import of_student, titles_of
 from nabrel.store.names import name_key
 from nabrel.store.practice import DrillSets, StoredStudent, Students
 from nabrel.web.drill import answers as dw
@@ -20,7 +21,8 @@ from nabrel.web.drill import present
 from nabrel.web.drill.sessions import Sessions
 from nabrel.web.shared import signing_in
 from nabrel.web.shared import wire as w
-from nabrel.web.shared.requests import Endpoints, as_file, clock, database, download
+from nabrel.web.shared.mentions import LeaveQuery, found_mentions, mentions_wire
+from nabrel.web.shared.requests import Endpoints, as_file, clock, database, download, forget
 from nabrel.web.shared.signing_in import NotForStudents
 from nabrel.web.shared.uploads import taken_file
 
@@ -84,16 +86,28 @@ def put_student(path: w.IdPath, body: dw.DrillStudentBody) -> dw.PracticeWire:
         return _progress(session, Students(session).put(path.id, body.name, body.group))
 
 
+@drill_students.get("/students/<id>/mentions", operation_id="student_mentions", responses={200: w.MentionsWire})
+def get_mentions(path: w.IdPath) -> w.MentionsWire:
+    """The titles of plans, classes, sets and kits in which a student's name stands."""
+    with database().session() as session:
+        name = Students(session).get(path.id).name
+    return w.MentionsWire(mentions=mentions_wire(found_mentions(name)))
+
+
 @drill_students.delete("/students/<id>", operation_id="erase_drill_student", responses={200: dw.DrillErasedWire})
-def delete_student(path: w.IdPath) -> dw.DrillErasedWire:
-    """Erase a student for good: practice, answers, and their name in classes, in every file and backup."""
+def delete_student(path: w.IdPath, query: LeaveQuery) -> dw.DrillErasedWire:
+    """Erase a student for good: practice, answers, and their name in classes and titles, in every file and backup."""
     with database().session() as session:
         student = Students(session).get(path.id)
         classes = Students(session).classes_of(student.name)
+    titles = titles_of(found_mentions(student.name), student.name, query.leave)
     found: Sessions = current_app.extensions["nabrel_drills"]
     found.forget(student.key)
-    finished = database().erase(students={student.key: student.name})
-    return dw.DrillErasedWire(classes=classes, finished=finished)
+    try:
+        finished = database().erase(of_student(student.key, student.name, titles))
+    finally:
+        forget([key for _, kind, key in titles if kind == "plan"])
+    return dw.DrillErasedWire(classes=classes, titles=len(titles), finished=finished)
 
 
 @drill_students.get("/students/<id>/file", operation_id="practice_file", responses={200: None})

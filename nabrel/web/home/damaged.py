@@ -9,9 +9,11 @@ from pydantic import BaseModel, Field
 
 from nabrel.core.terms.limits import Ident
 from nabrel.store.damaged import assert_damaged, damaged, erase_record, raw_text
+from nabrel.store.erasing import of_sitter, titles_of
 from nabrel.store.repositories import Sitters
 from nabrel.store.sound import met
 from nabrel.web.shared import wire as w
+from nabrel.web.shared.mentions import found_mentions
 from nabrel.web.shared.requests import Endpoints, database, download, forget
 
 damaged_records = Endpoints("damaged", __name__, url_prefix="/api/damaged", tag="home")
@@ -73,6 +75,8 @@ def delete_record(path: DamagedPath) -> Response:
         if nickname is None:
             erase_record(session, path.kind, path.key)
     if nickname is not None:
-        database().erase({path.key: nickname})
+        # Nobody is asked here: out of titles it is taken where it can mean nothing else.
+        found = [each for each in found_mentions(nickname, path.key) if each.sure]
+        database().erase(of_sitter(path.key, nickname, titles_of(found, nickname, ())))
     forget([])
     return Response(status=204)

@@ -5,16 +5,19 @@ from __future__ import annotations
 from dataclasses import replace
 
 from flask import Response
+from sqlalchemy.orm import Session
 
 from nabrel.core.ask.recommend import plan
 from nabrel.core.face.reading import read
 from nabrel.formats.files import CaseFile
 from nabrel.formats.loader import read_case
 from nabrel.store.classes import Classes
+from nabrel.store.erasing import of_sitter, titles_of
 from nabrel.store.practice import Students
 from nabrel.store.repositories import Kit, Sequences, Sitters, take_in_case
 from nabrel.web.shared import present
 from nabrel.web.shared import wire as w
+from nabrel.web.shared.mentions import LeaveQuery, found_mentions, mentions_wire
 from nabrel.web.shared.requests import (
     Endpoints,
     as_file,
@@ -51,32 +54,35 @@ def get_sitter(path: w.IdPath) -> w.SitterWire:
 
 @home.get("/sitters/<id>/belongings", operation_id="belongings", responses={200: w.BelongingsWire})
 def get_belongings(path: w.IdPath) -> w.BelongingsWire:
-    """What would go with a sitter who is erased."""
+    """What would go with a sitter who is erased, and the titles of other things in which their name stands."""
     with database().session() as session:
-        plans, revisions = Sitters(session).belongings(path.id)
-        classes = Classes(session).taught_with(path.id)
-        practice = len(Students(session).of_sitter(path.id))
-        named = Students(session).typed_in_classes(Sitters(session).nickname(path.id))
-    return w.BelongingsWire(plans=plans, revisions=revisions, classes=classes, practice=practice, named=named)
+        goes, nickname = _goes(session, path.id), Sitters(session).nickname(path.id)
+    return w.BelongingsWire(**dict(goes), mentions=mentions_wire(found_mentions(nickname, path.id)))
 
 
 @home.delete("/sitters/<id>", operation_id="erase_sitter", responses={200: w.ErasedWire})
-def delete_sitter(path: w.IdPath) -> w.ErasedWire:
-    """Erase a sitter with every plan and revision, from every file; says what went. The kit stays."""
+def delete_sitter(path: w.IdPath, query: LeaveQuery) -> w.ErasedWire:
+    """Erase a sitter with every plan and revision, and their name in other titles, from every file; says what went. The kit stays."""
     with database().session() as session:
-        sitters = Sitters(session)
-        plans, revisions = sitters.belongings(path.id)
-        classes = Classes(session).taught_with(path.id)
-        practice = len(Students(session).of_sitter(path.id))
-        gone, nickname = sitters.plans_of(path.id), sitters.nickname(path.id)
-        named = Students(session).typed_in_classes(nickname)
+        goes = _goes(session, path.id)
+        gone, nickname = Sitters(session).plans_of(path.id), Sitters(session).nickname(path.id)
+    titles = titles_of(found_mentions(nickname, path.id), nickname, query.leave)
     try:
-        finished = database().erase({path.id: nickname})
+        finished = database().erase(of_sitter(path.id, nickname, titles))
     finally:
         # On a full disk some of it may be erased already.
-        forget(gone)
-    return w.ErasedWire(
-        plans=plans, revisions=revisions, classes=classes, practice=practice, named=named, finished=finished
+        forget([*gone, *(key for _, kind, key in titles if kind == "plan")])
+    return w.ErasedWire(**dict(goes), titles=len(titles), finished=finished)
+
+
+def _goes(session: Session, sitter_id: str) -> w.GoesWire:
+    plans, revisions = Sitters(session).belongings(sitter_id)
+    return w.GoesWire(
+        plans=plans,
+        revisions=revisions,
+        classes=Classes(session).taught_with(sitter_id),
+        practice=len(Students(session).of_sitter(sitter_id)),
+        named=Students(session).typed_in_classes(Sitters(session).nickname(sitter_id)),
     )
 
 

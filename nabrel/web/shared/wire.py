@@ -50,6 +50,7 @@ from nabrel.formats.answers import (
 )
 from nabrel.formats.files import DecidedParameter, DecidedRule, WrittenStep
 from nabrel.formats.values import value_from_text
+from nabrel.store.erasing import Titled
 
 Number = Annotated[int, Field(ge=0, le=2**53)]
 """The number of a revision, a record's version or a reading, as a request names it: within what JSON and SQLite hold."""
@@ -337,7 +338,7 @@ class SitterList(Answer):
     sitters: list[SitterSummary]
 
 
-class BelongingsWire(Answer):
+class GoesWire(Answer):
     """What goes with a sitter: plans, revisions of them, classes that teach them, the practice of who is a student too, and the
     classes in which their name was typed without the link to their face.
     """
@@ -349,8 +350,31 @@ class BelongingsWire(Answer):
     named: int
 
 
-class ErasedWire(BelongingsWire):
-    """What went with a sitter; ``finished`` is false where something of them is left in a file until the next start."""
+class MentionWire(Answer):
+    """A title of something else in which a name stands; not ``sure`` where the words could mean something else."""
+
+    id: str
+    kind: Titled
+    text: str
+    sure: bool
+
+
+class MentionsWire(Answer):
+    """The titles in which somebody's name stands, in backups too."""
+
+    mentions: list[MentionWire]
+
+
+class BelongingsWire(GoesWire, MentionsWire):
+    """What would go with a sitter, and where else their name stands."""
+
+
+class ErasedWire(GoesWire):
+    """What went with a sitter, and out of how many titles their name was taken; ``finished`` is false where something of them is left
+    in a file until the next start.
+    """
+
+    titles: int
 
     finished: bool
 

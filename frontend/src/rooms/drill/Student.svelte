@@ -1,6 +1,8 @@
 <script lang="ts">
   import { untrack } from 'svelte';
-  import { api, ask, type Schemas } from '../../api/client';
+  import { api, ask, type Mention, type Schemas } from '../../api/client';
+  import { notSure } from '../../parts/mentions';
+  import Mentions from '../../parts/Mentions.svelte';
   import Modal from '../../parts/Modal.svelte';
   import { notices } from '../../parts/notices.svelte';
   import RoomBar from '../../parts/RoomBar.svelte';
@@ -17,6 +19,8 @@
   let kinds = $state.raw<Schemas['DrillKindWire'][]>([]);
   let failed = $state('');
   let erasing = $state(false);
+  let mentions = $state.raw<Mention[]>([]);
+  let leave = $state<string[]>([]);
   let changing = $state(false);
   let name = $state('');
   let group = $state('');
@@ -53,9 +57,20 @@
     changing = false;
   }
 
+  async function askToErase() {
+    const found = await tried(
+      ask(api.GET('/api/drill/students/{id}/mentions', { params: { path: { id } } })),
+    );
+    if (!found) return;
+    mentions = found.mentions;
+    leave = notSure(mentions);
+    erasing = true;
+  }
+
   async function erase() {
     busy = true;
-    const gone = await tried(ask(api.DELETE('/api/drill/students/{id}', { params: { path: { id } } })));
+    const params = { path: { id }, query: { leave } };
+    const gone = await tried(ask(api.DELETE('/api/drill/students/{id}', { params })));
     busy = false;
     if (!gone) return;
     notices.say(
@@ -78,7 +93,7 @@
       <span class="ml-auto"></span>
       <a class="btn" href="/api/drill/students/{id}/file" download>Export everything</a>
       <button class="btn" onclick={() => (changing = true)}>Change name or group</button>
-      <button class="btn" onclick={() => (erasing = true)}>Erase</button>
+      <button class="btn" onclick={askToErase}>Erase</button>
       <a class="btn btn-main" href={p('/drill', { search: { student: id } })}>Practise</a>
     {/if}
   </RoomBar>
@@ -113,5 +128,6 @@
     <a class="btn" href="/api/drill/students/{id}/file" download>Export everything first</a>
     <button class="btn btn-main" disabled={busy} onclick={erase}>Erase for good</button>
   {/snippet}
+  <Mentions {mentions} bind:leave />
   <p class="label">Practice is personal: it goes when the student asks.</p>
 </Modal>

@@ -12,6 +12,7 @@
   import FaceMap from '../../parts/FaceMap.svelte';
   import { firstSteps } from '../../parts/first-steps.svelte';
   import { inHand } from '../../parts/in-hand.svelte';
+  import Mentions from '../../parts/Mentions.svelte';
   import Modal from '../../parts/Modal.svelte';
   import RoomBar from '../../parts/RoomBar.svelte';
   import Swatch from '../../parts/Swatch.svelte';
@@ -106,6 +107,7 @@
       >{/if}
     <button class="btn btn-main" onclick={erase}>Erase for good</button>
   {/snippet}
+  {#if home.goes}<Mentions mentions={home.goes.mentions} bind:leave={home.titlesLeft} />{/if}
   <p class="label">A skin record is personal: it goes when the sitter asks.</p>
 </Modal>
 

@@ -1,4 +1,5 @@
-import { api, ask, type PlanSummary, type Sitter, type SitterSummary } from '../../api/client';
+import { api, ask, type Mention, type PlanSummary, type Sitter, type SitterSummary } from '../../api/client';
+import { notSure } from '../../parts/mentions';
 import { notices } from '../../parts/notices.svelte';
 import { reason } from '../../parts/reason';
 import { sent } from '../../parts/sending';
@@ -12,6 +13,7 @@ interface Goes {
   classes: number;
   practice: number;
   named: number;
+  mentions: Mention[];
 }
 
 /** The sitters, the one looked at, and case files coming in. */
@@ -26,6 +28,8 @@ export class HomeState {
   importing = $state(false);
   /** Who would be erased, with what, while that is being asked: whoever was looked at when it was pressed. */
   goes = $state.raw<Goes | null>(null);
+  /** Of the titles that name whoever would be erased, those that stay as they are. */
+  titlesLeft = $state<string[]>([]);
   #wanted = '';
 
   async load() {
@@ -70,13 +74,15 @@ export class HomeState {
     if (!this.chosen) return;
     const { id, nickname } = this.chosen;
     const found = await tried(ask(api.GET('/api/sitters/{id}/belongings', { params: { path: { id } } })));
-    if (found) this.goes = { sitter: { id, nickname }, ...found };
+    if (!found) return;
+    this.goes = { sitter: { id, nickname }, ...found };
+    this.titlesLeft = notSure(found.mentions);
   }
 
   async erase(): Promise<boolean> {
     const sitter = this.goes?.sitter;
     if (!sitter) return false;
-    const params = { path: { id: sitter.id } };
+    const params = { path: { id: sitter.id }, query: { leave: this.titlesLeft } };
     const gone = await tried(ask(api.DELETE('/api/sitters/{id}', { params })));
     if (!gone) return false;
     this.goes = null;

@@ -1,0 +1,30 @@
+"""Names of who is erased in the titles of what stays: found, asked about, and taken out but for those to leave."""
+
+from __future__ import annotations
+
+from typing import Annotated
+
+from pydantic import Field
+
+from nabrel.store.erasing import Mention, mentions
+from nabrel.store.repositories import Kit
+from nabrel.web.shared import wire as w
+from nabrel.web.shared.requests import database
+
+
+class LeaveQuery(w.Query):
+    """Which titles stay as they are, by the ids of ``mentions``; out of all others the name is taken."""
+
+    leave: Annotated[list[Annotated[str, Field(max_length=80)]], Field(max_length=1000, default_factory=list)]
+
+
+def found_mentions(name: str, own: str = "") -> list[Mention]:
+    """The titles in which a name stands, without those of the sitter ``own``. What is called by a name of the shelf is not sure."""
+    with database().session() as session:
+        items = [each.name for each in Kit(session).all()]
+    return mentions(database().folder, name, own, items)
+
+
+def mentions_wire(found: list[Mention]) -> list[w.MentionWire]:
+    """They as they are answered."""
+    return [w.MentionWire(id=each.id, kind=each.kind, text=each.text, sure=each.sure) for each in found]
