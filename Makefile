@@ -6,8 +6,9 @@ DEMO_DATA ?= .demo-data
 FRONT_SOURCES := $(shell find frontend/src frontend/public -type f 2>/dev/null) frontend/index.html frontend/vite.config.ts nabrel/core/face/drawing.json
 CHROMIUM := $(shell command -v chromium-headless-shell 2>/dev/null)
 FAKETIME := $(shell command -v faketime 2>/dev/null)
+STRACE := $(shell command -v strace 2>/dev/null)
 
-.PHONY: setup demo dev test check mutants torture late-answers drills bench screenshots generate format lock chromium faketime other-days
+.PHONY: setup demo dev test check mutants torture late-answers drills bench screenshots generate format lock chromium faketime strace other-days
 
 setup: .setup-python nabrel/web/static/index.html
 
@@ -39,6 +40,13 @@ ifeq ($(FAKETIME),)
 	$(if $(filter 0,$(shell id -u)),,sudo) apt-get install -y -qq --no-install-recommends faketime
 endif
 
+strace:
+ifeq ($(STRACE),)
+	@echo "Installing Debian's strace for the replay of power loss"
+	$(if $(filter 0,$(shell id -u)),,sudo) apt-get update -qq
+	$(if $(filter 0,$(shell id -u)),,sudo) apt-get install -y -qq --no-install-recommends strace
+endif
+
 demo: setup
 	NABREL_DATA=$(DEMO_DATA) $(BIN)/nabrel serve --demo --port $(PORT)
 
@@ -62,8 +70,8 @@ check: setup
 mutants: setup
 	$(BIN)/python -m tests.mutants
 
-# Not part of the tests: about twenty minutes. Kills and fills only what it made itself.
-torture: setup
+# Not part of the tests: about an hour. Kills and fills only what it made itself.
+torture: setup strace
 	$(BIN)/python -m tests.torture
 
 # Not part of the tests: about an hour. A sample is.

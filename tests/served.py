@@ -9,7 +9,7 @@ import subprocess
 import sys
 import urllib.error
 import urllib.request
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from contextlib import contextmanager
 from pathlib import Path
 
@@ -20,9 +20,10 @@ def free_port() -> int:
         return int(free.getsockname()[1])
 
 
-def command(folder: Path, port: int, *more: str) -> subprocess.Popen[str]:
+def command(folder: Path, port: int, *more: str, under: Sequence[str] = ()) -> subprocess.Popen[str]:
+    """``under`` is a command that runs the server, such as one that writes down what it asks of the system."""
     return subprocess.Popen(
-        [sys.executable, "-m", "nabrel.cli", "serve", "--port", str(port), *_alone(more), *more],
+        [*under, sys.executable, "-m", "nabrel.cli", "serve", "--port", str(port), *_alone(more), *more],
         env={**os.environ, "NABREL_DATA": str(folder)},
         stdout=subprocess.PIPE,
         stderr=subprocess.PIPE,
@@ -37,9 +38,9 @@ def _alone(more: tuple[str, ...]) -> list[str]:
 
 
 @contextmanager
-def serving(folder: Path, *more: str) -> Iterator[tuple[subprocess.Popen[str], str]]:
+def serving(folder: Path, *more: str, under: Sequence[str] = ()) -> Iterator[tuple[subprocess.Popen[str], str]]:
     port = free_port()
-    process = command(folder, port, *more)
+    process = command(folder, port, *more, under=under)
     address = f"http://127.0.0.1:{port}"
     try:
         # Its own word that it is open: on the same port somebody else might answer.

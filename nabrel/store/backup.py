@@ -21,6 +21,11 @@ from nabrel.store.names import know_names
 
 Occasion = Literal["daily", "migration", "restore", "replace"]
 BACKUPS_HELD = 7
+SURE = "PRAGMA synchronous = EXTRA"
+"""For a database with a journal beside it, whose end is the removal of that: that is on the disk too before anything else is written.
+Otherwise power that is lost may bring back what was erased, or a file cut short with the journal of a longer one."""
+BESIDE = ("-journal", "-wal", "-shm")
+"""What SQLite adds to the name of a database for what it notes beside it."""
 A_DAY = timedelta(days=1)
 STAMP = "%Y%m%dT%H%M%SZ"
 _NAME = re.compile(
@@ -67,6 +72,7 @@ def verify(file: Path) -> str:
 def _opened(file: Path) -> sqlite3.Connection:
     connection = sqlite3.connect(f"{file.absolute().as_uri()}?mode=rw", uri=True, timeout=10)
     connection.execute("PRAGMA secure_delete = ON")
+    connection.execute(SURE)
     know_names(connection)
     return connection
 
@@ -134,7 +140,14 @@ def due(folder: Path, now: datetime) -> bool:
 
 def all_of(folder: Path) -> Iterator[Path]:
     """Every database file among the backups of a data folder, whatever it is called."""
-    yield from sorted(file for file in (folder / BACKUPS).glob("*.sqlite*") if file.is_file())
+    found = (file for file in (folder / BACKUPS).glob("*.sqlite*") if file.is_file())
+    yield from sorted(file for file in found if not file.name.endswith(BESIDE))
+
+
+def orphans(folder: Path) -> list[Path]:
+    """Journals of backups that are not there any more. The journal of one that is belongs to it until that is opened."""
+    found = [file for beside in BESIDE for file in (folder / BACKUPS).glob(f"*{beside}")]
+    return [file for file in found if not file.with_name(file.name.rpartition("-")[0]).exists()]
 
 
 def drop_foreign(opened: sqlite3.Connection) -> None:

@@ -260,7 +260,7 @@ def _fresh(file: Path, revision: str) -> None:
 
 
 def _clear(file: Path) -> None:
-    for beside in ("", "-journal", "-wal", "-shm"):
+    for beside in ("", *backup.BESIDE):
         file.with_name(file.name + beside).unlink(missing_ok=True)
 
 
@@ -337,6 +337,7 @@ def _holds_rows(path: Path) -> bool:
 def _settle(path: Path) -> None:
     """Bring all of a database into its one file, before another takes its place: a log left behind would be laid over that one."""
     with closing(sqlite3.connect(path, timeout=BUSY_S)) as found:
+        found.execute(backup.SURE)
         if found.execute("PRAGMA journal_mode = DELETE").fetchone() != ("delete",):
             raise Unusable(f"Another program holds {path}.", "Close it, then try again.")
     for beside in ("-wal", "-shm"):
@@ -352,7 +353,12 @@ def _reserve(folder: Path) -> None:
 def unfinished(folder: Path) -> list[Path]:
     """Files that a process left half made when it was killed: copies of what is kept."""
     parts = [file for place in (folder, folder / BACKUPS) for file in place.glob("*.sqlite*.part*")]
-    return [*parts, *folder.glob(f"{SENT}*"), *(file for name in COMING for file in folder.glob(f"{name}*"))]
+    return [
+        *parts,
+        *backup.orphans(folder),
+        *folder.glob(f"{SENT}*"),
+        *(file for name in COMING for file in folder.glob(f"{name}*")),
+    ]
 
 
 def newer(where: str) -> Unusable:

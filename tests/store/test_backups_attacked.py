@@ -16,6 +16,7 @@ from nabrel.store.accounts import Accounts
 from nabrel.store.database import ERASING, RESERVE, Database, restore
 from nabrel.store.erasing import of_sitter
 from nabrel.store.folder import BACKUPS, FILE_NAME, NoRoom, Unusable
+from nabrel.store.repositories import Sitters
 from nabrel.web.app import create_app
 
 NOW = datetime(2026, 12, 1, 9, 0, tzinfo=UTC)
@@ -197,3 +198,23 @@ class TestFullDisk:
         answer = create_app(demo_database).test_client().get("/api/workspace")
         assert answer.status_code == 507
         assert "Free some, then try again." in answer.json["says"]
+
+
+def test_a_journal_that_power_loss_left_beside_a_backup_does_not_stop_an_erasing(demo_database):
+    """The journal belongs to its backup, and is no backup; one whose backup is gone holds what was in it, and goes."""
+    with demo_database.session() as session:
+        [wren, *_] = [each.id for each in Sitters(session).all() if each.sitter.nickname == "Wren"]
+    stored = demo_database.back_up("daily")
+    beside = stored.with_name(stored.name + "-journal")
+    orphan = stored.with_name("nabrel-n000000-20260101T000000Z-daily.sqlite-journal")
+    for file in (beside, orphan):
+        file.write_bytes(b"\0" * 512 + b"Wren")
+    assert demo_database.erase(of_sitter(wren, "Wren"))
+    assert not (demo_database.folder / ERASING).exists()
+    assert [file.name for file in stored.parent.iterdir()] == [stored.name]
+
+
+def test_what_is_rewritten_beside_a_journal_is_synced_with_the_journals_removal(demo_database):
+    with backup.rewritten(demo_database.back_up("daily")) as opened:
+        assert opened.execute("PRAGMA synchronous").fetchone() == (3,)
+        assert opened.execute("PRAGMA journal_mode").fetchone() == ("delete",)

@@ -73,7 +73,7 @@ def killed_at(folder: Path, number: int) -> int:
 
 
 @pytest.mark.parametrize("name", SCRIPTS)
-def test_wherever_a_start_is_killed_the_next_one_comes_up_with_all_rows(tmp_path, name):
+def test_wherever_a_start_is_killed_the_next_one_comes_up_with_all_rows(tmp_path, name, record_property):
     start = older(tmp_path / "start", SCRIPTS[name])
     whole = tmp_path / "whole"
     shutil.copytree(start, whole)
@@ -91,11 +91,12 @@ def test_wherever_a_start_is_killed_the_next_one_comes_up_with_all_rows(tmp_path
         if rows(folder / FILE_NAME) != wanted or len(made) != 1:
             wrong.append((place, made))
         shutil.rmtree(folder)
+    record_property("kills", len(range(0, steps, SAMPLE)))
     assert ended == {KILLED}
     assert wrong == []
 
 
-def test_a_new_database_that_was_killed_as_it_was_made_is_made_anew(tmp_path):
+def test_a_new_database_that_was_killed_as_it_was_made_is_made_anew(tmp_path, record_property):
     steps = statements_until_open(tmp_path / "whole")
     wanted, wrong, ended = rows(tmp_path / "whole" / FILE_NAME), [], set()
     for place in range(0, steps, SAMPLE):
@@ -104,6 +105,7 @@ def test_a_new_database_that_was_killed_as_it_was_made_is_made_anew(tmp_path):
         Database(folder).close()
         if rows(folder / FILE_NAME) != wanted or backup.backups_in(folder):
             wrong.append(place)
+    record_property("kills", len(range(0, steps, SAMPLE)))
     assert KILLED in ended
     assert wrong == []
 

@@ -16,14 +16,17 @@ from tests.torture.college import college
 from tests.torture.contract import fuzz
 from tests.torture.crowd import editors, slow_clients
 from tests.torture.figures import Found
-from tests.torture.violence import full_disk, kills, restores, tidy
+from tests.torture.power import power_loss
+from tests.torture.violence import full_disk, kills, migrations_killed, restores, tidy
 
 PAGE = Path(__file__).parents[2] / "docs" / "reliability.md"
 BEGIN, END = "<!-- figures -->", "<!-- end of figures -->"
 HEAD = "| part | what was done and seen | |"
 PARTS: dict[str, Callable[[Path, float], Found]] = {
     "contract": lambda folder, share: fuzz(folder, round(10_000 * share)),
-    "kills": lambda folder, share: kills(folder, round(200 * share)),
+    "kills": lambda folder, share: kills(folder, round(100 * share)),
+    "power": lambda folder, share: power_loss(folder, max(12, round(18 * share))),
+    "migrations": lambda folder, _: migrations_killed(folder),
     "restores": lambda folder, share: restores(folder, round(50 * share)),
     "disk": lambda folder, _: full_disk(folder),
     "editors": lambda folder, share: editors(folder, 20, 30 * share),

@@ -10,79 +10,85 @@ import signal
 import sqlite3
 import subprocess
 import sys
-import threading
 import time
 import urllib.error
+from collections import Counter
 from contextlib import closing
-from http.client import HTTPException
 from pathlib import Path
+from xml.etree import ElementTree
 
 from nabrel.store.folder import BACKUPS, FILE_NAME
 from tests.served import asked, serving
 from tests.torture.figures import Found
+from tests.torture.work import ITEM, KINDS, Whole, Work, Worker, put
 
-ITEM = {"role": "foundation", "texture": "liquid", "base": "water", "lab": [60.0, 10.0, 15.0], "cover": 0.5}
-WRITERS = 4
-
-
-def _put(address: str, item_id: str, name: str, timeout: float = 30) -> None:
-    asked(address, f"/api/kit/items/{item_id}", {"id": item_id, "name": name, **ITEM}, timeout, "PUT")
-
-
-class Writer(threading.Thread):
-    """Writes one item again and again, and remembers the last number that was acknowledged and the last that was sent."""
-
-    def __init__(self, address: str, number: int, start: int) -> None:
-        super().__init__(daemon=True)
-        self.address, self.item = address, f"writer-{number}"
-        self.acknowledged = self.sent = start
-        self.writes = 0
-
-    def run(self) -> None:
-        while True:
-            self.sent += 1
-            try:
-                _put(self.address, self.item, f"Number {self.sent}", 5)
-            except (OSError, ValueError, HTTPException):
-                return
-            self.acknowledged = self.sent
-            self.writes += 1
+EVERY_TENTH = 10
 
 
 def kills(folder: Path, times: int, seed: int = 13) -> Found:
-    """Kill the server while four people write, start it again, and look for every write that it had acknowledged."""
-    found = Found("kills during writes")
+    """Kill the server while six people do what is done all day, start it again, and look for all that it had acknowledged.
+
+    At every tenth turn the whole workspace is exported and taken in again, over and over, until it is killed at that.
+    """
+    found = Found("kills during work")
     chance = random.Random(seed)
-    current = [0] * WRITERS
-    writes = lost = 0
     data = folder / "kills"
+    works: list[Work] = []
+    changes: Counter[str] = Counter()
     for turn in range(times + 1):
         with serving(data, *(["--demo"] if turn == 0 else [])) as (process, address):
-            names = {each["id"]: each["name"] for each in asked(address, "/api/kit")["items"]}
-            for number, least in enumerate(current):
-                stored = int(names.get(f"writer-{number}", "Number 0").split()[1])
-                if stored < least:
-                    lost += 1
-                    found.wrong.append(f"turn {turn}: {stored} stands, {least} was acknowledged")
-                current[number] = stored
+            with closing(sqlite3.connect(f"file:{data / FILE_NAME}?mode=ro", uri=True)) as raw:
+                lost = [f"{each.name}: {one}" for each in works for one in each.missing(raw, each.done)]
+                found.wrong += [f"turn {turn}: {each} was acknowledged, and is not so" for each in lost[:3]]
             if turn == times:
                 break
-            writers = [Writer(address, number, current[number]) for number in range(WRITERS)]
-            for each in writers:
+            if works:
+                for each in works:
+                    each.again(address)
+            else:
+                works = [kind(address) for kind in KINDS]
+            apart = turn % EVERY_TENTH == EVERY_TENTH - 1
+            workers = [Worker(address, each) for each in ([Whole(address)] if apart else works)]
+            for each in workers:
                 each.start()
-            time.sleep(chance.uniform(0.02, 0.6))
+            time.sleep(chance.uniform(3, 20) if apart else chance.uniform(0.05, 4.0))
             process.send_signal(signal.SIGKILL)
             process.wait()
-            for each in writers:
-                each.join(10)
-            writes += sum(each.writes for each in writers)
-            current = [each.acknowledged for each in writers]
+            for each in workers:
+                each.join(20)
+                changes[each.work.name] += each.changes
+                found.wrong += [f"turn {turn}: {each.refused}"] if each.refused else []
         with closing(sqlite3.connect(data / FILE_NAME)) as raw:
             if raw.execute("PRAGMA integrity_check").fetchone() != ("ok",):
                 found.wrong.append(f"turn {turn}: the database is damaged")
-    found.figures = f"{times} kills, {writes:,} acknowledged writes, {lost} lost"
-    if not writes:
-        found.wrong.append("nothing was written")
+        if len(found.wrong) > 5:
+            break
+    told = ", ".join(f"{count:,} {name}" for name, count in changes.items())
+    found.figures = f"{times} kills; acknowledged and looked for: {told}; {len(found.wrong)} lost"
+    idle = {kind.name for kind in (*KINDS, Whole)} - {name for name, count in changes.items() if count}
+    if idle and times >= EVERY_TENTH:
+        found.wrong.append(f"nothing was done of {sorted(idle)}")
+    return found
+
+
+def migrations_killed(folder: Path) -> Found:
+    """Kill a start at every statement of every migration, from every older version that is stored: the test, with nothing left out."""
+    found = Found("kills during migrations")
+    report = folder / "report.xml"
+    tests = "tests/store/test_migrations_killed.py"
+    ran = subprocess.run(
+        [sys.executable, "-m", "pytest", "-q", "-p", "no:cacheprovider", f"--junitxml={report}", "-n", "2", tests],
+        env={**os.environ, "NABREL_KILL_EVERY": "1"},
+        capture_output=True,
+        text=True,
+        check=False,
+    )
+    times = (
+        [int(each.get("value", "0")) for each in ElementTree.parse(report).iter("property")] if report.exists() else []
+    )
+    found.figures = f"{sum(times):,} kills from {len(times)} beginnings, one at every statement: the next start had every row, and one backup"
+    if ran.returncode or not times:
+        found.wrong.append((ran.stdout + ran.stderr)[-300:])
     return found
 
 
@@ -181,6 +187,10 @@ def full_disk(folder: Path) -> Found:
     finally:
         subprocess.run(["umount", "-l", str(place)], check=False)
     return found
+
+
+def _put(address: str, item_id: str, name: str) -> None:
+    put(address, f"/api/kit/items/{item_id}", {"id": item_id, "name": name, **ITEM})
 
 
 def _fill(file: Path) -> None:

@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from datetime import UTC, datetime, timedelta
 
 import pytest
 
+from nabrel.core.lesson.room import MOST_QUESTIONS, Asked
 from nabrel.store.classes import Classes
 from nabrel.store.repositories import Kit, Sitters
 from nabrel.store.workspace import gather, replace_all
@@ -299,3 +301,18 @@ def test_a_plan_says_its_branches_camps_and_mistakes(hall):
     deep = next(each for each in found["mistakes"] if each["id"] == "shade_too_deep")
     assert deep["right"] != deep["wrong"]
     assert any(card["question"] == "Light or shade first" for card in found["camps"])
+
+
+def test_one_question_more_than_a_class_may_have_is_refused_and_the_class_goes_on(hall):
+    hall.event("begin")
+    step = hall.shown["steps"][0]["id"]
+    with hall.database.session() as session:
+        full = tuple(Asked(1.0, f"Why {number}?", step) for number in range(MOST_QUESTIONS - 1))
+        Classes(session).log(hall.id, lambda log: replace(log, questions=full))
+    hall.event("ask", step=step, text="The last?")
+    refused = hall.client.post(f"/api/classes/{hall.id}/events", json={"event": "ask", "step": step, "text": "More?"})
+    assert (refused.status_code, refused.json["field"]) == (422, "text")
+    assert f"at most {MOST_QUESTIONS} questions" in refused.json["allowed"]
+    hall.event("forget_question", place=0)
+    hall.event("ask", step=step, text="More?")
+    assert hall.shown["begun"]

@@ -11,7 +11,7 @@ from nabrel.core.house import House
 from nabrel.core.lesson.faces import Face
 from nabrel.core.lesson.lesson import Lesson
 from nabrel.core.lesson.practise import Practised
-from nabrel.core.lesson.room import Asked, CheckDone, ClassLog, Phase, PhaseDone, Room
+from nabrel.core.lesson.room import MOST_QUESTIONS, Asked, CheckDone, ClassLog, Phase, PhaseDone, Room
 from nabrel.core.lesson.timing import BREAK_S, LEAST_BREAK_S, Part, Phased, parts_of
 from nabrel.core.terms.words import counted, spoken
 
@@ -127,11 +127,13 @@ def unchecked(found: Lesson, log: ClassLog, student: str, step: str) -> ClassLog
 
 
 def asked(found: Lesson, log: ClassLog, text: str, step: str, at_s: float) -> ClassLog:
-    """A question for the recap, at a step of the plan. Refuses other steps and empty questions."""
+    """A question for the recap, at a step of the plan. Refuses other steps, empty questions, and more than a class may have."""
     if step not in {each.id for each in found.room.sequence.steps}:
         raise Refused("step", step, "a step of the plan that is taught")
     if not text.strip():
         raise Refused("text", text, "a question in words")
+    if len(log.questions) >= MOST_QUESTIONS:
+        raise Refused("text", text, f"at most {MOST_QUESTIONS} questions in a class: forget one that is answered")
     return replace(log, questions=(*log.questions, Asked(round(at_s, 1), text.strip(), step)))
 
 

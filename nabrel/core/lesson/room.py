@@ -19,7 +19,7 @@ from nabrel.core.plan.sequence import Sequence
 from nabrel.core.terms.ids import Tool
 from nabrel.core.terms.limits import LIMITS, MOST_TOOLS, Ident, Sentence, Text, one_line
 
-MOST_STUDENTS, MOST_SHARED, MOST_BLOCKS = 60, 20, 30
+MOST_STUDENTS, MOST_SHARED, MOST_BLOCKS, MOST_QUESTIONS = 60, 20, 30, 300
 LONGEST_CLASS_S = 24 * 3600
 NO_ITEM = ("reader", "sink")
 """What may be shared beside items of the kit."""
@@ -99,7 +99,7 @@ class ClassLog:
     begun: str | None = None
     done: Annotated[tuple[PhaseDone, ...], MaxLen(3 * MOST_BLOCKS)] = ()
     checks: Annotated[tuple[CheckDone, ...], MaxLen(MOST_BLOCKS * MOST_STUDENTS)] = ()
-    questions: Annotated[tuple[Asked, ...], MaxLen(300)] = ()
+    questions: Annotated[tuple[Asked, ...], MaxLen(MOST_QUESTIONS)] = ()
     absent: Annotated[tuple[Name, ...], MaxLen(MOST_STUDENTS)] = ()
 
 
