@@ -131,12 +131,26 @@ def _as_read(node: Any) -> Any:
         return node
     if "prefixItems" in node:
         rest = {key: value for key, value in node.items() if key != "prefixItems"}
-        return {**rest, "items": _as_read(node["prefixItems"][0])}
+        return {**rest, "items": _any_of([_as_read(each) for each in node["prefixItems"]])}
     found = {key: _as_read(value) for key, value in node.items()}
     if isinstance(node.get("properties"), dict):
         tags = [name for name, field in node["properties"].items() if isinstance(field, dict) and "const" in field]
         if tags:
             found["required"] = sorted({*node.get("required", []), *tags})
+    return found
+
+
+def _any_of(kinds: list[dict[str, Any]]) -> dict[str, Any]:
+    """What fits any of these schemas: numbers within the widest of their limits, else one of them."""
+    unlike = [each for place, each in enumerate(kinds) if each not in kinds[:place]]
+    if len(unlike) == 1:
+        return unlike[0]
+    if {each.get("type") for each in unlike} != {"number"}:
+        return {"anyOf": unlike}
+    found: dict[str, Any] = {"type": "number"}
+    for limit, widest in (("minimum", min), ("maximum", max)):
+        if all(limit in each for each in unlike):
+            found[limit] = widest(each[limit] for each in unlike)
     return found
 
 

@@ -1,0 +1,52 @@
+"""A sample of the contract fuzzing of ``make torture``: calls drawn from the document, as everybody who may knock."""
+
+from __future__ import annotations
+
+from collections import Counter
+
+import pytest
+import schemathesis
+from hypothesis import HealthCheck, Phase, given, settings
+
+from nabrel.store.accounts import Accounts
+from nabrel.web.app import create_app
+from tests.torture.contract import ENDS_IT
+from tests.web.test_signing_in import PASSWORD, signed_in
+
+NO_ROOM = (503, 507)
+"""Answers of 500 and more that tell of no fault."""
+MET = {"nobody": {200, 404, 422}, "unsigned": {401}, "student": {200, 403}, "educator": {200, 404, 422}}
+"""What each must have met among others: something was let in, and something refused."""
+NAMES = {"student": "Ned", "educator": "Mira"}
+
+
+@pytest.mark.parametrize("role", MET)
+def test_no_call_of_the_document_fails_whoever_makes_it(demo_database, role):
+    with demo_database.session() as session:
+        for kind, name in NAMES.items():
+            Accounts(session).add(name, kind, PASSWORD)
+    app = create_app(demo_database, sign_in=role != "nobody")
+    held = signed_in(app, NAMES[role])._cookies.values() if role in NAMES else ()
+    cookies = {each.decoded_key: each.value for each in held}
+    # The document is read where it is open to everybody; called is the application.
+    schema = schemathesis.openapi.from_wsgi("/api/openapi.json", create_app(demo_database))
+    schema.app = app
+    if role in NAMES:
+        schema = schema.exclude(operation_id=list(ENDS_IT))
+    seen: Counter[int] = Counter()
+    failed = []
+
+    @given(case=schema.as_strategy())
+    @settings(
+        max_examples=100, deadline=None, derandomize=True, database=None, phases=[Phase.generate],
+        suppress_health_check=list(HealthCheck),
+    )  # fmt: skip
+    def call(case):
+        answer = case.call(cookies=cookies)
+        seen[answer.status_code] += 1
+        if answer.status_code >= 500 and answer.status_code not in NO_ROOM:
+            failed.append((case.method, case.formatted_path, answer.status_code))
+
+    call()
+    assert failed == []
+    assert {*seen} >= MET[role], seen
