@@ -17,7 +17,12 @@
   void session.load();
 </script>
 
-<svelte:window onkeydown={(event) => session.needed || shortcuts.handle(event)} />
+<svelte:window
+  onkeydown={(event) => session.needed || shortcuts.handle(event)}
+  onclick={(event) => {
+    if ((event.target as Element).closest?.('a[download][href^="/api/"]')) waiting.fetching();
+  }}
+/>
 
 {#if session.known && (!session.demanded || session.entered)}
   {#if student}{#await import('./rooms/accounts/StudentRoom.svelte') then { default: StudentRoom }}<StudentRoom

@@ -6,7 +6,10 @@ const busy = () => new Response('{}', { status: 503, headers: { 'Retry-After': '
 const fine = () => new Response('{}', { status: 200 });
 const job: Job = { id: 'a', what: 'schools', words: 'all schools', before: 2, working: false, seconds: 1 };
 
-beforeEach(() => void vi.useFakeTimers());
+beforeEach(() => {
+  vi.useFakeTimers();
+  vi.stubGlobal('fetch', () => Promise.reject(new Error('nobody is there')));
+});
 afterEach(() => {
   vi.useRealTimers();
   vi.unstubAllGlobals();
@@ -75,5 +78,22 @@ describe('what takes a while', () => {
     const before = asked.length;
     await vi.advanceTimersByTimeAsync(5000);
     expect(asked.length).toBe(before);
+  });
+
+  test('is shown for a file that is fetched by a link too, until nothing is worked on', async () => {
+    const lists = [[job], [job], []];
+    let asked = 0;
+    vi.stubGlobal('fetch', () => {
+      asked += 1;
+      return Promise.resolve(new Response(JSON.stringify({ jobs: lists.shift() ?? [] })));
+    });
+    waiting.fetching();
+    waiting.fetching();
+    expect(asked).toBe(0);
+    await vi.advanceTimersByTimeAsync(1500);
+    expect(waiting.jobs).toEqual([job]);
+    await vi.advanceTimersByTimeAsync(5000);
+    expect(waiting.jobs).toEqual([]);
+    expect(asked).toBe(3);
   });
 });

@@ -15,6 +15,8 @@ type Send = (request: Request) => Promise<Response>;
 class Waiting {
   jobs = $state.raw<Job[]>([]);
   #open = 0;
+  /** Whether a file is fetched by a link: the page does not hear when it came, so it is over when nothing is worked on. */
+  #fetching = false;
   #timer: ReturnType<typeof setTimeout> | undefined;
 
   /** A request that takes a while: what is worked on is looked up until the last of them has ended. */
@@ -30,10 +32,22 @@ class Waiting {
     this.jobs = [];
   }
 
+  /** A file is being fetched by a link, which may take a while. */
+  fetching() {
+    if (this.#fetching) return;
+    this.#fetching = true;
+    setTimeout(() => this.enter(), SHOWN_AFTER_MS);
+  }
+
   async #look() {
     const found = await this.#ask(WAITING, 'GET');
     if (!this.#open) return;
     if (found) this.jobs = found.filter((job) => !SAID_ELSEWHERE.has(job.what));
+    if (this.#fetching && !found?.length) {
+      this.#fetching = false;
+      this.leave();
+      if (!this.#open) return;
+    }
     this.#timer = setTimeout(() => void this.#look(), ASKED_EVERY_MS);
   }
 
