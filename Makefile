@@ -3,49 +3,42 @@ PYTHON ?= python3
 BIN := .venv/bin
 PORT ?= 8765
 DEMO_DATA ?= .demo-data
-FRONT_SOURCES := $(shell find frontend/src frontend/public -type f 2>/dev/null) frontend/index.html frontend/vite.config.ts nabrel/core/face/drawing.json
-CHROMIUM := $(shell command -v chromium-headless-shell 2>/dev/null)
-FAKETIME := $(shell command -v faketime 2>/dev/null)
-STRACE := $(shell command -v strace 2>/dev/null)
+SUDO := $(if $(filter 0,$(shell id -u)),,sudo)
+MISSING := $(if $(shell command -v chromium-headless-shell 2>/dev/null),,chromium-headless-shell) \
+	$(if $(shell command -v faketime 2>/dev/null),,faketime)
+MISSING := $(strip $(MISSING))
 
-.PHONY: setup demo dev test check mutants torture late-answers drills bench screenshots generate format lock chromium faketime strace other-days
+# What needs nothing of each other goes on side by side: packages of Python, of Node, and of Debian.
+MAKEFLAGS += --jobs=4
 
-setup: .setup-python nabrel/web/static/index.html
+.PHONY: setup front demo dev test check check-python check-front mutants torture late-answers drills bench screenshots generate \
+	format lock debian strace other-days
 
+setup: .setup-python front
+
+# uv as the lock has it, then everything else by uv, which fetches and unpacks side by side and asks no second time what needs what.
+# Where uv reaches no index that pip is told of in a way of its own, pip does it.
 .setup-python: requirements.txt pyproject.toml
 	test -x $(BIN)/python || $(PYTHON) -m venv .venv
-	$(BIN)/pip install --quiet --disable-pip-version-check --require-hashes -r requirements.txt
+	awk '/^uv==/ {on = 1} on {print; if (!/\\$$/) exit}' requirements.txt > .venv/uv.txt
+	$(BIN)/pip install --quiet --disable-pip-version-check --require-hashes --no-deps -r .venv/uv.txt
+	$(BIN)/uv pip install --quiet --python $(BIN)/python --require-hashes --no-deps -r requirements.txt || \
+		$(BIN)/pip install --quiet --disable-pip-version-check --require-hashes --no-deps -r requirements.txt
 	$(BIN)/pip install --quiet --disable-pip-version-check --no-build-isolation --no-deps -e .
 	touch $@
 
-.setup-front: frontend/package.json frontend/package-lock.json
-	cd frontend && npm ci --no-audit --no-fund --loglevel=error
-	touch $@
+front:
+	$(PYTHON) frontend/build.py
 
-nabrel/web/static/index.html: .setup-front $(FRONT_SOURCES)
-	cd frontend && npm run --silent build
-	touch $@
-
-chromium:
-ifeq ($(CHROMIUM),)
-	@echo "Installing Debian's Chromium for the browser tests"
-	$(if $(filter 0,$(shell id -u)),,sudo) apt-get update -qq
-	$(if $(filter 0,$(shell id -u)),,sudo) apt-get install -y -qq --no-install-recommends chromium-headless-shell
-endif
-
-faketime:
-ifeq ($(FAKETIME),)
-	@echo "Installing Debian's faketime for the tests on other days"
-	$(if $(filter 0,$(shell id -u)),,sudo) apt-get update -qq
-	$(if $(filter 0,$(shell id -u)),,sudo) apt-get install -y -qq --no-install-recommends faketime
+debian:
+ifneq ($(MISSING),)
+	@echo "Installing $(MISSING) of Debian's for the tests"
+	$(SUDO) apt-get update -qq
+	$(SUDO) apt-get install -y -qq --no-install-recommends $(MISSING)
 endif
 
 strace:
-ifeq ($(STRACE),)
-	@echo "Installing Debian's strace for the replay of power loss"
-	$(if $(filter 0,$(shell id -u)),,sudo) apt-get update -qq
-	$(if $(filter 0,$(shell id -u)),,sudo) apt-get install -y -qq --no-install-recommends strace
-endif
+	command -v strace > /dev/null || ($(SUDO) apt-get update -qq && $(SUDO) apt-get install -y -qq --no-install-recommends strace)
 
 demo: setup
 	NABREL_DATA=$(DEMO_DATA) $(BIN)/nabrel serve --demo --port $(PORT)
@@ -55,15 +48,19 @@ dev: setup
 	NABREL_DATA=$(DEMO_DATA) $(BIN)/nabrel serve --demo --port 8765 & SERVER=$$!; \
 	trap "kill $$SERVER" EXIT; cd frontend && npm run --silent dev
 
-test: setup chromium faketime check
+test: setup debian check
 	cd frontend && npm run --silent test
 	$(BIN)/python -m pytest -n 2 --dist worksteal
 
-check: setup
+check: check-python check-front
+
+check-python: setup
 	$(BIN)/ruff check .
 	$(BIN)/ruff format --check --quiet .
 	$(BIN)/mypy
 	$(BIN)/lint-imports
+
+check-front: setup
 	cd frontend && npm run --silent lint && npm run --silent format:check && npm run --silent check
 
 # Not part of the tests: about an hour on two cores.
@@ -75,20 +72,20 @@ torture: setup strace
 	$(BIN)/python -m tests.torture
 
 # Not part of the tests: about an hour. A sample is.
-other-days: setup faketime
+other-days: setup debian
 	$(BIN)/python -m tests.other_days
 
 # Not part of the tests: about twenty minutes.
-late-answers: setup chromium
+late-answers: setup debian
 	$(BIN)/python -m pytest -p tests.late_answers -n 2 --dist worksteal tests/browser
 
 drills: setup
 	NABREL_DRILLS=200 $(BIN)/python -m pytest -q -n 2 tests/core/test_drills.py
 
-bench: setup chromium
+bench: setup debian
 	$(BIN)/python -m bench
 
-screenshots: setup chromium
+screenshots: setup debian
 	$(BIN)/python -m docs.take_screenshots
 
 # Everything generated that is committed: schemas, OpenAPI document, TypeScript types, examples, reference pages.
@@ -108,5 +105,5 @@ format: setup
 	cd frontend && npm run --silent format
 
 lock: setup
-	$(BIN)/pip-compile --quiet --extra dev --generate-hashes --strip-extras --allow-unsafe --no-header \
-		--no-emit-index-url --no-emit-trusted-host --no-emit-find-links -o requirements.txt pyproject.toml
+	$(BIN)/uv pip compile --quiet --extra all --extra dev --generate-hashes --no-header --python-version 3.11 \
+		-o requirements.txt pyproject.toml

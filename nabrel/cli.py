@@ -33,6 +33,15 @@ if TYPE_CHECKING:
 
 Commands: TypeAlias = "argparse._SubParsersAction[argparse.ArgumentParser]"
 EXIT_FINE, EXIT_FINDINGS, EXIT_REFUSED = 0, 1, 2
+EXTRAS = {
+    "ortools": "timetables",
+    "cv2": "pictures",
+    "PIL": "pictures",
+    "pi_heif": "pictures",
+    "segno": "sheets",
+    "typst": "sheets",
+}
+"""Which extra of the package brings what a command may want beyond its base; everything else is in ``all``."""
 MOST_EXERCISES, MOST_SEED = 200, 2**31
 
 
@@ -48,6 +57,16 @@ def main(arguments: Sequence[str] | None = None) -> int:
         return command(given)
     except Refused as refused:
         print(f"nabrel: {refused}", file=sys.stderr)
+        return EXIT_REFUSED
+    except ModuleNotFoundError as missing:
+        module = (missing.name or "").partition(".")[0]
+        if module in ("", __package__):
+            raise
+        extra = EXTRAS.get(module, "all")
+        print(
+            f"nabrel: {given.command} needs {module}, which is not installed here: pip install 'nabrel[{extra}]'",
+            file=sys.stderr,
+        )
         return EXIT_REFUSED
     except BrokenPipeError:
         return EXIT_FINE

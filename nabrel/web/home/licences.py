@@ -18,6 +18,7 @@ from nabrel import __version__
 
 STATIC = Path(__file__).parents[1] / "static"
 FONTS = Path(__file__).parents[2] / "formats" / "sheet" / "fonts"
+ALL = ("all", "pictures", "sheets", "timetables")
 LONGEST_NAME = 80
 OWN = "All rights reserved"
 _TEXT = re.compile(r"(?i)(licen[cs]e|copying|notice|authors|ofl)[^/]*$")
@@ -81,9 +82,11 @@ def _packages() -> Iterator[Shipped]:
 
 
 def _needed_by(name: str) -> Iterator[str]:
+    # Of Nabrel all that the application is made of; of others what they need without being asked for more.
+    extras = ("", *ALL) if name == "nabrel" else ("",)
     for wanted in metadata.requires(name) or ():
         needed = Requirement(wanted)
-        if needed.marker is not None and not needed.marker.evaluate({"extra": ""}):
+        if needed.marker is not None and not any(needed.marker.evaluate({"extra": extra}) for extra in extras):
             continue
         try:
             yield re.sub(r"[-_.]+", "-", metadata.metadata(needed.name)["Name"]).lower()
