@@ -35,6 +35,27 @@ def drawn_now() -> str:
     return json.dumps(faces, indent=1) + "\n"
 
 
+def test_a_small_face_draws_neck_and_ears_beneath_the_face_in_every_order():
+    """Whatever is asked for first: what lies behind comes first, each zone once, and nothing else is filled."""
+    behind = {shape.zone for shape in shapes(Proportions()) if shape.behind}
+    front = {shape.zone for shape in shapes(Proportions()) if not shape.behind}
+    assert {"neck", "ear_l"} <= behind
+    assert {"chin", "under_jaw"} & front
+    for where in (("neck", "ear_l", "chin", "jaw_l"), ("jaw_l", "chin", "ear_l", "neck")):
+        colours = {zone: f"#0000{place:02x}" for place, zone in enumerate(where)}
+        small = place_svg(colours, Proportions())
+        at = {zone: small.index(f'fill="{colour}"') for zone, colour in colours.items()}
+        assert max(at["neck"], at["ear_l"]) < min(at["chin"], at["jaw_l"])
+        assert all(small.count(f'fill="{colour}"') == 1 for colour in colours.values())
+    worked = place_svg({}, Proportions(), also=("neck", "chin"))
+    places = [
+        worked.index(f'd="{shape.path}" fill="{WORKED}"')
+        for shape in shapes(Proportions())
+        if shape.zone in ("neck", "chin")
+    ]
+    assert len(places) == 2
+
+
 def test_the_drawing_is_the_one_that_the_screens_are_held_to():
     assert DRAWN.read_text(encoding="utf-8") == drawn_now(), "python -m tests.core.test_drawing writes it anew"
 

@@ -14,6 +14,7 @@ from nabrel.core.ask.recommend import plan
 from nabrel.core.case.intent import Climate
 from nabrel.core.errors import Refused
 from nabrel.core.house import House
+from nabrel.core.learn import learnt
 from nabrel.core.learn.fit import PRIOR_SD, fitted
 from nabrel.core.learn.forecasts import forecast_hours
 from nabrel.core.learn.learnt import WORTH, learn
@@ -179,6 +180,47 @@ def test_a_plain_effect_is_proposed_once_and_not_again_when_it_was_taken_over(wo
     again = learn(wearings, [oda.factor])
     assert oda.parameter not in [each.parameter for each in again.proposals]
     assert [abs(log(each.to)) > WORTH for each in found.proposals]
+
+
+def test_an_effects_bounds_lie_as_far_on_either_side_in_logarithms(worn):
+    wearings, _ = season(worn, np.random.default_rng(31), sitters=4, runs=6)
+    found = learn(wearings)
+    assert len(found.effects) > 10
+    assert found.proposals
+    for effect in (*found.effects, *(each.effect for each in found.proposals)):
+        assert effect.low < effect.factor < effect.high
+        assert effect.low * effect.high == pytest.approx(effect.factor**2)
+
+
+@pytest.mark.parametrize(
+    ("middle", "was", "far"),
+    [
+        (0.5, 1.0, True),
+        (-0.5, 1.0, True),
+        (0.5, exp(0.5), False),
+        (-0.5, exp(-0.5), False),
+        (0.5, exp(-0.5), True),
+        (0.0, 1.0, False),
+    ],
+)
+def test_a_factor_is_held_against_the_one_that_is_used_now(middle, was, far):
+    assert learnt._far(middle, 0.05, was) is far
+
+
+@pytest.mark.parametrize(
+    ("low", "high", "expected", "off"),
+    [
+        (1.0, 3.0, 2.5, 0.5),
+        (1.0, 3.0, 1.5, 0.5),
+        (1.0, inf, 0.25, 0.75),
+        (1.0, inf, 1.25, 0.0),
+        (-inf, 1.0, 1.75, 0.75),
+        (-inf, 1.0, 0.5, 0.0),
+    ],
+)
+def test_how_far_an_expectation_lies_from_what_was_seen(low, high, expected, off):
+    seen = Seen("shine_hours", 0, low, high, (), "chin")
+    assert learnt._off(seen, expected) == pytest.approx(off)
 
 
 def test_after_one_look_an_effect_is_wide_and_one_never_seen_is_the_prior(worn):

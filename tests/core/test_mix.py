@@ -141,6 +141,15 @@ def test_thinning_lowers_cover_and_keeps_the_colour():
     assert np.allclose(mix._masstone(k[0] / 2, s[0] / 2), mix._masstone(k[0], s[0]))
 
 
+@pytest.mark.parametrize(("off", "far"), [(0.9, 0), (1.1, 1), (-0.9, 0), (-1.1, 1)])
+def test_a_shade_is_far_from_so_many_steps_on(off, far):
+    """Steps of the house, of the house's size; a mixer is meant to be far."""
+    target = (50.0, 10.0, 15.0)
+    away = target[0] + off * HOUSE.mix_steps_most * HOUSE.shade_step_l
+    shade = replace(SATIN[0], lab=(away, 10.0, 15.0))
+    assert list(mix._far([shade, replace(shade, role="mixer"), replace(shade, lab=None)], target, HOUSE)) == [far, 0, 0]
+
+
 def test_a_class_batch_keeps_the_proportions():
     recipe = solve_mix((45.0, 13.0, 18.0), SATIN, HOUSE).smallest
     amounts = batch(recipe, 0.4, 12)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from math import exp
 
 import pytest
 from hypothesis import given
@@ -97,6 +98,16 @@ def test_the_flare_index_rises_with_powder_and_paleness(mg, powder_l, skin_l):
     assert flare(mg, powder_l + 2) >= flare(mg, powder_l)
     assert flare(mg, powder_l, reflective=True) >= flare(mg, powder_l)
     assert flare(mg, skin_l) == 0
+
+
+def test_the_flare_index_counts_powder_by_the_houses_amount_and_paleness_by_thirty_l():
+    def flare(mg, paler, reflective=False):
+        return flare_index(mg, 50.0 + paler, 50.0, reflective=reflective, house=HOUSE)
+
+    assert flare(HOUSE.flare_mg, 30.0) == pytest.approx(1 - exp(-1))
+    assert flare(2 * HOUSE.flare_mg, 15.0) == pytest.approx(1 - exp(-1))
+    assert flare(HOUSE.flare_mg, 60.0) == pytest.approx(1 - exp(-2))
+    assert flare(HOUSE.flare_mg, 30.0, reflective=True) == pytest.approx(1 - exp(-HOUSE.flare_reflective))
 
 
 def test_touch_ups_stand_in_order_and_within_the_hours(people):
