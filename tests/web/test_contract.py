@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections import Counter
 
 import pytest
@@ -17,6 +18,7 @@ NO_ROOM = (503, 507)
 """Answers of 500 and more that tell of no fault."""
 MET = {"nobody": {200, 404, 422}, "unsigned": {401}, "student": {200, 403}, "educator": {200, 404, 422}}
 """What each must have met among others: something was let in, and something refused."""
+METHODS = {"GET", "POST", "PUT", "DELETE", "PATCH"}
 NAMES = {"student": "Ned", "educator": "Mira"}
 
 
@@ -50,3 +52,19 @@ def test_no_call_of_the_document_fails_whoever_makes_it(demo_database, role):
     call()
     assert failed == []
     assert {*seen} >= MET[role], seen
+
+
+def test_every_address_refuses_other_methods_than_its_own_and_names_those(demo_database):
+    """Also where its last part could be read as an id of something else."""
+    client = create_app(demo_database).test_client()
+    wrong, refused = [], 0
+    for path, operations in client.get("/api/openapi.json").json["paths"].items():
+        own = {each.upper() for each in operations} & METHODS
+        for method in sorted(METHODS - own):
+            answer = client.open(re.sub(r"\{\w+\}", "1", path), method=method)
+            allowed = {each.strip() for each in answer.headers.get("Allow", "").split(",")} & METHODS
+            refused += 1
+            if (answer.status_code, allowed) != (405, own):
+                wrong.append((method, path, answer.status_code, allowed))
+    assert wrong == []
+    assert refused > 300

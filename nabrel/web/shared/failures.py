@@ -11,7 +11,7 @@ from flask.typing import ResponseReturnValue
 from pydantic import ValidationError
 from pydantic_core import from_json
 from sqlalchemy.exc import DBAPIError, IntegrityError
-from werkzeug.exceptions import BadRequest, HTTPException
+from werkzeug.exceptions import BadRequest, HTTPException, MethodNotAllowed
 
 from nabrel.core.errors import Refused
 from nabrel.formats.refusing import refusal, refuse_deep
@@ -74,8 +74,28 @@ def check_body() -> None:
         raise Refused("request", "half a character", "JSON whose text is made of whole characters") from None
 
 
+def check_method() -> None:
+    """Refuse a method that an address has only where its last part is read as an id: ``/api/wears/file`` names no record."""
+    own = _literal().get(request.path)
+    if own is not None and request.url_rule is not None and request.url_rule.arguments:
+        raise MethodNotAllowed(valid_methods=sorted(own))
+
+
+def _literal() -> dict[str, set[str]]:
+    """The methods of every address that is written out in full."""
+    found: dict[str, set[str]] | None = current_app.extensions.get("nabrel_literal")
+    if found is None:
+        found = {}
+        for rule in current_app.url_map.iter_rules():
+            if not rule.arguments:
+                found.setdefault(rule.rule, set()).update(rule.methods or ())
+        current_app.extensions["nabrel_literal"] = found
+    return found
+
+
 def install(app: Flask) -> None:
     """Map failures of the application."""
+    app.before_request(check_method)
     app.before_request(check_body)
 
     @app.errorhandler(Refused)
@@ -100,6 +120,7 @@ def install(app: Flask) -> None:
         response.status_code = error.code or 500
         allow = getattr(error, "valid_methods", None)
         if allow:
+            allow = _literal().get(request.path, allow)
             response.headers["Allow"] = ", ".join(sorted(allow))
         return response
 
