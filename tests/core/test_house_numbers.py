@@ -19,6 +19,24 @@ MOST_COUNTED = 4
 """Whole numbers up to this count things: two sides, a severity, zones of a fold."""
 
 
+WHOLE = tuple(float(number) for number in range(MOST_COUNTED + 1))
+UNITS = (24, 60, 100, 1000, 3600)
+"""Hours of a day, seconds of a minute and an hour, and what per cent and thousandths are of."""
+NOTHING = 1e-5
+"""Smaller numbers keep a division, or a logarithm, from nothing."""
+
+
+def loose_in_functions(source: str) -> Iterator[tuple[int, float]]:
+    """Numbers in the functions of a module that are neither counted, nor of a unit: those stand by a name, with their reason."""
+    bodies = [node.body for node in ast.walk(ast.parse(source)) if isinstance(node, ast.FunctionDef)]
+    inside = {id(each): each for body in bodies for line in body for each in ast.walk(line)}
+    for node in inside.values():
+        if isinstance(node, ast.Constant) and type(node.value) in (int, float):
+            value = abs(node.value)
+            if value not in (*FREE_FLOATS, *WHOLE, *UNITS) and value >= NOTHING:
+                yield node.lineno, node.value
+
+
 def loose_numbers(source: str) -> Iterator[tuple[int, float]]:
     for node in ast.walk(ast.parse(source)):
         if not isinstance(node, ast.Constant) or type(node.value) not in (int, float):
@@ -37,6 +55,56 @@ def test_no_stage_and_no_rule_holds_a_number_of_the_trade() -> None:
         f"{file.relative_to(CORE)}:{line}: {value}" for file in files for line, value in loose_numbers(file.read_text())
     ]
     assert found == []
+
+
+DRAWN = "face/drawing.py"
+"""Coordinates of a drawing, beside the file that holds the rest of them."""
+
+
+def test_what_is_forecast_read_learnt_taught_and_drilled_rests_on_named_numbers() -> None:
+    rooms = ("wear", "face", "learn", "lesson", "drill")
+    files = [file for room in rooms for file in CORE.glob(f"{room}/**/*.py")]
+    files = [file for file in files if file.relative_to(CORE).as_posix() != DRAWN]
+    assert len(files) > 40
+    found = [
+        f"{file.relative_to(CORE)}:{line}: {value}"
+        for file in files
+        for line, value in loose_in_functions(file.read_text())
+    ]
+    assert found == []
+
+
+def test_a_named_number_of_those_rooms_says_why() -> None:
+    """Each group of constants is followed by its sentence, or a comment."""
+    silent, named = [], 0
+    for room in ("wear", "drill", "learn", "lesson"):
+        for file in CORE.glob(f"{room}/**/*.py"):
+            text = file.read_text()
+            body = ast.parse(text).body
+            for node, after in zip(body, [*body[1:], None], strict=True):
+                if _is_number(node) and not _is_number(after):
+                    named += 1
+                    said = isinstance(after, ast.Expr) and isinstance(after.value, ast.Constant)
+                    line = text.splitlines()[node.lineno - 1]
+                    if not said and "#" not in line and "#" not in text.splitlines()[node.lineno - 2]:
+                        silent.append(f"{file.relative_to(CORE)}:{node.lineno}: {line}")
+    assert named > 20
+    assert silent == []
+
+
+def _is_number(node: ast.stmt | None) -> bool:
+    if not isinstance(node, ast.Assign):
+        return False
+    values = node.value.elts if isinstance(node.value, ast.Tuple) else [node.value]
+    return all(isinstance(each, ast.Constant) and type(each.value) is float for each in values)
+
+
+@pytest.mark.parametrize(
+    "source", ["def f(y): return 0.62 * y", "def f(y): return y > 6", "def f(y):\n    return g(y, s=25.0)"]
+)
+def test_a_number_in_a_function_is_noticed(source: str) -> None:
+    assert list(loose_in_functions(source))
+    assert not list(loose_in_functions(source.replace("0.62", "0.5").replace("6", "4").replace("25.0", "60.0")))
 
 
 @pytest.mark.parametrize("source", ["x = 0.62 * y", "x = y > 6", "f(active_s=25)", "x = -0.8"])

@@ -231,6 +231,7 @@ def test_after_one_look_an_effect_is_wide_and_one_never_seen_is_the_prior(worn):
     assert log(mine.high / mine.low) > 0.8 * 2 * 1.6449 * PRIOR_SD["sitter"]
     assert (unseen.factor, unseen.seen) == (1.0, 0)
     assert log(unseen.high) == pytest.approx(1.6449 * PRIOR_SD["item"], rel=1e-3)
+    assert unseen.low == pytest.approx(1 / unseen.high)
     assert not one.proposals
 
 

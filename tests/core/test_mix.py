@@ -151,7 +151,8 @@ def test_a_shade_is_far_from_so_many_steps_on(off, far):
 
 
 def test_a_class_batch_keeps_the_proportions():
-    recipe = solve_mix((45.0, 13.0, 18.0), SATIN, HOUSE).smallest
+    recipe = solve_mix((47.0, 13.0, 18.0), SATIN, HOUSE).best
+    assert len({part.drops for part in recipe.parts}) > 1
     amounts = batch(recipe, 0.4, 12)
     assert sum(ml for _, ml in amounts) == pytest.approx(4.8)
     shares = [part.drops / recipe.drops for part in recipe.parts]
@@ -188,3 +189,26 @@ def test_a_long_shelf_is_searched_too():
     assert (
         solve_mix((62.0, 11.0, 17.0), shelf, HOUSE).best.de <= solve_mix((62.0, 11.0, 17.0), SATIN, HOUSE).best.de + 0.2
     )
+
+
+@pytest.mark.parametrize("shade", SATIN[::3])
+def test_a_recipe_of_one_shade_covers_as_that_shade_does(shade):
+    assert solve_mix(shade.lab, [shade], HOUSE).best.cover == pytest.approx(shade.cover, abs=0.01)
+
+
+def test_pairs_that_separate_are_counted_where_both_are_in_the_recipe():
+    silicone, water, oil = (replace(SATIN[0], base=base) for base in ("silicone", "water", "oil"))
+    drops = np.array([[1, 0, 0], [1, 2, 0], [0, 1, 3], [4, 0, 1], [1, 1, 1], [3, 2, 5]])
+    assert mix._clashes(drops, [silicone, water, oil]).tolist() == [0, 1, 1, 0, 2, 2]
+    assert mix._clashes(drops[:, :1], [silicone]).tolist() == [0] * 6
+
+
+@pytest.mark.parametrize(
+    ("matte", "dewy", "finish"), [(5, 1, "matte"), (1, 5, "dewy"), (2, 2, "satin"), (3, 0, "matte"), (0, 1, "dewy")]
+)
+def test_the_finish_of_a_mixture_is_weighed_by_its_drops(matte, dewy, finish):
+    parts = (
+        mix.Part(replace(SATIN[0], finish="matte"), matte),
+        mix.Part(replace(SATIN[1], finish="dewy"), dewy),
+    )
+    assert mix._finish(tuple(part for part in parts if part.drops)) == finish

@@ -24,7 +24,7 @@ BEGIN, END = "<!-- figures -->", "<!-- end of figures -->"
 HEAD = "| part | what was done and seen | |"
 PARTS: dict[str, Callable[[Path, float], Found]] = {
     "contract": lambda folder, share: fuzz(folder, round(10_000 * share)),
-    "kills": lambda folder, share: kills(folder, round(100 * share)),
+    "kills": lambda folder, share: kills(folder, round(80 * share)),
     "power": lambda folder, share: power_loss(folder, max(12, round(18 * share))),
     "migrations": lambda folder, _: migrations_killed(folder),
     "restores": lambda folder, share: restores(folder, round(50 * share)),

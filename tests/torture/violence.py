@@ -51,7 +51,7 @@ def kills(folder: Path, times: int, seed: int = 13) -> Found:
             workers = [Worker(address, each) for each in ([Whole(address)] if apart else works)]
             for each in workers:
                 each.start()
-            time.sleep(chance.uniform(3, 20) if apart else chance.uniform(0.05, 4.0))
+            time.sleep(chance.uniform(3, 20) if apart else chance.uniform(0.05, 9.0))
             process.send_signal(signal.SIGKILL)
             process.wait()
             for each in workers:

@@ -26,6 +26,9 @@ from nabrel.core.terms.products import FINISH_INFO
 from nabrel.core.terms.steps import STEP_INFO
 from nabrel.core.terms.words import join_words
 
+POWDER_MG_CM2, FILM_UM = 0.2, 3.0
+"""A usual amount of another texture, where an exercise puts it in the place of the one that is right."""
+
 LISTS: Mapping[Base, tuple[tuple[str, ...], ...]] = {
     "water": (
         ("Aqua", "Glycerin", "Butylene glycol", "Xanthan gum", "Phenoxyethanol"),
@@ -194,7 +197,7 @@ def _with_other_hand(world: World, step: Step, item: str, tool: Any, motion: Any
     product = world.now.products[item]
     if product.dry != (step.unit == "mg_cm2"):
         # Another texture in the same place of the order: wet over powder, or powder over wet.
-        amount = 0.2 if product.dry else 3.0
+        amount = POWDER_MG_CM2 if product.dry else FILM_UM
         unit: Any = "mg_cm2" if product.dry else "um"
     else:
         amount, unit = None, step.unit
@@ -315,5 +318,8 @@ def _follows(exercise: Exercise, letter: str, *, right: bool) -> list[str]:
     return ["That holds on other skin, or of another step."] if exercise.kind == "explain" else list(exercise.why[:1])
 
 
+PARTS = {2: "half", 3: "third", 4: "quarter", 5: "fifth"}
+
+
 def _part(times: float) -> str:
-    return {2: "half", 3: "third", 4: "quarter", 5: "fifth"}.get(round(1 / times), f"{round(1 / times)}th part")
+    return PARTS.get(round(1 / times), f"{round(1 / times)}th part")

@@ -27,6 +27,15 @@ from nabrel.core.terms.limits import LIMITS
 from nabrel.core.terms.words import join_words
 from nabrel.core.terms.zones import COMPLEXION_ZONES, ZONE_INFO, ZONES, both
 
+THIN_UM, THICK_UM = (2.0, 3.0, 4.5), (3.0, 4.5, 6.5)
+"""Films of foundation that a shade must show through, below the fourth level and from it on: as thin, usual and full bases lie."""
+DEEPEST_L = 6
+"""A shade goes no nearer to black than this L*."""
+HALVINGS = 40
+"""Turns of a bisection: more than a float can tell apart."""
+LEVELS = 5
+"""How many levels an exercise has."""
+
 WANTED = 4.0
 """How many L* a shade is to show under the foundation."""
 MOST_DROP, TOLERANCE = LIMITS.drop_l.high, 0.5
@@ -68,7 +77,7 @@ def corrector(world: World, level: int, rng: Random, asked: Judgement | None = N
             continue
         rows = {item.name: (item, covering, passed_over) for item, covering, passed_over in (best, *wrong)}
         # What leaves it nearly as well is confusable.
-        begin = round((len(wrong) - 3) * (5 - level) / 4)
+        begin = round((len(wrong) - 3) * (LEVELS - level) / 4)
         choices, letter = lettered(rng, best[0].name, [item.name for item, *_ in wrong[begin : begin + 3]])
         hexes = to_hex(np.array([rows[c.says][1].lab for c in choices]))
         skin, target = to_hex(np.array([found.skin, found.target]))
@@ -132,7 +141,7 @@ def depth(world: World, level: int, rng: Random, asked: Judgement | None = None)
     if not foundations:
         return None
     item = rng.choice(foundations)
-    film_um = rng.choice((2.0, 3.0, 4.5) if level < 4 else (3.0, 4.5, 6.5))
+    film_um = rng.choice(THIN_UM if level < 4 else THICK_UM)
     drop = _drop_for(world, item.id, film_um)
     if drop is None:
         return None
@@ -200,10 +209,10 @@ def _through(world_skin: Any, cover: Any, film_um: float, drop: float) -> Any:
 
 def _drop_for(world: World, item: str, film_um: float) -> float | None:
     skin, cover = world.reading.complexion, film_for(world.now.products[item], world.house)
-    low, high = 0.0, min(MOST_DROP, skin[0] - 6)
+    low, high = 0.0, min(MOST_DROP, skin[0] - DEEPEST_L)
     if _visible(skin, cover, film_um, high) < WANTED:
         return None
-    for _ in range(40):
+    for _ in range(HALVINGS):
         middle = (low + high) / 2
         low, high = (middle, high) if _visible(skin, cover, film_um, middle) < WANTED else (low, middle)
     return high

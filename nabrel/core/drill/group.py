@@ -14,6 +14,11 @@ from nabrel.core.drill.judgements import JUDGEMENTS, Judgement
 from nabrel.core.drill.practice import Answered, Practice, Progress, level_of, progress_of, remembered, weak
 from nabrel.core.drill.spacing import Skill, chance
 
+A_WEEK_DAYS = 7
+"""So many days count as this week."""
+LEAST_VARIANCE = 0.01
+"""The variance of answers that are nearly all right, or all wrong: so few of them say no more."""
+
 LEAST_ANSWERS, LEAST_STUDENTS = 6, 3
 """Fewer answers, or by fewer students, say nothing of an exercise."""
 TOO_EASY, TOO_HARD = 0.97, 0.35
@@ -74,7 +79,7 @@ def members(group: Mapping[str, Practice], now: datetime) -> tuple[Member, ...]:
     for student, practice in group.items():
         rows = progress_of(practice, now)
         last = practice.answers[-1].at if practice.answers else ""
-        week = sum((now - datetime.fromisoformat(each.at)).days < 7 for each in practice.answers)
+        week = sum((now - datetime.fromisoformat(each.at)).days < A_WEEK_DAYS for each in practice.answers)
         found.append(
             Member(
                 student, practice.able, level_of(practice), remembered(rows),
@@ -140,14 +145,14 @@ def _verdict(
     abler = [each for student, each in answers if able[student].ability > middle]
     others = [each for student, each in answers if able[student].ability <= middle]
     if len(abler) >= LEAST_STUDENTS and len(others) >= LEAST_STUDENTS:
-        spread = SURE * sqrt(max(right * (1 - right), 0.01) * (1 / len(abler) + 1 / len(others)))
+        spread = SURE * sqrt(max(right * (1 - right), LEAST_VARIANCE) * (1 / len(abler) + 1 / len(others)))
         if mean(each.score for each in others) - mean(each.score for each in abler) >= max(OFF, spread):
             return "disputed"
         given = Counter(each.given for each in abler if each.score < 1.0 and each.given)
         if exercise and given and given.most_common(1)[0][1] > sum(each.score >= 1.0 for each in abler):
             return "disputed"
     # What chance alone would do to so many answers is nothing that an exercise is blamed for.
-    by_chance = SURE * sqrt(max(expected * (1 - expected), 0.01) / len(answers))
+    by_chance = SURE * sqrt(max(expected * (1 - expected), LEAST_VARIANCE) / len(answers))
     if right >= TOO_EASY and right - expected >= max(OFF / 2, by_chance):
         return "too_easy"
     if expected - right >= max(OFF, by_chance) or (right <= TOO_HARD and expected - right >= by_chance):

@@ -19,6 +19,11 @@ from nabrel.core.terms.places import places
 from nabrel.core.terms.steps import STEP_INFO
 from nabrel.core.terms.zones import COMPLEXION_ZONES, ZONE_INFO, ZONES, in_order
 
+OF_ANOTHER_VALUE_L = 5
+"""From so many L* off the complexion on a powder is pale, or deep: less is not told apart once it is pressed."""
+MOST_SAID = 5
+"""So many zones that were wrong are spoken of."""
+
 LEAST_ZONES = 2
 VALUES = ("a pale one", "a face-coloured one", "a deeper one")
 
@@ -60,7 +65,7 @@ def powder_where(world: World, level: int, rng: Random, asked: Judgement | None 
         return None
     from_skin = item.lab[0] - world.reading.complexion[0]
     pale, plain, deep = VALUES
-    right = pale if from_skin > 5 else deep if from_skin < -5 else plain
+    right = pale if from_skin > OF_ANOTHER_VALUE_L else deep if from_skin < -OF_ANOTHER_VALUE_L else plain
     values, letter = lettered(rng, right, [each for each in VALUES if each != right])
     reasons = {zone: why.get(zone, "Neither creases nor shines here.") for zone in among if zone not in needed}
     reasons.update({zone: _reason(world, "set", zone) for zone in among if zone in needed})
@@ -127,7 +132,8 @@ def mark_places(exercise: Exercise, answer: Mapping[str, Any], house: House) -> 
     if "zones" not in answer:
         score = 0.0
     follows = [
-        f"{ZONE_INFO[zone].words}: {'needed' if zone in right else 'bare'}. {reasons[zone]}" for zone in wrong[:5]
+        f"{ZONE_INFO[zone].words}: {'needed' if zone in right else 'bare'}. {reasons[zone]}"
+        for zone in wrong[:MOST_SAID]
     ]
     if values:
         value = answer.get("value")

@@ -30,6 +30,9 @@ from nabrel.core.drill.spacing import (
 )
 from nabrel.core.terms.limits import Ident, Text, one_line
 
+WELL_BELOW = 0.2
+"""A recall so far below the one that is wanted is weak."""
+
 MOST_ANSWERS = 20_000
 """So many answers of one student are kept; the oldest go first."""
 RECENT = 60
@@ -41,6 +44,7 @@ NEW_IN_A_SESSION = 6
 APART = 4
 """A judgement comes up again only after so many others, while there are others."""
 HARD_WRONG = 0.5
+"""A judgement that is right less often was mostly wrong."""
 Standing = Literal["new", "fades", "holds"]
 STANDING_WORDS: Mapping[Standing, str] = {"new": "Not practised yet", "fades": "Fades", "holds": "Holds"}
 
@@ -216,7 +220,9 @@ def remembered(rows: Iterable[Progress]) -> float:
 
 def weak(rows: Iterable[Progress], count: int) -> tuple[Progress, ...]:
     """What is needed most: judgements that were asked and would not be recalled, or were mostly wrong, weakest first."""
-    own = [each for each in rows if each.answers and (each.recall < WANTED_RECALL - 0.2 or each.right < HARD_WRONG)]
+    own = [
+        each for each in rows if each.answers and (each.recall < WANTED_RECALL - WELL_BELOW or each.right < HARD_WRONG)
+    ]
     return tuple(sorted(own, key=lambda each: (each.right * each.recall, each.judgement.id))[:count])
 
 

@@ -21,6 +21,11 @@ from nabrel.core.terms.limits import Text
 if TYPE_CHECKING:
     from fsrs import Card, Rating, Scheduler
 
+MOST_TURNS = 30
+"""Turns of Newton's method, which needs five or six."""
+NEARLY_RIGHT = 0.9
+"""A score below this was hard, however soon it came."""
+
 WANTED_RECALL = 0.92
 """A judgement is asked again when it would be recalled so often."""
 WANTED_SUCCESS = 0.8
@@ -28,10 +33,13 @@ WANTED_SUCCESS = 0.8
 HARDNESS = (-1.6, -0.8, 0.0, 0.8, 1.6)
 """How hard each level is, in logits: what an able student of 0 gets right half the time is level 3."""
 PRIOR_SD = 1.5
+"""How far students lie apart before anything is known of one, in logits."""
 SLOW, QUICK = 2.5, 0.6
 """So many times the usual seconds are slow or quick; a slow answer is a hard one, a quick one is easy."""
 USUAL_S = 25.0
+"""What an answer usually takes."""
 MIDDLE_90 = 1.6449
+"""Standard deviations to either side that hold nine cases of ten of a normal distribution."""
 State = Literal[1, 2, 3]
 
 
@@ -99,7 +107,7 @@ def skill(answers: Iterable[tuple[int, float]]) -> Skill:
     """How able a student is, from the level and score of every answer: a Rasch model with a normal prior, by Newton's method."""
     rows = [(HARDNESS[level - 1], score) for level, score in answers]
     ability = 0.0
-    for _ in range(30):
+    for _ in range(MOST_TURNS):
         chances = [1 / (1 + exp(-(ability - hard))) for hard, _ in rows]
         slope = sum(score - p for (_, score), p in zip(rows, chances, strict=True)) - ability / PRIOR_SD**2
         bend = sum(p * (1 - p) for p in chances) + 1 / PRIOR_SD**2
@@ -132,7 +140,7 @@ def _rated(score: float, seconds: float) -> Rating:
 
     if score < 0.5:
         return Rating.Again
-    if score < 0.9 or seconds > SLOW * USUAL_S:
+    if score < NEARLY_RIGHT or seconds > SLOW * USUAL_S:
         return Rating.Hard
     return Rating.Easy if seconds < QUICK * USUAL_S and score >= 1.0 else Rating.Good
 

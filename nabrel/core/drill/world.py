@@ -24,6 +24,19 @@ from nabrel.core.terms.ids import Condition, Preset, School, SettingPolicy, Zone
 from nabrel.core.terms.looks import PRESETS, SCHOOL_INFO
 from nabrel.core.terms.zones import both
 
+FACE_MM = (170, 192)
+"""How long drawn faces are, in mm: from the fifth to the ninety-fifth of a hundred adults."""
+CHEEKBONES, JAW = (0.7, 0.84), (0.54, 0.72)
+"""Their widths at cheekbones and jaw, as shares of the length: narrow to wide, so that every shape is met."""
+VARIES_RED = 1.5
+"""How far a* of a drawn skin lies from its tone."""
+EVENINGS_H = (4, 6, 8)
+"""For how long a drawn sitter wants to wear it."""
+LEAST_L, MOST_L = 24.0, 88.0
+"""Between these a corrector of any hue can be made."""
+PAN_ML = 4.0
+"""A corrector as it is sold."""
+
 SKINS: tuple[Lab, ...] = ((76, 8, 13), (68, 10, 15), (60, 12, 18), (52, 13, 20), (45, 14, 19), (37, 12, 14))
 """One of every depth class, as they are read; each face is drawn around one of them."""
 HUES: tuple[tuple[str, float, float, float], ...] = (
@@ -78,7 +91,11 @@ def drawn(rng: Random, house: House, asked: Judgement | None = None) -> World:
     Where a judgement is ``asked`` the face has what it needs.
     """
     lightness, red, yellow = rng.choice(SKINS)
-    skin: Lab = (lightness + rng.uniform(-3, 3), red + rng.uniform(-1.5, 1.5), yellow + rng.uniform(-2, 2))
+    skin: Lab = (
+        lightness + rng.uniform(-3, 3),
+        red + rng.uniform(-VARIES_RED, VARIES_RED),
+        yellow + rng.uniform(-2, 2),
+    )
     zones: dict[Zone, dict[Condition, int]] = {}
     needed = asked.condition if asked is not None else None
     dark = needed if needed in DARK else rng.choice(DARK)
@@ -93,20 +110,20 @@ def drawn(rng: Random, house: House, asked: Judgement | None = None) -> World:
     school: School = rng.choice(list(SCHOOL_INFO))
     if asked is not None:
         preset, school = asked.preset or preset, asked.school or school
-    length = rng.uniform(170, 192)
+    length = rng.uniform(*FACE_MM)
     sitter = Sitter(
         "The sitter",
         Colour(tuple(round(each, 1) for each in skin)),  # type: ignore[arg-type]
         preset=preset,
         zones={zone: ZoneSkin(found) for zone, found in zones.items()},
         measures=Measures(
-            face_length_mm=round(length), cheekbone_width_mm=round(length * rng.uniform(0.7, 0.84)),
-            jaw_width_mm=round(length * rng.uniform(0.54, 0.72)), forehead_fingers=float(rng.randint(2, 4)),
+            face_length_mm=round(length), cheekbone_width_mm=round(length * rng.uniform(*CHEEKBONES)),
+            jaw_width_mm=round(length * rng.uniform(*JAW)), forehead_fingers=float(rng.randint(2, 4)),
         ),
     )  # fmt: skip
     intent = Intent(
         school=school, cover=rng.choice(["light", "medium", "full"]), finish=rng.choice(["satin", "matte", "dewy"]),
-        setting=rng.choice(POLICIES), wear_hours=float(rng.choice([4, 6, 8])), features=rng.choice([("brows",), ("brows", "lips")]),
+        setting=rng.choice(POLICIES), wear_hours=float(rng.choice(EVENINGS_H)), features=rng.choice([("brows",), ("brows", "lips")]),
         foundation_on=asked.foundation_on if asked is not None else None,
     )  # fmt: skip
     return World(Case(sitter, intent, teaching_kit(sitter, intent, house)), house)
@@ -122,11 +139,11 @@ def teaching_kit(sitter: Sitter, intent: Intent, house: House) -> tuple[Product,
     complexion = read(Case(sitter, intent), seen(intent.viewing, house)).complexion
     kit = [item for item in generic_kit(complexion) if item.role != "corrector"]
     for name, lighter, red, yellow in HUES:
-        lab: Lab = (min(88.0, max(24.0, complexion[0] + lighter)), float(red), float(yellow))
+        lab: Lab = (min(MOST_L, max(LEAST_L, complexion[0] + lighter)), float(red), float(yellow))
         kit.append(
             Product(
                 id=f"cor-{name.lower().replace(' ', '-')}", role="corrector", name=f"{name} corrector", texture="cream",
-                base="silicone", lab=lab, cover=0.5, ml=4.0,
+                base="silicone", lab=lab, cover=0.5, ml=PAN_ML,
             )
         )  # fmt: skip
     return tuple(kit)

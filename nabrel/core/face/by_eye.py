@@ -18,6 +18,15 @@ from nabrel.core.house.tables import USUAL_HUE
 from nabrel.core.terms.colour import Lab
 from nabrel.core.terms.conditions import DepthClass
 
+_BEGIN_L = 60.0
+"""Where the search for L* begins: the middle of skins."""
+_TURNS = 40
+"""Turns after which L* no longer moves in the fifth place."""
+_ITA_L = 50.0
+"""L* at which the typology angle is level, by its definition (published)."""
+_LEAST_L, _MOST_L = 8.0, 96.0
+"""No skin is darker or paler."""
+
 TONES: tuple[Undertone, ...] = ("cool", "neutral", "warm", "olive")
 _TURN: dict[Undertone, float] = {"cool": -8.0, "neutral": 0.0, "warm": 8.0, "olive": 16.0}
 """Degrees of hue from what is usual at the depth: well inside the span that each undertone is read from."""
@@ -68,11 +77,11 @@ def sure(house: House, *, second: bool) -> tuple[float, str]:
 def _row(tone: Undertone) -> Iterator[Cell]:
     for depth, angle in _ANGLES:
         hue = radians(USUAL_HUE[depth] + _TURN[tone])
-        lightness = 60.0
+        lightness = _BEGIN_L
         # The angle fixes L* by b*, and b* follows from the chroma usual at that L*: a few turns settle it.
-        for _ in range(40):
+        for _ in range(_TURNS):
             chroma = _chroma(lightness) * (_LESS_OLIVE if tone == "olive" else 1.0)
-            lightness = 0.5 * lightness + 0.5 * (50.0 + tan(radians(angle)) * chroma * sin(hue))
+            lightness = 0.5 * lightness + 0.5 * (_ITA_L + tan(radians(angle)) * chroma * sin(hue))
         red = chroma * cos(hue)
         yield _named((round(lightness, 1), round(red, 1), round(chroma * sin(hue), 1)))
 
@@ -83,7 +92,7 @@ def _chroma(lightness: float) -> float:
 
 def _turned(lab: Lab, up: float, degrees: float) -> Lab:
     hue, chroma = np.arctan2(lab[2], lab[1]) + radians(degrees), float(np.hypot(lab[1], lab[2]))
-    lightness = min(96.0, max(8.0, lab[0] + up))
+    lightness = min(_MOST_L, max(_LEAST_L, lab[0] + up))
     return (round(lightness, 1), round(chroma * float(np.cos(hue)), 1), round(chroma * float(np.sin(hue)), 1))
 
 

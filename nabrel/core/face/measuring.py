@@ -19,6 +19,9 @@ from nabrel.core.terms.ids import Condition, Zone
 from nabrel.core.terms.limits import Source as ColourSource
 from nabrel.core.terms.zones import T_ZONE, ZONE_INFO, ZONES
 
+SECOND, THIRD = 1.3, 1.7
+"""From so many times the upper bound on oil is of the second, and third, grade: the bands of published probes, in thirds."""
+
 Measured = Literal["colour", "oil", "moisture"]
 Source = Literal["typed", "imported", "reader", "probe", "photo", "eye", "stripe"]
 Place = Zone | Literal["face", "chest"]
@@ -112,7 +115,7 @@ def oil_band(value: float, zone: Place, house: House) -> Band:
         severity = 1 if value > low / 2 else 2
         return Band(f"Low oil: {said}.", "dry", severity)
     if value > high:
-        severity = 1 if value < 1.3 * high else 2 if value < 1.7 * high else 3
+        severity = 1 if value < SECOND * high else 2 if value < THIRD * high else 3
         return Band(f"High oil: {said}.", "oily", severity)
     return Band(f"Usual oil: {said}.", "oily", 0)
 

@@ -8,6 +8,9 @@ from nabrel.core.case.sitter import Sitter
 from nabrel.core.house.tables import USUAL_MEASURES
 from nabrel.core.terms.ids import Covered, Hair
 
+A_FINGER, USUAL_FINGERS = 0.06, 3.0
+"""How much higher a forehead is drawn for each finger beyond the usual three."""
+
 LEAST, MOST = 0.86, 1.16
 """The map follows a face this far; measures beyond are drawn as this."""
 
@@ -43,7 +46,7 @@ def proportions_of(sitter: Sitter) -> Proportions:
         return min(MOST, max(LEAST, ratio))
 
     fingers = measures.forehead_fingers
-    height = 1.0 if fingers is None else min(MOST, max(LEAST, 1.0 + 0.06 * (fingers - 3.0)))
+    height = 1.0 if fingers is None else min(MOST, max(LEAST, 1.0 + A_FINGER * (fingers - USUAL_FINGERS)))
     return Proportions(
         length=factor(measures.face_length_mm, "face_length_mm"),
         jaw=factor(measures.jaw_width_mm, "jaw_width_mm"),

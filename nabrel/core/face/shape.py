@@ -11,6 +11,11 @@ from nabrel.core.case.sitter import Measures
 from nabrel.core.house import House
 from nabrel.core.house.tables import MEASURE_ERRORS
 
+SQUARE_NEARLY_ROUND = 0.04
+"""A wide jaw makes a face square though it is a little shorter than a round one may be."""
+HEART_FROM = 0.92
+"""From this width of the forehead over the cheekbones on a face with a narrow jaw is a heart; below, a diamond."""
+
 Shape = Literal["round", "oval", "long", "square", "heart", "diamond"]
 
 
@@ -48,12 +53,12 @@ def shape_of(measures: Measures, house: House) -> Shape | None:
     if stretch >= house.shape_long_from:
         return "long"
     if taper >= house.shape_jaw_wide_from:
-        return "square" if stretch >= house.shape_round_below - 0.04 else "round"
+        return "square" if stretch >= house.shape_round_below - SQUARE_NEARLY_ROUND else "round"
     if stretch < house.shape_round_below:
         return "round"
     if taper < house.shape_jaw_narrow_below:
         forehead = measures.forehead_width_mm
-        return "heart" if forehead is None or forehead / width >= 0.92 else "diamond"
+        return "heart" if forehead is None or forehead / width >= HEART_FROM else "diamond"
     return "oval"
 
 

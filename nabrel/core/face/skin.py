@@ -13,6 +13,15 @@ from nabrel.core.terms.colour import Lab
 from nabrel.core.terms.conditions import DepthClass
 from nabrel.core.terms.ids import Condition
 
+_LEAST_FLUSH, _MOST_FLUSH = 0.35, 1.1
+"""How much a flush moves the colour of the deepest and the palest skin, against one of ``_REFERENCE_L``."""
+_ITA_L = 50.0
+"""L* at which the typology angle is level, by its definition (published)."""
+_OLIVE_OFF, _OLIVE_RED, _OLIVE_CHROMA = 9.0, 9.0, 8.0
+"""Olive is so many degrees yellower than usual, with a* below this, and with enough colour to tell."""
+_NEUTRAL = 4.0
+"""Within so many degrees of what is usual an undertone is neutral: less is not told by eye."""
+
 Undertone = Literal["cool", "neutral", "warm", "olive"]
 
 _REFERENCE_L = 65.0
@@ -25,7 +34,7 @@ def zone_colour(face: Lab, conditions: Mapping[Condition, int], *, on_mark: bool
     colour less, in proportion to L*; darkness does not: it is graded by eye, and pigment around eyes and mouth stands out
     on deep skin as it does on light (published contrasts of 5 to 10 L* around the eye on brown and dark skin).
     """
-    flush = max(0.35, min(1.1, face[0] / _REFERENCE_L))
+    flush = max(_LEAST_FLUSH, min(_MOST_FLUSH, face[0] / _REFERENCE_L))
     lightness, red, yellow = face
     for condition, severity in conditions.items():
         shift = SHIFT_PER_SEVERITY.get(condition)
@@ -52,7 +61,7 @@ def intended_complexion(sitter: Sitter, house: House) -> Lab:
 
 def typology_angle(lab: Lab) -> float:
     """Individual typology angle in degrees: atan((L* - 50) / b*)·180/π (published)."""
-    return degrees(atan2(lab[0] - 50.0, max(lab[2], 1e-6)))
+    return degrees(atan2(lab[0] - _ITA_L, max(lab[2], 1e-6)))
 
 
 def depth_class(lab: Lab) -> DepthClass:
@@ -68,10 +77,10 @@ def undertone(lab: Lab) -> Undertone:
     """Undertone from the hue angle's distance from what is usual at this depth; olive where red is also low."""
     hue = degrees(atan2(lab[2], lab[1]))
     off = hue - USUAL_HUE[depth_class(lab)]
-    if off > 9.0 and lab[1] < 9.0 and hypot(lab[1], lab[2]) > 8.0:
+    if off > _OLIVE_OFF and lab[1] < _OLIVE_RED and hypot(lab[1], lab[2]) > _OLIVE_CHROMA:
         return "olive"
-    if off > 4.0:
+    if off > _NEUTRAL:
         return "warm"
-    if off < -4.0:
+    if off < -_NEUTRAL:
         return "cool"
     return "neutral"

@@ -18,6 +18,11 @@ from nabrel.core.house import House
 from nabrel.core.terms.ids import Zone
 from nabrel.core.terms.zones import SKIN_ZONES, ZONE_INFO, in_order
 
+LEAST_RUN = 0.3
+"""A cheek line runs at least so much of the way from ear to mouth, however short of it the house stops."""
+BEND = 0.4
+"""Where along it a cheek line sags most."""
+
 Point = tuple[float, float]
 MM_A_UNIT = 138.0 / 178.0
 WIDTH = 320.0
@@ -125,9 +130,9 @@ def zones_under(points: tuple[Point, ...]) -> tuple[Zone, ...]:
 def _cheek_line(house: House) -> tuple[Point, ...]:
     """From the upper ear in the direction of the lip corner, ending well short of the mouth."""
     whole = dist(EAR_TOP, LIP_CORNER)
-    run = max(0.3, 1.0 - house.shade_short_of_mouth_mm / (whole * MM_A_UNIT))
+    run = max(LEAST_RUN, 1.0 - house.shade_short_of_mouth_mm / (whole * MM_A_UNIT))
     across, down = run * (LIP_CORNER[0] - EAR_TOP[0]), run * (LIP_CORNER[1] - EAR_TOP[1])
-    middle = (EAR_TOP[0] + 0.4 * across - SAG / 2, EAR_TOP[1] + 0.4 * down + SAG)
+    middle = (EAR_TOP[0] + BEND * across - SAG / 2, EAR_TOP[1] + BEND * down + SAG)
     return (EAR_TOP, middle, (EAR_TOP[0] + across, EAR_TOP[1] + down))
 
 

@@ -19,6 +19,9 @@ from nabrel.core.wear.forecast import ZoneForecast
 from nabrel.core.wear.learnt import BARE, items_about, laid_by
 from nabrel.core.wear.touch_up import shine_is_minded
 
+MOVED = 0.005
+"""A figure is another one from here on: half of what is written of it."""
+
 MOST_AMOUNTS_SAID = 3
 
 
@@ -93,7 +96,7 @@ def _moved(was: Evaluation, now: Evaluation, factor: Factor) -> list[Zone]:
         row.zone
         for row in now.forecast
         if laid.get(row.zone, BARE) != BARE
-        and abs(_figure(now, row.zone, factor.about) - _figure(was, row.zone, factor.about)) > 0.005
+        and abs(_figure(now, row.zone, factor.about) - _figure(was, row.zone, factor.about)) > MOVED
     ]
 
 

@@ -11,6 +11,7 @@ from nabrel.core.terms.ids import WearSign, Zone
 from nabrel.core.wear.climate import climate_oil
 
 A_TENTH = 0.1
+"""A day that moves oil by less is a usual day."""
 
 
 def drivers(evaluation: Evaluation, zone: Zone, sign: WearSign, climate: Climate) -> tuple[str, ...]:

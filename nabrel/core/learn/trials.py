@@ -24,6 +24,9 @@ from nabrel.core.terms.signs import SIGN_INFO
 from nabrel.core.terms.words import counted, join_words, sentence
 from nabrel.core.terms.zones import ZONES, in_order, mirrored
 
+APART_LOG = 0.1
+"""Forecasts that differ by less than a tenth are not told apart by looking."""
+
 How = Literal["halves", "days"]
 Side = Literal["left", "right", "first", "second"]
 SIDES: Mapping[How, tuple[Side, Side]] = {"halves": ("left", "right"), "days": ("first", "second")}
@@ -178,7 +181,7 @@ def _look_at(first: Evaluation, second: Evaluation, how: How) -> Iterator[str]:
         rows = {row.zone: getattr(row, field) for row in first.forecast if row.film_um > 0}
         others = {row.zone: getattr(row, field) for row in second.forecast if row.film_um > 0}
         apart = {zone: abs(log(hours / others[zone])) for zone, hours in rows.items() if hours and others.get(zone)}
-        far = [zone for zone, by in apart.items() if by > 0.1 and (how == "days" or mirrored(zone) != zone)]
+        far = [zone for zone, by in apart.items() if by > APART_LOG and (how == "days" or mirrored(zone) != zone)]
         if not far:
             continue
         worst = in_order(sorted(far, key=lambda zone: -apart[zone])[:MOST_LOOKS_SAID])

@@ -12,6 +12,9 @@ from nabrel.core.lesson.room import Room
 from nabrel.core.lesson.timing import BREAK_S, MINUTE, timed
 from nabrel.core.terms.words import counted, spoken
 
+NO_BREAK_MIN = 600.0
+"""A break after so many minutes comes in no class."""
+
 MOST_WAYS = 3
 
 
@@ -70,7 +73,7 @@ def _ways(room: Room, faces: Mapping[str, Face], house: House) -> Iterator[Way]:
         )
     if any(phase.phase == "break" for phase in timed(room, faces, house, search=False).phases):
         yield changed(
-            "No break", f"{spoken(BREAK_S)} without rest, and no time to tidy stations.", break_after_min=600.0
+            "No break", f"{spoken(BREAK_S)} without rest, and no time to tidy stations.", break_after_min=NO_BREAK_MIN
         )
     blocks = blocks_of(room.sequence, house, room.cuts)
     if len(blocks) > 1:

@@ -24,6 +24,13 @@ from nabrel.core.terms.zones import ZONE_INDEX, ZONES
 from nabrel.core.wear.climate import climate_oil
 from nabrel.core.wear.learnt import BARE, Laid, factors_on, laid_by
 
+LEAST_OIL = 1e-3
+"""Skin without oil, in µg/cm²·min: nothing is divided by nothing."""
+PALER_L = 30.0
+"""So many L* paler than the skin count once in the flare: a white powder on light brown skin."""
+COUNTS = 0.05
+"""A strain below this drives nothing that anybody sees."""
+
 REFLECTIVE = ("silica", "titanium")
 """Words in what a powder contains that make it throw back a flash."""
 
@@ -58,12 +65,12 @@ class ZoneForecast:
 def colour_hours(oil_rate: float, *, powdered: bool, misted: bool, house: House) -> float:
     """Hours for which a colour keeps two thirds of its strength; oil shortens it, powder and mist lengthen it."""
     gain = 1.0 + house.colour_powder_gain * powdered + house.colour_mist_gain * misted
-    return min(house.most_hours, house.colour_hours * gain * sqrt(house.oil_normal / max(oil_rate, 1e-3)))
+    return min(house.most_hours, house.colour_hours * gain * sqrt(house.oil_normal / max(oil_rate, LEAST_OIL)))
 
 
 def flare_index(powder_mg: float, powder_l: float, skin_l: float, *, reflective: bool, house: House) -> float:
     """Flare index 0 to 1 under a flash: an index, not physics. Grows with powder and with how much paler it is."""
-    paler = max(0.0, powder_l - skin_l) / 30.0
+    paler = max(0.0, powder_l - skin_l) / PALER_L
     strength = powder_mg / house.flare_mg * paler * (house.flare_reflective if reflective else 1.0)
     return 1.0 - exp(-strength)
 
@@ -96,7 +103,7 @@ def crease_index(zone: Zone, strains: Mapping[str, float], *, powdered: bool, ho
 
 def crease_drivers(strains: Mapping[str, float]) -> tuple[str, ...]:
     """The strains that count, the greatest first."""
-    return tuple(name for name, share in sorted(strains.items(), key=lambda row: -row[1]) if share > 0.05)
+    return tuple(name for name, share in sorted(strains.items(), key=lambda row: -row[1]) if share > COUNTS)
 
 
 def shine_hours(oil_rate: float, powder_mg: float, matte: float, house: House) -> float:
