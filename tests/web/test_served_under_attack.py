@@ -9,6 +9,7 @@ import threading
 import time
 import urllib.error
 import urllib.request
+from pathlib import Path
 
 import pytest
 
@@ -198,3 +199,62 @@ class TestHeavyWork:
         assert refused == 422
         picture = status(address, "/api/card/picture", "POST", b"no picture", **{"Content-Type": "image/jpeg"})
         assert picture == 422
+
+    def test_what_is_worked_on_ends_with_a_server_that_is_killed(self, tmp_path, filled_file):
+        """An import that went on would be laid over what the next server has taken in meanwhile."""
+        from tests.conftest import copied
+
+        with serving(copied(filled_file, tmp_path / "data")) as (process, address):
+            parts = [{"kind": kind, "count": 10} for kind in ("base_pair", "depth", "amount", "placement", "wait")]
+            told = {"title": "Long", "parts": parts, "same_for_all": True}
+            long = asked(address, "/api/drill/sets", told)["id"]
+            thread = threading.Thread(target=lambda: status_or_gone(address, f"/api/drill/sets/{long}/paper"))
+            thread.start()
+            for _ in range(400):
+                if any(job["working"] for job in asked(address, "/api/waiting")["jobs"]):
+                    break
+                time.sleep(0.02)
+            else:
+                pytest.fail("nothing was begun")
+            below = descendants(process.pid)
+            assert len(below) >= 2
+            process.kill()
+            process.wait()
+            for _ in range(40):
+                if not any(alive(each) for each in below):
+                    break
+                time.sleep(0.05)
+            assert [each for each in below if alive(each)] == []
+            thread.join(10)
+
+
+def status_or_gone(address: str, path: str) -> int:
+    try:
+        return status(address, path)
+    except (OSError, http.client.HTTPException):
+        return 0
+
+
+def alive(pid: int) -> bool:
+    """Whether a process works; one that has ended and was not fetched yet does not."""
+    try:
+        return Path(f"/proc/{pid}/stat").read_text().rpartition(")")[2].split()[0] != "Z"
+    except OSError:
+        return False
+
+
+def descendants(pid: int) -> list[int]:
+    parents = {}
+    for place in Path("/proc").iterdir():
+        if place.name.isdigit():
+            try:
+                parents[int(place.name)] = int((place / "stat").read_text().rpartition(")")[2].split()[1])
+            except OSError:
+                continue
+    found, left = [], [pid]
+    while left:
+        above = left.pop()
+        own = [each for each, parent in parents.items() if parent == above]
+        found += own
+        left += own
+    return found

@@ -17,9 +17,10 @@ from collections.abc import Callable, Iterator
 from concurrent.futures import Future, ThreadPoolExecutor
 from concurrent.futures import TimeoutError as NotYet
 from dataclasses import dataclass, field
+from multiprocessing.connection import wait
 from pathlib import Path
 from tempfile import TemporaryDirectory
-from threading import Event, Lock
+from threading import Event, Lock, Thread
 from typing import Any, Literal, Protocol, TypeVar, get_args
 
 from pebble import ProcessExpired, ProcessPool
@@ -269,11 +270,26 @@ def _context() -> multiprocessing.context.BaseContext:
 
 
 def _settle_in() -> None:
-    """In a new process: give way to the server, and leave signals to it."""
+    """In a new process: give way to the server, leave signals to it, and end where it ends."""
     signal.signal(signal.SIGINT, signal.SIG_IGN)
     signal.signal(signal.SIGTERM, signal.SIG_DFL)
     if hasattr(os, "nice"):
         os.nice(NICE)
+    _end_with_the_server()
+
+
+def _end_with_the_server() -> None:
+    """End at once where the server ends, however it does: what nobody waits for any more must change nothing, least of all once another
+    server has begun on the same folder.
+    """
+    server = multiprocessing.parent_process()
+    assert server is not None
+
+    def watch() -> None:
+        wait([server.sentinel])
+        os._exit(1)
+
+    Thread(target=watch, name="watch", daemon=True).start()
 
 
 def _worked(function: Callable[..., Answer], arguments: tuple[object, ...], told: Path | None) -> Answer:
