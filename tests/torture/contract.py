@@ -89,7 +89,7 @@ def _calls(
             str(Path(sys.executable).with_name("schemathesis")), "run", str(_document(folder)), "--url", address,
             "--phases", phases, "--max-examples", str(EXAMPLES), "--workers", "1",
             "--checks", "all", "--exclude-checks", NOT_ASKED if phases == EVERYTHING else NOT_ASKED_SIGNED_IN, "--seed", str(seed), "--continue-on-failure",
-            "--warnings", "off", "--report", "ndjson", "--report-ndjson-path", str(report),
+            "--request-timeout", "120", "--warnings", "off", "--report", "ndjson", "--report-ndjson-path", str(report),
         ]  # fmt: skip
         if cookie is not None:
             command += ["-H", f"Cookie: {cookie}", *(f"--exclude-operation-id={each}" for each in ENDS_IT)]

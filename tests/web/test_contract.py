@@ -60,6 +60,9 @@ def test_every_address_refuses_other_methods_than_its_own_and_names_those(demo_d
     wrong, refused = [], 0
     for path, operations in client.get("/api/openapi.json").json["paths"].items():
         own = {each.upper() for each in operations} & METHODS
+        asked = client.options(re.sub(r"\{\w+\}", "1", path))
+        if {each.strip() for each in asked.headers.get("Allow", "").split(",")} & METHODS != own:
+            wrong.append(("OPTIONS", path, asked.status_code, asked.headers.get("Allow")))
         for method in sorted(METHODS - own):
             answer = client.open(re.sub(r"\{\w+\}", "1", path), method=method)
             allowed = {each.strip() for each in answer.headers.get("Allow", "").split(",")} & METHODS

@@ -74,11 +74,16 @@ def check_body() -> None:
         raise Refused("request", "half a character", "JSON whose text is made of whole characters") from None
 
 
-def check_method() -> None:
+def check_method() -> Response | None:
     """Refuse a method that an address has only where its last part is read as an id: ``/api/wears/file`` names no record."""
     own = _literal().get(request.path)
-    if own is not None and request.url_rule is not None and request.url_rule.arguments:
+    if own is None or request.url_rule is None:
+        return None
+    if request.method == "OPTIONS":
+        return Response(headers={"Allow": ", ".join(sorted(own))})
+    if request.url_rule.arguments:
         raise MethodNotAllowed(valid_methods=sorted(own))
+    return None
 
 
 def _literal() -> dict[str, set[str]]:

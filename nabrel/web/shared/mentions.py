@@ -11,11 +11,16 @@ from nabrel.store.repositories import Kit
 from nabrel.web.shared import wire as w
 from nabrel.web.shared.requests import database
 
+MOST_LEFT, MOST_LONG = 500, 70
+"""So many ids, each so long, go into the head of a request."""
+
 
 class LeaveQuery(w.Query):
     """Which titles stay as they are, by the ids of ``mentions``; out of all others the name is taken."""
 
-    leave: Annotated[list[Annotated[str, Field(max_length=80)]], Field(max_length=1000, default_factory=list)]
+    leave: Annotated[
+        list[Annotated[str, Field(max_length=MOST_LONG)]], Field(max_length=MOST_LEFT, default_factory=list)
+    ]
 
 
 def found_mentions(name: str, own: str = "") -> list[Mention]:
