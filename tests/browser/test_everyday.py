@@ -43,7 +43,7 @@ def test_section_and_face_are_kept_as_pictures(bench: Page):
 def test_the_command_menu_finds_and_does(bench: Page):
     bench.keyboard.press("Control+k")
     menu = bench.get_by_role("dialog", name="Find or do")
-    expect(menu.get_by_role("option", name=re.compile("Mixing well"))).to_be_visible()
+    expect(menu.get_by_role("option", name=re.compile("Mix a shade"))).to_be_visible()
     assert serious(bench) == []
     expect(menu.get_by_role("combobox")).to_be_focused()
     bench.keyboard.type("corrector")
@@ -70,4 +70,4 @@ def test_keys_of_a_room_do_not_answer_in_the_next(bench: Page):
     bench.keyboard.press("?")
     sheet = bench.get_by_role("dialog", name="Shortcuts in this room")
     expect(sheet).to_contain_text("New item")
-    expect(sheet).not_to_contain_text("Mixing well")
+    expect(sheet).not_to_contain_text("Mix a shade")

@@ -281,7 +281,7 @@ def test_a_corrector_question_that_was_not_answered_is_asked_again(bench: Page):
 
 
 def test_the_mixing_well_follows_each_drop(bench: Page):
-    bench.get_by_role("button", name="Mixing well").click()
+    bench.get_by_role("button", name="Mix a shade").click()
     dialog = bench.get_by_role("dialog")
     expect(dialog.get_by_role("list", name="In the well").get_by_role("listitem").first).to_be_visible()
     result = dialog.get_by_text(re.compile("^ΔE00 .* Cover", re.DOTALL))
@@ -320,7 +320,7 @@ def test_wear_is_told_with_touch_ups_and_zones(bench: Page):
 
 def test_a_mix_for_a_missing_foundation_is_portioned_for_a_class(bench: Page):
     bench.keyboard.press("m")
-    dialog = bench.get_by_role("dialog", name="Mixing well")
+    dialog = bench.get_by_role("dialog", name="Mix a shade")
     dialog.get_by_role("combobox", name="Mix towards").click()
     bench.get_by_role("option", name="Instead of Thin satin 3").click()
     expect(dialog).to_contain_text("Whole drops towards Thin satin 3")

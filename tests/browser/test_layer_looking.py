@@ -142,7 +142,7 @@ def test_nothing_of_the_section_is_drawn_over_its_top_whatever_the_scale(bench: 
 
 def test_what_the_section_tells_moves_nothing_below_it(bench: Page):
     section = bench.get_by_role("group", name="Section through the base")
-    below = bench.get_by_role("button", name="Mixing well")
+    below = bench.get_by_role("button", name="Mix a shade")
     at = below.bounding_box()
     section.focus()
     for key in ("ArrowRight", "ArrowUp", "ArrowUp", "ArrowRight", "ArrowRight", "ArrowUp"):
@@ -368,7 +368,7 @@ def test_a_sheet_of_an_unknown_plan_says_so(quiet: Page, live: str):
 
 def test_the_room_on_paper_is_one_column(bench: Page):
     bench.emulate_media(media="print")
-    expect(bench.get_by_role("button", name="Mixing well")).to_be_hidden()
+    expect(bench.get_by_role("button", name="Mix a shade")).to_be_hidden()
     tall = bench.evaluate("document.documentElement.scrollHeight")
     assert tall > 1500
 

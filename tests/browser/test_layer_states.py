@@ -292,8 +292,8 @@ def test_every_dialog_of_a_plan_is_accessible_in_either_room(bench: Page, theme:
         ("a", "Add a step"),
         ("v", "Versions of this plan"),
         ("c", "Which corrector here?"),
-        ("m", "Mixing well"),
-        ("d", "Done today"),
+        ("m", "Mix a shade"),
+        ("d", "Subtract from stock"),
     ):
         bench.keyboard.press(key)
         dialog = bench.get_by_role("dialog", name=re.compile(re.escape(name)))

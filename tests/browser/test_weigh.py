@@ -99,7 +99,7 @@ def test_changes_are_told_between_any_two_versions(bram: Page):
 
 def test_a_run_takes_from_the_shelf_and_uses_tools(bram: Page, live: str):
     bram.keyboard.press("d")
-    dialog = bram.get_by_role("dialog", name="Done today")
+    dialog = bram.get_by_role("dialog", name="Subtract from stock")
     assert serious(bram) == []
     dialog.get_by_role("button", name="Record it").click()
     expect(bram.get_by_text(re.compile("^Recorded: "))).to_be_visible()

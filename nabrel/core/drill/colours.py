@@ -94,7 +94,7 @@ def corrector(world: World, level: int, rng: Random, asked: Judgement | None = N
             f"This zone is {ZONE_INFO[zone].place}. Which corrector leaves least to see, {under} and with no concealer?",
             {"choice": letter},
             (
-                f"{_lacks(found.skin, found.target)}{best[0].name} in {rung_words(best[1].corrector_um, 'um', world.house)} leaves ΔE00 "
+                f"{_differs(found.skin, found.target)}{best[0].name} in {rung_words(best[1].corrector_um, 'um', world.house)} leaves ΔE00 "
                 f"{left[letter]:.1f}; the next best here, {next(c.says for c in choices if c.id == nearest)}, {left[nearest]:.1f}.",
             ),
             choices,
@@ -111,13 +111,13 @@ def corrector(world: World, level: int, rng: Random, asked: Judgement | None = N
     return None
 
 
-def _lacks(skin: Any, target: Any) -> str:
-    """What a corrector must bring, by what the zone lacks beside the complexion: "It lacks light, red and yellow beside the complexion. "."""
+def _differs(skin: Any, target: Any) -> str:
+    """How the zone looks beside the complexion: "It is darker and more violet than the skin around it. "; empty where alike."""
     lightness, red, yellow = (float(one) - float(two) for one, two in zip(skin, target, strict=True))
-    rows = ((lightness, "light", ""), (red, "red", "green"), (yellow, "yellow", "blue"))
-    missing = [below if off < 0 else above for off, below, above in rows if abs(off) >= WORTH_SAYING]
-    named = [each for each in missing if each]
-    return f"It lacks {join_words(named)} beside the complexion. " if named else ""
+    cold = "bluer" if red <= -WORTH_SAYING else "more violet"
+    rows = ((lightness, "darker", "paler"), (red, "greener", "redder"), (yellow, cold, "yellower"))
+    named = [below if off < 0 else above for off, below, above in rows if abs(off) >= WORTH_SAYING]
+    return f"It is {join_words(named)} than the skin around it. " if named else ""
 
 
 def _said_of(found: ZoneCorrection, covering: Covering, passed_over: str | None) -> str:

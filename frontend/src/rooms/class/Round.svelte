@@ -106,7 +106,7 @@
           onclick={() => live.next()}
           >{next
             ? `On: ${PHASES[next.phase].toLowerCase()}${next.words ? ` ${next.words}` : ''}`
-            : 'That was the last part'}</button
+            : 'End class'}</button
         >
         <div class="flex flex-wrap gap-2">
           <button

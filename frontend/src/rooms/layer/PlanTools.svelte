@@ -15,8 +15,8 @@
   <button class="btn px-2" title="Which corrector here? (c)" onclick={() => onshow('corrector')}
     ><Droplet size={15} aria-hidden="true" />Corrector</button
   >
-  <button class="btn px-2" title="Mixing well (m)" onclick={() => onshow('well')}
-    ><FlaskConical size={15} aria-hidden="true" />Mixing well</button
+  <button class="btn px-2" title="Mix a shade (m)" onclick={() => onshow('well')}
+    ><FlaskConical size={15} aria-hidden="true" />Mix a shade</button
   >
   <button class="btn px-2" title="Versions of this plan (v)" onclick={() => onshow('versions')}
     ><History size={15} aria-hidden="true" />Versions</button
@@ -27,7 +27,7 @@
   <button class="btn px-2" title="Show it to a class (p)" onclick={() => onshow('show')}
     ><Presentation size={15} aria-hidden="true" />Show</button
   >
-  <button class="btn px-2" title="Done today (d)" onclick={() => onshow('run')}
-    ><ListChecks size={15} aria-hidden="true" />Done today</button
+  <button class="btn px-2" title="Subtract from stock (d)" onclick={() => onshow('run')}
+    ><ListChecks size={15} aria-hidden="true" />Subtract from stock</button
   >
 </div>

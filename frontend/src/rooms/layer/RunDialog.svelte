@@ -12,7 +12,7 @@
   }
 </script>
 
-<Modal bind:open title="Done today" wide="34">
+<Modal bind:open title="Subtract from stock" wide="34">
   {#snippet about()}
     Records this plan as done: each pack on the shelf loses what the steps took, and its tools count as used
     until they are washed.

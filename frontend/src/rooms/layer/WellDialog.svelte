@@ -37,7 +37,7 @@
       class="panel fixed top-1/2 left-1/2 z-50 max-h-[92vh] w-[44rem] max-w-[96vw] -translate-x-1/2 -translate-y-1/2 overflow-auto p-4 shadow-lg"
     >
       <div class="flex flex-wrap items-center justify-between gap-3">
-        <Dialog.Title class="text-lg font-semibold">Mixing well</Dialog.Title>
+        <Dialog.Title class="text-lg font-semibold">Mix a shade</Dialog.Title>
         <Choice
           label="Mix towards"
           value={well.replaces ?? 'complexion'}
