@@ -14,6 +14,7 @@ from nabrel.core.plan.sequence import Sequence
 from nabrel.core.plan.step import Portion, Step
 from nabrel.core.terms.hands import hand_words
 from nabrel.core.terms.ids import StepKind, Zone
+from nabrel.core.terms.limits import MOST_NAME
 from nabrel.core.terms.places import describe
 from nabrel.core.terms.steps import STEP_INFO
 from nabrel.core.terms.words import join_words
@@ -47,7 +48,7 @@ def adapt(model: Evaluation, case: Case, house: House) -> Adapted:
     """The model plan's wishes and school on the face of ``case``, with the kit of ``case``."""
     wished = replace(model.sequence.case.intent, school=model.sequence.school, day=case.intent.day)
     sequence = plan(replace(case, intent=wished), house)
-    titled = replace(sequence, title=f"{case.sitter.nickname}, as {model.sequence.case.sitter.nickname}"[:120])
+    titled = replace(sequence, title=f"{case.sitter.nickname}, as {model.sequence.case.sitter.nickname}"[:MOST_NAME])
     there = evaluate(titled, house, try_fixes=False)
     return Adapted(there, tuple(_changes(model, there)))
 

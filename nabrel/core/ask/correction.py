@@ -43,6 +43,9 @@ from nabrel.core.terms.places import places
 from nabrel.core.terms.steps import LAYER_KINDS
 from nabrel.core.terms.zones import EDGE_ZONES, NOT_BASE, ZONE_INDEX
 
+PRESSED_WAIT_S = 20.0
+"""A film pressed on with fingers is left alone for so long."""
+
 SHOWING_UM: Floats = np.arange(0.5, 12.01, 0.25)
 """Films tried for the one at which a corrector starts to show."""
 
@@ -216,5 +219,7 @@ def edits_for(sequence: Sequence, zone: Zone, covering: Covering) -> tuple[Edit,
     )
     for kind, product, film_um in parts:
         if product is not None and film_um > 0:
-            edits.append(Add(kind, (zone,), before, product.id, film_um, tool="fingers", motion="press", wait_s=20.0))
+            edits.append(
+                Add(kind, (zone,), before, product.id, film_um, tool="fingers", motion="press", wait_s=PRESSED_WAIT_S)
+            )
     return tuple(edits)

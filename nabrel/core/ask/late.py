@@ -19,6 +19,9 @@ from nabrel.core.terms.looks import SEVERITY_INFO
 from nabrel.core.terms.steps import FEATURE_KINDS, MIST_KINDS, POWDER_KINDS, STEP_INFO, STEP_KINDS
 from nabrel.core.terms.zones import in_order
 
+REDNESS_SHARE = 0.2
+"""How much a difference in a* counts beside one in L* where depth is looked for."""
+
 
 @dataclass(frozen=True, slots=True)
 class Place:
@@ -121,7 +124,7 @@ def serving(evaluation: Evaluation, kind: StepKind) -> tuple[Product, ...]:
 
     def off(item: Product) -> tuple[bool, int, bool, float, str]:
         lab = item.lab or target
-        far = abs(lab[0] - target[0] - aim) + 0.2 * abs(lab[1] - target[1])
+        far = abs(lab[0] - target[0] - aim) + REDNESS_SHARE * abs(lab[1] - target[1])
         return (item.id != used, roles.index(item.role), item.id not in elsewhere, far, item.id)
 
     return tuple(sorted(items, key=off))

@@ -18,7 +18,11 @@ from nabrel.core.plan.edits import Edit, SetAmount, SetProduct
 from nabrel.core.plan.step import Step
 from nabrel.core.shelf.allergens import avoided
 from nabrel.core.shelf.ladder import film_ladder, nearest_rung
+from nabrel.core.terms.limits import LIMITS
 from nabrel.core.terms.words import sentence
+
+LEAST_WANTED = 0.1
+"""A smaller step than this, L*, nobody sees or wants."""
 
 LEAST_COVER = 0.03
 HALVINGS = 10
@@ -56,8 +60,8 @@ def reach(evaluation: Evaluation, step_id: str, wanted: float | None = None) -> 
         raise Refused("step", step_id, "a shade or light step in cream or liquid")
     if wanted is None:
         wanted = house.wanted_shade_drop if step.kind == "shade" else house.wanted_light_lift
-    if not 0.1 <= wanted <= 40:
-        raise Refused("wanted", wanted, "0.1 to 40 L*")
+    if not LEAST_WANTED <= wanted <= LIMITS.drop_l.high:
+        raise Refused("wanted", wanted, f"{LEAST_WANTED:g} to {LIMITS.drop_l.high:g} L*")
     asked = _Asked(evaluation, step)
     shows, most = asked.visible(1.0), float(film_ladder(house)[-1])
     own = evaluation.products[step.item]

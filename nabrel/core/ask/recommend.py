@@ -26,6 +26,20 @@ TOLD_REASONS = 3
 """How many reasons each way are told; the rest decide little."""
 WORTH_TELLING = 0.15
 """A smaller weight than this is no reason."""
+ALL_OILY, ALL_DRY, ALL_LINED = 12, 10, 4
+"""Zones from which oil, dryness, and lines or rough texture weigh in full: about half a face, and the folds about both eyes."""
+LONG_WEAR_H = 10
+"""From so many hours on a base is chosen for its wear."""
+LEFT_OUT = 0.3
+"""Share of the weight of sculpting against a school that leaves the shade out."""
+FAR_OFF, AS_WANTED = 0.3, 0.1
+"""Shares of the wanted shade: missed by more speaks against, by less for."""
+NEAR_CAKE = 0.8
+"""Share of what a zone can bear from which the load speaks against; at 1 it weighs in full."""
+WORTH_HOURS = 0.2
+"""Hours of shine that nobody would notice."""
+MINUTES_EACH = 10
+"""Minutes more than the quickest that weigh in full."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -166,7 +180,7 @@ def _skin(one: Evaluation, reading: Reading) -> Iterator[Reason]:
     rough = reading.where("raised_texture", "flaking", "pitted_scar", least=2)
     dry = reading.where("dry", least=2)
     if oily:
-        share = min(1.0, len(oily) / 12)
+        share = min(1.0, len(oily) / ALL_OILY)
         where = f"oil is clear on {len(oily)} zones"
         if school == "underpainted":
             yield Reason(weigh["oil rises"] * share, f"{where}, and oil rises through what lies beneath a foundation")
@@ -175,17 +189,17 @@ def _skin(one: Evaluation, reading: Reading) -> Iterator[Reason]:
         if school == "powder_sculpted":
             yield Reason(-weigh["powder lasts"] * share, f"{where}, and powder lasts there")
     if lined and school in ("powder_sculpted", "doubled"):
-        share = min(1.0, len(lined) / 4)
+        share = min(1.0, len(lined) / ALL_LINED)
         yield Reason(weigh["powder on lines"] * share, f"lines {places(lined[:4])} show powder and second films")
     if lined and school == "underpainted":
         yield Reason(-weigh["least film"], "lined skin is spared a film over its sculpting")
     if rough and school == "powder_sculpted":
         yield Reason(
-            weigh["powder on lines"] * min(1.0, len(rough) / 4),
+            weigh["powder on lines"] * min(1.0, len(rough) / ALL_LINED),
             f"a brown powder shows the texture on {len(rough)} zones",
         )
     if dry and school == "powder_sculpted":
-        yield Reason(weigh["powder on dry"] * min(1.0, len(dry) / 10), f"dry skin on {len(dry)} zones looks dusty")
+        yield Reason(weigh["powder on dry"] * min(1.0, len(dry) / ALL_DRY), f"dry skin on {len(dry)} zones looks dusty")
     if school == "light_led":
         if not reading.placement.glow.zones:
             yield Reason(weigh["no plane"], "no plane of this face bears glow")
@@ -214,7 +228,7 @@ def _wishes(one: Evaluation, house: House) -> Iterator[Reason]:
             yield Reason(-weigh["for camera"], f"two films carry for {intent.viewing.replace('_', ' ')}")
         else:
             yield Reason(weigh["heavy in person"], "two films on every sculpted zone show at arm's length")
-        if intent.wear_hours >= 10:
+        if intent.wear_hours >= LONG_WEAR_H:
             yield Reason(-weigh["least film"], f"the longest wear, for {intent.wear_hours:g} hours")
     yield from _sculpting(one, house)
 
@@ -224,21 +238,21 @@ def _sculpting(one: Evaluation, house: House) -> Iterator[Reason]:
     if not one.reading.placement.shade.zones or one.sequence.school == "two_tone":
         return
     if one.sequence.school == "light_led":
-        yield Reason(weigh["sculpting"] * 0.3, "it leaves the shade out")
+        yield Reason(weigh["sculpting"] * LEFT_OUT, "it leaves the shade out")
         return
     shows, wanted = visible(one, "shade"), house.wanted_shade_drop
     missed = min(1.0, abs(shows - wanted) / wanted)
-    if missed > 0.3:
+    if missed > FAR_OFF:
         yield Reason(weigh["sculpting"] * missed, f"the shade shows {shows:.1f} L* of the {wanted:.1f} wanted")
-    elif missed < 0.1:
-        yield Reason(-weigh["sculpting"] * 0.1, f"the shade shows as wanted, {shows:.1f} L*")
+    elif missed < AS_WANTED:
+        yield Reason(-weigh["sculpting"] * AS_WANTED, f"the shade shows as wanted, {shows:.1f} L*")
 
 
 def _figures(one: Evaluation, candidates: Sequence[Evaluation]) -> Iterator[Reason]:
     """Load, crease, shine, minutes and cost, beside the others."""
     weigh, t = SCHOOL_WEIGHTS, one.totals
-    if t.worst_cake > 0.8:
-        yield Reason(weigh["load"] * (t.worst_cake - 0.8) * 5, f"{100 * t.worst_cake:.0f} % of what "
+    if t.worst_cake > NEAR_CAKE:
+        yield Reason(weigh["load"] * (t.worst_cake - NEAR_CAKE) / (1.0 - NEAR_CAKE), f"{100 * t.worst_cake:.0f} % of what "
                      f"can lie {places([t.worst_cake_zone])}")  # fmt: skip
     film, least = mean_film(one), min(mean_film(e) for e in candidates)
     yield Reason(weigh["film"] * (film - least) / max(least, 1.0), f"{film:.1f} µm a zone, {least:.1f} in the thinnest")
@@ -248,14 +262,16 @@ def _figures(one: Evaluation, candidates: Sequence[Evaluation]) -> Iterator[Reas
     yield Reason(weigh["crease"] * (crease - low), f"it creases more, index {crease:.2f} against {low:.2f}")
     wanted = one.sequence.case.intent.wear_hours
     shine, longest = t.least_shine_hours, max(e.totals.least_shine_hours for e in candidates)
-    if shine < wanted and shine < longest - 0.2:
+    if shine < wanted and shine < longest - WORTH_HOURS:
         yield Reason(
             weigh["shine"] * (longest - shine) / wanted,
             f"it shines after {shine:.1f} h, the best after {longest:.1f}"
             + (f" ({learnt_from(t.shine_looks)})" if t.shine_looks else ""),
         )
     fewest = min(e.totals.minutes for e in candidates)
-    yield Reason(weigh["minutes"] * (t.minutes - fewest) / 10, f"{t.minutes:.0f} min, {fewest:.0f} in the quickest")
+    yield Reason(
+        weigh["minutes"] * (t.minutes - fewest) / MINUTES_EACH, f"{t.minutes:.0f} min, {fewest:.0f} in the quickest"
+    )
     costs = [e.totals.cost for e in candidates if e.totals.cost]
     if t.cost and costs:
         yield Reason(

@@ -12,9 +12,12 @@ from nabrel.core.judge.evaluate import Evaluation
 from nabrel.core.plan.sequence import Sequence
 from nabrel.core.terms.colour import Lab
 from nabrel.core.terms.ids import StepKind
-from nabrel.core.terms.limits import Source
+from nabrel.core.terms.limits import Range, Source
 from nabrel.core.terms.steps import STEP_INFO
 from nabrel.core.terms.words import join_words
+
+MOVED_LIGHTNESS = Range(4.0, 98.0)
+"""L* that a skin may be taken for."""
 
 SOURCE_WORDS: dict[Source, str] = {
     "measured": "measured", "photo": "read from a photograph", "stripe": "judged by a stripe of foundation",
@@ -78,7 +81,7 @@ def _moved(sitter: Sitter, way: Lab, by: float) -> Sitter:
     """The sitter with every colour that was read off by so much, that way."""
 
     def moved(lab: Lab) -> Lab:
-        return (min(98.0, max(4.0, lab[0] + way[0] * by)), lab[1] + way[1] * by, lab[2] + way[2] * by)
+        return (MOVED_LIGHTNESS.clipped(lab[0] + way[0] * by), lab[1] + way[1] * by, lab[2] + way[2] * by)
 
     def colour(each: Colour | None) -> Colour | None:
         return None if each is None else replace(each, lab=moved(each.lab))

@@ -17,6 +17,9 @@ from nabrel.core.plan.sequence import Sequence
 from nabrel.core.terms.ids import Light, StepKind, Zone
 from nabrel.core.terms.zones import ZONE_INDEX, ZONES, in_order
 
+NO_STEP = 0.05
+"""A bare step below this, L*, is none: no share of it can be told."""
+
 Flags = NDArray[np.bool_]
 Rows = NDArray[np.intp]
 READ_THROUGH_KINDS: tuple[StepKind, ...] = ("shade", "light", "bronze")
@@ -37,7 +40,7 @@ class ReadThrough:
     @property
     def share(self) -> float:
         """Share of the bare step that still shows; 0 where there was none."""
-        return self.visible_step / self.bare_step if abs(self.bare_step) > 0.05 else 0.0
+        return self.visible_step / self.bare_step if abs(self.bare_step) > NO_STEP else 0.0
 
 
 @dataclass(frozen=True, slots=True)

@@ -28,6 +28,12 @@ LADDER = (INK, 0.09, 0.15, 0.22, MIDDLE, 0.40, 0.50, 0.61, 0.73)
 INNER_MM = 2.0
 """So far within a half's edge a drawn film is read: its own edges are thicker or thinner."""
 RULER_MM = 50.0
+DARKEST_GREY, PALEST_GREY = 1.5, 0.9
+"""A known grey lies between so many times the black, and the white: nearer to either it says nothing of the dots between."""
+NO_DOTS = 0.02
+"""Share of paper (or of ink) below which a grey shows no dots."""
+WHITE_SIDE_MM, WHITE_STEP_MM, CLEAR_MM = 3.0, 4.0, 1.2
+"""Squares of bare paper: their side and the first one's place, from one to the next, and how far they stay from what is printed."""
 Reflectance = Annotated[float, Ge(0.0), Le(1.0)]
 
 
@@ -135,14 +141,15 @@ def by_known_grey(seen: float, known: float, white: float, black: float) -> Prin
     The known grey looks as one that is printed with some dots: so many dots give back what it does, which tells how far dots
     grow (the share of paper between them to a power). Refuses a grey outside white and black, and what no printer does.
     """
-    if not 1.5 * black <= known <= 0.9 * white:
+    darkest, palest = DARKEST_GREY * black, PALEST_GREY * white
+    if not darkest <= known <= palest:
         raise Refused(
             "known",
             round(known, 3),
-            f"a grey of {1.5 * black:.2f} to {0.9 * white:.2f}, between the card's black and white",
+            f"a grey of {darkest:.2f} to {palest:.2f}, between the card's black and white",
         )
     share = _share(seen, PAPER, INK)
-    if not 0.02 < share < 0.98:
+    if not NO_DOTS < share < 1.0 - NO_DOTS:
         raise Refused("photo", f"a grey of {seen:.2f} in the window", "one between the card's black and white")
     bend = _bend(share, _share(known, white, black))
     middle = round(black + _share(MIDDLE, PAPER, INK) ** bend * (white - black), 3)
@@ -220,19 +227,18 @@ def _whites(found: Card) -> Iterator[Box]:
     taken += [grey.box for grey in found.greys] + [found.window]
     taken += [half for cell in found.cells for half in (cell.black, cell.white)]
     # The how-to beside a cell, and names under it, are printed in grey: their rows are left out.
-    side, step = 3.0, 4.0
-    for row in range(int((height - 6) / step)):
-        for column in range(int((width - 6) / step)):
-            box = (3.0 + column * step, 3.0 + row * step, side, side)
+    side, step = WHITE_SIDE_MM, WHITE_STEP_MM
+    for row in range(int((height - 2 * side) / step)):
+        for column in range(int((width - 2 * side) / step)):
+            box = (side + column * step, side + row * step, side, side)
             if not any(_touches(box, other) for other in (*taken, *WRITTEN[len(found.cells) > 0])):
                 yield box
 
 
 def _touches(one: Box, other: Box) -> bool:
-    gap = 1.2
     return (
-        one[0] < other[0] + other[2] + gap and other[0] < one[0] + one[2] + gap
-        and one[1] < other[1] + other[3] + gap and other[1] < one[1] + one[3] + gap
+        one[0] < other[0] + other[2] + CLEAR_MM and other[0] < one[0] + one[2] + CLEAR_MM
+        and one[1] < other[1] + other[3] + CLEAR_MM and other[1] < one[1] + one[3] + CLEAR_MM
     )  # fmt: skip
 
 

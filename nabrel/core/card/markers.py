@@ -29,6 +29,20 @@ MOST_BLUR_MM = 0.9
 
 LEAST_CONTRAST, SHARP = 40, 0.12
 """Of grey levels: a picture with less between dark and pale shows nothing; edges less steep than this share of it are soft."""
+DARK_SHARE, STEEP_SHARE = 0.02, 0.995
+"""Quantiles: of pixels taken for the darkest and the palest, and of slopes taken for the steepest."""
+MARKER_CELLS = 6
+"""Cells along a marker of this family, its black border too."""
+SPARE_PX = 1.25
+"""A picture with more than so many times the pixels wanted is averaged first."""
+SEARCHED_PX = 1600
+"""Pixels along the longer side of the picture in which markers are looked for."""
+MOST_REACH_PX, REACH_SHARE, CORNER_ROUNDS, CORNER_PX = 11, 24, 40, 0.01
+"""A corner is refined within a 24th of a marker's side, 11 pixels at most; so many rounds, or until it moves by no more."""
+EDGE_CELLS, EDGE_REACH_MM, EDGE_SAMPLES, EDGE_FROM = (0.5, 1.5, 4.5), 1.6, 64, 0.1
+"""An edge is looked at across these cells, so far to either side, in so many samples; it is what lies between a tenth and nine."""
+WHITE_LEVEL, JUST_OVER_ONE = 255.0, 1.001
+"""The brightest that a picture writes; and what keeps a sample, with its neighbour, within it."""
 TOO_SMALL, BLURRED = "The card is too small in the picture.", "The picture is blurred."
 
 
@@ -62,7 +76,7 @@ def dictionary() -> Any:
 
 def marker_bits(number: int) -> list[list[bool]]:
     """A marker as it is printed, row by row: True is black."""
-    drawn = _cv().aruco.generateImageMarker(dictionary(), number, 6)
+    drawn = _cv().aruco.generateImageMarker(dictionary(), number, MARKER_CELLS)
     return [[bool(bit == 0) for bit in row] for row in drawn]
 
 
@@ -95,14 +109,14 @@ def flattened(picture: Picture, card: Card) -> Flat:
     if seen < LEAST_PX_PER_MM:
         raise Unreadable(TOO_SMALL, "Go nearer, until it fills most of the picture.")
     width, height = (round(each * PX_PER_MM) for each in card.size_mm)
-    less = min(1.0, 1.25 * PX_PER_MM / seen)
+    less = min(1.0, SPARE_PX * PX_PER_MM / seen)
     if less < 1.0:
         # Averaged before it is laid flat: otherwise most pixels of a large picture would not be looked at.
         picture = cv.resize(picture, None, fx=less, fy=less, interpolation=cv.INTER_AREA)
         home = np.diag([less, less, 1.0]) @ home
     scale = np.diag([1 / PX_PER_MM, 1 / PX_PER_MM, 1.0])
     flat = cv.warpPerspective(picture, np.linalg.inv(home @ scale), (width, height), flags=cv.INTER_LINEAR)
-    found = Flat(flat.astype(np.float32) / 255.0, PX_PER_MM, seen)
+    found = Flat(flat.astype(np.float32) / WHITE_LEVEL, PX_PER_MM, seen)
     blur = _blur_mm(found, card)
     if blur > MOST_BLUR_MM:
         raise Unreadable(BLURRED, "Hold the camera still, wait until it is sharp, and use more light.")
@@ -113,7 +127,7 @@ def _found(picture: Picture, card: Card) -> dict[int, NDArray[np.float64]]:
     cv = _cv()
     grey = cv.cvtColor(picture, cv.COLOR_RGB2GRAY)
     # Markers are looked for in a smaller picture, which is fast; their corners are then found in the whole one.
-    scale = max(1.0, max(grey.shape) / 1600)
+    scale = max(1.0, max(grey.shape) / SEARCHED_PX)
     small = cv.resize(grey, None, fx=1 / scale, fy=1 / scale, interpolation=cv.INTER_AREA) if scale > 1 else grey
     wanted = cv.aruco.DetectorParameters()
     wanted.cornerRefinementMethod = cv.aruco.CORNER_REFINE_SUBPIX
@@ -130,8 +144,8 @@ def _found(picture: Picture, card: Card) -> dict[int, NDArray[np.float64]]:
         if number < len(card.markers):
             place = (each.reshape(-1, 1, 2).astype(np.float32) + 0.5) * scale - 0.5
             side = float(np.linalg.norm(place[0] - place[1]))
-            reach = max(2, min(11, round(side / 24)))
-            stop = (cv.TERM_CRITERIA_EPS + cv.TERM_CRITERIA_COUNT, 40, 0.01)
+            reach = max(2, min(MOST_REACH_PX, round(side / REACH_SHARE)))
+            stop = (cv.TERM_CRITERIA_EPS + cv.TERM_CRITERIA_COUNT, CORNER_ROUNDS, CORNER_PX)
             corners[number] = (
                 cv.cornerSubPix(grey, place, (reach, reach), (-1, -1), stop).reshape(4, 2).astype(np.float64)
             )
@@ -144,8 +158,8 @@ def _say_why_hidden(small: Any, hidden: list[str], found: list[Any], card: Card)
     if sides and min(sides) / card.markers[0].size < LEAST_PX_PER_MM:
         raise Unreadable(TOO_SMALL, "Go nearer, until it fills most of the picture.")
     cv = _cv()
-    low, high = np.quantile(small, (0.02, 0.98))
-    steepest = float(np.quantile(np.abs(cv.Laplacian(small, cv.CV_64F)), 0.995))
+    low, high = np.quantile(small, (DARK_SHARE, 1.0 - DARK_SHARE))
+    steepest = float(np.quantile(np.abs(cv.Laplacian(small, cv.CV_64F)), STEEP_SHARE))
     if high - low > LEAST_CONTRAST and steepest < SHARP * (high - low):
         raise Unreadable(BLURRED, "Hold the camera still, wait until it is sharp, and use more light.")
     if not found:
@@ -164,26 +178,31 @@ def _blur_mm(flat: Flat, card: Card) -> float:
     widths = []
     grey = flat.values.mean(axis=2)
     for marker in card.markers:
-        cell = marker.size / 6
-        for share in (0.5, 1.5, 4.5):
+        cell = marker.size / MARKER_CELLS
+        for share in EDGE_CELLS:
             across = marker.y + share * cell
-            widths.append(_edge(grey, flat, (marker.x - 1.6, across), (marker.x + 1.6, across)))
+            widths.append(_edge(grey, flat, (marker.x - EDGE_REACH_MM, across), (marker.x + EDGE_REACH_MM, across)))
             widths.append(
-                _edge(grey, flat, (marker.x + share * cell, marker.y - 1.6), (marker.x + share * cell, marker.y + 1.6))
+                _edge(
+                    grey,
+                    flat,
+                    (marker.x + share * cell, marker.y - EDGE_REACH_MM),
+                    (marker.x + share * cell, marker.y + EDGE_REACH_MM),
+                )
             )
     return float(np.median(widths))
 
 
 def _edge(grey: NDArray[np.float32], flat: Flat, one: tuple[float, float], other: tuple[float, float]) -> float:
-    places = np.linspace(one, other, 65) * flat.px_per_mm
-    x = np.clip(places[:, 0], 0, grey.shape[1] - 1.001)
-    y = np.clip(places[:, 1], 0, grey.shape[0] - 1.001)
+    places = np.linspace(one, other, EDGE_SAMPLES + 1) * flat.px_per_mm
+    x = np.clip(places[:, 0], 0, grey.shape[1] - JUST_OVER_ONE)
+    y = np.clip(places[:, 1], 0, grey.shape[0] - JUST_OVER_ONE)
     left, top = x.astype(int), y.astype(int)
     fx, fy = x - left, y - top
     line = (grey[top, left] * (1 - fx) + grey[top, left + 1] * fx) * (1 - fy) + (
         grey[top + 1, left] * (1 - fx) + grey[top + 1, left + 1] * fx
     ) * fy
     high, low = line.max(), line.min()
-    between = np.flatnonzero((line < low + 0.9 * (high - low)) & (line > low + 0.1 * (high - low)))
+    between = np.flatnonzero((line < low + (1.0 - EDGE_FROM) * (high - low)) & (line > low + EDGE_FROM * (high - low)))
     length = float(np.linalg.norm(np.array(other) - np.array(one)))
-    return len(between) / 64 * length
+    return len(between) / EDGE_SAMPLES * length

@@ -9,13 +9,15 @@ import numpy as np
 
 from nabrel.core.card.layout import Box, Card, Cell
 from nabrel.core.card.markers import Flat, Picture, Unreadable, flattened
-from nabrel.core.card.tone import Floats, Tone, fitted, lab_of_linear
+from nabrel.core.card.tone import LEAST, Floats, Tone, fitted, lab_of_linear
 from nabrel.core.errors import Impossible, Refused
 from nabrel.core.film.difference import delta_e
+from nabrel.core.film.spectra import ratio_of_lab
 from nabrel.core.house import House
 from nabrel.core.shelf.drawdown import read_drawdown
 from nabrel.core.terms.colour import Lab
 from nabrel.core.terms.limits import LIMITS
+from nabrel.core.terms.statistics import SD_FROM_MAD
 
 BRIGHTEST, DARKEST_WHITE = 0.985, 0.30
 """Written values: paper above the first is clipped, below the second too dark."""
@@ -40,6 +42,18 @@ AVERAGED_MM, DISPLAY = 1.6, 2.2
 """Greys are averaged over so much; what is written is light to about this power."""
 EDGE = 0.14
 """So much of a box is left off at every side."""
+FILM_EDGE, SKIN_EDGE = 0.04, 0.2
+"""The same of a film, whose box is within its half already, and of the window, whose edge throws a shadow."""
+SHARED_SD = 0.7
+"""Share of the surest picture's standard deviation that every picture of that camera has."""
+NEAR_WHITE, MOST_WHITES = 0.6, 0.6
+"""Paper further off the others, in ln of what is written, is covered or shines; fewer white squares than this share are too few."""
+GLARE_FROM, GLARE_TIMES, GLARE_OVER = 0.97, 1.35, 0.06
+"""Written values that are glare: the first, or so many times and so much above the middle of what is read."""
+LEAST_LIGHT = 1e-4
+"""Reflectances are taken for no less."""
+SD_MEASURED = 1.15
+"""How much wider readings of made-up cards lie than their own standard deviation says."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -141,7 +155,7 @@ def together(seen: Sequence[Seen]) -> Seen:
     weights = np.array([1.0 / each.sd**2 for each in seen])
     mean = (labs * weights[:, None]).sum(axis=0) / weights.sum()
     # What a camera gets wrong it gets wrong in every picture: that part is no smaller for many.
-    shared = min(each.sd for each in seen) * 0.7
+    shared = min(each.sd for each in seen) * SHARED_SD
     apart = float(np.sqrt(max(0.0, 1.0 / weights.sum() - shared**2 / len(seen))))
     return Seen(_lab(mean), round(float(np.hypot(shared, apart)), 2))
 
@@ -161,9 +175,9 @@ def _tone(flat: Flat, card: Card) -> Tone:
             "The white paper is too bright: it is clipped.", "Let the camera take it darker, by half a stop to one."
         )
     # Paper that something lies on, or a lamp shines back from, is not taken for white.
-    near = np.abs(np.log(np.clip(pale, 1e-3, None)) - np.log(level)).max(axis=1) < 0.6
+    near = np.abs(np.log(np.clip(pale, LEAST, None)) - np.log(level)).max(axis=1) < NEAR_WHITE
     good = [each for each, so in zip(whites, near, strict=True) if so and each.spread < MOST_PATCHY]
-    if len(good) < 0.6 * len(whites):
+    if len(good) < MOST_WHITES * len(whites):
         raise Unreadable(
             "Much of the white paper is covered or in shadow.",
             "Take everything off the card but the films, and light it from one side.",
@@ -201,9 +215,9 @@ def _patch(flat: Flat, box: Box, edge: float = EDGE, *, halftone: bool = False) 
         inner = uniform_filter(inner**DISPLAY, (reach, reach, 0), mode="nearest") ** (1 / DISPLAY)
     part = inner.reshape(-1, 3)
     middle = np.median(part, axis=0)
-    logs = np.log(np.clip(part.mean(axis=1), 1e-3, None))
-    spread = float(np.median(np.abs(logs - np.median(logs))) * 1.4826)
-    glare = float((part.max(axis=1) > np.minimum(0.97, middle.max() * 1.35 + 0.06)).mean())
+    logs = np.log(np.clip(part.mean(axis=1), LEAST, None))
+    spread = float(np.median(np.abs(logs - np.median(logs))) * SD_FROM_MAD)
+    glare = float((part.max(axis=1) > np.minimum(GLARE_FROM, middle.max() * GLARE_TIMES + GLARE_OVER)).mean())
     return _Patch(middle, spread, glare, (x + width / 2, y + height / 2))
 
 
@@ -216,10 +230,10 @@ def _seen(patch: _Patch, tone: Tone, card: Card) -> Seen:
     sure = rgb * np.sqrt((tone.spread / FIT_COUNTS) ** 2 + (PATCHY_COUNTS * patch.spread) ** 2)
     shared = 0.0 if card.calibrated else _printer_sd(float(rgb.mean()), card)
     apart = np.sqrt(((rgb[None, :] - rgb[:, None]) ** 2).sum(axis=1))
-    moved = lab_of_linear(np.clip(rgb + np.diag(np.hypot(sure, PRIMARIES * apart)), 1e-4, None))
+    moved = lab_of_linear(np.clip(rgb + np.diag(np.hypot(sure, PRIMARIES * apart)), LEAST_LIGHT, None))
     lighter = lab_of_linear((rgb * np.exp(shared))[None])[0]
     sd = float(np.sqrt((delta_e(np.repeat(lab[None], 3, axis=0), moved) ** 2).sum() + delta_e(lab, lighter) ** 2))
-    return Seen(_lab(lab), round(float(np.hypot(1.15 * sd, LEAST_SD)), 2))
+    return Seen(_lab(lab), round(float(np.hypot(SD_MEASURED * sd, LEAST_SD)), 2))
 
 
 def _printer_sd(reflectance: float, card: Card) -> float:
@@ -237,7 +251,9 @@ def _printer_sd(reflectance: float, card: Card) -> float:
 def _cell(
     cell: Cell, flat: Flat, tone: Tone, card: Card, grounds: dict[str, Floats], film_um: float, house: House
 ) -> CellReading:
-    halves = {name: _patch(flat, box, 0.04) for name, box in (("black", cell.over_black), ("white", cell.over_white))}
+    halves = {
+        name: _patch(flat, box, FILM_EDGE) for name, box in (("black", cell.over_black), ("white", cell.over_white))
+    }
     black, white = (_seen(halves[name], tone, card) for name in ("black", "white"))
     if float(delta_e(white.lab, grounds["paper"])) < BARE and float(delta_e(black.lab, grounds["ink"])) < BARE + 2.0:
         return CellReading(cell.id, False)
@@ -271,7 +287,7 @@ def _said(name: str, black: Seen, white: Seen, card: Card, film_um: float, house
 
 
 def _window(flat: Flat, tone: Tone, card: Card) -> tuple[Seen | None, tuple[str, ...]]:
-    patch = _patch(flat, card.window, 0.2)
+    patch = _patch(flat, card.window, SKIN_EDGE)
     seen = _seen(patch, tone, card)
     if float(delta_e(seen.lab, _lab_of_grey(card.paper))) < BARE:
         return None, ()
@@ -289,8 +305,7 @@ def _lab_of_grey(reflectance: float) -> Floats:
 
 def luminance_of(lab: Lab) -> float:
     """The luminance of a colour, that of a perfect diffuser being 1: of a grey, its reflectance."""
-    f = (lab[0] + 16) / 116
-    return float(f**3 if f > 6 / 29 else 3 * (6 / 29) ** 2 * (f - 4 / 29))
+    return float(ratio_of_lab(np.array(lab))[1])
 
 
 def _lab(found: Floats) -> Lab:

@@ -13,6 +13,9 @@ from typing import TypeAlias
 import numpy as np
 from numpy.typing import NDArray
 
+from nabrel.core.film.spectra import lab_of_ratio
+from nabrel.core.terms.statistics import SD_FROM_MAD
+
 Floats: TypeAlias = NDArray[np.float64]
 TO_XYZ: Floats = np.array(
     [[0.4123908, 0.3575843, 0.1804808], [0.2126390, 0.7151687, 0.0721923], [0.0193308, 0.1191948, 0.9505322]]
@@ -21,6 +24,10 @@ TO_XYZ: Floats = np.array(
 LEAST = 1e-3
 BOWL_WEIGHT = 0.02
 """How strongly the bowl is held flat against what the paper says: enough where paper is seen on one side only."""
+PLANE_HELD = 0.2
+"""How much less the plane is held: the paper tells it well."""
+LEAST_SPREAD = 1e-4
+"""A fit without any spread leaves out nothing nearer than this, in ln reflectance."""
 FIRST_ROUNDS, FAR = 3, 3.5
 """Samples further off than so many spreads are left out, and the fit is made again: glare, a finger, a stain."""
 
@@ -72,8 +79,7 @@ def fitted(
     cubic, light, off = np.zeros((3, 4)), np.zeros((3, bowl.shape[1])), np.zeros_like(written)
     spread = np.zeros(3)
     hold = np.sqrt(BOWL_WEIGHT * weights.sum()) * np.eye(bowl.shape[1])
-    # The plane is told well by the paper; what is held is the bowl.
-    hold[:2] *= 0.2
+    hold[:2] *= PLANE_HELD
     for channel in range(3):
         powers = np.stack([np.ones(len(t)), t[:, channel], t[:, channel] ** 2, t[:, channel] ** 3], axis=-1)
         design = np.hstack([powers, -bowl])
@@ -85,7 +91,7 @@ def fitted(
                 np.vstack([design * root, held]), np.concatenate([wanted * root[:, 0], np.zeros(len(held))]), rcond=None
             )
             off[:, channel] = design @ found - wanted
-            middle = np.median(np.abs(off[used > 0, channel])) * 1.4826 + 1e-4
+            middle = np.median(np.abs(off[used > 0, channel])) * SD_FROM_MAD + LEAST_SPREAD
             used = np.where(np.abs(off[:, channel]) > FAR * middle, 0.0, weights)
         cubic[channel], light[channel] = found[:4], found[4:]
         spread[channel] = float(np.sqrt(np.average(off[used > 0, channel] ** 2, weights=used[used > 0])))
@@ -95,6 +101,4 @@ def fitted(
 def lab_of_linear(rgb: Floats) -> Floats:
     """L*a*b* (D65, 2°) of linear reflectances (n, 3) in the primaries that a camera writes; a perfect diffuser has 100."""
     xyz = np.clip(rgb, 0.0, None) @ TO_XYZ.T / TO_XYZ.sum(axis=1)
-    cut = (6 / 29) ** 3
-    f = np.where(xyz > cut, np.cbrt(np.clip(xyz, cut, None)), xyz / (3 * (6 / 29) ** 2) + 4 / 29)
-    return np.stack([116 * f[:, 1] - 16, 500 * (f[:, 0] - f[:, 1]), 200 * (f[:, 1] - f[:, 2])], axis=-1)
+    return lab_of_ratio(xyz)

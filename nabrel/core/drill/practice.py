@@ -17,7 +17,6 @@ from nabrel.core.drill.exercise import DrillKind, Level
 from nabrel.core.drill.judgements import JUDGEMENTS, Judgement, of_kind
 from nabrel.core.drill.making import KINDS
 from nabrel.core.drill.spacing import (
-    MIDDLE_90,
     WANTED_RECALL,
     Known,
     Skill,
@@ -29,6 +28,7 @@ from nabrel.core.drill.spacing import (
     skill,
 )
 from nabrel.core.terms.limits import Ident, Text, one_line
+from nabrel.core.terms.statistics import Z90
 
 WELL_BELOW = 0.2
 """A recall so far below the one that is wanted is weak."""
@@ -231,7 +231,7 @@ def _interval(scores: Sequence[float]) -> tuple[float, float]:
     if not scores:
         return 0.0, 1.0
     count, share = len(scores), mean(scores)
-    z = MIDDLE_90
+    z = Z90
     middle = (share + z * z / (2 * count)) / (1 + z * z / count)
     half = z / (1 + z * z / count) * sqrt(share * (1 - share) / count + z * z / (4 * count * count))
     return max(0.0, middle - half), min(1.0, middle + half)

@@ -17,6 +17,7 @@ from annotated_types import Ge, Le
 
 from nabrel.core.drill.exercise import Level
 from nabrel.core.terms.limits import Text
+from nabrel.core.terms.statistics import Z90
 
 if TYPE_CHECKING:
     from fsrs import Card, Rating, Scheduler
@@ -38,8 +39,6 @@ SLOW, QUICK = 2.5, 0.6
 """So many times the usual seconds are slow or quick; a slow answer is a hard one, a quick one is easy."""
 USUAL_S = 25.0
 """What an answer usually takes."""
-MIDDLE_90 = 1.6449
-"""Standard deviations to either side that hold nine cases of ten of a normal distribution."""
 State = Literal[1, 2, 3]
 
 
@@ -115,7 +114,7 @@ def skill(answers: Iterable[tuple[int, float]]) -> Skill:
         ability += step
         if abs(step) < 1e-9:
             break
-    spread = MIDDLE_90 / sqrt(bend)
+    spread = Z90 / sqrt(bend)
     return Skill(ability, ability - spread, ability + spread, len(rows))
 
 

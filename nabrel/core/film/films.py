@@ -17,6 +17,7 @@ import numpy as np
 from nabrel.core.errors import Refused
 from nabrel.core.film.spectra import WAVELENGTHS_NM, Floats, luminance, surface
 from nabrel.core.terms.colour import Lab
+from nabrel.core.terms.limits import LIMITS
 
 
 @dataclass(frozen=True)
@@ -109,6 +110,8 @@ def scattering_course(exponent: float) -> Floats:
     return np.asarray((SCATTER_AT_NM / WAVELENGTHS_NM) ** exponent)
 
 
+LN_SCATTERING = (-16.0, 6.0)
+"""Between these ln S per µm is looked for."""
 LAST_STEP = 1e-8
 """A step in the logarithm of S after which another changes nothing: Newton's method doubles the digits that are right."""
 
@@ -125,13 +128,13 @@ def film_of(
     ratio, which are nearly straight there; a bracket halves whatever would leave it. The slope comes from Kubelka's own
     dR/d(SX) = R² - 2aR + 1. Refuses cover outside 0.01 to 0.995.
     """
-    if not 0.01 <= cover <= 0.995:
-        raise Refused("cover", cover, "a contrast ratio from 0.01 to 0.995")
+    if not LIMITS.cover.low <= cover <= LIMITS.cover.high:
+        raise Refused("cover", cover, f"a contrast ratio from {LIMITS.cover.low:g} to {LIMITS.cover.high:g}")
     masstone = surface(lab)
     ratio, course = masstone_ratio(masstone), scattering_course(scatter_exponent)
     grounds = np.array([[0.0], [white_ground]])
     wanted = log(cover / (1.0 - cover))
-    low, high, found = -16.0, 6.0, -log(standard_film_um)
+    low, high, found = *LN_SCATTERING, -log(standard_film_um)
     for _ in range(60):
         power = course * (exp(found) * standard_film_um)
         seen = over(grounds, ratio, power)

@@ -32,6 +32,15 @@ RECOVERY_TOLERANCE = 0.02
 RECOVERED = 2e-6
 """Residual at which the search ends: so near that a surface is the same whatever others it is recovered with."""
 
+MIDDLE_NM, HALF_NM = 550.0, 150.0
+"""The middle of the wavelengths, and how far they reach to either side."""
+GEL_BLUE, GEL_RISE, GEL_MIDDLE_NM, GEL_WIDTH_NM = 0.30, 0.65, 545.0, 28.0
+"""The amber gel of a stage (house): what it lets through of blue, how much more of red, and where and how fast it rises."""
+FIRST_DAMPING, EASED, TIGHTENED, DAMPING_LIMITS = 1e-3, 0.3, 4.0, (1e-9, 1e9)
+"""Damping of the recovery: at first, times so much after a step that came nearer or did not, and its ends."""
+LEAST_GREY, MOST_GREY = 1e-3, 0.999
+"""Reflectances of the greys from which the recovery starts."""
+
 _DELTA = 6.0 / 29.0
 _LAB_FROM_ROOTS = np.array([[0.0, 500.0, 0.0], [116.0, -500.0, 200.0], [0.0, 0.0, -200.0]])
 """L* = 116 y - 16, a* = 500 (x - y), b* = 200 (y - z), of the roots x, y, z."""
@@ -57,7 +66,7 @@ def _light_power(light: Light) -> Floats:
     lights = _cie()["lights"]
     if light == "stage_warm":
         lamp = np.array(lights["blackbody 3200 K"])
-        gel = 0.30 + 0.65 / (1.0 + np.exp(-(WAVELENGTHS_NM - 545.0) / 28.0))
+        gel = GEL_BLUE + GEL_RISE / (1.0 + np.exp(-(WAVELENGTHS_NM - GEL_MIDDLE_NM) / GEL_WIDTH_NM))
         return np.asarray(lamp * gel / lamp.max())
     names = {"daylight": "D65", "warm_lamp": "A", "led": "LED-B3", "shop_tube": "FL2", "flash": "D55"}
     return np.array(lights[names[light]])
@@ -89,7 +98,7 @@ def white() -> Floats:
 
 def lab_of(reflectance: Floats, light: Light = "daylight") -> Floats:
     """L*a*b* of reflectances (…, 31) under a light, adapted to D65; shape (…, 3). CIE 15."""
-    return _lab(reflectance @ _white_shares(light))
+    return lab_of_ratio(reflectance @ _white_shares(light))
 
 
 @lru_cache(maxsize=8)
@@ -98,7 +107,14 @@ def _white_shares(light: Light) -> Floats:
     return weights(light) / white()
 
 
-def _lab(ratio: Floats) -> Floats:
+def ratio_of_lab(lab: Floats) -> Floats:
+    """XYZ of L*a*b* (…, 3) as shares of the white's. CIE 15."""
+    y = (lab[..., 0] + 16.0) / 116.0
+    f = np.stack([y + lab[..., 1] / 500.0, y, y - lab[..., 2] / 200.0], axis=-1)
+    return np.asarray(np.where(f > _DELTA, f**3, 3.0 * _DELTA**2 * (f - 4.0 / 29.0)))
+
+
+def lab_of_ratio(ratio: Floats) -> Floats:
     """L*a*b* of XYZ as shares of the white's, (…, 3). CIE 15."""
     cubed = np.cbrt(ratio)
     if not ratio.size or ratio.min() <= _DELTA**3:
@@ -126,10 +142,7 @@ def to_hex(lab: Floats) -> list[str]:
     """sRGB hex of L*a*b* rows (n, 3), D65; colours outside sRGB are clipped. IEC 61966-2-1."""
     # Our white is that of the sampled range; sRGB's is the standard one. L*a*b* carries over unchanged.
     white, matrix = _screen()
-    rows = np.atleast_2d(lab)
-    y = (rows[:, 0] + 16.0) / 116.0
-    f = np.stack([y + rows[:, 1] / 500.0, y, y - rows[:, 2] / 200.0], axis=-1)
-    xyz = np.where(f > _DELTA, f**3, 3.0 * _DELTA**2 * (f - 4.0 / 29.0)) * white
+    xyz = ratio_of_lab(np.atleast_2d(lab)) * white
     linear = np.clip(xyz @ matrix.T, 0.0, 1.0)
     rgb = np.where(linear <= 0.0031308, 12.92 * linear, 1.055 * linear ** (1.0 / 2.4) - 0.055)
     parts = np.rint(rgb * 255).astype(np.int64)
@@ -141,7 +154,7 @@ def lab_of_hex(code: str) -> Lab:
     white, matrix = _screen()
     rgb = np.array([int(code[place : place + 2], 16) for place in (0, 2, 4)]) / 255.0
     linear = np.where(rgb <= 0.04045, rgb / 12.92, ((rgb + 0.055) / 1.055) ** 2.4)
-    return as_lab(_lab(np.linalg.solve(matrix, linear) / white))
+    return as_lab(lab_of_ratio(np.linalg.solve(matrix, linear) / white))
 
 
 def recover(lab: Floats) -> tuple[Floats, Floats]:
@@ -152,13 +165,12 @@ def recover(lab: Floats) -> tuple[Floats, Floats]:
     :data:`RECOVERY_TOLERANCE` means that no such surface exists.
     """
     target = np.atleast_2d(np.asarray(lab, dtype=np.float64))
-    wave = (WAVELENGTHS_NM - 550.0) / 150.0
+    wave = (WAVELENGTHS_NM - MIDDLE_NM) / HALF_NM
     basis = np.stack([np.ones_like(wave), wave, wave * wave])
-    grey = ((target[:, 0] + 16.0) / 116.0) ** 3
-    grey = np.clip(np.where(target[:, 0] > 8.0, grey, target[:, 0] / 903.3), 1e-3, 0.999)
+    grey = np.clip(ratio_of_lab(target)[:, 1], LEAST_GREY, MOST_GREY)
     start = (2 * grey - 1) / np.sqrt(np.maximum(1.0 - (2 * grey - 1) ** 2, 1e-9))
     coefficients = np.stack([start, np.zeros_like(start), np.zeros_like(start)], axis=1)
-    damping = np.full(len(target), 1e-3)
+    damping = np.full(len(target), FIRST_DAMPING)
     curve = _sigmoid(coefficients @ basis)
     missing = target - lab_of(curve)
     for _ in range(60):
@@ -174,7 +186,7 @@ def recover(lab: Floats) -> tuple[Floats, Floats]:
         better = (tried_missing**2).sum(axis=1) < (missing**2).sum(axis=1)
         coefficients = np.where(better[:, None], tried, coefficients)
         missing = np.where(better[:, None], tried_missing, missing)
-        damping = np.clip(np.where(better, damping * 0.3, damping * 4.0), 1e-9, 1e9)
+        damping = np.clip(np.where(better, damping * EASED, damping * TIGHTENED), *DAMPING_LIMITS)
     curve = _sigmoid(coefficients @ basis)
     return curve, np.abs(missing).max(axis=1)
 
@@ -186,7 +198,7 @@ def _sigmoid(x: Floats) -> Floats:
 def _jacobian(coefficients: Floats, basis: Floats) -> Floats:
     """Derivative of L*a*b* by the three coefficients, (n, 3, 3): of the sigmoid, of XYZ and of their roots, one after another."""
     x, shares = coefficients @ basis, _white_shares("daylight")
-    steepness = 0.5 / (1.0 + x * x) ** 1.5
+    steepness = 0.5 / np.sqrt(1.0 + x * x) ** 3
     ratio = _sigmoid(x) @ shares
     by_root = np.where(ratio <= _DELTA**3, 1.0 / (3 * _DELTA**2), np.cbrt(ratio) / (3.0 * ratio))
     by_coefficient = (steepness[:, None, :] * basis) @ shares

@@ -12,6 +12,9 @@ from nabrel.core.film.films import Film, Terms, on_ground, over, over_terms
 from nabrel.core.film.spectra import Floats
 from nabrel.core.house import House
 
+MG_CM2_PER_UM = 0.1
+"""Mass of 1 µm of a powder of 1 g/cm³."""
+
 AT_ONCE = 15
 """Layers worked out at once: few enough that their arrays stay in the processor's cache."""
 
@@ -35,7 +38,7 @@ def powder_cover(mg_cm2: Floats, house: House) -> tuple[Floats, Floats]:
     Platelets that fall at random leave exp(-m / m1) of the surface bare; m1 is the mass that covers it once, density
     times platelet thickness (Poisson covering). The mass lies on the covered share alone: nothing is lost.
     """
-    once = house.powder_density * house.powder_grain_um * 0.1
+    once = house.powder_density * house.powder_grain_um * MG_CM2_PER_UM
     mass = np.maximum(mg_cm2, 0.0)
     covered = 1.0 - np.exp(-mass / once)
     thickness = mass * house.powder_film_um_per_mg / np.maximum(covered, 1e-9)

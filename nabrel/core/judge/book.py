@@ -322,7 +322,7 @@ def consult(judged: Judged, graver_than: Severity | None = None) -> tuple[Findin
             key=lambda f: (
                 bool(f.accepted),
                 -_rank(f.severity),
-                min((order.get(s, 999) for s in f.steps), default=999),
+                min((order.get(s, len(order)) for s in f.steps), default=len(order)),
             ),
         )
     )

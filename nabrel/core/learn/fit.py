@@ -30,8 +30,6 @@ STEPS, CLOSE, LEAST_SHARE = 30, 1e-6, 1e-4
 LEAST_CURVATURE = 1e-10
 LEAST_WIDTH = 1e-4
 """Bounds nearer each other than this (a second in three hours) are as good as a point, and are taken this far apart."""
-Z90 = 1.6448536269514722
-"""Standard deviations to either side that hold nine cases of ten of a normal distribution."""
 
 
 @dataclass(frozen=True)

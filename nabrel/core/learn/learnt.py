@@ -13,12 +13,13 @@ from typing import cast
 import numpy as np
 
 from nabrel.core.house.factors import Factor, parameter_of
-from nabrel.core.learn.fit import PRIOR_SD, Z90, Fitted, fitted
+from nabrel.core.learn.fit import PRIOR_SD, Fitted, fitted
 from nabrel.core.learn.record import Wearing
 from nabrel.core.learn.seen import COMES, Seen, observations
 from nabrel.core.terms.effects import ABOUT_INFO, OF_INFO
 from nabrel.core.terms.ids import EffectAbout, EffectOf
 from nabrel.core.terms.limits import LIMITS
+from nabrel.core.terms.statistics import Z90
 from nabrel.core.terms.words import counted
 
 SURE_SD = 3.0

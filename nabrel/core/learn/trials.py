@@ -14,13 +14,14 @@ from typing import Literal
 
 from nabrel.core.ask.compare import Figure, compare
 from nabrel.core.judge.evaluate import Evaluation
-from nabrel.core.learn.fit import Z90, fitted
+from nabrel.core.learn.fit import fitted
 from nabrel.core.learn.record import Wearing
 from nabrel.core.learn.seen import COMES, Looked, Seen, came_between, looked_at
 from nabrel.core.terms.effects import ABOUT_INFO
 from nabrel.core.terms.ids import EffectAbout, WearSign, Zone
 from nabrel.core.terms.places import places
 from nabrel.core.terms.signs import SIGN_INFO
+from nabrel.core.terms.statistics import Z90
 from nabrel.core.terms.words import counted, join_words, sentence
 from nabrel.core.terms.zones import ZONES, in_order, mirrored
 

@@ -20,6 +20,7 @@ from nabrel.core.plan.step import Step
 from nabrel.core.shelf.tools import HANDS
 from nabrel.core.terms.ids import StepKind, Tool
 from nabrel.core.terms.limits import MOST_PORTIONS, MOST_STEPS, Ident, Sentence
+from nabrel.core.terms.statistics import Z90
 from nabrel.core.terms.steps import STEP_INFO
 from nabrel.core.terms.zones import in_order
 
@@ -243,11 +244,10 @@ LEAST_STEPS = 8
 
 def _t90(freedom: int) -> float:
     """Student's t that bounds the middle 90 %, by its expansion in 1/freedom about the normal's (Abramowitz and Stegun 26.7.5)."""
-    z = 1.6448536269514722
-    first = (z**3 + z) / 4
-    second = (5 * z**5 + 16 * z**3 + 3 * z) / 96
-    third = (3 * z**7 + 19 * z**5 + 17 * z**3 - 15 * z) / 384
-    return z + first / freedom + second / freedom**2 + third / freedom**3
+    first = (Z90**3 + Z90) / 4
+    second = (5 * Z90**5 + 16 * Z90**3 + 3 * Z90) / 96
+    third = (3 * Z90**7 + 19 * Z90**5 + 17 * Z90**3 - 15 * Z90) / 384
+    return Z90 + first / freedom + second / freedom**2 + third / freedom**3
 
 
 def quicker(now: tuple[Plan, Log], before: tuple[Plan, Log]) -> tuple[tuple[StepKind, float], ...]:

@@ -23,6 +23,8 @@ What = Literal["lay", "then", "work", "feature"]
 Side = Literal["", "first", "second"]
 LEAST_PACE, MOST_PACE = 0.2, 5.0
 """Nobody works faster or slower than these many times a practised hand's seconds."""
+BEGINNER = 1.5
+"""How many times a student's seconds a beginner takes."""
 
 Pace = Annotated[float, Ge(LEAST_PACE), Le(MOST_PACE)]
 """How many times a practised hand's seconds a hand takes."""
@@ -126,7 +128,7 @@ class Work:
 
 def paces(house: House) -> tuple[float, float, float]:
     """How many times a practised hand's seconds are taken: by that hand, by a student, by a beginner."""
-    return 1.0, house.student_pace, min(1.5 * house.student_pace, MOST_PACE)
+    return 1.0, house.student_pace, min(BEGINNER * house.student_pace, MOST_PACE)
 
 
 def checked_pace(pace: float) -> float:

@@ -32,6 +32,9 @@ from nabrel.core.terms.steps import LAYER_KINDS, MIST_KINDS, POWDER_KINDS, STEP_
 from nabrel.core.terms.words import sentence
 from nabrel.core.terms.zones import in_order
 
+UM_FOR_A_MG = 10.0
+"""Where cream becomes powder, so many micrometres become a mg/cm²: the usual amount of either."""
+
 Place = Annotated[int, Ge(0), Lt(MOST_PORTIONS)]
 """A portion by its place in the step, from 0."""
 
@@ -489,7 +492,7 @@ def _with_mix(step: Step, mix: tuple[Part, ...], products: Mapping[str, Product]
     if not step.lays or items[0].dry == (step.unit == "mg_cm2"):
         return replace(step, mix=mix)
     unit: Unit = "mg_cm2" if items[0].dry else "um"
-    factor, digits = (0.1, 3) if items[0].dry else (10.0, 2)
+    factor, digits = (1.0 / UM_FOR_A_MG, 3) if items[0].dry else (UM_FOR_A_MG, 2)
     most = MOST_POWDER_MG if items[0].dry else MOST_FILM_UM
     parts = tuple(
         replace(p, amount=None if p.amount is None else round(min(p.amount * factor, most), digits))

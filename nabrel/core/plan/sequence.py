@@ -11,7 +11,16 @@ from annotated_types import MaxLen, MinLen
 from nabrel.core.case.case import Case
 from nabrel.core.plan.step import Step
 from nabrel.core.terms.ids import School, StepKind, Zone
-from nabrel.core.terms.limits import MOST_ACCEPTED, MOST_STEPS, Ident, Seconds, Sentence, one_line, some_lines
+from nabrel.core.terms.limits import (
+    MOST_ACCEPTED,
+    MOST_NAME,
+    MOST_STEPS,
+    Ident,
+    Seconds,
+    Sentence,
+    one_line,
+    some_lines,
+)
 from nabrel.core.terms.steps import STEP_INFO, Chapter
 
 
@@ -64,7 +73,7 @@ class Sequence:
     steps: Annotated[tuple[Step, ...], MaxLen(MOST_STEPS)]
     left_bare: tuple[LeftBare, ...] = ()
     notes: tuple[Sentence, ...] = ()
-    title: Annotated[str, one_line(120)] = ""
+    title: Annotated[str, one_line(MOST_NAME)] = ""
     accepted: Annotated[tuple[Accepted, ...], MaxLen(MOST_ACCEPTED)] = ()
     timing: Timing | None = None
 

@@ -10,10 +10,12 @@ from typing import Literal
 from nabrel.core.case.product import Product
 from nabrel.core.house import House
 
+MONTHS_A_YEAR = 12
+
 
 def months_open(opened_on: date, day: date) -> int:
     """Whole months from opening to a day, 0 upwards."""
-    months = (day.year - opened_on.year) * 12 + day.month - opened_on.month - (day.day < opened_on.day)
+    months = (day.year - opened_on.year) * MONTHS_A_YEAR + day.month - opened_on.month - (day.day < opened_on.day)
     return max(0, months)
 
 
@@ -29,7 +31,7 @@ def ends_on(product: Product) -> date | None:
     """The day on which an opened product's months are over; None where it is not opened or its months are not known."""
     if product.opened_on is None or product.keeps_months is None:
         return None
-    years, month = divmod(product.opened_on.month - 1 + product.keeps_months, 12)
+    years, month = divmod(product.opened_on.month - 1 + product.keeps_months, MONTHS_A_YEAR)
     year = product.opened_on.year + years
     return date(year, month + 1, min(product.opened_on.day, monthrange(year, month + 1)[1]))
 

@@ -80,12 +80,20 @@ _FILM_WORDS: tuple[tuple[float, str], ...] = (
     (0.8, "a hazelnut"),
     (1.6, "two hazelnuts"),
 )
+_POWDER_WORDS: tuple[tuple[float, str], ...] = (
+    (0.004, "the brush tip, tapped off"),
+    (0.012, "a light dip, tapped off"),
+    (0.04, "a pinch"),
+    (0.12, "a good pinch"),
+)
+LEAST_OF_A_PUMP = 0.2
+"""Less than this share of a pump is told by its size."""
 _QUARTERS = {1: "a quarter of a pump", 2: "half a pump", 3: "three quarters of a pump", 4: "one pump"}
 
 
 def film_words(ml: float, dose_ml: float | None) -> str:
     """Millilitres in hands' words: pumps where the pack doses and it is a quarter pump or more."""
-    if dose_ml and ml >= 0.2 * dose_ml:
+    if dose_ml and ml >= LEAST_OF_A_PUMP * dose_ml:
         quarters = max(1, round(4 * ml / dose_ml))
         if quarters in _QUARTERS:
             return _QUARTERS[quarters]
@@ -100,10 +108,4 @@ def film_words(ml: float, dose_ml: float | None) -> str:
 
 def powder_words(grams: float) -> str:
     """Grams of powder in hands' words."""
-    if grams < 0.004:
-        return "the brush tip, tapped off"
-    if grams < 0.012:
-        return "a light dip, tapped off"
-    if grams < 0.04:
-        return "a pinch"
-    return "a good pinch" if grams < 0.12 else f"{grams:.2f} g, weighed"
+    return next((words for below, words in _POWDER_WORDS if grams < below), f"{grams:.2f} g, weighed")

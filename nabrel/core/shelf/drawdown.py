@@ -15,9 +15,19 @@ from nabrel.core.errors import Impossible, Refused
 from nabrel.core.film.difference import delta_e
 from nabrel.core.film.films import Film as OpticalFilm
 from nabrel.core.film.films import contrast_ratio, masstone_ratio, over, scattering_course
-from nabrel.core.film.spectra import SAMPLES, Floats, lab_of, luminance, surface, warm
+from nabrel.core.film.spectra import (
+    LEAST_REFLECTANCE,
+    MOST_REFLECTANCE,
+    SAMPLES,
+    Floats,
+    lab_of,
+    luminance,
+    surface,
+    warm,
+)
 from nabrel.core.house import House
 from nabrel.core.terms.colour import Lab
+from nabrel.core.terms.limits import LIMITS
 
 BLACK_GROUND = 1e-4
 """What the black of a test card gives back."""
@@ -29,6 +39,8 @@ NO_SURFACE = 30.0
 """So far off, in every coordinate, counts a masstone that no surface can have."""
 STEP = 0.05
 """How far a coordinate is moved to see what follows, L*a*b* and ln S."""
+SCALES, MOST_TRIALS = (1.0, 1.0, 1.0, 0.1), 25
+"""How much of each coordinate counts alike, and how often they are tried."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -59,8 +71,9 @@ def read_drawdown(
     the two readings are, ΔE00. Refuses a film of no thickness, colours no surface has, a film darker over white than over
     black, and one that is opaque already: draw it thinner.
     """
-    if not 1.0 <= film_um <= 400.0:
-        raise Refused("film_um", film_um, "1 to 400 µm, dry")
+    most = LIMITS.drawdown_um
+    if not most.low <= film_um <= most.high:
+        raise Refused("film_um", film_um, f"{most.low:g} to {most.high:g} µm, dry")
     dark, pale = surface(over_black, "over_black"), surface(over_white, "over_white")
     share = float(luminance(dark) / luminance(pale))
     if share >= 1.0:
@@ -74,7 +87,7 @@ def read_drawdown(
     a = np.maximum((below * (pale - white) - above * (dark - black)) / whole, 1.0 + 1e-6)
     c = ((dark + black) * above - (pale + white) * below) / whole
     b = np.sqrt(a * a - 1.0)
-    masstone = np.clip(a - b, 2e-3, 0.998)
+    masstone = np.clip(a - b, LEAST_REFLECTANCE, MOST_REFLECTANCE)
     inner = np.maximum(c / b, 1.0 + 1e-9)
     power = np.arctanh(1.0 / inner) / b
     weight = np.clip(pale - dark, 0.0, None)
@@ -87,7 +100,7 @@ def read_drawdown(
     trial = _Trial(np.array([*over_white, *over_black]), film_um, house, (black, white))
     found = least_squares(
         trial.off, np.clip(start, np.array(LOWEST) + 1e-6, np.array(HIGHEST) - 1e-6), trial.slopes, (LOWEST, HIGHEST),
-        x_scale=(1.0, 1.0, 1.0, 0.1), xtol=1e-6, ftol=1e-6, gtol=1e-6, max_nfev=25,
+        x_scale=SCALES, xtol=1e-6, ftol=1e-6, gtol=1e-6, max_nfev=MOST_TRIALS,
     )  # fmt: skip
     lab, cover = trial.says(found.x)
     lab_sd, cover_sd = trial.unsure(found.x, found.jac, sds)
@@ -114,7 +127,7 @@ class _Trial:
         try:
             film = self._film(x)
         except Refused:
-            return np.full(6, NO_SURFACE)
+            return np.full(len(self.read), NO_SURFACE)
         beneath = np.stack([np.full(SAMPLES, each) for each in reversed(self.grounds)])
         shown: Floats = lab_of(over(beneath, film.ratio, film.s * self.film_um)).reshape(-1) - self.read
         return shown
@@ -129,7 +142,7 @@ class _Trial:
     def says(self, x: Floats) -> tuple[Lab, float]:
         """The masstone, and the contrast ratio at the standard film."""
         cover = contrast_ratio(self._film(x), self.house.standard_film_um, self.house.white_ground)
-        return _lab(x), min(max(cover, 0.01), 0.995)
+        return _lab(x), LIMITS.cover.clipped(cover)
 
     def unsure(self, x: Floats, slopes: Floats, sds: tuple[float, float]) -> tuple[float, float]:
         """What readings that are lighter by their own standard deviation (black, white) come to: masstone ΔE00, and cover."""

@@ -5,6 +5,10 @@ from __future__ import annotations
 from nabrel.core.case.product import Product
 from nabrel.core.terms.colour import Lab
 from nabrel.core.terms.ids import Base, Condition, Finish, Role, Texture
+from nabrel.core.terms.limits import Range
+
+MADE_LIGHTNESS = Range(8.0, 93.0)
+"""L* of items that are made up for a skin: no product is darker or lighter."""
 
 
 def generic_kit(complexion: Lab) -> tuple[Product, ...]:
@@ -12,7 +16,7 @@ def generic_kit(complexion: Lab) -> tuple[Product, ...]:
     lightness, red, yellow = complexion
 
     def tone(up: float, redder: float = 0.0, yellower: float = 0.0) -> Lab:
-        level = min(max(lightness + up, 8.0), 93.0)
+        level = MADE_LIGHTNESS.clipped(lightness + up)
         fade = min(1.0, level / max(lightness, 1.0))
         return (level, red * fade + redder, yellow * fade + yellower)
 

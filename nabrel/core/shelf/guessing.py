@@ -16,11 +16,16 @@ from nabrel.core.face.by_eye import TONES, grid
 from nabrel.core.face.skin import Undertone
 from nabrel.core.film.spectra import surface
 from nabrel.core.house import House
-from nabrel.core.shelf.generic import generic_kit
+from nabrel.core.shelf.generic import MADE_LIGHTNESS, generic_kit
 from nabrel.core.terms.colour import Lab
 from nabrel.core.terms.ids import Base, Condition, CoverClass, Finish, Role, Texture
 from nabrel.core.terms.limits import MOST_ITEMS
 from nabrel.core.terms.products import COVER_INFO, ROLE_INFO, TEXTURE_INFO
+
+HUE_STRENGTHS = (1.0, 0.85, 0.7, 0.55, 0.4, 0.2)
+"""Shares of a usual hue, tried one after another until a surface can be that colour."""
+MOST_STEM = 40
+"""Characters of an id that come from a name."""
 
 T = TypeVar("T")
 USUAL_SKIN: Lab = (63.1, 11.1, 17.1)
@@ -148,8 +153,8 @@ def _usual(said: Described) -> Product:
 def _hued(said: Described) -> Lab:
     """The hue as far from that skin as it usually is, or as far as a surface can be that colour."""
     up, red, yellow = _HUES[said.hue or ""]
-    lightness = min(94.0, max(8.0, said.skin[0] + up))
-    for strength in (1.0, 0.85, 0.7, 0.55, 0.4, 0.2):
+    lightness = MADE_LIGHTNESS.clipped(said.skin[0] + up)
+    for strength in HUE_STRENGTHS:
         lab = (lightness, said.skin[1] + strength * red, said.skin[2] + strength * yellow)
         try:
             surface(lab)
@@ -166,7 +171,7 @@ def _base(texture: Texture, usual: Base) -> Base:
 
 
 def _free_id(name: str, taken: Collection[str]) -> str:
-    stem = re.sub(r"[^a-z0-9]+", "-", name.lower()).strip("-")[:40] or "item"
+    stem = re.sub(r"[^a-z0-9]+", "-", name.lower()).strip("-")[:MOST_STEM] or "item"
     free, number = stem, 2
     while free in taken:
         free, number = f"{stem}-{number}", number + 1

@@ -16,6 +16,7 @@ from nabrel.core.film.spectra import SAMPLES, Floats, as_lab, lab_of, surface
 from nabrel.core.film.stack import Layer, powder_cover, powder_layer
 from nabrel.core.house import House
 from nabrel.core.terms.colour import Lab
+from nabrel.core.terms.limits import LIMITS
 from nabrel.core.terms.words import join_words
 
 MINERAL_FILTERS = ("zinc", "titanium")
@@ -136,7 +137,7 @@ def _mixed(
         film = Film(k, np.sum([f.s * share for f, share in tinted], axis=0))
         ratio = film.ratio
         lab = as_lab(lab_of((1.0 + ratio - np.sqrt(ratio * (ratio + 2.0)))[None, :])[0])
-        cover = float(np.clip(contrast_ratio(film, standard_um, white), 0.01, 0.995))
+        cover = float(np.clip(contrast_ratio(film, standard_um, white), LIMITS.cover.low, LIMITS.cover.high))
     product = replace(
         main,
         id="+".join(item.id for item, _ in items),

@@ -17,6 +17,10 @@ from nabrel.core.film.spectra import lab_of, surface
 from nabrel.core.house import House
 from nabrel.core.shelf.optics import film_for
 from nabrel.core.terms.colour import Lab
+from nabrel.core.terms.limits import Range
+
+SETTLED_LIGHTNESS = Range(3.0, 97.0)
+"""L* of a colour that has shifted."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -52,7 +56,7 @@ def settled_product(product: Product) -> Product:
     if product.half_hour is None or product.lab is None:
         return product
     lightness, red, yellow = (a + b for a, b in zip(product.lab, product.half_hour, strict=True))
-    return replace(product, lab=(min(max(lightness, 3.0), 97.0), red, yellow))
+    return replace(product, lab=(SETTLED_LIGHTNESS.clipped(lightness), red, yellow))
 
 
 def _joining(sitter: Sitter, product: Product, film_um: float, house: House) -> Joining:

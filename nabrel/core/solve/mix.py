@@ -29,6 +29,8 @@ from nabrel.core.terms.colour import Lab
 from nabrel.core.terms.ids import Finish, Light
 from nabrel.core.terms.words import join_words
 
+MOST_POURED = 99
+"""Drops of one item that a hand lets fall into a well, one after another."""
 MOST_DROPS = 12
 MOST_PRODUCTS = 3
 USUAL_DROP_ML = 0.05
@@ -153,8 +155,8 @@ def pour(parts: Sequence[Part], target: Lab, house: House, light: Light = "dayli
     Refuses an empty well, drops that are not from 1 to 99, and a well without anything coloured in it.
     """
     for index, part in enumerate(parts):
-        if not 1 <= part.drops <= 99:
-            raise Refused(f"parts[{index}].drops", part.drops, "1 to 99 drops")
+        if not 1 <= part.drops <= MOST_POURED:
+            raise Refused(f"parts[{index}].drops", part.drops, f"1 to {MOST_POURED} drops")
     if not any(part.product.tinted for part in parts):
         raise Impossible("parts", "nothing coloured", "at least one drop of something with a colour")
     counts = np.array([part.drops for part in parts], dtype=np.float64)

@@ -14,6 +14,11 @@ from nabrel.core.house import House
 from nabrel.core.shelf.optics import film_for, lay_each
 from nabrel.core.terms.colour import Lab
 
+UM_COST = 0.12
+"""What a micrometre more or less than usual costs, L*."""
+TINT_COST, FREE_TINT = 0.25, 2.0
+"""What a unit of a* and b* beyond the free ones costs, L*: a shadow is a little redder or greyer than its skin."""
+
 
 @dataclass(frozen=True, slots=True)
 class Sculpting:
@@ -55,7 +60,7 @@ def solve_sculpt(
     """
     if not candidates:
         return None
-    per_um = 0.12 * (house.powder_film_um_per_mg if candidates[0].dry else 1.0)
+    per_um = UM_COST * (house.powder_film_um_per_mg if candidates[0].dry else 1.0)
     ground = np.stack([surface(skin) for skin in skins])
     cover = film_for(foundation, house) if foundation is not None else None
 
@@ -69,7 +74,9 @@ def solve_sculpt(
     visible = (shown[..., 0] - plain[..., 0]).mean(axis=-1)
     bare = visible if not beneath else (lab_of(laid)[..., 0] - lab_of(base)[..., 0]).mean(axis=-1)
     tint = np.hypot(*np.moveaxis((shown[..., 1:] - plain[..., 1:]).mean(axis=-2), -1, 0))
-    cost = np.abs(visible - wanted_step) + per_um * np.abs(amounts - usual) + 0.25 * np.maximum(0.0, tint - 2.0)
+    cost = (
+        np.abs(visible - wanted_step) + per_um * np.abs(amounts - usual) + TINT_COST * np.maximum(0.0, tint - FREE_TINT)
+    )
     cost = cost + np.array([handicap.get(item.id, 0.0) for item in candidates])[:, None]
     item, film = (int(each) for each in np.unravel_index(int(np.argmin(cost)), cost.shape))
     return Sculpting(candidates[item], float(amounts[film]), float(bare[item, film]), float(visible[item, film]))

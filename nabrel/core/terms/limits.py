@@ -16,6 +16,10 @@ class Range:
     low: float
     high: float
 
+    def clipped(self, value: float) -> float:
+        """The value, or the end of the range that it is beyond."""
+        return min(max(value, self.low), self.high)
+
 
 @dataclass(frozen=True, slots=True)
 class Limits:
@@ -105,7 +109,9 @@ def some_lines(most: int) -> StringConstraints:
 
 
 Ident = Annotated[str, StringConstraints(min_length=1, max_length=60, pattern=r"^[A-Za-z0-9][A-Za-z0-9._-]*$")]
-Text = Annotated[str, one_line(120, least=1)]
+MOST_NAME = 120
+"""Characters of a name or title."""
+Text = Annotated[str, one_line(MOST_NAME, least=1)]
 SENTENCE_MOST = 600
 Sentence = Annotated[str, one_line(SENTENCE_MOST)]
 Share = Annotated[float, Ge(0), Le(1)]

@@ -56,6 +56,8 @@ def apart_then(before: float, after: float) -> str:
 
 
 SECONDS_A_MINUTE, TOLD_GRAIN_S = 60, 5
+SECOND_DIGITS = 6
+"""Digits of a second within which two waits are the same."""
 WAIT_GRAINS = ((60, 5), (300, 15))
 """Up to so many seconds, a wait is told in steps of so many; beyond, in whole minutes."""
 
@@ -73,4 +75,4 @@ def spoken(seconds: float) -> str:
 def waited(seconds: float) -> float:
     """A wait as a person keeps it, never less than asked for: to 5 s within a minute, to 15 s within five, then to the minute."""
     grain = next((grain for most, grain in WAIT_GRAINS if seconds <= most), SECONDS_A_MINUTE)
-    return float(grain * ceil(round(seconds, 6) / grain))
+    return float(grain * ceil(round(seconds, SECOND_DIGITS) / grain))
