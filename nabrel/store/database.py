@@ -17,7 +17,7 @@ from typing import Any
 from alembic import command
 from alembic.config import Config
 from alembic.script import ScriptDirectory
-from sqlalchemy import Engine, create_engine, event, insert, select
+from sqlalchemy import Connection, Engine, create_engine, event, insert, select
 from sqlalchemy.exc import DBAPIError
 from sqlalchemy.orm import Session, sessionmaker
 
@@ -463,6 +463,13 @@ def _engine(path: Path) -> Engine:
         # What is erased is overwritten, not only unlinked: a skin record goes when the sitter asks.
         connection.execute("PRAGMA secure_delete = ON")
         know_names(connection)
+
+    @event.listens_for(engine, "savepoint")
+    def waiting(connection: Connection, _name: str) -> None:
+        # A savepoint on its own reads first, and SQLite refuses what then writes at once where another has written meanwhile.
+        raw = connection.connection.driver_connection
+        if isinstance(raw, sqlite3.Connection) and not raw.in_transaction:
+            connection.exec_driver_sql("BEGIN IMMEDIATE")
 
     return engine
 

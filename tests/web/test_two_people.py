@@ -6,13 +6,14 @@ import sqlite3
 from collections import Counter
 from contextlib import closing
 from datetime import date
-from threading import Barrier, Thread
+from threading import Barrier, Thread, Timer
 
 import pytest
 
 from nabrel.store.database import Database, migrate
 from nabrel.store.tables import KitItemRow
 from nabrel.web.app import create_app
+from nabrel.web.shared.remembered import Remembered
 
 ITEM = {
     "role": "foundation",
@@ -191,3 +192,41 @@ def test_rows_that_an_older_version_left_at_one_place_get_places_of_their_own(tm
         ]
         with pytest.raises(sqlite3.IntegrityError):
             raw.execute("UPDATE tool SET position = 2")
+
+
+ANNOUNCED = {
+    "title": "One more", "date": "2026-12-09", "start": "18:30", "stations": 2,
+    "students": [{"name": "Ida"}, {"name": "Ned"}],
+}  # fmt: skip
+
+
+def test_who_announces_a_class_waits_for_whoever_writes(app, demo_database):
+    """SQLite waits for nobody where a transaction has read first: announcing tries before it stores."""
+    client = app.test_client()
+    plan = client.get("/api/classes").json["plans"][0]["id"]
+    with closing(sqlite3.connect(demo_database.path, isolation_level=None, check_same_thread=False)) as other:
+        other.execute("BEGIN IMMEDIATE")
+        other.execute("UPDATE kit_item SET name = name")
+        done = Timer(0.5, lambda: other.execute("COMMIT"))
+        done.start()
+        made = client.post("/api/classes", json={**ANNOUNCED, "plan": plan})
+        done.join()
+    assert made.status_code == 201, made.json
+
+
+def test_nobody_waits_for_what_is_worked_out_after_an_event(app, demo_database, monkeypatch):
+    """The plan was changed as the class began: its lesson is worked out anew, and others write meanwhile."""
+    client = app.test_client()
+    plan = client.get("/api/classes").json["plans"][0]["id"]
+    key = client.post("/api/classes", json={**ANNOUNCED, "plan": plan}).json["id"]
+    wrote, own = [], Remembered.lesson
+
+    def lesson(self, room, house):
+        with closing(sqlite3.connect(demo_database.path, timeout=0)) as other, other:
+            other.execute("UPDATE kit_item SET name = name")
+            wrote.append(True)
+        return own(self, room, house)
+
+    monkeypatch.setattr(Remembered, "lesson", lesson)
+    assert client.post(f"/api/classes/{key}/events", json={"event": "begin"}).status_code == 200
+    assert len(wrote) >= 2

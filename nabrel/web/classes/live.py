@@ -38,11 +38,12 @@ def get_now(path: w.IdPath) -> cw.NowWire:
 def post_event(path: w.IdPath, body: cw.EventBody) -> cw.NowWire:
     """Something happened: a part is over, a student was checked, a question came up. Sent twice it counts once."""
     with database().session() as session:
-        stored = Classes(session)
-        saved = stored.get(path.id)
-        found = _announced(session, saved)
-        now = clock()
-        changed = stored.log(path.id, lambda log: _happened(found, log, body, now))
+        found = _announced(session, Classes(session).get(path.id))
+    now = clock()
+    with database().session() as session:
+        changed = Classes(session).log(path.id, lambda log: _happened(found, log, body, now))
+    # Nobody's change waits until it is worked out what is now.
+    with database().session() as session:
         return _now(session, changed)
 
 
