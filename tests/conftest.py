@@ -9,13 +9,19 @@ from pathlib import Path
 import pytest
 from argon2 import PasswordHasher
 from hypothesis import settings
+from pydantic_core import to_json
 
 from nabrel.core.case.case import Case
 from nabrel.core.house import House
+from nabrel.core.lesson.lesson import Lesson
+from nabrel.core.lesson.room import Room
 from nabrel.demo.fill import fill
 from nabrel.demo.kestrel_quay import sitters
+from nabrel.formats.classes import ClassFile
 from nabrel.store import accounts
 from nabrel.store.database import Database
+from nabrel.web.shared import remembered
+from nabrel.web.shared.remembered import worked_lesson
 from tests.pace import Pace
 
 # The same examples on every machine; look further with --hypothesis-profile=explore.
@@ -38,6 +44,22 @@ def quick_passwords() -> Iterator[None]:
     """Passwords that take no quarter of a second to hash: what tests of accounts ask is not how hard one is to guess."""
     with pytest.MonkeyPatch.context() as patch:
         patch.setattr(accounts, "HASHER", PasswordHasher(time_cost=1, memory_cost=8, parallelism=1))
+        yield
+
+
+@pytest.fixture(scope="session", autouse=True)
+def lessons_worked_out_once() -> Iterator[None]:
+    """One class, on the same faces, is one lesson in whichever test it is opened: working it out takes a second and a half."""
+    held: dict[tuple[bytes, House], Lesson] = {}
+
+    def once(model: Room, house: House) -> Lesson:
+        key = (to_json(ClassFile.of(model)), house)
+        if key not in held:
+            held[key] = worked_lesson(model, house)
+        return held[key]
+
+    with pytest.MonkeyPatch.context() as patch:
+        patch.setattr(remembered, "worked_lesson", once)
         yield
 
 

@@ -29,6 +29,8 @@ FLAGS = [
     "--disable-background-networking",
     "--disable-component-update",
     "--disable-sync",
+    # One thread draws: a fifth of the work less where nobody looks.
+    "--disable-threaded-compositing",
     # Letters as wide as the one with windows draws them.
     "--font-render-hinting=none",
 ]

@@ -31,7 +31,7 @@ from tests.core.cases import cases
 from tests.core.edits import accepting, edits_of
 
 HOUSE = House()
-SOME = settings(max_examples=60, deadline=None, suppress_health_check=[HealthCheck.data_too_large])
+SOME = settings(max_examples=22, deadline=None, suppress_health_check=[HealthCheck.data_too_large])
 
 
 def sound(now: Evaluation) -> None:

@@ -31,7 +31,7 @@ from tests.core.edits import edits_of
 from tests.making import one_portion
 
 HOUSE = House()
-SOME = settings(max_examples=50, deadline=None, suppress_health_check=[HealthCheck.data_too_large])
+SOME = settings(max_examples=25, deadline=None, suppress_health_check=[HealthCheck.data_too_large])
 
 
 # The mirror
@@ -93,7 +93,7 @@ def test_the_order_in_which_products_stand_on_the_shelf_does_not_matter(people, 
     ]
 
 
-@settings(max_examples=30, deadline=None, phases=[Phase.generate], suppress_health_check=[HealthCheck.data_too_large])
+@settings(max_examples=16, deadline=None, phases=[Phase.generate], suppress_health_check=[HealthCheck.data_too_large])
 @given(case=cases, data=st.data())
 def test_the_order_of_any_shelf_hardly_moves_the_look(case, data):
     assume(len(case.kit) > 1)
@@ -188,7 +188,7 @@ def integrated(ground: float, k: float, s: float, thickness: float) -> float:
     return float(found.y[0, -1])
 
 
-@settings(max_examples=60, deadline=None)
+@settings(max_examples=30, deadline=None)
 @given(
     ground=st.floats(0.01, 0.95),
     k=st.floats(0.001, 0.8),
@@ -200,7 +200,7 @@ def test_a_film_is_what_integrating_its_fluxes_gives(ground, k, s, thickness):
     assert shown[0] == pytest.approx(integrated(ground, k, s, thickness), abs=2e-6)
 
 
-@settings(max_examples=40, deadline=None)
+@settings(max_examples=20, deadline=None)
 @given(
     ground=st.floats(0.05, 0.9),
     first=st.tuples(st.floats(0.01, 0.5), st.floats(0.02, 0.5)),

@@ -33,7 +33,7 @@ def pair(case: Case) -> list[Evaluation]:
     return [seen(case, school) for school in TWO]
 
 
-@settings(max_examples=25, deadline=None)
+@settings(max_examples=14, deadline=None)
 @given(case=cases)
 def test_turning_the_candidates_turns_what_is_weighed(case):
     one, other = pair(case)
@@ -43,7 +43,7 @@ def test_turning_the_candidates_turns_what_is_weighed(case):
         assert {1 - place for place in row.best} == set(turned.best)
 
 
-@settings(max_examples=25, deadline=None)
+@settings(max_examples=14, deadline=None)
 @given(case=cases)
 def test_the_best_is_never_further_from_what_is_wanted_than_another(case):
     both = pair(case)
@@ -54,7 +54,7 @@ def test_the_best_is_never_further_from_what_is_wanted_than_another(case):
             assert misses[place] == min(misses)
 
 
-@settings(max_examples=25, deadline=None)
+@settings(max_examples=14, deadline=None)
 @given(case=cases)
 def test_a_difference_turned_around_turns_every_gain(case):
     one, other = pair(case)
@@ -67,7 +67,7 @@ def test_a_difference_turned_around_turns_every_gain(case):
         assert row.gain == turned[back[name].gain]
 
 
-@settings(max_examples=25, deadline=None)
+@settings(max_examples=14, deadline=None)
 @given(case=cases)
 def test_ranking_does_not_hang_on_the_order_of_candidates(case):
     both = pair(case)
@@ -77,7 +77,7 @@ def test_ranking_does_not_hang_on_the_order_of_candidates(case):
         assert there[0].evaluation is back[0].evaluation
 
 
-@settings(max_examples=25, deadline=None)
+@settings(max_examples=14, deadline=None)
 @given(case=cases)
 def test_reasons_are_few_said_once_and_in_words(case):
     for each in rank(pair(case)):
@@ -91,7 +91,7 @@ def test_reasons_are_few_said_once_and_in_words(case):
         assert each.says.endswith(".")
 
 
-@settings(max_examples=25, deadline=None)
+@settings(max_examples=14, deadline=None)
 @given(case=cases, data=st.data())
 def test_the_mean_miss_alone_is_the_mean_of_all_that_is_told(case, data):
     one = seen(case, data.draw(st.sampled_from(TWO)))
@@ -100,7 +100,7 @@ def test_the_mean_miss_alone_is_the_mean_of_all_that_is_told(case, data):
     assert whole.worst.de == max(each.de for each in whole.zones if not each.purpose or whole.worst.purpose)
 
 
-@settings(max_examples=25, deadline=None)
+@settings(max_examples=14, deadline=None)
 @given(case=cases, data=st.data())
 def test_layers_add_up_to_the_load_that_is_told(case, data):
     one = seen(case, data.draw(st.sampled_from(TWO)))
@@ -112,7 +112,7 @@ def test_layers_add_up_to_the_load_that_is_told(case, data):
         assert (after.powder[index] <= done.powder + 1e-12).all()
 
 
-@settings(max_examples=25, deadline=None)
+@settings(max_examples=14, deadline=None)
 @given(case=cases)
 def test_another_foundation_is_laid_where_most_of_it_lay(case):
     for one in pair(case):

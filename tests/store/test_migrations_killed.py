@@ -21,7 +21,7 @@ SCRIPTS = {
     "first slice": Path(__file__).parents[1] / "data" / "first_slice.sql",
 }
 KILLED = 9
-SAMPLE = int(os.environ.get("NABREL_KILL_EVERY", "23"))
+SAMPLE = int(os.environ.get("NABREL_KILL_EVERY", "53"))
 """Every so-manieth statement is killed at; `make torture` kills at each."""
 
 

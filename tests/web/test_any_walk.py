@@ -176,6 +176,6 @@ class Walk(RuleBasedStateMachine):
 
 
 Walk.TestCase.settings = settings(
-    max_examples=12, stateful_step_count=16, deadline=None, suppress_health_check=list(HealthCheck)
+    max_examples=7, stateful_step_count=14, deadline=None, suppress_health_check=list(HealthCheck)
 )
 TestAnyWalk = Walk.TestCase
