@@ -41,11 +41,11 @@ def test_what_was_replaced_does_not_come_back(where):
     files = [file for file in FOLDERS[where] if file.name != "schema.d.ts"]
     assert len(files) > 10 or where == "documents"
     found = [
-        f"{file.relative_to(ROOT)}:{number}: {hit[0]!r}; say: {better}"
+        f"{file.relative_to(ROOT)}:{text.count(chr(10), 0, hit.start()) + 1}: {hit[0]!r}; say: {better}"
         for file in files
-        for number, line in enumerate(file.read_text(encoding="utf-8").splitlines(), start=1)
+        for text in [file.read_text(encoding="utf-8")]
         for pattern, better in REPLACED.items()
-        if (hit := re.search(pattern, line, re.IGNORECASE))
+        for hit in re.finditer(pattern, text, re.IGNORECASE)
     ]
     assert found == []
 
@@ -57,12 +57,16 @@ def test_names_in_code_are_plain_and_current_ones():
     """What a thing does is its name: it stores, saves, replaces, is current."""
     seen, found = 0, []
     for file in [each for folder in ("nabrel", "tests", "bench", "docs") for each in (ROOT / folder).rglob("*.py")]:
-        for node in ast.walk(ast.parse(file.read_text(encoding="utf-8"))):
+        text = file.read_text(encoding="utf-8")
+        # Most files hold none of these words at all.
+        if not re.search("keep|kept|instead|stands", text, re.IGNORECASE):
+            continue
+        for node in ast.walk(ast.parse(text)):
             for name in _named_by(node):
                 seen += 1
                 if NOT_NAMES.search(re.sub(r"(?<=[a-z])(?=[A-Z])", "_", name).lower()) and not name.startswith("test_"):
                     found.append(f"{file.relative_to(ROOT)}:{node.lineno}: {name}")
-    assert seen > 10_000
+    assert seen > 5_000
     assert found == []
 
 

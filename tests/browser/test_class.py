@@ -12,7 +12,7 @@ from tests.browser.conftest import hold_first, let_go, serious, serve
 
 pytestmark = pytest.mark.own_page
 
-SIZES = {"projector": (1280, 800), "tablet": (1024, 768), "phone": (390, 844)}
+SIZES = {"projector": (1280, 800), "phone": (390, 844)}
 
 
 class Clock:

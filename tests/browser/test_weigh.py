@@ -215,8 +215,8 @@ def test_an_address_that_asks_for_what_is_not_there_is_refused_by_name(weigh: Pa
     ):
         weigh.goto(f"{weigh.url.split('?')[0]}?{query}")
         expect(weigh.get_by_role("alert")).to_contain_text(says)
-        weigh.get_by_role("button", name="Try again").click()
-        expect(weigh.get_by_role("region", name="Candidate B")).to_be_visible()
+    weigh.get_by_role("button", name="Try again").click()
+    expect(weigh.get_by_role("region", name="Candidate B")).to_be_visible()
 
 
 def test_an_address_of_one_candidate_or_none_gives_the_usual_two(weigh: Page):
