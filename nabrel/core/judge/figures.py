@@ -16,7 +16,7 @@ Gain = Literal["better", "worse", ""]
 
 @dataclass(frozen=True, slots=True)
 class Measure:
-    """One figure of a whole plan; ``figure`` says which of :data:`FIGURE_INFO` explains it.
+    """One figure of a whole plan; ``figure`` says which of :data:`nabrel.core.terms.figures.FIGURE_INFO` explains it.
 
     ``of`` works it out, in ``unit``, told to ``decimals``. ``better`` is lower, higher, nearer to what ``aim`` says
     of the same plan (L*; within the house's ``wanted_within``), or neither where the figure only tells how it is.

@@ -1,4 +1,4 @@
-"""The planner: a case becomes a sequence in a school of order. Which school is :mod:`nabrel.core.recommend`'s question."""
+"""The planner: a case becomes a sequence in a school of order. Which school is :mod:`nabrel.core.ask.recommend`'s question."""
 
 from __future__ import annotations
 
