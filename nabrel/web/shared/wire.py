@@ -63,7 +63,7 @@ AnyEdit = Annotated[Edit, Field(discriminator="edit")]
 class Body(BaseModel):
     """Base of bodies: strict and closed, the core values in it too."""
 
-    model_config = ConfigDict(strict=True, extra="forbid", allow_inf_nan=False)
+    model_config = ConfigDict(strict=True, extra="forbid", allow_inf_nan=False, defer_build=True)
 
     @classmethod
     def model_validate(cls, obj: Any, **wishes: Any) -> Self:
@@ -111,7 +111,7 @@ class ParameterBody(ValueBody[DecidedParameter]):
 class Answer(BaseModel):
     """Base of answers."""
 
-    model_config = ConfigDict(extra="forbid")
+    model_config = ConfigDict(extra="forbid", defer_build=True)
 
 
 class Query(BaseModel):
