@@ -31,7 +31,7 @@ from nabrel.core.terms.steps import STEP_INFO
 from nabrel.core.terms.zones import ZONES
 
 HOUSE = House()
-COUNT = int(os.environ.get("NABREL_DRILLS", "20"))
+COUNT = int(os.environ.get("NABREL_DRILLS", "10"))
 """Exercises of every kind; ``make drills`` asks for two hundred."""
 CHOSEN = [kind for kind in KINDS if kind not in ("order", "depth", "leave_bare", "placement", "powder_where")]
 

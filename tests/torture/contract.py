@@ -28,8 +28,8 @@ NOT_ASKED = "positive_data_acceptance"
 """Left out: much of what the document allows by itself is refused for what it says together, such as an id that is not there."""
 NOT_ASKED_SIGNED_IN = f"{NOT_ASKED},negative_data_rejection"
 """Left out where a sign-in is demanded besides: 413, which the unsigned get sooner, is no refusal in its book."""
-ENDS_IT = ("sign_out", "sign_out_everywhere", "change_password")
-"""Left out of calls with a sign-in, which they would end."""
+ENDS_IT = ("sign_in", "sign_out", "sign_out_everywhere", "change_password")
+"""Left out of calls with a sign-in, which they would end, be it as a try with a wrong password."""
 
 
 def fuzz(folder: Path, calls: int) -> Found:

@@ -149,7 +149,7 @@ def test_no_body_is_a_fault(demo_database, first, method, path, told):
     schema = told["requestBody"]["content"]["application/json"]["schema"]
 
     @settings(
-        max_examples=20,
+        max_examples=8,
         deadline=None,
         phases=[Phase.generate],
         suppress_health_check=[HealthCheck.too_slow, HealthCheck.data_too_large],
