@@ -6,6 +6,7 @@ import json
 
 import pytest
 
+from tests.golden import wire
 from tests.golden.write import FILE, SIDES, evaluations, pairwise
 
 COLOUR, FILM, INDEX, HOURS = 0.02, 0.02, 0.002, 0.02
@@ -21,6 +22,14 @@ def test_evaluations_are_as_they_were():
     changed = {name: wrong for name in now if (wrong := _differences(stored[name], now[name]))}
     told = "\n".join(f"{name}: {'; '.join(wrong[:4])}" for name, wrong in list(changed.items())[:10])
     assert not changed, f"{len(changed)} of {len(now)} evaluations changed\n{told}"
+
+
+def test_the_answers_of_the_api_look_as_they_did():
+    """Fields, kinds and digits: what a page, or somebody's script, reads."""
+    stored, now = (each.splitlines() for each in (wire.FILE.read_text(encoding="utf-8"), wire.text()))
+    assert len(stored) > 1500
+    assert sorted(set(stored) - set(now)) == [], "gone"
+    assert sorted(set(now) - set(stored)) == [], "new"
 
 
 def _differences(was: dict, now: dict) -> list[str]:
