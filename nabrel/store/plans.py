@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from datetime import datetime
-from typing import Any
+from typing import Any, Literal
 
 from sqlalchemy import ColumnElement, case, func, select
 from sqlalchemy.orm import Session
@@ -33,7 +33,7 @@ class PlanRow:
 class Hit:
     """Something that a search found: a sitter, a plan or an item, by its id and in words."""
 
-    kind: str
+    kind: Literal["sitter", "plan", "item"]
     id: str
     words: str
     about: str

@@ -2882,7 +2882,7 @@ export interface components {
             /** Branches */
             branches: components["schemas"]["BranchWire"][];
             /** Camps */
-            camps: components["schemas"]["CampCardWire"][];
+            camps: components["schemas"]["CampCard"][];
             /** Mistakes */
             mistakes: components["schemas"]["MistakeWire"][];
             /** Nickname */
@@ -3096,9 +3096,9 @@ export interface components {
          */
         BlockWire: {
             /** After */
-            after: components["schemas"]["HoldWire"][];
+            after: components["schemas"]["Hold"][];
             /** By */
-            by: components["schemas"]["HoldWire"][];
+            by: components["schemas"]["Hold"][];
             /** Check */
             check: string;
             /** Clean */
@@ -3238,27 +3238,27 @@ export interface components {
             near?: number[] | null;
         };
         /**
-         * CampCardWire
-         * @description A disagreement that this plan decides.
+         * Camp
+         * @description One side: what it does, and why.
          */
-        CampCardWire: {
-            here: components["schemas"]["CampWire"];
-            /** One Reason */
-            one_reason: string;
-            /** Others */
-            others: components["schemas"]["CampWire"][];
-            /** Question */
-            question: string;
-        };
-        /**
-         * CampWire
-         * @description One side of a disagreement.
-         */
-        CampWire: {
+        Camp: {
             /** Why */
             why: string;
             /** Words */
             words: string;
+        };
+        /**
+         * CampCard
+         * @description One disagreement that this plan decides: the question, the side it takes, the other sides, and what all of them want.
+         */
+        CampCard: {
+            here: components["schemas"]["Camp"];
+            /** One Reason */
+            one_reason: string;
+            /** Others */
+            others: components["schemas"]["Camp"][];
+            /** Question */
+            question: string;
         };
         /**
          * CandidateList
@@ -3583,33 +3583,14 @@ export interface components {
             until: string | null;
         };
         /**
-         * ClassTurnWire
-         * @description Where one student stands in this block.
-         */
-        ClassTurnWire: {
-            /** Due S */
-            due_s: number;
-            /** From S */
-            from_s: number;
-            /**
-             * State
-             * @enum {string}
-             */
-            state: "to_come" | "working" | "to_check" | "again" | "checked";
-            /** Station */
-            station: number | null;
-            /** Student */
-            student: string;
-        };
-        /**
          * ClassWire
          * @description A class with its lesson, what it takes and what there is to do.
          */
         ClassWire: {
             /** After Class */
-            after_class: components["schemas"]["DutyWire"][];
+            after_class: components["schemas"]["Duty"][];
             /** Before Class */
-            before_class: components["schemas"]["DutyWire"][];
+            before_class: components["schemas"]["Duty"][];
             /** Begun */
             begun: string | null;
             /** Borders */
@@ -3619,7 +3600,7 @@ export interface components {
             /** Buy Cost */
             buy_cost: number;
             /** During Class */
-            during_class: components["schemas"]["DutyWire"][];
+            during_class: components["schemas"]["Duty"][];
             /** Held */
             held: boolean;
             /** Id */
@@ -3975,13 +3956,13 @@ export interface components {
          */
         DamagedList: {
             /** Records */
-            records: components["schemas"]["DamagedRecordWire"][];
+            records: components["schemas"]["DamagedRecord"][];
         };
         /**
-         * DamagedRecordWire
-         * @description One record that cannot be read.
+         * DamagedRecord
+         * @description One record that cannot be read: its kind, its key in that kind's table, and what it is called.
          */
-        DamagedRecordWire: {
+        DamagedRecord: {
             /** Key */
             key: string;
             /** Kind */
@@ -4532,10 +4513,10 @@ export interface components {
             zone: "forehead_centre" | "hairline" | "temple_l" | "temple_r" | "brow_bone_l" | "brow_bone_r" | "eyelid_l" | "eyelid_r" | "under_eye_l" | "under_eye_r" | "inner_corner_l" | "inner_corner_r" | "nose_bridge" | "nose_side_l" | "nose_side_r" | "nose_tip" | "cheek_apple_l" | "cheek_apple_r" | "cheekbone_l" | "cheekbone_r" | "cheek_hollow_l" | "cheek_hollow_r" | "smile_line_l" | "smile_line_r" | "upper_lip" | "below_lip" | "lips" | "chin" | "jaw_l" | "jaw_r" | "under_jaw" | "ear_l" | "ear_r" | "neck" | "brow_l" | "brow_r" | "lash_l" | "lash_r";
         };
         /**
-         * DutyWire
-         * @description One thing to do: when, and what.
+         * Duty
+         * @description One thing to do: when, in words and in seconds from the start (None: a day or more before), and what.
          */
-        DutyWire: {
+        Duty: {
             /** At S */
             at_s: number | null;
             /** Says */
@@ -5116,24 +5097,24 @@ export interface components {
             steps: components["schemas"]["PlanLineWire"][];
         };
         /**
-         * GapList
-         * @description Every place for a step among the others, in order.
+         * Gap
+         * @description A place a step could stand: before which step (None: at the end), and why it cannot; "" where it can.
          */
-        GapList: {
-            /** Gaps */
-            gaps: components["schemas"]["GapWire"][];
-        };
-        /**
-         * GapWire
-         * @description A place a step could stand: before which step (null: at the end); ``refused`` says why it cannot, "" if it can.
-         */
-        GapWire: {
+        Gap: {
             /** Before */
             before: string | null;
             /** Here */
             here: boolean;
             /** Refused */
             refused: string;
+        };
+        /**
+         * GapList
+         * @description Every place for a step among the others, in order.
+         */
+        GapList: {
+            /** Gaps */
+            gaps: components["schemas"]["Gap"][];
         };
         /**
          * GenericBody
@@ -5201,18 +5182,10 @@ export interface components {
             version: number;
         };
         /**
-         * HitList
-         * @description What was found: sitters, then plans, then items.
+         * Hit
+         * @description Something that a search found: a sitter, a plan or an item, by its id and in words.
          */
-        HitList: {
-            /** Hits */
-            hits: components["schemas"]["HitWire"][];
-        };
-        /**
-         * HitWire
-         * @description Something found: where it is by its kind and id, and in words.
-         */
-        HitWire: {
+        Hit: {
             /** About */
             about: string;
             /** Id */
@@ -5226,10 +5199,18 @@ export interface components {
             words: string;
         };
         /**
-         * HoldWire
-         * @description Another block that binds this one, for so many seconds after its end, and why.
+         * HitList
+         * @description What was found: sitters, then plans, then items.
          */
-        HoldWire: {
+        HitList: {
+            /** Hits */
+            hits: components["schemas"]["Hit"][];
+        };
+        /**
+         * Hold
+         * @description Another block that this one is bound to: at least, or at most, so many seconds after its end, and why.
+         */
+        Hold: {
             /** Block */
             block: string;
             /** Says */
@@ -6079,20 +6060,6 @@ export interface components {
             wear_hours?: components["schemas"]["Range"];
         };
         /**
-         * LineWire
-         * @description One line of a told part.
-         */
-        LineWire: {
-            /** Details */
-            details: string[];
-            /** Lead */
-            lead: string;
-            /** Rest */
-            rest: string;
-            /** Why */
-            why: string;
-        };
-        /**
          * LiveWire
          * @description A run as it is worked: its blocks in the order of the timetable, and what was done so far. It names nobody.
          */
@@ -6693,7 +6660,7 @@ export interface components {
             /** Title */
             title: string;
             /** Turns */
-            turns: components["schemas"]["ClassTurnWire"][];
+            turns: components["schemas"]["TurnNow"][];
             /** Until S */
             until_s: number | null;
             /** Version */
@@ -6982,18 +6949,6 @@ export interface components {
              * @default 1
              */
             share?: number;
-        };
-        /**
-         * PartWire
-         * @description A part of a told sequence; the steps are numbered.
-         */
-        PartWire: {
-            /** Lines */
-            lines: components["schemas"]["LineWire"][];
-            /** Numbered */
-            numbered: boolean;
-            /** Title */
-            title: string;
         };
         /**
          * PasswordBody
@@ -9505,6 +9460,32 @@ export interface components {
             words: string;
         };
         /**
+         * TellingLine
+         * @description One line of a part: what leads it, the rest, what is said below it, and why.
+         */
+        TellingLine: {
+            /** Details */
+            details: string[];
+            /** Lead */
+            lead: string;
+            /** Rest */
+            rest: string;
+            /** Why */
+            why: string;
+        };
+        /**
+         * TellingPart
+         * @description A part of the telling under its title; the steps are numbered.
+         */
+        TellingPart: {
+            /** Lines */
+            lines: components["schemas"]["TellingLine"][];
+            /** Numbered */
+            numbered: boolean;
+            /** Title */
+            title: string;
+        };
+        /**
          * TellingWire
          * @description A sequence told, for a printed sheet.
          */
@@ -9512,7 +9493,7 @@ export interface components {
             /** Opening */
             opening: string[];
             /** Parts */
-            parts: components["schemas"]["PartWire"][];
+            parts: components["schemas"]["TellingPart"][];
             /** Title */
             title: string;
         };
@@ -9904,6 +9885,25 @@ export interface components {
         TryBody: {
             /** Edits */
             edits: (components["schemas"]["SetAmount"] | components["schemas"]["SetHand"] | components["schemas"]["SplitPortion"] | components["schemas"]["MergePortions"] | components["schemas"]["SetProduct"] | components["schemas"]["SetMix"] | components["schemas"]["SetZones"] | components["schemas"]["SetThen"] | components["schemas"]["SetWait"] | components["schemas"]["Move"] | components["schemas"]["Remove"] | components["schemas"]["Split"] | components["schemas"]["Merge"] | components["schemas"]["Add"] | components["schemas"]["Accept"] | components["schemas"]["SetTiming"])[];
+        };
+        /**
+         * TurnNow
+         * @description Where one student stands in this block: at which station from when, when a check is due, and whether it was done.
+         */
+        TurnNow: {
+            /** Due S */
+            due_s: number;
+            /** From S */
+            from_s: number;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "to_come" | "working" | "to_check" | "again" | "checked";
+            /** Station */
+            station: number | null;
+            /** Student */
+            student: string;
         };
         /**
          * TwinsWire

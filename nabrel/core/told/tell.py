@@ -38,13 +38,13 @@ def escaped(text: str) -> str:
 
 
 @dataclass(frozen=True, slots=True)
-class Line:
+class TellingLine:
     """One line of a part: what leads it, the rest, what is said below it, and why."""
 
     lead: str
-    rest: str = ""
-    details: tuple[str, ...] = ()
-    why: str = ""
+    rest: str
+    details: tuple[str, ...]
+    why: str
 
     @property
     def below(self) -> tuple[str, ...]:
@@ -57,12 +57,12 @@ class Line:
 
 
 @dataclass(frozen=True, slots=True)
-class Part:
+class TellingPart:
     """A part of the telling under its title; the steps are numbered."""
 
     title: str
-    lines: tuple[Line, ...]
-    numbered: bool = False
+    lines: tuple[TellingLine, ...]
+    numbered: bool
 
 
 @dataclass(frozen=True, slots=True)
@@ -71,7 +71,7 @@ class Telling:
 
     title: str
     opening: tuple[str, ...]
-    parts: tuple[Part, ...]
+    parts: tuple[TellingPart, ...]
 
 
 def telling(evaluation: Evaluation, pace: float = 1.0) -> Telling:
@@ -84,7 +84,7 @@ def telling(evaluation: Evaluation, pace: float = 1.0) -> Telling:
         _plain("Know before you start", _notes(evaluation.sequence.notes)),
         *_chapters(evaluation, pace),
         _plain("Left bare on purpose", _left_bare(evaluation)),
-        Part("What the rule book says", tuple(_findings(evaluation))),
+        TellingPart("What the rule book says", tuple(_findings(evaluation)), numbered=False),
         _plain(
             "Later",
             (f"About {t.hour:g} h, {where_words(t.zones)}: {t.says}" for t in evaluation.touch_ups[:MOST_TOUCH_UPS]),
@@ -125,8 +125,8 @@ def _notes(notes: tuple[str, ...]) -> tuple[str, ...]:
     return tuple(note for place, note in enumerate(notes) if place < MOST_NOTES or note.startswith(LEFT_OUT))
 
 
-def _plain(title: str, lines: Iterable[str]) -> Part:
-    return Part(title, tuple(Line(line) for line in lines))
+def _plain(title: str, lines: Iterable[str]) -> TellingPart:
+    return TellingPart(title, tuple(TellingLine(line, "", (), "") for line in lines), numbered=False)
 
 
 def _title(evaluation: Evaluation) -> str:
@@ -154,7 +154,7 @@ def _opening(evaluation: Evaluation, pace: float) -> Iterator[str]:
     yield f"Lay out: {'. '.join(sentence(each) for each in laid_out if each)}."
 
 
-def _chapters(evaluation: Evaluation, pace: float) -> Iterator[Part]:
+def _chapters(evaluation: Evaluation, pace: float) -> Iterator[TellingPart]:
     """The steps in chapters, in the order in which they are worked: a chapter that comes again is told again."""
     rows: list[tuple[Chapter, list[tuple[Step, Done]]]] = []
     sequence = evaluation.sequence
@@ -165,10 +165,10 @@ def _chapters(evaluation: Evaluation, pace: float) -> Iterator[Part]:
     for chapter, steps in rows:
         minutes = sum(step.active_s * pace + step.wait_s for step, _ in steps) / SECONDS_A_MINUTE
         lines = tuple(_told(evaluation, step, done) for step, done in steps)
-        yield Part(f"{CHAPTERS[chapter]}, {max(1.0, minutes):.0f} min", lines, numbered=True)
+        yield TellingPart(f"{CHAPTERS[chapter]}, {max(1.0, minutes):.0f} min", lines, numbered=True)
 
 
-def _told(evaluation: Evaluation, step: Step, done: Done) -> Line:
+def _told(evaluation: Evaluation, step: Step, done: Done) -> TellingLine:
     """One step: what can be done without reading on, then each portion, what to look for, and why."""
     first, *others = [
         line
@@ -181,7 +181,7 @@ def _told(evaluation: Evaluation, step: Step, done: Done) -> Line:
         hand = hand_words(step.then.tool, step.then.motion)
         details.append(f"Then {hand}." if step.then.zones is None else f"Then {hand} {where_words(step.then.zones)}.")
     reasons = [*step.why, *(why for portion in step.portions for why in portion.why)]
-    return Line(STEP_INFO[step.kind].words, f"{taken(done)}.{rest}", (*details, *_after(step)), reasons[0])
+    return TellingLine(STEP_INFO[step.kind].words, f"{taken(done)}.{rest}", (*details, *_after(step)), reasons[0])
 
 
 def _after(step: Step) -> Iterator[str]:
@@ -220,16 +220,17 @@ NOWHERE: Mapping[str, str] = {
 """What is nowhere laid is not laid "all over": how these regions are said after a no."""
 
 
-def _findings(evaluation: Evaluation) -> Iterator[Line]:
+def _findings(evaluation: Evaluation) -> Iterator[TellingLine]:
     number = {step.id: str(i) for i, step in enumerate(evaluation.sequence.steps, start=1)}
     grave = [f for f in evaluation.findings if f.severity != "advice" or f.accepted]
     for f in grave:
         at = f" (step {join_words(number[s] for s in f.steps if s in number)})" if f.steps else ""
         fix = f" {f.fix.says}." if f.fix else ""
         accepted = f" Accepted: {f.accepted.rstrip('.')}." if f.accepted else ""
-        yield Line(SEVERITY_INFO[f.severity].words, f"{at}: {f.says} {f.why}{fix} {f.decided}".rstrip() + accepted)
+        rest = f"{at}: {f.says} {f.why}{fix} {f.decided}".rstrip() + accepted
+        yield TellingLine(SEVERITY_INFO[f.severity].words, rest, (), "")
     for f in [f for f in evaluation.findings if f not in grave][:MOST_ADVICE]:
-        yield Line(SEVERITY_INFO[f.severity].words, f": {f.says}")
+        yield TellingLine(SEVERITY_INFO[f.severity].words, f": {f.says}", (), "")
 
 
 MOST_ADVICE = 1

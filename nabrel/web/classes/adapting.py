@@ -38,15 +38,7 @@ def get_adapting(path: w.IdPath) -> cw.AdaptingWire:
         sitter_id=stored.sitter_id,
         proportions=present.proportions(stored.sequence.case.sitter),
         branches=told,
-        camps=[
-            cw.CampCardWire(
-                question=card.question,
-                here=cw.CampWire(words=card.here.words, why=card.here.why),
-                others=[cw.CampWire(words=each.words, why=each.why) for each in card.others],
-                one_reason=card.one_reason,
-            )
-            for card in camps(stored.sequence)
-        ],
+        camps=camps(stored.sequence),
         mistakes=mistakes,
     )
 

@@ -6,10 +6,12 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from nabrel.core.lesson.live import Standing, TurnState
+from nabrel.core.lesson.duties import Duty
+from nabrel.core.lesson.live import Standing, TurnNow
 from nabrel.core.lesson.room import MOST_STUDENTS, Asked, CheckDone, Name, Phase
 from nabrel.core.terms.ids import Preset, StepKind, Tool, Zone
 from nabrel.core.terms.limits import Ident, Sentence, one_line
+from nabrel.core.told.camps import CampCard
 from nabrel.formats.classes import Announced, LessonModel
 from nabrel.formats.sheet import Paper
 from nabrel.formats.workspace import StoredStudent
@@ -124,14 +126,6 @@ class LessonStudentWire(w.Answer):
     stand_ins: list[StandInWire]
 
 
-class DutyWire(w.Answer):
-    """One thing to do: when, and what."""
-
-    when: str
-    at_s: int | None
-    says: str
-
-
 class ShorterWire(w.Answer):
     """One way to shorten the class; ``change`` is what it sets, empty where it changes what is taught."""
 
@@ -186,9 +180,9 @@ class ClassWire(w.Answer):
     buy_cost: float
     stock: list[ToolStockWire]
     sponges: str
-    before_class: list[DutyWire]
-    during_class: list[DutyWire]
-    after_class: list[DutyWire]
+    before_class: tuple[Duty, ...]
+    during_class: tuple[Duty, ...]
+    after_class: tuple[Duty, ...]
     shorter: list[ShorterWire]
 
 
@@ -202,16 +196,6 @@ class PhaseNowWire(w.Answer):
     start_s: int
     end_s: int
     standing: Standing
-
-
-class ClassTurnWire(w.Answer):
-    """Where one student stands in this block."""
-
-    student: str
-    state: TurnState
-    station: int | None
-    from_s: int
-    due_s: int
 
 
 class NowWire(w.Answer):
@@ -231,7 +215,7 @@ class NowWire(w.Answer):
     late_s: int
     over_s: int
     gives: list[str]
-    turns: list[ClassTurnWire]
+    turns: tuple[TurnNow, ...]
     blocks: list[StepNameWire]
     checks: list[CheckDone]
     questions: list[Asked]
@@ -311,22 +295,6 @@ class BranchWire(w.Answer):
     otherwise: list[OnSkinWire]
 
 
-class CampWire(w.Answer):
-    """One side of a disagreement."""
-
-    words: str
-    why: str
-
-
-class CampCardWire(w.Answer):
-    """A disagreement that this plan decides."""
-
-    question: str
-    here: CampWire
-    others: list[CampWire]
-    one_reason: str
-
-
 class MistakeWire(w.Answer):
     """A named mistake made in this plan: what it would look like, and what the rule book says of it."""
 
@@ -349,7 +317,7 @@ class AdaptingWire(w.Answer):
     sitter_id: str
     proportions: w.ProportionsWire
     branches: list[BranchWire]
-    camps: list[CampCardWire]
+    camps: tuple[CampCard, ...]
     mistakes: list[MistakeWire]
 
 

@@ -163,10 +163,7 @@ def _now(session: Session, saved: StoredClass) -> cw.NowWire:
         late_s=at.late_s,
         over_s=at.over_s,
         gives=list(at.gives),
-        turns=[
-            cw.ClassTurnWire(student=e.student, state=e.state, station=e.station, from_s=e.from_s, due_s=e.due_s)
-            for e in at.turns
-        ],
+        turns=at.turns,
         blocks=[
             cw.StepNameWire(
                 id=part.block.id,

@@ -7,7 +7,6 @@ from datetime import date
 
 from nabrel.core.lesson.blocks import held_together
 from nabrel.core.lesson.clock import moment_at
-from nabrel.core.lesson.duties import Duty
 from nabrel.core.lesson.lesson import Lesson
 from nabrel.core.lesson.room import Room
 from nabrel.core.lesson.shorten import Shorter
@@ -111,16 +110,11 @@ def whole(stored: StoredClass, version: int, found: Lesson, plan: PlanRow, nickn
             for each in stock
         ],
         sponges=old_sponges(stock),
-        before_class=[duty(each) for each in found.before_class],
-        during_class=[duty(each) for each in found.during_class],
-        after_class=[duty(each) for each in found.after_class],
+        before_class=found.before_class,
+        during_class=found.during_class,
+        after_class=found.after_class,
         shorter=[_shorter(each) for each in found.shorter],
     )  # fmt: skip
-
-
-def duty(found: Duty) -> cw.DutyWire:
-    """One thing to do."""
-    return cw.DutyWire(when=found.when, at_s=found.at_s, says=found.says)
 
 
 def steps(room: Room) -> Iterator[cw.StepNameWire]:

@@ -8,7 +8,7 @@ from flask import Response
 from pydantic import BaseModel, Field
 
 from nabrel.core.terms.limits import Ident
-from nabrel.store.damaged import assert_damaged, damaged, erase_record, raw_text
+from nabrel.store.damaged import DamagedRecord, assert_damaged, damaged, erase_record, raw_text
 from nabrel.store.erasing import of_sitter, titles_of
 from nabrel.store.repositories import Sitters
 from nabrel.store.sound import met
@@ -19,18 +19,10 @@ from nabrel.web.shared.requests import Endpoints, database, download, forget
 damaged_records = Endpoints("damaged", __name__, url_prefix="/api/damaged", tag="home")
 
 
-class DamagedRecordWire(w.Answer):
-    """One record that cannot be read."""
-
-    kind: str
-    key: str
-    name: str
-
-
 class DamagedList(w.Answer):
     """Every record that cannot be read."""
 
-    records: list[DamagedRecordWire]
+    records: list[DamagedRecord]
 
 
 class DamagedQuery(w.Query):
@@ -54,7 +46,7 @@ def get_damaged(query: DamagedQuery) -> DamagedList:
         found = damaged(session, whole=whole)
     if whole and not found:
         met.clear()
-    return DamagedList(records=[DamagedRecordWire(kind=each.kind, key=each.key, name=each.name) for each in found])
+    return DamagedList(records=found)
 
 
 @damaged_records.get("/<kind>/<key>", operation_id="export_damaged", responses={200: None})

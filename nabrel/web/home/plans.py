@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
+from typing import Annotated
 
 from flask import Response
 from pydantic import Field
@@ -13,7 +13,7 @@ from nabrel.core.house import PARAMETERS
 from nabrel.core.judge.evaluate import rule_book
 from nabrel.core.terms.ids import School
 from nabrel.core.terms.limits import Ident
-from nabrel.store.plans import Plans
+from nabrel.store.plans import Hit, Plans
 from nabrel.store.repositories import Kit, Sequences, Sitters
 from nabrel.web.home.licences import licences_text, shipped
 from nabrel.web.shared import present
@@ -64,19 +64,10 @@ class SoughtQuery(w.Query):
     q: Annotated[str, Field(max_length=120)] = ""
 
 
-class HitWire(w.Answer):
-    """Something found: where it is by its kind and id, and in words."""
-
-    kind: Literal["sitter", "plan", "item"]
-    id: str
-    words: str
-    about: str
-
-
 class HitList(w.Answer):
     """What was found: sitters, then plans, then items."""
 
-    hits: list[HitWire]
+    hits: tuple[Hit, ...]
 
 
 class AdaptBody(w.Body):
@@ -160,7 +151,7 @@ def get_search(query: SoughtQuery) -> HitList:
     """Sitters, plans and items whose name holds every word."""
     with database().session() as session:
         found = Plans(session).search(query.q, MOST_HITS)
-    return HitList(hits=[HitWire(kind=each.kind, id=each.id, words=each.words, about=each.about) for each in found])  # type: ignore[arg-type]
+    return HitList(hits=found)
 
 
 @plans.post("/sequences/<id>/adapt", operation_id="adapt", responses={200: AdaptedWire})

@@ -6,8 +6,10 @@ from typing import Annotated
 
 from pydantic import Field
 
+from nabrel.core.base.possible import Gap
 from nabrel.core.terms.ids import Severity, StepKind, Zone
 from nabrel.core.terms.limits import Ident
+from nabrel.core.told.tell import TellingPart
 from nabrel.web.shared.wire import Answer, AnyEdit, Body, LightQuery
 
 
@@ -17,18 +19,10 @@ class TryBody(Body):
     edits: Annotated[tuple[AnyEdit, ...], Field(min_length=1, max_length=60)]
 
 
-class GapWire(Answer):
-    """A place a step could stand: before which step (null: at the end); ``refused`` says why it cannot, "" if it can."""
-
-    before: str | None
-    refused: str
-    here: bool
-
-
 class GapList(Answer):
     """Every place for a step among the others, in order."""
 
-    gaps: list[GapWire]
+    gaps: tuple[Gap, ...]
 
 
 class PlaceWire(Answer):
@@ -120,26 +114,9 @@ class HeadWire(Answer):
     says: str
 
 
-class LineWire(Answer):
-    """One line of a told part."""
-
-    lead: str
-    rest: str
-    details: list[str]
-    why: str
-
-
-class PartWire(Answer):
-    """A part of a told sequence; the steps are numbered."""
-
-    title: str
-    numbered: bool
-    lines: list[LineWire]
-
-
 class TellingWire(Answer):
     """A sequence told, for a printed sheet."""
 
     title: str
-    opening: list[str]
-    parts: list[PartWire]
+    opening: tuple[str, ...]
+    parts: tuple[TellingPart, ...]

@@ -34,8 +34,7 @@ def post_try(path: w.IdPath, query: w.LightQuery, body: wt.TryBody) -> w.TrialWi
 @trials.get("/sequences/<id>/steps/<step>/gaps", operation_id="gaps", responses={200: wt.GapList})
 def get_gaps(path: w.StepPath) -> wt.GapList:
     """Every place where a step could stand among the others, and why it cannot where it cannot."""
-    found = gaps(stored_sequence(path.id).sequence.steps, path.step)
-    return wt.GapList(gaps=[wt.GapWire(before=g.before, refused=g.refused, here=g.here) for g in found])
+    return wt.GapList(gaps=gaps(stored_sequence(path.id).sequence.steps, path.step))
 
 
 @trials.get("/sequences/<id>/palette", operation_id="palette", responses={200: wt.PaletteWire})
@@ -122,18 +121,4 @@ def get_head(path: w.IdPath) -> wt.HeadWire:
 def get_telling(path: w.IdPath, query: w.PaceQuery) -> wt.TellingWire:
     """The sequence told in parts, for a printed sheet."""
     found = telling(evaluated(stored_sequence(path.id)), query.pace)
-    return wt.TellingWire(
-        title=found.title,
-        opening=list(found.opening),
-        parts=[
-            wt.PartWire(
-                title=part.title,
-                numbered=part.numbered,
-                lines=[
-                    wt.LineWire(lead=each.lead, rest=each.rest, details=list(each.details), why=each.why)
-                    for each in part.lines
-                ],
-            )
-            for part in found.parts
-        ],
-    )
+    return wt.TellingWire(title=found.title, opening=found.opening, parts=found.parts)

@@ -13,6 +13,7 @@ from nabrel.core.pace.tasks import Pace, Side
 from nabrel.core.plan.sequence import Timing
 from nabrel.core.terms.ids import Region, Tool, Zone
 from nabrel.core.terms.limits import Ident
+from nabrel.core.told.script import Hold
 from nabrel.formats.answers import TimetableModel
 from nabrel.formats.files import Started
 from nabrel.web.shared.wire import Answer, AnyEdit, Body, Number, Query
@@ -55,14 +56,6 @@ class CalendarQuery(Query):
     pace: Pace = 1.0
 
 
-class HoldWire(Answer):
-    """Another block that binds this one, for so many seconds after its end, and why."""
-
-    block: str
-    seconds: int
-    says: str
-
-
 class BlockWire(Answer):
     """One big step of a run, with what binds it: how long to wait ``after`` others, and ``by`` when at the latest."""
 
@@ -85,8 +78,8 @@ class BlockWire(Answer):
     seconds: int
     start_s: int
     feature: bool
-    after: list[HoldWire]
-    by: list[HoldWire]
+    after: tuple[Hold, ...]
+    by: tuple[Hold, ...]
 
 
 class LiveWire(Answer):

@@ -227,8 +227,8 @@ def _block(block: Block, hex_code: str | None) -> pw.BlockWire:
         cues=list(block.cues),
         zones=list(block.zones),
         clean=list(block.clean),
-        after=[pw.HoldWire(block=each.block, seconds=each.seconds, says=each.says) for each in block.after],
-        by=[pw.HoldWire(block=each.block, seconds=each.seconds, says=each.says) for each in block.by],
+        after=block.after,
+        by=block.by,
         hex=hex_code,
     )  # fmt: skip
 
