@@ -4083,7 +4083,7 @@ export interface components {
          */
         DifferenceWire: {
             /** Figures */
-            figures: components["schemas"]["FigureWire"][];
+            figures: components["schemas"]["Figure"][];
             /** Says */
             says: string[];
         };
@@ -4853,6 +4853,29 @@ export interface components {
             favourite: boolean;
         };
         /**
+         * Figure
+         * @description One figure before and after, as told to its decimals, and whether that is better, worse or neither.
+         */
+        Figure: {
+            /** After */
+            after: number;
+            /** Before */
+            before: number;
+            /** Decimals */
+            decimals: number;
+            /** Figure */
+            figure: string;
+            /**
+             * Gain
+             * @enum {string}
+             */
+            gain: "better" | "worse" | "";
+            /** Name */
+            name: string;
+            /** Unit */
+            unit: string;
+        };
+        /**
          * FigureApartWire
          * @description One figure of the plan as it should be and as it was answered.
          */
@@ -4873,10 +4896,10 @@ export interface components {
             wish: string;
         };
         /**
-         * FigureInfoWire
-         * @description A figure that screens show: what it is, and how it is computed.
+         * FigureInfo
+         * @description One figure: its name, what it is, and how it is computed.
          */
-        FigureInfoWire: {
+        FigureInfo: {
             /** How */
             how: string;
             /** Id */
@@ -4885,29 +4908,6 @@ export interface components {
             what: string;
             /** Words */
             words: string;
-        };
-        /**
-         * FigureWire
-         * @description A figure before and after, and whether that is better; empty where it is neither.
-         */
-        FigureWire: {
-            /** After */
-            after: number;
-            /** Before */
-            before: number;
-            /** Decimals */
-            decimals: number;
-            /** Figure */
-            figure: string;
-            /**
-             * Gain
-             * @enum {string}
-             */
-            gain: "better" | "worse" | "";
-            /** Name */
-            name: string;
-            /** Unit */
-            unit: string;
         };
         /**
          * FilmBody
@@ -5240,7 +5240,7 @@ export interface components {
             /** Lab Sd */
             lab_sd: number | null;
             /** Otherwise */
-            otherwise: components["schemas"]["OtherwiseWire"][];
+            otherwise: components["schemas"]["Otherwise"][];
             /** Says */
             says: string;
         };
@@ -5642,9 +5642,9 @@ export interface components {
          */
         LadderWire: {
             /** Mg Cm2 */
-            mg_cm2: components["schemas"]["RungWire"][];
+            mg_cm2: components["schemas"]["Rung"][];
             /** Um */
-            um: components["schemas"]["RungWire"][];
+            um: components["schemas"]["Rung"][];
         };
         /**
          * LateBody
@@ -6479,10 +6479,10 @@ export interface components {
             };
         };
         /**
-         * MotionWire
-         * @description One motion with its shear.
+         * MotionInfo
+         * @description One motion. ``shear`` is how much it shears what lies on the skin, from 0 (none) to 3 (drag).
          */
-        MotionWire: {
+        MotionInfo: {
             /**
              * Id
              * @enum {string}
@@ -6724,14 +6724,14 @@ export interface components {
             why: string;
         };
         /**
-         * OptionWire
-         * @description One way of working that is disputed, with its sides; the first is the usual one.
+         * OptionInfo
+         * @description One disputed way of working with its sides; the first is the usual one.
          */
-        OptionWire: {
+        OptionInfo: {
             /** Name */
             name: string;
             /** Ways */
-            ways: components["schemas"]["WayWire"][];
+            ways: components["schemas"]["Way"][];
             /** Words */
             words: string;
         };
@@ -6824,10 +6824,10 @@ export interface components {
             spot?: "after_foundation" | "before_foundation";
         };
         /**
-         * OtherwiseWire
-         * @description What a plan would take instead if the skin were a little lighter, deeper, warmer or cooler.
+         * Otherwise
+         * @description One way in which the skin may be off, and what the plan would take then instead; empty where nothing changes.
          */
-        OtherwiseWire: {
+        Otherwise: {
             /** If Skin */
             if_skin: string;
             /** Then */
@@ -8207,10 +8207,10 @@ export interface components {
             low: string[];
         };
         /**
-         * RungWire
-         * @description One amount of the ladder that a hand can tell apart, with its word.
+         * Rung
+         * @description One amount with the word for it: µm of dry film, or mg/cm² of powder.
          */
-        RungWire: {
+        Rung: {
             /** Amount */
             amount: number;
             /** Words */
@@ -8838,10 +8838,10 @@ export interface components {
             password: string;
         };
         /**
-         * SignWire
-         * @description Something that may be seen of a base hours later: what is looked for, and what 1, 2 and 3 mean.
+         * SignInfo
+         * @description One sign: its words, what is looked for, and what 1, 2 and 3 mean.
          */
-        SignWire: {
+        SignInfo: {
             /** Grades */
             grades: string[];
             /**
@@ -10052,7 +10052,7 @@ export interface components {
             /** Effects */
             effects: components["schemas"]["EffectWire"][];
             /** Figures */
-            figures: components["schemas"]["FigureInfoWire"][];
+            figures: components["schemas"]["FigureInfo"][];
             /** Finishes */
             finishes: components["schemas"]["TermWire"][];
             /** Foundation On */
@@ -10067,9 +10067,9 @@ export interface components {
             lights: components["schemas"]["TermWire"][];
             limits: components["schemas"]["Limits"];
             /** Motions */
-            motions: components["schemas"]["MotionWire"][];
+            motions: components["schemas"]["MotionInfo"][];
             /** Options */
-            options: components["schemas"]["OptionWire"][];
+            options: components["schemas"]["OptionInfo"][];
             /** Presets */
             presets: components["schemas"]["PresetWire"][];
             /** Rank Words */
@@ -10087,7 +10087,7 @@ export interface components {
             /** Settings */
             settings: components["schemas"]["TermWire"][];
             /** Signs */
-            signs: components["schemas"]["SignWire"][];
+            signs: components["schemas"]["SignInfo"][];
             /** Steps */
             steps: components["schemas"]["TermWire"][];
             /** Tools */
@@ -10114,10 +10114,10 @@ export interface components {
             words: string;
         };
         /**
-         * WayWire
-         * @description One side of an option, with its reason.
+         * Way
+         * @description One side of an option: its value (``true`` and ``false`` for a yes or no), what the screens call it, and why.
          */
-        WayWire: {
+        Way: {
             /** Value */
             value: string;
             /** Why */

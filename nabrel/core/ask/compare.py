@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import Annotated
 
 from nabrel.core.house.factors import learnt_from
 from nabrel.core.judge.evaluate import Evaluation
@@ -10,6 +11,7 @@ from nabrel.core.judge.figures import MEASURES, Gain, Measure
 from nabrel.core.plan.step import Step
 from nabrel.core.terms.ids import StepKind
 from nabrel.core.terms.looks import SCHOOL_INFO
+from nabrel.core.terms.rounding import Rounded
 from nabrel.core.terms.steps import STEP_INFO
 from nabrel.core.terms.words import join_words
 
@@ -21,8 +23,8 @@ class Figure:
     figure: str
     name: str
     unit: str
-    before: float
-    after: float
+    before: Annotated[float, Rounded(3)]
+    after: Annotated[float, Rounded(3)]
     decimals: int
     gain: Gain
 

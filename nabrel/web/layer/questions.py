@@ -145,7 +145,7 @@ def get_how_sure(path: w.IdPath) -> w.HowSureWire:
     return w.HowSureWire(
         says=found.says,
         lab_sd=found.lab_sd,
-        otherwise=[w.OtherwiseWire(if_skin=each.if_skin, then=list(each.then)) for each in found.otherwise],
+        otherwise=found.otherwise,
         guessed=list(found.guessed),
     )
 

@@ -84,11 +84,11 @@ def vocabulary() -> w.VocabularyWire:
         regions=[w.TermWire(id=i.id, words=i.words) for i in REGION_INFO.values()],
         steps=[w.TermWire(id=i.id, words=i.words) for i in STEP_INFO.values()],
         tools=[w.TermWire(id=i.id, words=i.words) for i in TOOL_INFO.values()],
-        motions=[w.MotionWire(id=i.id, words=i.words, shear=i.shear) for i in MOTION_INFO.values()],
+        motions=tuple(MOTION_INFO.values()),
         lights=[w.TermWire(id=i.id, words=i.words) for i in LIGHT_INFO.values()],
         settings=[w.TermWire(id=i.id, words=i.words) for i in SETTING_INFO.values()],
         conditions=[w.TermWire(id=i.id, words=i.words) for i in CONDITION_INFO.values()],
-        signs=[w.SignWire(id=i.id, words=i.words, looks=i.looks, grades=i.grades) for i in SIGN_INFO.values()],
+        signs=tuple(SIGN_INFO.values()),
         roles=[w.TermWire(id=i.id, words=i.words) for i in ROLE_INFO.values()],
         schools=[
             w.SchoolWire(id=s.id, words=SCHOOL_INFO[s.id].words, why=s.why, demands=s.demands) for s in SCHOOLS.values()
@@ -104,21 +104,14 @@ def vocabulary() -> w.VocabularyWire:
             )
             for r in rule_book().values()
         ],
-        options=[
-            w.OptionWire(
-                name=o.name,
-                words=o.words,
-                ways=[w.WayWire(value=way.value, words=way.words, why=way.why) for way in o.ways],
-            )
-            for o in OPTIONS
-        ],
+        options=OPTIONS,
         viewings=[w.TermWire(id=i.id, words=i.words) for i in VIEWING_INFO.values()],
         covers=[w.TermWire(id=i.id, words=i.words) for i in COVER_INFO.values()],
         finishes=[w.TermWire(id=key, words=key) for key in ("matte", "satin", "dewy")],
         condition_groups=[
             w.ConditionGroupWire(words=words, conditions=list(found)) for words, found in condition_groups().items()
         ],
-        figures=[w.FigureInfoWire(id=i.id, words=i.words, what=i.what, how=i.how) for i in FIGURE_INFO.values()],
+        figures=tuple(FIGURE_INFO.values()),
         coloured_roles=[i.id for i in ROLE_INFO.values() if i.coloured],
         hues=list(HUES),
         hairs=[w.TermWire(id=i.id, words=i.words) for i in HAIR_INFO.values()],
@@ -310,18 +303,7 @@ def difference(found: Difference) -> w.DifferenceWire:
     """A difference."""
     return w.DifferenceWire(
         says=list(found.says),
-        figures=[
-            w.FigureWire(
-                figure=f.figure,
-                name=f.name,
-                unit=f.unit,
-                before=round(f.before, 3),
-                after=round(f.after, 3),
-                decimals=f.decimals,
-                gain=f.gain,
-            )
-            for f in found.figures
-        ],
+        figures=found.figures,
     )
 
 
@@ -415,7 +397,7 @@ def workbench(stored: StoredSequence, evaluation: Evaluation, changed: Differenc
 
 def _ladder(house: House) -> w.LadderWire:
     """The ladders of amounts in this house."""
-    film, powder = ([w.RungWire(words=rung.words, amount=rung.amount) for rung in rungs(unit, house)] for unit in UNITS)
+    film, powder = (rungs(unit, house) for unit in UNITS)
     return w.LadderWire(um=film, mg_cm2=powder)
 
 

@@ -7,15 +7,20 @@ from typing import Annotated, Any, ClassVar, Generic, Self, TypeVar
 from pydantic import BaseModel, ConfigDict, Field, RootModel
 from pydantic_core import to_json
 
+from nabrel.core.ask.compare import Figure
+from nabrel.core.ask.unsure import Otherwise
 from nabrel.core.case.intent import Climate, Intent
 from nabrel.core.case.product import Product
+from nabrel.core.case.ways import OptionInfo
 from nabrel.core.judge.book import Finding
-from nabrel.core.judge.figures import Gain
 from nabrel.core.pace.tasks import Pace
 from nabrel.core.plan.edits import Edit
 from nabrel.core.plan.sequence import LeftBare
+from nabrel.core.shelf.ladder import Rung
 from nabrel.core.shelf.tools import NamedKit, OwnedTool
 from nabrel.core.terms.asked import ColourEffect, Effect, EffectRegion, FoundationOn, GlowPoint
+from nabrel.core.terms.figures import FigureInfo
+from nabrel.core.terms.hands import MotionInfo
 from nabrel.core.terms.ids import (
     BlendWay,
     Condition,
@@ -24,7 +29,6 @@ from nabrel.core.terms.ids import (
     Finish,
     Hair,
     Light,
-    Motion,
     OrderWay,
     Preset,
     Region,
@@ -33,10 +37,10 @@ from nabrel.core.terms.ids import (
     Severity,
     StepKind,
     Viewing,
-    WearSign,
     Zone,
 )
 from nabrel.core.terms.limits import MOST_HOURS, Faces, Limits, one_line
+from nabrel.core.terms.signs import SignInfo
 from nabrel.core.terms.steps import Chapter
 from nabrel.core.terms.zones import Side
 from nabrel.formats.answers import (
@@ -157,14 +161,6 @@ class ZoneWire(Answer):
     base: bool
 
 
-class MotionWire(Answer):
-    """One motion with its shear."""
-
-    id: Motion
-    words: str
-    shear: float
-
-
 class SchoolWire(Answer):
     """One school that can be planned."""
 
@@ -183,15 +179,6 @@ class RuleWire(Answer):
     statement: str
     reason: str
     other_view: str
-
-
-class FigureInfoWire(Answer):
-    """A figure that screens show: what it is, and how it is computed."""
-
-    id: str
-    words: str
-    what: str
-    how: str
 
 
 class EffectWire(Answer):
@@ -218,20 +205,20 @@ class VocabularyWire(Answer):
     regions: list[TermWire]
     steps: list[TermWire]
     tools: list[TermWire]
-    motions: list[MotionWire]
+    motions: tuple[MotionInfo, ...]
     lights: list[TermWire]
     settings: list[TermWire]
     conditions: list[TermWire]
-    signs: list[SignWire]
+    signs: tuple[SignInfo, ...]
     roles: list[TermWire]
     schools: list[SchoolWire]
     rules: list[RuleWire]
     rank_words: dict[str, str]
-    options: list[OptionWire]
+    options: tuple[OptionInfo, ...]
     viewings: list[TermWire]
     covers: list[TermWire]
     finishes: list[TermWire]
-    figures: list[FigureInfoWire]
+    figures: tuple[FigureInfo, ...]
     coloured_roles: list[str]
     hues: list[str]
     hairs: list[TermWire]
@@ -245,15 +232,6 @@ class VocabularyWire(Answer):
     condition_groups: list[ConditionGroupWire]
     anchors: dict[Zone, list[float]]
     limits: Limits
-
-
-class SignWire(Answer):
-    """Something that may be seen of a base hours later: what is looked for, and what 1, 2 and 3 mean."""
-
-    id: WearSign
-    words: str
-    looks: str
-    grades: tuple[str, str, str]
 
 
 class PresetWire(Answer):
@@ -394,23 +372,11 @@ class Named(Answer):
     name: str
 
 
-class FigureWire(Answer):
-    """A figure before and after, and whether that is better; empty where it is neither."""
-
-    figure: str
-    name: str
-    unit: str
-    before: float
-    after: float
-    decimals: int
-    gain: Gain
-
-
 class DifferenceWire(Answer):
     """What differs, in words and figures."""
 
     says: list[str]
-    figures: list[FigureWire]
+    figures: tuple[Figure, ...]
 
 
 class TotalsWire(Answer):
@@ -470,18 +436,11 @@ class PortionSaysWire(Answer):
     does: str
 
 
-class RungWire(Answer):
-    """One amount of the ladder that a hand can tell apart, with its word."""
-
-    words: str
-    amount: float
-
-
 class LadderWire(Answer):
     """The ladders of amounts: µm of dry film, and mg/cm² of powder."""
 
-    um: list[RungWire]
-    mg_cm2: list[RungWire]
+    um: tuple[Rung, ...]
+    mg_cm2: tuple[Rung, ...]
 
 
 class WorkbenchWire(Answer):
@@ -746,22 +705,6 @@ class NamePath(BaseModel):
     name: Annotated[str, one_line(80)]
 
 
-class WayWire(Answer):
-    """One side of an option, with its reason."""
-
-    value: str
-    words: str
-    why: str
-
-
-class OptionWire(Answer):
-    """One way of working that is disputed, with its sides; the first is the usual one."""
-
-    name: str
-    words: str
-    ways: list[WayWire]
-
-
 class EditsBody(Body):
     """Edits made on a revision."""
 
@@ -849,19 +792,12 @@ class StepPath(IdPath):
     step: Annotated[str, Field(max_length=64)]
 
 
-class OtherwiseWire(Answer):
-    """What a plan would take instead if the skin were a little lighter, deeper, warmer or cooler."""
-
-    if_skin: str
-    then: list[str]
-
-
 class HowSureWire(Answer):
     """How sure the colours behind a plan are; ``lab_sd`` the skin's spread in ΔE00, none where it was measured."""
 
     says: str
     lab_sd: float | None
-    otherwise: list[OtherwiseWire]
+    otherwise: tuple[Otherwise, ...]
     guessed: list[str]
 
 

@@ -39,7 +39,7 @@
     busy = true;
     const query = {
       ...(whose ? { sitter: whose } : {}),
-      ...(sign ? { sign: sign as Schemas['SignWire']['id'] } : {}),
+      ...(sign ? { sign: sign as Schemas['SignInfo']['id'] } : {}),
       skip,
     };
     const found = await tried(asked.of(ask(api.GET('/api/wears', { params: { query } }))));

@@ -7,7 +7,7 @@ import { tried } from '../../parts/tried';
 import { words } from '../../parts/vocabulary.svelte';
 import { reason } from '../../parts/reason';
 
-export type Sign = Schemas['SignWire']['id'];
+export type Sign = Schemas['SignInfo']['id'];
 export type Look = Schemas['WearWire']['looks'][number];
 type Painted = Partial<Record<Zone, Partial<Record<Sign, number>>>>;
 
