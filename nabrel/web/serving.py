@@ -11,6 +11,7 @@ import ssl
 import sys
 import threading
 import webbrowser
+from collections.abc import Callable
 from dataclasses import dataclass
 from datetime import UTC, datetime
 from logging.handlers import RotatingFileHandler
@@ -36,6 +37,8 @@ from nabrel.web.shared.heavy import Processes
 
 STOP_WITHIN_S = 10
 """What is under way when the server is told to stop may take so long to end."""
+ANSWER_WITHIN_S = 2
+"""So long before that, what is still worked on is refused, so that its request is answered."""
 LOOK_EVERY_S = 600.0
 """How often it is looked whether the day's backup is due."""
 WARM_UP_AFTER_S = 3.0
@@ -112,7 +115,7 @@ def serve(address: Address, *, demo: bool) -> None:
             daily.start()
             threading.Thread(target=_warm_up, args=(heavy, stopping), daemon=True).start()
             try:
-                _run(address, application, folder, only_me.new_link(folder) if alone else "")
+                _run(address, application, folder, only_me.new_link(folder) if alone else "", heavy.refuse)
             finally:
                 stopping.set()
                 heavy.close()
@@ -167,11 +170,11 @@ def _listening(address: Address) -> socket.socket:
 
 
 class _Server(uvicorn.Server):
-    """Says that it is open once it is."""
+    """Says that it is open once it is, and has what is still worked on refused in time when it closes."""
 
-    def __init__(self, config: uvicorn.Config, words: str, link: str) -> None:
+    def __init__(self, config: uvicorn.Config, words: str, link: str, refuse: Callable[[], None]) -> None:
         super().__init__(config)
-        self._words, self._link = words, link
+        self._words, self._link, self._refuse = words, link, refuse
 
     async def startup(self, sockets: list[socket.socket] | None = None) -> None:
         """Listen, and say so."""
@@ -179,6 +182,14 @@ class _Server(uvicorn.Server):
         print(self._words, flush=True)
         if self._link and _has_browser():
             threading.Thread(target=webbrowser.open, args=(self._link,), daemon=True).start()
+
+    async def shutdown(self, sockets: list[socket.socket] | None = None) -> None:
+        """Take nothing new, and end what is under way."""
+        late = threading.Timer(STOP_WITHIN_S - ANSWER_WITHIN_S, self._refuse)
+        late.daemon = True
+        late.start()
+        await super().shutdown(sockets)
+        late.cancel()
 
 
 def _has_browser() -> bool:
@@ -188,7 +199,7 @@ def _has_browser() -> bool:
     return sys.stdout.isatty() and bool(os.environ.get("DISPLAY") or os.environ.get("WAYLAND_DISPLAY"))
 
 
-def _run(address: Address, application: Application, folder: Path, link: str) -> None:
+def _run(address: Address, application: Application, folder: Path, link: str, refuse: Callable[[], None]) -> None:
     """Answer requests until a signal comes; then take no new ones, and end what is under way."""
     _allow_connections()
     known = signing_in.known_by_cookie(application)
@@ -216,7 +227,7 @@ def _run(address: Address, application: Application, folder: Path, link: str) ->
     for number in (signal.SIGTERM, signal.SIGINT):
         # The server ends by itself, and raises the signal once more when it has: by then everything is in order.
         signal.signal(number, lambda *_: None)
-    _Server(config, words, link).run([_listening(address)])
+    _Server(config, words, link, refuse).run([_listening(address)])
     log.info("stopped")
 
 

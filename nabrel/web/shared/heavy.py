@@ -150,6 +150,7 @@ class Processes:
         self._jobs: dict[str, Job] = {}
         self._lock = Lock()
         self._pool: Any = None
+        self._closing = Event()
         self._told = TemporaryDirectory(prefix="nabrel-")
 
     def run(
@@ -190,6 +191,9 @@ class Processes:
             if job.cancelled or (gone is not None and gone.is_set()) or (way is not None and way.cancelled):
                 future.cancel()
                 raise Cancelled
+            if self._closing.is_set():
+                future.cancel()
+                raise Unusable("Nabrel is being closed.", "Ask again once it is open.")
 
     def ahead(self, function: Callable[..., Answer], *arguments: object) -> Future[Answer]:
         """Have something worked out that will be asked for soon; where others wait it is not begun."""
@@ -250,8 +254,13 @@ class Processes:
         if old is not None:
             old.close()
 
+    def refuse(self) -> None:
+        """Refuse whatever is not worked out by now: there is no time left for it."""
+        self._closing.set()
+
     def close(self) -> None:
         """End the processes, and what they are at."""
+        self.refuse()
         with self._lock:
             old, self._pool = self._pool, None
         if old is not None:
