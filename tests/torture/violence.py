@@ -23,6 +23,7 @@ from tests.torture.figures import Found
 from tests.torture.work import ITEM, KINDS, Whole, Work, Worker, put
 
 EVERY_TENTH = 10
+BEGUN_WITHIN_S = 60
 
 
 def kills(folder: Path, times: int, seed: int = 13) -> Found:
@@ -51,6 +52,8 @@ def kills(folder: Path, times: int, seed: int = 13) -> Found:
             workers = [Worker(address, each) for each in ([Whole(address)] if apart else works)]
             for each in workers:
                 each.start()
+            if turn % 2 == 0 and not apart:
+                _until_all_have_begun(workers)
             time.sleep(chance.uniform(3, 20) if apart else chance.uniform(0.05, 9.0))
             process.send_signal(signal.SIGKILL)
             process.wait()
@@ -69,6 +72,13 @@ def kills(folder: Path, times: int, seed: int = 13) -> Found:
     if idle and times >= EVERY_TENTH:
         found.wrong.append(f"nothing was done of {sorted(idle)}")
     return found
+
+
+def _until_all_have_begun(workers: list[Worker]) -> None:
+    """Wait until each has had something acknowledged: a class, or an exercise, takes its time on a slow machine."""
+    until = time.monotonic() + BEGUN_WITHIN_S
+    while time.monotonic() < until and not all(each.changes or not each.is_alive() for each in workers):
+        time.sleep(0.1)
 
 
 def migrations_killed(folder: Path) -> Found:
