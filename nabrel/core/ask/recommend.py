@@ -34,6 +34,8 @@ LEFT_OUT = 0.3
 """Share of the weight of sculpting against a school that leaves the shade out."""
 FAR_OFF, AS_WANTED = 0.3, 0.1
 """Shares of the wanted shade: missed by more speaks against, by less for."""
+MET = 0.1
+"""Share of the weight of sculpting for a shade that shows as wanted: that much is expected of any base."""
 NEAR_CAKE = 0.8
 """Share of what a zone can bear from which the load speaks against; at 1 it weighs in full."""
 WORTH_HOURS = 0.2
@@ -245,7 +247,7 @@ def _sculpting(one: Evaluation, house: House) -> Iterator[Reason]:
     if missed > FAR_OFF:
         yield Reason(weigh["sculpting"] * missed, f"the shade shows {shows:.1f} L* of the {wanted:.1f} wanted")
     elif missed < AS_WANTED:
-        yield Reason(-weigh["sculpting"] * AS_WANTED, f"the shade shows as wanted, {shows:.1f} L*")
+        yield Reason(-weigh["sculpting"] * MET, f"the shade shows as wanted, {shows:.1f} L*")
 
 
 def _figures(one: Evaluation, candidates: Sequence[Evaluation]) -> Iterator[Reason]:
