@@ -67,7 +67,7 @@ check-front: setup
 mutants: setup
 	$(BIN)/python -m tests.mutants
 
-# Not part of the tests: about an hour. Kills and fills only what it made itself.
+# Not part of the tests: about an hour and a half. Kills and fills only what it made itself.
 torture: setup strace
 	$(BIN)/python -m tests.torture
 
