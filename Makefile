@@ -71,7 +71,7 @@ mutants: setup
 torture: setup strace
 	$(BIN)/python -m tests.torture
 
-# Not part of the tests: about an hour. A sample is.
+# Not part of the tests: about two hours. A sample is.
 other-days: setup debian
 	$(BIN)/python -m tests.other_days
 

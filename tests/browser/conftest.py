@@ -2,8 +2,11 @@
 
 from __future__ import annotations
 
+import os
 import shutil
+import subprocess
 import threading
+import time
 from collections.abc import Callable, Iterable, Iterator
 from contextlib import contextmanager
 from dataclasses import dataclass
@@ -19,6 +22,7 @@ from werkzeug.serving import make_server
 
 from nabrel.store.database import Database
 from nabrel.web.app import STATIC, create_app
+from tests.other_days import PINNED
 
 FLAGS = [
     "--headless",
@@ -51,9 +55,25 @@ def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
             item.add_marker(pytest.mark.browser)
 
 
+def own_clock() -> dict[str, str]:
+    """The environment without what sets the clock of a process: Chromium's threads spin under it."""
+    return {
+        name: value for name, value in os.environ.items() if name != "LD_PRELOAD" and not name.startswith("FAKETIME")
+    }
+
+
 @pytest.fixture(scope="session")
 def browser_type_launch_args(browser_type_launch_args: dict[str, Any]) -> dict[str, Any]:
-    return {**browser_type_launch_args, "executable_path": browser_path(), "args": FLAGS}
+    return {**browser_type_launch_args, "executable_path": browser_path(), "args": FLAGS, "env": own_clock()}
+
+
+@pytest.fixture(scope="session")
+def ahead_ms() -> int:
+    """Milliseconds by which the clock of this process was set ahead (``tests.other_days``): pages are set ahead as far."""
+    if PINNED not in os.environ:
+        return 0
+    date = subprocess.run(["date", "+%s%3N"], env=own_clock(), capture_output=True, text=True, check=True)
+    return int(time.time() * 1000) - int(date.stdout)
 
 
 @pytest.fixture(scope="session")
@@ -150,6 +170,15 @@ def live_empty(door: Door, database: Database) -> Iterator[str]:
 INSTRUMENT = "localStorage.getItem('nabrel view') ?? localStorage.setItem('nabrel view', 'instrument')"
 
 
+SET_AHEAD = """{ const ahead = %d, now = Date.now, later = () => now() + ahead;
+  window.Date = new Proxy(Date, {
+    construct: (date, given, made) => Reflect.construct(date, given.length ? given : [later()], made),
+    get: (date, name) => (name === 'now' ? later : Reflect.get(date, name)),
+  });
+}"""
+"""Timers go on as ever. The clock that Playwright installs stops them as well, and tests install theirs over this one."""
+
+
 @dataclass
 class Tab:
     """The page that tests use one after the other, and the address whose storage they may have filled."""
@@ -157,12 +186,15 @@ class Tab:
     browser: Browser
     wanted: dict[str, Any]
     door: Door
+    ahead_ms: int
     page: Page | None = None
 
     def opened(self) -> Page:
         if self.page is None:
             self.page = self.browser.new_context(**self.wanted).new_page()
             self.page.add_init_script(INSTRUMENT)
+            if self.ahead_ms:
+                self.page.add_init_script(SET_AHEAD % self.ahead_ms)
         return self.page
 
     def emptied(self) -> None:
@@ -189,8 +221,8 @@ class Tab:
 
 
 @pytest.fixture(scope="session")
-def tab(browser: Browser, browser_context_args: dict[str, Any], door: Door) -> Iterator[Tab]:
-    made = Tab(browser, browser_context_args, door)
+def tab(browser: Browser, browser_context_args: dict[str, Any], door: Door, ahead_ms: int) -> Iterator[Tab]:
+    made = Tab(browser, browser_context_args, door, ahead_ms)
     yield made
     made.closed()
 

@@ -6,7 +6,7 @@ import sys
 
 from tests.other_days import DAYS, run_on
 
-WHOLE = ("tests/core", "tests/web", "tests/store", "tests/formats", "tests/golden")
+WHOLE = ("tests/core", "tests/web", "tests/store", "tests/formats", "tests/golden", "tests/browser")
 
 
 def main() -> int:
