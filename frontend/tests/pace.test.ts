@@ -17,14 +17,16 @@ const task = (step: string, start_s: number, end_s: number, fields: Partial<Task
   ...fields,
 });
 
+const NO_TIMING: Score['saved'] = { start: null, ready: null, already: {}, pins: [], sides: 'together' };
+
 function score(tasks: Task[], waits: Score['timetable']['waits'] = []): Score {
   return {
     plan_id: 'p',
     title: 'A plan',
     sitter_id: 's',
     nickname: 'Wren',
-    timing: {},
-    saved: {},
+    timing: NO_TIMING,
+    saved: NO_TIMING,
     rests: [],
     lacks: [],
     owned_spare: [],

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
-from typing import Literal
+from typing import Annotated, Literal
 
 import numpy as np
 from pydantic import Field
@@ -21,9 +21,11 @@ from nabrel.core.terms.colour import Lab
 from nabrel.core.terms.ids import EffectAbout, Finish, Light, School, StepKind, Tool, Zone
 from nabrel.core.terms.limits import Ident
 from nabrel.core.terms.looks import SCHOOL_INFO
+from nabrel.core.terms.rounding import Rounded
 from nabrel.core.terms.zones import ZONE_INDEX, ZONES
 from nabrel.core.wear.forecast import ZoneForecast
 from nabrel.formats.files import Document
+from nabrel.formats.values import filled
 
 
 class RankedSchoolModel(Document):
@@ -35,9 +37,9 @@ class RankedSchoolModel(Document):
     speaks_for: list[str]
     speaks_against: list[str]
     steps: int
-    minutes: float
-    cost: float | None = None
-    worst_cake: float
+    minutes: Annotated[float, Rounded(1)]
+    cost: Annotated[float, Rounded(2)] | None = None
+    worst_cake: Annotated[float, Rounded(3)]
     shine_hours: float
     shine_looks: int = 0
     mean_film_um: float
@@ -76,16 +78,16 @@ class ZoneForecastModel(Document):
     ``ashiness`` is how much of the complexion's chroma is lost in what is seen: its turn towards blue-grey, in a*b* units.
     """
 
-    film_um: float
+    film_um: Annotated[float, Rounded(2)]
     powder_mg_cm2: float
-    load_um: float
-    limit_um: float
-    cake: float
-    crease: float
+    load_um: Annotated[float, Rounded(2)]
+    limit_um: Annotated[float, Rounded(2)]
+    cake: Annotated[float, Rounded(3)]
+    crease: Annotated[float, Rounded(3)]
     crease_drivers: list[str]
-    shine_hours: float
-    colour_hours: float | None = None
-    flare: float = 0
+    shine_hours: Annotated[float, Rounded(2)]
+    colour_hours: Annotated[float, Rounded(1)] | None = None
+    flare: Annotated[float, Rounded(3)] = 0
     ashiness: float = 0
     learnt_from: dict[EffectAbout, int] = Field(default_factory=dict)
 
@@ -133,7 +135,7 @@ class CoveringModel(Document):
     film_um: float
     lab: Lab
     hex: str
-    de: float
+    de: Annotated[float, Rounded(2)]
     near_enough: bool
     misses: str
     shows_from_um: float | None = None
@@ -180,10 +182,10 @@ class RecipeModel(Document):
     drops: int
     lab: Lab
     hex: str
-    de: float
-    usual_de: float
+    de: Annotated[float, Rounded(2)]
+    usual_de: Annotated[float, Rounded(2)]
     misses: str
-    cover: float
+    cover: Annotated[float, Rounded(3)]
     finish: Finish
     warnings: list[str]
 
@@ -252,16 +254,11 @@ def timetable_to(found: Timetable) -> TimetableModel:
         as_listed_s=found.as_listed_s,
         greedy_s=found.greedy_s,
         tasks=[
-            TimetableTaskModel(
-                step=each.step, portion=each.portion, what=each.what, start_s=each.start_s, end_s=each.end_s,
-                tool=each.tool, of=each.of,
-            )
+            filled(TimetableTaskModel, each)
             for each in found.tasks
         ],
         waits=[
-            TimetableWaitModel(
-                step=each.step, zones=list(each.zones), from_s=each.from_s, to_s=each.to_s, filled_by=list(each.filled_by)
-            )
+            filled(TimetableWaitModel, each)
             for each in found.waits
         ],
         longest_chain=list(found.longest_chain),
@@ -274,18 +271,15 @@ def schools_to(ranked: Iterable[Ranked]) -> SchoolsModel:
     """A ranking as a file has it."""
     return SchoolsModel(
         schools=[
-            RankedSchoolModel(
+            filled(
+                RankedSchoolModel,
+                each.evaluation.totals,
                 school=each.school,
                 words=SCHOOL_INFO[each.school].words,
                 says=each.says,
                 speaks_for=list(each.speaks_for),
                 speaks_against=list(each.speaks_against),
-                steps=each.evaluation.totals.steps,
-                minutes=round(each.evaluation.totals.minutes, 1),
-                cost=None if each.evaluation.totals.cost is None else round(each.evaluation.totals.cost, 2),
-                worst_cake=round(each.evaluation.totals.worst_cake, 3),
                 shine_hours=round(each.evaluation.totals.least_shine_hours, 1),
-                shine_looks=each.evaluation.totals.shine_looks,
                 mean_film_um=round(mean_film(each.evaluation), 2),
                 findings=len(each.evaluation.findings),
             )
@@ -302,17 +296,10 @@ def forecasts_to(evaluation: Evaluation) -> dict[Zone, ZoneForecastModel]:
 
 def forecast_to(row: ZoneForecast, ashiness: float) -> ZoneForecastModel:
     """One zone's forecast as a file has it."""
-    return ZoneForecastModel(
-        film_um=round(row.film_um, 2),
+    return filled(
+        ZoneForecastModel,
+        row,
         powder_mg_cm2=round(row.powder_mg, 3),
-        load_um=round(row.load_um, 2),
-        limit_um=round(row.limit_um, 2),
-        cake=round(row.cake, 3),
-        crease=round(row.crease, 3),
-        crease_drivers=list(row.crease_drivers),
-        shine_hours=round(row.shine_hours, 2),
-        colour_hours=None if row.colour_hours is None else round(row.colour_hours, 1),
-        flare=round(row.flare, 3),
         ashiness=round(ashiness, 2),
         learnt_from={each.about: row.looks_behind(each.about) for each in row.learnt},
     )
@@ -365,10 +352,7 @@ def appearance_to(evaluation: Evaluation) -> AppearanceModel:
 
 def touch_ups_to(evaluation: Evaluation) -> list[TouchUpModel]:
     """The touch-up timetable as a file has it."""
-    return [
-        TouchUpModel(hour=each.hour, zones=list(each.zones), does=each.does, looks=each.looks)
-        for each in evaluation.touch_ups
-    ]
+    return [filled(TouchUpModel, each) for each in evaluation.touch_ups]
 
 
 def correction_to(correction: ZoneCorrection, house: House) -> CorrectionModel:
@@ -399,16 +383,14 @@ def correction_to(correction: ZoneCorrection, house: House) -> CorrectionModel:
 def covering_to(correction: ZoneCorrection, covering: Covering, house: House) -> CoveringModel:
     """One way to even out a zone as a file has it."""
     corrector = covering.corrector
-    return CoveringModel(
+    return filled(
+        CoveringModel,
+        covering,
         corrector=corrector.id if corrector else None,
-        corrector_um=covering.corrector_um,
         concealer=covering.concealer.id if covering.concealer else None,
-        concealer_um=covering.concealer_um,
         film_um=covering.total_um,
         lab=_rounded(covering.lab),
         hex=_hex(covering.lab),
-        de=round(covering.de, 2),
-        near_enough=covering.near_enough,
         misses=correction.misses(covering),
         shows_from_um=shows_from(correction, corrector, house) if corrector else None,
     )
@@ -427,7 +409,9 @@ def mix_to(answer: MixAnswer) -> MixModel:
 
 def recipe_to(recipe: Recipe) -> RecipeModel:
     """A recipe as a file has it."""
-    return RecipeModel(
+    return filled(
+        RecipeModel,
+        recipe,
         parts=[
             MixPartModel(
                 product=part.product.id,
@@ -437,15 +421,8 @@ def recipe_to(recipe: Recipe) -> RecipeModel:
             )
             for part in recipe.parts
         ],
-        drops=recipe.drops,
         lab=_rounded(recipe.lab),
         hex=_hex(recipe.lab),
-        de=round(recipe.de, 2),
-        usual_de=round(recipe.usual_de, 2),
-        misses=recipe.misses,
-        cover=round(recipe.cover, 3),
-        finish=recipe.finish,
-        warnings=list(recipe.warnings),
     )
 
 

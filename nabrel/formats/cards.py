@@ -13,6 +13,7 @@ from nabrel.core.errors import Refused
 from nabrel.core.terms.colour import Lab
 from nabrel.formats.files import Document
 from nabrel.formats.loader import read
+from nabrel.formats.values import filled
 
 Share = Annotated[float, Field(ge=0.0, le=1.0)]
 Mm = Annotated[float, Field(ge=0.0, le=500.0)]
@@ -69,7 +70,7 @@ class CardFile(Document):
         """The file of a card."""
         return cls(
             size_mm=card.size_mm,
-            markers=tuple(MarkerModel(family=m.family, id=m.id, x=m.x, y=m.y, size=m.size) for m in card.markers),
+            markers=tuple(filled(MarkerModel, m) for m in card.markers),
             greys=tuple(GreyModel(box=_box(each.box), reflectance=each.reflectance) for each in card.greys),
             cells=tuple(
                 CellModel(
@@ -174,8 +175,4 @@ def _seen(found: Seen | None) -> SeenModel | None:
 
 
 def _cell(each: CellReading) -> CellReadingModel:
-    return CellReadingModel(
-        id=each.id, filled=each.filled, over_white=_seen(each.over_white), over_black=_seen(each.over_black),
-        contrast_ratio=each.contrast_ratio, masstone=each.masstone, masstone_sd=each.masstone_sd, cover=each.cover,
-        cover_sd=each.cover_sd, because=each.because,
-    )  # fmt: skip
+    return filled(CellReadingModel, each, over_white=_seen(each.over_white), over_black=_seen(each.over_black))  # fmt: skip

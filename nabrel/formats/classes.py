@@ -41,6 +41,7 @@ from nabrel.core.terms.limits import MOST_TOOLS, Ident, one_line
 from nabrel.formats.checks import check_case, check_sequence
 from nabrel.formats.files import CaseFile, Document, SequenceFile
 from nabrel.formats.loader import read
+from nabrel.formats.values import filled
 
 Clock = Annotated[str, Field(pattern=r"^([01]\d|2[0-3]):[0-5]\d$")]
 Title = Annotated[str, one_line(120, least=1)]
@@ -130,12 +131,7 @@ class ClassFile(RoomFile, _ClassHeader):
         return cls(
             sequence=SequenceFile.of(room.sequence),
             students=tuple(
-                StudentEntry(
-                    name=each.name,
-                    pace=each.pace,
-                    case=CaseFile.of(each.case) if each.case is not None else None,
-                    tools=each.tools,
-                )
+                filled(StudentEntry, each, case=CaseFile.of(each.case) if each.case is not None else None)
                 for each in room.students
             ),
             checked={name: tuple(steps) for name, steps in checked.items()},
@@ -269,32 +265,21 @@ class LessonModel(Document):
 def lesson_to(found: Lesson) -> LessonModel:
     """A lesson as a file has it."""
     return LessonModel(
-        blocks=[
-            PhaseModel(
-                phase=each.phase, start_s=each.start_s, end_s=each.end_s, steps=list(each.steps), words=each.words
-            )
-            for each in found.blocks
-        ],
+        blocks=[filled(PhaseModel, each) for each in found.blocks],
         students=[_student(found, name) for name in found.students],
         educators=[[_round(each) for each in own] for own in rounds(found.timed, found.room.educators)],
         proven=found.proven,
         length_s=found.length_s,
-        weigh_out=[
-            WeighedModel(item=e.item, name=e.name, amount=e.amount, unit=e.unit, words=e.words, cost=e.cost)
-            for e in found.weigh_out
-        ],
+        weigh_out=[filled(WeighedModel, e) for e in found.weigh_out],
         tools=[ToolsModel(kind=each.tool, count=each.count, cleaned=each.cleaned) for each in found.tools],
         cost=None if found.cost is None else round(found.cost, 2),
         costs_most=found.costs_most,
-        savings=[
-            SavingModel(kind=each.kind, says=each.says, saves=each.saves, unit=each.unit, cost=each.cost)
-            for each in found.savings
-        ],
+        savings=[filled(SavingModel, each) for each in found.savings],
         before_class=[f"{each.when}: {each.says}" for each in found.before_class],
         during_class=[f"{each.when}: {each.says}" for each in found.during_class],
         after_class=[f"{each.when}: {each.says}" for each in found.after_class],
         too_long_s=found.too_long_s,
-        shorter=[ShorterModel(says=each.says, costs=each.costs, saves_s=each.saves_s) for each in found.shorter],
+        shorter=[filled(ShorterModel, each) for each in found.shorter],
     )
 
 
@@ -306,31 +291,15 @@ def _student(found: Lesson, name: str) -> StudentLesson:
         stop=face.stop,
         offers=list(face.offers),
         tasks=list(tasks_of(found, name)),
-        differs=[ChangeModel(kind=each.kind, says=each.says, why=each.why) for each in face.changes],
+        differs=[filled(ChangeModel, each) for each in face.changes],
     )
 
 
 def tasks_of(found: Lesson, name: str) -> Iterable[DoingModel]:
     """What one student does, in time."""
     for each in found.students[name]:
-        yield DoingModel(
-            what=each.doing,
-            start_s=each.start_s,
-            end_s=each.end_s,
-            station=each.station,
-            block=each.block,
-            item=each.item or None,
-            educator=each.educator,
-            whom=each.whom or None,
-        )
+        yield filled(DoingModel, each, what=each.doing, item=each.item or None, whom=each.whom or None)
 
 
 def _round(each: Round) -> RoundModel:
-    return RoundModel(
-        what=each.doing,
-        start_s=each.start_s,
-        end_s=each.end_s,
-        block=each.block,
-        student=each.student,
-        station=each.station,
-    )
+    return filled(RoundModel, each, what=each.doing)

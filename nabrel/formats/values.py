@@ -5,12 +5,13 @@ from __future__ import annotations
 from functools import cache
 from typing import Any, TypeVar
 
-from pydantic import ConfigDict, TypeAdapter, ValidationError
+from pydantic import BaseModel, ConfigDict, TypeAdapter, ValidationError
 from pydantic_core import to_json
 
 from nabrel.formats.refusing import refusal
 
 Value = TypeVar("Value")
+Model = TypeVar("Model", bound=BaseModel)
 STRICT = ConfigDict(strict=True, extra="forbid", allow_inf_nan=False)
 
 
@@ -23,6 +24,12 @@ def _adapter(kind: Any) -> TypeAdapter[Any]:
 def _key(kind: type[Any]) -> Any:
     """The kind as a key: classes are hashable, which their type does not say."""
     return kind
+
+
+def filled(kind: type[Model], value: object, /, **more: Any) -> Model:
+    """A model whose fields are those of a value of the core, but for ``more``."""
+    own = {name: getattr(value, name) for name in kind.model_fields if name not in more}
+    return kind.model_validate({**own, **more}, strict=False)
 
 
 def value_of(kind: type[Value], values: dict[str, Any], field: str = "row") -> Value:

@@ -18,6 +18,7 @@ from nabrel.core.terms.limits import LIMITS, Ident, Sentence
 from nabrel.formats.checks import check_sequence
 from nabrel.formats.files import Aliased, Document, SequenceFile, Started
 from nabrel.formats.loader import read
+from nabrel.formats.values import filled
 
 MOST_HOURS_SAID = 200.0
 
@@ -158,10 +159,7 @@ def learnt_to(found: Learnt) -> LearntModel:
             for each in found.effects
         ],
         error=ErrorModel(before=_rounded(found.error.before), after=_rounded(found.error.after)),
-        proposals=[
-            ProposalModel(parameter=each.parameter, from_=each.was, to=each.to, says=each.says)
-            for each in found.proposals
-        ],
+        proposals=[filled(ProposalModel, each, from_=each.was) for each in found.proposals],
     )
 
 

@@ -2,20 +2,15 @@
 
 from __future__ import annotations
 
-import re
 from collections.abc import Callable
 from functools import cache
 from pathlib import Path
 from typing import Any
 
-from flask import Blueprint, Response, request, send_from_directory
-from flask_openapi3.models.info import Info
-from flask_openapi3.openapi import OpenAPI
+from flask import Blueprint, Flask, Response, request, send_from_directory
 from flask_talisman import Talisman
-from pydantic import BaseModel
 from werkzeug.routing import PathConverter, Rule
 
-from nabrel import __version__
 from nabrel.store.database import Database
 from nabrel.web.accounts.endpoints import accounts
 from nabrel.web.card.endpoints import card_room
@@ -44,9 +39,7 @@ from nabrel.web.shared.guard import Names
 from nabrel.web.shared.heavy import Heavy, Here
 from nabrel.web.shared.remembered import Remembered
 from nabrel.web.shared.requests import heavy as heavy_work
-from nabrel.web.shared.signing_in import COOKIE
 from nabrel.web.shared.under_way import UnderWay
-from nabrel.web.shared.uploads import UPLOADS
 from nabrel.web.shelf.endpoints import shelf
 from nabrel.web.shelf.measured import shelf_measured
 from nabrel.web.wear.endpoints import wear_room
@@ -59,6 +52,10 @@ from nabrel.web.weigh.endpoints import weigh_room
 STATIC = Path(__file__).parent / "static"
 DOCUMENT = Path(__file__).parent / "openapi.json"
 """The OpenAPI document, which a test holds to what the endpoints say."""
+ROOMS = (
+    home, damaged_records, waiting, plans, layer, questions, trials, sheets, house_rules, shelf, shelf_measured, card_room, read_room, workspace, weigh_room, pace_room, runs, wear_room, wear_files, wear_learning, wear_trials, wear_season, classes, class_live, adapting, drill, drill_students, drill_sets, accounts,
+)  # fmt: skip
+"""All endpoints, in the order in which the document lists them."""
 POLICY = {
     "default-src": "'self'",
     "script-src": "'self'",
@@ -88,70 +85,10 @@ class Address(Rule):
         return build
 
 
-class Application(OpenAPI):
-    """Flask with an OpenAPI document; endpoints may return wire models."""
+class Application(Flask):
+    """Flask, with addresses that are not written out."""
 
     url_rule_class = Address
-
-    def make_response(self, rv: Any) -> Response:
-        """Turn a model, or a model with a status, into JSON."""
-        if isinstance(rv, BaseModel):
-            return Response(rv.model_dump_json(), mimetype="application/json")
-        if isinstance(rv, tuple) and rv and isinstance(rv[0], BaseModel):
-            return Response(rv[0].model_dump_json(), status=rv[1], mimetype="application/json")
-        return super().make_response(rv)
-
-
-def document(app: Application) -> dict[str, Any]:
-    """The OpenAPI document, in words that client generators and fuzzers understand.
-
-    Only for :mod:`nabrel.web.openapi_build`, in whose process the endpoints describe themselves; served is the file that it writes.
-    """
-    found: dict[str, Any] = _as_read(app.api_doc)
-    found["components"] = {name: value for name, value in found["components"].items() if value is not None}
-    found["components"]["securitySchemes"] = {"session": {"type": "apiKey", "in": "cookie", "name": COOKIE}}
-    # A server on its own machine demands none.
-    found["security"] = [{"session": []}, {}]
-    for address, upload in UPLOADS.items():
-        operations = found["paths"][re.sub(r"<(\w+)>", r"{\1}", address)]
-        for method in ("post", "put"):
-            if method in operations:
-                operations[method]["requestBody"] = {"required": True, "content": dict.fromkeys(upload.kinds, _BYTES)}
-    return found
-
-
-_BYTES: dict[str, Any] = {"schema": {"type": "string", "format": "binary"}}
-
-
-def _as_read(node: Any) -> Any:
-    """The schemas as other programs read them: tuples as arrays of their one kind, and what tells kinds apart as required."""
-    if isinstance(node, list):
-        return [_as_read(each) for each in node]
-    if not isinstance(node, dict):
-        return node
-    if "prefixItems" in node:
-        rest = {key: value for key, value in node.items() if key != "prefixItems"}
-        return {**rest, "items": _any_of([_as_read(each) for each in node["prefixItems"]])}
-    found = {key: _as_read(value) for key, value in node.items()}
-    if isinstance(node.get("properties"), dict):
-        tags = [name for name, field in node["properties"].items() if isinstance(field, dict) and "const" in field]
-        if tags:
-            found["required"] = sorted({*node.get("required", []), *tags})
-    return found
-
-
-def _any_of(kinds: list[dict[str, Any]]) -> dict[str, Any]:
-    """What fits any of these schemas: numbers within the widest of their limits, else one of them."""
-    unlike = [each for place, each in enumerate(kinds) if each not in kinds[:place]]
-    if len(unlike) == 1:
-        return unlike[0]
-    if {each.get("type") for each in unlike} != {"number"}:
-        return {"anyOf": unlike}
-    found: dict[str, Any] = {"type": "number"}
-    for limit, widest in (("minimum", min), ("maximum", max)):
-        if all(limit in each for each in unlike):
-            found[limit] = widest(each[limit] for each in unlike)
-    return found
 
 
 def create_app(
@@ -163,13 +100,7 @@ def create_app(
     heavy: Heavy | None = None,
 ) -> Application:
     """The whole application on an open database, answering to loopback and some names: to whom is signed in where demanded, or to its owner alone."""
-    app = Application(
-        "nabrel",
-        info=Info(title="Nabrel", version=__version__),
-        doc_ui=False,
-        validation_error_callback=failures.validation_answer,
-        static_folder=None,
-    )
+    app = Application("nabrel", static_folder=None)
     app.url_map.converters["page"] = PagePath
     app.extensions["nabrel_database"] = database
     app.extensions["nabrel_heavy"] = heavy or Here()
@@ -177,35 +108,8 @@ def create_app(
     app.extensions["nabrel_under_way"] = UnderWay()
     app.extensions["nabrel_drills"] = Sessions()
     app.extensions["nabrel_handouts"] = UnderWay("Other handouts are being made.")
-    app.register_api(home)
-    app.register_api(damaged_records)
-    app.register_api(waiting)
-    app.register_api(plans)
-    app.register_api(layer)
-    app.register_api(questions)
-    app.register_api(trials)
-    app.register_api(sheets)
-    app.register_api(house_rules)
-    app.register_api(shelf)
-    app.register_api(shelf_measured)
-    app.register_api(card_room)
-    app.register_api(read_room)
-    app.register_api(workspace)
-    app.register_api(weigh_room)
-    app.register_api(pace_room)
-    app.register_api(runs)
-    app.register_api(wear_room)
-    app.register_api(wear_files)
-    app.register_api(wear_learning)
-    app.register_api(wear_trials)
-    app.register_api(wear_season)
-    app.register_api(classes)
-    app.register_api(class_live)
-    app.register_api(adapting)
-    app.register_api(drill)
-    app.register_api(drill_students)
-    app.register_api(drill_sets)
-    app.register_api(accounts)
+    for room in ROOMS:
+        app.register_blueprint(room.blueprint)
     guard.install(app, names or Names())
     if alone:
         only_me.install(app, database.folder)

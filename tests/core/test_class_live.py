@@ -13,7 +13,7 @@ from nabrel.core.errors import Refused
 from nabrel.core.house import House
 from nabrel.core.lesson.lesson import lesson
 from nabrel.core.lesson.live import asked, checked, go_back, go_on, here, now_in, step_of, unchecked
-from nabrel.core.lesson.recap import recap
+from nabrel.core.lesson.recap import LateCheck, recap
 from nabrel.core.lesson.room import ClassLog, Room, Shared, Student
 
 HOUSE = House()
@@ -173,7 +173,7 @@ def test_the_recap_says_what_was_asked_who_was_late_and_what_to_practise(found):
     log = asked(found, log, "Why press?", first.block.steps[-1], 400.0)
     looked = recap(found, log)
     block = looked.blocks[0]
-    assert block.late == (("S1", 200),)
+    assert block.late == (LateCheck("S1", 200),)
     assert block.again == ("S2",)
     assert block.unchecked == ("S3", "S4", "S5")
     assert [each.text for each in block.questions] == ["Why press?"]

@@ -2842,6 +2842,29 @@ export interface components {
              * Note
              * @default
              */
+            note: string;
+            /** Rule */
+            rule: string;
+            /**
+             * Zones
+             * @default []
+             */
+            zones: ("forehead_centre" | "hairline" | "temple_l" | "temple_r" | "brow_bone_l" | "brow_bone_r" | "eyelid_l" | "eyelid_r" | "under_eye_l" | "under_eye_r" | "inner_corner_l" | "inner_corner_r" | "nose_bridge" | "nose_side_l" | "nose_side_r" | "nose_tip" | "cheek_apple_l" | "cheek_apple_r" | "cheekbone_l" | "cheekbone_r" | "cheek_hollow_l" | "cheek_hollow_r" | "smile_line_l" | "smile_line_r" | "upper_lip" | "below_lip" | "lips" | "chin" | "jaw_l" | "jaw_r" | "under_jaw" | "ear_l" | "ear_r" | "neck" | "brow_l" | "brow_r" | "lash_l" | "lash_r")[];
+        };
+        /**
+         * Accept
+         * @description Keep a rule's finding on these zones quiet, because of the note; without a note it speaks again.
+         */
+        AcceptInput: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            edit: "accept";
+            /**
+             * Note
+             * @default
+             */
             note?: string;
             /** Rule */
             rule: string;
@@ -2880,7 +2903,7 @@ export interface components {
          */
         AdaptingWire: {
             /** Branches */
-            branches: components["schemas"]["BranchWire"][];
+            branches: components["schemas"]["Branch"][];
             /** Camps */
             camps: components["schemas"]["CampCard"][];
             /** Mistakes */
@@ -2900,6 +2923,67 @@ export interface components {
          * @description Add a step of one portion before another, or at the end (None). Its amount is in the unit of its product.
          */
         Add: {
+            /**
+             * Active S
+             * @default 20
+             */
+            active_s: number;
+            /**
+             * Amount
+             * @default null
+             */
+            amount: number | null;
+            /**
+             * Before
+             * @default null
+             */
+            before: string | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            edit: "add";
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "cleanse" | "moisturise" | "eye_care" | "sunscreen" | "prime" | "correct" | "conceal" | "light" | "shade" | "bronze" | "glow" | "foundation" | "colour" | "spot_conceal" | "soften_edges" | "crease_check" | "set" | "bake" | "dust_off" | "clean_edge" | "mute_shine" | "melting_mist" | "setting_mist" | "press_back" | "edge_check" | "light_check" | "brows" | "eyes" | "lashes" | "lips";
+            /**
+             * Motion
+             * @default null
+             */
+            motion: ("mist" | "press" | "warm_melt" | "stipple" | "bounce" | "feather" | "whisk" | "buff" | "sweep" | "drag") | null;
+            /**
+             * Patch
+             * @default 1
+             */
+            patch: number;
+            /**
+             * Product
+             * @default null
+             */
+            product: string | null;
+            /**
+             * Tool
+             * @default null
+             */
+            tool: ("fingers" | "damp_sponge" | "dry_sponge" | "puff" | "dense_small_brush" | "detail_brush" | "stippling_brush" | "feathery_brush" | "buffing_brush" | "angled_brush" | "fluffy_brush" | "fan_brush" | "spatula" | "disposable_wand") | null;
+            /**
+             * Wait S
+             * @default 0
+             */
+            wait_s: number;
+            /**
+             * Zones
+             * @default []
+             */
+            zones: ("forehead_centre" | "hairline" | "temple_l" | "temple_r" | "brow_bone_l" | "brow_bone_r" | "eyelid_l" | "eyelid_r" | "under_eye_l" | "under_eye_r" | "inner_corner_l" | "inner_corner_r" | "nose_bridge" | "nose_side_l" | "nose_side_r" | "nose_tip" | "cheek_apple_l" | "cheek_apple_r" | "cheekbone_l" | "cheekbone_r" | "cheek_hollow_l" | "cheek_hollow_r" | "smile_line_l" | "smile_line_r" | "upper_lip" | "below_lip" | "lips" | "chin" | "jaw_l" | "jaw_r" | "under_jaw" | "ear_l" | "ear_r" | "neck" | "brow_l" | "brow_r" | "lash_l" | "lash_r")[];
+        };
+        /**
+         * Add
+         * @description Add a step of one portion before another, or at the end (None). Its amount is in the unit of its product.
+         */
+        AddInput: {
             /**
              * Active S
              * @default 20
@@ -3046,7 +3130,7 @@ export interface components {
              */
             started?: string | null;
             /** @default null */
-            timing?: components["schemas"]["Timing"] | null;
+            timing?: components["schemas"]["TimingInput"] | null;
         };
         /**
          * BelongingsWire
@@ -3067,14 +3151,14 @@ export interface components {
             revisions: number;
         };
         /**
-         * BlockRecapWire
-         * @description One block as it went.
+         * BlockRecap
+         * @description One block as it went: minutes over its plan (below 0: under), what was asked, who was late, to practise again, not checked.
          */
-        BlockRecapWire: {
+        BlockRecap: {
             /** Again */
             again: string[];
             /** Late */
-            late: components["schemas"]["LateCheckWire"][];
+            late: components["schemas"]["LateCheck"][];
             /** Planned S */
             planned_s: number;
             /** Practised */
@@ -3186,10 +3270,10 @@ export interface components {
             words: string;
         };
         /**
-         * BranchWire
-         * @description One kind of step: on which skin it is as demonstrated, and what it would be elsewhere.
+         * Branch
+         * @description One kind of step: on which skin (in words, "" for none) it is as demonstrated, and what it would be elsewhere.
          */
-        BranchWire: {
+        Branch: {
             /** As Shown */
             as_shown: string;
             /**
@@ -3198,7 +3282,7 @@ export interface components {
              */
             kind: "cleanse" | "moisturise" | "eye_care" | "sunscreen" | "prime" | "correct" | "conceal" | "light" | "shade" | "bronze" | "glow" | "foundation" | "colour" | "spot_conceal" | "soften_edges" | "crease_check" | "set" | "bake" | "dust_off" | "clean_edge" | "mute_shine" | "melting_mist" | "setting_mist" | "press_back" | "edge_check" | "light_check" | "brows" | "eyes" | "lashes" | "lips";
             /** Otherwise */
-            otherwise: components["schemas"]["OnSkinWire"][];
+            otherwise: components["schemas"]["nabrel__core__ask__branches__Otherwise"][];
             /** Words */
             words: string;
         };
@@ -3268,7 +3352,7 @@ export interface components {
             /** Candidates */
             candidates: components["schemas"]["CandidateWire"][];
             /** @default null */
-            mix?: components["schemas"]["RecipeModel"] | null;
+            mix: components["schemas"]["RecipeModel"] | null;
         };
         /**
          * CandidateSpec
@@ -3433,12 +3517,12 @@ export interface components {
              * Again
              * @default false
              */
-            again?: boolean;
+            again: boolean;
             /**
              * At S
              * @default null
              */
-            at_s?: number | null;
+            at_s: number | null;
             /** Step */
             step: string;
             /** Student */
@@ -3449,6 +3533,97 @@ export interface components {
          * @description A class as it is announced. ``version`` is the one that was changed, None for a new one.
          */
         ClassBody: {
+            /**
+             * Break After Min
+             * @default 60
+             */
+            break_after_min: number;
+            /**
+             * Check S
+             * @default 45
+             */
+            check_s: number;
+            /**
+             * Course
+             * @default
+             */
+            course: string;
+            /**
+             * Cuts
+             * @default null
+             */
+            cuts: string[] | null;
+            /**
+             * Date
+             * Format: date
+             */
+            date: string;
+            /**
+             * Educators
+             * @default 1
+             */
+            educators: number;
+            /**
+             * Half
+             * @default whole
+             * @enum {string}
+             */
+            half: "whole" | "one_half" | "mistake";
+            /**
+             * Mistake
+             * @default null
+             */
+            mistake: string | null;
+            /**
+             * Pairs
+             * @default []
+             */
+            pairs: string[][];
+            /** Pins */
+            pins: {
+                [key: string]: number;
+            };
+            /** Plan */
+            plan: string;
+            /**
+             * Shared
+             * @default []
+             */
+            shared: components["schemas"]["Shared"][];
+            /**
+             * Spare
+             * @default 0.15
+             */
+            spare: number;
+            /** Start */
+            start: string;
+            /** Stations */
+            stations: number;
+            /** Students */
+            students: components["schemas"]["StoredStudent"][];
+            /** Title */
+            title: string;
+            /**
+             * Until
+             * @default null
+             */
+            until: string | null;
+            /**
+             * Version
+             * @default null
+             */
+            version: number | null;
+            /**
+             * Zone
+             * @default null
+             */
+            zone: string | null;
+        };
+        /**
+         * ClassBody
+         * @description A class as it is announced. ``version`` is the one that was changed, None for a new one.
+         */
+        ClassBodyInput: {
             /**
              * Break After Min
              * @default 60
@@ -3496,14 +3671,16 @@ export interface components {
              */
             pairs?: string[][];
             /** Pins */
-            pins?: Record<string, never>;
+            pins?: {
+                [key: string]: number;
+            };
             /** Plan */
             plan: string;
             /**
              * Shared
              * @default []
              */
-            shared?: components["schemas"]["Shared"][];
+            shared?: components["schemas"]["SharedInput"][];
             /**
              * Spare
              * @default 0.15
@@ -3514,7 +3691,7 @@ export interface components {
             /** Stations */
             stations: number;
             /** Students */
-            students: components["schemas"]["StoredStudent"][];
+            students: components["schemas"]["StoredStudentInput"][];
             /** Title */
             title: string;
             /**
@@ -3669,6 +3846,22 @@ export interface components {
              * Humidity Percent
              * @default 50
              */
+            humidity_percent: number;
+            /**
+             * Temperature C
+             * @default 22
+             */
+            temperature_c: number;
+        };
+        /**
+         * Climate
+         * @description The day it is worn on: air temperature in °C and relative humidity in percent.
+         */
+        ClimateInput: {
+            /**
+             * Humidity Percent
+             * @default 50
+             */
             humidity_percent?: number;
             /**
              * Temperature C
@@ -3687,12 +3880,12 @@ export interface components {
              * Lab Sd
              * @default null
              */
-            lab_sd?: number | null;
+            lab_sd: number | null;
             /**
              * Source
              * @default null
              */
-            source?: ("measured" | "photo" | "stripe" | "eye" | "guessed") | null;
+            source: ("measured" | "photo" | "stripe" | "eye" | "guessed") | null;
         };
         /**
          * ColourBody
@@ -3701,6 +3894,24 @@ export interface components {
         ColourBody: {
             /** Text */
             text: string;
+        };
+        /**
+         * Colour
+         * @description A colour of skin: CIE L*a*b*, how unsure it is (standard deviation, ΔE units) and where it comes from.
+         */
+        ColourInput: {
+            /** Lab */
+            lab: number[];
+            /**
+             * Lab Sd
+             * @default null
+             */
+            lab_sd?: number | null;
+            /**
+             * Source
+             * @default null
+             */
+            source?: ("measured" | "photo" | "stripe" | "eye" | "guessed") | null;
         };
         /**
          * ColourSeenWire
@@ -3799,7 +4010,7 @@ export interface components {
              * Foundation
              * @default null
              */
-            foundation?: string | null;
+            foundation: string | null;
             /** Foundation Um */
             foundation_um: number;
             /**
@@ -3813,7 +4024,7 @@ export interface components {
             /** Room Um */
             room_um: number;
             /** @default null */
-            runner_up?: components["schemas"]["CoveringModel"] | null;
+            runner_up: components["schemas"]["CoveringModel"] | null;
             /** Saving Percent */
             saving_percent: number;
             /** Says */
@@ -3911,14 +4122,14 @@ export interface components {
              * Concealer
              * @default null
              */
-            concealer?: string | null;
+            concealer: string | null;
             /** Concealer Um */
             concealer_um: number;
             /**
              * Corrector
              * @default null
              */
-            corrector?: string | null;
+            corrector: string | null;
             /** Corrector Um */
             corrector_um: number;
             /** De */
@@ -3937,7 +4148,7 @@ export interface components {
              * Shows From Um
              * @default null
              */
-            shows_from_um?: number | null;
+            shows_from_um: number | null;
         };
         /**
          * CoveringRow
@@ -3988,7 +4199,7 @@ export interface components {
          * @description When it was put on, and on what kind of day; what is left out is as the plan has it.
          */
         DayBody: {
-            worn: components["schemas"]["Worn"];
+            worn: components["schemas"]["WornInput"];
         };
         /**
          * DecidedParameter
@@ -4008,6 +4219,27 @@ export interface components {
          * @description What was decided otherwise about one rule.
          */
         DecidedRule: {
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Off
+             * @default false
+             */
+            off: boolean;
+            /**
+             * Severity
+             * @default null
+             */
+            severity: ("stop" | "problem" | "advice") | null;
+        };
+        /**
+         * DecidedRule
+         * @description What was decided otherwise about one rule.
+         */
+        DecidedRuleInput: {
             /**
              * Note
              * @default
@@ -4098,14 +4330,14 @@ export interface components {
              * Educator
              * @default null
              */
-            educator?: number | null;
+            educator: number | null;
             /** End S */
             end_s: number;
             /**
              * Item
              * @default null
              */
-            item?: string | null;
+            item: string | null;
             /** Start S */
             start_s: number;
             /** Station */
@@ -4119,13 +4351,42 @@ export interface components {
              * Whom
              * @default null
              */
-            whom?: string | null;
+            whom: string | null;
         };
         /**
          * DoneTask
          * @description One step, one portion or one side of it, as it was done, skipped or done once more.
          */
         DoneTask: {
+            /** From S */
+            from_s: number;
+            /**
+             * Portion
+             * @default null
+             */
+            portion: number | null;
+            /**
+             * Side
+             * @default
+             * @enum {string}
+             */
+            side: "" | "first" | "second";
+            /**
+             * State
+             * @default done
+             * @enum {string}
+             */
+            state: "done" | "skipped" | "again";
+            /** Step */
+            step: string;
+            /** To S */
+            to_s: number;
+        };
+        /**
+         * DoneTask
+         * @description One step, one portion or one side of it, as it was done, skipped or done once more.
+         */
+        DoneTaskInput: {
             /** From S */
             from_s: number;
             /**
@@ -4275,7 +4536,7 @@ export interface components {
              * Detail
              * @default
              */
-            detail?: string;
+            detail: string;
             /** Id */
             id: string;
             /** Says */
@@ -4413,7 +4674,7 @@ export interface components {
              */
             minutes?: number | null;
             /** Parts */
-            parts: components["schemas"]["SetPart"][];
+            parts: components["schemas"]["SetPartInput"][];
             /**
              * Same For All
              * @default false
@@ -4548,7 +4809,7 @@ export interface components {
          */
         EditsBody: {
             /** Edits */
-            edits: (components["schemas"]["SetAmount"] | components["schemas"]["SetHand"] | components["schemas"]["SplitPortion"] | components["schemas"]["MergePortions"] | components["schemas"]["SetProduct"] | components["schemas"]["SetMix"] | components["schemas"]["SetZones"] | components["schemas"]["SetThen"] | components["schemas"]["SetWait"] | components["schemas"]["Move"] | components["schemas"]["Remove"] | components["schemas"]["Split"] | components["schemas"]["Merge"] | components["schemas"]["Add"] | components["schemas"]["Accept"] | components["schemas"]["SetTiming"])[];
+            edits: (components["schemas"]["SetAmountInput"] | components["schemas"]["SetHandInput"] | components["schemas"]["SplitPortionInput"] | components["schemas"]["MergePortionsInput"] | components["schemas"]["SetProduct"] | components["schemas"]["SetMixInput"] | components["schemas"]["SetZonesInput"] | components["schemas"]["SetThenInput"] | components["schemas"]["SetWaitInput"] | components["schemas"]["MoveInput"] | components["schemas"]["Remove"] | components["schemas"]["Split"] | components["schemas"]["Merge"] | components["schemas"]["AddInput"] | components["schemas"]["AcceptInput"] | components["schemas"]["SetTimingInput"])[];
             /** Revision */
             revision: number;
         };
@@ -4575,7 +4836,7 @@ export interface components {
              * Looks
              * @default 0
              */
-            looks?: number;
+            looks: number;
             /** Low */
             low: number;
             /**
@@ -4673,7 +4934,7 @@ export interface components {
              * Measure
              * @default mean |ln(observed/forecast)|, each record left out in turn
              */
-            measure?: string;
+            measure: string;
         };
         /**
          * EventBody
@@ -5020,29 +5281,29 @@ export interface components {
              * Accepted
              * @default
              */
-            accepted?: string;
+            accepted: string;
             /**
              * Against
              * @default []
              */
-            against?: string[];
+            against: string[];
             /**
              * Decided
              * @default
              */
-            decided?: string;
+            decided: string;
             /**
              * Family
              * @enum {string}
              */
             family: "order" | "bases" | "texture" | "method" | "amounts" | "setting" | "placement" | "correcting" | "colour" | "hygiene and safety";
             /** @default null */
-            fix?: components["schemas"]["Fix"] | null;
+            fix: components["schemas"]["Fix"] | null;
             /**
              * Other View
              * @default
              */
-            other_view?: string;
+            other_view: string;
             /** Rule */
             rule: string;
             /** Says */
@@ -5240,7 +5501,7 @@ export interface components {
             /** Lab Sd */
             lab_sd: number | null;
             /** Otherwise */
-            otherwise: components["schemas"]["Otherwise"][];
+            otherwise: components["schemas"]["nabrel__core__ask__unsure__Otherwise"][];
             /** Says */
             says: string;
         };
@@ -5306,101 +5567,101 @@ export interface components {
              * Already Done
              * @default []
              */
-            already_done?: ("cleanse" | "moisturise" | "eye_care" | "sunscreen" | "prime" | "correct" | "conceal" | "light" | "shade" | "bronze" | "glow" | "foundation" | "colour" | "spot_conceal" | "soften_edges" | "crease_check" | "set" | "bake" | "dust_off" | "clean_edge" | "mute_shine" | "melting_mist" | "setting_mist" | "press_back" | "edge_check" | "light_check" | "brows" | "eyes" | "lashes" | "lips")[];
+            already_done: ("cleanse" | "moisturise" | "eye_care" | "sunscreen" | "prime" | "correct" | "conceal" | "light" | "shade" | "bronze" | "glow" | "foundation" | "colour" | "spot_conceal" | "soften_edges" | "crease_check" | "set" | "bake" | "dust_off" | "clean_edge" | "mute_shine" | "melting_mist" | "setting_mist" | "press_back" | "edge_check" | "light_check" | "brows" | "eyes" | "lashes" | "lips")[];
             /**
              * Bake Zones
              * @default []
              */
-            bake_zones?: ("forehead_centre" | "hairline" | "temple_l" | "temple_r" | "brow_bone_l" | "brow_bone_r" | "eyelid_l" | "eyelid_r" | "under_eye_l" | "under_eye_r" | "inner_corner_l" | "inner_corner_r" | "nose_bridge" | "nose_side_l" | "nose_side_r" | "nose_tip" | "cheek_apple_l" | "cheek_apple_r" | "cheekbone_l" | "cheekbone_r" | "cheek_hollow_l" | "cheek_hollow_r" | "smile_line_l" | "smile_line_r" | "upper_lip" | "below_lip" | "lips" | "chin" | "jaw_l" | "jaw_r" | "under_jaw" | "ear_l" | "ear_r" | "neck" | "brow_l" | "brow_r" | "lash_l" | "lash_r")[];
+            bake_zones: ("forehead_centre" | "hairline" | "temple_l" | "temple_r" | "brow_bone_l" | "brow_bone_r" | "eyelid_l" | "eyelid_r" | "under_eye_l" | "under_eye_r" | "inner_corner_l" | "inner_corner_r" | "nose_bridge" | "nose_side_l" | "nose_side_r" | "nose_tip" | "cheek_apple_l" | "cheek_apple_r" | "cheekbone_l" | "cheekbone_r" | "cheek_hollow_l" | "cheek_hollow_r" | "smile_line_l" | "smile_line_r" | "upper_lip" | "below_lip" | "lips" | "chin" | "jaw_l" | "jaw_r" | "under_jaw" | "ear_l" | "ear_r" | "neck" | "brow_l" | "brow_r" | "lash_l" | "lash_r")[];
             /**
              * Blend
              * @default one_at_a_time
              * @enum {string}
              */
-            blend?: "one_at_a_time" | "place_all";
-            climate?: components["schemas"]["Climate"];
+            blend: "one_at_a_time" | "place_all";
+            climate: components["schemas"]["Climate"];
             /**
              * Colour Effect
              * @default null
              */
-            colour_effect?: ("lift" | "full" | "slim") | null;
+            colour_effect: ("lift" | "full" | "slim") | null;
             /**
              * Correct Anyway
              * @default []
              */
-            correct_anyway?: ("forehead_centre" | "hairline" | "temple_l" | "temple_r" | "brow_bone_l" | "brow_bone_r" | "eyelid_l" | "eyelid_r" | "under_eye_l" | "under_eye_r" | "inner_corner_l" | "inner_corner_r" | "nose_bridge" | "nose_side_l" | "nose_side_r" | "nose_tip" | "cheek_apple_l" | "cheek_apple_r" | "cheekbone_l" | "cheekbone_r" | "cheek_hollow_l" | "cheek_hollow_r" | "smile_line_l" | "smile_line_r" | "upper_lip" | "below_lip" | "lips" | "chin" | "jaw_l" | "jaw_r" | "under_jaw" | "ear_l" | "ear_r" | "neck" | "brow_l" | "brow_r" | "lash_l" | "lash_r")[];
+            correct_anyway: ("forehead_centre" | "hairline" | "temple_l" | "temple_r" | "brow_bone_l" | "brow_bone_r" | "eyelid_l" | "eyelid_r" | "under_eye_l" | "under_eye_r" | "inner_corner_l" | "inner_corner_r" | "nose_bridge" | "nose_side_l" | "nose_side_r" | "nose_tip" | "cheek_apple_l" | "cheek_apple_r" | "cheekbone_l" | "cheekbone_r" | "cheek_hollow_l" | "cheek_hollow_r" | "smile_line_l" | "smile_line_r" | "upper_lip" | "below_lip" | "lips" | "chin" | "jaw_l" | "jaw_r" | "under_jaw" | "ear_l" | "ear_r" | "neck" | "brow_l" | "brow_r" | "lash_l" | "lash_r")[];
             /**
              * Cover
              * @default medium
              * @enum {string}
              */
-            cover?: "sheer" | "light" | "medium" | "full" | "opaque";
+            cover: "sheer" | "light" | "medium" | "full" | "opaque";
             /**
              * Day
              * @default null
              */
-            day?: string | null;
+            day: string | null;
             /** Effects */
-            effects?: {
+            effects: {
                 [key: string]: ("narrower" | "shorter" | "longer" | "straighter" | "softer" | "lower" | "fuller" | "firmer" | "slimmer" | "lifted")[];
             };
             /**
              * Features
              * @default []
              */
-            features?: ("brows" | "eyes" | "lashes" | "lips")[];
+            features: ("brows" | "eyes" | "lashes" | "lips")[];
             /**
              * Finish
              * @default satin
              * @enum {string}
              */
-            finish?: "matte" | "satin" | "dewy" | "shimmer" | "glitter";
+            finish: "matte" | "satin" | "dewy" | "shimmer" | "glitter";
             /**
              * Foundation On
              * @default null
              */
-            foundation_on?: ("all" | "gaps" | "where_needed") | null;
+            foundation_on: ("all" | "gaps" | "where_needed") | null;
             /**
              * Glow Points
              * @default []
              */
-            glow_points?: ("cheekbones" | "brow_bones" | "above_brows" | "bridge" | "bridge_dots" | "cupids_bow" | "chin" | "inner_corners")[];
+            glow_points: ("cheekbones" | "brow_bones" | "above_brows" | "bridge" | "bridge_dots" | "cupids_bow" | "chin" | "inner_corners")[];
             /**
              * Lights
              * @default [
              *       "daylight"
              *     ]
              */
-            lights?: ("daylight" | "warm_lamp" | "led" | "shop_tube" | "flash" | "stage_warm")[];
-            options?: components["schemas"]["Options"];
+            lights: ("daylight" | "warm_lamp" | "led" | "shop_tube" | "flash" | "stage_warm")[];
+            options: components["schemas"]["Options"];
             /**
              * Order
              * @default light_first
              * @enum {string}
              */
-            order?: "light_first" | "shade_first";
+            order: "light_first" | "shade_first";
             /**
              * School
              * @default null
              */
-            school?: ("underpainted" | "overpainted" | "two_tone" | "light_led" | "powder_sculpted" | "doubled") | null;
+            school: ("underpainted" | "overpainted" | "two_tone" | "light_led" | "powder_sculpted" | "doubled") | null;
             /**
              * Setting
              * @default spot
              * @enum {string}
              */
-            setting?: "none" | "spot" | "t_zone" | "on_light" | "whole_face" | "bake_points" | "bake_wide";
+            setting: "none" | "spot" | "t_zone" | "on_light" | "whole_face" | "bake_points" | "bake_wide";
             /**
              * Viewing
              * @default in_person
              * @enum {string}
              */
-            viewing?: "in_person" | "camera" | "stage" | "dim_room";
+            viewing: "in_person" | "camera" | "stage" | "dim_room";
             /**
              * Wear Hours
              * @default 8
              */
-            wear_hours?: number;
+            wear_hours: number;
         };
         /**
          * IntentChange
@@ -5423,7 +5684,7 @@ export interface components {
              */
             blend?: ("one_at_a_time" | "place_all") | null;
             /** @default null */
-            climate?: components["schemas"]["Climate"] | null;
+            climate?: components["schemas"]["ClimateInput"] | null;
             /**
              * Colour Effect
              * @default null
@@ -5500,17 +5761,122 @@ export interface components {
             wear_hours?: number | null;
         };
         /**
-         * ItemBody
-         * @description An item of the shelf.
+         * Intent
+         * @description What is wanted: school (None: recommend one), cover, finish, hours, lights, setting and options.
+         *
+         *     ``day`` is the day it is done on, by which products are judged too old; nothing is judged without it. ``effects`` are
+         *     asked for by region, ``foundation_on`` and ``colour_effect`` where None as the school and the face have it, ``glow_points``
+         *     where the glow goes where not to the usual planes; ``already_done`` are kinds of step that are done when the base begins,
+         *     ``correct_anyway`` zones that get a corrector even where none is earned, ``bake_zones`` zones to bake.
          */
-        ItemBody: components["schemas"]["Product"];
+        IntentInput: {
+            /**
+             * Already Done
+             * @default []
+             */
+            already_done?: ("cleanse" | "moisturise" | "eye_care" | "sunscreen" | "prime" | "correct" | "conceal" | "light" | "shade" | "bronze" | "glow" | "foundation" | "colour" | "spot_conceal" | "soften_edges" | "crease_check" | "set" | "bake" | "dust_off" | "clean_edge" | "mute_shine" | "melting_mist" | "setting_mist" | "press_back" | "edge_check" | "light_check" | "brows" | "eyes" | "lashes" | "lips")[];
+            /**
+             * Bake Zones
+             * @default []
+             */
+            bake_zones?: ("forehead_centre" | "hairline" | "temple_l" | "temple_r" | "brow_bone_l" | "brow_bone_r" | "eyelid_l" | "eyelid_r" | "under_eye_l" | "under_eye_r" | "inner_corner_l" | "inner_corner_r" | "nose_bridge" | "nose_side_l" | "nose_side_r" | "nose_tip" | "cheek_apple_l" | "cheek_apple_r" | "cheekbone_l" | "cheekbone_r" | "cheek_hollow_l" | "cheek_hollow_r" | "smile_line_l" | "smile_line_r" | "upper_lip" | "below_lip" | "lips" | "chin" | "jaw_l" | "jaw_r" | "under_jaw" | "ear_l" | "ear_r" | "neck" | "brow_l" | "brow_r" | "lash_l" | "lash_r")[];
+            /**
+             * Blend
+             * @default one_at_a_time
+             * @enum {string}
+             */
+            blend?: "one_at_a_time" | "place_all";
+            climate?: components["schemas"]["ClimateInput"];
+            /**
+             * Colour Effect
+             * @default null
+             */
+            colour_effect?: ("lift" | "full" | "slim") | null;
+            /**
+             * Correct Anyway
+             * @default []
+             */
+            correct_anyway?: ("forehead_centre" | "hairline" | "temple_l" | "temple_r" | "brow_bone_l" | "brow_bone_r" | "eyelid_l" | "eyelid_r" | "under_eye_l" | "under_eye_r" | "inner_corner_l" | "inner_corner_r" | "nose_bridge" | "nose_side_l" | "nose_side_r" | "nose_tip" | "cheek_apple_l" | "cheek_apple_r" | "cheekbone_l" | "cheekbone_r" | "cheek_hollow_l" | "cheek_hollow_r" | "smile_line_l" | "smile_line_r" | "upper_lip" | "below_lip" | "lips" | "chin" | "jaw_l" | "jaw_r" | "under_jaw" | "ear_l" | "ear_r" | "neck" | "brow_l" | "brow_r" | "lash_l" | "lash_r")[];
+            /**
+             * Cover
+             * @default medium
+             * @enum {string}
+             */
+            cover?: "sheer" | "light" | "medium" | "full" | "opaque";
+            /**
+             * Day
+             * @default null
+             */
+            day?: string | null;
+            /** Effects */
+            effects?: {
+                [key: string]: ("narrower" | "shorter" | "longer" | "straighter" | "softer" | "lower" | "fuller" | "firmer" | "slimmer" | "lifted")[];
+            };
+            /**
+             * Features
+             * @default []
+             */
+            features?: ("brows" | "eyes" | "lashes" | "lips")[];
+            /**
+             * Finish
+             * @default satin
+             * @enum {string}
+             */
+            finish?: "matte" | "satin" | "dewy" | "shimmer" | "glitter";
+            /**
+             * Foundation On
+             * @default null
+             */
+            foundation_on?: ("all" | "gaps" | "where_needed") | null;
+            /**
+             * Glow Points
+             * @default []
+             */
+            glow_points?: ("cheekbones" | "brow_bones" | "above_brows" | "bridge" | "bridge_dots" | "cupids_bow" | "chin" | "inner_corners")[];
+            /**
+             * Lights
+             * @default [
+             *       "daylight"
+             *     ]
+             */
+            lights?: ("daylight" | "warm_lamp" | "led" | "shop_tube" | "flash" | "stage_warm")[];
+            options?: components["schemas"]["OptionsInput"];
+            /**
+             * Order
+             * @default light_first
+             * @enum {string}
+             */
+            order?: "light_first" | "shade_first";
+            /**
+             * School
+             * @default null
+             */
+            school?: ("underpainted" | "overpainted" | "two_tone" | "light_led" | "powder_sculpted" | "doubled") | null;
+            /**
+             * Setting
+             * @default spot
+             * @enum {string}
+             */
+            setting?: "none" | "spot" | "t_zone" | "on_light" | "whole_face" | "bake_points" | "bake_wide";
+            /**
+             * Viewing
+             * @default in_person
+             * @enum {string}
+             */
+            viewing?: "in_person" | "camera" | "stage" | "dim_room";
+            /**
+             * Wear Hours
+             * @default 8
+             */
+            wear_hours?: number;
+        };
         /**
          * ItemsBody
          * @description Items to put on the shelf beside those there.
          */
         ItemsBody: {
             /** Items */
-            items: components["schemas"]["Product"][];
+            items: components["schemas"]["ProductInput"][];
         };
         /**
          * JobList
@@ -5665,10 +6031,10 @@ export interface components {
             zones: ("forehead_centre" | "hairline" | "temple_l" | "temple_r" | "brow_bone_l" | "brow_bone_r" | "eyelid_l" | "eyelid_r" | "under_eye_l" | "under_eye_r" | "inner_corner_l" | "inner_corner_r" | "nose_bridge" | "nose_side_l" | "nose_side_r" | "nose_tip" | "cheek_apple_l" | "cheek_apple_r" | "cheekbone_l" | "cheekbone_r" | "cheek_hollow_l" | "cheek_hollow_r" | "smile_line_l" | "smile_line_r" | "upper_lip" | "below_lip" | "lips" | "chin" | "jaw_l" | "jaw_r" | "under_jaw" | "ear_l" | "ear_r" | "neck" | "brow_l" | "brow_r" | "lash_l" | "lash_r")[];
         };
         /**
-         * LateCheckWire
-         * @description Who was late by how much.
+         * LateCheck
+         * @description Who was checked late, by how much.
          */
-        LateCheckWire: {
+        LateCheck: {
             /** Late S */
             late_s: number;
             /** Student */
@@ -5830,7 +6196,7 @@ export interface components {
             /** Nickname */
             nickname: string | null;
             /** Stand Ins */
-            stand_ins: components["schemas"]["StandInWire"][];
+            stand_ins: components["schemas"]["StandIn"][];
         };
         /**
          * Limits
@@ -5847,217 +6213,217 @@ export interface components {
              *       "low": 0
              *     }
              */
-            after_min?: components["schemas"]["Range"];
+            after_min: components["schemas"]["Range"];
             /**
              * @default {
              *       "high": 600,
              *       "low": 5
              *     }
              */
-            break_after_min?: components["schemas"]["Range"];
+            break_after_min: components["schemas"]["Range"];
             /**
              * @default {
              *       "high": 95,
              *       "low": 2
              *     }
              */
-            card_percent?: components["schemas"]["Range"];
+            card_percent: components["schemas"]["Range"];
             /**
              * @default {
              *       "high": 1800,
              *       "low": 0
              *     }
              */
-            check_s?: components["schemas"]["Range"];
+            check_s: components["schemas"]["Range"];
             /**
              * @default {
              *       "high": 0.995,
              *       "low": 0.01
              *     }
              */
-            cover?: components["schemas"]["Range"];
+            cover: components["schemas"]["Range"];
             /**
              * @default {
              *       "high": 20,
              *       "low": 0.001
              *     }
              */
-            dose_ml?: components["schemas"]["Range"];
+            dose_ml: components["schemas"]["Range"];
             /**
              * @default {
              *       "high": 400,
              *       "low": 1
              *     }
              */
-            drawdown_um?: components["schemas"]["Range"];
+            drawdown_um: components["schemas"]["Range"];
             /**
              * @default {
              *       "high": 20,
              *       "low": 1
              *     }
              */
-            drill_count?: components["schemas"]["Range"];
+            drill_count: components["schemas"]["Range"];
             /**
              * @default {
              *       "high": 180,
              *       "low": 1
              *     }
              */
-            drill_minutes?: components["schemas"]["Range"];
+            drill_minutes: components["schemas"]["Range"];
             /**
              * @default {
              *       "high": 40,
              *       "low": 0
              *     }
              */
-            drop_l?: components["schemas"]["Range"];
+            drop_l: components["schemas"]["Range"];
             /**
              * @default {
              *       "high": 12,
              *       "low": 1
              *     }
              */
-            educators?: components["schemas"]["Range"];
+            educators: components["schemas"]["Range"];
             /**
              * @default {
              *       "high": 60,
              *       "low": 1
              *     }
              */
-            faces?: components["schemas"]["Range"];
+            faces: components["schemas"]["Range"];
             /**
              * @default {
              *       "high": 10,
              *       "low": 0.1
              *     }
              */
-            factor?: components["schemas"]["Range"];
+            factor: components["schemas"]["Range"];
             /**
              * @default {
              *       "high": 8,
              *       "low": 0.5
              *     }
              */
-            forehead_fingers?: components["schemas"]["Range"];
+            forehead_fingers: components["schemas"]["Range"];
             /**
              * @default {
              *       "high": 100000,
              *       "low": 0.001
              *     }
              */
-            g?: components["schemas"]["Range"];
+            g: components["schemas"]["Range"];
             /**
              * @default {
              *       "high": 100,
              *       "low": 0
              *     }
              */
-            humidity_percent?: components["schemas"]["Range"];
+            humidity_percent: components["schemas"]["Range"];
             /**
              * @default {
              *       "high": 120,
              *       "low": 1
              *     }
              */
-            keeps_months?: components["schemas"]["Range"];
+            keeps_months: components["schemas"]["Range"];
             /**
              * @default {
              *       "high": 1,
              *       "low": 0
              *     }
              */
-            left?: components["schemas"]["Range"];
+            left: components["schemas"]["Range"];
             /**
              * @default {
              *       "high": 100,
              *       "low": 0
              *     }
              */
-            lightness?: components["schemas"]["Range"];
+            lightness: components["schemas"]["Range"];
             /**
              * @default {
              *       "high": 400,
              *       "low": 20
              *     }
              */
-            measure_mm?: components["schemas"]["Range"];
+            measure_mm: components["schemas"]["Range"];
             /**
              * @default {
              *       "high": 2,
              *       "low": 0
              *     }
              */
-            mg_cm2?: components["schemas"]["Range"];
+            mg_cm2: components["schemas"]["Range"];
             /**
              * @default {
              *       "high": 100000,
              *       "low": 0.001
              *     }
              */
-            ml?: components["schemas"]["Range"];
+            ml: components["schemas"]["Range"];
             /**
              * @default {
              *       "high": 128,
              *       "low": -128
              *     }
              */
-            opponent?: components["schemas"]["Range"];
+            opponent: components["schemas"]["Range"];
             /**
              * @default {
              *       "high": 100000,
              *       "low": 0
              *     }
              */
-            price?: components["schemas"]["Range"];
+            price: components["schemas"]["Range"];
             /**
              * @default {
              *       "high": 4,
              *       "low": 0
              *     }
              */
-            scatter_exponent?: components["schemas"]["Range"];
+            scatter_exponent: components["schemas"]["Range"];
             /**
              * @default {
              *       "high": 2,
              *       "low": 0
              *     }
              */
-            spare?: components["schemas"]["Range"];
+            spare: components["schemas"]["Range"];
             /**
              * @default {
              *       "high": 60,
              *       "low": 1
              *     }
              */
-            stations?: components["schemas"]["Range"];
+            stations: components["schemas"]["Range"];
             /**
              * @default {
              *       "high": 50,
              *       "low": -30
              *     }
              */
-            temperature_c?: components["schemas"]["Range"];
+            temperature_c: components["schemas"]["Range"];
             /**
              * @default {
              *       "high": 40,
              *       "low": 0
              *     }
              */
-            um?: components["schemas"]["Range"];
+            um: components["schemas"]["Range"];
             /**
              * @default {
              *       "high": 7200,
              *       "low": 0
              *     }
              */
-            wait_s?: components["schemas"]["Range"];
+            wait_s: components["schemas"]["Range"];
             /**
              * @default {
              *       "high": 24,
              *       "low": 0.25
              *     }
              */
-            wear_hours?: components["schemas"]["Range"];
+            wear_hours: components["schemas"]["Range"];
         };
         /**
          * LiveWire
@@ -6093,17 +6459,17 @@ export interface components {
              * Done
              * @default []
              */
-            done?: components["schemas"]["DoneTask"][];
+            done: components["schemas"]["DoneTask"][];
             /**
              * Notes
              * @default []
              */
-            notes?: components["schemas"]["RunNote"][];
+            notes: components["schemas"]["RunNote"][];
             /**
              * Pauses
              * @default []
              */
-            pauses?: components["schemas"]["Pause"][];
+            pauses: components["schemas"]["Pause"][];
         };
         /**
          * LogBody
@@ -6117,7 +6483,7 @@ export interface components {
              * @default false
              */
             finish?: boolean;
-            log: components["schemas"]["Log"];
+            log: components["schemas"]["LogInput"];
             /**
              * Now S
              * @default null
@@ -6130,6 +6496,27 @@ export interface components {
             revision?: number | null;
         };
         /**
+         * Log
+         * @description What was done when.
+         */
+        LogInput: {
+            /**
+             * Done
+             * @default []
+             */
+            done?: components["schemas"]["DoneTaskInput"][];
+            /**
+             * Notes
+             * @default []
+             */
+            notes?: components["schemas"]["RunNote"][];
+            /**
+             * Pauses
+             * @default []
+             */
+            pauses?: components["schemas"]["Pause"][];
+        };
+        /**
          * Look
          * @description One look at a base, so many minutes after it was put on.
          *
@@ -6137,6 +6524,60 @@ export interface components {
          *     lies beside the record. ``colours`` are what a colour reader read then, L*a*b*, where one was at hand.
          */
         Look: {
+            /** After Min */
+            after_min: number;
+            /** Colours */
+            colours: {
+                [key: string]: number[];
+            };
+            /**
+             * Light
+             * @default daylight
+             * @enum {string}
+             */
+            light: "daylight" | "warm_lamp" | "led" | "shop_tube" | "flash" | "stage_warm";
+            /**
+             * Next Time
+             * @default
+             */
+            next_time: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Photo
+             * @default
+             */
+            photo: string;
+            /**
+             * Seen
+             * @default []
+             */
+            seen: ("forehead_centre" | "hairline" | "temple_l" | "temple_r" | "brow_bone_l" | "brow_bone_r" | "eyelid_l" | "eyelid_r" | "under_eye_l" | "under_eye_r" | "inner_corner_l" | "inner_corner_r" | "nose_bridge" | "nose_side_l" | "nose_side_r" | "nose_tip" | "cheek_apple_l" | "cheek_apple_r" | "cheekbone_l" | "cheekbone_r" | "cheek_hollow_l" | "cheek_hollow_r" | "smile_line_l" | "smile_line_r" | "upper_lip" | "below_lip" | "lips" | "chin" | "jaw_l" | "jaw_r" | "under_jaw" | "ear_l" | "ear_r" | "neck" | "brow_l" | "brow_r" | "lash_l" | "lash_r")[];
+            /** Zones */
+            zones: {
+                [key: string]: {
+                    [key: string]: number;
+                };
+            };
+        };
+        /**
+         * LookBody
+         * @description One look; it takes the place of another one at the same minute.
+         */
+        LookBody: {
+            look: components["schemas"]["LookInput"];
+        };
+        /**
+         * Look
+         * @description One look at a base, so many minutes after it was put on.
+         *
+         *     A zone in ``seen`` and not in ``zones`` showed nothing; a zone in neither was not looked at. ``photo`` names a picture that
+         *     lies beside the record. ``colours`` are what a colour reader read then, L*a*b*, where one was at hand.
+         */
+        LookInput: {
             /** After Min */
             after_min: number;
             /** Colours */
@@ -6175,13 +6616,6 @@ export interface components {
                     [key: string]: number;
                 };
             };
-        };
-        /**
-         * LookBody
-         * @description One look; it takes the place of another one at the same minute.
-         */
-        LookBody: {
-            look: components["schemas"]["Look"];
         };
         /**
          * LookRowWire
@@ -6239,6 +6673,54 @@ export interface components {
          *     ``nose_leans`` is the sitter's own side that a crooked bridge stands out to.
          */
         Measures: {
+            /**
+             * Cheekbone Width Mm
+             * @default null
+             */
+            cheekbone_width_mm: number | null;
+            /**
+             * Face Length Mm
+             * @default null
+             */
+            face_length_mm: number | null;
+            /**
+             * Forehead Fingers
+             * @default null
+             */
+            forehead_fingers: number | null;
+            /**
+             * Forehead Width Mm
+             * @default null
+             */
+            forehead_width_mm: number | null;
+            /**
+             * Jaw Width Mm
+             * @default null
+             */
+            jaw_width_mm: number | null;
+            /**
+             * Nose Leans
+             * @default null
+             */
+            nose_leans: ("left" | "right") | null;
+            /**
+             * Nose Length Mm
+             * @default null
+             */
+            nose_length_mm: number | null;
+            /**
+             * Outer Eye Down
+             * @default false
+             */
+            outer_eye_down: boolean;
+        };
+        /**
+         * Measures
+         * @description Shape measures in mm, and forehead height in the sitter's own finger-widths. Any may be unknown.
+         *
+         *     ``nose_leans`` is the sitter's own side that a crooked bridge stands out to.
+         */
+        MeasuresInput: {
             /**
              * Cheekbone Width Mm
              * @default null
@@ -6363,6 +6845,26 @@ export interface components {
          * @description Combine another portion into a portion, whose amount and hand stand.
          */
         MergePortions: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            edit: "merge_portions";
+            /** Other */
+            other: number;
+            /**
+             * Portion
+             * @default 0
+             */
+            portion: number;
+            /** Step */
+            step: string;
+        };
+        /**
+         * MergePortions
+         * @description Combine another portion into a portion, whose amount and hand stand.
+         */
+        MergePortionsInput: {
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -6502,6 +7004,24 @@ export interface components {
              * Before
              * @default null
              */
+            before: string | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            edit: "move";
+            /** Step */
+            step: string;
+        };
+        /**
+         * Move
+         * @description Move a step to stand before another, or to the end (None).
+         */
+        MoveInput: {
+            /**
+             * Before
+             * @default null
+             */
             before?: string | null;
             /**
              * @description discriminator enum property added by openapi-typescript
@@ -6532,15 +7052,25 @@ export interface components {
              * Items
              * @default []
              */
-            items?: string[];
+            items: string[];
             /** Name */
             name: string;
         };
         /**
-         * NamedKitBody
-         * @description A named part of the shelf.
+         * NamedKit
+         * @description A named part of the shelf: a student's kit, a travelling case; its items by id.
          */
-        NamedKitBody: components["schemas"]["NamedKit"];
+        NamedKitInput: {
+            /** Id */
+            id: string;
+            /**
+             * Items
+             * @default []
+             */
+            items?: string[];
+            /** Name */
+            name: string;
+        };
         /**
          * NewSitterBody
          * @description A new sitter: a nickname, a skin colour to start from, a preset.
@@ -6710,20 +7240,6 @@ export interface components {
             value: number;
         };
         /**
-         * OnSkinWire
-         * @description What one kind of step would be on some kinds of skin.
-         */
-        OnSkinWire: {
-            /** Says */
-            says: string;
-            /** Skin */
-            skin: string;
-            /** Skins */
-            skins: ("normal" | "dry" | "oily" | "combination" | "mature" | "textured" | "acne_prone" | "sensitive")[];
-            /** Why */
-            why: string;
-        };
-        /**
          * OptionInfo
          * @description One disputed way of working with its sides; the first is the usual one.
          */
@@ -6740,6 +7256,94 @@ export interface components {
          * @description Ways of working inside a school. Each is disputed, and each has its reason.
          */
         Options: {
+            /**
+             * Border Pass
+             * @default false
+             */
+            border_pass: boolean;
+            /**
+             * Bronzer
+             * @default none
+             * @enum {string}
+             */
+            bronzer: "none" | "bridge" | "last";
+            /**
+             * Brows
+             * @default helps
+             * @enum {string}
+             */
+            brows: "helps" | "before_base" | "in_wait" | "after_setting" | "last";
+            /**
+             * Corrector
+             * @default before_sculpt
+             * @enum {string}
+             */
+            corrector: "before_sculpt" | "after_sculpt" | "after_foundation";
+            /**
+             * Evenness
+             * @default let_stand
+             * @enum {string}
+             */
+            evenness: "let_stand" | "even_out";
+            /**
+             * Eyes
+             * @default helps
+             * @enum {string}
+             */
+            eyes: "helps" | "before_base" | "in_wait" | "after_setting" | "last";
+            /**
+             * Glow
+             * @default school
+             * @enum {string}
+             */
+            glow: "school" | "under" | "mixed" | "after_colour" | "last" | "none";
+            /**
+             * Laid From
+             * @default hand
+             * @enum {string}
+             */
+            laid_from: "hand" | "face";
+            /**
+             * Melting Mist
+             * @default school
+             * @enum {string}
+             */
+            melting_mist: "school" | "before_glow" | "between_powders" | "last" | "none";
+            /**
+             * Powder Foundation
+             * @default none
+             * @enum {string}
+             */
+            powder_foundation: "none" | "veil" | "set";
+            /**
+             * Powder Sculpt
+             * @default after_setting
+             * @enum {string}
+             */
+            powder_sculpt: "after_setting" | "before_setting";
+            /**
+             * Second Pass
+             * @default false
+             */
+            second_pass: boolean;
+            /**
+             * Shade Edge
+             * @default faded
+             * @enum {string}
+             */
+            shade_edge: "faded" | "crisp";
+            /**
+             * Spot
+             * @default after_foundation
+             * @enum {string}
+             */
+            spot: "after_foundation" | "before_foundation";
+        };
+        /**
+         * Options
+         * @description Ways of working inside a school. Each is disputed, and each has its reason.
+         */
+        OptionsInput: {
             /**
              * Border Pass
              * @default false
@@ -6824,20 +7428,44 @@ export interface components {
             spot?: "after_foundation" | "before_foundation";
         };
         /**
-         * Otherwise
-         * @description One way in which the skin may be off, and what the plan would take then instead; empty where nothing changes.
+         * OwnedTool
+         * @description One tool that is owned: its kind, what it is called, whether it is clean, and since when it is in use.
          */
-        Otherwise: {
-            /** If Skin */
-            if_skin: string;
-            /** Then */
-            then: string[];
+        OwnedTool: {
+            /**
+             * Cleaned On
+             * @default null
+             */
+            cleaned_on: string | null;
+            /** Id */
+            id: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "fingers" | "damp_sponge" | "dry_sponge" | "puff" | "dense_small_brush" | "detail_brush" | "stippling_brush" | "feathery_brush" | "buffing_brush" | "angled_brush" | "fluffy_brush" | "fan_brush" | "spatula" | "disposable_wand";
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Since
+             * @default null
+             */
+            since: string | null;
+            /**
+             * State
+             * @default clean
+             * @enum {string}
+             */
+            state: "clean" | "used" | "washing";
         };
         /**
          * OwnedTool
          * @description One tool that is owned: its kind, what it is called, whether it is clean, and since when it is in use.
          */
-        OwnedTool: {
+        OwnedToolInput: {
             /**
              * Cleaned On
              * @default null
@@ -6890,7 +7518,7 @@ export interface components {
              */
             spare?: ("fingers" | "damp_sponge" | "dry_sponge" | "puff" | "dense_small_brush" | "detail_brush" | "stippling_brush" | "feathery_brush" | "buffing_brush" | "angled_brush" | "fluffy_brush" | "fan_brush" | "spatula" | "disposable_wand")[];
             /** @default null */
-            timing?: components["schemas"]["Timing"] | null;
+            timing?: components["schemas"]["TimingInput"] | null;
         };
         /**
          * PaletteWire
@@ -6900,11 +7528,6 @@ export interface components {
             /** Offered */
             offered: components["schemas"]["OfferedWire"][];
         };
-        /**
-         * ParameterBody
-         * @description What is decided otherwise about a house parameter.
-         */
-        ParameterBody: components["schemas"]["DecidedParameter"];
         /**
          * ParameterWire
          * @description One house parameter: its value now, the book's, and its range.
@@ -6942,6 +7565,19 @@ export interface components {
          * @description One item of a mix with its share, 0 to 1, by volume of wet items and by mass of powders.
          */
         Part: {
+            /** Item */
+            item: string;
+            /**
+             * Share
+             * @default 1
+             */
+            share: number;
+        };
+        /**
+         * Part
+         * @description One item of a mix with its share, 0 to 1, by volume of wet items and by mass of powders.
+         */
+        PartInput: {
             /** Item */
             item: string;
             /**
@@ -7238,47 +7874,47 @@ export interface components {
              * Active S
              * @default 15
              */
-            active_s?: number;
+            active_s: number;
             /**
              * Amount
              * @default null
              */
-            amount?: number | null;
+            amount: number | null;
             /**
              * Left Over
              * @default false
              */
-            left_over?: boolean;
+            left_over: boolean;
             /**
              * Motion
              * @default null
              */
-            motion?: ("mist" | "press" | "warm_melt" | "stipple" | "bounce" | "feather" | "whisk" | "buff" | "sweep" | "drag") | null;
+            motion: ("mist" | "press" | "warm_melt" | "stipple" | "bounce" | "feather" | "whisk" | "buff" | "sweep" | "drag") | null;
             /**
              * Patch
              * @default 1
              */
-            patch?: number;
+            patch: number;
             /**
              * Tool
              * @default null
              */
-            tool?: ("fingers" | "damp_sponge" | "dry_sponge" | "puff" | "dense_small_brush" | "detail_brush" | "stippling_brush" | "feathery_brush" | "buffing_brush" | "angled_brush" | "fluffy_brush" | "fan_brush" | "spatula" | "disposable_wand") | null;
+            tool: ("fingers" | "damp_sponge" | "dry_sponge" | "puff" | "dense_small_brush" | "detail_brush" | "stippling_brush" | "feathery_brush" | "buffing_brush" | "angled_brush" | "fluffy_brush" | "fan_brush" | "spatula" | "disposable_wand") | null;
             /**
              * Tool Dampened
              * @default false
              */
-            tool_dampened?: boolean;
+            tool_dampened: boolean;
             /**
              * Why
              * @default []
              */
-            why?: string[];
+            why: string[];
             /**
              * Zones
              * @default []
              */
-            zones?: ("forehead_centre" | "hairline" | "temple_l" | "temple_r" | "brow_bone_l" | "brow_bone_r" | "eyelid_l" | "eyelid_r" | "under_eye_l" | "under_eye_r" | "inner_corner_l" | "inner_corner_r" | "nose_bridge" | "nose_side_l" | "nose_side_r" | "nose_tip" | "cheek_apple_l" | "cheek_apple_r" | "cheekbone_l" | "cheekbone_r" | "cheek_hollow_l" | "cheek_hollow_r" | "smile_line_l" | "smile_line_r" | "upper_lip" | "below_lip" | "lips" | "chin" | "jaw_l" | "jaw_r" | "under_jaw" | "ear_l" | "ear_r" | "neck" | "brow_l" | "brow_r" | "lash_l" | "lash_r")[];
+            zones: ("forehead_centre" | "hairline" | "temple_l" | "temple_r" | "brow_bone_l" | "brow_bone_r" | "eyelid_l" | "eyelid_r" | "under_eye_l" | "under_eye_r" | "inner_corner_l" | "inner_corner_r" | "nose_bridge" | "nose_side_l" | "nose_side_r" | "nose_tip" | "cheek_apple_l" | "cheek_apple_r" | "cheekbone_l" | "cheekbone_r" | "cheek_hollow_l" | "cheek_hollow_r" | "smile_line_l" | "smile_line_r" | "upper_lip" | "below_lip" | "lips" | "chin" | "jaw_l" | "jaw_r" | "under_jaw" | "ear_l" | "ear_r" | "neck" | "brow_l" | "brow_r" | "lash_l" | "lash_r")[];
         };
         /**
          * PortionSaysWire
@@ -7508,6 +8144,131 @@ export interface components {
              * Contains
              * @default []
              */
+            contains: string[];
+            /**
+             * Cover
+             * @default null
+             */
+            cover: number | null;
+            /**
+             * Cover Sd
+             * @default null
+             */
+            cover_sd: number | null;
+            /**
+             * Dose Ml
+             * @default null
+             */
+            dose_ml: number | null;
+            /**
+             * Finish
+             * @default satin
+             * @enum {string}
+             */
+            finish: "matte" | "satin" | "dewy" | "shimmer" | "glitter";
+            /**
+             * G
+             * @default null
+             */
+            g: number | null;
+            /**
+             * Half Hour
+             * @default null
+             */
+            half_hour: number[] | null;
+            /** Id */
+            id: string;
+            /**
+             * Ingredients
+             * @default []
+             */
+            ingredients: string[];
+            /**
+             * Keeps Months
+             * @default null
+             */
+            keeps_months: number | null;
+            /**
+             * Lab
+             * @default null
+             */
+            lab: number[] | null;
+            /**
+             * Lab Sd
+             * @default null
+             */
+            lab_sd: number | null;
+            /**
+             * Left
+             * @default null
+             */
+            left: number | null;
+            /**
+             * Ml
+             * @default null
+             */
+            ml: number | null;
+            /** Name */
+            name: string;
+            /**
+             * Opened On
+             * @default null
+             */
+            opened_on: string | null;
+            /**
+             * Price
+             * @default null
+             */
+            price: number | null;
+            /**
+             * Role
+             * @enum {string}
+             */
+            role: "cleanser" | "toner" | "moisturiser" | "eye_care" | "sunscreen" | "primer" | "corrector" | "concealer" | "foundation" | "powder_foundation" | "mixer" | "lid_base" | "shade" | "bronzer" | "light" | "glow" | "colour" | "setting_powder" | "melting_mist" | "setting_mist" | "thinning_balm";
+            /**
+             * Scatter Exponent
+             * @default null
+             */
+            scatter_exponent: number | null;
+            /**
+             * Source
+             * @default null
+             */
+            source: ("measured" | "photo" | "stripe" | "eye" | "guessed") | null;
+            /**
+             * Suits
+             * @default []
+             */
+            suits: ("oily" | "dry" | "dehydrated" | "flaking" | "enlarged_pores" | "raised_texture" | "pitted_scar" | "active_blemish" | "healing_blemish" | "broken_skin" | "post_blemish_mark" | "redness" | "visible_vessels" | "dark_circle_blue" | "dark_circle_violet" | "dark_circle_brown" | "brown_spot" | "mouth_darkness" | "outer_eye_pigment" | "sallow" | "fine_lines" | "creping" | "deep_fold" | "puffiness" | "hollow" | "jowl" | "full_under_chin" | "asymmetry" | "facial_hair" | "sensitive")[];
+            /**
+             * Texture
+             * @enum {string}
+             */
+            texture: "liquid" | "cream" | "balm" | "gel" | "mousse" | "stick" | "mist" | "loose_powder" | "pressed_powder";
+        };
+        /**
+         * Product
+         * @description One item of the kit. ``lab`` is its masstone, ``cover`` its contrast ratio at the standard film.
+         *
+         *     Care products (cleanser to primer, mists) may leave both out: they add no colour.
+         *     ``suits`` names the conditions a primer or care product is meant for; ``contains`` what avoid lists are held
+         *     against; ``dose_ml`` is one pump or drop; ``half_hour`` how its colour shifts within half
+         *     an hour of wear (ΔL*, Δa*, Δb*), for foundations that darken. ``ingredients`` is the list on the pack, read for
+         *     avoid lists as ``contains`` is; ``opened_on`` and ``keeps_months`` say how long it may be used once opened; ``left`` is what is left of its content,
+         *     0 to 1, where that is kept count of. ``lab_sd`` and ``cover_sd`` say how unsure the colour and the cover are, ``source``
+         *     where they come from. ``scatter_exponent`` is how its scattering falls with wavelength, (550/λ)^e; what is usual where it
+         *     is None.
+         */
+        ProductInput: {
+            /**
+             * Base
+             * @enum {string}
+             */
+            base: "water" | "silicone" | "oil" | "anhydrous" | "powder" | "alcohol";
+            /**
+             * Contains
+             * @default []
+             */
             contains?: string[];
             /**
              * Cover
@@ -7611,18 +8372,6 @@ export interface components {
             texture: "liquid" | "cream" | "balm" | "gel" | "mousse" | "stick" | "mist" | "loose_powder" | "pressed_powder";
         };
         /**
-         * ProgressWire
-         * @description What is under way with the workspace (null: nothing), and how many of how many sitters it is done with.
-         */
-        ProgressWire: {
-            /** Done */
-            done: number;
-            /** Of */
-            of: number;
-            /** What */
-            what: ("export" | "preview" | "import" | "handouts") | null;
-        };
-        /**
          * ProportionsWire
          * @description How the face map is drawn: factors wider, narrower, longer or shorter, hair, and what covers a part of it.
          */
@@ -7722,7 +8471,7 @@ export interface components {
              * Cost
              * @default null
              */
-            cost?: number | null;
+            cost: number | null;
             /** Findings */
             findings: number;
             /** Mean Film Um */
@@ -7742,7 +8491,7 @@ export interface components {
              * Shine Looks
              * @default 0
              */
-            shine_looks?: number;
+            shine_looks: number;
             /** Speaks Against */
             speaks_against: string[];
             /** Speaks For */
@@ -7869,7 +8618,7 @@ export interface components {
          */
         ReadingsBody: {
             /** Readings */
-            readings: components["schemas"]["SkinReading"][];
+            readings: components["schemas"]["SkinReadingInput"][];
         };
         /**
          * RecapWire
@@ -7879,7 +8628,7 @@ export interface components {
             /** Absent */
             absent: string[];
             /** Blocks */
-            blocks: components["schemas"]["BlockRecapWire"][];
+            blocks: components["schemas"]["BlockRecap"][];
             /** Practise */
             practise: components["schemas"]["ToPractiseWire"][];
         };
@@ -7917,8 +8666,8 @@ export interface components {
          * @description A sitter's record changed, on a version of it.
          */
         RecordBody: {
-            intent: components["schemas"]["Intent"];
-            record: components["schemas"]["Sitter"];
+            intent: components["schemas"]["IntentInput"];
+            record: components["schemas"]["SitterInput"];
             /** Version */
             version: number;
         };
@@ -7956,7 +8705,7 @@ export interface components {
              */
             blend?: ("one_at_a_time" | "place_all") | null;
             /** @default null */
-            climate?: components["schemas"]["Climate"] | null;
+            climate?: components["schemas"]["ClimateInput"] | null;
             /**
              * Colour Effect
              * @default null
@@ -8098,11 +8847,6 @@ export interface components {
             what: "show" | "check" | "break";
         };
         /**
-         * RuleBody
-         * @description What is decided otherwise about a rule.
-         */
-        RuleBody: components["schemas"]["DecidedRule"];
-        /**
          * RuleWire
          * @description One rule of the book.
          */
@@ -8188,7 +8932,9 @@ export interface components {
             /** Paused S */
             paused_s: number;
             /** Rest */
-            rest: Record<string, never>;
+            rest: {
+                [key: string]: number;
+            };
             /** Steps */
             steps: components["schemas"]["StepTakenWire"][];
             /** Used */
@@ -8431,18 +9177,38 @@ export interface components {
              * Name
              * @default null
              */
-            name?: string | null;
+            name: string | null;
             /**
              * Role
              * @default null
              */
-            role?: ("educator" | "student") | null;
+            role: ("educator" | "student") | null;
         };
         /**
          * SetAmount
          * @description Change the amount of one portion, in the unit of its step.
          */
         SetAmount: {
+            /** Amount */
+            amount: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            edit: "amount";
+            /**
+             * Portion
+             * @default 0
+             */
+            portion: number;
+            /** Step */
+            step: string;
+        };
+        /**
+         * SetAmount
+         * @description Change the amount of one portion, in the unit of its step.
+         */
+        SetAmountInput: {
             /** Amount */
             amount: number;
             /**
@@ -8481,6 +9247,39 @@ export interface components {
          * @description Change the tool, the motion or the dampening of one portion; what is left out stays.
          */
         SetHand: {
+            /**
+             * Dampened
+             * @default null
+             */
+            dampened: boolean | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            edit: "hand";
+            /**
+             * Motion
+             * @default null
+             */
+            motion: ("mist" | "press" | "warm_melt" | "stipple" | "bounce" | "feather" | "whisk" | "buff" | "sweep" | "drag") | null;
+            /**
+             * Portion
+             * @default 0
+             */
+            portion: number;
+            /** Step */
+            step: string;
+            /**
+             * Tool
+             * @default null
+             */
+            tool: ("fingers" | "damp_sponge" | "dry_sponge" | "puff" | "dense_small_brush" | "detail_brush" | "stippling_brush" | "feathery_brush" | "buffing_brush" | "angled_brush" | "fluffy_brush" | "fan_brush" | "spatula" | "disposable_wand") | null;
+        };
+        /**
+         * SetHand
+         * @description Change the tool, the motion or the dampening of one portion; what is left out stays.
+         */
+        SetHandInput: {
             /**
              * Dampened
              * @default null
@@ -8525,10 +9324,51 @@ export interface components {
             step: string;
         };
         /**
+         * SetMix
+         * @description Take a mix of items, all wet or all dry; shares add to 1.
+         */
+        SetMixInput: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            edit: "mix";
+            /** Mix */
+            mix: components["schemas"]["PartInput"][];
+            /** Step */
+            step: string;
+        };
+        /**
          * SetPart
          * @description So many exercises of a kind at a level; of one judgement, where one is named.
          */
         SetPart: {
+            /**
+             * Count
+             * @default 3
+             */
+            count: number;
+            /**
+             * Judgement
+             * @default null
+             */
+            judgement: string | null;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "order" | "fault" | "corrector" | "depth" | "leave_bare" | "base_pair" | "powder_where" | "school" | "texture" | "amount" | "wait" | "diagnose" | "placement" | "explain";
+            /**
+             * Level
+             * @default 3
+             */
+            level: number;
+        };
+        /**
+         * SetPart
+         * @description So many exercises of a kind at a level; of one judgement, where one is named.
+         */
+        SetPartInput: {
             /**
              * Count
              * @default 3
@@ -8585,6 +9425,34 @@ export interface components {
              * Active S
              * @default 15
              */
+            active_s: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            edit: "then";
+            /**
+             * Motion
+             * @default null
+             */
+            motion: ("mist" | "press" | "warm_melt" | "stipple" | "bounce" | "feather" | "whisk" | "buff" | "sweep" | "drag") | null;
+            /** Step */
+            step: string;
+            /**
+             * Tool
+             * @default null
+             */
+            tool: ("fingers" | "damp_sponge" | "dry_sponge" | "puff" | "dense_small_brush" | "detail_brush" | "stippling_brush" | "feathery_brush" | "buffing_brush" | "angled_brush" | "fluffy_brush" | "fan_brush" | "spatula" | "disposable_wand") | null;
+        };
+        /**
+         * SetThen
+         * @description Work the step in with a second tool, or (no tool and no motion) no longer.
+         */
+        SetThenInput: {
+            /**
+             * Active S
+             * @default 15
+             */
             active_s?: number;
             /**
              * @description discriminator enum property added by openapi-typescript
@@ -8615,13 +9483,46 @@ export interface components {
              */
             edit: "timing";
             /** @default null */
-            timing?: components["schemas"]["Timing"] | null;
+            timing: components["schemas"]["Timing"] | null;
+        };
+        /**
+         * SetTiming
+         * @description Decide when the plan is worked: start, ready, what was done already, pins and sides; None fixes nothing.
+         */
+        SetTimingInput: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            edit: "timing";
+            /** @default null */
+            timing?: components["schemas"]["TimingInput"] | null;
         };
         /**
          * SetWait
          * @description Change a step's least and longest wait, in seconds.
          */
         SetWait: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            edit: "wait";
+            /** Step */
+            step: string;
+            /**
+             * Wait At Most S
+             * @default null
+             */
+            wait_at_most_s: number | null;
+            /** Wait S */
+            wait_s: number;
+        };
+        /**
+         * SetWait
+         * @description Change a step's least and longest wait, in seconds.
+         */
+        SetWaitInput: {
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -8642,6 +9543,26 @@ export interface components {
          * @description Change the zones of one portion, or of the whole step: portions then keep their own, new zones go to the first.
          */
         SetZones: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            edit: "zones";
+            /**
+             * Portion
+             * @default null
+             */
+            portion: number | null;
+            /** Step */
+            step: string;
+            /** Zones */
+            zones: ("forehead_centre" | "hairline" | "temple_l" | "temple_r" | "brow_bone_l" | "brow_bone_r" | "eyelid_l" | "eyelid_r" | "under_eye_l" | "under_eye_r" | "inner_corner_l" | "inner_corner_r" | "nose_bridge" | "nose_side_l" | "nose_side_r" | "nose_tip" | "cheek_apple_l" | "cheek_apple_r" | "cheekbone_l" | "cheekbone_r" | "cheek_hollow_l" | "cheek_hollow_r" | "smile_line_l" | "smile_line_r" | "upper_lip" | "below_lip" | "lips" | "chin" | "jaw_l" | "jaw_r" | "under_jaw" | "ear_l" | "ear_r" | "neck" | "brow_l" | "brow_r" | "lash_l" | "lash_r")[];
+        };
+        /**
+         * SetZones
+         * @description Change the zones of one portion, or of the whole step: portions then keep their own, new zones go to the first.
+         */
+        SetZonesInput: {
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -8685,6 +9606,24 @@ export interface components {
          * @description Something there is less of than students: an item of the kit, the ``reader`` or the ``sink``; each turn takes so long.
          */
         Shared: {
+            /**
+             * Count
+             * @default 1
+             */
+            count: number;
+            /** Item */
+            item: string;
+            /**
+             * Use S
+             * @default 60
+             */
+            use_s: number;
+        };
+        /**
+         * Shared
+         * @description Something there is less of than students: an item of the kit, the ``reader`` or the ``sink``; each turn takes so long.
+         */
+        SharedInput: {
             /**
              * Count
              * @default 1
@@ -8789,24 +9728,24 @@ export interface components {
              * Break After Min
              * @default null
              */
-            break_after_min?: number | null;
+            break_after_min: number | null;
             /**
              * Check S
              * @default null
              */
-            check_s?: number | null;
+            check_s: number | null;
             /** Costs */
             costs: string;
             /**
              * Educators
              * @default null
              */
-            educators?: number | null;
+            educators: number | null;
             /**
              * Half
              * @default null
              */
-            half?: "one_half" | null;
+            half: "one_half" | null;
             /** Saves S */
             saves_s: number;
             /** Says */
@@ -8815,7 +9754,7 @@ export interface components {
              * Stations
              * @default null
              */
-            stations?: number | null;
+            stations: number | null;
         };
         /**
          * ShownWire
@@ -8867,6 +9806,64 @@ export interface components {
              * About
              * @default
              */
+            about: string;
+            /**
+             * Avoid
+             * @default []
+             */
+            avoid: string[];
+            /** @default null */
+            chest: components["schemas"]["Colour"] | null;
+            /**
+             * Consent On
+             * @default null
+             */
+            consent_on: string | null;
+            /**
+             * Covered
+             * @default []
+             */
+            covered: ("fringe" | "hairpiece" | "beard" | "glasses" | "mask")[];
+            /**
+             * Hair
+             * @default short
+             * @enum {string}
+             */
+            hair: "short" | "cropped" | "bob" | "long" | "tied" | "curly" | "none";
+            measures: components["schemas"]["Measures"];
+            /** Moved */
+            moved: {
+                [key: string]: number[];
+            };
+            /** @default null */
+            neck: components["schemas"]["Colour"] | null;
+            /** Nickname */
+            nickname: string;
+            /**
+             * Preset
+             * @default normal
+             * @enum {string}
+             */
+            preset: "normal" | "dry" | "oily" | "combination" | "mature" | "textured" | "acne_prone" | "sensitive";
+            skin: components["schemas"]["Colour"];
+            /** Zones */
+            zones: {
+                [key: string]: components["schemas"]["ZoneSkin"];
+            };
+        };
+        /**
+         * Sitter
+         * @description The person whose face it is: a nickname, colour of face and neck, and zones as read.
+         *
+         *     ``consent_on`` is the day on which the sitter agreed to this record. ``moved`` holds placement strokes that were
+         *     moved by hand, by stroke id, as mm to the viewer's right and down (see ``core.face.strokes``). ``hair`` is how the face
+         *     map draws it; ``covered`` what covers a part of the face or rubs on it.
+         */
+        SitterInput: {
+            /**
+             * About
+             * @default
+             */
             about?: string;
             /**
              * Avoid
@@ -8874,7 +9871,7 @@ export interface components {
              */
             avoid?: string[];
             /** @default null */
-            chest?: components["schemas"]["Colour"] | null;
+            chest?: components["schemas"]["ColourInput"] | null;
             /**
              * Consent On
              * @default null
@@ -8891,13 +9888,13 @@ export interface components {
              * @enum {string}
              */
             hair?: "short" | "cropped" | "bob" | "long" | "tied" | "curly" | "none";
-            measures?: components["schemas"]["Measures"];
+            measures?: components["schemas"]["MeasuresInput"];
             /** Moved */
             moved?: {
                 [key: string]: number[];
             };
             /** @default null */
-            neck?: components["schemas"]["Colour"] | null;
+            neck?: components["schemas"]["ColourInput"] | null;
             /** Nickname */
             nickname: string;
             /**
@@ -8906,10 +9903,10 @@ export interface components {
              * @enum {string}
              */
             preset?: "normal" | "dry" | "oily" | "combination" | "mature" | "textured" | "acne_prone" | "sensitive";
-            skin: components["schemas"]["Colour"];
+            skin: components["schemas"]["ColourInput"];
             /** Zones */
             zones?: {
-                [key: string]: components["schemas"]["ZoneSkin"];
+                [key: string]: components["schemas"]["ZoneSkinInput"];
             };
         };
         /**
@@ -9052,6 +10049,54 @@ export interface components {
              * Lab
              * @default null
              */
+            lab: number[] | null;
+            /** Place */
+            place: ("forehead_centre" | "hairline" | "temple_l" | "temple_r" | "brow_bone_l" | "brow_bone_r" | "eyelid_l" | "eyelid_r" | "under_eye_l" | "under_eye_r" | "inner_corner_l" | "inner_corner_r" | "nose_bridge" | "nose_side_l" | "nose_side_r" | "nose_tip" | "cheek_apple_l" | "cheek_apple_r" | "cheekbone_l" | "cheekbone_r" | "cheek_hollow_l" | "cheek_hollow_r" | "smile_line_l" | "smile_line_r" | "upper_lip" | "below_lip" | "lips" | "chin" | "jaw_l" | "jaw_r" | "under_jaw" | "ear_l" | "ear_r" | "neck" | "brow_l" | "brow_r" | "lash_l" | "lash_r") | ("face" | "chest");
+            /**
+             * Source
+             * @default typed
+             * @enum {string}
+             */
+            source: "typed" | "imported" | "reader" | "probe" | "photo" | "eye" | "stripe";
+            /**
+             * Spread
+             * @default null
+             */
+            spread: number | null;
+            /**
+             * Takes
+             * @default 1
+             */
+            takes: number;
+            /**
+             * Value
+             * @default null
+             */
+            value: number | null;
+            /**
+             * What
+             * @default colour
+             * @enum {string}
+             */
+            what: "colour" | "oil" | "moisture";
+        };
+        /**
+         * SkinReading
+         * @description One dated reading: a colour (``lab``), oil in µg/cm² or moisture in probe units (``value``).
+         *
+         *     takes is how many repeats it is the mean of, spread their mean ΔE00 (colour) or standard deviation from it; of a colour
+         *     from a photograph, by eye or by a stripe, how unsure it is.
+         */
+        SkinReadingInput: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /**
+             * Lab
+             * @default null
+             */
             lab?: number[] | null;
             /** Place */
             place: ("forehead_centre" | "hairline" | "temple_l" | "temple_r" | "brow_bone_l" | "brow_bone_r" | "eyelid_l" | "eyelid_r" | "under_eye_l" | "under_eye_r" | "inner_corner_l" | "inner_corner_r" | "nose_bridge" | "nose_side_l" | "nose_side_r" | "nose_tip" | "cheek_apple_l" | "cheek_apple_r" | "cheekbone_l" | "cheekbone_r" | "cheek_hollow_l" | "cheek_hollow_r" | "smile_line_l" | "smile_line_r" | "upper_lip" | "below_lip" | "lips" | "chin" | "jaw_l" | "jaw_r" | "under_jaw" | "ear_l" | "ear_r" | "neck" | "brow_l" | "brow_r" | "lash_l" | "lash_r") | ("face" | "chest");
@@ -9160,6 +10205,26 @@ export interface components {
              * Portion
              * @default 0
              */
+            portion: number;
+            /** Step */
+            step: string;
+            /** Zones */
+            zones: ("forehead_centre" | "hairline" | "temple_l" | "temple_r" | "brow_bone_l" | "brow_bone_r" | "eyelid_l" | "eyelid_r" | "under_eye_l" | "under_eye_r" | "inner_corner_l" | "inner_corner_r" | "nose_bridge" | "nose_side_l" | "nose_side_r" | "nose_tip" | "cheek_apple_l" | "cheek_apple_r" | "cheekbone_l" | "cheekbone_r" | "cheek_hollow_l" | "cheek_hollow_r" | "smile_line_l" | "smile_line_r" | "upper_lip" | "below_lip" | "lips" | "chin" | "jaw_l" | "jaw_r" | "under_jaw" | "ear_l" | "ear_r" | "neck" | "brow_l" | "brow_r" | "lash_l" | "lash_r")[];
+        };
+        /**
+         * SplitPortion
+         * @description Make a portion of its own of some of a portion's zones, right after it.
+         */
+        SplitPortionInput: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            edit: "split_portion";
+            /**
+             * Portion
+             * @default 0
+             */
             portion?: number;
             /** Step */
             step: string;
@@ -9181,10 +10246,10 @@ export interface components {
             why: string;
         };
         /**
-         * StandInWire
-         * @description A tool that a student does not have, and what they use for it.
+         * StandIn
+         * @description A tool that a student does not have, what they use for it, both in words, and what to mind then.
          */
-        StandInWire: {
+        StandIn: {
             /** By */
             by: string;
             /** Says */
@@ -9245,6 +10310,34 @@ export interface components {
          * @description One student of a class: whose face they have where it is kept here, and which named kit they bring.
          */
         StoredStudent: {
+            /**
+             * Kit
+             * @default null
+             */
+            kit: string | null;
+            /** Name */
+            name: string;
+            /**
+             * Pace
+             * @default 2
+             */
+            pace: number;
+            /**
+             * Sitter
+             * @default null
+             */
+            sitter: string | null;
+            /**
+             * Tools
+             * @default null
+             */
+            tools: ("fingers" | "damp_sponge" | "dry_sponge" | "puff" | "dense_small_brush" | "detail_brush" | "stippling_brush" | "feathery_brush" | "buffing_brush" | "angled_brush" | "fluffy_brush" | "fan_brush" | "spatula" | "disposable_wand")[] | null;
+        };
+        /**
+         * StoredStudent
+         * @description One student of a class: whose face they have where it is kept here, and which named kit they bring.
+         */
+        StoredStudentInput: {
             /**
              * Kit
              * @default null
@@ -9516,27 +10609,27 @@ export interface components {
              * Active S
              * @default 15
              */
-            active_s?: number;
+            active_s: number;
             /**
              * Motion
              * @default null
              */
-            motion?: ("mist" | "press" | "warm_melt" | "stipple" | "bounce" | "feather" | "whisk" | "buff" | "sweep" | "drag") | null;
+            motion: ("mist" | "press" | "warm_melt" | "stipple" | "bounce" | "feather" | "whisk" | "buff" | "sweep" | "drag") | null;
             /**
              * Tool
              * @default null
              */
-            tool?: ("fingers" | "damp_sponge" | "dry_sponge" | "puff" | "dense_small_brush" | "detail_brush" | "stippling_brush" | "feathery_brush" | "buffing_brush" | "angled_brush" | "fluffy_brush" | "fan_brush" | "spatula" | "disposable_wand") | null;
+            tool: ("fingers" | "damp_sponge" | "dry_sponge" | "puff" | "dense_small_brush" | "detail_brush" | "stippling_brush" | "feathery_brush" | "buffing_brush" | "angled_brush" | "fluffy_brush" | "fan_brush" | "spatula" | "disposable_wand") | null;
             /**
              * Tool Dampened
              * @default false
              */
-            tool_dampened?: boolean;
+            tool_dampened: boolean;
             /**
              * Zones
              * @default null
              */
-            zones?: ("forehead_centre" | "hairline" | "temple_l" | "temple_r" | "brow_bone_l" | "brow_bone_r" | "eyelid_l" | "eyelid_r" | "under_eye_l" | "under_eye_r" | "inner_corner_l" | "inner_corner_r" | "nose_bridge" | "nose_side_l" | "nose_side_r" | "nose_tip" | "cheek_apple_l" | "cheek_apple_r" | "cheekbone_l" | "cheekbone_r" | "cheek_hollow_l" | "cheek_hollow_r" | "smile_line_l" | "smile_line_r" | "upper_lip" | "below_lip" | "lips" | "chin" | "jaw_l" | "jaw_r" | "under_jaw" | "ear_l" | "ear_r" | "neck" | "brow_l" | "brow_r" | "lash_l" | "lash_r")[] | null;
+            zones: ("forehead_centre" | "hairline" | "temple_l" | "temple_r" | "brow_bone_l" | "brow_bone_r" | "eyelid_l" | "eyelid_r" | "under_eye_l" | "under_eye_r" | "inner_corner_l" | "inner_corner_r" | "nose_bridge" | "nose_side_l" | "nose_side_r" | "nose_tip" | "cheek_apple_l" | "cheek_apple_r" | "cheekbone_l" | "cheekbone_r" | "cheek_hollow_l" | "cheek_hollow_r" | "smile_line_l" | "smile_line_r" | "upper_lip" | "below_lip" | "lips" | "chin" | "jaw_l" | "jaw_r" | "under_jaw" | "ear_l" | "ear_r" | "neck" | "brow_l" | "brow_r" | "lash_l" | "lash_r")[] | null;
         };
         /**
          * TimetableModel
@@ -9624,7 +10717,40 @@ export interface components {
          */
         Timing: {
             /** Already */
-            already?: Record<string, never>;
+            already: {
+                [key: string]: string;
+            };
+            /**
+             * Pins
+             * @default []
+             */
+            pins: components["schemas"]["Pin"][];
+            /**
+             * Ready
+             * @default null
+             */
+            ready: string | null;
+            /**
+             * Sides
+             * @default together
+             * @enum {string}
+             */
+            sides: "together" | "one_first";
+            /**
+             * Start
+             * @default null
+             */
+            start: string | null;
+        };
+        /**
+         * Timing
+         * @description When it is worked: start and ready as hours and minutes, steps already done at such a time, steps that are pinned.
+         */
+        TimingInput: {
+            /** Already */
+            already?: {
+                [key: string]: string;
+            };
             /**
              * Pins
              * @default []
@@ -9679,11 +10805,6 @@ export interface components {
             /** Words */
             words: string;
         };
-        /**
-         * ToolBody
-         * @description A tool that is owned.
-         */
-        ToolBody: components["schemas"]["OwnedTool"];
         /**
          * ToolStockWire
          * @description One kind of tool against the shelf.
@@ -9800,7 +10921,7 @@ export interface components {
              * Looks
              * @default 0
              */
-            looks?: number;
+            looks: number;
             /** Zones */
             zones: ("forehead_centre" | "hairline" | "temple_l" | "temple_r" | "brow_bone_l" | "brow_bone_r" | "eyelid_l" | "eyelid_r" | "under_eye_l" | "under_eye_r" | "inner_corner_l" | "inner_corner_r" | "nose_bridge" | "nose_side_l" | "nose_side_r" | "nose_tip" | "cheek_apple_l" | "cheek_apple_r" | "cheekbone_l" | "cheekbone_r" | "cheek_hollow_l" | "cheek_hollow_r" | "smile_line_l" | "smile_line_r" | "upper_lip" | "below_lip" | "lips" | "chin" | "jaw_l" | "jaw_r" | "under_jaw" | "ear_l" | "ear_r" | "neck" | "brow_l" | "brow_r" | "lash_l" | "lash_r")[];
         };
@@ -9884,7 +11005,7 @@ export interface components {
          */
         TryBody: {
             /** Edits */
-            edits: (components["schemas"]["SetAmount"] | components["schemas"]["SetHand"] | components["schemas"]["SplitPortion"] | components["schemas"]["MergePortions"] | components["schemas"]["SetProduct"] | components["schemas"]["SetMix"] | components["schemas"]["SetZones"] | components["schemas"]["SetThen"] | components["schemas"]["SetWait"] | components["schemas"]["Move"] | components["schemas"]["Remove"] | components["schemas"]["Split"] | components["schemas"]["Merge"] | components["schemas"]["Add"] | components["schemas"]["Accept"] | components["schemas"]["SetTiming"])[];
+            edits: (components["schemas"]["SetAmountInput"] | components["schemas"]["SetHandInput"] | components["schemas"]["SplitPortionInput"] | components["schemas"]["MergePortionsInput"] | components["schemas"]["SetProduct"] | components["schemas"]["SetMixInput"] | components["schemas"]["SetZonesInput"] | components["schemas"]["SetThenInput"] | components["schemas"]["SetWaitInput"] | components["schemas"]["MoveInput"] | components["schemas"]["Remove"] | components["schemas"]["Split"] | components["schemas"]["Merge"] | components["schemas"]["AddInput"] | components["schemas"]["AcceptInput"] | components["schemas"]["SetTimingInput"])[];
         };
         /**
          * TurnNow
@@ -9929,48 +11050,39 @@ export interface components {
             /** Says */
             says: string;
         };
-        /** ValidationErrorModel */
-        ValidationErrorModel: {
-            /**
-             * Error context
-             * @description An optional object which contains values required to render the error message.
-             * @default null
-             */
-            ctx?: {
-                [key: string]: unknown;
-            } | null;
-            /**
-             * Input
-             * @description The input provided for validation.
-             */
-            input: unknown;
-            /**
-             * Location
-             * @description The error's location as a list.
-             */
-            loc: unknown[];
-            /**
-             * Message
-             * @description A human readable explanation of the error.
-             */
-            msg: string;
-            /**
-             * Error Type
-             * @description A computer-readable identifier of the error type.
-             */
-            type: string;
-            /**
-             * URL
-             * @description The URL to further information about the error.
-             * @default null
-             */
-            url?: string | null;
-        };
         /**
          * Verdict
          * @description What the sitter says of it in the end: whether they want it again, how comfortable it was (0 to 3), in words.
          */
         Verdict: {
+            /**
+             * Again
+             * @default null
+             */
+            again: boolean | null;
+            /**
+             * Comfort
+             * @default null
+             */
+            comfort: number | null;
+            /**
+             * Text
+             * @default
+             */
+            text: string;
+        };
+        /**
+         * VerdictBody
+         * @description What the sitter says in the end.
+         */
+        VerdictBody: {
+            verdict: components["schemas"]["VerdictInput"];
+        };
+        /**
+         * Verdict
+         * @description What the sitter says of it in the end: whether they want it again, how comfortable it was (0 to 3), in words.
+         */
+        VerdictInput: {
             /**
              * Again
              * @default null
@@ -9986,13 +11098,6 @@ export interface components {
              * @default
              */
             text?: string;
-        };
-        /**
-         * VerdictBody
-         * @description What the sitter says in the end.
-         */
-        VerdictBody: {
-            verdict: components["schemas"]["Verdict"];
         };
         /**
          * VersionBody
@@ -10450,7 +11555,28 @@ export interface components {
          * @description What would be wanted of a base.
          */
         WishedBody: {
-            intent: components["schemas"]["Intent"];
+            intent: components["schemas"]["IntentInput"];
+        };
+        /**
+         * WorkProgress
+         * @description What is under way (None: nothing), and how many of how many people it is done with.
+         */
+        WorkProgress: {
+            /**
+             * Done
+             * @default 0
+             */
+            done: number;
+            /**
+             * Of
+             * @default 0
+             */
+            of: number;
+            /**
+             * What
+             * @default null
+             */
+            what: ("export" | "preview" | "import" | "handouts") | null;
         };
         /**
          * WorkbenchWire
@@ -10468,7 +11594,7 @@ export interface components {
             /** De */
             de: number[];
             /** @default null */
-            difference?: components["schemas"]["DifferenceWire"] | null;
+            difference: components["schemas"]["DifferenceWire"] | null;
             /** Dusted */
             dusted: components["schemas"]["DustedWire"][];
             /** Edges */
@@ -10601,12 +11727,12 @@ export interface components {
              * Humidity Pc
              * @default null
              */
-            humidity_pc?: number | null;
+            humidity_pc: number | null;
             /**
              * Temperature C
              * @default null
              */
-            temperature_c?: number | null;
+            temperature_c: number | null;
         };
         /**
          * WornBody
@@ -10635,6 +11761,24 @@ export interface components {
             worn_from?: string | null;
         };
         /**
+         * Worn
+         * @description From when on, and on what kind of day; what is left out is as the plan has it.
+         */
+        WornInput: {
+            /** From */
+            from: string;
+            /**
+             * Humidity Pc
+             * @default null
+             */
+            humidity_pc?: number | null;
+            /**
+             * Temperature C
+             * @default null
+             */
+            temperature_c?: number | null;
+        };
+        /**
          * WrittenStep
          * @description A step as it is written: with what to take, which follows from the rest and is ignored when it is read.
          */
@@ -10643,12 +11787,12 @@ export interface components {
              * Check
              * @default
              */
-            check?: string;
+            check: string;
             /**
              * Cue
              * @default []
              */
-            cue?: ("look_up" | "look_down" | "eyes_closed" | "shield_eyes" | "smile_relax" | "suck_cheeks" | "tilt_head" | "lips_together")[];
+            cue: ("look_up" | "look_down" | "eyes_closed" | "shield_eyes" | "smile_relax" | "suck_cheeks" | "tilt_head" | "lips_together")[];
             /** Id */
             id: string;
             /**
@@ -10660,40 +11804,40 @@ export interface components {
              * Mix
              * @default []
              */
-            mix?: components["schemas"]["Part"][];
+            mix: components["schemas"]["Part"][];
             /** Portions */
             portions: components["schemas"]["Portion"][];
             /**
              * Rules
              * @default []
              */
-            rules?: string[];
+            rules: string[];
             /** @default null */
-            take?: components["schemas"]["Take"] | null;
+            take: components["schemas"]["Take"] | null;
             /** @default null */
-            then?: components["schemas"]["Then"] | null;
+            then: components["schemas"]["Then"] | null;
             /**
              * Unit
              * @default null
              */
-            unit?: ("um" | "mg_cm2") | null;
+            unit: ("um" | "mg_cm2") | null;
             /**
              * Wait At Most S
              * @default null
              */
-            wait_at_most_s?: number | null;
+            wait_at_most_s: number | null;
             /**
              * Wait S
              * @default 0
              */
-            wait_s?: number;
+            wait_s: number;
             /**
              * Why
              * @default [
              *       ""
              *     ]
              */
-            why?: string[];
+            why: string[];
         };
         /**
          * ZoneForecastModel
@@ -10707,14 +11851,14 @@ export interface components {
              * Ashiness
              * @default 0
              */
-            ashiness?: number;
+            ashiness: number;
             /** Cake */
             cake: number;
             /**
              * Colour Hours
              * @default null
              */
-            colour_hours?: number | null;
+            colour_hours: number | null;
             /** Crease */
             crease: number;
             /** Crease Drivers */
@@ -10725,9 +11869,9 @@ export interface components {
              * Flare
              * @default 0
              */
-            flare?: number;
+            flare: number;
             /** Learnt From */
-            learnt_from?: {
+            learnt_from: {
                 [key: string]: number;
             };
             /** Limit Um */
@@ -10767,6 +11911,31 @@ export interface components {
          * @description What was read on one zone: severities 0 to 3 by condition, and its colour where it was measured.
          */
         ZoneSkin: {
+            /** Conditions */
+            conditions: {
+                [key: string]: number;
+            };
+            /**
+             * Lab
+             * @default null
+             */
+            lab: number[] | null;
+            /**
+             * Lab Sd
+             * @default null
+             */
+            lab_sd: number | null;
+            /**
+             * Source
+             * @default null
+             */
+            source: ("measured" | "photo" | "stripe" | "eye" | "guessed") | null;
+        };
+        /**
+         * ZoneSkin
+         * @description What was read on one zone: severities 0 to 3 by condition, and its colour where it was measured.
+         */
+        ZoneSkinInput: {
             /** Conditions */
             conditions?: {
                 [key: string]: number;
@@ -10815,6 +11984,30 @@ export interface components {
             side: "" | "l" | "r";
             /** Words */
             words: string;
+        };
+        /**
+         * Otherwise
+         * @description What one kind of step would be on some kinds of skin, ``skin`` in words: what is done there, and why.
+         */
+        nabrel__core__ask__branches__Otherwise: {
+            /** Says */
+            says: string;
+            /** Skin */
+            skin: string;
+            /** Skins */
+            skins: ("normal" | "dry" | "oily" | "combination" | "mature" | "textured" | "acne_prone" | "sensitive")[];
+            /** Why */
+            why: string;
+        };
+        /**
+         * Otherwise
+         * @description One way in which the skin may be off, and what the plan would take then instead; empty where nothing changes.
+         */
+        nabrel__core__ask__unsure__Otherwise: {
+            /** If Skin */
+            if_skin: string;
+            /** Then */
+            then: string[];
         };
     };
     responses: never;
@@ -12416,7 +13609,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["ClassBody"];
+                "application/json": components["schemas"]["ClassBodyInput"];
             };
         };
         responses: {
@@ -12680,7 +13873,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["ClassBody"];
+                "application/json": components["schemas"]["ClassBodyInput"];
             };
         };
         responses: {
@@ -17792,7 +18985,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProgressWire"];
+                    "application/json": components["schemas"]["WorkProgress"];
                 };
             };
             /** @description Unauthorized */
@@ -17920,7 +19113,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProgressWire"];
+                    "application/json": components["schemas"]["WorkProgress"];
                 };
             };
             /** @description Unauthorized */
@@ -18560,7 +19753,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["ParameterBody"];
+                "application/json": components["schemas"]["DecidedParameter"];
             };
         };
         responses: {
@@ -18828,7 +20021,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["RuleBody"];
+                "application/json": components["schemas"]["DecidedRuleInput"];
             };
         };
         responses: {
@@ -19614,7 +20807,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["ItemBody"];
+                "application/json": components["schemas"]["ProductInput"];
             };
         };
         responses: {
@@ -20146,7 +21339,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["ItemBody"];
+                "application/json": components["schemas"]["ProductInput"];
             };
         };
         responses: {
@@ -20414,7 +21607,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["NamedKitBody"];
+                "application/json": components["schemas"]["NamedKitInput"];
             };
         };
         responses: {
@@ -21732,7 +22925,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["ToolBody"];
+                "application/json": components["schemas"]["OwnedToolInput"];
             };
         };
         responses: {
@@ -36387,7 +37580,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProgressWire"];
+                    "application/json": components["schemas"]["WorkProgress"];
                 };
             };
             /** @description Unauthorized */
@@ -36515,7 +37708,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProgressWire"];
+                    "application/json": components["schemas"]["WorkProgress"];
                 };
             };
             /** @description Unauthorized */

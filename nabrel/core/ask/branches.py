@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from dataclasses import dataclass, replace
 
 from nabrel.core.ask.adapt import Adapted, adapt
@@ -18,20 +18,21 @@ from nabrel.core.terms.words import join_words
 
 @dataclass(frozen=True, slots=True)
 class Otherwise:
-    """What one kind of step would be on some kinds of skin: what is done there, and why."""
+    """What one kind of step would be on some kinds of skin, ``skin`` in words: what is done there, and why."""
 
     skins: tuple[Preset, ...]
+    skin: str
     says: str
     why: str
 
 
 @dataclass(frozen=True, slots=True)
 class Branch:
-    """One kind of step: on which skin it is as demonstrated, and what it would be elsewhere."""
+    """One kind of step: on which skin (in words, "" for none) it is as demonstrated, and what it would be elsewhere."""
 
     kind: StepKind
     words: str
-    as_shown: tuple[Preset, ...]
+    as_shown: str
     otherwise: tuple[Otherwise, ...]
 
 
@@ -75,15 +76,15 @@ def branches(model: Evaluation, house: House) -> tuple[Branch, ...]:
             Branch(
                 kind,
                 STEP_INFO[kind].words,
-                tuple(skin for skin in tried if skin not in asked),
-                tuple(Otherwise(tuple(own), says, why) for (says, why), own in rows.items()),
+                skins_words(skin for skin in tried if skin not in asked),
+                tuple(Otherwise(tuple(own), skins_words(own), says, why) for (says, why), own in rows.items()),
             )
         )
     return tuple(found)
 
 
-def skins_words(found: tuple[Preset, ...]) -> str:
-    """Kinds of skin as they stand after "if your skin is"."""
+def skins_words(found: Iterable[Preset]) -> str:
+    """Kinds of skin as they stand after "if your skin is"; "" for none."""
     return join_words((PRESET_INFO[each].words.split(":")[0] for each in found), "or")
 
 

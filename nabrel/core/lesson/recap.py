@@ -14,6 +14,14 @@ from nabrel.core.terms.words import join_words, sentence, spoken
 
 
 @dataclass(frozen=True, slots=True)
+class LateCheck:
+    """Who was checked late, by how much."""
+
+    student: str
+    late_s: int
+
+
+@dataclass(frozen=True, slots=True)
 class BlockRecap:
     """One block as it went: minutes over its plan (below 0: under), what was asked, who was late, to practise again, not checked."""
 
@@ -23,7 +31,7 @@ class BlockRecap:
     taken_s: int
     practised: bool
     questions: tuple[Asked, ...]
-    late: tuple[tuple[str, int], ...]
+    late: tuple[LateCheck, ...]
     again: tuple[str, ...]
     unchecked: tuple[str, ...]
 
@@ -78,7 +86,7 @@ def _blocks(found: Lesson, log: ClassLog) -> Iterator[BlockRecap]:
                 else next(p.start_s for p in found.timed.phases if p.phase == "practise" and p.steps[0] == block.id)
             )
             if check.at_s is not None and check.at_s - begun - placed.check_s > LATE_S:
-                late.append((placed.name, round(check.at_s - begun - placed.check_s)))
+                late.append(LateCheck(placed.name, round(check.at_s - begun - placed.check_s)))
         yield BlockRecap(
             step=block.id,
             words=sentence(block.words),
@@ -86,7 +94,7 @@ def _blocks(found: Lesson, log: ClassLog) -> Iterator[BlockRecap]:
             taken_s=round(sum(each.to_s - each.from_s for each in phases if not each.skipped)),
             practised=worked,
             questions=tuple(each for each in log.questions if each.step in block.steps),
-            late=tuple(sorted(late, key=lambda row: -row[1])),
+            late=tuple(sorted(late, key=lambda each: -each.late_s)),
             again=tuple(again),
             unchecked=tuple(missing),
         )
@@ -99,7 +107,7 @@ def _practise(found: Lesson, log: ClassLog, blocks: tuple[BlockRecap, ...]) -> I
         name = student.name
         reasons, kinds = [], []
         for block in blocks:
-            late = dict(block.late).get(name)
+            late = next((each.late_s for each in block.late if each.student == name), None)
             why = [
                 *(["to be done again"] if name in block.again else []),
                 *([f"checked {spoken(late)} late"] if late else []),

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator, Mapping
 from dataclasses import dataclass
 
-from nabrel.core.ask.branches import Branch, branches, skins_words
+from nabrel.core.ask.branches import Branch, branches
 from nabrel.core.ask.mistakes import Made, made, mistake_of
 from nabrel.core.errors import Impossible
 from nabrel.core.face.proportions import Proportions, proportions_of
@@ -180,11 +180,11 @@ def _rounds(found: Lesson) -> Iterator[tuple[Row, ...]]:
 
 
 def _branch(branch: Branch) -> tuple[str, str, tuple[Row, ...]]:
-    shown = f"As shown on {skins_words(branch.as_shown)} skin." if branch.as_shown else ""
+    shown = f"As shown on {branch.as_shown} skin." if branch.as_shown else ""
     return (
         branch.words,
         shown,
-        tuple(Row((f"If it is {skins_words(each.skins)}", each.says, each.why)) for each in branch.otherwise),
+        tuple(Row((f"If it is {each.skin}", each.says, each.why)) for each in branch.otherwise),
     )
 
 

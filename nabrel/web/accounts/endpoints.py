@@ -2,19 +2,22 @@
 
 from __future__ import annotations
 
-from flask import Response, current_app, request
+from functools import partial
+
+from flask import after_this_request, current_app, request
 
 from nabrel.core.errors import Told
 from nabrel.store.accounts import Accounts
 from nabrel.web.accounts.answers import PasswordBody, SessionWire, SignInBody
 from nabrel.web.shared import signing_in
-from nabrel.web.shared.requests import Endpoints, database
+from nabrel.web.shared.endpoints import Endpoints
+from nabrel.web.shared.requests import database
 from nabrel.web.shared.signing_in import NotSignedIn, Tries
 
 accounts = Endpoints("accounts", __name__, url_prefix="/api/session", tag="accounts")
 
 
-@accounts.get("", operation_id="session", responses={200: SessionWire})
+@accounts.get("", "session")
 def get_session() -> SessionWire:
     """Whether one has to sign in, and who is."""
     account = signing_in.who()
@@ -23,8 +26,8 @@ def get_session() -> SessionWire:
     return SessionWire(demanded=True, name=account.name, role=account.role)
 
 
-@accounts.post("", operation_id="sign_in", responses={200: SessionWire})
-def post_session(body: SignInBody) -> Response:
+@accounts.post("", "sign_in")
+def post_session(body: SignInBody) -> SessionWire:
     """Sign in. Many tries in a short time have to wait, but not those of a browser that signed in with the name before."""
     _demanded()
     with database().session() as session:
@@ -40,10 +43,8 @@ def post_session(body: SignInBody) -> Response:
         raise NotSignedIn("password", "This name and password do not go together.", "Try again.")
     _tries().right(request, body.name)
     signing_in.begin(account, token)
-    wire = SessionWire(demanded=True, name=account.name, role=account.role)
-    response = Response(wire.model_dump_json(), mimetype="application/json")
-    signing_in.know_browser(response, request, account)
-    return response
+    after_this_request(partial(signing_in.know_browser, asked=request, account=account))
+    return SessionWire(demanded=True, name=account.name, role=account.role)
 
 
 def _tries() -> Tries:
@@ -51,7 +52,7 @@ def _tries() -> Tries:
     return found
 
 
-@accounts.delete("", operation_id="sign_out", responses={200: SessionWire})
+@accounts.delete("", "sign_out")
 def delete_session() -> SessionWire:
     """Sign out in this browser."""
     _demanded()
@@ -62,7 +63,7 @@ def delete_session() -> SessionWire:
     return SessionWire(demanded=True)
 
 
-@accounts.delete("/everywhere", operation_id="sign_out_everywhere", responses={200: SessionWire})
+@accounts.delete("/everywhere", "sign_out_everywhere")
 def delete_everywhere() -> SessionWire:
     """Sign out in every browser."""
     account = signing_in.who()
@@ -74,7 +75,7 @@ def delete_everywhere() -> SessionWire:
     return SessionWire(demanded=True)
 
 
-@accounts.put("/password", operation_id="change_password", responses={200: SessionWire})
+@accounts.put("/password", "change_password")
 def put_password(body: PasswordBody) -> SessionWire:
     """Another password. Every other browser is signed out."""
     account = signing_in.who()

@@ -23,13 +23,15 @@ from nabrel.core.shelf.photographed import BEYOND, Film, compared, likely
 from nabrel.core.terms.colour import Lab
 from nabrel.demo.pictures import PICTURES
 from nabrel.formats.files import DecidedParameter
+from nabrel.formats.values import filled
 from nabrel.store.house_rules import HouseRules
 from nabrel.store.repositories import Kit
 from nabrel.store.skin_readings import SkinReadings
 from nabrel.store.versions import Missing
 from nabrel.web.card import answers as wc
 from nabrel.web.shared import wire as w
-from nabrel.web.shared.requests import Endpoints, database, download, heavy, house
+from nabrel.web.shared.endpoints import Endpoints
+from nabrel.web.shared.requests import database, download, heavy, house
 from nabrel.web.shared.uploads import taken_file
 
 card_room = Endpoints("card", __name__, url_prefix="/api", tag="card")
@@ -38,7 +40,7 @@ _one_at_a_time = Lock()
 """A picture is large once it is opened: two at the same moment would be twice that."""
 
 
-@card_room.get("/card", operation_id="print_card", responses={200: None})
+@card_room.get("/card", "print_card")
 def get_card(query: wc.CardQuery) -> Response:
     """The card to print, as a PDF."""
     from nabrel.formats.sheet.card import card_pdf  # noqa: PLC0415 - only who prints pays for it
@@ -47,13 +49,13 @@ def get_card(query: wc.CardQuery) -> Response:
     return download(made, f"{query.size}-card.pdf", "application/pdf")
 
 
-@card_room.get("/card/samples", operation_id="card_samples", responses={200: wc.SamplesWire})
+@card_room.get("/card/samples", "card_samples")
 def get_samples() -> wc.SamplesWire:
     """Pictures to try it with, made by the simulated camera."""
     return _samples()
 
 
-@card_room.post("/card/grey", operation_id="read_grey", responses={200: wc.PrinterWire})
+@card_room.post("/card/grey", "read_grey")
 def post_grey(query: wc.GreyQuery) -> wc.PrinterWire:
     """What a picture with a known grey in the window says of the printer; nothing is saved."""
     seen = heavy("picture", _grey, taken_file(), card(query.size), house())
@@ -68,7 +70,7 @@ def post_grey(query: wc.GreyQuery) -> wc.PrinterWire:
     )
 
 
-@card_room.put("/card/printer", operation_id="decide_printer", responses={200: wc.SamplesWire})
+@card_room.put("/card/printer", "decide_printer")
 def put_printer(body: wc.PrinterBody) -> wc.SamplesWire:
     """Decide what the house's printer gives back: all of it or nothing. House rules show it, and can take it back."""
     calibrated(card(), Printer(body.white, body.black, body.middle))
@@ -98,7 +100,7 @@ def _samples() -> wc.SamplesWire:
     )
 
 
-@card_room.get("/card/samples/<name>", operation_id="card_sample", responses={200: None})
+@card_room.get("/card/samples/<name>", "card_sample")
 def get_sample(path: w.NamePath) -> Response:
     """One of those pictures."""
     if path.name not in {each.name for each in PICTURES}:
@@ -106,7 +108,7 @@ def get_sample(path: w.NamePath) -> Response:
     return Response((SHIPPED / path.name).read_bytes(), mimetype="image/jpeg")
 
 
-@card_room.post("/card/picture", operation_id="read_card", responses={200: wc.CardPictureWire})
+@card_room.post("/card/picture", "read_card")
 def post_picture(query: wc.PictureQuery) -> wc.CardPictureWire:
     """What a picture of a card says (JPEG, PNG, WebP or HEIC body). Refuses one that cannot be read well, and says what to do."""
     return heavy("picture", _picture, taken_file(), house_card(query.size, house()), house())
@@ -132,12 +134,11 @@ def _picture(data: bytes, printed: Card, house: House) -> wc.CardPictureWire:
     found = read_flat(flat, printed, house)
     return wc.CardPictureWire(
         cells=[
-            wc.CellPictureWire(
-                id=said.id,
-                filled=said.filled,
+            filled(
+                wc.CellPictureWire,
+                said,
                 over_white=_seen(said.over_white),
                 over_black=_seen(said.over_black),
-                because=said.because,
                 crop=crop_of(flat, cell.whole) if said.filled else None,
             )
             for cell, said in zip(printed.cells, found.cells, strict=True)
@@ -148,7 +149,7 @@ def _picture(data: bytes, printed: Card, house: House) -> wc.CardPictureWire:
     )
 
 
-@card_room.post("/card/pooled", operation_id="pool_pictures", responses={200: wc.PooledWire})
+@card_room.post("/card/pooled", "pool_pictures")
 def post_pooled(body: wc.PooledBody) -> wc.PooledWire:
     """Pictures of one card put together: masstone and cover of every film, beside what the shelf has so far."""
     printed = house_card("kit", house())
@@ -168,24 +169,22 @@ def post_pooled(body: wc.PooledBody) -> wc.PooledWire:
         film = Film(each.masstone, each.masstone_sd, each.cover, each.cover_sd)
         nearest = compared(items, film)
         films.append(
-            wc.FilmReadWire(
+            filled(
+                wc.FilmReadWire,
+                film,
                 cell=each.id,
-                lab=film.lab,
                 hex=_hex(film.lab),
-                lab_sd=film.lab_sd,
                 depth=depth_class(film.lab),
-                cover=film.cover,
-                cover_sd=film.cover_sd,
                 contrast_ratio=each.contrast_ratio,
                 because=each.because,
-                against=[wc.AgainstWire(item=a.item, de=a.de, far=a.far, surer=a.surer, says=a.says) for a in nearest],
+                against=[filled(wc.AgainstWire, a) for a in nearest],
                 likely=likely(items, film),
             )
         )
     return wc.PooledWire(films=films)
 
 
-@card_room.post("/sitters/<id>/skin-pictures", operation_id="pool_skin", responses={200: wc.SkinPicturesWire})
+@card_room.post("/sitters/<id>/skin-pictures", "pool_skin")
 def post_skin(path: w.IdPath, body: wc.SkinPicturesBody) -> wc.SkinPicturesWire:
     """Windows of several pictures put together, place by place, beside what was read there before; nothing is kept."""
     with database().session() as session:
@@ -218,17 +217,16 @@ def _place(place: Place, found: SkinSeen, takes: int, before: SkinReading | None
         confirms = before.source not in LESS_SURE and de < BEYOND * found.seen.sd
         if confirms:
             said += " That was by an instrument, and is surer: this picture agrees with it."
-    return wc.SkinPlaceWire(
+    return filled(
+        wc.SkinPlaceWire,
+        found,
         place=place,
         words=place_words(place),
         lab=found.seen.lab,
         hex=_hex(found.seen.lab),
         sd=found.seen.sd,
         takes=takes - len(found.far),
-        off=list(found.off),
-        far=list(found.far),
         depth=depth_class(found.seen.lab),
-        says=found.says,
         before=said,
         confirms=confirms,
     )

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from flask import Response, current_app
 
-from nabrel.core.ask.branches import branches, skins_words
+from nabrel.core.ask.branches import Branch, branches
 from nabrel.core.ask.mistakes import Made, all_made
 from nabrel.core.house import House
 from nabrel.core.judge.evaluate import Evaluation
@@ -14,19 +14,20 @@ from nabrel.core.terms.zones import ZONE_INFO, ZONES
 from nabrel.core.told.camps import camps
 from nabrel.core.told.handout import handouts
 from nabrel.formats.sheet import Print
+from nabrel.formats.values import filled
 from nabrel.store.classes import Classes
 from nabrel.web.classes import answers as cw
 from nabrel.web.classes.endpoints import lesson_of
-from nabrel.web.read.answers import ProgressWire
 from nabrel.web.shared import present
 from nabrel.web.shared import wire as w
-from nabrel.web.shared.requests import Endpoints, database, download, evaluated, heavy, house, stored_sequence
-from nabrel.web.shared.under_way import Step, UnderWay
+from nabrel.web.shared.endpoints import Endpoints
+from nabrel.web.shared.requests import database, download, evaluated, heavy, house, stored_sequence
+from nabrel.web.shared.under_way import Step, UnderWay, WorkProgress
 
 adapting = Endpoints("adapting", __name__, url_prefix="/api", tag="class")
 
 
-@adapting.get("/sequences/<id>/adapting", operation_id="adapting", responses={200: cw.AdaptingWire})
+@adapting.get("/sequences/<id>/adapting", "adapting")
 def get_adapting(path: w.IdPath) -> cw.AdaptingWire:
     """What a plan would be on other skin, what schools dispute in it, and what students get wrong in it."""
     stored = stored_sequence(path.id)
@@ -43,30 +44,17 @@ def get_adapting(path: w.IdPath) -> cw.AdaptingWire:
     )
 
 
-def _elsewhere(model: Evaluation, house: House) -> tuple[list[cw.BranchWire], list[cw.MistakeWire]]:
+def _elsewhere(model: Evaluation, house: House) -> tuple[tuple[Branch, ...], list[cw.MistakeWire]]:
     """A plan on other skin, and what students get wrong in it."""
-    told = [
-        cw.BranchWire(
-            kind=each.kind,
-            words=each.words,
-            as_shown=skins_words(each.as_shown) if each.as_shown else "",
-            otherwise=[
-                cw.OnSkinWire(skins=list(o.skins), skin=skins_words(o.skins), says=o.says, why=o.why)
-                for o in each.otherwise
-            ],
-        )
-        for each in branches(model, house)
-    ]
     right = dict(zip(ZONES, model.appearance.hexes[-1], strict=True))
-    return told, [_mistake(each, right) for each in all_made(model, house)]
+    return branches(model, house), [_mistake(each, right) for each in all_made(model, house)]
 
 
 def _mistake(found: Made, right: dict[Zone, str]) -> cw.MistakeWire:
     trial = found.trial
-    return cw.MistakeWire(
-        id=found.mistake.id,
-        words=found.mistake.words,
-        comes_of_it=found.mistake.comes_of_it,
+    return filled(
+        cw.MistakeWire,
+        found.mistake,
         look_de=trial.look_de,
         look_place=ZONE_INFO[trial.look_zone].place,
         says=list(dict.fromkeys(each.says for each in trial.come))[:4],
@@ -75,7 +63,7 @@ def _mistake(found: Made, right: dict[Zone, str]) -> cw.MistakeWire:
     )
 
 
-@adapting.get("/classes/<id>/handouts.pdf", operation_id="class_handouts", responses={200: None})
+@adapting.get("/classes/<id>/handouts.pdf", "class_handouts")
 def get_handouts(path: w.IdPath, query: cw.HandoutsQuery) -> Response:
     """The handouts of a class as one tagged PDF. They can be asked how far they have come, and cancelled."""
     with database().session() as session:
@@ -96,19 +84,18 @@ def _drawn(found: Lesson, house: House, how: Print, step: Step) -> bytes:
     return handouts_pdf(handouts(found, house, after_each=step), how, after_each=step)
 
 
-@adapting.get("/handouts/progress", operation_id="handouts_progress", responses={200: ProgressWire})
-def get_progress() -> ProgressWire:
+@adapting.get("/handouts/progress", "handouts_progress")
+def get_progress() -> WorkProgress:
     """How far the handouts have come that are being made."""
-    now = _making().progress
-    return ProgressWire(what=now.what, done=now.done, of=now.of)
+    return _making().progress
 
 
-@adapting.delete("/handouts/progress", operation_id="cancel_handouts", responses={200: ProgressWire})
-def delete_progress() -> ProgressWire:
+@adapting.delete("/handouts/progress", "cancel_handouts")
+def delete_progress() -> WorkProgress:
     """Cancel the handouts that are being made."""
     way = _making()
     way.cancel()
-    return ProgressWire(what=way.progress.what, done=way.progress.done, of=way.progress.of)
+    return way.progress
 
 
 def _making() -> UnderWay:

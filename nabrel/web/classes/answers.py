@@ -6,10 +6,13 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
+from nabrel.core.ask.branches import Branch
 from nabrel.core.lesson.duties import Duty
 from nabrel.core.lesson.live import Standing, TurnNow
+from nabrel.core.lesson.recap import BlockRecap
 from nabrel.core.lesson.room import MOST_STUDENTS, Asked, CheckDone, Name, Phase
-from nabrel.core.terms.ids import Preset, StepKind, Tool, Zone
+from nabrel.core.lesson.tools import StandIn
+from nabrel.core.terms.ids import StepKind, Tool, Zone
 from nabrel.core.terms.limits import Ident, Sentence, one_line
 from nabrel.core.told.camps import CampCard
 from nabrel.formats.classes import Announced, LessonModel
@@ -109,21 +112,13 @@ class BuyWire(w.Answer):
     price: float | None
 
 
-class StandInWire(w.Answer):
-    """A tool that a student does not have, and what they use for it."""
-
-    tool: str
-    by: str
-    says: str
-
-
 class LessonStudentWire(w.Answer):
     """One student beside the lesson: whose face is known here, and what they use for tools they do not have."""
 
     name: str
     nickname: str | None
     brings: list[str]
-    stand_ins: list[StandInWire]
+    stand_ins: tuple[StandIn, ...]
 
 
 class ShorterWire(w.Answer):
@@ -237,27 +232,6 @@ class EventBody(w.Body):
     place: Annotated[int, Field(ge=0, le=1000)] | None = None
 
 
-class LateCheckWire(w.Answer):
-    """Who was late by how much."""
-
-    student: str
-    late_s: int
-
-
-class BlockRecapWire(w.Answer):
-    """One block as it went."""
-
-    step: str
-    words: str
-    planned_s: int
-    taken_s: int
-    practised: bool
-    questions: list[Asked]
-    late: list[LateCheckWire]
-    again: list[str]
-    unchecked: list[str]
-
-
 class ToPractiseWire(w.Answer):
     """What one student should practise, why, and what Drill would ask of it: kinds of exercise, and judgements."""
 
@@ -272,27 +246,9 @@ class ToPractiseWire(w.Answer):
 class RecapWire(w.Answer):
     """A class looked back on."""
 
-    blocks: list[BlockRecapWire]
+    blocks: tuple[BlockRecap, ...]
     practise: list[ToPractiseWire]
-    absent: list[str]
-
-
-class OnSkinWire(w.Answer):
-    """What one kind of step would be on some kinds of skin."""
-
-    skins: list[Preset]
-    skin: str
-    says: str
-    why: str
-
-
-class BranchWire(w.Answer):
-    """One kind of step: on which skin it is as demonstrated, and what it would be elsewhere."""
-
-    kind: StepKind
-    words: str
-    as_shown: str
-    otherwise: list[OnSkinWire]
+    absent: tuple[str, ...]
 
 
 class MistakeWire(w.Answer):
@@ -316,7 +272,7 @@ class AdaptingWire(w.Answer):
     nickname: str
     sitter_id: str
     proportions: w.ProportionsWire
-    branches: list[BranchWire]
+    branches: tuple[Branch, ...]
     camps: tuple[CampCard, ...]
     mistakes: list[MistakeWire]
 

@@ -22,12 +22,13 @@ from nabrel.web.classes import answers as cw
 from nabrel.web.classes import present
 from nabrel.web.pace.runs import calendar_file
 from nabrel.web.shared import wire as w
-from nabrel.web.shared.requests import Endpoints, as_file, database, house, remembered
+from nabrel.web.shared.endpoints import Endpoints
+from nabrel.web.shared.requests import as_file, database, house, remembered
 
 classes = Endpoints("classes", __name__, url_prefix="/api", tag="class")
 
 
-@classes.get("/classes", operation_id="classes", responses={200: cw.ClassesWire})
+@classes.get("/classes", "classes")
 def get_classes() -> cw.ClassesWire:
     """All classes by course, and what a new one may choose from."""
     with database().session() as session:
@@ -58,23 +59,23 @@ def get_classes() -> cw.ClassesWire:
     )
 
 
-@classes.post("/classes", operation_id="announce_class", responses={201: cw.ClassWire})
-def post_class(body: cw.ClassBody) -> tuple[cw.ClassWire, int]:
+@classes.post("/classes", "announce_class", 201)
+def post_class(body: cw.ClassBody) -> cw.ClassWire:
     """Announce a class. Refuses one that cannot be held."""
     new = _as_stored(uuid4().hex, body)
     saved = _stored_once_sound(lambda classes: classes.add(new))
     with database().session() as session:
-        return _whole(session, saved), 201
+        return _whole(session, saved)
 
 
-@classes.get("/classes/<id>", operation_id="class", responses={200: cw.ClassWire})
+@classes.get("/classes/<id>", "class")
 def get_class(path: w.IdPath) -> cw.ClassWire:
     """A class with its lesson, what it takes and what there is to do."""
     with database().session() as session:
         return _whole(session, Classes(session).get(path.id))
 
 
-@classes.put("/classes/<id>", operation_id="change_class", responses={200: cw.ClassWire})
+@classes.put("/classes/<id>", "change_class")
 def put_class(path: w.IdPath, body: cw.ClassBody) -> cw.ClassWire:
     """Change what is announced. Refuses, with the reason, what cannot be held, and a class that somebody else has changed."""
     new = _as_stored(path.id, body)
@@ -83,7 +84,7 @@ def put_class(path: w.IdPath, body: cw.ClassBody) -> cw.ClassWire:
         return _whole(session, saved)
 
 
-@classes.delete("/classes/<id>", operation_id="remove_class", responses={204: None})
+@classes.delete("/classes/<id>", "remove_class", 204)
 def delete_class(path: w.IdPath) -> Response:
     """Forget a class; what it took from the packs stays taken."""
     with database().session() as session:
@@ -91,7 +92,7 @@ def delete_class(path: w.IdPath) -> Response:
     return Response(status=204)
 
 
-@classes.post("/classes/<id>/held", operation_id="hold_class", responses={200: cw.ClassWire})
+@classes.post("/classes/<id>/held", "hold_class")
 def post_held(path: w.IdPath, body: cw.HeldBody) -> cw.ClassWire:
     """A class was held: the packs lose what was weighed out, once."""
     with database().session() as session:
@@ -103,7 +104,7 @@ def post_held(path: w.IdPath, body: cw.HeldBody) -> cw.ClassWire:
         return _whole(session, saved)
 
 
-@classes.get("/classes/<id>/file", operation_id="class_file", responses={200: None})
+@classes.get("/classes/<id>/file", "class_file")
 def get_class_file(path: w.IdPath) -> Response:
     """A class as a file, with the plan and the faces whole."""
     with database().session() as session:
@@ -112,7 +113,7 @@ def get_class_file(path: w.IdPath) -> Response:
     return as_file(ClassFile.of(room), f"{saved.title}-{saved.date}.class.json")
 
 
-@classes.get("/classes/<id>/calendar", operation_id="class_calendar", responses={200: None})
+@classes.get("/classes/<id>/calendar", "class_calendar")
 def get_class_calendar(path: w.IdPath) -> Response:
     """A class as calendar entries: itself, what is prepared before it, and the second look."""
     from nabrel.formats.class_calendar import class_calendar  # noqa: PLC0415 - only where it is asked for

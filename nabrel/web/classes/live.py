@@ -16,25 +16,27 @@ from nabrel.core.lesson.recap import recap
 from nabrel.core.lesson.room import LONGEST_CLASS_S, ClassLog
 from nabrel.core.terms.steps import STEP_INFO
 from nabrel.core.terms.words import sentence
+from nabrel.formats.values import filled
 from nabrel.formats.workspace import StoredClass
 from nabrel.store.classes import Classes
 from nabrel.web.classes import answers as cw
 from nabrel.web.classes import present
 from nabrel.web.classes.endpoints import lesson_of
 from nabrel.web.shared import wire as w
-from nabrel.web.shared.requests import Endpoints, clock, database, house
+from nabrel.web.shared.endpoints import Endpoints
+from nabrel.web.shared.requests import clock, database, house
 
 class_live = Endpoints("class_live", __name__, url_prefix="/api", tag="class")
 
 
-@class_live.get("/classes/<id>/now", operation_id="class_now", responses={200: cw.NowWire})
+@class_live.get("/classes/<id>/now", "class_now")
 def get_now(path: w.IdPath) -> cw.NowWire:
     """What now, until when, whose turn it is, and what gives when it slips behind."""
     with database().session() as session:
         return _now(session, Classes(session).get(path.id))
 
 
-@class_live.post("/classes/<id>/events", operation_id="class_event", responses={200: cw.NowWire})
+@class_live.post("/classes/<id>/events", "class_event")
 def post_event(path: w.IdPath, body: cw.EventBody) -> cw.NowWire:
     """Something happened: a part is over, a student was checked, a question came up. Sent twice it counts once."""
     with database().session() as session:
@@ -47,39 +49,25 @@ def post_event(path: w.IdPath, body: cw.EventBody) -> cw.NowWire:
         return _now(session, changed)
 
 
-@class_live.get("/classes/<id>/recap", operation_id="class_recap", responses={200: cw.RecapWire})
+@class_live.get("/classes/<id>/recap", "class_recap")
 def get_recap(path: w.IdPath) -> cw.RecapWire:
     """A class looked back on: what was asked, who was late at what, and what each should practise."""
     with database().session() as session:
         saved = Classes(session).get(path.id)
         found = recap(_announced(session, saved), saved.log)
     return cw.RecapWire(
-        blocks=[
-            cw.BlockRecapWire(
-                step=each.step,
-                words=each.words,
-                planned_s=each.planned_s,
-                taken_s=each.taken_s,
-                practised=each.practised,
-                questions=list(each.questions),
-                late=[cw.LateCheckWire(student=name, late_s=late) for name, late in each.late],
-                again=list(each.again),
-                unchecked=list(each.unchecked),
-            )
-            for each in found.blocks
-        ],
+        blocks=found.blocks,
         practise=[
-            cw.ToPractiseWire(
-                student=each.student,
-                kinds=list(each.kinds),
+            filled(
+                cw.ToPractiseWire,
+                each,
                 words=[STEP_INFO[kind].words for kind in each.kinds],
-                says=each.says,
                 drills=[w.Named(id=kind, name=KINDS[kind].words) for kind in practised_by(each.kinds)],
                 judgements=[w.Named(id=found.id, name=found.words) for found in to_practise(each.kinds)],
             )
             for each in found.practise
         ],
-        absent=list(found.absent),
+        absent=found.absent,
     )
 
 
@@ -135,7 +123,9 @@ def _now(session: Session, saved: StoredClass) -> cw.NowWire:
     at = live.now_in(found, saved.log, now_s or 0.0, house())
     names = {step.id: step for step in present.steps(found.room)}
     current = None if now_s is None or at.current is None else at.phases[at.current].phase
-    return cw.NowWire(
+    return filled(
+        cw.NowWire,
+        at,
         id=saved.id,
         title=saved.title,
         version=Classes(session).version(saved.id),
@@ -144,26 +134,17 @@ def _now(session: Session, saved: StoredClass) -> cw.NowWire:
         now_s=now_s,
         clock=now.isoformat(timespec="seconds"),
         phases=[
-            cw.PhaseNowWire(
-                phase=each.phase.phase,
+            filled(
+                cw.PhaseNowWire,
+                each.phase,
                 step=each.phase.steps[0],
-                words=each.phase.words,
                 steps=list(dict.fromkeys(names[step].words for step in each.phase.steps))
                 if each.phase.phase != "break"
                 else [],
-                start_s=each.phase.start_s,
-                end_s=each.phase.end_s,
                 standing=each.standing,
             )
             for each in at.phases
         ],
-        current=at.current,
-        until_s=at.until_s,
-        end_s=at.end_s,
-        late_s=at.late_s,
-        over_s=at.over_s,
-        gives=list(at.gives),
-        turns=at.turns,
         blocks=[
             cw.StepNameWire(
                 id=part.block.id,

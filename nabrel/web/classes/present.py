@@ -19,6 +19,7 @@ from nabrel.core.terms.words import sentence
 from nabrel.core.told.handout import when_words
 from nabrel.core.told.phrases import CHAPTERS
 from nabrel.formats.classes import Announced, lesson_to
+from nabrel.formats.values import filled
 from nabrel.formats.workspace import StoredClass
 from nabrel.store.plans import PlanRow
 from nabrel.store.repositories import Kit
@@ -31,18 +32,13 @@ JUMP_STEP_S = 900
 
 def row(stored: StoredClass, plan: PlanRow, taught: list[str]) -> cw.ClassRowWire:
     """A class in the list."""
-    return cw.ClassRowWire(
-        id=stored.id,
-        title=stored.title,
-        course=stored.course,
+    return filled(
+        cw.ClassRowWire,
+        stored,
         date=stored.date.isoformat(),
-        start=stored.start,
-        until=stored.until,
-        plan=stored.plan,
         plan_title=plan.title,
         nickname=plan.nickname,
         students=len(stored.students),
-        stations=stored.stations,
         standing="held" if stored.held else "under_way" if stored.log.begun else "to_come",
         taught=taught,
     )
@@ -64,57 +60,21 @@ def whole(stored: StoredClass, version: int, found: Lesson, plan: PlanRow, nickn
     stock = tool_stock(found.tools, owned, date.today(), house())
     cleaned = {each.tool: each.cleaned for each in found.tools}
     buy = buying(found.weigh_out, shelf)
-    return cw.ClassWire(
-        id=stored.id,
-        version=version,
-        room=body_of(stored, version),
-        held=stored.held,
-        begun=stored.log.begun,
-        taken=stored.taken,
-        plan_title=plan.title,
-        nickname=plan.nickname,
-        sitter_id=plan.sitter_id,
-        school=SCHOOL_INFO[room.sequence.school].words,
-        when=when_words(room, found.length_s),
-        length_s=found.length_s,
-        room_s=room.length_s,
-        jumps=list(_jumps(room, found.length_s)),
-        lesson=lesson_to(found),
-        steps=list(steps(room)),
-        borders=list(_borders(found)),
-        students=[
+    return filled(cw.ClassWire, found, id=stored.id, version=version, room=body_of(stored, version), held=stored.held, begun=stored.log.begun, taken=stored.taken, plan_title=plan.title, nickname=plan.nickname, sitter_id=plan.sitter_id, school=SCHOOL_INFO[room.sequence.school].words, when=when_words(room, found.length_s), room_s=room.length_s, jumps=list(_jumps(room, found.length_s)), lesson=lesson_to(found), steps=list(steps(room)), borders=list(_borders(found)), students=[
             cw.LessonStudentWire(
                 name=student.name,
                 nickname=nicknames.get(own.sitter or ""),
                 brings=[item.name for item in student.case.kit] if student.case else [],
-                stand_ins=[
-                    cw.StandInWire(tool=TOOL_INFO[each.tool].words, by=TOOL_INFO[each.by].words, says=each.says)
-                    for each in stand_ins(student, found.faces[student.name].plan, house())
-                ],
+                stand_ins=stand_ins(student, found.faces[student.name].plan, house()),
             )
             for student, own in zip(room.students, stored.students, strict=True)
-        ],
-        buy=[
-            cw.BuyWire(
-                item=each.item, name=each.name, words=weighed.words, wanted=each.wanted, unit=each.unit, left=each.left,
-                packs=each.packs, cost=weighed.cost, price=each.cost,
-            )
+        ], buy=[
+            filled(cw.BuyWire, each, words=weighed.words, cost=weighed.cost, price=each.cost)
             for each, weighed in zip(buy, found.weigh_out, strict=True)
-        ],
-        buy_cost=sum(each.cost or 0.0 for each in buy),
-        stock=[
-            cw.ToolStockWire(
-                tool=each.tool, words=sentence(TOOL_INFO[each.tool].words), wanted=each.wanted, cleaned=cleaned[each.tool],
-                ready=each.ready, to_wash=each.to_wash, old=each.old, buy=each.buy,
-            )
+        ], buy_cost=sum(each.cost or 0.0 for each in buy), stock=[
+            filled(cw.ToolStockWire, each, words=sentence(TOOL_INFO[each.tool].words), cleaned=cleaned[each.tool])
             for each in stock
-        ],
-        sponges=old_sponges(stock),
-        before_class=found.before_class,
-        during_class=found.during_class,
-        after_class=found.after_class,
-        shorter=[_shorter(each) for each in found.shorter],
-    )  # fmt: skip
+        ], sponges=old_sponges(stock), shorter=[_shorter(each) for each in found.shorter])  # fmt: skip
 
 
 def steps(room: Room) -> Iterator[cw.StepNameWire]:

@@ -23,7 +23,8 @@ from nabrel.web.drill import present
 from nabrel.web.drill.sessions import GRACE, Asked, DrillSession, Sessions, made_next, make_ahead
 from nabrel.web.shared import signing_in
 from nabrel.web.shared import wire as w
-from nabrel.web.shared.requests import Endpoints, clock, database, heavy, house, owner, workers
+from nabrel.web.shared.endpoints import Endpoints
+from nabrel.web.shared.requests import clock, database, heavy, house, owner, workers
 from nabrel.web.shared.signing_in import NotForStudents, Tries
 
 drill = Endpoints("drill", __name__, url_prefix="/api/drill", tag="drill")
@@ -37,7 +38,7 @@ class AskedPath(w.IdPath):
     exercise: Annotated[Ident, "the key of an exercise"]
 
 
-@drill.get("", operation_id="drills", responses={200: dw.DrillsWire})
+@drill.get("", "drills")
 def get_drills() -> dw.DrillsWire:
     """The kinds of exercise and judgements that there are, and who practises here."""
     own = None
@@ -54,8 +55,8 @@ def get_drills() -> dw.DrillsWire:
     )
 
 
-@drill.post("/sessions", operation_id="begin_drill", responses={201: dw.DrillSessionWire})
-def post_session(body: dw.DrillSessionBody) -> tuple[dw.DrillSessionWire, int]:
+@drill.post("/sessions", "begin_drill", 201)
+def post_session(body: dw.DrillSessionBody) -> dw.DrillSessionWire:
     """Begin a session: a student's, which is kept, or a guest's, of which nothing is."""
     now = clock()
     with database().session() as session:
@@ -89,11 +90,11 @@ def post_session(body: dw.DrillSessionBody) -> tuple[dw.DrillSessionWire, int]:
         title=file.title if file is not None else "",
         exercises=_of(found),
         test=found.is_test,
-    ), 201
+    )
 
 
-@drill.post("/sessions/<id>/exercises", operation_id="next_exercise", responses={201: dw.NextWire})
-def post_exercise(path: w.IdPath, body: dw.NextBody) -> tuple[dw.NextWire, int]:
+@drill.post("/sessions/<id>/exercises", "next_exercise", 201)
+def post_exercise(path: w.IdPath, body: dw.NextBody) -> dw.NextWire:
     """The next exercise of a session; in a test the open one, until it is answered."""
     found, now = _session(path.id), clock()
     with found.lock:
@@ -107,12 +108,10 @@ def post_exercise(path: w.IdPath, body: dw.NextBody) -> tuple[dw.NextWire, int]:
             with database().session() as session:
                 DrillSessions(session).save(found.id, found.stored, (asked.number, key, asked.stored))
         wire = None if asked is None else present.asked(key, asked.exercise, practice.able)
-        return dw.NextWire(exercise=wire, answered=_answered(found), of=_of(found)), 201
+        return dw.NextWire(exercise=wire, answered=_answered(found), of=_of(found))
 
 
-@drill.post(
-    "/sessions/<id>/exercises/<exercise>/answer", operation_id="answer_exercise", responses={200: dw.AnsweredWire}
-)
+@drill.post("/sessions/<id>/exercises/<exercise>/answer", "answer_exercise")
 def post_answer(path: AskedPath, body: dw.DrillAnswerBody) -> dw.AnsweredWire:
     """Answer an exercise, once and in time: what it is worth, and what would follow. In a test it is marked at the end."""
     found, now = _session(path.id), clock()
@@ -134,7 +133,7 @@ def post_answer(path: AskedPath, body: dw.DrillAnswerBody) -> dw.AnsweredWire:
         return dw.AnsweredWire(mark=shown, answered=_answered(found), of=_of(found))
 
 
-@drill.get("/sessions/<id>/exercises/<exercise>/follows", operation_id="what_follows", responses={200: dw.FollowsWire})
+@drill.get("/sessions/<id>/exercises/<exercise>/follows", "what_follows")
 def get_follows(path: AskedPath) -> dw.FollowsWire:
     """What would follow from the answer that was given: plans, figures, the rule book. Refused before it was, and in a test."""
     found = _session(path.id)
@@ -144,7 +143,7 @@ def get_follows(path: AskedPath) -> dw.FollowsWire:
     return present.follows(asked.exercise, asked.answer or {}, house())
 
 
-@drill.post("/sessions/<id>/end", operation_id="end_drill", responses={200: dw.SessionRecapWire})
+@drill.post("/sessions/<id>/end", "end_drill")
 def post_end(path: w.IdPath, body: dw.EndBody) -> dw.SessionRecapWire:  # noqa: ARG001
     """End a session, and look back on it. Ended again it says the same."""
     found = _session(path.id)
@@ -158,7 +157,7 @@ def post_end(path: w.IdPath, body: dw.EndBody) -> dw.SessionRecapWire:  # noqa: 
     return present.recap(found, practice, clock())
 
 
-@drill.get("/codes/<id>", operation_id="set_of_code", responses={200: dw.SetFoundWire})
+@drill.get("/codes/<id>", "set_of_code")
 def get_code(path: w.IdPath) -> dw.SetFoundWire:
     """The set that a code stands for."""
     with database().session() as session:

@@ -34,6 +34,7 @@ from nabrel.core.face.proportions import proportions_of
 from nabrel.core.house import House
 from nabrel.core.judge.evaluate import evaluate
 from nabrel.formats.practice import DrillSetFile
+from nabrel.formats.values import filled
 from nabrel.store.practice import StoredStudent
 from nabrel.store.repositories import StoredSequence
 from nabrel.web.drill import answers as dw
@@ -49,7 +50,7 @@ MOST_SHOWN = 5
 
 def judgement(found: Judgement) -> dw.JudgementWire:
     """One judgement."""
-    return dw.JudgementWire(id=found.id, kind=found.kind, words=found.words)
+    return filled(dw.JudgementWire, found)
 
 
 def fits(able: Skill) -> str:
@@ -65,13 +66,12 @@ def asked(key: str, found: Exercise, able: Skill) -> dw.ExerciseWire:
     """An exercise as it is asked: nothing of its answer."""
     shows: dict[str, Any] = dict(found.shows)
     sitter = found.sequence.case.sitter if found.sequence is not None else None
-    return dw.ExerciseWire(
+    return filled(
+        dw.ExerciseWire,
+        found,
         id=key,
-        kind=found.kind,
         words=KINDS[found.kind].words,
-        level=found.level,
         fits=fits(able),
-        asks=found.asks,
         choices=[dw.DrillLineWire(id=each.id, says=each.says) for each in found.choices],
         steps=[dw.DrillLineWire(**each) for each in shows.get("steps", [])],
         zones=list(shows.get("zones", [])) if "zones" in found.answer else [],
@@ -93,16 +93,15 @@ def marked(found: Exercise, answer: Mapping[str, Any], mark: Mark, house: House)
     """What an answer is worth, and what would follow from it in words."""
     right = dict(mark.right)
     looks = depth_looks(found, answer, house) if found.kind == "depth" else ()
-    return dw.DrillMarkWire(
-        score=mark.score,
+    return filled(
+        dw.DrillMarkWire,
+        mark,
         choice=right.get("choice"),
         step=right.get("step"),
         order=list(right.get("order", [])),
         zones=list(right.get("zones", [])),
         drop=right.get("drop"),
         value=right.get("value"),
-        follows=list(mark.follows),
-        why=list(mark.why),
         leaves=[dw.LeftWire(choice=letter, **left) for letter, left in found.marking.get("leaves", {}).items()],
         reasons=dict(found.marking.get("reasons", {})),
         as_planned=found.marking.get("as_planned"),
@@ -126,14 +125,11 @@ def follows(found: Exercise, answer: Mapping[str, Any], house: House) -> dw.Foll
             for words, each in seen
         ],
         figures=[
-            dw.FigureApartWire(
-                figure=each.figure, name=each.name, unit=each.unit, decimals=each.decimals, wish=each.wish,
-                planned=each.values[0], answered=each.values[1],
-            )
+            filled(dw.FigureApartWire, each, planned=each.values[0], answered=each.values[1])
             for each in figures
         ],
         says=[
-            dw.SpokenWire(rule=each.rule, says=each.says, why=each.why, other_view=each.other_view) for each in [*reversed(come.values())][:4]
+            filled(dw.SpokenWire, each) for each in [*reversed(come.values())][:4]
         ],
         right_in=list(right_in(found, answer, house)),
         steps=[
@@ -192,10 +188,7 @@ def progress(student: StoredStudent, practice: Practice, classes: int, now: date
         level=level_for(practice.able),
         fits=fits(practice.able),
         judgements=[
-            dw.PractisedWire(
-                judgement=judgement(each.judgement), standing=each.standing, words=STANDING_WORDS[each.standing],
-                recall=each.recall, right=each.right, low=each.low, high=each.high, answers=each.answers, due=each.due,
-            )
+            filled(dw.PractisedWire, each, judgement=judgement(each.judgement), words=STANDING_WORDS[each.standing])
             for each in rows
         ],
         fades=[each.judgement.words for each in fading(rows)[:MOST_SHOWN]],
@@ -207,11 +200,7 @@ def progress(student: StoredStudent, practice: Practice, classes: int, now: date
 
 def member(each: Member, student: StoredStudent) -> dw.MemberWire:
     """One student at a glance."""
-    return dw.MemberWire(
-        id=student.key, name=student.name, group=student.group, level=each.level, fits=fits(each.able),
-        remembered=each.remembered, practised=each.practised, due=each.due, this_week=each.this_week, last=each.last,
-        weakest=[judgement(row.judgement) for row in each.weakest],
-    )  # fmt: skip
+    return filled(dw.MemberWire, each, id=student.key, name=student.name, group=student.group, fits=fits(each.able), weakest=[judgement(row.judgement) for row in each.weakest])  # fmt: skip
 
 
 def need(each: Need, names: Mapping[str, str]) -> dw.DrillNeedWire:
@@ -222,28 +211,17 @@ def need(each: Need, names: Mapping[str, str]) -> dw.DrillNeedWire:
 
 def item(each: Item, titles: Mapping[str, str]) -> dw.DrillItemWire:
     """What is the matter with an exercise."""
-    return dw.DrillItemWire(
-        judgement=judgement(each.judgement), level=each.level, title=titles.get(each.set or "", ""),
-        verdict=each.verdict, words=VERDICT_WORDS[each.verdict], answers=each.answers, students=each.students,
-        right=each.right, expected=each.expected, commonest_wrong=each.commonest_wrong,
-    )  # fmt: skip
+    return filled(dw.DrillItemWire, each, judgement=judgement(each.judgement), title=titles.get(each.set or "", ""), words=VERDICT_WORDS[each.verdict])  # fmt: skip
 
 
 def drill_set(file: DrillSetFile, faces: Iterable[w.Named], results: list[dw.SetResultWire]) -> dw.DrillSetWire:
     """A set with who answered it."""
-    return dw.DrillSetWire(
-        id=file.id, title=file.title, code=file.code, says=set_says(file.parts), length=sum(p.count for p in file.parts),
-        parts=list(file.parts), same_for_all=file.same_for_all, minutes=file.minutes, faces=list(faces),
-        closed=file.closed, seed=file.seed, results=results,
-    )  # fmt: skip
+    return filled(dw.DrillSetWire, file, says=set_says(file.parts), length=sum(p.count for p in file.parts), faces=list(faces), results=results)  # fmt: skip
 
 
 def found_set(file: DrillSetFile) -> dw.SetFoundWire:
     """A set as who takes it sees it."""
-    return dw.SetFoundWire(
-        code=file.code, title=file.title, says=length_words(file.parts), length=sum(p.count for p in file.parts),
-        minutes=file.minutes, test=file.same_for_all,
-    )  # fmt: skip
+    return filled(dw.SetFoundWire, file, says=length_words(file.parts), length=sum(p.count for p in file.parts), test=file.same_for_all)  # fmt: skip
 
 
 def kinds() -> list[dw.DrillKindWire]:

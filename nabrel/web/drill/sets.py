@@ -19,14 +19,15 @@ from nabrel.store.repositories import Sitters
 from nabrel.web.drill import answers as dw
 from nabrel.web.drill import present
 from nabrel.web.shared import wire as w
-from nabrel.web.shared.requests import Endpoints, as_file, database, download, heavy, house
+from nabrel.web.shared.endpoints import Endpoints
+from nabrel.web.shared.requests import as_file, database, download, heavy, house
 from nabrel.web.shared.uploads import taken_file
 
 drill_sets = Endpoints("drill_sets", __name__, url_prefix="/api/drill/sets", tag="drill")
 MOST_SEED = 2**31
 
 
-@drill_sets.get("", operation_id="drill_sets", responses={200: dw.DrillSetsWire})
+@drill_sets.get("", "drill_sets")
 def get_sets() -> dw.DrillSetsWire:
     """All sets, and whose faces one may be about."""
     with database().session() as session:
@@ -39,17 +40,17 @@ def get_sets() -> dw.DrillSetsWire:
     return dw.DrillSetsWire(sets=sets, faces=faces)
 
 
-@drill_sets.post("", operation_id="make_drill_set", responses={201: dw.DrillSetWire})
-def post_set(body: dw.DrillSetBody) -> tuple[dw.DrillSetWire, int]:
+@drill_sets.post("", "make_drill_set", 201)
+def post_set(body: dw.DrillSetBody) -> dw.DrillSetWire:
     """A new set, with its code."""
     with database().session() as session:
         code = DrillSets(session).new_code()
         made = DrillSets(session).put(_file(uuid4().hex, code, body, secrets.randbelow(MOST_SEED)))
-        return _wire(session, made), 201
+        return _wire(session, made)
 
 
-@drill_sets.post("/file", operation_id="import_drill_set", responses={201: dw.DrillSetWire})
-def post_file() -> tuple[dw.DrillSetWire, int]:
+@drill_sets.post("/file", "import_drill_set", 201)
+def post_file() -> dw.DrillSetWire:
     """A set from its file, as a new one; faces that are not here, or did not agree, are left out."""
     file = check_set(read(taken_file(), DrillSetFile, "drill_set"))
     with database().session() as session:
@@ -58,10 +59,10 @@ def post_file() -> tuple[dw.DrillSetWire, int]:
         faces = tuple(face for face in file.faces if face in agreed)
         code = sets.new_code() if file.code in {each.code for each in sets.all()} else file.code
         made = sets.put(file.model_copy(update={"id": uuid4().hex, "code": code, "faces": faces}))
-        return _wire(session, made), 201
+        return _wire(session, made)
 
 
-@drill_sets.put("/<id>", operation_id="change_drill_set", responses={200: dw.DrillSetWire})
+@drill_sets.put("/<id>", "change_drill_set")
 def put_set(path: w.IdPath, body: dw.DrillSetBody) -> dw.DrillSetWire:
     """Change a set. Refuses other exercises in one that somebody began."""
     with database().session() as session:
@@ -69,7 +70,7 @@ def put_set(path: w.IdPath, body: dw.DrillSetBody) -> dw.DrillSetWire:
         return _wire(session, DrillSets(session).put(_file(now.id, now.code, body, now.seed)))
 
 
-@drill_sets.delete("/<id>", operation_id="remove_drill_set", responses={204: None})
+@drill_sets.delete("/<id>", "remove_drill_set", 204)
 def delete_set(path: w.IdPath) -> Response:
     """Forget a set; what was answered in it stays with the students."""
     with database().session() as session:
@@ -77,7 +78,7 @@ def delete_set(path: w.IdPath) -> Response:
     return Response(status=204)
 
 
-@drill_sets.post("/<id>/tries", operation_id="allow_try", responses={200: dw.DrillSetWire})
+@drill_sets.post("/<id>/tries", "allow_try")
 def post_try(path: w.IdPath, body: dw.AnotherTryBody) -> dw.DrillSetWire:
     """Allow a student another try at a set, with other exercises; what was answered before stays with the student."""
     with database().session() as session:
@@ -86,7 +87,7 @@ def post_try(path: w.IdPath, body: dw.AnotherTryBody) -> dw.DrillSetWire:
         return _wire(session, file)
 
 
-@drill_sets.get("/<id>/file", operation_id="drill_set_file", responses={200: None})
+@drill_sets.get("/<id>/file", "drill_set_file")
 def get_file(path: w.IdPath) -> Response:
     """A set as a file."""
     with database().session() as session:
@@ -94,7 +95,7 @@ def get_file(path: w.IdPath) -> Response:
     return as_file(file, f"{file.title}.drill_set.json")
 
 
-@drill_sets.get("/<id>/paper", operation_id="drill_paper", responses={200: None})
+@drill_sets.get("/<id>/paper", "drill_paper")
 def get_paper(path: w.IdPath) -> Response:
     """The exercises of a set on paper, with the answers at the end (PDF)."""
     with database().session() as session:

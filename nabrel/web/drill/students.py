@@ -21,8 +21,9 @@ from nabrel.web.drill import present
 from nabrel.web.drill.sessions import Sessions
 from nabrel.web.shared import signing_in
 from nabrel.web.shared import wire as w
+from nabrel.web.shared.endpoints import Endpoints
 from nabrel.web.shared.mentions import LeaveQuery, found_mentions, mentions_wire
-from nabrel.web.shared.requests import Endpoints, as_file, clock, database, download, forget
+from nabrel.web.shared.requests import as_file, clock, database, download, forget
 from nabrel.web.shared.signing_in import NotForStudents
 from nabrel.web.shared.uploads import taken_file
 
@@ -35,7 +36,7 @@ class GroupQuery(w.Query):
     group: Annotated[str, Field(max_length=120)] | None = None
 
 
-@drill_students.get("/students", operation_id="drill_group", responses={200: dw.GroupWire})
+@drill_students.get("/students", "drill_group")
 def get_students(query: GroupQuery) -> dw.GroupWire:
     """Everybody at a glance, what they need, and exercises with something the matter."""
     with database().session() as session:
@@ -53,22 +54,22 @@ def get_students(query: GroupQuery) -> dw.GroupWire:
     )
 
 
-@drill_students.post("/students", operation_id="add_drill_student", responses={201: dw.PracticeWire})
-def post_student(body: dw.DrillStudentBody) -> tuple[dw.PracticeWire, int]:
+@drill_students.post("/students", "add_drill_student", 201)
+def post_student(body: dw.DrillStudentBody) -> dw.PracticeWire:
     """A new student. Refuses a name that another one has."""
     with database().session() as session:
-        return _progress(session, Students(session).add(body.name, body.group)), 201
+        return _progress(session, Students(session).add(body.name, body.group))
 
 
-@drill_students.post("/students/file", operation_id="import_practice", responses={201: dw.PracticeWire})
-def post_file() -> tuple[dw.PracticeWire, int]:
+@drill_students.post("/students/file", "import_practice", 201)
+def post_file() -> dw.PracticeWire:
     """A student's practice from its file. Refuses a name that is here; what was asked in sets that are not stands without them."""
     file = check_practice(read(taken_file(), PracticeFile, "practice"))
     with database().session() as session:
-        return _progress(session, Students(session).bring(file)), 201
+        return _progress(session, Students(session).bring(file))
 
 
-@drill_students.get("/students/<id>", operation_id="drill_progress", responses={200: dw.PracticeWire})
+@drill_students.get("/students/<id>", "drill_progress")
 def get_student(path: w.IdPath) -> dw.PracticeWire:
     """A student's map of judgements; a student who is signed in sees their own."""
     with database().session() as session:
@@ -79,14 +80,14 @@ def get_student(path: w.IdPath) -> dw.PracticeWire:
         return _progress(session, student)
 
 
-@drill_students.put("/students/<id>", operation_id="change_drill_student", responses={200: dw.PracticeWire})
+@drill_students.put("/students/<id>", "change_drill_student")
 def put_student(path: w.IdPath, body: dw.DrillStudentBody) -> dw.PracticeWire:
     """Another name or group."""
     with database().session() as session:
         return _progress(session, Students(session).put(path.id, body.name, body.group))
 
 
-@drill_students.get("/students/<id>/mentions", operation_id="student_mentions", responses={200: w.MentionsWire})
+@drill_students.get("/students/<id>/mentions", "student_mentions")
 def get_mentions(path: w.IdPath) -> w.MentionsWire:
     """The titles of plans, classes, sets and kits in which a student's name stands."""
     with database().session() as session:
@@ -94,7 +95,7 @@ def get_mentions(path: w.IdPath) -> w.MentionsWire:
     return w.MentionsWire(mentions=mentions_wire(found_mentions(name)))
 
 
-@drill_students.delete("/students/<id>", operation_id="erase_drill_student", responses={200: dw.DrillErasedWire})
+@drill_students.delete("/students/<id>", "erase_drill_student")
 def delete_student(path: w.IdPath, query: LeaveQuery) -> dw.DrillErasedWire:
     """Erase a student for good: practice, answers, and their name in classes and titles, in every file and backup."""
     with database().session() as session:
@@ -110,7 +111,7 @@ def delete_student(path: w.IdPath, query: LeaveQuery) -> dw.DrillErasedWire:
     return dw.DrillErasedWire(classes=classes, titles=len(titles), finished=finished)
 
 
-@drill_students.get("/students/<id>/file", operation_id="practice_file", responses={200: None})
+@drill_students.get("/students/<id>/file", "practice_file")
 def get_file(path: w.IdPath) -> Response:
     """All that is kept of a student's practice, as a file."""
     with database().session() as session:
@@ -118,7 +119,7 @@ def get_file(path: w.IdPath) -> Response:
     return as_file(file, f"{file.student}.practice.json")
 
 
-@drill_students.post("/students/<id>/next", operation_id="put_forward", responses={200: dw.PracticeWire})
+@drill_students.post("/students/<id>/next", "put_forward")
 def post_next(path: w.IdPath, body: dw.PutForwardBody) -> dw.PracticeWire:
     """What a student is asked next: it went wrong in class, or they want to practise it."""
     for place, each in enumerate(body.judgements):
@@ -132,7 +133,7 @@ def post_next(path: w.IdPath, body: dw.PutForwardBody) -> dw.PracticeWire:
         return _progress(session, Students(session).get(path.id))
 
 
-@drill_students.get("/results", operation_id="drill_results", responses={200: None})
+@drill_students.get("/results", "drill_results")
 def get_results(query: GroupQuery) -> Response:
     """Every answer as a table."""
     with database().session() as session:

@@ -13,8 +13,9 @@ from nabrel.store.erasing import of_sitter, titles_of
 from nabrel.store.repositories import Sitters
 from nabrel.store.sound import met
 from nabrel.web.shared import wire as w
+from nabrel.web.shared.endpoints import Endpoints
 from nabrel.web.shared.mentions import found_mentions
-from nabrel.web.shared.requests import Endpoints, database, download, forget
+from nabrel.web.shared.requests import database, download, forget
 
 damaged_records = Endpoints("damaged", __name__, url_prefix="/api/damaged", tag="home")
 
@@ -38,7 +39,7 @@ class DamagedPath(BaseModel):
     key: Annotated[str, Field(min_length=1, max_length=200)]
 
 
-@damaged_records.get("", operation_id="damaged_records", responses={200: DamagedList})
+@damaged_records.get("", "damaged_records")
 def get_damaged(query: DamagedQuery) -> DamagedList:
     """Every record that cannot be read: lists and exports leave it out."""
     whole = query.whole or met.is_set()
@@ -49,7 +50,7 @@ def get_damaged(query: DamagedQuery) -> DamagedList:
     return DamagedList(records=found)
 
 
-@damaged_records.get("/<kind>/<key>", operation_id="export_damaged", responses={200: None})
+@damaged_records.get("/<kind>/<key>", "export_damaged")
 def get_record(path: DamagedPath) -> Response:
     """A damaged record as it is kept."""
     with database().session() as session:
@@ -58,7 +59,7 @@ def get_record(path: DamagedPath) -> Response:
     return download(text, f"damaged-{path.kind}-{path.key}.txt", "text/plain")
 
 
-@damaged_records.delete("/<kind>/<key>", operation_id="erase_damaged", responses={204: None})
+@damaged_records.delete("/<kind>/<key>", "erase_damaged", 204)
 def delete_record(path: DamagedPath) -> Response:
     """Erase a damaged record. A sitter goes with all that is kept of them, from every file. Refuses one that can be read."""
     with database().session() as session:

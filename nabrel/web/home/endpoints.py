@@ -17,9 +17,9 @@ from nabrel.store.practice import Students
 from nabrel.store.repositories import Kit, Sequences, Sitters, take_in_case
 from nabrel.web.shared import present
 from nabrel.web.shared import wire as w
+from nabrel.web.shared.endpoints import Endpoints
 from nabrel.web.shared.mentions import LeaveQuery, found_mentions, mentions_wire
 from nabrel.web.shared.requests import (
-    Endpoints,
     as_file,
     database,
     forget,
@@ -30,13 +30,13 @@ from nabrel.web.shared.uploads import taken_file
 home = Endpoints("home", __name__, url_prefix="/api", tag="home")
 
 
-@home.get("/vocabulary", operation_id="vocabulary", responses={200: w.VocabularyWire})
+@home.get("/vocabulary", "vocabulary")
 def get_vocabulary() -> w.VocabularyWire:
     """The terms, schools and rules with their words."""
     return present.vocabulary()
 
 
-@home.get("/sitters", operation_id="sitters", responses={200: w.SitterList})
+@home.get("/sitters", "sitters")
 def get_sitters() -> w.SitterList:
     """All sitters."""
     with database().session() as session:
@@ -44,7 +44,7 @@ def get_sitters() -> w.SitterList:
     return w.SitterList(sitters=[present.sitter_summary(each) for each in stored])
 
 
-@home.get("/sitters/<id>", operation_id="sitter", responses={200: w.SitterWire})
+@home.get("/sitters/<id>", "sitter")
 def get_sitter(path: w.IdPath) -> w.SitterWire:
     """One sitter as read."""
     with database().session() as session:
@@ -52,7 +52,7 @@ def get_sitter(path: w.IdPath) -> w.SitterWire:
     return present.sitter(stored, read(present.case_of(stored, ()), house()))
 
 
-@home.get("/sitters/<id>/belongings", operation_id="belongings", responses={200: w.BelongingsWire})
+@home.get("/sitters/<id>/belongings", "belongings")
 def get_belongings(path: w.IdPath) -> w.BelongingsWire:
     """What would go with a sitter who is erased, and the titles of other things in which their name stands."""
     with database().session() as session:
@@ -60,7 +60,7 @@ def get_belongings(path: w.IdPath) -> w.BelongingsWire:
     return w.BelongingsWire(**dict(goes), mentions=mentions_wire(found_mentions(nickname, path.id)))
 
 
-@home.delete("/sitters/<id>", operation_id="erase_sitter", responses={200: w.ErasedWire})
+@home.delete("/sitters/<id>", "erase_sitter")
 def delete_sitter(path: w.IdPath, query: LeaveQuery) -> w.ErasedWire:
     """Erase a sitter with every plan and revision, and their name in other titles, from every file; says what went. The kit stays."""
     with database().session() as session:
@@ -86,7 +86,7 @@ def _goes(session: Session, sitter_id: str) -> w.GoesWire:
     )
 
 
-@home.get("/sitters/<id>/case", operation_id="export_case", responses={200: None})
+@home.get("/sitters/<id>/case", "export_case")
 def get_case_file(path: w.IdPath) -> Response:
     """The sitter's case file, with the whole shelf."""
     with database().session() as session:
@@ -95,12 +95,12 @@ def get_case_file(path: w.IdPath) -> Response:
     return as_file(CaseFile.of(present.case_of(stored, kit)), f"{stored.sitter.nickname}.case.json")
 
 
-@home.post("/cases", operation_id="import_case", responses={201: w.ImportedWire})
-def post_case() -> tuple[w.ImportedWire, int]:
+@home.post("/cases", "import_case", 201)
+def post_case() -> w.ImportedWire:
     """Import a case file (JSON body): stores the sitter, takes in kit items the shelf lacks, and plans."""
     case = read_case(taken_file())
     sequence = replace(plan(case, house()), title=f"{case.sitter.nickname}, imported")
     with database().session() as session:
         sitter_id, added = take_in_case(session, case)
         sequence_id = Sequences(session).add(sitter_id, sequence)
-    return w.ImportedWire(sitter_id=sitter_id, sequence_id=sequence_id, kit_added=len(added)), 201
+    return w.ImportedWire(sitter_id=sitter_id, sequence_id=sequence_id, kit_added=len(added))

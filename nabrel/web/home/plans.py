@@ -13,12 +13,14 @@ from nabrel.core.house import PARAMETERS
 from nabrel.core.judge.evaluate import rule_book
 from nabrel.core.terms.ids import School
 from nabrel.core.terms.limits import Ident
+from nabrel.formats.values import filled
 from nabrel.store.plans import Hit, Plans
 from nabrel.store.repositories import Kit, Sequences, Sitters
 from nabrel.web.home.licences import licences_text, shipped
 from nabrel.web.shared import present
 from nabrel.web.shared import wire as w
-from nabrel.web.shared.requests import Endpoints, database, download, evaluated, house, stored_sequence
+from nabrel.web.shared.endpoints import Endpoints
+from nabrel.web.shared.requests import database, download, evaluated, house, stored_sequence
 from nabrel.web.shared.signing_in import demanded
 
 plans = Endpoints("plans", __name__, url_prefix="/api", tag="home")
@@ -109,7 +111,7 @@ class AboutWire(w.Answer):
     parts: list[ShippedWire]
 
 
-@plans.get("/plans", operation_id="plans", responses={200: PlanList})
+@plans.get("/plans", "plans")
 def get_plans(query: OfSitterQuery) -> PlanList:
     """Every plan, or those of one sitter."""
     return _listed(query.sitter)
@@ -120,24 +122,12 @@ def _listed(sitter: str | None) -> PlanList:
         found = Plans(session).all(sitter)
     return PlanList(
         plans=[
-            PlanSummaryWire(
-                id=row.id,
-                sitter_id=row.sitter_id,
-                nickname=row.nickname,
-                title=row.title,
-                school=row.school,  # type: ignore[arg-type]
-                made=row.made.isoformat(),
-                changed=row.changed.isoformat(),
-                versions=row.versions,
-                named=row.named,
-                favourite=row.favourite,
-            )
-            for row in found
+            filled(PlanSummaryWire, row, made=row.made.isoformat(), changed=row.changed.isoformat()) for row in found
         ]
     )
 
 
-@plans.put("/plans/<id>/favourite", operation_id="favour_plan", responses={200: PlanList})
+@plans.put("/plans/<id>/favourite", "favour_plan")
 def put_favourite(path: w.IdPath, body: FavouriteBody) -> PlanList:
     """Mark a plan as a favourite, or no more; answers with the plans of its sitter."""
     with database().session() as session:
@@ -146,7 +136,7 @@ def put_favourite(path: w.IdPath, body: FavouriteBody) -> PlanList:
     return _listed(sitter)
 
 
-@plans.get("/search", operation_id="search", responses={200: HitList})
+@plans.get("/search", "search")
 def get_search(query: SoughtQuery) -> HitList:
     """Sitters, plans and items whose name holds every word."""
     with database().session() as session:
@@ -154,7 +144,7 @@ def get_search(query: SoughtQuery) -> HitList:
     return HitList(hits=found)
 
 
-@plans.post("/sequences/<id>/adapt", operation_id="adapt", responses={200: AdaptedWire})
+@plans.post("/sequences/<id>/adapt", "adapt")
 def post_adapt(path: w.IdPath, body: AdaptBody) -> AdaptedWire:
     """The plan's wishes and school on another face, planned anew: what changes and why, and stored where asked."""
     model = evaluated(stored_sequence(path.id))
@@ -166,7 +156,7 @@ def post_adapt(path: w.IdPath, body: AdaptBody) -> AdaptedWire:
     return AdaptedWire(id=made, changes=[ChangeWire(says=each.says, why=each.why) for each in found.changes])
 
 
-@plans.get("/about", operation_id="about", responses={200: AboutWire})
+@plans.get("/about", "about")
 def get_about() -> AboutWire:
     """Version, where the data lie, and the licences of all that ships."""
     return AboutWire(
@@ -174,11 +164,11 @@ def get_about() -> AboutWire:
         data="" if demanded() else str(database().path.parent.resolve()),
         rules=len(rule_book()),
         parameters=len(PARAMETERS),
-        parts=[ShippedWire(name=each.name, version=each.version, licence=each.licence) for each in shipped()],
+        parts=[filled(ShippedWire, each) for each in shipped()],
     )
 
 
-@plans.get("/licences", operation_id="licences", responses={200: None})
+@plans.get("/licences", "licences")
 def get_licences() -> Response:
     """The licences of all that ships, with their words, as a text file."""
     return download(licences_text(), "nabrel-licences.txt", "text/plain; charset=utf-8")

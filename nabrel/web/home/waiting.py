@@ -4,10 +4,12 @@ from __future__ import annotations
 
 import time
 
+from nabrel.formats.values import filled
 from nabrel.store.versions import Missing
 from nabrel.web.shared import wire as w
+from nabrel.web.shared.endpoints import Endpoints
 from nabrel.web.shared.heavy import WORDS, What
-from nabrel.web.shared.requests import Endpoints, owner, workers
+from nabrel.web.shared.requests import owner, workers
 
 waiting = Endpoints("waiting", __name__, url_prefix="/api/waiting", tag="home")
 
@@ -29,13 +31,13 @@ class JobList(w.Answer):
     jobs: list[JobWire]
 
 
-@waiting.get("", operation_id="waiting", responses={200: JobList})
+@waiting.get("", "waiting")
 def get_waiting() -> JobList:
     """What is worked on for whoever asks."""
     return _jobs()
 
 
-@waiting.delete("/<id>", operation_id="cancel_waiting", responses={200: JobList})
+@waiting.delete("/<id>", "cancel_waiting")
 def delete_waiting(path: w.IdPath) -> JobList:
     """Cancel one: its own request is then refused, and nothing is changed."""
     if not workers().cancel(owner(), path.id):
@@ -47,13 +49,8 @@ def _jobs() -> JobList:
     now = time.monotonic()
     return JobList(
         jobs=[
-            JobWire(
-                id=job.id,
-                what=job.what,
-                words=WORDS[job.what],
-                before=0 if job.working else place,
-                working=job.working,
-                seconds=int(now - job.since),
+            filled(
+                JobWire, job, words=WORDS[job.what], before=0 if job.working else place, seconds=int(now - job.since)
             )
             for job, place in workers().jobs(owner())
         ]

@@ -35,8 +35,9 @@ from nabrel.store.tables import SequenceRow
 from nabrel.store.workspace import counted, gather_shared, replace_all, take_in_people
 from nabrel.web.read import answers as wf
 from nabrel.web.read import present as present_face
-from nabrel.web.shared.requests import Endpoints, database, forget, heavy
-from nabrel.web.shared.under_way import Step, UnderWay, Work, follow
+from nabrel.web.shared.endpoints import Endpoints
+from nabrel.web.shared.requests import database, forget, heavy
+from nabrel.web.shared.under_way import Step, UnderWay, Work, WorkProgress, follow
 from nabrel.web.shared.uploads import streamed_to
 
 workspace = Endpoints("workspace", __name__, url_prefix="/api/workspace", tag="home")
@@ -62,7 +63,7 @@ def under_way() -> UnderWay:
     return found
 
 
-@workspace.get("", operation_id="export_workspace", responses={200: None})
+@workspace.get("", "export_workspace")
 def get_workspace() -> Response:
     """Everything that is kept, as a zip that was read back before it is handed over."""
     with _alone("export") as (path, way):
@@ -104,20 +105,20 @@ def _write(session: Session, file: IO[bytes], step: Step) -> Counts:
     return written.counts
 
 
-@workspace.get("/progress", operation_id="workspace_progress", responses={200: wf.ProgressWire})
-def get_progress() -> wf.ProgressWire:
+@workspace.get("/progress", "workspace_progress")
+def get_progress() -> WorkProgress:
     """How far the export or import has come that is under way."""
-    return _told(under_way())
+    return under_way().progress
 
 
-@workspace.delete("/progress", operation_id="cancel_workspace", responses={200: wf.ProgressWire})
-def delete_progress() -> wf.ProgressWire:
+@workspace.delete("/progress", "cancel_workspace")
+def delete_progress() -> WorkProgress:
     """Cancel what is under way: its own request is then refused, and nothing is changed."""
     under_way().cancel()
-    return _told(under_way())
+    return under_way().progress
 
 
-@workspace.post("/preview", operation_id="preview_workspace", responses={200: wf.WorkspacePreviewWire})
+@workspace.post("/preview", "preview_workspace")
 def post_preview() -> wf.WorkspacePreviewWire:
     """What a workspace zip holds, and what would go for it; nothing is changed."""
     with _taken("preview") as (path, way):
@@ -132,7 +133,7 @@ def _look_into(path: Path, step: Step) -> Counts:
         return Counting(shared, people).to_the_end()
 
 
-@workspace.put("", operation_id="import_workspace", responses={200: wf.WorkspaceWire})
+@workspace.put("", "import_workspace")
 def put_workspace() -> wf.WorkspaceWire:
     """Put a workspace zip in the place of everything that is kept: all of it, or nothing."""
     with _taken("import") as (path, way):
@@ -154,7 +155,7 @@ def _replace(folder: Path, path: Path, step: Step) -> tuple[Counts, list[str]]:
     return comes.counts, gone
 
 
-@workspace.post("/people", operation_id="import_people", responses={200: wf.WorkspaceWire})
+@workspace.post("/people", "import_people")
 def post_people() -> wf.WorkspaceWire:
     """Add the sitters of a zip to those already here, with what they practised, and kit items that the shelf lacks."""
     with _taken("import") as (path, way):
@@ -200,7 +201,3 @@ def _opened(path: Path, step: Step) -> Iterator[tuple[Workspace, Iterator[Stored
         if ids:
             step(of=len(ids))
         yield shared, follow(people, step)
-
-
-def _told(way: UnderWay) -> wf.ProgressWire:
-    return wf.ProgressWire(what=way.progress.what, done=way.progress.done, of=way.progress.of)

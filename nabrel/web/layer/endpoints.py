@@ -29,14 +29,14 @@ from nabrel.core.terms.words import join_words
 from nabrel.formats.answers import recipe_to
 from nabrel.formats.checks import check_edits, check_intent
 from nabrel.formats.files import SequenceFile
-from nabrel.formats.values import dumped_value, value_of
+from nabrel.formats.values import dumped_value, filled, value_of
 from nabrel.store.repositories import Kit, Sequences, Sitters
 from nabrel.store.runs import Runs
 from nabrel.store.shelf import NamedKits
 from nabrel.web.shared import present
 from nabrel.web.shared import wire as w
+from nabrel.web.shared.endpoints import Endpoints
 from nabrel.web.shared.requests import (
-    Endpoints,
     as_file,
     database,
     evaluated,
@@ -48,8 +48,8 @@ from nabrel.web.shared.requests import (
 layer = Endpoints("layer", __name__, url_prefix="/api", tag="layer")
 
 
-@layer.post("/sitters/<id>/sequences", operation_id="plan", responses={201: w.WorkbenchWire})
-def post_sequence(path: w.IdPath, query: w.KitQuery, body: w.IntentChange) -> tuple[w.WorkbenchWire, int]:
+@layer.post("/sitters/<id>/sequences", "plan", 201)
+def post_sequence(path: w.IdPath, query: w.KitQuery, body: w.IntentChange) -> w.WorkbenchWire:
     """Plan a sitter anew, with their intent and any changes to it, from the whole shelf or a named kit."""
     with database().session() as session:
         saved = Sitters(session).get(path.id)
@@ -58,7 +58,7 @@ def post_sequence(path: w.IdPath, query: w.KitQuery, body: w.IntentChange) -> tu
         sequence = replace(plan(case, house()), title=saved.sitter.nickname)
         sequence_id = Sequences(session).add(saved.id, sequence)
         stored = Sequences(session).get(sequence_id)
-    return present.workbench(stored, evaluated(stored)), 201
+    return present.workbench(stored, evaluated(stored))
 
 
 def _shelf(session: Session, kit: str | None) -> tuple[Product, ...]:
@@ -70,24 +70,24 @@ def _shelf(session: Session, kit: str | None) -> tuple[Product, ...]:
     return tuple(item for item in items if item.id in wanted)
 
 
-@layer.post("/sequences/<id>/runs", operation_id="record_run", responses={201: w.RunWire})
-def post_run(path: w.IdPath, body: w.RunBody) -> tuple[w.RunWire, int]:
+@layer.post("/sequences/<id>/runs", "record_run", 201)
+def post_run(path: w.IdPath, body: w.RunBody) -> w.RunWire:
     """Record that the standing plan was done today: packs lose what it took, and its tools are used."""
     with database().session() as session:
         Sequences(session).assert_head_revision(path.id, body.revision)
         run = Runs(session).record(path.id, date.today(), house(), body.sitters)
         low = [item.name for item in Kit(session).all() if standing(item, date.today(), house()).low]
-    return w.RunWire(day=run.day, items=len(run.taken), low=low), 201
+    return w.RunWire(day=run.day, items=len(run.taken), low=low)
 
 
-@layer.get("/sequences/<id>", operation_id="workbench", responses={200: w.WorkbenchWire})
+@layer.get("/sequences/<id>", "workbench")
 def get_workbench(path: w.IdPath, query: w.LightQuery) -> w.WorkbenchWire:
     """A sequence with everything computed from it, seen under a light."""
     stored = stored_sequence(path.id)
     return present.workbench(stored, evaluated(stored, query.light))
 
 
-@layer.get("/sequences/<id>/file", operation_id="export_sequence", responses={200: None})
+@layer.get("/sequences/<id>/file", "export_sequence")
 def get_sequence_file(path: w.IdPath) -> Response:
     """The sequence file."""
     stored = stored_sequence(path.id)
@@ -95,7 +95,7 @@ def get_sequence_file(path: w.IdPath) -> Response:
     return as_file(SequenceFile.of(stored.sequence, {d.step.id: d.take for d in evaluated(stored).course.done}), name)
 
 
-@layer.post("/sequences/<id>/edits", operation_id="edit", responses={200: w.WorkbenchWire})
+@layer.post("/sequences/<id>/edits", "edit")
 def post_edits(path: w.IdPath, query: w.LightQuery, body: w.EditsBody) -> w.WorkbenchWire:
     """Apply edits made on a revision; answers with everything recomputed and what changed."""
     with database().session() as session:
@@ -112,19 +112,19 @@ def post_edits(path: w.IdPath, query: w.LightQuery, body: w.EditsBody) -> w.Work
     return present.workbench(now, after, compare(before, after))
 
 
-@layer.post("/sequences/<id>/undo", operation_id="undo", responses={200: w.WorkbenchWire})
+@layer.post("/sequences/<id>/undo", "undo")
 def post_undo(path: w.IdPath, query: w.LightQuery, body: w.RevisionBody) -> w.WorkbenchWire:
     """Take back the last change."""
     return _walk(path.id, body.revision, query.light, back=True)
 
 
-@layer.post("/sequences/<id>/redo", operation_id="redo", responses={200: w.WorkbenchWire})
+@layer.post("/sequences/<id>/redo", "redo")
 def post_redo(path: w.IdPath, query: w.LightQuery, body: w.RevisionBody) -> w.WorkbenchWire:
     """Bring a change back."""
     return _walk(path.id, body.revision, query.light, back=False)
 
 
-@layer.post("/sequences/<id>/preview", operation_id="preview", responses={200: w.PreviewWire})
+@layer.post("/sequences/<id>/preview", "preview")
 def post_preview(path: w.IdPath, body: w.IntentChange) -> w.PreviewWire:
     """What planning with a changed intent would bring; nothing is stored."""
     stored = stored_sequence(path.id)
@@ -133,7 +133,7 @@ def post_preview(path: w.IdPath, body: w.IntentChange) -> w.PreviewWire:
     return present.preview(against(before, after))
 
 
-@layer.post("/sequences/<id>/replan", operation_id="replan", responses={200: w.WorkbenchWire})
+@layer.post("/sequences/<id>/replan", "replan")
 def post_replan(path: w.IdPath, query: w.LightQuery, body: w.ReplanBody) -> w.WorkbenchWire:
     """Plan anew with a changed intent, as a new revision: undo brings the former plan back."""
     with database().session() as session:
@@ -147,7 +147,7 @@ def post_replan(path: w.IdPath, query: w.LightQuery, body: w.ReplanBody) -> w.Wo
     return present.workbench(now, after, compare(before, after))
 
 
-@layer.get("/sequences/<id>/steps/<step>/candidates", operation_id="candidates", responses={200: w.CandidateList})
+@layer.get("/sequences/<id>/steps/<step>/candidates", "candidates")
 def get_candidates(path: w.StepPath, query: w.ZoneQuery) -> w.CandidateList:
     """Products that could take this step's place, each with what it would do on this face."""
     now = evaluated(stored_sequence(path.id), query.light)
@@ -163,23 +163,14 @@ def get_candidates(path: w.StepPath, query: w.ZoneQuery) -> w.CandidateList:
 
 def _candidate(found: Substitute, swatch: str) -> w.CandidateWire:
     beneath, result, finished = to_hex(np.array([found.beneath, found.lab, found.finished]))
-    return w.CandidateWire(
-        product=found.product,
+    return filled(
+        w.CandidateWire,
+        found,
         swatch=swatch,
-        zone=found.zone,
         beneath_hex=beneath,
         result_hex=result,
         result_de=round(found.de, 1),
         finished_hex=finished,
-        look_de=round(found.look_de, 1),
-        shade_shows=None if found.shade_shows is None else round(found.shade_shows, 1),
-        worst_cake=round(found.worst_cake, 3),
-        cost_change=None if found.cost_change is None else round(found.cost_change, 2),
-        beads=found.beads,
-        agreement=found.agreement,
-        current=found.current,
-        considered=found.considered,
-        edits=list(found.edits),
     )
 
 

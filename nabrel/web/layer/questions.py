@@ -22,17 +22,19 @@ from nabrel.core.terms.colour import Lab
 from nabrel.core.terms.zones import COMPLEXION_ZONES, area_of
 from nabrel.core.told.tell import tell
 from nabrel.formats.answers import SchoolsModel, correction_to, covering_to, mix_to, recipe_to, schools_to
+from nabrel.formats.values import filled
 from nabrel.store.repositories import StoredSequence
 from nabrel.web.shared import present
 from nabrel.web.shared import wire as w
-from nabrel.web.shared.requests import Endpoints, download, evaluated, heavy, house, stored_sequence
+from nabrel.web.shared.endpoints import Endpoints
+from nabrel.web.shared.requests import download, evaluated, heavy, house, stored_sequence
 
 questions = Endpoints("questions", __name__, url_prefix="/api", tag="layer")
 
 MIXED_ROLES = ("foundation", "mixer", "thinning_balm")
 
 
-@questions.get("/sequences/<id>/corrector/<zone>", operation_id="corrector", responses={200: w.CorrectionWire})
+@questions.get("/sequences/<id>/corrector/<zone>", "corrector")
 def get_corrector(path: w.ZonePath) -> w.CorrectionWire:
     """The corrector question for one zone where it really lies in this plan, under all that is planned above it."""
     stored = stored_sequence(path.id)
@@ -68,20 +70,15 @@ def _rows(sequence: Sequence, correction: ZoneCorrection) -> list[w.CoveringRow]
     return rows
 
 
-@questions.get("/sequences/<id>/steps/<step>/reach", operation_id="reach", responses={200: w.ReachWire})
+@questions.get("/sequences/<id>/steps/<step>/reach", "reach")
 def get_reach(path: w.StepPath, query: w.ReachQuery) -> w.ReachWire:
     """What would let the wanted step of this shade or light show on this face."""
     evaluation = evaluated(stored_sequence(path.id))
     found = reach(evaluation, path.step, query.wanted)
-    return w.ReachWire(
-        wanted=found.wanted,
-        shows=round(found.shows, 2),
-        says=found.says,
-        edits=list(found.edits),
-    )
+    return filled(w.ReachWire, found)
 
 
-@questions.get("/sequences/<id>/mix", operation_id="mix", responses={200: w.MixWire})
+@questions.get("/sequences/<id>/mix", "mix")
 def get_mix(path: w.IdPath, query: w.MixQuery) -> w.MixWire:
     """Recipes in whole drops for the complexion that this plan aims at."""
     stored = stored_sequence(path.id)
@@ -102,7 +99,7 @@ def get_mix(path: w.IdPath, query: w.MixQuery) -> w.MixWire:
     )
 
 
-@questions.post("/sequences/<id>/well", operation_id="well", responses={200: w.WellWire})
+@questions.post("/sequences/<id>/well", "well")
 def post_well(path: w.IdPath, query: w.LightQuery, body: w.WellBody) -> w.WellWire:
     """What drops taken by hand give against the complexion, seen under a light; nothing is stored."""
     stored = stored_sequence(path.id)
@@ -128,7 +125,7 @@ def post_well(path: w.IdPath, query: w.LightQuery, body: w.WellBody) -> w.WellWi
     )
 
 
-@questions.get("/sequences/<id>/schools", operation_id="schools", responses={200: SchoolsModel})
+@questions.get("/sequences/<id>/schools", "schools")
 def get_schools(path: w.IdPath) -> SchoolsModel:
     """All six schools planned on this plan's face and wishes, the one that suits best first, with the reasons."""
     return heavy("schools", _schools, stored_sequence(path.id).sequence.case, house())
@@ -138,19 +135,14 @@ def _schools(case: Case, house: House) -> SchoolsModel:
     return schools_to(rank_schools(case, house))
 
 
-@questions.get("/sequences/<id>/how-sure", operation_id="how_sure", responses={200: w.HowSureWire})
+@questions.get("/sequences/<id>/how-sure", "how_sure")
 def get_how_sure(path: w.IdPath) -> w.HowSureWire:
     """How sure the colours behind a plan are, and what it would take instead within what is unsure."""
     found = heavy("how sure", how_sure, evaluated(stored_sequence(path.id)), house())
-    return w.HowSureWire(
-        says=found.says,
-        lab_sd=found.lab_sd,
-        otherwise=found.otherwise,
-        guessed=list(found.guessed),
-    )
+    return filled(w.HowSureWire, found)
 
 
-@questions.get("/sequences/<id>/told", operation_id="told", responses={200: None})
+@questions.get("/sequences/<id>/told", "told")
 def get_told(path: w.IdPath, query: w.PaceQuery) -> Response:
     """The sequence told as Markdown, to work from."""
     evaluation = evaluated(stored_sequence(path.id))
@@ -173,16 +165,13 @@ def _joining(sequence: Sequence, most: int = 4) -> list[w.JoiningWire]:
     film_um = foundation_film(sequence.case.intent.cover, house())
     ranked = join_face_and_body(sequence.case.sitter, foundations, film_um, house())[:most]
     return [
-        w.JoiningWire(
+        filled(
+            w.JoiningWire,
+            each,
             product=each.product.id,
             name=each.product.name,
             face_hex=to_hex(np.array([each.face]))[0],
             settled_hex=to_hex(np.array([each.settled]))[0],
-            neck_de=None if each.neck_de is None else round(each.neck_de, 1),
-            chest_de=None if each.chest_de is None else round(each.chest_de, 1),
-            de=round(each.de, 1),
-            settled_de=round(each.settled_de, 1),
-            says=each.says,
         )
         for each in ranked
     ]

@@ -15,8 +15,9 @@ from nabrel.core.told.slip import slip_of
 from nabrel.formats.sheet import Paper, Print, sheet_pages, sheet_pdf, slip_pdf
 from nabrel.store.repositories import short_code
 from nabrel.web.shared import wire as w
+from nabrel.web.shared.endpoints import Endpoints
 from nabrel.web.shared.guard import is_loopback
-from nabrel.web.shared.requests import Endpoints, download, evaluated, house, stored_sequence
+from nabrel.web.shared.requests import download, evaluated, house, stored_sequence
 
 sheets = Endpoints("sheets", __name__, url_prefix="/api", tag="layer")
 
@@ -53,7 +54,7 @@ class SheetWire(w.Answer):
     student_pace: float
 
 
-@sheets.get("/sequences/<id>/sheet", operation_id="sheet", responses={200: SheetWire})
+@sheets.get("/sequences/<id>/sheet", "sheet")
 def get_sheet(path: w.IdPath, query: PrintQuery) -> SheetWire:
     """How many pages the sheet of a plan takes."""
     stored = stored_sequence(path.id)
@@ -69,7 +70,7 @@ def get_sheet(path: w.IdPath, query: PrintQuery) -> SheetWire:
     )
 
 
-@sheets.get("/sequences/<id>/sheet/<page>", operation_id="sheet_page", responses={200: None})
+@sheets.get("/sequences/<id>/sheet/<page>", "sheet_page")
 def get_sheet_page(path: PagePath, query: PrintQuery) -> Response:
     """One page of the sheet as an SVG picture: the very page of the PDF."""
     pages = sheet_pages(sheet_of(evaluated(stored_sequence(path.id)), query.pace), query.how(path.id))
@@ -78,7 +79,7 @@ def get_sheet_page(path: PagePath, query: PrintQuery) -> Response:
     return Response(pages[path.page - 1], mimetype="image/svg+xml")
 
 
-@sheets.get("/sequences/<id>/sheet.pdf", operation_id="sheet_pdf", responses={200: None})
+@sheets.get("/sequences/<id>/sheet.pdf", "sheet_pdf")
 def get_sheet_pdf(path: w.IdPath, query: PrintQuery) -> Response:
     """The sheet as a tagged PDF."""
     stored = stored_sequence(path.id)
@@ -87,7 +88,7 @@ def get_sheet_pdf(path: w.IdPath, query: PrintQuery) -> Response:
     return download(made, f"{name}-{stored.sequence.school}.pdf", "application/pdf")
 
 
-@sheets.get("/sequences/<id>/slip.pdf", operation_id="slip_pdf", responses={200: None})
+@sheets.get("/sequences/<id>/slip.pdf", "slip_pdf")
 def get_slip_pdf(path: w.IdPath, query: PrintQuery) -> Response:
     """The slip that the sitter fills in, as a tagged PDF."""
     stored = stored_sequence(path.id)

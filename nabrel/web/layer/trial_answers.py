@@ -9,6 +9,7 @@ from pydantic import Field
 from nabrel.core.base.possible import Gap
 from nabrel.core.terms.ids import Severity, StepKind, Zone
 from nabrel.core.terms.limits import Ident
+from nabrel.core.terms.rounding import Rounded
 from nabrel.core.told.tell import TellingPart
 from nabrel.web.shared.wire import Answer, AnyEdit, Body, LightQuery
 
@@ -85,7 +86,7 @@ class MissWire(Answer):
     """One zone against its aim: CIEDE2000, the way it misses in words, and why it differs on purpose if it does."""
 
     zone: Zone
-    de: float
+    de: Annotated[float, Rounded(1)]
     says: str
     purpose: str
     aim_hex: str

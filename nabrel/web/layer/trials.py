@@ -15,69 +15,56 @@ from nabrel.core.judge.misses import missed
 from nabrel.core.terms.zones import ZONE_INFO
 from nabrel.core.told.tell import telling
 from nabrel.formats.checks import check_edits
+from nabrel.formats.values import filled
 from nabrel.store.repositories import Sequences
 from nabrel.web.layer import trial_answers as wt
 from nabrel.web.shared import present
 from nabrel.web.shared import wire as w
-from nabrel.web.shared.requests import Endpoints, database, evaluated, house, stored_sequence
+from nabrel.web.shared.endpoints import Endpoints
+from nabrel.web.shared.requests import database, evaluated, house, stored_sequence
 
 trials = Endpoints("trials", __name__, url_prefix="/api", tag="layer")
 
 
-@trials.post("/sequences/<id>/try", operation_id="try_edits", responses={200: w.TrialWire})
+@trials.post("/sequences/<id>/try", "try_edits")
 def post_try(path: w.IdPath, query: w.LightQuery, body: wt.TryBody) -> w.TrialWire:
     """What edits would do to the plan as it stands; nothing is stored."""
     now = evaluated(stored_sequence(path.id), query.light)
     return present.trial(try_edits(now, check_edits(body.edits), house()))
 
 
-@trials.get("/sequences/<id>/steps/<step>/gaps", operation_id="gaps", responses={200: wt.GapList})
+@trials.get("/sequences/<id>/steps/<step>/gaps", "gaps")
 def get_gaps(path: w.StepPath) -> wt.GapList:
     """Every place where a step could stand among the others, and why it cannot where it cannot."""
     return wt.GapList(gaps=gaps(stored_sequence(path.id).sequence.steps, path.step))
 
 
-@trials.get("/sequences/<id>/palette", operation_id="palette", responses={200: wt.PaletteWire})
+@trials.get("/sequences/<id>/palette", "palette")
 def get_palette(path: w.IdPath) -> wt.PaletteWire:
     """Every kind of step that could be added, where this face asks for it, and the items that serve."""
     found = offered(evaluated(stored_sequence(path.id)))
     hexes = present.swatches({item.id: item for each in found for item in each.products})
     return wt.PaletteWire(
         offered=[
-            wt.OfferedWire(
-                kind=each.kind,
-                group=each.group,
+            filled(
+                wt.OfferedWire,
+                each,
                 products=[wt.ServingWire(id=item.id, name=item.name, hex=hexes.get(item.id)) for item in each.products],
-                missing=each.missing,
-                zones=list(each.zones),
-                used=each.used,
             )
             for each in found
         ]
     )
 
 
-@trials.post("/sequences/<id>/late", operation_id="late", responses={200: wt.LateWire})
+@trials.post("/sequences/<id>/late", "late")
 def post_late(path: w.IdPath, body: wt.LateBody) -> wt.LateWire:
     """Where a step could still be added, and what each place costs; nothing is stored."""
     evaluation = evaluated(stored_sequence(path.id))
     found = late_places(evaluation, body.kind, tuple(body.zones), house(), body.product)
-    return wt.LateWire(
-        places=[
-            wt.PlaceWire(
-                before=place.before,
-                says=told(place, evaluation),
-                worst=place.worst,
-                usual=place.usual,
-                refused=place.refused,
-                edits=list(place.edits),
-            )
-            for place in found
-        ]
-    )
+    return wt.LateWire(places=[filled(wt.PlaceWire, place, says=told(place, evaluation)) for place in found])
 
 
-@trials.get("/sequences/<id>/aim", operation_id="aim", responses={200: wt.AimWire})
+@trials.get("/sequences/<id>/aim", "aim")
 def get_aim(path: w.IdPath, query: wt.AimQuery) -> wt.AimWire:
     """Where and how far the look is from what is intended, once a step is done."""
     evaluation = evaluated(stored_sequence(path.id), query.light)
@@ -87,10 +74,7 @@ def get_aim(path: w.IdPath, query: wt.AimQuery) -> wt.AimWire:
     hexes = to_hex(np.array([each.aim for each in found.zones]))
     worst = found.worst
     return wt.AimWire(
-        zones=[
-            wt.MissWire(zone=each.zone, de=round(each.de, 1), says=each.says, purpose=each.purpose, aim_hex=aim)
-            for each, aim in zip(found.zones, hexes, strict=True)
-        ],
+        zones=[filled(wt.MissWire, each, aim_hex=aim) for each, aim in zip(found.zones, hexes, strict=True)],
         mean_de=round(found.mean_de, 1),
         worst=worst.zone,
         says=f"On average {found.mean_de:.1f} ΔE00 from what is intended; furthest {ZONE_INFO[worst.zone].place}: "
@@ -98,7 +82,7 @@ def get_aim(path: w.IdPath, query: wt.AimQuery) -> wt.AimWire:
     )
 
 
-@trials.get("/sequences/<id>/versions/<number>/look", operation_id="version_look", responses={200: wt.LookWire})
+@trials.get("/sequences/<id>/versions/<number>/look", "version_look")
 def get_version_look(path: w.RevisionPath, query: w.LightQuery) -> wt.LookWire:
     """The finished face of a version under a light."""
     with database().session() as session:
@@ -109,7 +93,7 @@ def get_version_look(path: w.RevisionPath, query: w.LightQuery) -> wt.LookWire:
     return wt.LookWire(words=named.name or f"Revision {path.number}", colours=list(seen.appearance.hexes[-1]))
 
 
-@trials.get("/sequences/<id>/head", operation_id="head", responses={200: wt.HeadWire})
+@trials.get("/sequences/<id>/head", "head")
 def get_head(path: w.IdPath) -> wt.HeadWire:
     """Which revision stands, for a tab that was left alone."""
     with database().session() as session:
@@ -117,8 +101,8 @@ def get_head(path: w.IdPath) -> wt.HeadWire:
     return wt.HeadWire(revision=revision, says=says)
 
 
-@trials.get("/sequences/<id>/telling", operation_id="telling", responses={200: wt.TellingWire})
+@trials.get("/sequences/<id>/telling", "telling")
 def get_telling(path: w.IdPath, query: w.PaceQuery) -> wt.TellingWire:
     """The sequence told in parts, for a printed sheet."""
     found = telling(evaluated(stored_sequence(path.id)), query.pace)
-    return wt.TellingWire(title=found.title, opening=found.opening, parts=found.parts)
+    return filled(wt.TellingWire, found)

@@ -13,6 +13,7 @@ from nabrel.core.pace.tasks import Pace, Side
 from nabrel.core.plan.sequence import Timing
 from nabrel.core.terms.ids import Region, Tool, Zone
 from nabrel.core.terms.limits import Ident
+from nabrel.core.terms.rounding import Rounded
 from nabrel.core.told.script import Hold
 from nabrel.formats.answers import TimetableModel
 from nabrel.formats.files import Started
@@ -157,7 +158,7 @@ class RunRowWire(Answer):
 class HandWire(Answer):
     """The pace that finished runs teach, with the interval that holds it in nine cases of ten."""
 
-    pace: float
+    pace: Annotated[float, Rounded(2)]
     low: float
     high: float
     says: str

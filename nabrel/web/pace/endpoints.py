@@ -18,17 +18,19 @@ from nabrel.core.terms.places import places
 from nabrel.core.terms.steps import STEP_INFO
 from nabrel.core.terms.zones import ZONE_INFO
 from nabrel.formats.answers import timetable_to
+from nabrel.formats.values import filled
 from nabrel.store.repositories import StoredSequence
 from nabrel.store.shelf import Tools
 from nabrel.web.pace import answers as pw
 from nabrel.web.shared import present
 from nabrel.web.shared import wire as w
-from nabrel.web.shared.requests import Endpoints, database, evaluated, heavy, house, remembered, stored_sequence
+from nabrel.web.shared.endpoints import Endpoints
+from nabrel.web.shared.requests import database, evaluated, heavy, house, remembered, stored_sequence
 
 pace_room = Endpoints("pace", __name__, url_prefix="/api", tag="pace")
 
 
-@pace_room.post("/sequences/<id>/timetable", operation_id="timetable", responses={200: pw.ScoreWire})
+@pace_room.post("/sequences/<id>/timetable", "timetable")
 def post_timetable(path: w.IdPath, body: pw.PaceBody) -> pw.ScoreWire:
     """The shortest timetable of a plan for these hands and tools."""
     stored = stored_sequence(path.id)
@@ -86,7 +88,7 @@ def post_timetable(path: w.IdPath, body: pw.PaceBody) -> pw.ScoreWire:
     )
 
 
-@pace_room.post("/sequences/<id>/timetable/what-if", operation_id="what_if", responses={200: pw.WhatIfsWire})
+@pace_room.post("/sequences/<id>/timetable/what-if", "what_if")
 def post_what_if(path: w.IdPath, body: pw.PaceBody) -> pw.WhatIfsWire:
     """What would shorten the timetable of a plan for these hands and tools: it takes as long as several timetables."""
     stored = stored_sequence(path.id)
@@ -96,13 +98,7 @@ def post_what_if(path: w.IdPath, body: pw.PaceBody) -> pw.WhatIfsWire:
     _, found = remembered().timetable(path.id, stored.revision, plan, house(), pace=pace, hands=hands, spare=spare)
     return pw.WhatIfsWire(
         what_if=[
-            pw.WhatIfWire(
-                says=each.says,
-                hands=each.hands,
-                spare=_beyond(each.spare, more),
-                edits=list(each.edits),
-                length_s=each.length_s,
-            )
+            filled(pw.WhatIfWire, each, spare=_beyond(each.spare, more))
             for each in heavy("shortening", _shorter, plan, house(), found, pace, hands, spare)
         ]
     )

@@ -28,6 +28,7 @@ from nabrel.core.terms.hands import TOOL_INFO
 from nabrel.core.terms.steps import STEP_INFO
 from nabrel.core.told.script import Block, script
 from nabrel.formats.files import RunFile
+from nabrel.formats.values import filled
 from nabrel.formats.workspace import Run, Worked
 from nabrel.store.repositories import Sequences, Sitters, StoredSequence
 from nabrel.store.runs import Runs
@@ -36,8 +37,8 @@ from nabrel.web.pace import answers as pw
 from nabrel.web.pace.endpoints import owned_tools
 from nabrel.web.shared import present
 from nabrel.web.shared import wire as w
+from nabrel.web.shared.endpoints import Endpoints
 from nabrel.web.shared.requests import (
-    Endpoints,
     as_file,
     database,
     download,
@@ -51,8 +52,8 @@ from nabrel.web.shared.requests import (
 runs = Endpoints("runs", __name__, url_prefix="/api", tag="pace")
 
 
-@runs.post("/sequences/<id>/run", operation_id="begin_run", responses={201: pw.LiveWire})
-def post_run(path: w.IdPath, body: pw.BeginBody) -> tuple[pw.LiveWire, int]:
+@runs.post("/sequences/<id>/run", "begin_run", 201)
+def post_run(path: w.IdPath, body: pw.BeginBody) -> pw.LiveWire:
     """Begin to work a plan to the clock, in the order of its timetable."""
     stored = stored_sequence(path.id)
     worked = Worked(
@@ -66,10 +67,10 @@ def post_run(path: w.IdPath, body: pw.BeginBody) -> tuple[pw.LiveWire, int]:
     live = _live(worked, stored.sequence, path.id, stored.revision)
     with database().session() as session:
         Runs(session).begin(path.id, worked)
-    return live, 201
+    return live
 
 
-@runs.get("/runs/<id>", operation_id="run", responses={200: pw.LiveWire})
+@runs.get("/runs/<id>", "run")
 def get_run(path: w.IdPath) -> pw.LiveWire:
     """A run with its script and all that was done so far, to go on with."""
     run, plan = _run_and_plan(path.id)
@@ -77,7 +78,7 @@ def get_run(path: w.IdPath) -> pw.LiveWire:
     return _live(run.worked, plan, run.plan, run.revision)
 
 
-@runs.put("/runs/<id>", operation_id="keep_run", responses={200: pw.RunSaysWire})
+@runs.put("/runs/<id>", "keep_run")
 def put_run(path: w.IdPath, body: pw.LogBody) -> pw.RunSaysWire:
     """Keep what was done so far, or finish; sent twice it counts once."""
     with database().session() as session:
@@ -85,13 +86,13 @@ def put_run(path: w.IdPath, body: pw.LogBody) -> pw.RunSaysWire:
     return _says(path.id, body.now_s)
 
 
-@runs.get("/runs/<id>/says", operation_id="run_says", responses={200: pw.RunSaysWire})
+@runs.get("/runs/<id>/says", "run_says")
 def get_says(path: w.IdPath) -> pw.RunSaysWire:
     """What a run says: times against the plan, what it used, what to clean, and how it compares."""
     return _says(path.id, None)
 
 
-@runs.delete("/runs/<id>", operation_id="remove_run", responses={204: None})
+@runs.delete("/runs/<id>", "remove_run", 204)
 def delete_run(path: w.IdPath) -> Response:
     """Forget a run; what it took from the packs stays taken."""
     with database().session() as session:
@@ -99,7 +100,7 @@ def delete_run(path: w.IdPath) -> Response:
     return Response(status=204)
 
 
-@runs.get("/runs/<id>/file", operation_id="run_file", responses={200: None})
+@runs.get("/runs/<id>/file", "run_file")
 def get_file(path: w.IdPath) -> Response:
     """A run as a file, with the plan as it was worked."""
     run, plan = _run_and_plan(path.id)
@@ -109,7 +110,7 @@ def get_file(path: w.IdPath) -> Response:
     return as_file(made, f"{plan.case.sitter.nickname}-{run.day}.run.json")
 
 
-@runs.get("/runs/<id>/calendar", operation_id="run_calendar", responses={200: None})
+@runs.get("/runs/<id>/calendar", "run_calendar")
 def get_second_look(path: w.IdPath) -> Response:
     """The second look at a finished base, as a calendar entry with an alarm."""
     from nabrel.formats.calendar import Entry, calendar  # noqa: PLC0415 - only where it is asked for
@@ -129,7 +130,7 @@ def get_second_look(path: w.IdPath) -> Response:
     return calendar_file(calendar([entry]), f"{plan.case.sitter.nickname}-second-look.ics")
 
 
-@runs.get("/sequences/<id>/calendar", operation_id="plan_calendar", responses={200: None})
+@runs.get("/sequences/<id>/calendar", "plan_calendar")
 def get_plan_calendar(path: w.IdPath, query: pw.CalendarQuery) -> Response:
     """A plan on a day as a calendar entry with an alarm: when it starts, how long it takes, and the second look."""
     from nabrel.formats.calendar import Entry, calendar  # noqa: PLC0415
@@ -162,7 +163,7 @@ def calendar_file(text: bytes, name: str) -> Response:
     return download(text, name, "text/calendar")
 
 
-@runs.get("/sequences/<id>/run", operation_id="runs_of", responses={200: pw.RunsWire})
+@runs.get("/sequences/<id>/run", "runs_of")
 def get_runs(path: w.IdPath) -> pw.RunsWire:
     """The runs of a plan that were worked to the clock, newest first, and what they say of the hand."""
     with database().session() as session:
@@ -200,16 +201,13 @@ def _live(worked: Worked, sequence: Plan, plan_id: str, revision: int) -> pw.Liv
     hexes = present.swatches(dict(evaluation.products))
     items = {step.id: step.item or "" for step in plan.steps}
     blocks = script(evaluation, work, found)
-    return pw.LiveWire(
+    return filled(
+        pw.LiveWire,
+        worked,
         run_id=worked.id,
         plan_id=plan_id,
         revision=revision,
-        started=worked.started,
-        pace=worked.pace,
-        hands=worked.hands,
-        finished=worked.finished,
         length_s=found.length_s or 0,
-        log=worked.log,
         blocks=[_block(each, hexes.get(items[each.step])) for each in blocks],
     )
 
@@ -249,12 +247,7 @@ def _says(key: str, now_s: float | None) -> pw.RunSaysWire:
         finished=run.worked.finished,
         length_s=log.length_s,
         paused_s=sum(each.to_s - each.from_s for each in log.pauses),
-        steps=[
-            pw.StepTakenWire(
-                step=each.step, words=words[each.step], planned_s=each.planned_s, taken_s=each.taken_s, state=each.state
-            )
-            for each in steps_taken(plan, log, pace)
-        ],
+        steps=[filled(pw.StepTakenWire, each, words=words[each.step]) for each in steps_taken(plan, log, pace)],
         used=[
             pw.UsedWire(item=item, name=names[item].name, says=take_words(_take(amount, unit), house()))
             for item, (amount, unit) in spent.items()
@@ -312,11 +305,10 @@ def _compared(run: Run, plan: Plan, before: tuple[Run, Plan] | None) -> list[str
 def _row(run: Run, plan: Plan) -> pw.RunRowWire:
     assert run.worked is not None
     log = run.worked.log
-    return pw.RunRowWire(
+    return filled(
+        pw.RunRowWire,
+        run.worked,
         run_id=run.worked.id,
-        started=run.worked.started,
-        pace=run.worked.pace,
-        finished=run.worked.finished,
         length_s=log.length_s,
         steps=len({each.step for each in log.done}),
         of=len(plan.steps),
@@ -329,10 +321,9 @@ def _hand(worked: Sequence[tuple[Plan, Run]]) -> pw.HandWire | None:
     if found is None:
         return None
     times = f"{found.pace:.1f} times a practised hand's seconds"
-    return pw.HandWire(
-        pace=round(found.pace, 2),
-        low=found.low,
-        high=found.high,
+    return filled(
+        pw.HandWire,
+        found,
         says=(
             f"This hand takes {times} ({found.low:.1f} to {found.high:.1f} in nine cases of ten), from {found.steps} steps "
             f"of {found.runs} run{'s' if found.runs > 1 else ''}."

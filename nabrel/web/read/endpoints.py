@@ -26,6 +26,7 @@ from nabrel.devices import colour_reader, probe
 from nabrel.formats.checks import check_sitter, check_skin_reading
 from nabrel.formats.colour_text import colour_of, rounded
 from nabrel.formats.skin_readings import ReadingRow, read_readings, write_cgats, write_readings
+from nabrel.formats.values import filled
 from nabrel.formats.workspace import write_workspace
 from nabrel.store.repositories import Kit, Sequences, Sitters
 from nabrel.store.skin_readings import SkinReadings
@@ -36,8 +37,9 @@ from nabrel.web.read import answers as wf
 from nabrel.web.read import present as present_face
 from nabrel.web.shared import present
 from nabrel.web.shared import wire as w
+from nabrel.web.shared.endpoints import Endpoints
 from nabrel.web.shared.plan_changes import PlanChangesWire, plan_changes
-from nabrel.web.shared.requests import Endpoints, database, download, house
+from nabrel.web.shared.requests import database, download, house
 from nabrel.web.shared.uploads import taken_file
 from nabrel.web.shelf import answers as ws
 
@@ -51,8 +53,8 @@ def _face(sitter_id: str) -> wf.FaceWire:
     return present_face.face(stored, read(present.case_of(stored, ()), house()), dated, house())
 
 
-@read_room.post("/faces", operation_id="new_sitter", responses={201: wf.FaceWire})
-def post_sitter(body: wf.NewSitterBody) -> tuple[wf.FaceWire, int]:
+@read_room.post("/faces", "new_sitter", 201)
+def post_sitter(body: wf.NewSitterBody) -> wf.FaceWire:
     """A new sitter, to be read."""
     sitter = Sitter(
         nickname=_nickname(body.nickname, "nickname"),
@@ -63,16 +65,16 @@ def post_sitter(body: wf.NewSitterBody) -> tuple[wf.FaceWire, int]:
     check_sitter(sitter, "sitter")
     with database().session() as session:
         sitter_id = Sitters(session).add(sitter, Intent())
-    return _face(sitter_id), 201
+    return _face(sitter_id)
 
 
-@read_room.get("/sitters/<id>/face", operation_id="face", responses={200: wf.FaceWire})
+@read_room.get("/sitters/<id>/face", "face")
 def get_face(path: w.IdPath) -> wf.FaceWire:
     """A face as read, with the record as it can be changed."""
     return _face(path.id)
 
 
-@read_room.put("/sitters/<id>/face", operation_id="change_record", responses={200: wf.FaceWire})
+@read_room.put("/sitters/<id>/face", "change_record")
 def put_sitter(path: w.IdPath, body: wf.RecordBody) -> wf.FaceWire:
     """Keep a changed record, made on a version of it. Plans keep the face they were made for until planned anew."""
     sitter = replace(body.record, nickname=_nickname(body.record.nickname, "record.nickname"))
@@ -83,7 +85,7 @@ def put_sitter(path: w.IdPath, body: wf.RecordBody) -> wf.FaceWire:
     return _face(path.id)
 
 
-@read_room.post("/sitters/<id>/placements", operation_id="placements", responses={200: wf.PlacementsWire})
+@read_room.post("/sitters/<id>/placements", "placements")
 def post_placements(path: w.IdPath, body: wf.WishedBody) -> wf.PlacementsWire:
     """Where the placements would lie on this face for other wishes; nothing is kept."""
     with database().session() as session:
@@ -92,7 +94,7 @@ def post_placements(path: w.IdPath, body: wf.WishedBody) -> wf.PlacementsWire:
     return present_face.placements(read(case, house()), house())
 
 
-@read_room.post("/sitters/<id>/readings", operation_id="keep_readings", responses={200: wf.FaceWire})
+@read_room.post("/sitters/<id>/readings", "keep_readings")
 def post_readings(path: w.IdPath, body: wf.ReadingsBody) -> wf.FaceWire:
     """Keep dated readings; the newest of each place counts."""
     readings = [check_skin_reading(each, f"readings[{n}]") for n, each in enumerate(body.readings)]
@@ -100,7 +102,7 @@ def post_readings(path: w.IdPath, body: wf.ReadingsBody) -> wf.FaceWire:
     return _face(path.id)
 
 
-@read_room.post("/sitters/<id>/readings/changes", operation_id="preview_skin", responses={200: PlanChangesWire})
+@read_room.post("/sitters/<id>/readings/changes", "preview_skin")
 def post_changes(path: w.IdPath, body: wf.ReadingsBody) -> PlanChangesWire:
     """What readings would change in the sitter's plans, as far as they would count; nothing is saved."""
     coming = [check_skin_reading(each, f"readings[{n}]") for n, each in enumerate(body.readings)]
@@ -110,7 +112,7 @@ def post_changes(path: w.IdPath, body: wf.ReadingsBody) -> PlanChangesWire:
     return plan_changes(path.id, lambda now: changed_by_skin(now, counts, house()))
 
 
-@read_room.delete("/sitters/<id>/readings/<int:reading>", operation_id="remove_reading", responses={200: wf.FaceWire})
+@read_room.delete("/sitters/<id>/readings/<int:reading>", "remove_reading")
 def delete_reading(path: wf.ReadingPath) -> wf.FaceWire:
     """Take a reading out; the newest of those that stay counts."""
     with database().session() as session:
@@ -120,7 +122,7 @@ def delete_reading(path: wf.ReadingPath) -> wf.FaceWire:
     return _face(path.id)
 
 
-@read_room.get("/sitters/<id>/readings/table", operation_id="export_readings", responses={200: None})
+@read_room.get("/sitters/<id>/readings/table", "export_readings")
 def get_readings(path: w.IdPath, query: wf.FormQuery) -> Response:
     """The readings as CSV, or the colours among them as CGATS.17 text."""
     with database().session() as session:
@@ -131,7 +133,7 @@ def get_readings(path: w.IdPath, query: wf.FormQuery) -> Response:
     return download(write_readings(readings), f"{nickname}-readings.csv", "text/csv")
 
 
-@read_room.post("/sitters/<id>/readings/preview", operation_id="preview_readings", responses={200: wf.ReadingRowsWire})
+@read_room.post("/sitters/<id>/readings/preview", "preview_readings")
 def post_preview(path: w.IdPath) -> wf.ReadingRowsWire:
     """What each row of a file of readings says; nothing is kept."""
     with database().session() as session:
@@ -139,7 +141,7 @@ def post_preview(path: w.IdPath) -> wf.ReadingRowsWire:
     return wf.ReadingRowsWire(rows=[_told(row) for row in read_readings(taken_file(), date.today())])
 
 
-@read_room.post("/sitters/<id>/readings/table", operation_id="take_readings", responses={200: wf.FaceWire})
+@read_room.post("/sitters/<id>/readings/table", "take_readings")
 def post_table(path: w.IdPath, query: ws.TakeQuery) -> wf.FaceWire:
     """Keep a file of readings, CSV or CGATS.17. All of it, or nothing, unless rows with problems may be left out."""
     rows = read_readings(taken_file(), date.today())
@@ -150,7 +152,7 @@ def post_table(path: w.IdPath, query: ws.TakeQuery) -> wf.FaceWire:
     return _face(path.id)
 
 
-@read_room.get("/sitters/<id>/everything", operation_id="export_sitter", responses={200: None})
+@read_room.get("/sitters/<id>/everything", "export_sitter")
 def get_everything(path: w.IdPath) -> Response:
     """All that is kept of one sitter, as a zip."""
     with database().session() as session:
@@ -158,14 +160,14 @@ def get_everything(path: w.IdPath) -> Response:
     return download(write_workspace(held), f"{held.people[0].sitter.nickname}.zip", "application/zip")
 
 
-@read_room.post("/colour", operation_id="read_colour", responses={200: wf.ColourWire})
+@read_room.post("/colour", "read_colour")
 def post_colour(body: wf.ColourBody) -> wf.ColourWire:
     """A typed colour, L*a*b* or hex, as it is understood."""
     lab = rounded(colour_of(body.text))
     return wf.ColourWire(lab=lab, hex=present_face.hex_of(lab), depth=depth_class(lab))
 
 
-@read_room.post("/sitters/<id>/reader", operation_id="take_colour", responses={200: wf.ReaderWire})
+@read_room.post("/sitters/<id>/reader", "take_colour")
 def post_reader(path: w.IdPath, body: wf.ReaderBody) -> wf.ReaderWire:
     """Takes of the simulated colour reader, with those kept so far: mean, spread, and which to take again."""
     true = _true_colour(_read(path.id), body.place) if body.wear is None else _worn_colour(body.wear, body.place)
@@ -187,7 +189,7 @@ def post_reader(path: w.IdPath, body: wf.ReaderBody) -> wf.ReaderWire:
     )
 
 
-@read_room.post("/sitters/<id>/probe", operation_id="hold_probe", responses={200: wf.ProbeWire})
+@read_room.post("/sitters/<id>/probe", "hold_probe")
 def post_probe(path: w.IdPath, body: wf.ProbeBody) -> wf.ProbeWire:
     """The simulated probe on one zone: its value, the published band, and the condition that follows."""
     conditions = _read(path.id).zones[body.zone].conditions
@@ -198,16 +200,10 @@ def post_probe(path: w.IdPath, body: wf.ProbeBody) -> wf.ProbeWire:
     else:
         value = probe.moisture(conditions, seed, house())
         band = moisture_band(value, house())
-    return wf.ProbeWire(
-        value=value,
-        says=band.says,
-        condition=band.condition,
-        words=CONDITION_INFO[band.condition].words,
-        severity=band.severity,
-    )
+    return filled(wf.ProbeWire, band, value=value, words=CONDITION_INFO[band.condition].words)
 
 
-@read_room.post("/by-eye", operation_id="by_eye", responses={200: wf.EyeGridWire})
+@read_room.post("/by-eye", "by_eye")
 def post_by_eye(body: wf.ByEyeBody) -> wf.EyeGridWire:
     """Colours to judge a skin by: a computed grid of undertone by depth, or the near neighbours of one of them."""
     sd, says = sure(house(), second=body.near is not None)
@@ -228,7 +224,7 @@ def post_by_eye(body: wf.ByEyeBody) -> wf.EyeGridWire:
     )
 
 
-@read_room.post("/by-stripe", operation_id="by_stripe", responses={200: wf.JudgedWire})
+@read_room.post("/by-stripe", "by_stripe")
 def post_by_stripe(body: wf.StripeBody) -> wf.JudgedWire:
     """The skin's colour from the foundation whose stripe vanishes on the jaw."""
     with database().session() as session:

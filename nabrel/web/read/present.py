@@ -19,6 +19,7 @@ from nabrel.core.film.spectra import to_hex
 from nabrel.core.house import House
 from nabrel.core.terms.colour import Lab
 from nabrel.core.terms.zones import ZONES
+from nabrel.formats.values import filled
 from nabrel.formats.workspace import Counts
 from nabrel.store.repositories import StoredSitter
 from nabrel.web.read import answers as wf
@@ -52,14 +53,7 @@ def placements(reading: Reading, house: House) -> wf.PlacementsWire:
     """Where light, shade, glow and colour go on a face, drawn, and where they are left off."""
     return wf.PlacementsWire(
         strokes=[
-            wf.StrokeWire(
-                id=stroke.id,
-                kind=stroke.kind,
-                zones=list(stroke.zones),
-                points=[[round(x, 1), round(y, 1)] for x, y in stroke.points],
-                moved_mm=list(stroke.moved_mm),
-                why=stroke.why,
-            )
+            filled(wf.StrokeWire, stroke, points=[[round(x, 1), round(y, 1)] for x, y in stroke.points])
             for stroke in strokes(reading.suggested, reading.sitter.moved, house)
         ],
         left_off=[
@@ -109,11 +103,10 @@ def _sure(colour: Colour) -> str:
 def _courses(dated: Sequence[tuple[int, SkinReading]], house: House) -> list[wf.CourseWire]:
     ids = {reading: number for number, reading in dated}
     return [
-        wf.CourseWire(
-            place=course.place,
+        filled(
+            wf.CourseWire,
+            course,
             words=place_words(course.place),
-            what=course.what,
-            says=course.says,
             readings=[_dated(ids[reading], reading, house) for reading in course.readings],
         )
         for course in courses(reading for _, reading in dated)
@@ -146,18 +139,4 @@ def reading_says(reading: SkinReading, house: House) -> str:
 
 def workspace(found: Counts) -> wf.WorkspaceWire:
     """What a workspace holds, in numbers."""
-    return wf.WorkspaceWire(
-        sitters=len(found.nicknames),
-        plans=found.plans,
-        revisions=found.revisions,
-        readings=found.readings,
-        items=found.items,
-        kits=found.kits,
-        tools=found.tools,
-        runs=found.runs,
-        wears=found.wears,
-        classes=found.classes,
-        students=found.students,
-        sets=found.sets,
-        nicknames=list(found.nicknames),
-    )
+    return filled(wf.WorkspaceWire, found, sitters=len(found.nicknames))

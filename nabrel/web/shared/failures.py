@@ -8,13 +8,12 @@ import traceback
 
 from flask import Flask, Response, current_app, jsonify, request
 from flask.typing import ResponseReturnValue
-from pydantic import ValidationError
 from pydantic_core import from_json
 from sqlalchemy.exc import DBAPIError, IntegrityError
 from werkzeug.exceptions import BadRequest, HTTPException, MethodNotAllowed
 
 from nabrel.core.errors import Refused
-from nabrel.formats.refusing import refusal, refuse_deep
+from nabrel.formats.refusing import refuse_deep
 from nabrel.store.folder import NoRoom, Unusable, reason
 from nabrel.store.versions import Missing, Stale
 from nabrel.web.shared.guard import OtherHost, OtherPage
@@ -47,11 +46,6 @@ def answer(refused: Refused) -> Response:
     if isinstance(refused, (Busy, TooManyTries)):
         response.headers["Retry-After"] = str(refused.retry_s)
     return response
-
-
-def validation_answer(error: ValidationError) -> Response:
-    """A body, path or query that does not fit its model."""
-    return answer(refusal(error, "request"))
 
 
 def check_body() -> None:

@@ -6,6 +6,7 @@ from typing import Annotated
 
 from pydantic import Field
 
+from nabrel.formats.values import filled
 from nabrel.store.erasing import Mention, mentions
 from nabrel.store.repositories import Kit
 from nabrel.web.shared import wire as w
@@ -32,4 +33,4 @@ def found_mentions(name: str, own: str = "") -> list[Mention]:
 
 def mentions_wire(found: list[Mention]) -> list[w.MentionWire]:
     """They as they are answered."""
-    return [w.MentionWire(id=each.id, kind=each.kind, text=each.text, sure=each.sure) for each in found]
+    return [filled(w.MentionWire, each) for each in found]

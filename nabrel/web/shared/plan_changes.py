@@ -7,6 +7,7 @@ from collections.abc import Callable
 from nabrel.core.ask.measured import Changed
 from nabrel.core.judge.evaluate import Evaluation
 from nabrel.core.terms.ids import Severity
+from nabrel.formats.values import filled
 from nabrel.store.plans import PlanRow, Plans
 from nabrel.store.repositories import Sequences, StoredSequence
 from nabrel.web.shared.requests import database, evaluated
@@ -52,12 +53,10 @@ def plan_changes(sitter: str | None, change: Callable[[Evaluation], Changed | No
 
 
 def _told(row: PlanRow, stored: StoredSequence, changed: Changed) -> PlanChangeWire:
-    return PlanChangeWire(
-        id=row.id,
+    return filled(
+        PlanChangeWire,
+        row,
         revision=stored.revision,
-        nickname=row.nickname,
-        title=row.title,
-        school=row.school,
         what=list(changed.what),
         says=list(changed.says),
         look_de=round(changed.trial.look_de, 1),

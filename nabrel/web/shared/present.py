@@ -65,6 +65,7 @@ from nabrel.core.terms.zones import REGION_INFO, ZONE_INFO, ZONES
 from nabrel.core.told.phrases import told_portion
 from nabrel.formats.answers import forecasts_to, read_through_to, touch_ups_to
 from nabrel.formats.files import DecidedRule, TakenOver, written
+from nabrel.formats.values import filled
 from nabrel.store.house_rules import HouseRules
 from nabrel.store.repositories import StoredSequence, StoredSitter
 from nabrel.store.versions import NOT_THERE
@@ -75,12 +76,7 @@ from nabrel.web.shared import wire as w
 def vocabulary() -> w.VocabularyWire:
     """The vocabulary with its words, the schools and the rule book."""
     return w.VocabularyWire(
-        zones=[
-            w.ZoneWire(
-                id=i.id, words=i.words, place=i.place, region=i.region, side=i.side, area_cm2=i.area_cm2, base=i.base
-            )
-            for i in ZONE_INFO.values()
-        ],
+        zones=[filled(w.ZoneWire, i) for i in ZONE_INFO.values()],
         regions=[w.TermWire(id=i.id, words=i.words) for i in REGION_INFO.values()],
         steps=[w.TermWire(id=i.id, words=i.words) for i in STEP_INFO.values()],
         tools=[w.TermWire(id=i.id, words=i.words) for i in TOOL_INFO.values()],
@@ -90,20 +86,8 @@ def vocabulary() -> w.VocabularyWire:
         conditions=[w.TermWire(id=i.id, words=i.words) for i in CONDITION_INFO.values()],
         signs=tuple(SIGN_INFO.values()),
         roles=[w.TermWire(id=i.id, words=i.words) for i in ROLE_INFO.values()],
-        schools=[
-            w.SchoolWire(id=s.id, words=SCHOOL_INFO[s.id].words, why=s.why, demands=s.demands) for s in SCHOOLS.values()
-        ],
-        rules=[
-            w.RuleWire(
-                id=r.id,
-                family=r.family,
-                severity=r.severity,
-                statement=r.statement,
-                reason=r.reason,
-                other_view=r.other_view,
-            )
-            for r in rule_book().values()
-        ],
+        schools=[filled(w.SchoolWire, s, words=SCHOOL_INFO[s.id].words) for s in SCHOOLS.values()],
+        rules=[filled(w.RuleWire, r) for r in rule_book().values()],
         options=OPTIONS,
         viewings=[w.TermWire(id=i.id, words=i.words) for i in VIEWING_INFO.values()],
         covers=[w.TermWire(id=i.id, words=i.words) for i in COVER_INFO.values()],
@@ -126,9 +110,9 @@ def vocabulary() -> w.VocabularyWire:
             for region, possible in EFFECTS.items()
             for effect in possible
         ],
-        colour_effects=[w.WishWire(id=i.id, words=i.words, why=i.why) for i in COLOUR_EFFECT_INFO.values()],
-        foundation_on=[w.WishWire(id=i.id, words=i.words, why=i.why) for i in FOUNDATION_ON_INFO.values()],
-        glow_points=[w.WishWire(id=i.id, words=i.words, why=i.why) for i in GLOW_POINT_INFO.values()],
+        colour_effects=[filled(w.WishWire, i) for i in COLOUR_EFFECT_INFO.values()],
+        foundation_on=[filled(w.WishWire, i) for i in FOUNDATION_ON_INFO.values()],
+        glow_points=[filled(w.WishWire, i) for i in GLOW_POINT_INFO.values()],
         done_before=[w.TermWire(id=kind, words=STEP_INFO[kind].words) for kind in DONE_BEFORE],
         presets=[_preset(preset) for preset in PRESETS],
         anchors={
@@ -159,32 +143,14 @@ def house_book(
     book = rule_book()
     return w.HouseWire(
         rules=[
-            w.BookRuleWire(
-                id=r.id,
-                family=r.family,
-                severity=r.severity,
-                statement=r.statement,
-                reason=r.reason,
-                other_view=r.other_view,
-                schools=list(r.schools),
-                parameters=list(r.parameters),
-                decision=decisions.get(r.id),
-                version=rules.get(r.id, NOT_THERE),
-            )
+            filled(w.BookRuleWire, r, decision=decisions.get(r.id), version=rules.get(r.id, NOT_THERE))
             for r in book.values()
         ],
         parameters=[
-            w.ParameterWire(
-                name=p.name,
-                words=p.words,
-                subject=p.subject,
-                unit=p.unit,
+            filled(
+                w.ParameterWire,
+                p,
                 value=getattr(house, p.name),
-                default=p.default,
-                low=p.low,
-                high=p.high,
-                why=p.why,
-                source=p.source,
                 note=notes.get(p.name, ""),
                 rules=[r.id for r in book.values() if p.name in r.parameters],
                 version=parameters.get(p.name, NOT_THERE),
@@ -227,17 +193,15 @@ def zone_readings(reading: Reading) -> list[w.ZoneReadingWire]:
     """The reading, zone by zone."""
     hexes = to_hex(np.array([reading.zones[zone].lab for zone in ZONES]))
     return [
-        w.ZoneReadingWire(
+        filled(
+            w.ZoneReadingWire,
+            reading.zones[zone],
             zone=zone,
             hex=shown,
-            measured=reading.zones[zone].measured,
             conditions=[
                 w.ConditionWire(id=condition, words=CONDITION_INFO[condition].words, severity=severity)
                 for condition, severity in sorted(reading.zones[zone].conditions.items(), key=lambda row: -row[1])
             ],
-            film_limit_um=round(reading.zones[zone].film_limit_um, 1),
-            shear_limit=reading.zones[zone].shear_limit,
-            oil_rate=round(reading.zones[zone].oil_rate, 2),
         )
         for zone, shown in zip(ZONES, hexes, strict=True)
     ]
@@ -343,14 +307,11 @@ def workbench(stored: StoredSequence, evaluation: Evaluation, changed: Differenc
     sequence, seen, after = evaluation.sequence, evaluation.appearance, evaluation.course.after
     used = {part.item for step in sequence.steps for part in step.mix}
     products = {key: item for key, item in evaluation.products.items() if key in used}
-    return w.WorkbenchWire(
-        id=stored.id,
-        sitter_id=stored.sitter_id,
+    return filled(
+        w.WorkbenchWire,
+        stored,
         nickname=sequence.case.sitter.nickname,
         title=sequence.title,
-        revision=stored.revision,
-        undo_says=stored.undo_says,
-        redo_says=stored.redo_says,
         school=sequence.school,
         intent=sequence.case.intent,
         light=seen.light,
@@ -445,38 +406,18 @@ def _states(evaluation: Evaluation) -> list[str]:
 def edges(evaluation: Evaluation) -> list[w.EdgeWire]:
     """The borders of the finished base, steepest first."""
     unseen = VIEWING_EDGE[evaluation.sequence.case.intent.viewing]
-    return [
-        w.EdgeWire(
-            kind=edge.kind,
-            zones=list(edge.zones),
-            step_de=round(edge.step_de, 1),
-            width_mm=edge.width_mm,
-            steepness=round(edge.steepness, 2),
-            unseen=unseen,
-        )
-        for edge in evaluation.edges
-    ]
+    return [filled(w.EdgeWire, edge, unseen=unseen) for edge in evaluation.edges]
 
 
 def totals(evaluation: Evaluation) -> w.TotalsWire:
     """Figures of the whole sequence."""
     t = evaluation.totals
     kinds = {row.kind for row in evaluation.appearance.read_through}
-    return w.TotalsWire(
-        steps=t.steps,
-        minutes=round(t.minutes, 1),
-        active_minutes=round(t.active_minutes, 1),
-        cost=round(t.cost, 2) if t.cost is not None else None,
-        worst_cake=round(t.worst_cake, 3),
-        worst_cake_zone=t.worst_cake_zone,
-        least_shine_hours=round(t.least_shine_hours, 1),
-        least_shine_zone=t.least_shine_zone,
-        shine_looks=t.shine_looks,
-        film_ml=round(t.film_ml, 3),
-        powder_g=round(t.powder_g, 3),
+    return filled(
+        w.TotalsWire,
+        t,
         shade_shows=round(visible(evaluation, "shade"), 1) if "shade" in kinds else None,
         light_shows=round(visible(evaluation, "light"), 1) if "light" in kinds else None,
-        tested_dose_share=None if t.tested_dose_share is None else round(t.tested_dose_share, 3),
     )
 
 

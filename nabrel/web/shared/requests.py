@@ -3,15 +3,12 @@
 from __future__ import annotations
 
 import json
-import os
 import re
 from collections.abc import Callable, Iterable
 from datetime import UTC, date, datetime
-from typing import Any, TypeVar
+from typing import TypeVar
 
 from flask import Response, current_app, g, request
-from flask_openapi3.blueprint import APIBlueprint
-from flask_openapi3.models.tag import Tag
 from pydantic import BaseModel
 
 from nabrel.core.house import House
@@ -23,33 +20,11 @@ from nabrel.store.database import Database
 from nabrel.store.house_rules import HouseRules
 from nabrel.store.repositories import Sequences, StoredSequence, forget_read
 from nabrel.web.doors import GONE, OWNER
-from nabrel.web.shared import wire as w
 from nabrel.web.shared.heavy import Heavy, What
 from nabrel.web.shared.remembered import Remembered, on_day
 from nabrel.web.shared.under_way import UnderWay
 
 Answer = TypeVar("Answer")
-
-REFUSALS: dict[Any, Any] = dict.fromkeys((401, 403, 404, 405, 409, 413, 415, 421, 422, 429, 503, 507), w.Problem)
-DESCRIBE = "NABREL_DESCRIBE"
-"""Set in the environment while the OpenAPI document is written (:mod:`nabrel.web.openapi_build`)."""
-
-
-class Endpoints(APIBlueprint):
-    """Endpoints that belong together, each with how it refuses.
-
-    They describe themselves only while the OpenAPI document is written: that is half of a start, and the document ships as a file.
-    """
-
-    def __init__(self, name: str, import_name: str, *, url_prefix: str, tag: str) -> None:
-        super().__init__(
-            name,
-            import_name,
-            url_prefix=url_prefix,
-            abp_tags=[Tag(name=tag)],
-            abp_responses=REFUSALS,
-            doc_ui=DESCRIBE in os.environ,
-        )
 
 
 def database() -> Database:

@@ -131,7 +131,7 @@ def known_browser(asked: Request) -> dict[str, Any]:
     return found if isinstance(found, dict) else {}
 
 
-def know_browser(response: Response, asked: Request, account: Account) -> None:
+def know_browser(response: Response, asked: Request, account: Account) -> Response:
     """From here on this browser is known for an account."""
     known = known_browser(asked)
     before = [each for each in known.get("accounts", []) if each != account.id]
@@ -142,6 +142,7 @@ def know_browser(response: Response, asked: Request, account: Account) -> None:
         KNOWN_COOKIE, str(text), max_age=KNOWN_FOR, httponly=True, samesite="Strict", secure=asked.is_secure,
         path="/api/session",
     )  # fmt: skip
+    return response
 
 
 def _knowing() -> URLSafeTimedSerializer:

@@ -23,7 +23,7 @@ class Cancelled(Told):
 
 
 @dataclass(frozen=True, slots=True)
-class Progress:
+class WorkProgress:
     """What is under way (None: nothing), and how many of how many people it is done with."""
 
     what: Work | None = None
@@ -51,11 +51,11 @@ class UnderWay:
     def __init__(self, busy: str = "Another export or import is under way.") -> None:
         self._busy = busy
         self._alone = Lock()
-        self._progress = Progress()
+        self._progress = WorkProgress()
         self._cancelled = False
 
     @property
-    def progress(self) -> Progress:
+    def progress(self) -> WorkProgress:
         """How far it has come."""
         return self._progress
 
@@ -65,16 +65,16 @@ class UnderWay:
         if not self._alone.acquire(blocking=False):
             raise Unusable(self._busy, "Wait until it has ended, then try again.")
         try:
-            self._cancelled, self._progress = False, Progress(what)
+            self._cancelled, self._progress = False, WorkProgress(what)
             yield
         finally:
-            self._progress = Progress()
+            self._progress = WorkProgress()
             self._alone.release()
 
     def expect(self, more: int) -> None:
         """So many people more will go by."""
         now = self._progress
-        self._progress = Progress(now.what, now.done, now.of + more)
+        self._progress = WorkProgress(now.what, now.done, now.of + more)
 
     def step(self, of: int = 0) -> None:
         """One of the people went by; with ``of`` none did yet, and so many more will. Refuses to go on once it is cancelled."""
@@ -92,12 +92,12 @@ class UnderWay:
     def come_to(self, done: int, of: int = 0) -> None:
         """So many are done by now, of so many where that is told."""
         now = self._progress
-        self._progress = Progress(now.what, done, of or now.of)
+        self._progress = WorkProgress(now.what, done, of or now.of)
 
     def count(self) -> None:
         """One more is done."""
         now = self._progress
-        self._progress = Progress(now.what, now.done + 1, now.of)
+        self._progress = WorkProgress(now.what, now.done + 1, now.of)
 
     def go_on(self) -> None:
         """Refuse to go on once it is cancelled."""

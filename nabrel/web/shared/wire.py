@@ -2,10 +2,9 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Any, ClassVar, Generic, Self, TypeVar
+from typing import Annotated
 
-from pydantic import BaseModel, ConfigDict, Field, RootModel
-from pydantic_core import to_json
+from pydantic import BaseModel, ConfigDict, Field
 
 from nabrel.core.ask.compare import Figure
 from nabrel.core.ask.unsure import Otherwise
@@ -17,7 +16,6 @@ from nabrel.core.pace.tasks import Pace
 from nabrel.core.plan.edits import Edit
 from nabrel.core.plan.sequence import LeftBare
 from nabrel.core.shelf.ladder import Rung
-from nabrel.core.shelf.tools import NamedKit, OwnedTool
 from nabrel.core.terms.asked import ColourEffect, Effect, EffectRegion, FoundationOn, GlowPoint
 from nabrel.core.terms.figures import FigureInfo
 from nabrel.core.terms.hands import MotionInfo
@@ -40,6 +38,7 @@ from nabrel.core.terms.ids import (
     Zone,
 )
 from nabrel.core.terms.limits import MOST_HOURS, Faces, Limits, one_line
+from nabrel.core.terms.rounding import Rounded
 from nabrel.core.terms.signs import SignInfo
 from nabrel.core.terms.steps import Chapter
 from nabrel.core.terms.zones import Side
@@ -52,8 +51,7 @@ from nabrel.formats.answers import (
     TouchUpModel,
     ZoneForecastModel,
 )
-from nabrel.formats.files import DecidedParameter, DecidedRule, WrittenStep
-from nabrel.formats.values import value_from_text
+from nabrel.formats.files import DecidedRule, WrittenStep
 from nabrel.store.erasing import Titled
 
 Number = Annotated[int, Field(ge=0, le=2**53)]
@@ -69,48 +67,6 @@ class Body(BaseModel):
 
     model_config = ConfigDict(strict=True, extra="forbid", allow_inf_nan=False, defer_build=True)
 
-    @classmethod
-    def model_validate(cls, obj: Any, **wishes: Any) -> Self:
-        """Validate as the JSON that it came as: strict values of the core are tuples and days, which JSON has not."""
-        return super().model_validate(obj, **wishes) if isinstance(obj, cls) else cls.model_validate_json(_json(obj))
-
-
-def _json(obj: Any) -> bytes:
-    return to_json(obj, inf_nan_mode="constants")
-
-
-Value = TypeVar("Value")
-
-
-class ValueBody(RootModel[Value], Generic[Value]):
-    """Base of bodies that are one value of the core."""
-
-    @classmethod
-    def model_validate(cls, obj: Any, **_: Any) -> Self:
-        """Validate as strictly as a file is. Refuses the first field that is wrong."""
-        kind: Any = cls.model_fields["root"].annotation
-        return cls.model_construct(value_from_text(kind, _json(obj), "body"))
-
-
-class ItemBody(ValueBody[Product]):
-    """An item of the shelf."""
-
-
-class NamedKitBody(ValueBody[NamedKit]):
-    """A named part of the shelf."""
-
-
-class ToolBody(ValueBody[OwnedTool]):
-    """A tool that is owned."""
-
-
-class RuleBody(ValueBody[DecidedRule]):
-    """What is decided otherwise about a rule."""
-
-
-class ParameterBody(ValueBody[DecidedParameter]):
-    """What is decided otherwise about a house parameter."""
-
 
 class Answer(BaseModel):
     """Base of answers."""
@@ -119,18 +75,9 @@ class Answer(BaseModel):
 
 
 class Query(BaseModel):
-    """Base of what stands behind the ``?`` of an address. Every request asks for its schema: it is worked out once."""
+    """Base of what stands behind the ``?`` of an address."""
 
-    _schemas: ClassVar[dict[type[BaseModel], dict[str, Any]]] = {}
-
-    @classmethod
-    def model_json_schema(cls, *args: Any, **wishes: Any) -> dict[str, Any]:
-        """The JSON schema of this query, not to be changed."""
-        if args or wishes:
-            return super().model_json_schema(*args, **wishes)
-        if cls not in cls._schemas:
-            cls._schemas[cls] = super().model_json_schema()
-        return cls._schemas[cls]
+    model_config = ConfigDict(defer_build=True)
 
 
 class Problem(Answer):
@@ -265,9 +212,9 @@ class ZoneReadingWire(Answer):
     hex: str
     measured: bool
     conditions: list[ConditionWire]
-    film_limit_um: float
+    film_limit_um: Annotated[float, Rounded(1)]
     shear_limit: float
-    oil_rate: float
+    oil_rate: Annotated[float, Rounded(2)]
 
 
 class ProportionsWire(Answer):
@@ -383,19 +330,19 @@ class TotalsWire(Answer):
     """Figures of the whole sequence."""
 
     steps: int
-    minutes: float
-    active_minutes: float
-    cost: float | None
-    worst_cake: float
+    minutes: Annotated[float, Rounded(1)]
+    active_minutes: Annotated[float, Rounded(1)]
+    cost: Annotated[float, Rounded(2)] | None
+    worst_cake: Annotated[float, Rounded(3)]
     worst_cake_zone: Zone
-    least_shine_hours: float
+    least_shine_hours: Annotated[float, Rounded(1)]
     least_shine_zone: Zone
     shine_looks: int
-    film_ml: float
-    powder_g: float
+    film_ml: Annotated[float, Rounded(3)]
+    powder_g: Annotated[float, Rounded(3)]
     shade_shows: float | None
     light_shows: float | None
-    tested_dose_share: float | None
+    tested_dose_share: Annotated[float, Rounded(3)] | None
 
 
 class EdgeWire(Answer):
@@ -403,9 +350,9 @@ class EdgeWire(Answer):
 
     kind: str
     zones: list[Zone]
-    step_de: float
+    step_de: Annotated[float, Rounded(1)]
     width_mm: float
-    steepness: float
+    steepness: Annotated[float, Rounded(2)]
     unseen: float
 
 
@@ -507,10 +454,10 @@ class CandidateWire(Answer):
     result_hex: str
     result_de: float
     finished_hex: str
-    look_de: float
-    shade_shows: float | None
-    worst_cake: float
-    cost_change: float | None
+    look_de: Annotated[float, Rounded(1)]
+    shade_shows: Annotated[float, Rounded(1)] | None
+    worst_cake: Annotated[float, Rounded(3)]
+    cost_change: Annotated[float, Rounded(2)] | None
     beads: bool
     agreement: str
     current: bool
@@ -600,7 +547,7 @@ class ReachWire(Answer):
     """What would let the wanted step of a shade or light show, with the edits that do it where there are any."""
 
     wanted: float
-    shows: float
+    shows: Annotated[float, Rounded(2)]
     says: str
     edits: list[AnyEdit]
 
@@ -618,10 +565,10 @@ class JoiningWire(Answer):
     name: str
     face_hex: str
     settled_hex: str
-    neck_de: float | None
-    chest_de: float | None
-    de: float
-    settled_de: float
+    neck_de: Annotated[float, Rounded(1)] | None
+    chest_de: Annotated[float, Rounded(1)] | None
+    de: Annotated[float, Rounded(1)]
+    settled_de: Annotated[float, Rounded(1)]
     says: str
 
 

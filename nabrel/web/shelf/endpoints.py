@@ -21,20 +21,21 @@ from nabrel.core.shelf.generic import generic_kit
 from nabrel.core.shelf.guessing import USUAL_SKIN, Described, described_item, guess_lines
 from nabrel.core.shelf.ingredients import read_list
 from nabrel.core.shelf.optics import film_for
-from nabrel.core.shelf.tools import tool_standing, tool_words
+from nabrel.core.shelf.tools import NamedKit, OwnedTool, tool_standing, tool_words
 from nabrel.core.shelf.twins import twins
 from nabrel.core.solve.stripe import from_stripe
 from nabrel.core.terms.colour import Lab
 from nabrel.formats.checks import check_product
 from nabrel.formats.colour_text import rounded
 from nabrel.formats.kit_csv import Row, read_kit, write_kit
-from nabrel.formats.values import dumped_value
+from nabrel.formats.values import dumped_value, filled
 from nabrel.store.repositories import Kit
 from nabrel.store.shelf import NamedKits, Tools, merge_items, take_off
 from nabrel.store.versions import Missing
 from nabrel.web.shared import present
 from nabrel.web.shared import wire as w
-from nabrel.web.shared.requests import Endpoints, database, download, house
+from nabrel.web.shared.endpoints import Endpoints
+from nabrel.web.shared.requests import database, download, house
 from nabrel.web.shared.uploads import taken_file
 from nabrel.web.shelf import answers as ws
 
@@ -44,17 +45,17 @@ LIGHT_SKIN: Lab = (68.0, 10.0, 16.0)
 DEEP_SKIN: Lab = (38.0, 13.0, 15.0)
 
 
-@shelf.get("", operation_id="kit", responses={200: ws.KitWire})
+@shelf.get("", "kit")
 def get_kit() -> ws.KitWire:
     """Every item on the shelf."""
     with database().session() as session:
         return kit_wire(session)
 
 
-@shelf.put("/items/<name>", operation_id="put_item", responses={200: ws.KitWire})
-def put_item(path: w.NamePath, query: w.OnVersion, body: w.ItemBody) -> ws.KitWire:
+@shelf.put("/items/<name>", "put_item")
+def put_item(path: w.NamePath, query: w.OnVersion, body: Product) -> ws.KitWire:
     """Put an item on the shelf, in the place of the one with its id if there is one."""
-    item = body.root
+    item = body
     if item.id != path.name:
         raise Refused("id", item.id, f"the id in the address, {path.name}")
     check_product(item, "item")
@@ -63,7 +64,7 @@ def put_item(path: w.NamePath, query: w.OnVersion, body: w.ItemBody) -> ws.KitWi
         return kit_wire(session)
 
 
-@shelf.delete("/items/<name>", operation_id="remove_item", responses={200: ws.KitWire})
+@shelf.delete("/items/<name>", "remove_item")
 def delete_item(path: w.NamePath, query: w.OnVersion) -> ws.KitWire:
     """Take an item off the shelf and out of every named kit; plans keep the kit they were made with."""
     with database().session() as session:
@@ -71,7 +72,7 @@ def delete_item(path: w.NamePath, query: w.OnVersion) -> ws.KitWire:
         return kit_wire(session)
 
 
-@shelf.post("/merge", operation_id="merge_items", responses={200: ws.KitWire})
+@shelf.post("/merge", "merge_items")
 def post_merge(body: ws.MergeBody) -> ws.KitWire:
     """Make one item of two."""
     with database().session() as session:
@@ -79,17 +80,17 @@ def post_merge(body: ws.MergeBody) -> ws.KitWire:
         return kit_wire(session)
 
 
-@shelf.put("/kits/<name>", operation_id="put_named_kit", responses={200: ws.KitWire})
-def put_named_kit(path: w.NamePath, query: w.OnVersion, body: w.NamedKitBody) -> ws.KitWire:
+@shelf.put("/kits/<name>", "put_named_kit")
+def put_named_kit(path: w.NamePath, query: w.OnVersion, body: NamedKit) -> ws.KitWire:
     """Keep a named part of the shelf."""
-    if body.root.id != path.name:
-        raise Refused("id", body.root.id, f"the id in the address, {path.name}")
+    if body.id != path.name:
+        raise Refused("id", body.id, f"the id in the address, {path.name}")
     with database().session() as session:
-        NamedKits(session).put(body.root, query.version)
+        NamedKits(session).put(body, query.version)
         return kit_wire(session)
 
 
-@shelf.delete("/kits/<name>", operation_id="remove_named_kit", responses={200: ws.KitWire})
+@shelf.delete("/kits/<name>", "remove_named_kit")
 def delete_named_kit(path: w.NamePath, query: w.OnVersion) -> ws.KitWire:
     """Delete a named kit; its items stay on the shelf."""
     with database().session() as session:
@@ -97,24 +98,24 @@ def delete_named_kit(path: w.NamePath, query: w.OnVersion) -> ws.KitWire:
         return kit_wire(session)
 
 
-@shelf.get("/tools", operation_id="tools", responses={200: ws.ToolsWire})
+@shelf.get("/tools", "tools")
 def get_tools() -> ws.ToolsWire:
     """Every tool that is owned, and whether it may touch the next sitter."""
     with database().session() as session:
         return _tools(session)
 
 
-@shelf.put("/tools/<name>", operation_id="put_tool", responses={200: ws.ToolsWire})
-def put_tool(path: w.NamePath, query: w.OnVersion, body: w.ToolBody) -> ws.ToolsWire:
+@shelf.put("/tools/<name>", "put_tool")
+def put_tool(path: w.NamePath, query: w.OnVersion, body: OwnedTool) -> ws.ToolsWire:
     """Keep a tool, in the place of the one with its id if there is one."""
-    if body.root.id != path.name:
-        raise Refused("id", body.root.id, f"the id in the address, {path.name}")
+    if body.id != path.name:
+        raise Refused("id", body.id, f"the id in the address, {path.name}")
     with database().session() as session:
-        Tools(session).put(body.root, query.version)
+        Tools(session).put(body, query.version)
         return _tools(session)
 
 
-@shelf.delete("/tools/<name>", operation_id="remove_tool", responses={200: ws.ToolsWire})
+@shelf.delete("/tools/<name>", "remove_tool")
 def delete_tool(path: w.NamePath, query: w.OnVersion) -> ws.ToolsWire:
     """Take a tool out."""
     with database().session() as session:
@@ -122,14 +123,14 @@ def delete_tool(path: w.NamePath, query: w.OnVersion) -> ws.ToolsWire:
         return _tools(session)
 
 
-@shelf.get("/table", operation_id="export_kit", responses={200: None})
+@shelf.get("/table", "export_kit")
 def get_table() -> Response:
     """The shelf as CSV."""
     with database().session() as session:
         return download(write_kit(Kit(session).all()), "kit.csv", "text/csv")
 
 
-@shelf.post("/preview", operation_id="preview_kit", responses={200: ws.TableWire})
+@shelf.post("/preview", "preview_kit")
 def post_preview() -> ws.TableWire:
     """What each row of a CSV table would do; nothing is saved."""
     rows = read_kit(taken_file())
@@ -138,7 +139,7 @@ def post_preview() -> ws.TableWire:
     return ws.TableWire(rows=[_told(row, owned) for row in rows])
 
 
-@shelf.post("/table", operation_id="take_kit", responses={200: ws.TakenWire})
+@shelf.post("/table", "take_kit")
 def post_table(query: ws.TakeQuery) -> ws.TakenWire:
     """Take a CSV table in: new items are added, changed ones replaced. All of it, or nothing."""
     rows = read_kit(taken_file())
@@ -156,20 +157,14 @@ def post_table(query: ws.TakeQuery) -> ws.TakenWire:
     return ws.TakenWire(added=added, changed=changed, left_out=len(wrong))
 
 
-@shelf.post("/ingredients", operation_id="read_ingredients", responses={200: ws.IngredientsWire})
+@shelf.post("/ingredients", "read_ingredients")
 def post_ingredients(body: ws.IngredientsBody) -> ws.IngredientsWire:
     """What a pasted ingredient list says: base with its evidence, allergen groups."""
     found = read_list(body.text)
-    return ws.IngredientsWire(
-        ingredients=list(found.ingredients),
-        base=found.base,
-        evidence=list(found.evidence),
-        says=found.says,
-        allergens=list(found.allergens),
-    )
+    return filled(ws.IngredientsWire, found)
 
 
-@shelf.post("/described", operation_id="describe_item", responses={200: ws.GuessedItemWire})
+@shelf.post("/described", "describe_item")
 def post_described(body: ws.DescribedBody) -> ws.GuessedItemWire:
     """An item from a few words, with what is usual for the rest, marked as guessed; nothing is saved."""
     with database().session() as session:
@@ -189,7 +184,7 @@ def post_described(body: ws.DescribedBody) -> ws.GuessedItemWire:
     return ws.GuessedItemWire(item=item, swatch=present.swatches({item.id: item}).get(item.id))
 
 
-@shelf.post("/pasted", operation_id="read_pasted", responses={200: ws.PastedWire})
+@shelf.post("/pasted", "read_pasted")
 def post_pasted(body: ws.PastedBody) -> ws.PastedWire:
     """A pasted list as it is understood, an item a line; nothing is saved."""
     with database().session() as session:
@@ -198,19 +193,13 @@ def post_pasted(body: ws.PastedBody) -> ws.PastedWire:
     swatches = present.swatches({each.item.id: each.item for each in found if each.item is not None})
     return ws.PastedWire(
         lines=[
-            ws.PastedLineWire(
-                line=each.line,
-                text=each.text,
-                item=each.item,
-                swatch=swatches.get(each.item.id) if each.item is not None else None,
-                says=each.says,
-            )
+            filled(ws.PastedLineWire, each, swatch=swatches.get(each.item.id) if each.item is not None else None)
             for each in found
         ]
     )
 
 
-@shelf.post("/items", operation_id="add_items", responses={200: ws.KitWire})
+@shelf.post("/items", "add_items")
 def post_items(body: ws.ItemsBody) -> ws.KitWire:
     """Put items on the shelf beside those there; all of them, or none. One whose id is taken gets the next free one."""
     for number, item in enumerate(body.items):
@@ -220,7 +209,7 @@ def post_items(body: ws.ItemsBody) -> ws.KitWire:
         return kit_wire(session)
 
 
-@shelf.post("/generic", operation_id="add_generic_kit", responses={200: ws.KitWire})
+@shelf.post("/generic", "add_generic_kit")
 def post_generic(body: ws.GenericBody) -> ws.KitWire:
     """Put the generic kit for a skin on the shelf, marked as guessed: something to start from."""
     decided = house()
@@ -233,17 +222,17 @@ def post_generic(body: ws.GenericBody) -> ws.KitWire:
         return kit_wire(session)
 
 
-@shelf.post("/drawdown", operation_id="read_drawdown", responses={200: ws.DrawdownWire})
+@shelf.post("/drawdown", "read_drawdown")
 def post_drawdown(body: ws.DrawdownBody) -> ws.DrawdownWire:
     """Colour and cover measured instead of guessed, from readings over a black and a white card."""
     found = read_drawdown(body.over_black, body.over_white, body.film_um, house())
     return ws.DrawdownWire(lab=found.lab, cover=found.cover)
 
 
-@shelf.post("/film", operation_id="preview_film", responses={200: ws.FilmPreviewWire})
-def post_film(body: w.ItemBody) -> ws.FilmPreviewWire:
+@shelf.post("/film", "preview_film")
+def post_film(body: Product) -> ws.FilmPreviewWire:
     """What an item's film does at the standard thickness; nothing is saved. Refuses items without colour and cover."""
-    item = body.root
+    item = body
     check_product(item, "item")
     if not item.tinted:
         raise Impossible("cover", None, "an item with a colour and a cover")
@@ -290,7 +279,7 @@ def kit_wire(session: Session) -> ws.KitWire:
 
 def _standing(item: Product, today: date, decided: House) -> ws.StandingWire:
     found = standing(item, today, decided)
-    return ws.StandingWire(state=found.state, low=found.low, says=found.says)
+    return filled(ws.StandingWire, found)
 
 
 def _tools(session: Session) -> ws.ToolsWire:

@@ -20,8 +20,9 @@ from nabrel.core.terms.words import join_words
 from nabrel.formats.checks import check_product
 from nabrel.store.repositories import Kit, Sequences
 from nabrel.store.versions import Missing
+from nabrel.web.shared.endpoints import Endpoints
 from nabrel.web.shared.plan_changes import MOST_SAID, PlanChangesWire, plan_changes
-from nabrel.web.shared.requests import Endpoints, database, house
+from nabrel.web.shared.requests import database, house
 from nabrel.web.shared.wire import Body
 from nabrel.web.shelf import answers as ws
 from nabrel.web.shelf.endpoints import kit_wire
@@ -63,7 +64,7 @@ class TakeInBody(FilmsBody):
     plans: Annotated[tuple[PlanOnBody, ...], MaxLen(MOST_SAID)] = ()
 
 
-@shelf_measured.post("/preview", operation_id="preview_measured", responses={200: PlanChangesWire})
+@shelf_measured.post("/preview", "preview_measured")
 def post_preview(body: FilmsBody) -> PlanChangesWire:
     """What these colours change in plans that lay the items; nothing is saved."""
     with database().session() as session:
@@ -71,7 +72,7 @@ def post_preview(body: FilmsBody) -> PlanChangesWire:
     return plan_changes(None, lambda now: changed_by(now, items, house()))
 
 
-@shelf_measured.post("", operation_id="take_measured", responses={200: ws.KitWire})
+@shelf_measured.post("", "take_measured")
 def post_films(body: TakeInBody) -> ws.KitWire:
     """Put these colours on the shelf, and into plans that are named, as a new version of each that undo takes back."""
     with database().session() as session:

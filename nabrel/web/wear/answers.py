@@ -12,6 +12,7 @@ from nabrel.core.learn.trials import How, Side
 from nabrel.core.plan.edits import Edit
 from nabrel.core.terms.ids import Region, WearSign, Zone
 from nabrel.core.terms.limits import LIMITS, Ident, one_line
+from nabrel.core.terms.rounding import Rounded
 from nabrel.formats.files import Started
 from nabrel.formats.wear import LearntModel, Trial, Verdict, Worn
 from nabrel.web.shared.wire import Answer, Body, Named, ProportionsWire, Query, TakenOverWire
@@ -90,8 +91,8 @@ class CourseDayWire(Answer):
     worn_from: str
     temperature_c: float
     sign: WearSign
-    forecast_h: float
-    from_h: float
+    forecast_h: Annotated[float, Rounded(2)]
+    from_h: Annotated[float, Rounded(2)]
     to_h: float | None
 
 
@@ -134,7 +135,7 @@ class ColourSeenWire(Answer):
     words: str
     forecast_hex: str
     read_hex: str
-    de: float
+    de: Annotated[float, Rounded(1)]
     says: str
 
 
@@ -263,9 +264,9 @@ class EffectSaidWire(Answer):
     of: str
     of_words: str
     name: str
-    factor: float
-    low: float
-    high: float
+    factor: Annotated[float, Rounded(3)]
+    low: Annotated[float, Rounded(3)]
+    high: Annotated[float, Rounded(3)]
     seen: int
     looks: int
     sure: bool
@@ -359,9 +360,9 @@ class TrialResultWire(Answer):
 
     about: str
     words: str
-    factor: float
-    low: float
-    high: float
+    factor: Annotated[float, Rounded(3)]
+    low: Annotated[float, Rounded(3)]
+    high: Annotated[float, Rounded(3)]
     pairs: int
     days: int
     sure: bool

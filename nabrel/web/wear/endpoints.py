@@ -15,8 +15,8 @@ from nabrel.store.trials import Trials
 from nabrel.store.versions import moment
 from nabrel.store.wears import Wears
 from nabrel.web.shared import wire as w
+from nabrel.web.shared.endpoints import Endpoints
 from nabrel.web.shared.requests import (
-    Endpoints,
     database,
     evaluated,
     house,
@@ -32,8 +32,8 @@ MOST_NOTED = 5
 """So many notes for the next time are brought up: older ones were acted on, or not."""
 
 
-@wear_room.post("/sequences/<id>/wears", operation_id="wear", responses={201: ww.WearWire})
-def post_wear(path: w.IdPath, body: ww.WornBody) -> tuple[ww.WearWire, int]:
+@wear_room.post("/sequences/<id>/wears", "wear", 201)
+def post_wear(path: w.IdPath, body: ww.WornBody) -> ww.WearWire:
     """A base was put on: its forecast is kept, and looks may follow."""
     worn = Worn(
         from_=body.worn_from or moment(),
@@ -42,10 +42,10 @@ def post_wear(path: w.IdPath, body: ww.WornBody) -> tuple[ww.WearWire, int]:
     )
     with database().session() as session:
         saved = Wears(session).begin(path.id, worn, house(), body.run)
-    return worn_wire(saved), 201
+    return worn_wire(saved)
 
 
-@wear_room.get("/wears", operation_id="wears", responses={200: ww.WearsWire})
+@wear_room.get("/wears", "wears")
 def get_wears(query: ww.WearsListQuery) -> ww.WearsWire:
     """How bases wore, newest first: a hundred at a time."""
     with database().session() as session:
@@ -61,7 +61,7 @@ def get_wears(query: ww.WearsListQuery) -> ww.WearsWire:
     )
 
 
-@wear_room.get("/sequences/<id>/next-time", operation_id="next_time", responses={200: ww.NextTimesWire})
+@wear_room.get("/sequences/<id>/next-time", "next_time")
 def get_next_time(path: w.IdPath) -> ww.NextTimesWire:
     """What was noted for the next time with the sitter of this plan, newest first, and what of it can be done in the plan."""
     stored = stored_sequence(path.id)
@@ -88,7 +88,7 @@ def _offer(noted: Noted) -> ww.OfferWire:
     return ww.OfferWire(says=noted.says, edits=list(noted.edits), comes=come[0].says if come else None)
 
 
-@wear_room.get("/short/<code>", operation_id="short", responses={200: ww.ShortWire})
+@wear_room.get("/short/<code>", "short")
 def get_short(path: ww.CodePath) -> ww.ShortWire:
     """What the short address on a sheet leads to."""
     with database().session() as session:
@@ -104,7 +104,7 @@ def get_short(path: ww.CodePath) -> ww.ShortWire:
     )
 
 
-@wear_room.get("/wears/<id>", operation_id="wear_record", responses={200: ww.WearWire})
+@wear_room.get("/wears/<id>", "wear_record")
 def get_wear(path: w.IdPath) -> ww.WearWire:
     """How one base wore: forecast against seen."""
     with database().session() as session:
@@ -112,7 +112,7 @@ def get_wear(path: w.IdPath) -> ww.WearWire:
     return worn_wire(saved)
 
 
-@wear_room.put("/wears/<id>/look", operation_id="look", responses={200: ww.WearWire})
+@wear_room.put("/wears/<id>/look", "look")
 def put_look(path: w.IdPath, body: ww.LookBody) -> ww.WearWire:
     """Keep a look; sent twice it counts once. On a half of a trial it serves both halves."""
     with database().session() as session:
@@ -125,7 +125,7 @@ def put_look(path: w.IdPath, body: ww.LookBody) -> ww.WearWire:
     return worn_wire(saved)
 
 
-@wear_room.delete("/wears/<id>/look", operation_id="forget_look", responses={200: ww.WearWire})
+@wear_room.delete("/wears/<id>/look", "forget_look")
 def delete_look(path: w.IdPath, query: ww.MinuteQuery) -> ww.WearWire:
     """Forget a look."""
     with database().session() as session:
@@ -133,7 +133,7 @@ def delete_look(path: w.IdPath, query: ww.MinuteQuery) -> ww.WearWire:
     return worn_wire(saved)
 
 
-@wear_room.put("/wears/<id>/verdict", operation_id="verdict", responses={200: ww.WearWire})
+@wear_room.put("/wears/<id>/verdict", "verdict")
 def put_verdict(path: w.IdPath, body: ww.VerdictBody) -> ww.WearWire:
     """Keep what the sitter says in the end."""
     with database().session() as session:
@@ -141,7 +141,7 @@ def put_verdict(path: w.IdPath, body: ww.VerdictBody) -> ww.WearWire:
     return worn_wire(saved)
 
 
-@wear_room.put("/wears/<id>/day", operation_id="worn_on", responses={200: ww.WearWire})
+@wear_room.put("/wears/<id>/day", "worn_on")
 def put_day(path: w.IdPath, body: ww.DayBody) -> ww.WearWire:
     """It was put on at another moment or on another kind of day: the forecast becomes that day's."""
     with database().session() as session:
@@ -149,7 +149,7 @@ def put_day(path: w.IdPath, body: ww.DayBody) -> ww.WearWire:
     return worn_wire(saved)
 
 
-@wear_room.delete("/wears/<id>", operation_id="forget_wear", responses={204: None})
+@wear_room.delete("/wears/<id>", "forget_wear", 204)
 def delete_wear(path: w.IdPath) -> Response:
     """Forget a record."""
     with database().session() as session:

@@ -12,8 +12,8 @@ from nabrel.store.looks_in import LooksIn
 from nabrel.store.repositories import Sequences, Sitters
 from nabrel.store.wears import Wears
 from nabrel.web.shared import wire as w
+from nabrel.web.shared.endpoints import Endpoints
 from nabrel.web.shared.requests import (
-    Endpoints,
     as_file,
     database,
     download,
@@ -30,7 +30,7 @@ wear_files = Endpoints("wear_files", __name__, url_prefix="/api", tag="wear")
 MOST_ROWS_SHOWN = 200
 
 
-@wear_files.get("/wears/table", operation_id="wears_table", responses={200: None})
+@wear_files.get("/wears/table", "wears_table")
 def get_table(query: ww.WearsQuery) -> Response:
     """The looks of records as CSV, a row a zone that was looked at."""
     with database().session() as session:
@@ -43,7 +43,7 @@ def get_table(query: ww.WearsQuery) -> Response:
         )
 
 
-@wear_files.get("/wears/<id>/file", operation_id="wear_file", responses={200: None})
+@wear_files.get("/wears/<id>/file", "wear_file")
 def get_file(path: w.IdPath) -> Response:
     """A record as a file, with the plan as it was worked."""
     with database().session() as session:
@@ -61,8 +61,8 @@ def get_file(path: w.IdPath) -> Response:
     return as_file(made, f"{sequence.case.sitter.nickname}-{stored.worn.from_[:10]}.wear.json")
 
 
-@wear_files.post("/wears/file", operation_id="import_wear", responses={201: ww.WearWire})
-def post_file() -> tuple[ww.WearWire, int]:
+@wear_files.post("/wears/file", "import_wear", 201)
+def post_file() -> ww.WearWire:
     """Import a wear file (JSON body): to the sitter of that nickname, or a new one, and to the plan that it is of."""
     file = read_wear(taken_file())
     case = file.sequence.sequence.case
@@ -70,10 +70,10 @@ def post_file() -> tuple[ww.WearWire, int]:
         here = (each.id for each in Sitters(session).all() if each.sitter.nickname == case.sitter.nickname)
         owner = next(here, None) or Sitters(session).add(case.sitter, case.intent)
         stored = Wears(session).take_in(owner, file, house())
-    return worn_wire(stored), 201
+    return worn_wire(stored)
 
 
-@wear_files.post("/wears/preview", operation_id="preview_looks", responses={200: ww.LookRowsWire})
+@wear_files.post("/wears/preview", "preview_looks")
 def post_preview() -> ww.LookRowsWire:
     """What each row of a table of looks says; nothing is kept."""
     rows = read_looks(taken_file())
@@ -85,7 +85,7 @@ def post_preview() -> ww.LookRowsWire:
     return ww.LookRowsWire(good=len(good), problems=len(bad), rows=[_told(row) for row in shown])
 
 
-@wear_files.post("/wears/table", operation_id="import_looks", responses={200: ww.LooksTakenWire})
+@wear_files.post("/wears/table", "import_looks")
 def post_looks(query: TakeQuery) -> ww.LooksTakenWire:
     """Keep a table of looks. All of it, or nothing, unless rows with problems may be left out."""
     rows = read_looks(taken_file())
@@ -106,7 +106,7 @@ def _told(row: LookRow) -> ww.LookRowWire:
     return ww.LookRowWire(line=row.line, name=row.name, status="good", says=f"{day}, {row.seen.says}")
 
 
-@wear_files.put("/wears/<id>/photo", operation_id="attach_photo", responses={200: ww.WearWire})
+@wear_files.put("/wears/<id>/photo", "attach_photo")
 def put_photo(path: w.IdPath, query: ww.MinuteQuery) -> ww.WearWire:
     """Keep a photograph beside a look (JPEG, PNG or WebP body): made small, upright, and free of all but the picture."""
     from nabrel.formats.photo import re_encoded  # noqa: PLC0415 - Pillow is loaded only where there are pictures
@@ -117,7 +117,7 @@ def put_photo(path: w.IdPath, query: ww.MinuteQuery) -> ww.WearWire:
     return worn_wire(stored)
 
 
-@wear_files.delete("/wears/<id>/photo", operation_id="forget_photo", responses={200: ww.WearWire})
+@wear_files.delete("/wears/<id>/photo", "forget_photo")
 def delete_photo(path: w.IdPath, query: ww.MinuteQuery) -> ww.WearWire:
     """Forget the photograph beside a look."""
     with database().session() as session:
@@ -125,7 +125,7 @@ def delete_photo(path: w.IdPath, query: ww.MinuteQuery) -> ww.WearWire:
     return worn_wire(stored)
 
 
-@wear_files.get("/wears/<id>/photo/<name>", operation_id="photo", responses={200: None})
+@wear_files.get("/wears/<id>/photo/<name>", "photo")
 def get_photo(path: ww.PhotoPath) -> Response:
     """A photograph beside a look."""
     with database().session() as session:

@@ -20,6 +20,7 @@ from nabrel.core.terms.looks import SCHOOL_INFO
 from nabrel.core.terms.words import join_words
 from nabrel.core.terms.zones import REGION_INFO
 from nabrel.formats.files import Evidence, TakenOver
+from nabrel.formats.values import filled
 from nabrel.formats.wear import learnt_to
 from nabrel.store.database import joined
 from nabrel.store.house_rules import HouseRules
@@ -29,8 +30,8 @@ from nabrel.store.sound import sound
 from nabrel.store.versions import moment
 from nabrel.store.wears import Wears
 from nabrel.web.shared import present
+from nabrel.web.shared.endpoints import Endpoints
 from nabrel.web.shared.requests import (
-    Endpoints,
     database,
     heavy,
     house,
@@ -43,13 +44,13 @@ wear_learning = Endpoints("wear_learning", __name__, url_prefix="/api", tag="wea
 MOST_PLANS_SHOWN, MOST_PLANS_TRIED = 3, 100
 
 
-@wear_learning.get("/learnt", operation_id="learnt", responses={200: ww.LearntWire})
+@wear_learning.get("/learnt", "learnt")
 def get_learnt() -> ww.LearntWire:
     """What all records teach. Nothing is changed by it."""
     return _learnt_wire()
 
 
-@wear_learning.post("/learnt/consequences", operation_id="consequences", responses={200: ww.ConsequencesWire})
+@wear_learning.post("/learnt/consequences", "consequences")
 def post_consequences(body: ww.ProposalBody) -> ww.ConsequencesWire:
     """What one proposal would change in the plans that it says anything of."""
     factor = _proposed(body.parameter).factor
@@ -71,7 +72,7 @@ def _told_of(plans: list[Sequence], house: House, factor: Factor) -> list[tuple[
     return list(islice(((place, each) for place, each in told if each is not None), MOST_PLANS_SHOWN))
 
 
-@wear_learning.post("/learnt/taken-over", operation_id="take_over", responses={200: ww.LearntWire})
+@wear_learning.post("/learnt/taken-over", "take_over")
 def post_taken_over(body: ww.TakeOverBody) -> ww.LearntWire:
     """Agree to a proposal: from now on forecasts are multiplied by its factor. It can be undone in House rules."""
     proposal = _proposed(body.parameter)
@@ -138,16 +139,11 @@ def _effects(found: Learnt, names: Mapping[str, str]) -> Iterator[ww.EffectSaidW
             "item": names.get(each.id, each.id),
             "sitter": each.id,
         }
-        yield ww.EffectSaidWire(
-            about=each.about,
+        yield filled(
+            ww.EffectSaidWire,
+            each,
             about_words=ABOUT_INFO[each.about].words,
-            of=each.of,
             of_words=OF_INFO[each.of].words,
             name=words.get(each.of, ""),
-            factor=round(each.factor, 3),
-            low=round(each.low, 3),
-            high=round(each.high, 3),
-            seen=each.seen,
-            looks=each.looks,
             sure=not each.low <= 1.0 <= each.high,
         )

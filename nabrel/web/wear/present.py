@@ -19,6 +19,7 @@ from nabrel.core.terms.ids import Region, WearSign, Zone
 from nabrel.core.terms.words import join_words
 from nabrel.core.terms.zones import REGION_INFO, ZONE_INFO, mirrored
 from nabrel.core.wear.learnt import BARE, factors_on, laid_by
+from nabrel.formats.values import filled
 from nabrel.formats.workspace import StoredWear
 from nabrel.store.repositories import Sequences
 from nabrel.web.shared import present
@@ -41,32 +42,26 @@ def worn_wire(saved: StoredWear) -> ww.WearWire:
     # One look serves both halves of a trial; what lies in the middle belongs to neither.
     halved = saved.trial is not None and saved.trial.side in SIDES["halves"]
     own = {zone for zone in ZONE_INFO if not halved or mirrored(zone) != zone}
-    return ww.WearWire(
+    return filled(
+        ww.WearWire,
+        saved,
         wear_id=saved.id,
         plan_id=saved.plan,
         sitter_id=stored.sitter_id,
         nickname=sequence.case.sitter.nickname,
         title=sequence.title or sequence.case.sitter.nickname,
-        revision=saved.revision,
-        worn=saved.worn,
-        looks=list(saved.looks),
         looks_say=[look_says(look) for look in saved.looks],
-        verdict=saved.verdict,
-        run=saved.run,
         zones=[zone for zone in ZONE_INFO if zone in own and any(zone in step.zones for step in sequence.steps)],
-        trial=saved.trial,
         hexes=present.finished_hexes(evaluation),
         proportions=present.proportions(sequence.case.sitter),
         spans=list(_spans(saved, evaluation, climate)),
         colours=[
-            ww.ColourSeenWire(
-                after_min=each.after_min,
-                zone=each.zone,
+            filled(
+                ww.ColourSeenWire,
+                each,
                 words=ZONE_INFO[each.zone].words,
                 forecast_hex=to_hex(np.array([each.forecast]))[0],
                 read_hex=to_hex(np.array([each.read]))[0],
-                de=round(each.de, 1),
-                says=each.says,
             )
             for each in colours_seen(sequence, house(), saved.looks)
         ],

@@ -13,18 +13,20 @@ from nabrel.core.face.measuring import place_words
 from nabrel.core.learn.season import Short, day_of, wears_short
 from nabrel.core.plan.sequence import Sequence
 from nabrel.core.terms.zones import REGION_INFO
+from nabrel.formats.values import filled
 from nabrel.formats.workspace import StoredWear
 from nabrel.store.database import joined
 from nabrel.store.repositories import Sequences, Sitters
 from nabrel.store.skin_readings import SkinReadings
 from nabrel.store.wears import Wears
-from nabrel.web.shared.requests import Endpoints, database, heavy, remembered
+from nabrel.web.shared.endpoints import Endpoints
+from nabrel.web.shared.requests import database, heavy, remembered
 from nabrel.web.wear import answers as ww
 
 wear_season = Endpoints("wear_season", __name__, url_prefix="/api", tag="wear")
 
 
-@wear_season.get("/wears/season", operation_id="season", responses={200: ww.SeasonWire})
+@wear_season.get("/wears/season", "season")
 def get_season(query: ww.WearsQuery) -> ww.SeasonWire:
     """Where bases wear shorter than forecast; with a sitter also the course of their bases and of their oil."""
     with database().session() as session:
@@ -53,18 +55,7 @@ def _short(folder: Path) -> tuple[Short, ...]:
 
 def _wire(short: Iterable[Short], course: list[ww.CourseDayWire], place: str, oil: list[ww.OilWire]) -> ww.SeasonWire:
     return ww.SeasonWire(
-        short=[
-            ww.ShortSpanWire(
-                region=each.region,
-                words=REGION_INFO[each.region].words,
-                sign=each.sign,
-                zones=each.zones,
-                sooner=each.sooner,
-                later=each.later,
-                says=each.says,
-            )
-            for each in short
-        ],
+        short=[filled(ww.ShortSpanWire, each, words=REGION_INFO[each.region].words) for each in short],
         course=course,
         oil_place=place,
         oil=oil,
@@ -74,13 +65,12 @@ def _wire(short: Iterable[Short], course: list[ww.CourseDayWire], place: str, oi
 def _days(stored: StoredWear, sequence: Sequence) -> Iterator[ww.CourseDayWire]:
     climate = stored.worn.climate(sequence.case.intent.climate)
     for day in day_of(stored.wearing(sequence)):
-        yield ww.CourseDayWire(
+        yield filled(
+            ww.CourseDayWire,
+            day,
             wear_id=stored.id,
             worn_from=stored.worn.from_,
             temperature_c=climate.temperature_c,
-            sign=day.sign,
-            forecast_h=round(day.forecast_h, 2),
-            from_h=round(day.from_h, 2),
             to_h=round(day.to_h, 2) if isfinite(day.to_h) else None,
         )
 

@@ -9,6 +9,7 @@ from nabrel.core.errors import Refused
 from nabrel.core.learn.trials import SIDES, Side, differs, graded, results
 from nabrel.core.terms.effects import ABOUT_INFO
 from nabrel.core.terms.looks import SCHOOL_INFO
+from nabrel.formats.values import filled
 from nabrel.formats.wear import Worn
 from nabrel.formats.workspace import StoredTrial
 from nabrel.store.plans import Plans
@@ -16,7 +17,8 @@ from nabrel.store.repositories import Sequences, StoredSequence
 from nabrel.store.trials import Trials, Way
 from nabrel.store.versions import moment
 from nabrel.web.shared import wire as w
-from nabrel.web.shared.requests import Endpoints, database, evaluated_today, house, stored_sequence
+from nabrel.web.shared.endpoints import Endpoints
+from nabrel.web.shared.requests import database, evaluated_today, house, stored_sequence
 from nabrel.web.wear import answers as ww
 from nabrel.web.weigh.answers import CandidateSpec
 from nabrel.web.weigh.candidates import meant, words_for
@@ -27,17 +29,17 @@ SIDE_WORDS: dict[Side, str] = {
 }  # fmt: skip
 
 
-@wear_trials.post("/sequences/<id>/trials", operation_id="begin_trial", responses={201: ww.WearTrialWire})
-def post_trial(path: w.IdPath, body: ww.WearTrialBody) -> tuple[ww.WearTrialWire, int]:
+@wear_trials.post("/sequences/<id>/trials", "begin_trial", 201)
+def post_trial(path: w.IdPath, body: ww.WearTrialBody) -> ww.WearTrialWire:
     """Set up a trial of two candidates; both are kept beside the plan."""
     stored = stored_sequence(path.id)
     first, second = (_way(stored, spec) for spec in body.candidates)
     with database().session() as session:
         trial = Trials(session).begin(path.id, (first, second), body.how)
-        return _wire(session, trial), 201
+        return _wire(session, trial)
 
 
-@wear_trials.get("/trials", operation_id="trials", responses={200: ww.WearTrialsWire})
+@wear_trials.get("/trials", "trials")
 def get_trials(query: ww.WearTrialsQuery) -> ww.WearTrialsWire:
     """What is on trial, newest first."""
     with database().session() as session:
@@ -61,24 +63,24 @@ def get_trials(query: ww.WearTrialsQuery) -> ww.WearTrialsWire:
     )
 
 
-@wear_trials.get("/trials/<id>", operation_id="trial", responses={200: ww.WearTrialWire})
+@wear_trials.get("/trials/<id>", "trial")
 def get_trial(path: w.IdPath) -> ww.WearTrialWire:
     """One trial, and what it says by now."""
     with database().session() as session:
         return _wire(session, Trials(session).get(path.id))
 
 
-@wear_trials.post("/trials/<id>/wears", operation_id="put_on_trial", responses={201: ww.WearTrialWire})
-def post_put_on(path: w.IdPath, body: ww.PutOnBody) -> tuple[ww.WearTrialWire, int]:
+@wear_trials.post("/trials/<id>/wears", "put_on_trial", 201)
+def post_put_on(path: w.IdPath, body: ww.PutOnBody) -> ww.WearTrialWire:
     """Both halves were put on, or one of the two ways on its day."""
     worn = Worn(from_=body.worn_from or moment())
     with database().session() as session:
         trials = Trials(session)
         trials.put_on(path.id, worn, house(), body.side)
-        return _wire(session, trials.get(path.id)), 201
+        return _wire(session, trials.get(path.id))
 
 
-@wear_trials.delete("/trials/<id>", operation_id="forget_trial", responses={204: None})
+@wear_trials.delete("/trials/<id>", "forget_trial", 204)
 def delete_trial(path: w.IdPath) -> Response:
     """Forget a trial; the records of its bases stay."""
     with database().session() as session:
@@ -125,17 +127,7 @@ def _wire(session: Session, trial: StoredTrial) -> ww.WearTrialWire:
             if each.trial is not None
         ],
         results=[
-            ww.TrialResultWire(
-                about=each.about,
-                words=ABOUT_INFO[each.about].words,
-                factor=round(each.factor, 3),
-                low=round(each.low, 3),
-                high=round(each.high, 3),
-                pairs=each.pairs,
-                days=each.days,
-                sure=each.sure,
-                says=each.says,
-            )
+            filled(ww.TrialResultWire, each, words=ABOUT_INFO[each.about].words)
             for each in results(pairs, trial.how, trial.words)
         ],
         graded=list(graded(pairs, trial.how, trial.words)),

@@ -12,25 +12,27 @@ from nabrel.core.house import House
 from nabrel.core.judge.evaluate import Evaluation, evaluate, products_of
 from nabrel.core.plan.sequence import Sequence
 from nabrel.core.terms.ids import Light
+from nabrel.formats.values import filled
 from nabrel.store.repositories import Sequences
 from nabrel.web.shared import present
 from nabrel.web.shared import wire as w
+from nabrel.web.shared.endpoints import Endpoints
 from nabrel.web.shared.remembered import on_day
-from nabrel.web.shared.requests import Endpoints, database, evaluated, evaluated_today, heavy, house, stored_sequence
+from nabrel.web.shared.requests import database, evaluated, evaluated_today, heavy, house, stored_sequence
 from nabrel.web.weigh import answers as ww
 from nabrel.web.weigh.candidates import meant, words_for
 
 weigh_room = Endpoints("weigh", __name__, url_prefix="/api", tag="weigh")
 
 
-@weigh_room.get("/sequences/<id>/versions", operation_id="versions", responses={200: ww.VersionList})
+@weigh_room.get("/sequences/<id>/versions", "versions")
 def get_versions(path: w.IdPath) -> ww.VersionList:
     """Every revision of a plan, the newest first; some have a name."""
     with database().session() as session:
         return _versions(Sequences(session), path.id)
 
 
-@weigh_room.put("/sequences/<id>/versions/<number>", operation_id="name_version", responses={200: ww.VersionList})
+@weigh_room.put("/sequences/<id>/versions/<number>", "name_version")
 def put_version(path: w.RevisionPath, body: ww.VersionBody) -> ww.VersionList:
     """Give a revision a name to be found by; without one it loses the name it had."""
     with database().session() as session:
@@ -39,9 +41,7 @@ def put_version(path: w.RevisionPath, body: ww.VersionBody) -> ww.VersionList:
         return _versions(sequences, path.id)
 
 
-@weigh_room.get(
-    "/sequences/<id>/versions/<number>/difference", operation_id="version_difference", responses={200: w.DifferenceWire}
-)
+@weigh_room.get("/sequences/<id>/versions/<number>/difference", "version_difference")
 def get_difference(path: w.RevisionPath, query: ww.UntilQuery) -> w.DifferenceWire:
     """What changed from a version to another one, or to the plan as it stands."""
     with database().session() as session:
@@ -52,9 +52,7 @@ def get_difference(path: w.RevisionPath, query: ww.UntilQuery) -> w.DifferenceWi
     return present.difference(compare(evaluated_today(then), after))
 
 
-@weigh_room.post(
-    "/sequences/<id>/versions/<number>/take", operation_id="take_version", responses={200: w.WorkbenchWire}
-)
+@weigh_room.post("/sequences/<id>/versions/<number>/take", "take_version")
 def post_take(path: w.RevisionPath, query: w.LightQuery, body: w.RevisionBody) -> w.WorkbenchWire:
     """Bring a version back as a new revision; undo returns to the plan as it stood."""
     with database().session() as session:
@@ -70,7 +68,7 @@ def post_take(path: w.RevisionPath, query: w.LightQuery, body: w.RevisionBody) -
     return present.workbench(now, after, compare(before, after))
 
 
-@weigh_room.post("/sequences/<id>/weigh", operation_id="weigh", responses={200: ww.WeighWire})
+@weigh_room.post("/sequences/<id>/weigh", "weigh")
 def post_weigh(path: w.IdPath, body: ww.WeighBody) -> ww.WeighWire:
     """Candidates on one face, each whole, with the figures in which they differ; nothing is stored."""
     stored = stored_sequence(path.id)
@@ -96,24 +94,13 @@ def post_weigh(path: w.IdPath, body: ww.WeighBody) -> ww.WeighWire:
             )
             for place, (spec, seen) in enumerate(zip(body.candidates, found, strict=True))
         ],
-        figures=[
-            ww.WeighedFigureWire(
-                figure=row.figure,
-                name=row.name,
-                unit=row.unit,
-                decimals=row.decimals,
-                wish=row.wish,
-                values=list(row.values),
-                best=list(row.best),
-            )
-            for row in weigh(found)
-        ],
+        figures=[filled(ww.WeighedFigureWire, row) for row in weigh(found)],
         recommended=ranked[0].place,
         says=ranked[0].says,
     )
 
 
-@weigh_room.post("/sequences/<id>/weigh/take", operation_id="take_weighed", responses={200: w.WorkbenchWire})
+@weigh_room.post("/sequences/<id>/weigh/take", "take_weighed")
 def post_take_weighed(path: w.IdPath, query: w.LightQuery, body: ww.TakeWeighedBody) -> w.WorkbenchWire:
     """Make a candidate the plan, as a new revision."""
     with database().session() as session:
@@ -131,13 +118,7 @@ def post_take_weighed(path: w.IdPath, query: w.LightQuery, body: ww.TakeWeighedB
 def _versions(sequences: Sequences, sequence_id: str) -> ww.VersionList:
     return ww.VersionList(
         versions=[
-            ww.VersionWire(
-                number=each.number,
-                name=each.name,
-                says=each.says,
-                made=each.made.isoformat(timespec="minutes"),
-                current=each.current,
-            )
+            filled(ww.VersionWire, each, made=each.made.isoformat(timespec="minutes"))
             for each in sequences.versions(sequence_id)
         ]
     )

@@ -60,7 +60,8 @@
     const name = adding.trim();
     if (!name) return;
     const sitter = own.lists?.sitters.find((each) => each.name === name)?.id ?? null;
-    if (await own.change({ students: [...students, { name, pace: 2, sitter }] })) adding = '';
+    if (await own.change({ students: [...students, { name, pace: 2, sitter, kit: null, tools: null }] }))
+      adding = '';
   }
 
   /** When a student first works, where, and with whom they share nothing. */

@@ -8,6 +8,7 @@ import {
   type SkinPlace,
   type Preset,
   Refusal,
+  type Schemas,
   type SitterRecord,
   type Zone,
 } from '../../api/client';
@@ -21,6 +22,9 @@ interface Standing {
   record: SitterRecord;
   intent: Intent;
 }
+
+/** A zone of which nothing was read. */
+const UNREAD: Schemas['ZoneSkin'] = { conditions: {}, lab: null, lab_sd: null, source: null };
 
 /** What the brush does: lays a condition with a severity, or takes everything read on a zone away. */
 export interface Brush {
@@ -191,25 +195,25 @@ export class ReadState {
       if (info.side !== from) continue;
       const other = otherSide(info.id);
       const erased = Object.fromEntries(Object.keys(this.conditions(other)).map((each) => [each, 0]));
-      zones[other] = { ...zones[other], conditions: { ...erased, ...this.conditions(info.id) } };
+      zones[other] = { ...(zones[other] ?? UNREAD), conditions: { ...erased, ...this.conditions(info.id) } };
     }
-    this.set({ zones: zones as NonNullable<SitterRecord['zones']> });
+    this.set({ zones });
   }
 
   #read(zones: readonly Zone[], what: (zone: Zone) => Record<string, number>) {
     if (!this.face) return;
     const next = { ...this.face.record.zones };
     for (const zone of zones) {
-      const own = next[zone] ?? {};
+      const own = next[zone] ?? UNREAD;
       const preset = this.#preset(zone);
-      const all = { ...own.conditions, ...what(zone) };
+      const all: Record<string, number> = { ...own.conditions, ...what(zone) };
       // A nought is kept only where it takes away what the preset sets.
       const stored = Object.entries(all).filter(
         ([condition, severity]) => severity > 0 || preset[condition as Condition],
       );
       next[zone] = { ...own, conditions: Object.fromEntries(stored) };
     }
-    this.set({ zones: next as NonNullable<SitterRecord['zones']> });
+    this.set({ zones: next });
   }
 
   choosePreset(preset: Preset) {

@@ -1,12 +1,12 @@
 <script lang="ts">
-  import type { Product } from '../../api/client';
+  import type { ProductDraft } from '../../api/client';
   import Choice from '../../parts/Choice.svelte';
   import Help from '../../parts/Help.svelte';
   import { words } from '../../parts/vocabulary.svelte';
   import Drawdown from './Drawdown.svelte';
   import type { ShelfState } from './shelf.svelte';
 
-  let { shelf, item }: { shelf: ShelfState; item: Product } = $props();
+  let { shelf, item }: { shelf: ShelfState; item: ProductDraft } = $props();
   const FIELD = 'h-8 w-full rounded-sm border border-line bg-well px-2';
   const terms = (ids: string[]) => ids.map((id) => ({ id, words: id.replaceAll('_', ' ') }));
   const picks = [
@@ -65,7 +65,7 @@
         wide
         value={item.role}
         options={(words.all?.roles ?? []).map((role) => ({
-          id: role.id as Product['role'],
+          id: role.id as ProductDraft['role'],
           words: role.words,
         }))}
         onchoose={(role) => shelf.set({ role })}

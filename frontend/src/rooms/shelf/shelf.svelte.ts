@@ -8,6 +8,7 @@ import {
   type NamedKit,
   type OwnedTool,
   type Product,
+  type ProductDraft,
   type Schemas,
   type Table,
   type Tools,
@@ -37,7 +38,7 @@ export class ShelfState {
   kitId = $state('');
   onlyKit = $state(true);
   tools = $state.raw<Tools | null>(null);
-  draft = $state<Product | null>(null);
+  draft = $state<ProductDraft | null>(null);
   /** The version of the item that the draft was begun on; 0 for a new one. */
   #begunOn = 0;
   #turn = new InTurn();
@@ -98,7 +99,7 @@ export class ShelfState {
         words.load(),
       ]);
       if (!this.draft && this.#unsent.text) {
-        const stored = JSON.parse(this.#unsent.text) as { item?: Product; version: number };
+        const stored = JSON.parse(this.#unsent.text) as { item?: ProductDraft; version: number };
         if (!stored.item) return;
         [this.draft, this.#begunOn] = [stored.item, stored.version];
         notices.say(
@@ -111,8 +112,8 @@ export class ShelfState {
     }
   }
 
-  write(item: Product | null) {
-    this.draft = item && structuredClone($state.snapshot(item) as Product);
+  write(item: ProductDraft | null) {
+    this.draft = item && structuredClone($state.snapshot(item) as ProductDraft);
     this.#begunOn = this.kit?.versions[item?.id ?? ''] ?? 0;
     this.#unsent.text = '';
     this.list = null;
@@ -134,7 +135,7 @@ export class ShelfState {
     });
   }
 
-  set(change: Partial<Product>) {
+  set(change: Partial<ProductDraft>) {
     if (!this.draft) return;
     this.draft = { ...this.draft, ...change };
     this.#unsent.text = JSON.stringify({ item: this.draft, version: this.#begunOn });

@@ -15,7 +15,7 @@
   ];
   const COMFORT = ['Took it off', 'Felt it', 'Fine', 'Forgot it'];
   /** What is said so far: kept here, so that an answer to an earlier press does not undo a later one. */
-  let verdict = $state<Schemas['Verdict']>({ ...untrack(() => worn.record?.verdict) });
+  let verdict = $state<Schemas['VerdictInput']>({ ...untrack(() => worn.record?.verdict) });
   let day = $state.raw(untrack(stored));
   let asking = $state(false);
 
@@ -31,7 +31,7 @@
     if (!(await worn.wornOn(mine)) && day === mine) day = stored();
   }
 
-  function say(change: Schemas['Verdict']) {
+  function say(change: Schemas['VerdictInput']) {
     verdict = { ...verdict, ...change };
     void worn.say(verdict);
   }

@@ -8,7 +8,7 @@ import { words } from '../../parts/vocabulary.svelte';
 import { reason } from '../../parts/reason';
 
 export type Sign = Schemas['SignInfo']['id'];
-export type Look = Schemas['WearWire']['looks'][number];
+export type Look = Schemas['LookInput'];
 type Painted = Partial<Record<Zone, Partial<Record<Sign, number>>>>;
 
 /** One base as it is worn: its record, and the look that is being painted. */
@@ -205,7 +205,7 @@ export class WornState {
     return this.#send(() => ask(api.PUT('/api/wears/{id}/day', { params: this.#here, body: { worn } })));
   }
 
-  say(verdict: Schemas['Verdict']) {
+  say(verdict: Schemas['VerdictInput']) {
     return this.#send(() =>
       ask(api.PUT('/api/wears/{id}/verdict', { params: this.#here, body: { verdict } })),
     );
