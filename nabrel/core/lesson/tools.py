@@ -46,10 +46,10 @@ class ToolStock:
 
 @dataclass(frozen=True, slots=True)
 class StandIn:
-    """A tool that a student does not have, what they use for it, both in words, and what to mind then."""
+    """A tool that a student does not have, what they use for it, and what to mind then."""
 
-    tool: str
-    by: str
+    tool: Tool
+    by: Tool
     says: str
 
 
@@ -126,7 +126,7 @@ def stand_ins(student: Student, plan: Sequence, house: House) -> tuple[StandIn, 
             continue
         by: Tool = next((each for each in STAND_INS[tool] if each in own), "fingers")
         kinds = dict.fromkeys(STEP_INFO[step.kind].laid for step in plan.steps if tool in step.tools)
-        found.append(StandIn(TOOL_INFO[tool].words, TOOL_INFO[by].words, _minding(tool, by, list(kinds), house)))
+        found.append(StandIn(tool, by, _minding(tool, by, list(kinds), house)))
     return tuple(found)
 
 

@@ -11,7 +11,6 @@ from nabrel.core.lesson.duties import Duty
 from nabrel.core.lesson.live import Standing, TurnNow
 from nabrel.core.lesson.recap import BlockRecap
 from nabrel.core.lesson.room import MOST_STUDENTS, Asked, CheckDone, Name, Phase
-from nabrel.core.lesson.tools import StandIn
 from nabrel.core.terms.ids import StepKind, Tool, Zone
 from nabrel.core.terms.limits import Ident, Sentence, one_line
 from nabrel.core.told.camps import CampCard
@@ -112,13 +111,21 @@ class BuyWire(w.Answer):
     price: float | None
 
 
+class StandInWire(w.Answer):
+    """A tool that a student does not have, and what they use for it, in words."""
+
+    tool: str
+    by: str
+    says: str
+
+
 class LessonStudentWire(w.Answer):
     """One student beside the lesson: whose face is known here, and what they use for tools they do not have."""
 
     name: str
     nickname: str | None
     brings: list[str]
-    stand_ins: tuple[StandIn, ...]
+    stand_ins: list[StandInWire]
 
 
 class ShorterWire(w.Answer):

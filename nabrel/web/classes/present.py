@@ -65,7 +65,10 @@ def whole(stored: StoredClass, version: int, found: Lesson, plan: PlanRow, nickn
                 name=student.name,
                 nickname=nicknames.get(own.sitter or ""),
                 brings=[item.name for item in student.case.kit] if student.case else [],
-                stand_ins=stand_ins(student, found.faces[student.name].plan, house()),
+                stand_ins=[
+                    filled(cw.StandInWire, each, tool=TOOL_INFO[each.tool].words, by=TOOL_INFO[each.by].words)
+                    for each in stand_ins(student, found.faces[student.name].plan, house())
+                ],
             )
             for student, own in zip(room.students, stored.students, strict=True)
         ], buy=[
