@@ -82,6 +82,8 @@ class Schemas:
             ref_template=REF + "{model}", schema_generator=Described,
         )  # fmt: skip
         self.components = self._named(found["$defs"])
+        # Two kinds of one name would be called by their modules.
+        assert not [name for name in self.components if "__" in name], sorted(self.components)
 
     def of(self, kind: Any, mode: JsonSchemaMode) -> dict[str, Any]:
         """The schema of a kind: a reference where it has a name."""

@@ -2912,7 +2912,7 @@ export interface components {
             nickname: string;
             /** Plan Id */
             plan_id: string;
-            proportions: components["schemas"]["ProportionsWire"];
+            proportions: components["schemas"]["Proportions"];
             /** Sitter Id */
             sitter_id: string;
             /** Title */
@@ -4310,10 +4310,10 @@ export interface components {
             texture?: ("liquid" | "cream" | "balm" | "gel" | "mousse" | "stick" | "mist" | "loose_powder" | "pressed_powder") | null;
         };
         /**
-         * DifferenceWire
-         * @description What differs, in words and figures.
+         * Difference
+         * @description The sentences and the figures that differ.
          */
-        DifferenceWire: {
+        Difference: {
             /** Figures */
             figures: components["schemas"]["Figure"][];
             /** Says */
@@ -5006,7 +5006,7 @@ export interface components {
             lower: string[];
             /** Measures */
             measures: string[];
-            proportions: components["schemas"]["ProportionsWire"] | null;
+            proportions: components["schemas"]["Proportions"] | null;
             /** Reads */
             reads: string[];
             /** Skin */
@@ -5081,7 +5081,7 @@ export interface components {
              * @enum {string}
              */
             preset: "normal" | "dry" | "oily" | "combination" | "mature" | "textured" | "acne_prone" | "sensitive";
-            proportions: components["schemas"]["ProportionsWire"];
+            proportions: components["schemas"]["Proportions"];
             /** Read Words */
             read_words: string[];
             record: components["schemas"]["Sitter"];
@@ -5095,7 +5095,7 @@ export interface components {
             /** Skin Hex */
             skin_hex: string;
             /** Strokes */
-            strokes: components["schemas"]["StrokeWire"][];
+            strokes: components["schemas"]["Stroke"][];
             /** Tone Says */
             tone_says: string[];
             /** Undertone */
@@ -5492,20 +5492,6 @@ export interface components {
             taken_over: components["schemas"]["TakenOverWire"][];
         };
         /**
-         * HowSureWire
-         * @description How sure the colours behind a plan are; ``lab_sd`` the skin's spread in ΔE00, none where it was measured.
-         */
-        HowSureWire: {
-            /** Guessed */
-            guessed: string[];
-            /** Lab Sd */
-            lab_sd: number | null;
-            /** Otherwise */
-            otherwise: components["schemas"]["nabrel__core__ask__unsure__Otherwise"][];
-            /** Says */
-            says: string;
-        };
-        /**
          * ImportedWire
          * @description What an imported case became.
          */
@@ -5536,22 +5522,6 @@ export interface components {
         IngredientsBody: {
             /** Text */
             text: string;
-        };
-        /**
-         * IngredientsWire
-         * @description What a list says.
-         */
-        IngredientsWire: {
-            /** Allergens */
-            allergens: string[];
-            /** Base */
-            base: ("water" | "silicone" | "oil" | "anhydrous" | "powder" | "alcohol") | null;
-            /** Evidence */
-            evidence: string[];
-            /** Ingredients */
-            ingredients: string[];
-            /** Says */
-            says: string;
         };
         /**
          * Intent
@@ -5871,6 +5841,21 @@ export interface components {
             wear_hours?: number;
         };
         /**
+         * ItemStanding
+         * @description How an item of the shelf stands on a day: ``over`` and ``soon`` are about its months, ``low`` about what is left.
+         */
+        ItemStanding: {
+            /** Low */
+            low: boolean;
+            /** Says */
+            says: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "good" | "soon" | "over";
+        };
+        /**
          * ItemsBody
          * @description Items to put on the shelf beside those there.
          */
@@ -5989,7 +5974,7 @@ export interface components {
             kits: components["schemas"]["NamedKit"][];
             /** Standing */
             standing: {
-                [key: string]: components["schemas"]["StandingWire"];
+                [key: string]: components["schemas"]["ItemStanding"];
             };
             /** Swatches */
             swatches: {
@@ -6196,7 +6181,7 @@ export interface components {
             /** Nickname */
             nickname: string | null;
             /** Stand Ins */
-            stand_ins: components["schemas"]["StandIn"][];
+            stand_ins: components["schemas"]["StandInWire"][];
         };
         /**
          * Limits
@@ -7741,7 +7726,7 @@ export interface components {
             /** Left Off */
             left_off: components["schemas"]["LeftOffWire"][];
             /** Strokes */
-            strokes: components["schemas"]["StrokeWire"][];
+            strokes: components["schemas"]["Stroke"][];
         };
         /**
          * PlanChangeWire
@@ -8017,7 +8002,7 @@ export interface components {
         PreviewWire: {
             /** Come */
             come: components["schemas"]["Finding"][];
-            difference: components["schemas"]["DifferenceWire"];
+            difference: components["schemas"]["Difference"];
             /** Findings */
             findings: number;
             /** Gone */
@@ -8372,30 +8357,58 @@ export interface components {
             texture: "liquid" | "cream" | "balm" | "gel" | "mousse" | "stick" | "mist" | "loose_powder" | "pressed_powder";
         };
         /**
-         * ProportionsWire
-         * @description How the face map is drawn: factors wider, narrower, longer or shorter, hair, and what covers a part of it.
+         * Proportions
+         * @description Factors around 1, all for the same cheekbone width, with the hair and what covers a part of the face.
+         *
+         *     length of the face, width of jaw and forehead, height of the forehead, length of the nose; ``eye_down`` whether the
+         *     outer eye turns down; ``nose_leans`` the side the bridge leans to, as -1 (the sitter's right), 0 or 1 (left).
          */
-        ProportionsWire: {
-            /** Brow Height */
+        Proportions: {
+            /**
+             * Brow Height
+             * @default 1
+             */
             brow_height: number;
-            /** Covered */
+            /**
+             * Covered
+             * @default []
+             */
             covered: ("fringe" | "hairpiece" | "beard" | "glasses" | "mask")[];
-            /** Eye Down */
+            /**
+             * Eye Down
+             * @default false
+             */
             eye_down: boolean;
-            /** Forehead */
+            /**
+             * Forehead
+             * @default 1
+             */
             forehead: number;
             /**
              * Hair
+             * @default short
              * @enum {string}
              */
             hair: "short" | "cropped" | "bob" | "long" | "tied" | "curly" | "none";
-            /** Jaw */
+            /**
+             * Jaw
+             * @default 1
+             */
             jaw: number;
-            /** Length */
+            /**
+             * Length
+             * @default 1
+             */
             length: number;
-            /** Nose */
+            /**
+             * Nose
+             * @default 1
+             */
             nose: number;
-            /** Nose Leans */
+            /**
+             * Nose Leans
+             * @default 0
+             */
             nose_leans: number;
         };
         /**
@@ -8516,6 +8529,22 @@ export interface components {
             shows: number;
             /** Wanted */
             wanted: number;
+        };
+        /**
+         * ReadList
+         * @description What a list says: the ingredients in order, the base with the ingredients it was read from, allergen groups.
+         */
+        ReadList: {
+            /** Allergens */
+            allergens: string[];
+            /** Base */
+            base: ("water" | "silicone" | "oil" | "anhydrous" | "powder" | "alcohol") | null;
+            /** Evidence */
+            evidence: string[];
+            /** Ingredients */
+            ingredients: string[];
+            /** Says */
+            says: string;
         };
         /**
          * ReadThroughModel
@@ -9967,7 +9996,7 @@ export interface components {
              * @enum {string}
              */
             preset: "normal" | "dry" | "oily" | "combination" | "mature" | "textured" | "acne_prone" | "sensitive";
-            proportions: components["schemas"]["ProportionsWire"];
+            proportions: components["schemas"]["Proportions"];
             /** Read Words */
             read_words: string[];
             /** Sequence Id */
@@ -10246,31 +10275,16 @@ export interface components {
             why: string;
         };
         /**
-         * StandIn
-         * @description A tool that a student does not have, what they use for it, both in words, and what to mind then.
+         * StandInWire
+         * @description A tool that a student does not have, and what they use for it, in words.
          */
-        StandIn: {
+        StandInWire: {
             /** By */
             by: string;
             /** Says */
             says: string;
             /** Tool */
             tool: string;
-        };
-        /**
-         * StandingWire
-         * @description How an item stands today: about its months, and about what is left.
-         */
-        StandingWire: {
-            /** Low */
-            low: boolean;
-            /** Says */
-            says: string;
-            /**
-             * State
-             * @enum {string}
-             */
-            state: "good" | "soon" | "over";
         };
         /**
          * StepNameWire
@@ -10380,10 +10394,10 @@ export interface components {
             second?: string | null;
         };
         /**
-         * StrokeWire
-         * @description One stroke of a placement on the map's sheet, 320 by 400 units; moved in mm.
+         * Stroke
+         * @description One stroke on the map. ``points`` as it lies now, ``moved_mm`` how far it was moved right and down.
          */
-        StrokeWire: {
+        Stroke: {
             /** Id */
             id: string;
             /**
@@ -10553,6 +10567,18 @@ export interface components {
             words: string;
         };
         /**
+         * Telling
+         * @description A sequence told: its title, for whom and how, and the parts that have anything to say.
+         */
+        Telling: {
+            /** Opening */
+            opening: string[];
+            /** Parts */
+            parts: components["schemas"]["TellingPart"][];
+            /** Title */
+            title: string;
+        };
+        /**
          * TellingLine
          * @description One line of a part: what leads it, the rest, what is said below it, and why.
          */
@@ -10579,22 +10605,10 @@ export interface components {
             title: string;
         };
         /**
-         * TellingWire
-         * @description A sequence told, for a printed sheet.
+         * Term
+         * @description One term with its words. Where more is told of a kind of term, its row adds it.
          */
-        TellingWire: {
-            /** Opening */
-            opening: string[];
-            /** Parts */
-            parts: components["schemas"]["TellingPart"][];
-            /** Title */
-            title: string;
-        };
-        /**
-         * TermWire
-         * @description One term with its words.
-         */
-        TermWire: {
+        Term: {
             /** Id */
             id: string;
             /** Words */
@@ -10988,7 +11002,7 @@ export interface components {
         TrialWire: {
             /** Come */
             come: components["schemas"]["Finding"][];
-            difference: components["schemas"]["DifferenceWire"];
+            difference: components["schemas"]["Difference"];
             /** Gone */
             gone: components["schemas"]["Finding"][];
             /** Look De */
@@ -11037,6 +11051,20 @@ export interface components {
             other: string;
             /** Why */
             why: string;
+        };
+        /**
+         * Unsure
+         * @description How sure the colours behind a plan are. ``lab_sd`` is the skin's, ΔE00; None where it was measured or not said.
+         */
+        Unsure: {
+            /** Guessed */
+            guessed: string[];
+            /** Lab Sd */
+            lab_sd: number | null;
+            /** Otherwise */
+            otherwise: components["schemas"]["nabrel__core__ask__unsure__Otherwise"][];
+            /** Says */
+            says: string;
         };
         /**
          * UsedWire
@@ -11141,35 +11169,35 @@ export interface components {
                 [key: string]: number[];
             };
             /** Colour Effects */
-            colour_effects: components["schemas"]["WishWire"][];
+            colour_effects: components["schemas"]["Wish"][];
             /** Coloured Roles */
             coloured_roles: string[];
             /** Condition Groups */
             condition_groups: components["schemas"]["ConditionGroupWire"][];
             /** Conditions */
-            conditions: components["schemas"]["TermWire"][];
+            conditions: components["schemas"]["Term"][];
             /** Covered */
-            covered: components["schemas"]["TermWire"][];
+            covered: components["schemas"]["Term"][];
             /** Covers */
-            covers: components["schemas"]["TermWire"][];
+            covers: components["schemas"]["Term"][];
             /** Done Before */
-            done_before: components["schemas"]["TermWire"][];
+            done_before: components["schemas"]["Term"][];
             /** Effects */
             effects: components["schemas"]["EffectWire"][];
             /** Figures */
             figures: components["schemas"]["FigureInfo"][];
             /** Finishes */
-            finishes: components["schemas"]["TermWire"][];
+            finishes: components["schemas"]["Term"][];
             /** Foundation On */
-            foundation_on: components["schemas"]["WishWire"][];
+            foundation_on: components["schemas"]["Wish"][];
             /** Glow Points */
-            glow_points: components["schemas"]["WishWire"][];
+            glow_points: components["schemas"]["Wish"][];
             /** Hairs */
-            hairs: components["schemas"]["TermWire"][];
+            hairs: components["schemas"]["Term"][];
             /** Hues */
             hues: string[];
             /** Lights */
-            lights: components["schemas"]["TermWire"][];
+            lights: components["schemas"]["Term"][];
             limits: components["schemas"]["Limits"];
             /** Motions */
             motions: components["schemas"]["MotionInfo"][];
@@ -11182,23 +11210,23 @@ export interface components {
                 [key: string]: string;
             };
             /** Regions */
-            regions: components["schemas"]["TermWire"][];
+            regions: components["schemas"]["Term"][];
             /** Roles */
-            roles: components["schemas"]["TermWire"][];
+            roles: components["schemas"]["Term"][];
             /** Rules */
             rules: components["schemas"]["RuleWire"][];
             /** Schools */
             schools: components["schemas"]["SchoolWire"][];
             /** Settings */
-            settings: components["schemas"]["TermWire"][];
+            settings: components["schemas"]["Term"][];
             /** Signs */
             signs: components["schemas"]["SignInfo"][];
             /** Steps */
-            steps: components["schemas"]["TermWire"][];
+            steps: components["schemas"]["Term"][];
             /** Tools */
-            tools: components["schemas"]["TermWire"][];
+            tools: components["schemas"]["Term"][];
             /** Viewings */
-            viewings: components["schemas"]["TermWire"][];
+            viewings: components["schemas"]["Term"][];
             /** Zones */
             zones: components["schemas"]["ZoneWire"][];
         };
@@ -11231,10 +11259,10 @@ export interface components {
             words: string;
         };
         /**
-         * WearRowWire
+         * WearListed
          * @description One record in a list.
          */
-        WearRowWire: {
+        WearListed: {
             /** Last Min */
             last_min: number | null;
             /** Looks */
@@ -11358,7 +11386,7 @@ export interface components {
             nickname: string;
             /** Plan Id */
             plan_id: string;
-            proportions: components["schemas"]["ProportionsWire"];
+            proportions: components["schemas"]["Proportions"];
             /** Revision */
             revision: number;
             /** Run */
@@ -11389,7 +11417,7 @@ export interface components {
             /** Total */
             total: number;
             /** Wears */
-            wears: components["schemas"]["WearRowWire"][];
+            wears: components["schemas"]["WearListed"][];
         };
         /**
          * WeighBody
@@ -11407,7 +11435,7 @@ export interface components {
             /** Candidates */
             candidates: components["schemas"]["WeighedWire"][];
             /** Figures */
-            figures: components["schemas"]["WeighedFigureWire"][];
+            figures: components["schemas"]["WeighedFigure"][];
             /** Foundations */
             foundations: components["schemas"]["Named"][];
             /** Recommended */
@@ -11418,10 +11446,12 @@ export interface components {
             says: string;
         };
         /**
-         * WeighedFigureWire
-         * @description One figure of every candidate, in their order, which way is better in words, and the places of the best.
+         * WeighedFigure
+         * @description One figure of every candidate, in their order, which way it is better and what was learnt in words, and the best's places.
+         *
+         *     None is best where they differ in the figure but lie equally far from what is wanted.
          */
-        WeighedFigureWire: {
+        WeighedFigure: {
             /** Best */
             best: number[];
             /** Decimals */
@@ -11515,19 +11545,28 @@ export interface components {
             target_hex: string;
         };
         /**
-         * WhatIfWire
-         * @description What another hand or another tool would save.
+         * WhatIf
+         * @description A change and the length it would give: other ``hands`` and ``spare`` to ask for, or ``edits`` of the plan itself.
          */
-        WhatIfWire: {
-            /** Edits */
-            edits: (components["schemas"]["SetAmount"] | components["schemas"]["SetHand"] | components["schemas"]["SplitPortion"] | components["schemas"]["MergePortions"] | components["schemas"]["SetProduct"] | components["schemas"]["SetMix"] | components["schemas"]["SetZones"] | components["schemas"]["SetThen"] | components["schemas"]["SetWait"] | components["schemas"]["Move"] | components["schemas"]["Remove"] | components["schemas"]["Split"] | components["schemas"]["Merge"] | components["schemas"]["Add"] | components["schemas"]["Accept"] | components["schemas"]["SetTiming"])[];
-            /** Hands */
+        WhatIf: {
+            /**
+             * Edits
+             * @default []
+             */
+            edits: components["schemas"]["SetWait"][];
+            /**
+             * Hands
+             * @default null
+             */
             hands: number | null;
             /** Length S */
             length_s: number;
             /** Says */
             says: string;
-            /** Spare */
+            /**
+             * Spare
+             * @default null
+             */
             spare: ("fingers" | "damp_sponge" | "dry_sponge" | "puff" | "dense_small_brush" | "detail_brush" | "stippling_brush" | "feathery_brush" | "buffing_brush" | "angled_brush" | "fluffy_brush" | "fan_brush" | "spatula" | "disposable_wand")[] | null;
         };
         /**
@@ -11536,13 +11575,13 @@ export interface components {
          */
         WhatIfsWire: {
             /** What If */
-            what_if: components["schemas"]["WhatIfWire"][];
+            what_if: components["schemas"]["WhatIf"][];
         };
         /**
-         * WishWire
+         * Wish
          * @description Something that may be wished for, with what is done for it.
          */
-        WishWire: {
+        Wish: {
             /** Id */
             id: string;
             /** Why */
@@ -11594,7 +11633,7 @@ export interface components {
             /** De */
             de: number[];
             /** @default null */
-            difference: components["schemas"]["DifferenceWire"] | null;
+            difference: components["schemas"]["Difference"] | null;
             /** Dusted */
             dusted: components["schemas"]["DustedWire"][];
             /** Edges */
@@ -11634,7 +11673,7 @@ export interface components {
             products: {
                 [key: string]: components["schemas"]["Product"];
             };
-            proportions: components["schemas"]["ProportionsWire"];
+            proportions: components["schemas"]["Proportions"];
             /** Read Through */
             read_through: components["schemas"]["ReadThroughModel"][];
             /** Redo Says */
@@ -21081,7 +21120,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["IngredientsWire"];
+                    "application/json": components["schemas"]["ReadList"];
                 };
             };
             /** @description Unauthorized */
@@ -26072,7 +26111,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["HowSureWire"];
+                    "application/json": components["schemas"]["Unsure"];
                 };
             };
             /** @description Unauthorized */
@@ -28604,7 +28643,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["TellingWire"];
+                    "application/json": components["schemas"]["Telling"];
                 };
             };
             /** @description Unauthorized */
@@ -29806,7 +29845,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["DifferenceWire"];
+                    "application/json": components["schemas"]["Difference"];
                 };
             };
             /** @description Unauthorized */

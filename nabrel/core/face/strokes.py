@@ -12,10 +12,12 @@ from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from itertools import pairwise
 from math import dist, hypot
+from typing import Annotated, TypeAlias
 
 from nabrel.core.face.placement import SCULPTS, Placement, Sculpt
 from nabrel.core.house import House
 from nabrel.core.terms.ids import Zone
+from nabrel.core.terms.rounding import Rounded
 from nabrel.core.terms.zones import SKIN_ZONES, ZONE_INFO, in_order
 
 LEAST_RUN = 0.3
@@ -24,6 +26,8 @@ BEND = 0.4
 """Where along it a cheek line sags most."""
 
 Point = tuple[float, float]
+OnSheet: TypeAlias = Annotated[float, Rounded(1)]
+"""Units of the map's sheet, to a tenth of which a stroke is told."""
 MM_A_UNIT = 138.0 / 178.0
 WIDTH = 320.0
 MOST_MOVED_MM = 60.0
@@ -82,7 +86,7 @@ class Stroke:
     id: str
     kind: Sculpt
     zones: tuple[Zone, ...]
-    points: tuple[Point, ...]
+    points: tuple[tuple[OnSheet, OnSheet], ...]
     moved_mm: Point
     why: str
 

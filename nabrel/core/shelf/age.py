@@ -37,7 +37,7 @@ def ends_on(product: Product) -> date | None:
 
 
 @dataclass(frozen=True, slots=True)
-class Standing:
+class ItemStanding:
     """How an item of the shelf stands on a day: ``over`` and ``soon`` are about its months, ``low`` about what is left."""
 
     state: Literal["good", "soon", "over"]
@@ -45,7 +45,7 @@ class Standing:
     says: str
 
 
-def standing(product: Product, day: date, house: House) -> Standing:
+def standing(product: Product, day: date, house: House) -> ItemStanding:
     """Whether an item is still good, ends soon or is over, and whether it runs low, in words."""
     said: list[str] = []
     state: Literal["good", "soon", "over"] = "good"
@@ -66,4 +66,4 @@ def standing(product: Product, day: date, house: House) -> Standing:
     low = product.left is not None and product.left < house.running_low_share
     if product.left is not None and low:
         said.append("Empty." if product.left == 0 else f"Running low: {product.left * 100:.0f} % left.")
-    return Standing(state, low, " ".join(said))
+    return ItemStanding(state, low, " ".join(said))

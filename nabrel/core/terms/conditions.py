@@ -8,14 +8,14 @@ from types import MappingProxyType
 from typing import Literal
 
 from nabrel.core.terms.ids import Condition
-from nabrel.core.terms.table import table
+from nabrel.core.terms.table import Term, table
 
 DepthClass = Literal["very light", "light", "intermediate", "tan", "brown", "dark"]
 SEVERITY_WORDS: Mapping[int, str] = MappingProxyType({0: "none", 1: "slight", 2: "clear", 3: "strong"})
 
 
 @dataclass(frozen=True, slots=True)
-class ConditionInfo:
+class ConditionInfo(Term):
     """One condition: its words in a sentence, and the group it is looked for in, a layer of a reading.
 
     ``fills`` says that it discolours its zone, so that a corrector or concealer is asked to even the zone out;
@@ -23,7 +23,6 @@ class ConditionInfo:
     """
 
     id: Condition
-    words: str
     group: str
     fills: bool = False
     marks: bool = False

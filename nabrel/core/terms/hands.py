@@ -6,17 +6,16 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 
 from nabrel.core.terms.ids import Motion, PassesOn, Tool
-from nabrel.core.terms.table import table
+from nabrel.core.terms.table import Term, table
 
 
 @dataclass(frozen=True, slots=True)
-class ToolInfo:
+class ToolInfo(Term):
     """One tool. ``passes`` names the house parameter that says how much of what it takes up it leaves on the skin;
     a ``large`` one spreads what should stay in a small place.
     """
 
     id: Tool
-    words: str
     passes: PassesOn = "pass_brush"
     large: bool = False
     sponge: bool = False

@@ -6,66 +6,59 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 
 from nabrel.core.terms.ids import Covered, Hair, Light, Preset, School, SettingPolicy, Severity, Viewing
-from nabrel.core.terms.table import table
+from nabrel.core.terms.table import Term, table
 
 
 @dataclass(frozen=True, slots=True)
-class LightInfo:
+class LightInfo(Term):
     """A light to see under."""
 
     id: Light
-    words: str
 
 
 @dataclass(frozen=True, slots=True)
-class ViewingInfo:
+class ViewingInfo(Term):
     """For whom it is seen, and how that differs from arm's length in person."""
 
     id: Viewing
-    words: str
     seen: str
     """As it stands after "seen"."""
     why: str
 
 
 @dataclass(frozen=True, slots=True)
-class SchoolInfo:
+class SchoolInfo(Term):
     """A school of order by its name; what it does stands in the planner."""
 
     id: School
-    words: str
 
 
 @dataclass(frozen=True, slots=True)
-class SettingInfo:
+class SettingInfo(Term):
     """A policy of setting."""
 
     id: SettingPolicy
-    words: str
 
 
 @dataclass(frozen=True, slots=True)
-class PresetInfo:
+class PresetInfo(Term):
     """A kind of skin to start a reading from."""
 
     id: Preset
-    words: str
 
 
 @dataclass(frozen=True, slots=True)
-class HairInfo:
+class HairInfo(Term):
     """A shape of hair that the face map can draw."""
 
     id: Hair
-    words: str
 
 
 @dataclass(frozen=True, slots=True)
-class CoveredInfo:
+class CoveredInfo(Term):
     """Something that covers a part of the face or rubs on it."""
 
     id: Covered
-    words: str
 
 
 @dataclass(frozen=True, slots=True)

@@ -6,15 +6,14 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 
 from nabrel.core.terms.ids import Base, CoverClass, Finish, Role, Texture
-from nabrel.core.terms.table import table
+from nabrel.core.terms.table import Term, table
 
 
 @dataclass(frozen=True, slots=True)
-class RoleInfo:
+class RoleInfo(Term):
     """What an item is sold for: its words, and whether it means nothing without a colour and a cover."""
 
     id: Role
-    words: str
     coloured: bool = False
 
 
@@ -47,11 +46,10 @@ class FinishInfo:
 
 
 @dataclass(frozen=True, slots=True)
-class CoverInfo:
+class CoverInfo(Term):
     """A class of cover with its contrast ratio over black and white at the standard film of 9 µm."""
 
     id: CoverClass
-    words: str
     ratio: float
 
 

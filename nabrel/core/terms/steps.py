@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from nabrel.core.terms.ids import Feature, Role, StepKind
-from nabrel.core.terms.table import table
+from nabrel.core.terms.table import Term, table
 
 Nature = Literal["care", "prime", "layer", "powder", "mist", "work", "check", "feature"]
 """What a step does to the base: care sinks in, a layer lies as film or powder with its colour, work and checks lay nothing."""
@@ -15,7 +15,7 @@ Chapter = Literal["skin", "correct", "sculpt", "foundation", "finish"]
 
 
 @dataclass(frozen=True, slots=True)
-class StepInfo:
+class StepInfo(Term):
     """One kind of step.
 
     ``chapter`` is where the order of work lists it, ``group`` what it is for, in the palette of steps. ``roles`` may
@@ -28,7 +28,6 @@ class StepInfo:
     """
 
     id: StepKind
-    words: str
     nature: Nature
     chapter: Chapter
     group: str

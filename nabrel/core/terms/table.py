@@ -3,10 +3,26 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
+from dataclasses import dataclass
 from types import MappingProxyType
 from typing import Any, Protocol, TypeVar
 
 from nabrel.core.errors import Fault
+
+
+@dataclass(frozen=True, slots=True)
+class Term:
+    """One term with its words. Where more is told of a kind of term, its row adds it."""
+
+    id: str
+    words: str
+
+
+@dataclass(frozen=True, slots=True)
+class Wish(Term):
+    """Something that may be wished for, with what is done for it."""
+
+    why: str
 
 
 class Row(Protocol):

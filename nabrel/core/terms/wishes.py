@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 from nabrel.core.terms.asked import ColourEffect, Effect, EffectRegion, FoundationOn, GlowPoint
 from nabrel.core.terms.ids import StepKind, Zone
-from nabrel.core.terms.table import table
+from nabrel.core.terms.table import Wish, table
 from nabrel.core.terms.zones import both
 
 DONE_BEFORE: tuple[StepKind, ...] = (
@@ -27,39 +27,26 @@ EFFECTS: Mapping[EffectRegion, tuple[Effect, ...]] = {
 
 
 @dataclass(frozen=True, slots=True)
-class WishInfo:
-    """One wish: its id, its words, and what is done for it."""
-
-    id: str
-    words: str
-    why: str
-
-
-@dataclass(frozen=True, slots=True)
-class GlowPointInfo:
+class GlowPointInfo(Wish):
     """One place for glow: its zones, and the share of them that it covers."""
 
     id: GlowPoint
-    words: str
     zones: tuple[Zone, ...]
     patch: float
-    why: str
 
 
-COLOUR_EFFECT_INFO: Mapping[ColourEffect, WishInfo] = table(
+COLOUR_EFFECT_INFO: Mapping[ColourEffect, Wish] = table(
     (
-        WishInfo("lift", "Lifted", "From below the outer corner of the eye, up and back."),
-        WishInfo("full", "Full", "On the apple of the cheek, which keeps it round."),
-        WishInfo(
-            "slim", "Slim", "On and just above the shade rather than on the apple, so that the face looks slimmer."
-        ),
+        Wish("lift", "Lifted", "From below the outer corner of the eye, up and back."),
+        Wish("full", "Full", "On the apple of the cheek, which keeps it round."),
+        Wish("slim", "Slim", "On and just above the shade rather than on the apple, so that the face looks slimmer."),
     )
 )
-FOUNDATION_ON_INFO: Mapping[FoundationOn, WishInfo] = table(
+FOUNDATION_ON_INFO: Mapping[FoundationOn, Wish] = table(
     (
-        WishInfo("all", "Thin everywhere", "One even film over the whole face."),
-        WishInfo("gaps", "Mostly in the gaps", "Most where nothing was painted beneath, least over it."),
-        WishInfo(
+        Wish("all", "Thin everywhere", "One even film over the whole face."),
+        Wish("gaps", "Mostly in the gaps", "Most where nothing was painted beneath, least over it."),
+        Wish(
             "where_needed",
             "Only where needed",
             "Zones that are even already stay bare; the rest of it goes over the others.",
@@ -68,13 +55,13 @@ FOUNDATION_ON_INFO: Mapping[FoundationOn, WishInfo] = table(
 )
 GLOW_POINT_INFO: Mapping[GlowPoint, GlowPointInfo] = table(
     (
-        GlowPointInfo("cheekbones", "Cheekbones", both("cheekbone"), 1.0, "On top of the cheekbone, where real light would catch."),
-        GlowPointInfo("brow_bones", "Brow bones", both("brow_bone"), 1.0, "Below the tail of the brow, where real light would catch."),
-        GlowPointInfo("above_brows", "Above the brows", ("forehead_centre",), 0.12, "A touch above each brow, on the curve of the forehead."),
-        GlowPointInfo("bridge", "Nose bridge", ("nose_bridge",), 0.4, "In one narrow line along the bridge."),
-        GlowPointInfo("bridge_dots", "Two dots on the nose", ("nose_bridge", "nose_tip"), 0.15, "A dot at the root of the nose and one at its tip, not a line."),
-        GlowPointInfo("cupids_bow", "Cupid's bow", ("upper_lip",), 0.15, "On the bow above the lip."),
-        GlowPointInfo("chin", "Chin", ("chin",), 0.15, "A touch on the chin, to echo what lies above."),
-        GlowPointInfo("inner_corners", "Inner corners", both("inner_corner"), 0.5, "At the inner corners, to open the eye."),
+        GlowPointInfo("cheekbones", "Cheekbones", "On top of the cheekbone, where real light would catch.", both("cheekbone"), 1.0),
+        GlowPointInfo("brow_bones", "Brow bones", "Below the tail of the brow, where real light would catch.", both("brow_bone"), 1.0),
+        GlowPointInfo("above_brows", "Above the brows", "A touch above each brow, on the curve of the forehead.", ("forehead_centre",), 0.12),
+        GlowPointInfo("bridge", "Nose bridge", "In one narrow line along the bridge.", ("nose_bridge",), 0.4),
+        GlowPointInfo("bridge_dots", "Two dots on the nose", "A dot at the root of the nose and one at its tip, not a line.", ("nose_bridge", "nose_tip"), 0.15),
+        GlowPointInfo("cupids_bow", "Cupid's bow", "On the bow above the lip.", ("upper_lip",), 0.15),
+        GlowPointInfo("chin", "Chin", "A touch on the chin, to echo what lies above.", ("chin",), 0.15),
+        GlowPointInfo("inner_corners", "Inner corners", "At the inner corners, to open the eye.", both("inner_corner"), 0.5),
     )
 )  # fmt: skip

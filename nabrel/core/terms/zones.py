@@ -10,7 +10,7 @@ from typing import Literal, cast
 
 from nabrel.core.errors import Refused
 from nabrel.core.terms.ids import Region, Zone
-from nabrel.core.terms.table import table
+from nabrel.core.terms.table import Term, table
 
 Side = Literal["", "l", "r"]
 
@@ -38,11 +38,10 @@ class ZoneInfo:
 
 
 @dataclass(frozen=True, slots=True)
-class RegionInfo:
+class RegionInfo(Term):
     """A group of neighbouring zones, as the columns of the section and the lists of the screens have them."""
 
     id: Region
-    words: str
 
 
 REGION_INFO: Mapping[Region, RegionInfo] = table(

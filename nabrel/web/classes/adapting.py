@@ -6,6 +6,7 @@ from flask import Response, current_app
 
 from nabrel.core.ask.branches import Branch, branches
 from nabrel.core.ask.mistakes import Made, all_made
+from nabrel.core.face.proportions import proportions_of
 from nabrel.core.house import House
 from nabrel.core.judge.evaluate import Evaluation
 from nabrel.core.lesson.lesson import Lesson
@@ -18,7 +19,6 @@ from nabrel.formats.values import filled
 from nabrel.store.classes import Classes
 from nabrel.web.classes import answers as cw
 from nabrel.web.classes.endpoints import lesson_of
-from nabrel.web.shared import present
 from nabrel.web.shared import wire as w
 from nabrel.web.shared.endpoints import Endpoints
 from nabrel.web.shared.requests import database, download, evaluated, heavy, house, stored_sequence
@@ -37,7 +37,7 @@ def get_adapting(path: w.IdPath) -> cw.AdaptingWire:
         title=stored.sequence.title or stored.sequence.case.sitter.nickname,
         nickname=stored.sequence.case.sitter.nickname,
         sitter_id=stored.sitter_id,
-        proportions=present.proportions(stored.sequence.case.sitter),
+        proportions=proportions_of(stored.sequence.case.sitter),
         branches=told,
         camps=camps(stored.sequence),
         mistakes=mistakes,

@@ -7,6 +7,7 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from nabrel.core.ask.branches import Branch
+from nabrel.core.face.proportions import Proportions
 from nabrel.core.lesson.duties import Duty
 from nabrel.core.lesson.live import Standing, TurnNow
 from nabrel.core.lesson.recap import BlockRecap
@@ -278,7 +279,7 @@ class AdaptingWire(w.Answer):
     title: str
     nickname: str
     sitter_id: str
-    proportions: w.ProportionsWire
+    proportions: Proportions
     branches: tuple[Branch, ...]
     camps: tuple[CampCard, ...]
     mistakes: list[MistakeWire]

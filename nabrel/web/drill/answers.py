@@ -10,6 +10,7 @@ from nabrel.core.drill.exercise import DrillKind, Level
 from nabrel.core.drill.group import Verdict
 from nabrel.core.drill.practice import Standing
 from nabrel.core.drill.sets import MOST_MINUTES, Parts, SetPart
+from nabrel.core.face.proportions import Proportions
 from nabrel.core.lesson.room import Name
 from nabrel.core.terms.ids import Zone
 from nabrel.core.terms.limits import Ident, one_line
@@ -113,7 +114,7 @@ class ExerciseWire(w.Answer):
     values: list[DrillLineWire]
     reads: list[str]
     face: dict[Zone, str] | None
-    proportions: w.ProportionsWire | None
+    proportions: Proportions | None
     skin: str | None
     complexion: str | None
     lower: list[str]

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
-from dataclasses import asdict, replace
+from dataclasses import replace
 from datetime import datetime, timedelta
 from typing import Any
 
@@ -78,7 +78,7 @@ def asked(key: str, found: Exercise, able: Skill) -> dw.ExerciseWire:
         values=[dw.DrillLineWire(**each) for each in shows.get("values", [])],
         reads=list(shows.get("reads", [])),
         face=shows.get("face"),
-        proportions=w.ProportionsWire(**asdict(proportions_of(sitter))) if sitter is not None else None,
+        proportions=proportions_of(sitter) if sitter is not None else None,
         skin=shows.get("skin") if isinstance(shows.get("skin"), str) else None,
         complexion=shows.get("complexion"),
         lower=list(shows.get("lower", [])),

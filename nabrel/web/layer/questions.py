@@ -8,7 +8,7 @@ from flask import Response
 from nabrel.core.ask.correction import ZoneCorrection, correct_in_plan, edits_for
 from nabrel.core.ask.reach import reach
 from nabrel.core.ask.recommend import rank_schools
-from nabrel.core.ask.unsure import how_sure
+from nabrel.core.ask.unsure import Unsure, how_sure
 from nabrel.core.case.case import Case
 from nabrel.core.case.product import Product
 from nabrel.core.errors import Refused
@@ -136,10 +136,9 @@ def _schools(case: Case, house: House) -> SchoolsModel:
 
 
 @questions.get("/sequences/<id>/how-sure", "how_sure")
-def get_how_sure(path: w.IdPath) -> w.HowSureWire:
+def get_how_sure(path: w.IdPath) -> Unsure:
     """How sure the colours behind a plan are, and what it would take instead within what is unsure."""
-    found = heavy("how sure", how_sure, evaluated(stored_sequence(path.id)), house())
-    return filled(w.HowSureWire, found)
+    return heavy("how sure", how_sure, evaluated(stored_sequence(path.id)), house())
 
 
 @questions.get("/sequences/<id>/told", "told")

@@ -10,7 +10,6 @@ from nabrel.core.base.possible import Gap
 from nabrel.core.terms.ids import Severity, StepKind, Zone
 from nabrel.core.terms.limits import Ident
 from nabrel.core.terms.rounding import Rounded
-from nabrel.core.told.tell import TellingPart
 from nabrel.web.shared.wire import Answer, AnyEdit, Body, LightQuery
 
 
@@ -113,11 +112,3 @@ class HeadWire(Answer):
 
     revision: int
     says: str
-
-
-class TellingWire(Answer):
-    """A sequence told, for a printed sheet."""
-
-    title: str
-    opening: tuple[str, ...]
-    parts: tuple[TellingPart, ...]

@@ -13,7 +13,7 @@ from nabrel.core.film.spectra import to_hex
 from nabrel.core.judge.evaluate import evaluate
 from nabrel.core.judge.misses import missed
 from nabrel.core.terms.zones import ZONE_INFO
-from nabrel.core.told.tell import telling
+from nabrel.core.told.tell import Telling, telling
 from nabrel.formats.checks import check_edits
 from nabrel.formats.values import filled
 from nabrel.store.repositories import Sequences
@@ -102,7 +102,6 @@ def get_head(path: w.IdPath) -> wt.HeadWire:
 
 
 @trials.get("/sequences/<id>/telling", "telling")
-def get_telling(path: w.IdPath, query: w.PaceQuery) -> wt.TellingWire:
+def get_telling(path: w.IdPath, query: w.PaceQuery) -> Telling:
     """The sequence told in parts, for a printed sheet."""
-    found = telling(evaluated(stored_sequence(path.id)), query.pace)
-    return filled(wt.TellingWire, found)
+    return telling(evaluated(stored_sequence(path.id)), query.pace)

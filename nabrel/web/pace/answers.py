@@ -10,6 +10,7 @@ from pydantic import Field
 
 from nabrel.core.pace.run import Log, Second, State
 from nabrel.core.pace.tasks import Pace, Side
+from nabrel.core.pace.what_if import WhatIf
 from nabrel.core.plan.sequence import Timing
 from nabrel.core.terms.ids import Region, Tool, Zone
 from nabrel.core.terms.limits import Ident
@@ -17,7 +18,7 @@ from nabrel.core.terms.rounding import Rounded
 from nabrel.core.told.script import Hold
 from nabrel.formats.answers import TimetableModel
 from nabrel.formats.files import Started
-from nabrel.web.shared.wire import Answer, AnyEdit, Body, Number, Query
+from nabrel.web.shared.wire import Answer, Body, Number, Query
 
 
 class PaceBody(Body):
@@ -190,20 +191,10 @@ class WaitSaidWire(Answer):
     filled: list[str]
 
 
-class WhatIfWire(Answer):
-    """What another hand or another tool would save."""
-
-    says: str
-    length_s: int
-    hands: int | None
-    spare: tuple[Tool, ...] | None
-    edits: list[AnyEdit]
-
-
 class WhatIfsWire(Answer):
     """What would shorten a timetable, the greatest saving first."""
 
-    what_if: list[WhatIfWire]
+    what_if: list[WhatIf]
 
 
 class RestWire(Answer):

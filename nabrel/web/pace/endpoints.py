@@ -18,7 +18,6 @@ from nabrel.core.terms.places import places
 from nabrel.core.terms.steps import STEP_INFO
 from nabrel.core.terms.zones import ZONE_INFO
 from nabrel.formats.answers import timetable_to
-from nabrel.formats.values import filled
 from nabrel.store.repositories import StoredSequence
 from nabrel.store.shelf import Tools
 from nabrel.web.pace import answers as pw
@@ -98,7 +97,7 @@ def post_what_if(path: w.IdPath, body: pw.PaceBody) -> pw.WhatIfsWire:
     _, found = remembered().timetable(path.id, stored.revision, plan, house(), pace=pace, hands=hands, spare=spare)
     return pw.WhatIfsWire(
         what_if=[
-            filled(pw.WhatIfWire, each, spare=_beyond(each.spare, more))
+            replace(each, spare=_beyond(each.spare, more))
             for each in heavy("shortening", _shorter, plan, house(), found, pace, hands, spare)
         ]
     )

@@ -12,12 +12,12 @@ from nabrel.core.case.sitter import Sitter
 from nabrel.core.face.measuring import Measured, Place, SkinReading
 from nabrel.core.face.placement import Sculpt
 from nabrel.core.face.shape import Shape
+from nabrel.core.face.strokes import Stroke
 from nabrel.core.solve.stripe import Nudge
 from nabrel.core.terms.colour import Lab
 from nabrel.core.terms.conditions import DepthClass
 from nabrel.core.terms.ids import Condition, Preset, Zone
 from nabrel.core.terms.limits import Ident, Source, one_line
-from nabrel.web.shared.under_way import Work
 from nabrel.web.shared.wire import Answer, Body, IdPath, Number, Query, SitterWire
 
 
@@ -31,17 +31,6 @@ class ShapeWire(Answer):
     sure: float
     runner_up: Shape | None
     says: str
-
-
-class StrokeWire(Answer):
-    """One stroke of a placement on the map's sheet, 320 by 400 units; moved in mm."""
-
-    id: str
-    kind: Sculpt
-    zones: list[Zone]
-    points: list[list[float]]
-    moved_mm: list[float]
-    why: str
 
 
 class LeftOffWire(Answer):
@@ -85,7 +74,7 @@ class CourseWire(Answer):
 class PlacementsWire(Answer):
     """Where light, shade, glow and colour go on a face, and where they are left off."""
 
-    strokes: list[StrokeWire]
+    strokes: tuple[Stroke, ...]
     left_off: list[LeftOffWire]
 
 
@@ -248,14 +237,6 @@ class WorkspacePreviewWire(Answer):
 
     comes: WorkspaceWire
     goes: WorkspaceWire
-
-
-class ProgressWire(Answer):
-    """What is under way with the workspace (null: nothing), and how many of how many sitters it is done with."""
-
-    what: Work | None
-    done: int
-    of: int
 
 
 class ByEyeBody(Body):

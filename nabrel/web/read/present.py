@@ -52,10 +52,7 @@ def face(stored: StoredSitter, reading: Reading, dated: Sequence[tuple[int, Skin
 def placements(reading: Reading, house: House) -> wf.PlacementsWire:
     """Where light, shade, glow and colour go on a face, drawn, and where they are left off."""
     return wf.PlacementsWire(
-        strokes=[
-            filled(wf.StrokeWire, stroke, points=[[round(x, 1), round(y, 1)] for x, y in stroke.points])
-            for stroke in strokes(reading.suggested, reading.sitter.moved, house)
-        ],
+        strokes=strokes(reading.suggested, reading.sitter.moved, house),
         left_off=[
             wf.LeftOffWire(kind=kind, zone=each.zone, why=each.why)
             for kind in SCULPTS

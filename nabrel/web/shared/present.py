@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import asdict
 from functools import lru_cache
 from typing import Any
 
@@ -54,6 +53,7 @@ from nabrel.core.terms.places import places
 from nabrel.core.terms.products import COVER_INFO, ROLE_INFO
 from nabrel.core.terms.signs import SIGN_INFO
 from nabrel.core.terms.steps import STEP_INFO
+from nabrel.core.terms.table import Term
 from nabrel.core.terms.wishes import (
     COLOUR_EFFECT_INFO,
     DONE_BEFORE,
@@ -77,29 +77,29 @@ def vocabulary() -> w.VocabularyWire:
     """The vocabulary with its words, the schools and the rule book."""
     return w.VocabularyWire(
         zones=[filled(w.ZoneWire, i) for i in ZONE_INFO.values()],
-        regions=[w.TermWire(id=i.id, words=i.words) for i in REGION_INFO.values()],
-        steps=[w.TermWire(id=i.id, words=i.words) for i in STEP_INFO.values()],
-        tools=[w.TermWire(id=i.id, words=i.words) for i in TOOL_INFO.values()],
+        regions=tuple(REGION_INFO.values()),
+        steps=tuple(STEP_INFO.values()),
+        tools=tuple(TOOL_INFO.values()),
         motions=tuple(MOTION_INFO.values()),
-        lights=[w.TermWire(id=i.id, words=i.words) for i in LIGHT_INFO.values()],
-        settings=[w.TermWire(id=i.id, words=i.words) for i in SETTING_INFO.values()],
-        conditions=[w.TermWire(id=i.id, words=i.words) for i in CONDITION_INFO.values()],
+        lights=tuple(LIGHT_INFO.values()),
+        settings=tuple(SETTING_INFO.values()),
+        conditions=tuple(CONDITION_INFO.values()),
         signs=tuple(SIGN_INFO.values()),
-        roles=[w.TermWire(id=i.id, words=i.words) for i in ROLE_INFO.values()],
+        roles=tuple(ROLE_INFO.values()),
         schools=[filled(w.SchoolWire, s, words=SCHOOL_INFO[s.id].words) for s in SCHOOLS.values()],
         rules=[filled(w.RuleWire, r) for r in rule_book().values()],
         options=OPTIONS,
-        viewings=[w.TermWire(id=i.id, words=i.words) for i in VIEWING_INFO.values()],
-        covers=[w.TermWire(id=i.id, words=i.words) for i in COVER_INFO.values()],
-        finishes=[w.TermWire(id=key, words=key) for key in ("matte", "satin", "dewy")],
+        viewings=tuple(VIEWING_INFO.values()),
+        covers=tuple(COVER_INFO.values()),
+        finishes=tuple(Term(key, key) for key in ("matte", "satin", "dewy")),
         condition_groups=[
             w.ConditionGroupWire(words=words, conditions=list(found)) for words, found in condition_groups().items()
         ],
         figures=tuple(FIGURE_INFO.values()),
         coloured_roles=[i.id for i in ROLE_INFO.values() if i.coloured],
         hues=list(HUES),
-        hairs=[w.TermWire(id=i.id, words=i.words) for i in HAIR_INFO.values()],
-        covered=[w.TermWire(id=i.id, words=i.words) for i in COVERED_INFO.values()],
+        hairs=tuple(HAIR_INFO.values()),
+        covered=tuple(COVERED_INFO.values()),
         effects=[
             w.EffectWire(
                 region=region,
@@ -110,10 +110,10 @@ def vocabulary() -> w.VocabularyWire:
             for region, possible in EFFECTS.items()
             for effect in possible
         ],
-        colour_effects=[filled(w.WishWire, i) for i in COLOUR_EFFECT_INFO.values()],
-        foundation_on=[filled(w.WishWire, i) for i in FOUNDATION_ON_INFO.values()],
-        glow_points=[filled(w.WishWire, i) for i in GLOW_POINT_INFO.values()],
-        done_before=[w.TermWire(id=kind, words=STEP_INFO[kind].words) for kind in DONE_BEFORE],
+        colour_effects=tuple(COLOUR_EFFECT_INFO.values()),
+        foundation_on=tuple(FOUNDATION_ON_INFO.values()),
+        glow_points=tuple(GLOW_POINT_INFO.values()),
+        done_before=tuple(STEP_INFO[kind] for kind in DONE_BEFORE),
         presets=[_preset(preset) for preset in PRESETS],
         anchors={
             zone: [round(float(np.mean(axis)), 1) for axis in zip(*points, strict=True)]
@@ -232,7 +232,7 @@ def sitter(stored: StoredSitter, reading: Reading) -> w.SitterWire:
     return w.SitterWire(
         **_summary(stored),
         shape=reading.shape,
-        proportions=proportions(person),
+        proportions=proportions_of(person),
         neck_hex=to_hex(np.array([person.neck.lab]))[0] if person.neck else None,
         neck_de=round(neck_de, 1) if neck_de is not None else None,
         complexion_hex=to_hex(np.array([reading.complexion]))[0],
@@ -247,11 +247,6 @@ def finished_hexes(evaluation: Evaluation) -> dict[Zone, str]:
     return dict(zip(ZONES, evaluation.appearance.hexes[-1], strict=True))
 
 
-def proportions(sitter: Sitter) -> w.ProportionsWire:
-    """How a face departs from the usual one, to draw it."""
-    return w.ProportionsWire(**asdict(proportions_of(sitter)))
-
-
 def _read_words(reading: Reading) -> list[str]:
     """What was read, a sentence a condition, gravest first."""
     said: list[tuple[int, str]] = []
@@ -261,14 +256,6 @@ def _read_words(reading: Reading) -> list[str]:
             worst = max(reading.zones[zone].conditions.get(condition, 0) for zone in ZONES)
             said.append((worst, cited[:1].upper() + cited[1:]))
     return [text for _, text in sorted(said, key=lambda row: -row[0])]
-
-
-def difference(found: Difference) -> w.DifferenceWire:
-    """A difference."""
-    return w.DifferenceWire(
-        says=list(found.says),
-        figures=found.figures,
-    )
 
 
 def trial(found: Trial) -> w.TrialWire:
@@ -287,7 +274,7 @@ def preview(found: Trial) -> w.PreviewWire:
 
 def _tried(found: Trial) -> dict[str, Any]:
     return {
-        "difference": difference(found.difference),
+        "difference": found.difference,
         "come": list(found.come),
         "gone": list(found.gone),
         "look_de": round(found.look_de, 1),
@@ -349,10 +336,10 @@ def workbench(stored: StoredSequence, evaluation: Evaluation, changed: Differenc
         findings=list(evaluation.findings),
         totals=totals(evaluation),
         zones=zone_readings(evaluation.reading),
-        proportions=proportions(sequence.case.sitter),
+        proportions=proportions_of(sequence.case.sitter),
         skin_sd=sequence.case.sitter.skin.lab_sd,
         guessed=sum(item.source in GUESSED for item in products.values()),
-        difference=difference(changed) if changed else None,
+        difference=changed,
     )
 
 

@@ -6,11 +6,11 @@ from typing import Annotated
 
 from pydantic import BaseModel, ConfigDict, Field
 
-from nabrel.core.ask.compare import Figure
-from nabrel.core.ask.unsure import Otherwise
+from nabrel.core.ask.compare import Difference
 from nabrel.core.case.intent import Climate, Intent
 from nabrel.core.case.product import Product
 from nabrel.core.case.ways import OptionInfo
+from nabrel.core.face.proportions import Proportions
 from nabrel.core.judge.book import Finding
 from nabrel.core.pace.tasks import Pace
 from nabrel.core.plan.edits import Edit
@@ -23,9 +23,7 @@ from nabrel.core.terms.ids import (
     BlendWay,
     Condition,
     CoverClass,
-    Covered,
     Finish,
-    Hair,
     Light,
     OrderWay,
     Preset,
@@ -41,6 +39,7 @@ from nabrel.core.terms.limits import MOST_HOURS, Faces, Limits, one_line
 from nabrel.core.terms.rounding import Rounded
 from nabrel.core.terms.signs import SignInfo
 from nabrel.core.terms.steps import Chapter
+from nabrel.core.terms.table import Term, Wish
 from nabrel.core.terms.zones import Side
 from nabrel.formats.answers import (
     CorrectionModel,
@@ -89,13 +88,6 @@ class Problem(Answer):
     says: str
 
 
-class TermWire(Answer):
-    """One term with its words."""
-
-    id: str
-    words: str
-
-
 class ZoneWire(Answer):
     """One zone of the face."""
 
@@ -137,44 +129,36 @@ class EffectWire(Answer):
     why: str
 
 
-class WishWire(Answer):
-    """Something that may be wished for, with what is done for it."""
-
-    id: str
-    words: str
-    why: str
-
-
 class VocabularyWire(Answer):
     """Everything the screens need words for."""
 
     zones: list[ZoneWire]
-    regions: list[TermWire]
-    steps: list[TermWire]
-    tools: list[TermWire]
+    regions: tuple[Term, ...]
+    steps: tuple[Term, ...]
+    tools: tuple[Term, ...]
     motions: tuple[MotionInfo, ...]
-    lights: list[TermWire]
-    settings: list[TermWire]
-    conditions: list[TermWire]
+    lights: tuple[Term, ...]
+    settings: tuple[Term, ...]
+    conditions: tuple[Term, ...]
     signs: tuple[SignInfo, ...]
-    roles: list[TermWire]
+    roles: tuple[Term, ...]
     schools: list[SchoolWire]
     rules: list[RuleWire]
     rank_words: dict[str, str]
     options: tuple[OptionInfo, ...]
-    viewings: list[TermWire]
-    covers: list[TermWire]
-    finishes: list[TermWire]
+    viewings: tuple[Term, ...]
+    covers: tuple[Term, ...]
+    finishes: tuple[Term, ...]
     figures: tuple[FigureInfo, ...]
     coloured_roles: list[str]
     hues: list[str]
-    hairs: list[TermWire]
-    covered: list[TermWire]
+    hairs: tuple[Term, ...]
+    covered: tuple[Term, ...]
     effects: list[EffectWire]
-    colour_effects: list[WishWire]
-    foundation_on: list[WishWire]
-    glow_points: list[WishWire]
-    done_before: list[TermWire]
+    colour_effects: tuple[Wish, ...]
+    foundation_on: tuple[Wish, ...]
+    glow_points: tuple[Wish, ...]
+    done_before: tuple[Term, ...]
     presets: list[PresetWire]
     condition_groups: list[ConditionGroupWire]
     anchors: dict[Zone, list[float]]
@@ -217,20 +201,6 @@ class ZoneReadingWire(Answer):
     oil_rate: Annotated[float, Rounded(2)]
 
 
-class ProportionsWire(Answer):
-    """How the face map is drawn: factors wider, narrower, longer or shorter, hair, and what covers a part of it."""
-
-    length: float
-    jaw: float
-    forehead: float
-    brow_height: float
-    nose: float
-    eye_down: bool
-    nose_leans: int
-    hair: Hair
-    covered: tuple[Covered, ...]
-
-
 class SitterSummary(Answer):
     """A sitter in the list."""
 
@@ -248,7 +218,7 @@ class SitterWire(SitterSummary):
     """A sitter as read."""
 
     shape: str | None
-    proportions: ProportionsWire
+    proportions: Proportions
     neck_hex: str | None
     neck_de: float | None
     complexion_hex: str
@@ -317,13 +287,6 @@ class Named(Answer):
 
     id: str
     name: str
-
-
-class DifferenceWire(Answer):
-    """What differs, in words and figures."""
-
-    says: list[str]
-    figures: tuple[Figure, ...]
 
 
 class TotalsWire(Answer):
@@ -434,10 +397,10 @@ class WorkbenchWire(Answer):
     findings: list[Finding]
     totals: TotalsWire
     zones: list[ZoneReadingWire]
-    proportions: ProportionsWire
+    proportions: Proportions
     skin_sd: float | None
     guessed: int
-    difference: DifferenceWire | None = None
+    difference: Difference | None = None
 
 
 class CandidateWire(Answer):
@@ -478,7 +441,7 @@ class TrialWire(Answer):
     look_de is the largest CIEDE2000 between a zone's finished colour now and then, on look_zone.
     """
 
-    difference: DifferenceWire
+    difference: Difference
     come: list[Finding]
     gone: list[Finding]
     look_de: float
@@ -737,15 +700,6 @@ class StepPath(IdPath):
     """A sequence id and a step id in the path."""
 
     step: Annotated[str, Field(max_length=64)]
-
-
-class HowSureWire(Answer):
-    """How sure the colours behind a plan are; ``lab_sd`` the skin's spread in ΔE00, none where it was measured."""
-
-    says: str
-    lab_sd: float | None
-    otherwise: tuple[Otherwise, ...]
-    guessed: list[str]
 
 
 class LightQuery(Query):

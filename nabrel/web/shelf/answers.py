@@ -7,11 +7,12 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from nabrel.core.case.product import Product
+from nabrel.core.shelf.age import ItemStanding
 from nabrel.core.shelf.tools import NamedKit, OwnedTool
 from nabrel.core.solve.stripe import Nudge
 from nabrel.core.terms.colour import Lab
 from nabrel.core.terms.conditions import DepthClass
-from nabrel.core.terms.ids import Base, CoverClass, Role, Texture
+from nabrel.core.terms.ids import CoverClass, Role, Texture
 from nabrel.core.terms.limits import LIMITS, Ident, one_line
 from nabrel.web.shared.wire import Answer, Body, Query
 
@@ -22,7 +23,7 @@ class KitWire(Answer):
     items: list[Product]
     swatches: dict[str, str]
     depths: dict[str, DepthClass]
-    standing: dict[str, StandingWire]
+    standing: dict[str, ItemStanding]
     twins: list[TwinsWire]
     kits: list[NamedKit]
     versions: dict[str, int]
@@ -65,16 +66,6 @@ class IngredientsBody(Body):
     text: Annotated[str, Field(max_length=8000)]
 
 
-class IngredientsWire(Answer):
-    """What a list says."""
-
-    ingredients: list[str]
-    base: Base | None
-    evidence: list[str]
-    says: str
-    allergens: list[str]
-
-
 class DrawdownBody(Body):
     """Two readings of one film, over a black and a white card, and how thick it is when dry, µm."""
 
@@ -101,14 +92,6 @@ class FilmPreviewWire(Answer):
     deep_skin: str
     over_deep_skin: str
     contrast_ratio: float
-
-
-class StandingWire(Answer):
-    """How an item stands today: about its months, and about what is left."""
-
-    state: Literal["good", "soon", "over"]
-    low: bool
-    says: str
 
 
 class TwinsWire(Answer):

@@ -14,12 +14,11 @@ from nabrel.core.errors import Impossible, Refused
 from nabrel.core.face.skin import depth_class
 from nabrel.core.film.films import contrast_ratio, over
 from nabrel.core.film.spectra import Floats, lab_of, surface, to_hex
-from nabrel.core.house import House
 from nabrel.core.shelf.age import standing
 from nabrel.core.shelf.drawdown import read_drawdown
 from nabrel.core.shelf.generic import generic_kit
 from nabrel.core.shelf.guessing import USUAL_SKIN, Described, described_item, guess_lines
-from nabrel.core.shelf.ingredients import read_list
+from nabrel.core.shelf.ingredients import ReadList, read_list
 from nabrel.core.shelf.optics import film_for
 from nabrel.core.shelf.tools import NamedKit, OwnedTool, tool_standing, tool_words
 from nabrel.core.shelf.twins import twins
@@ -158,10 +157,9 @@ def post_table(query: ws.TakeQuery) -> ws.TakenWire:
 
 
 @shelf.post("/ingredients", "read_ingredients")
-def post_ingredients(body: ws.IngredientsBody) -> ws.IngredientsWire:
+def post_ingredients(body: ws.IngredientsBody) -> ReadList:
     """What a pasted ingredient list says: base with its evidence, allergen groups."""
-    found = read_list(body.text)
-    return filled(ws.IngredientsWire, found)
+    return read_list(body.text)
 
 
 @shelf.post("/described", "describe_item")
@@ -269,17 +267,12 @@ def kit_wire(session: Session) -> ws.KitWire:
         items=list(items),
         swatches=present.swatches({item.id: item for item in items}),
         depths={item.id: depth_class(item.lab) for item in items if item.lab is not None},
-        standing={item.id: _standing(item, today, decided) for item in items},
+        standing={item.id: standing(item, today, decided) for item in items},
         twins=[ws.TwinsWire(into=each.into.id, other=each.other.id, why=each.why) for each in twins(items, decided)],
         kits=NamedKits(session).all(),
         versions=Kit(session).versions(),
         kit_versions=NamedKits(session).versions(),
     )
-
-
-def _standing(item: Product, today: date, decided: House) -> ws.StandingWire:
-    found = standing(item, today, decided)
-    return filled(ws.StandingWire, found)
 
 
 def _tools(session: Session) -> ws.ToolsWire:

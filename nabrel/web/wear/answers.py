@@ -7,6 +7,7 @@ from typing import Annotated, Literal
 from annotated_types import Ge, Le
 from pydantic import BaseModel, Field
 
+from nabrel.core.face.proportions import Proportions
 from nabrel.core.learn.record import LONGEST_DAY_MIN, Look
 from nabrel.core.learn.trials import How, Side
 from nabrel.core.plan.edits import Edit
@@ -15,7 +16,8 @@ from nabrel.core.terms.limits import LIMITS, Ident, one_line
 from nabrel.core.terms.rounding import Rounded
 from nabrel.formats.files import Started
 from nabrel.formats.wear import LearntModel, Trial, Verdict, Worn
-from nabrel.web.shared.wire import Answer, Body, Named, ProportionsWire, Query, TakenOverWire
+from nabrel.store.wears import WearListed
+from nabrel.web.shared.wire import Answer, Body, Named, Query, TakenOverWire
 from nabrel.web.weigh.answers import CandidateSpec
 
 
@@ -158,7 +160,7 @@ class WearWire(Answer):
     run: Ident | None
     zones: list[Zone]
     hexes: dict[Zone, str]
-    proportions: ProportionsWire
+    proportions: Proportions
     spans: list[SpanWire]
     colours: list[ColourSeenWire]
     trial: Trial | None
@@ -203,20 +205,6 @@ class PhotoPath(BaseModel):
     name: Annotated[str, Field(pattern=r"^[0-9a-f]{32}\.jpg$")]
 
 
-class WearRowWire(Answer):
-    """One record in a list."""
-
-    wear_id: Ident
-    plan_id: Ident
-    sitter_id: Ident
-    nickname: str
-    title: str
-    worn_from: str
-    looks: int
-    last_min: float | None
-    signs: list[WearSign]
-
-
 class WearsListQuery(WearsQuery):
     """Which records: of one sitter, with one sign seen, after so many that are shown already."""
 
@@ -227,7 +215,7 @@ class WearsListQuery(WearsQuery):
 class WearsWire(Answer):
     """Records, newest first: some of so many, and of whom there are any."""
 
-    wears: list[WearRowWire]
+    wears: list[WearListed]
     total: int
     owners: list[Named]
 

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import asdict
 from datetime import UTC, datetime, timedelta
 
 from flask import Response
@@ -55,7 +54,7 @@ def get_wears(query: ww.WearsListQuery) -> ww.WearsWire:
         rows = wears.listed(query.sitter, query.sign, query.skip)
         total, owners = wears.counted(query.sitter, query.sign), wears.owners()
     return ww.WearsWire(
-        wears=[ww.WearRowWire(**{**asdict(row), "signs": list(row.signs)}) for row in rows],
+        wears=rows,
         total=total,
         owners=[w.Named(id=key, name=nickname) for key, nickname in owners],
     )

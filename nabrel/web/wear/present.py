@@ -7,6 +7,7 @@ from collections.abc import Iterator, Mapping
 import numpy as np
 
 from nabrel.core.case.intent import Climate
+from nabrel.core.face.proportions import proportions_of
 from nabrel.core.film.spectra import to_hex
 from nabrel.core.house.factors import factor_of, learnt_from, looks_of
 from nabrel.core.judge.evaluate import Evaluation
@@ -53,7 +54,7 @@ def worn_wire(saved: StoredWear) -> ww.WearWire:
         looks_say=[look_says(look) for look in saved.looks],
         zones=[zone for zone in ZONE_INFO if zone in own and any(zone in step.zones for step in sequence.steps)],
         hexes=present.finished_hexes(evaluation),
-        proportions=present.proportions(sequence.case.sitter),
+        proportions=proportions_of(sequence.case.sitter),
         spans=list(_spans(saved, evaluation, climate)),
         colours=[
             filled(

@@ -6,6 +6,7 @@ from typing import Annotated
 
 from pydantic import Field
 
+from nabrel.core.ask.weigh import WeighedFigure
 from nabrel.core.terms.ids import Light, School
 from nabrel.core.terms.limits import Ident, one_line
 from nabrel.web.shared.wire import Answer, Body, Named, Number, Query, WorkbenchWire
@@ -71,18 +72,6 @@ class WeighedWire(Answer):
     speaks_against: list[str]
 
 
-class WeighedFigureWire(Answer):
-    """One figure of every candidate, in their order, which way is better in words, and the places of the best."""
-
-    figure: str
-    name: str
-    unit: str
-    decimals: int
-    wish: str
-    values: list[float]
-    best: list[int]
-
-
 class WeighWire(Answer):
     """Candidates side by side; the place of the one that suits best, its reason, and the revision they stand on."""
 
@@ -90,6 +79,6 @@ class WeighWire(Answer):
     foundations: list[Named]
 
     candidates: list[WeighedWire]
-    figures: list[WeighedFigureWire]
+    figures: list[WeighedFigure]
     recommended: int
     says: str

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 from datetime import date
 
-from nabrel.core.ask.compare import compare
+from nabrel.core.ask.compare import Difference, compare
 from nabrel.core.ask.recommend import rank
 from nabrel.core.ask.weigh import weigh
 from nabrel.core.house import House
@@ -42,14 +42,14 @@ def put_version(path: w.RevisionPath, body: ww.VersionBody) -> ww.VersionList:
 
 
 @weigh_room.get("/sequences/<id>/versions/<number>/difference", "version_difference")
-def get_difference(path: w.RevisionPath, query: ww.UntilQuery) -> w.DifferenceWire:
+def get_difference(path: w.RevisionPath, query: ww.UntilQuery) -> Difference:
     """What changed from a version to another one, or to the plan as it stands."""
     with database().session() as session:
         sequences = Sequences(session)
         then = sequences.at(path.id, path.number)
         until = sequences.at(path.id, query.until) if query.until is not None else None
     after = evaluated_today(until) if until is not None else evaluated(stored_sequence(path.id))
-    return present.difference(compare(evaluated_today(then), after))
+    return compare(evaluated_today(then), after)
 
 
 @weigh_room.post("/sequences/<id>/versions/<number>/take", "take_version")
@@ -94,7 +94,7 @@ def post_weigh(path: w.IdPath, body: ww.WeighBody) -> ww.WeighWire:
             )
             for place, (spec, seen) in enumerate(zip(body.candidates, found, strict=True))
         ],
-        figures=[filled(ww.WeighedFigureWire, row) for row in weigh(found)],
+        figures=[*weigh(found)],
         recommended=ranked[0].place,
         says=ranked[0].says,
     )

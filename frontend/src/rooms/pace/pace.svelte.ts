@@ -20,7 +20,7 @@ import { reason } from '../../parts/reason';
 export class PaceState {
   score = $state.raw<Score | null>(null);
   /** What would shorten it: asked for once the score is there, since it takes as long as several scores. */
-  whatIf = $state.raw<Schemas['WhatIfWire'][] | null>(null);
+  whatIf = $state.raw<Schemas['WhatIf'][] | null>(null);
   failed = $state<string | null>(null);
   busy = $state(false);
   pace = $state('1');

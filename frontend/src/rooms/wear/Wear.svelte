@@ -14,7 +14,7 @@
   import { putOn } from './put-on';
   import SeasonPanel from './SeasonPanel.svelte';
 
-  let rows = $state.raw<Schemas['WearRowWire'][] | null>(null);
+  let rows = $state.raw<Schemas['WearListed'][] | null>(null);
   let found = $state.raw<Schemas['LearntWire'] | null>(null);
   let trials = $state.raw<Schemas['WearTrialRowWire'][]>([]);
   let whose = $state('');
