@@ -3282,7 +3282,7 @@ export interface components {
              */
             kind: "cleanse" | "moisturise" | "eye_care" | "sunscreen" | "prime" | "correct" | "conceal" | "light" | "shade" | "bronze" | "glow" | "foundation" | "colour" | "spot_conceal" | "soften_edges" | "crease_check" | "set" | "bake" | "dust_off" | "clean_edge" | "mute_shine" | "melting_mist" | "setting_mist" | "press_back" | "edge_check" | "light_check" | "brows" | "eyes" | "lashes" | "lips";
             /** Otherwise */
-            otherwise: components["schemas"]["nabrel__core__ask__branches__Otherwise"][];
+            otherwise: components["schemas"]["OnSkin"][];
             /** Words */
             words: string;
         };
@@ -7225,6 +7225,20 @@ export interface components {
             value: number;
         };
         /**
+         * OnSkin
+         * @description What one kind of step would be on some kinds of skin, ``skin`` in words: what is done there, and why.
+         */
+        OnSkin: {
+            /** Says */
+            says: string;
+            /** Skin */
+            skin: string;
+            /** Skins */
+            skins: ("normal" | "dry" | "oily" | "combination" | "mature" | "textured" | "acne_prone" | "sensitive")[];
+            /** Why */
+            why: string;
+        };
+        /**
          * OptionInfo
          * @description One disputed way of working with its sides; the first is the usual one.
          */
@@ -7411,6 +7425,16 @@ export interface components {
              * @enum {string}
              */
             spot?: "after_foundation" | "before_foundation";
+        };
+        /**
+         * Otherwise
+         * @description One way in which the skin may be off, and what the plan would take then instead; empty where nothing changes.
+         */
+        Otherwise: {
+            /** If Skin */
+            if_skin: string;
+            /** Then */
+            then: string[];
         };
         /**
          * OwnedTool
@@ -11062,7 +11086,7 @@ export interface components {
             /** Lab Sd */
             lab_sd: number | null;
             /** Otherwise */
-            otherwise: components["schemas"]["nabrel__core__ask__unsure__Otherwise"][];
+            otherwise: components["schemas"]["Otherwise"][];
             /** Says */
             says: string;
         };
@@ -12023,30 +12047,6 @@ export interface components {
             side: "" | "l" | "r";
             /** Words */
             words: string;
-        };
-        /**
-         * Otherwise
-         * @description What one kind of step would be on some kinds of skin, ``skin`` in words: what is done there, and why.
-         */
-        nabrel__core__ask__branches__Otherwise: {
-            /** Says */
-            says: string;
-            /** Skin */
-            skin: string;
-            /** Skins */
-            skins: ("normal" | "dry" | "oily" | "combination" | "mature" | "textured" | "acne_prone" | "sensitive")[];
-            /** Why */
-            why: string;
-        };
-        /**
-         * Otherwise
-         * @description One way in which the skin may be off, and what the plan would take then instead; empty where nothing changes.
-         */
-        nabrel__core__ask__unsure__Otherwise: {
-            /** If Skin */
-            if_skin: string;
-            /** Then */
-            then: string[];
         };
     };
     responses: never;

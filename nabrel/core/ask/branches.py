@@ -17,7 +17,7 @@ from nabrel.core.terms.words import join_words
 
 
 @dataclass(frozen=True, slots=True)
-class Otherwise:
+class OnSkin:
     """What one kind of step would be on some kinds of skin, ``skin`` in words: what is done there, and why."""
 
     skins: tuple[Preset, ...]
@@ -33,7 +33,7 @@ class Branch:
     kind: StepKind
     words: str
     as_shown: str
-    otherwise: tuple[Otherwise, ...]
+    otherwise: tuple[OnSkin, ...]
 
 
 def skins() -> tuple[Preset, ...]:
@@ -77,7 +77,7 @@ def branches(model: Evaluation, house: House) -> tuple[Branch, ...]:
                 kind,
                 STEP_INFO[kind].words,
                 skins_words(skin for skin in tried if skin not in asked),
-                tuple(Otherwise(tuple(own), skins_words(own), says, why) for (says, why), own in rows.items()),
+                tuple(OnSkin(tuple(own), skins_words(own), says, why) for (says, why), own in rows.items()),
             )
         )
     return tuple(found)
