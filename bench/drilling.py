@@ -10,9 +10,10 @@ from statistics import median
 from bench.timing import Figure
 from nabrel.core.drill.group import items, members, needs
 from nabrel.core.drill.judgements import JUDGEMENTS
-from nabrel.core.drill.making import KINDS, LEVELS, exercise, mark
-from nabrel.core.drill.otherwise import views
+from nabrel.core.drill.kinds import KINDS
+from nabrel.core.drill.making import LEVELS, exercise, mark
 from nabrel.core.drill.practice import Answered, Practice, practised
+from nabrel.core.drill.views import views
 from nabrel.core.house import House
 from nabrel.core.judge.evaluate import evaluate
 
@@ -50,7 +51,7 @@ def drilling() -> list[Figure]:
     told = []
     for seed in range(ROUNDS):
         found = exercise("texture", 100 + seed, 1, 2, house)
-        wrong = next(each.id for each in found.choices if each.id != found.answer["choice"])
+        wrong = next(each.id for each in found.choices if each.id != found.answer.choice)
         started = time.perf_counter()
         for view in views(found, {"choice": wrong}, house):
             evaluate(view.plan, house, try_fixes=False)

@@ -8,7 +8,7 @@ from datetime import UTC, date, datetime, time, timedelta
 from hashlib import sha256
 from random import Random
 
-from nabrel.core.drill.exercise import Exercise
+from nabrel.core.drill.exercise import Answer, Exercise
 from nabrel.core.drill.making import mark
 from nabrel.core.drill.practice import Answered, Practice, level_of, next_asked, practised
 from nabrel.core.drill.sets import SetPart, given_words, questions
@@ -128,13 +128,15 @@ def _test(student: _Student, found: Practice, begun: datetime, taken: DrillSetFi
     return found
 
 
-def _answer(student: _Student, each: Exercise, now: datetime) -> dict[str, object]:
+def _answer(student: _Student, each: Exercise, now: datetime) -> Answer:
     right = student.rng.random() < 0.1 + 0.75 * student.knows(each.judgement, each.level, now)
     if right:
-        return dict(each.answer)
+        return each.answer
     if each.kind == "depth":
-        return {"drop": round(max(0.0, each.answer["drop"] * student.rng.uniform(0.4, 1.8)), 1)}
+        return Answer(drop=round(max(0.0, (each.answer.drop or 0.0) * student.rng.uniform(0.4, 1.8)), 1))
     if each.kind == "placement":
-        zones = [zone for zone in each.shows["zones"] if (zone in each.answer["zones"]) != (student.rng.random() < 0.3)]
-        return {"zones": zones}
-    return {"choice": student.rng.choice([c.id for c in each.choices if c.id != each.answer["choice"]])}
+        zones = [
+            zone for zone in each.shows.zones if (zone in (each.answer.zones or ())) != (student.rng.random() < 0.3)
+        ]
+        return Answer(zones=tuple(zones))
+    return Answer(choice=student.rng.choice([c.id for c in each.choices if c.id != each.answer.choice]))

@@ -2,29 +2,30 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Any, Literal
+from functools import cache
+from typing import Annotated, Any, Literal, TypeVar
 
-from annotated_types import MaxLen, MinLen
-from pydantic import BaseModel, ConfigDict, Field, ValidationError
+from annotated_types import MaxLen
+from pydantic import ConfigDict, Field, TypeAdapter, ValidationError
 from pydantic_core import from_json, to_json
 
-from nabrel.core.drill.exercise import MOST_CHOICES, Choice, DrillKind, Exercise, Level, Mark
+from nabrel.core.drill.exercise import MOST_CHOICES, Answer, DrillKind, Exercise, Level, Line, Mark, Shown
+from nabrel.core.drill.kinds import KINDS
 from nabrel.core.errors import Refused
-from nabrel.core.judge.evaluate import rule_book
-from nabrel.core.terms.colour import Lab
-from nabrel.core.terms.ids import Zone
 from nabrel.core.terms.limits import Ident, one_line
 from nabrel.formats.checks import check_sequence
 from nabrel.formats.files import Document, SequenceFile, dumped
 from nabrel.formats.loader import read
 from nabrel.formats.refusing import refusal, refuse_deep
 from nabrel.formats.upgrade import newest
+from nabrel.formats.values import value_of
 
+Value = TypeVar("Value")
 SEQUENCE, MENDED = "sequence", "mended"
 Seed = Annotated[int, Field(ge=0, le=2**31)]
 Said = Annotated[str, one_line(600)]
-Answer = dict[str, Any]
-Shown = Annotated[dict[str, Any], MaxLen(20)]
+Given = dict[str, Any]
+Parts = Annotated[dict[str, Any], MaxLen(20)]
 
 
 class ChoiceModel(Document):
@@ -45,18 +46,18 @@ class ExerciseFile(Document):
     level: Level
     seed: Seed
     asks: Said
-    shows: Shown = Field(default_factory=dict)
+    shows: Parts = Field(default_factory=dict)
     choices: Annotated[tuple[ChoiceModel, ...], MaxLen(MOST_CHOICES)] = ()
-    answer: Answer
+    answer: Given
     why: Annotated[tuple[Said, ...], MaxLen(8)]
-    marking: Shown = Field(default_factory=dict)
+    marking: Parts = Field(default_factory=dict)
 
     @classmethod
     def of(cls, found: Exercise) -> ExerciseFile:
         """The file of an exercise: the plan is shown where the question is about it, and else goes with the marking."""
-        shows, marking = dict(found.shows), dict(found.marking)
+        shows, marking = told(found.shows), told(found.marking)
         if found.sequence is not None:
-            (shows if found.kind == "fault" else marking)[SEQUENCE] = dumped(SequenceFile.of(found.sequence))
+            (shows if KINDS[found.kind].asks_plan else marking)[SEQUENCE] = dumped(SequenceFile.of(found.sequence))
         if found.mended is not None:
             marking[MENDED] = dumped(SequenceFile.of(found.mended))
         return cls(
@@ -68,14 +69,14 @@ class ExerciseFile(Document):
             asks=found.asks,
             shows=shows,
             choices=tuple(ChoiceModel(id=each.id, says=each.says) for each in found.choices),
-            answer=dict(found.answer),
+            answer=told(found.answer),
             why=found.why,
             marking=marking,
         )
 
     @property
     def exercise(self) -> Exercise:
-        """It as it is marked. Refuses a plan in it that is none."""
+        """It as it is marked. Refuses, with the field, what it cannot be marked by, and a plan in it that is none."""
         plan, mended = None, None
         for holder, name in ((self.shows, "shows"), (self.marking, "marking")):
             if SEQUENCE in holder:
@@ -83,10 +84,10 @@ class ExerciseFile(Document):
         if MENDED in self.marking:
             mended = check_sequence(_sequence(self.marking[MENDED], f"marking.{MENDED}").sequence)
         return Exercise(
-            self.id, self.kind, self.judgement, self.level, self.seed, self.asks, self.answer, self.why,
-            tuple(Choice(each.id, each.says) for each in self.choices),
-            {name: value for name, value in self.shows.items() if name != SEQUENCE},
-            {name: value for name, value in self.marking.items() if name not in (SEQUENCE, MENDED)},
+            self.id, self.kind, self.judgement, self.level, self.seed, self.asks, answer_of(self.answer), self.why,
+            tuple(Line(each.id, each.says) for each in self.choices),
+            _read(Shown, self.shows, "shows"),
+            _read(KINDS[self.kind].marking, self.marking, "marking"),
             plan,
             mended,
         )  # fmt: skip
@@ -98,131 +99,76 @@ class MarkFile(Document):
     nabrel: Literal["mark"] = "mark"
     version: Literal[1] = 1
     score: Annotated[float, Field(ge=0, le=1)]
-    right: Answer
+    right: Given
     follows: list[Said]
     why: list[Said]
 
     @classmethod
     def of(cls, found: Mark) -> MarkFile:
         """The file of a mark."""
-        return cls(score=found.score, right=dict(found.right), follows=list(found.follows), why=list(found.why))
+        return cls(score=found.score, right=told(found.right), follows=list(found.follows), why=list(found.why))
+
+    @property
+    def mark(self) -> Mark:
+        """It as it was given."""
+        return Mark(self.score, answer_of(self.right), tuple(self.follows), tuple(self.why))
 
 
-class _Part(BaseModel):
-    """What an exercise of a kind is marked by; whatever else lies beside it is only shown."""
-
-    model_config = ConfigDict(extra="ignore", allow_inf_nan=False)
+LENIENT = ConfigDict(extra="ignore", allow_inf_nan=False)
+"""Of what an exercise is marked by; whatever else lies beside it is passed over."""
 
 
-class _Listed(_Part):
-    class Line(_Part):
-        """One step."""
-
-        id: Ident
-        says: str
-
-    steps: Annotated[list[Line], MinLen(1)]
+@cache
+def _adapter(kind: Any) -> TypeAdapter[Any]:
+    # A dataclass takes no configuration from outside; a tuple that holds one passes it on.
+    return TypeAdapter(tuple[kind], config=LENIENT)
 
 
-class _Before(_Part):
-    before: Annotated[list[tuple[str, str, str]], MinLen(1)]
+def _key(kind: type[Any]) -> Any:
+    """The kind as a key: classes are hashable, which their type does not say."""
+    return kind
 
 
-class _Broken(_Part):
-    rule: Ident
-    comes_of_it: str
+def _read(kind: type[Value], values: dict[str, Any], field: str) -> Value:
+    try:
+        found: Value = _adapter(_key(kind)).validate_json(to_json([values]))[0]
+    except ValidationError as error:
+        refused = refusal(error, field, within=1)
+        at = field if refused.field == field else f"{field}.{refused.field}"
+        raise Refused(at, refused.found, refused.allowed) from None
+    return found
 
 
-class _Beneath(_Part):
-    skin: Lab
-    foundation: Ident
-    film_um: Annotated[float, Field(ge=0, le=40)]
-    wanted: Annotated[float, Field(ge=1, le=20)]
+def told(value: Any) -> dict[str, Any]:
+    """A part of an exercise, or an answer, as a file has it: without what is not said."""
+    found: dict[str, Any] = _adapter(_key(type(value))).dump_python((value,), mode="json", exclude_defaults=True)[0]
+    return found
 
 
-class _Asked(_Part):
-    zones: Annotated[list[Zone], MinLen(1)]
-
-
-class _Valued(_Asked):
-    values: Annotated[list[_Listed.Line], MinLen(2)]
-
-
-class _Reasons(_Part):
-    reasons: dict[Zone, str]
-
-
-class _Leaves(_Part):
-    class Left(_Part):
-        """What one choice leaves."""
-
-        de: Annotated[float, Field(ge=0, le=200)]
-        says: str
-
-    leaves: dict[str, Left]
-
-
-class _Against(_Part):
-    against: dict[str, list[str]]
-
-
-class _Held(_Part):
-    held: dict[str, str]
-
-
-class _Mended(_Part):
-    says: str
-    mend: str
-
-
-PARTS: dict[DrillKind, tuple[type[_Part], type[_Part], tuple[str, ...]]] = {
-    "order": (_Listed, _Before, ("order",)),
-    "fault": (_Listed, _Broken, ("step", "choice")),
-    "corrector": (_Part, _Leaves, ("choice",)),
-    "depth": (_Beneath, _Part, ("drop",)),
-    "leave_bare": (_Asked, _Reasons, ("zones",)),
-    "powder_where": (_Valued, _Reasons, ("zones", "value")),
-    "placement": (_Asked, _Reasons, ("zones",)),
-    "school": (_Part, _Against, ("choice",)),
-    "wait": (_Part, _Held, ("choice",)),
-    "diagnose": (_Part, _Mended, ("choice",)),
-}
-"""What each kind is marked by, of what is shown and of what is not, and what its answer names; the others by their choice alone."""
+def answer_of(given: Given) -> Answer:
+    """An answer from what a file or a request says. Refuses, with the field, what no exercise asks for."""
+    return value_of(Answer, given, "answer")
 
 
 def read_exercise(data: bytes) -> Exercise:
     """An exercise from its file. Refuses, with the field, what is none, and what cannot be marked."""
-    file = read(data, ExerciseFile, "exercise")
-    found = file.exercise
-    shows, marking, keys = PARTS.get(found.kind, (_Part, _Part, ("choice",)))
-    for name, part, values in (("shows", shows, found.shows), ("marking", marking, found.marking)):
-        try:
-            part.model_validate_json(to_json(values))
-        except ValidationError as error:
-            refused = refusal(error, name)
-            field = name if refused.field == name else f"{name}.{refused.field}"
-            raise Refused(field, refused.found, refused.allowed) from None
-    for key in keys:
-        if key not in found.answer:
+    found = read(data, ExerciseFile, "exercise").exercise
+    kind = KINDS[found.kind]
+    for name in kind.shown:
+        if not getattr(found.shows, name):
+            raise Refused(f"shows.{name}", "nothing", "what an exercise of this kind shows")
+    for key in kind.answered:
+        if key not in found.answer.named:
             raise Refused(f"answer.{key}", "nothing", "what an exercise of this kind is answered with")
-    if "choice" in keys and len(found.choices) < 2:
+    if "choice" in kind.answered and len(found.choices) < 2:
         raise Refused("choices", len(found.choices), "two and more")
-    if found.kind in ("fault", "depth") and found.sequence is None:
-        raise Refused(
-            "shows.sequence" if found.kind == "fault" else "marking.sequence", "nothing", "the plan it is about"
-        )
-    if found.kind == "fault" and found.marking["rule"] not in rule_book():
-        raise Refused("marking.rule", found.marking["rule"], "a rule of the rule book")
-    if found.kind == "depth" and found.sequence is not None:
-        item = found.sequence.case.product(found.shows["foundation"])
-        if item is None or not item.tinted:
-            raise Refused("shows.foundation", found.shows["foundation"], "a foundation of the plan's kit")
-    if "zones" in keys and not set(found.marking["reasons"]) >= set(found.shows["zones"]):
-        raise Refused("marking.reasons", "too few", "a reason for every zone that is asked about")
+    if found.sequence is None and (kind.asks_plan or not kind.plan_is_seen):
+        raise Refused(f"{'shows' if kind.asks_plan else 'marking'}.{SEQUENCE}", "nothing", "the plan it is about")
+    kind.check(found)
     return found
 
 
-def read_answer(data: bytes) -> dict[str, Any]:
+def read_answer(data: bytes) -> Answer:
     """An answer: a JSON object. Refuses anything else."""
     refuse_deep(data, "answer")
     try:
@@ -231,7 +177,7 @@ def read_answer(data: bytes) -> dict[str, Any]:
         raise Refused("answer", "text that is not JSON", f"JSON ({error})") from None
     if not isinstance(found, dict):
         raise Refused("answer", found, 'an object, such as {"choice": "a"}')
-    return found
+    return answer_of(found)
 
 
 def _sequence(value: Any, field: str) -> SequenceFile:

@@ -12,7 +12,7 @@ from annotated_types import MaxLen
 from pydantic import AfterValidator, Field
 
 from nabrel.core.drill.judgements import JUDGEMENTS
-from nabrel.core.drill.making import KINDS
+from nabrel.core.drill.kinds import KINDS
 from nabrel.core.drill.practice import MOST_ANSWERS, Answered, Practice
 from nabrel.core.drill.sets import CODE_LENGTH, CODE_LETTERS, MOST_MINUTES, Parts, checked_parts
 from nabrel.core.drill.spacing import Known

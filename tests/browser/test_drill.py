@@ -12,7 +12,7 @@ from playwright.sync_api import Browser, Page, expect
 from pypdf import PdfReader
 
 from nabrel.core.drill.judgements import JUDGEMENTS
-from nabrel.core.drill.making import KINDS
+from nabrel.core.drill.kinds import KINDS
 from nabrel.core.drill.practice import coming
 from nabrel.store.accounts import Accounts
 from nabrel.store.database import Database

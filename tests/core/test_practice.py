@@ -8,10 +8,11 @@ from datetime import UTC, datetime, timedelta
 
 import pytest
 
+from nabrel.core.drill.exercise import Answer
 from nabrel.core.drill.group import items, members, needs
 from nabrel.core.drill.judgements import JUDGEMENTS, of_kind, to_practise
-from nabrel.core.drill.making import KINDS, exercise, looks, mark
-from nabrel.core.drill.otherwise import concerned, right_in, views
+from nabrel.core.drill.kinds import KINDS
+from nabrel.core.drill.making import exercise, looks, mark
 from nabrel.core.drill.paper import questions_on_paper
 from nabrel.core.drill.practice import (
     APART,
@@ -30,6 +31,7 @@ from nabrel.core.drill.practice import (
 )
 from nabrel.core.drill.sets import MOST_IN_A_SET, SetPart, checked_parts, given_words, questions, says, wanted
 from nabrel.core.drill.spacing import recall
+from nabrel.core.drill.views import concerned, right_in, views
 from nabrel.core.errors import Refused
 from nabrel.core.house import House
 from nabrel.core.judge.evaluate import evaluate
@@ -199,14 +201,14 @@ def test_a_set_that_cannot_be_asked_is_refused(parts, field):
 
 
 def wrong_answer(made):
-    answer = dict(made.answer)
+    found = made.answer
     if made.choices:
-        answer["choice"] = next(each.id for each in made.choices if each.id != made.answer["choice"])
-    if "order" in answer:
-        answer["order"] = answer["order"][::-1]
-    if "zones" in answer:
-        answer["zones"] = [zone for zone in made.shows["zones"] if zone not in answer["zones"]]
-    return answer
+        found = replace(found, choice=next(each.id for each in made.choices if each.id != found.choice))
+    if found.order is not None:
+        found = replace(found, order=found.order[::-1])
+    if found.zones is not None:
+        found = replace(found, zones=tuple(zone for zone in made.shows.zones if zone not in found.zones))
+    return found
 
 
 LOOKED_AT = tuple(kind for kind in KINDS if kind not in ("base_pair", "depth"))
@@ -240,11 +242,11 @@ def test_an_order_that_is_right_in_another_school_is_said_to_be_right_there():
     said = []
     for seed in range(40):
         made = exercise("order", seed, 1, 3, HOUSE)
-        order = list(made.answer["order"])
+        order = list(made.answer.order)
         for place in range(len(order) - 1):
-            turned = [*order[:place], order[place + 1], order[place], *order[place + 2 :]]
-            if mark(made, {"order": turned}, HOUSE).score < 1.0:
-                said += right_in(made, {"order": turned}, HOUSE)
+            turned = (*order[:place], order[place + 1], order[place], *order[place + 2 :])
+            if mark(made, Answer(order=turned), HOUSE).score < 1.0:
+                said += right_in(made, Answer(order=turned), HOUSE)
         assert right_in(made, made.answer, HOUSE) == ()
         if said:
             break
@@ -255,19 +257,19 @@ def test_an_order_that_is_right_in_another_school_is_said_to_be_right_there():
 
 def test_a_fault_can_be_found_in_what_is_shown():
     made = exercise("fault", 3, 1, 2, HOUSE, judgement="let-it-settle")
-    rows = {each["id"]: each["detail"] for each in made.shows["steps"]}
-    assert "rests not at all" in rows[made.answer["step"]]
+    rows = {each.id: each.detail for each in made.shows.steps}
+    assert "rests not at all" in rows[made.answer.step]
     swiped = exercise("fault", 3, 1, 2, HOUSE, judgement="gentle-on-fragile")
-    assert "drag" in {each["id"]: each["detail"] for each in swiped.shows["steps"]}[swiped.answer["step"]]
+    assert "drag" in {each.id: each.detail for each in swiped.shows.steps}[swiped.answer.step]
     thick = exercise("fault", 3, 1, 2, HOUSE, judgement="thin-corrector")
-    assert "µm" in {each["id"]: each["detail"] for each in thick.shows["steps"]}[thick.answer["step"]]
+    assert "µm" in {each.id: each.detail for each in thick.shows.steps}[thick.answer.step]
 
 
 def test_an_amount_is_any_of_its_four_in_size():
     ranks = set()
     for seed in range(24):
         made = exercise("amount", seed, 1, 1 + seed % 5, HOUSE)
-        times = sorted([1.0, *made.marking["times"].values()])
+        times = sorted([1.0, *made.marking.times.values()])
         ranks.add(times.index(1.0))
         assert max(times) <= 30
         assert min(times) >= 1 / 30
@@ -288,7 +290,7 @@ def test_on_paper_stands_all_that_is_needed_to_answer_and_no_answer(kind):
     [row] = questions_on_paper([made])
     shown = " ".join([row.asks, *row.says, *(line for _, lines in row.boxes for line in lines)])
     assert all(choice.says in shown for choice in made.choices)
-    assert all(each["says"] in shown for each in made.shows.get("steps", []))
+    assert all(each.says in shown for each in made.shows.steps)
     assert row.boxes or row.blank
     assert row.answer == given_words(made, made.answer)
     assert row.answer

@@ -8,7 +8,8 @@ import jsonschema
 import pytest
 from pypdf import PdfReader
 
-from nabrel.core.drill.making import KINDS, exercise, mark
+from nabrel.core.drill.kinds import KINDS
+from nabrel.core.drill.making import exercise, mark
 from nabrel.core.house import House
 from nabrel.formats.drills import ExerciseFile, read_exercise
 from nabrel.formats.files import dumped
@@ -28,7 +29,7 @@ def test_an_exercise_is_read_back_and_marked_as_it_was_made(kind):
     written = dumped(ExerciseFile.of(made))
     jsonschema.validate(written, schema("exercise"))
     back = read_exercise(json.dumps(written).encode())
-    assert mark(back, dict(back.answer), HOUSE).score == 1.0
+    assert mark(back, back.answer, HOUSE).score == 1.0
     assert back.sequence == made.sequence
     shown = json.dumps(written["shows"])
     assert json.dumps(written["answer"]) not in shown

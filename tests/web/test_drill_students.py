@@ -227,7 +227,7 @@ def test_a_set_is_printed_with_its_answers_on_pages_of_their_own(client):
     assert "15 minutes" in asked_of
     assert answers.startswith("Answers")
     for each in questions(_file(made).parts, 4, House()):
-        right = next(choice.says for choice in each.choices if choice.id == each.answer["choice"])
+        right = next(choice.says for choice in each.choices if choice.id == each.answer.choice)
         assert _plain(right) in _plain(answers)
         assert all(_plain(choice.says) in _plain(asked_of) for choice in each.choices)
         assert _plain(each.why[0]) not in _plain(asked_of)

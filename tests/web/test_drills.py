@@ -8,10 +8,11 @@ from datetime import UTC, datetime, timedelta
 import pytest
 
 from nabrel.core.drill.judgements import JUDGEMENTS, of_kind
-from nabrel.core.drill.making import KINDS, exercise
+from nabrel.core.drill.kinds import KINDS
+from nabrel.core.drill.making import exercise
 from nabrel.core.house import House
+from nabrel.formats.drills import told
 from nabrel.web.app import create_app
-from nabrel.web.drill.present import BY_COLOUR
 
 START = datetime(2026, 11, 3, 18, tzinfo=UTC)
 
@@ -88,12 +89,12 @@ def test_a_question_holds_no_answer_and_is_marked_once_as_the_core_marks_it(clie
     assert "marking" not in found
     early = client.get(f"/api/drill/sessions/{session}/exercises/{found['id']}/follows")
     assert early.status_code == 422
-    marked = ok(answer(client, session, found["id"], dict(made.answer)))
+    marked = ok(answer(client, session, found["id"], told(made.answer)))
     assert marked["mark"]["score"] == 1.0
     assert marked["answered"] == 1
     assert marked["mark"]["follows"]
     assert marked["mark"]["why"] == list(made.why)
-    again = answer(client, session, found["id"], dict(made.answer))
+    again = answer(client, session, found["id"], told(made.answer))
     assert again.status_code == 422
     assert "counts once" in again.json["says"]
     assert ok(client.post(f"/api/drill/sessions/{session}/end", json={}))["answered"] == 1
@@ -114,13 +115,13 @@ def test_what_would_follow_is_shown_of_every_choice(client):
 def test_both_plans_are_shown_with_figures_the_rule_book_and_the_step_that_was_asked_about(client):
     session = begun(client, kinds=["texture"])
     found, made = asked(client, session), made_of("texture")
-    wrong = next(each.id for each in made.choices if each.id != made.answer["choice"])
+    wrong = next(each.id for each in made.choices if each.id != made.answer.choice)
     ok(answer(client, session, found["id"], {"choice": wrong}))
     follows = ok(client.get(f"/api/drill/sessions/{session}/exercises/{found['id']}/follows"))
     assert [each["words"] for each in follows["plans"]] == ["As planned", "As answered"]
     assert follows["says"], "a wrong choice is one that the rule book speaks of"
-    assert made.marking["held"][wrong] in [each["says"] for each in follows["says"]] + [made.marking["held"][wrong]]
-    assert [each["id"] for each in follows["steps"] if each["asked"]] == [made.shows["step"]]
+    assert made.marking.held[wrong] in [each["says"] for each in follows["says"]] + [made.marking.held[wrong]]
+    assert [each["id"] for each in follows["steps"] if each["asked"]] == [made.shows.step]
     assert all(row["planned"] != row["answered"] for row in follows["figures"])
 
 
@@ -133,7 +134,7 @@ def test_a_wrong_kind_of_answer_is_refused_and_the_exercise_stays_open(client, k
     found = asked(client, session)
     refused = answer(client, session, found["id"], given)
     assert refused.status_code == 422, refused.text
-    right = dict(made_of(kind, 9).answer)
+    right = told(made_of(kind, 9).answer)
     assert ok(answer(client, session, found["id"], right))["mark"]["score"] == 1.0
 
 
@@ -218,7 +219,7 @@ def test_what_is_judged_by_colour_is_set_aside_on_request(client):
     only = begun(client, kinds=["corrector"])
     assert asked(client, only)["in_words"], "colours are said in words too"
     assert client.post(f"/api/drill/sessions/{only}/exercises", json={"set_aside": True}).status_code == 422
-    assert set(BY_COLOUR) < set(KINDS)
+    assert {kind for kind, row in KINDS.items() if row.by_colour} == {"corrector", "diagnose"}
 
 
 def test_a_guest_is_asked_what_fits_and_nothing_is_kept(client):

@@ -4528,21 +4528,6 @@ export interface components {
             words: string;
         };
         /**
-         * DrillLineWire
-         * @description A step or a choice: its id, what it says, and how it is worked where that is shown.
-         */
-        DrillLineWire: {
-            /**
-             * Detail
-             * @default
-             */
-            detail: string;
-            /** Id */
-            id: string;
-            /** Says */
-            says: string;
-        };
-        /**
          * DrillMarkWire
          * @description What an answer is worth, the right one, what would follow, and why; ``as_planned`` is the face without its mistake.
          */
@@ -4982,7 +4967,7 @@ export interface components {
             /** By Colour */
             by_colour: boolean;
             /** Choices */
-            choices: components["schemas"]["DrillLineWire"][];
+            choices: components["schemas"]["Line"][];
             /** Complexion */
             complexion: string | null;
             /** Face */
@@ -5012,11 +4997,11 @@ export interface components {
             /** Skin */
             skin: string | null;
             /** Steps */
-            steps: components["schemas"]["DrillLineWire"][];
+            steps: components["schemas"]["Line"][];
             /** Upper */
             upper: string[];
             /** Values */
-            values: components["schemas"]["DrillLineWire"][];
+            values: components["schemas"]["Line"][];
             /** Words */
             words: string;
             /** Zones */
@@ -6409,6 +6394,21 @@ export interface components {
              *     }
              */
             wear_hours: components["schemas"]["Range"];
+        };
+        /**
+         * Line
+         * @description One line that is looked at or chosen from (then its id is a letter), and what else is told of it.
+         */
+        Line: {
+            /**
+             * Detail
+             * @default
+             */
+            detail: string;
+            /** Id */
+            id: string;
+            /** Says */
+            says: string;
         };
         /**
          * LiveWire

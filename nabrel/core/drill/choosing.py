@@ -4,23 +4,33 @@ from __future__ import annotations
 
 import re
 from collections.abc import Callable, Mapping
-from dataclasses import replace
+from dataclasses import dataclass, field, replace
 from random import Random
 from typing import Any
 
 from nabrel.core.ask.recommend import rank_schools
-from nabrel.core.drill.exercise import MOST_CHOICES, Exercise, Mark, chosen, knows_only, lettered
+from nabrel.core.drill.exercise import (
+    MOST_CHOICES,
+    Answer,
+    Exercise,
+    Mark,
+    Marking,
+    Shown,
+    chosen,
+    knows_only,
+    lettered,
+)
 from nabrel.core.drill.judgements import BASE_WORDS, Judgement, about
 from nabrel.core.drill.steps import reads, told
 from nabrel.core.drill.world import World
 from nabrel.core.house import House
 from nabrel.core.judge.evaluate import evaluate
-from nabrel.core.plan.step import Step
+from nabrel.core.plan.step import Step, Unit
 from nabrel.core.shelf.bases import beads, why_beads
 from nabrel.core.shelf.doses import Take, film_words, powder_words
 from nabrel.core.shelf.ingredients import base_of
 from nabrel.core.terms.hands import hand_words
-from nabrel.core.terms.ids import Base
+from nabrel.core.terms.ids import Base, Motion, School, Tool
 from nabrel.core.terms.looks import SCHOOL_INFO
 from nabrel.core.terms.products import FINISH_INFO
 from nabrel.core.terms.steps import STEP_INFO
@@ -63,6 +73,56 @@ LEVEL_OF_NEAREST = 3
 _WEIGHED = re.compile("measured|weighed")
 
 
+@dataclass(frozen=True, slots=True)
+class Suiting(Marking):
+    """What speaks against each school, and which it is, by letter."""
+
+    against: Mapping[str, tuple[str, ...]]
+    schools: Mapping[str, School] = field(default_factory=dict)
+
+    def follows(self, choice: str) -> tuple[str, ...]:
+        """What speaks against it."""
+        return self.against[choice] or ("Nothing speaks against it here.",)
+
+
+@dataclass(frozen=True, slots=True)
+class Worked:
+    """With what and by which hand a step is worked; an amount of None keeps what it has."""
+
+    item: str
+    tool: Tool
+    motion: Motion
+    unit: Unit | None
+    amount: float | None
+
+
+@dataclass(frozen=True, slots=True)
+class Textured(Marking):
+    """How the step would be worked otherwise, and what the rule book says of it, by letter."""
+
+    worked: Mapping[str, Worked] = field(default_factory=dict)
+    held: Mapping[str, str] = field(default_factory=dict)
+
+    def follows(self, choice: str) -> tuple[str, ...]:
+        """What the rule book says of it."""
+        return (self.held[choice],) if choice in self.held else ()
+
+
+@dataclass(frozen=True, slots=True)
+class Measured(Marking):
+    """How many times what the film takes each choice is, by letter."""
+
+    times: Mapping[str, float] = field(default_factory=dict)
+
+    def follows(self, choice: str) -> tuple[str, ...]:
+        """How much too much or too little it is."""
+        times = self.times.get(choice)
+        if times is None:
+            return ()
+        much = f"{times:.1f} times" if times > 1 else f"a {_part(times)} of"
+        return (f"That is {much} what this film takes.",)
+
+
 def base_pair(world: World, level: int, rng: Random, asked: Judgement | None = None) -> Exercise | None:  # noqa: ARG001 - no face is needed
     """From two ingredient lists: will the upper lie on the lower, and why."""
     lower, upper = rng.choice(list(LISTS)), rng.choice(list(LISTS))
@@ -91,10 +151,10 @@ def base_pair(world: World, level: int, rng: Random, asked: Judgement | None = N
     return Exercise(
         "", "base_pair", f"base-{upper}-over-{lower}", level, 0,
         "The first lies on the skin and is not set. Will the second lie on it?",
-        {"choice": letter},
+        Answer(choice=letter),
         (why_beads(lower, upper) if apart else f"{BASE_WORDS[upper].capitalize()} agrees with {BASE_WORDS[lower]}.", *dict.fromkeys(evidence)),
         choices,
-        {"lower": list(lists[0]), "upper": list(lists[1])},
+        Shown(lower=lists[0], upper=lists[1]),
     )  # fmt: skip
 
 
@@ -121,18 +181,18 @@ def school(world: World, level: int, rng: Random, asked: Judgement | None = None
     right = words[best.evaluation.sequence.school]
     choices, letter = lettered(rng, right, [words[each.evaluation.sequence.school] for each in wrong])
     against = {
-        SCHOOL_INFO[each.evaluation.sequence.school].words: list(each.speaks_against[:2] or each.speaks_for[:1])
+        SCHOOL_INFO[each.evaluation.sequence.school].words: tuple(each.speaks_against[:2] or each.speaks_for[:1])
         for each in (best, *wrong)
     }
     intent = world.case.intent
     return Exercise(
         "", "school", f"school-{world.case.sitter.preset}", level, 0,
         f"Which of these orders suits this face best, for {intent.cover} cover, {FINISH_INFO[intent.finish].words.lower()}, {intent.wear_hours:g} hours?",
-        {"choice": letter},
+        Answer(choice=letter),
         (*best.speaks_for[:2], *best.speaks_against[:1]) or (f"{right} suits best.",),
         choices,
-        {"reads": reads(world)},
-        {"against": {c.id: against[c.says] for c in choices}, "schools": {c.id: schools[c.says] for c in choices}},
+        Shown(reads=reads(world)),
+        Suiting({c.id: against[c.says] for c in choices}, {c.id: schools[c.says] for c in choices}),
         best.evaluation.sequence,
     )  # fmt: skip
 
@@ -175,14 +235,14 @@ def texture(world: World, level: int, rng: Random, asked: Judgement | None = Non
         return Exercise(
             "", "texture", f"texture-{step.kind}", level, 0,
             f"{STEP_INFO[step.kind].words} on this face: which texture and finish, by which hand?",
-            {"choice": letter},
+            Answer(choice=letter),
             tuple((*step.why, *portion.why)[:2]),
             choices,
-            {"step": step.id, "reads": reads(world), "zones": list(step.zones)},
-            {
-                "worked": {c.id: _as_worked(otherwise[c.says]) for c in choices if c.says in otherwise},
-                "held": {c.id: speaks[c.says] for c in choices if c.says in speaks},
-            },
+            Shown(step=step.id, reads=reads(world), zones=step.zones),
+            Textured(
+                {c.id: _as_worked(otherwise[c.says]) for c in choices if c.says in otherwise},
+                {c.id: speaks[c.says] for c in choices if c.says in speaks},
+            ),
             world.plan,
         )  # fmt: skip
     return None
@@ -201,26 +261,27 @@ def _with_other_hand(world: World, step: Step, item: str, tool: Any, motion: Any
         unit: Any = "mg_cm2" if product.dry else "um"
     else:
         amount, unit = None, step.unit
-    return worked(step, item, tool, motion, amount, unit)
+    return worked(step, Worked(item, tool, motion, unit, amount))
 
 
-def worked(step: Step, item: str, tool: Any, motion: Any, amount: float | None, unit: Any) -> Step:
-    """A step with one product, by one hand, in this amount; None keeps the amounts."""
+def worked(step: Step, other: Worked) -> Step:
+    """A step worked otherwise; an amount of None keeps the amounts."""
     portions = tuple(
         each
         if each.amount is None
-        else replace(each, tool=tool, motion=motion, amount=each.amount if amount is None else amount)
+        else replace(
+            each, tool=other.tool, motion=other.motion, amount=each.amount if other.amount is None else other.amount
+        )
         for each in step.portions
     )
-    return replace(step, mix=(replace(step.mix[0], item=item, share=1.0),), portions=portions, unit=unit)
+    return replace(step, mix=(replace(step.mix[0], item=other.item, share=1.0),), portions=portions, unit=other.unit)
 
 
-def _as_worked(step: Step) -> dict[str, Any]:
+def _as_worked(step: Step) -> Worked:
     portion = next(each for each in step.portions if each.amount is not None)
-    return {
-        "item": step.item, "tool": portion.tool, "motion": portion.motion, "unit": step.unit,
-        "amount": portion.amount,
-    }  # fmt: skip
+    assert portion.tool is not None
+    assert portion.motion is not None
+    return Worked(step.item or "", portion.tool, portion.motion, step.unit, portion.amount)
 
 
 def _worse(world: World, other: Step) -> str | None:
@@ -259,11 +320,11 @@ def amount(world: World, level: int, rng: Random, asked: Judgement | None = None
         return Exercise(
             "", "amount", f"amount-{step.kind}", level, 0,
             f"How much is taken for “{told(world, step)}”?",
-            {"choice": letter},
+            Answer(choice=letter),
             (f"{take.amount:g} {take.unit}: the film on its area, and what the tool keeps.",),
             choices,
-            {"step": step.id, "zones": list(step.zones)},
-            {"times": {c.id: wrong[c.says] for c in choices if c.says in wrong}},
+            Shown(step=step.id, zones=step.zones),
+            Measured({c.id: wrong[c.says] for c in choices if c.says in wrong}),
             world.plan,
         )  # fmt: skip
     return None
@@ -283,39 +344,21 @@ def _amounts(words: Callable[[float], str], times: float) -> list[tuple[str, flo
     return list(found.items())
 
 
-def mark_choice(exercise: Exercise, answer: Mapping[str, Any], house: House) -> Mark:  # noqa: ARG001 - as all marks
+def mark_choice(exercise: Exercise, answer: Answer, house: House) -> Mark:  # noqa: ARG001 - as all marks
     """All or nothing: there is one best choice. What follows is said of the one that was made."""
     knows_only(answer, "choice")
     choice = chosen(exercise, answer)
     if choice is None:
         return Mark(0.0, exercise.answer, ("Nothing was chosen.",), exercise.why)
-    right = choice.id == exercise.answer["choice"]
-    return Mark(1.0 if right else 0.0, exercise.answer, tuple(_follows(exercise, choice.id, right=right)), exercise.why)
+    right = choice.id == exercise.answer.choice
+    return Mark(1.0 if right else 0.0, exercise.answer, _follows(exercise, choice.id, right=right), exercise.why)
 
 
-def _follows(exercise: Exercise, letter: str, *, right: bool) -> list[str]:
-    shows = exercise.marking
-    if "leaves" in shows:
-        left = shows["leaves"][letter]
-        return [
-            f"It leaves the zone ΔE00 {left['de']:.1f} off the complexion{': ' + left['says'] if left['says'] else ''}."
-        ]
-    if "against" in shows:
-        return list(shows["against"][letter]) or ["Nothing speaks against it here."]
-    if letter in shows.get("times", {}):
-        times = shows["times"][letter]
-        return [
-            f"That is {times:.1f} times what this film takes."
-            if times > 1
-            else f"That is a {_part(times)} of what this film takes."
-        ]
-    if "held" in shows and letter in shows["held"]:
-        return [shows["held"][letter]]
-    if "says" in shows:
-        return [shows["says"], shows["mend"]]
-    if right:
-        return ["That is what this face asks for."]
-    return ["That holds on other skin, or of another step."] if exercise.kind == "explain" else list(exercise.why[:1])
+def _follows(exercise: Exercise, letter: str, *, right: bool) -> tuple[str, ...]:
+    said = exercise.marking.follows(letter)
+    if said or right:
+        return said or ("That is what this face asks for.",)
+    return (exercise.marking.WRONG,) if exercise.marking.WRONG else exercise.why[:1]
 
 
 PARTS = {2: "half", 3: "third", 4: "quarter", 5: "fifth"}

@@ -3,14 +3,16 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
+from dataclasses import dataclass, field
 from random import Random
-from typing import Any
+from typing import Annotated, Any
 
 import numpy as np
+from annotated_types import Ge, Le
 
 from nabrel.core.ask.correction import ZoneCorrection, correct_zone
 from nabrel.core.ask.mistakes import MISTAKES, Made, made
-from nabrel.core.drill.exercise import Exercise, Mark, knows_only, lettered
+from nabrel.core.drill.exercise import Answer, Exercise, Mark, Marking, Shown, knows_only, lettered
 from nabrel.core.drill.judgements import SHOWN, Judgement, about
 from nabrel.core.drill.steps import reads
 from nabrel.core.drill.world import World
@@ -22,6 +24,7 @@ from nabrel.core.house import House
 from nabrel.core.shelf.ladder import rung_words
 from nabrel.core.shelf.optics import film_for
 from nabrel.core.solve.corrector import Covering
+from nabrel.core.terms.colour import Lab
 from nabrel.core.terms.ids import Zone
 from nabrel.core.terms.limits import LIMITS
 from nabrel.core.terms.words import join_words
@@ -49,6 +52,41 @@ PLAINLY_SEEN = 2.0
 """A mistake is asked about that moves a zone by so much, ΔE00; the place is named."""
 MOST_TRIED = 5
 """So many other mistakes are tried on a face for the three that are confusable."""
+
+
+@dataclass(frozen=True, slots=True)
+class Left:
+    """What one choice leaves of a discolouration: how far off, ΔE00, in words, and as a colour, sRGB hex."""
+
+    de: Annotated[float, Ge(0), Le(200)]
+    says: str
+    hex: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class Corrected(Marking):
+    """What each choice leaves, and the item that it is, by letter."""
+
+    leaves: Mapping[str, Left]
+    items: Mapping[str, str] = field(default_factory=dict)
+
+    def follows(self, choice: str) -> tuple[str, ...]:
+        """What it leaves."""
+        left = self.leaves[choice]
+        return (f"It leaves the zone ΔE00 {left.de:.1f} off the complexion{': ' + left.says if left.says else ''}.",)
+
+
+@dataclass(frozen=True, slots=True)
+class WentWrong(Marking):
+    """What happened, how it is mended, and the colours of the face as it was planned."""
+
+    says: str
+    mend: str
+    as_planned: Mapping[Zone, str] = field(default_factory=dict)
+
+    def follows(self, choice: str) -> tuple[str, ...]:  # noqa: ARG002 - whatever was chosen
+        """What happened, and how it is mended."""
+        return self.says, self.mend
 
 
 def corrector(world: World, level: int, rng: Random, asked: Judgement | None = None) -> Exercise | None:
@@ -92,20 +130,19 @@ def corrector(world: World, level: int, rng: Random, asked: Judgement | None = N
         return Exercise(
             "", "corrector", f"hue-{_worst(world, zone)}", level, 0,
             f"This zone is {ZONE_INFO[zone].place}. Which corrector leaves least to see, {under} and with no concealer?",
-            {"choice": letter},
+            Answer(choice=letter),
             (
                 f"{_differs(found.skin, found.target)}{best[0].name} in {rung_words(best[1].corrector_um, 'um', world.house)} leaves ΔE00 "
                 f"{left[letter]:.1f}; the next best here, {next(c.says for c in choices if c.id == nearest)}, {left[nearest]:.1f}.",
             ),
             choices,
-            {
-                "zone": zone, "reads": reads(world), "skin": skin, "complexion": target,
-                "in_words": [f"The zone beside the complexion: {shows}."]},
-            {
-                "leaves": {c.id: {"hex": h, "de": left[c.id], "says": _said_of(found, *rows[c.says][1:])}
-                           for c, h in zip(choices, hexes, strict=True)},
-                "items": {c.id: rows[c.says][0].id for c in choices},
-            },
+            Shown(
+                zone=zone, reads=reads(world), skin=skin, complexion=target, in_words=(f"The zone beside the complexion: {shows}.",)
+            ),
+            Corrected(
+                {c.id: Left(left[c.id], _said_of(found, *rows[c.says][1:]), h) for c, h in zip(choices, hexes, strict=True)},
+                {c.id: rows[c.says][0].id for c in choices},
+            ),
             world.plan,
         )  # fmt: skip
     return None
@@ -149,10 +186,9 @@ def depth(world: World, level: int, rng: Random, asked: Judgement | None = None)
         "", "depth", "read-through", level, 0,
         f"A shade goes on under {film_um:g} µm of {item.name} (cover {item.cover:.2f}). By how many L* must it be darker than the skin "
         f"to show {WANTED:g} L* through it?",
-        {"drop": round(drop, 1)},
+        Answer(drop=round(drop, 1)),
         (f"{item.name} at {film_um:g} µm lets {100 * WANTED / drop:.0f} % of the step through: what is under it must be darker by so much more.",),
-        shows={"skin": [round(each, 2) for each in world.reading.complexion], "foundation": item.id, "film_um": film_um,
-               "wanted": WANTED},
+        shows=Shown(skin=_rounded(world.reading.complexion), foundation=item.id, film_um=film_um, wanted=WANTED),
         sequence=world.plan,
     )  # fmt: skip
 
@@ -182,15 +218,29 @@ def face_in_words(labs: Any, complexion: Any) -> list[str]:
     return found
 
 
-def depth_looks(exercise: Exercise, answer: Mapping[str, Any], house: House) -> tuple[tuple[str, str], ...]:
+def depth_looks(exercise: Exercise, answer: Answer, house: House) -> tuple[tuple[str, str], ...]:
     """What shows through the foundation: without a shade, with the one that was set, with the right one; words and sRGB hex."""
     if exercise.sequence is None:
         return ()
-    item = next(each for each in exercise.sequence.case.kit if each.id == exercise.shows["foundation"])
-    cover = film_for(item, house)
-    drops = {"no shade": 0.0, "as you set it": answer.get("drop") or 0.0, "as it should be": exercise.answer["drop"]}
-    labs = [_through(exercise.shows["skin"], cover, exercise.shows["film_um"], drop) for drop in drops.values()]
+    skin, cover, film_um, _ = _beneath(exercise, house)
+    drops = {"no shade": 0.0, "as you set it": answer.drop or 0.0, "as it should be": exercise.answer.drop or 0.0}
+    labs = [_through(skin, cover, film_um, drop) for drop in drops.values()]
     return tuple(zip(drops, to_hex(np.array(labs)), strict=True))
+
+
+def _beneath(exercise: Exercise, house: House) -> tuple[Any, Any, float, float]:
+    """Skin (L*a*b*), the foundation's film, its thickness in µm, and the step in L* that is to show."""
+    shows, plan = exercise.shows, exercise.sequence
+    assert plan is not None
+    assert shows.film_um is not None
+    assert shows.wanted is not None
+    item = next(each for each in plan.case.kit if each.id == shows.foundation)
+    return shows.skin, film_for(item, house), shows.film_um, shows.wanted
+
+
+def _rounded(lab: Any) -> Lab:
+    lightness, red, yellow = (round(float(each), 2) for each in lab)
+    return lightness, red, yellow
 
 
 def _visible(world_skin: Any, cover: Any, film_um: float, drop: float) -> float:
@@ -218,21 +268,30 @@ def _drop_for(world: World, item: str, film_um: float) -> float | None:
     return high
 
 
-def mark_depth(exercise: Exercise, answer: Mapping[str, Any], house: House) -> Mark:
+def mark_depth(exercise: Exercise, answer: Answer, house: House) -> Mark:
     """By what would be seen: all within half an L*, nothing where it shows twice too much or not at all."""
     knows_only(answer, "drop")
-    given = answer.get("drop")
+    given = answer.drop
     if given is None:
         return Mark(0.0, exercise.answer, ("Nothing was set.",), exercise.why)
-    if isinstance(given, bool) or not isinstance(given, int | float) or not 0 <= given <= MOST_DROP:
+    if not 0 <= given <= MOST_DROP:
         raise Refused("drop", given, f"a number of L*, 0 to {MOST_DROP:g}")
-    assert exercise.sequence is not None
-    item = next(each for each in exercise.sequence.case.kit if each.id == exercise.shows["foundation"])
-    shows = _visible(exercise.shows["skin"], film_for(item, house), exercise.shows["film_um"], float(given))
-    off = abs(shows - exercise.shows["wanted"])
-    score = max(0.0, 1.0 - max(0.0, off - TOLERANCE) / (exercise.shows["wanted"] - TOLERANCE))
-    told = "as wanted" if off <= TOLERANCE else "a stripe" if shows > exercise.shows["wanted"] else "hardly seen"
+    skin, cover, film_um, wanted = _beneath(exercise, house)
+    shows = _visible(skin, cover, film_um, float(given))
+    off = abs(shows - wanted)
+    score = max(0.0, 1.0 - max(0.0, off - TOLERANCE) / (wanted - TOLERANCE))
+    told = "as wanted" if off <= TOLERANCE else "a stripe" if shows > wanted else "hardly seen"
     return Mark(round(score, 3), exercise.answer, (f"{shows:.1f} L* would show: {told}.",), exercise.why)
+
+
+def check_depth(exercise: Exercise) -> None:
+    """Refuse an exercise about a foundation that is none of its plan's, and about a skin that is no L*a*b*."""
+    shows, plan = exercise.shows, exercise.sequence
+    item = plan.case.product(shows.foundation or "") if plan is not None else None
+    if item is None or not item.tinted:
+        raise Refused("shows.foundation", shows.foundation, "a foundation of the plan's kit")
+    if not isinstance(shows.skin, tuple):
+        raise Refused("shows.skin", shows.skin, "L*, a* and b*")
 
 
 def diagnose(world: World, level: int, rng: Random, asked: Judgement | None = None) -> Exercise | None:
@@ -265,18 +324,18 @@ def diagnose(world: World, level: int, rng: Random, asked: Judgement | None = No
     return Exercise(
         "", "diagnose", f"diagnose-{first}", level, 0,
         f"Something went wrong with this face; most is to be seen {ZONE_INFO[found.trial.look_zone].place}. What happened?",
-        {"choice": letter},
+        Answer(choice=letter),
         (found.mistake.comes_of_it, *(each.says for each in found.trial.come[:1])),
         choices,
-        {
-            "face": dict(zip(ZONES, found.trial.after.appearance.hexes[-1], strict=True)),
-            "in_words": face_in_words(lab, world.reading.complexion),
-        },
-        {
-            "as_planned": dict(zip(ZONES, to_hex(right), strict=True)),
-            "mend": next((each.fix.says for each in found.trial.come if each.fix), "Take it off there and lay it as planned."),
-            "says": found.mistake.comes_of_it,
-        },
+        Shown(
+            face=dict(zip(ZONES, found.trial.after.appearance.hexes[-1], strict=True)),
+            in_words=tuple(face_in_words(lab, world.reading.complexion)),
+        ),
+        WentWrong(
+            found.mistake.comes_of_it,
+            next((each.fix.says for each in found.trial.come if each.fix), "Take it off there and lay it as planned."),
+            dict(zip(ZONES, to_hex(right), strict=True)),
+        ),
         found.trial.after.sequence,
         world.plan,
     )  # fmt: skip

@@ -3,14 +3,15 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, fields
 from random import Random
-from typing import Annotated, Any, Literal
+from typing import Annotated, ClassVar, Literal
 
 from annotated_types import Ge, Le
 
 from nabrel.core.errors import Refused
 from nabrel.core.plan.sequence import Sequence as Plan
+from nabrel.core.terms.colour import Lab
 from nabrel.core.terms.ids import Zone
 
 DrillKind = Literal[
@@ -23,21 +24,72 @@ LETTERS = "abcdefgh"
 
 
 @dataclass(frozen=True, slots=True)
-class Choice:
-    """One thing to choose: its letter and what it says."""
+class Line:
+    """One line that is looked at or chosen from (then its id is a letter), and what else is told of it."""
 
     id: str
     says: str
+    detail: str = ""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Answer:
+    """What an exercise is answered with: each kind asks for some of it. None: nothing was said of that."""
+
+    choice: str | None = None
+    step: str | None = None
+    order: tuple[str, ...] | None = None
+    zones: tuple[Zone, ...] | None = None
+    value: str | None = None
+    drop: float | None = None
+
+    @property
+    def named(self) -> tuple[str, ...]:
+        """What it says something of."""
+        return tuple(each.name for each in fields(self) if getattr(self, each.name) is not None)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Shown:
+    """What is looked at: each kind shows some of it. Colours are sRGB hex, but for a ``skin`` that is reckoned with (L*a*b*)."""
+
+    step: str | None = None
+    zone: Zone | None = None
+    steps: tuple[Line, ...] = ()
+    zones: tuple[Zone, ...] = ()
+    values: tuple[Line, ...] = ()
+    reads: tuple[str, ...] = ()
+    face: Mapping[Zone, str] | None = None
+    in_words: tuple[str, ...] = ()
+    measures: Mapping[str, str | int | float | None] | None = None
+    lower: tuple[str, ...] = ()
+    upper: tuple[str, ...] = ()
+    skin: Lab | str | None = None
+    complexion: str | None = None
+    foundation: str | None = None
+    film_um: Annotated[float, Ge(0), Le(40)] | None = None
+    wanted: Annotated[float, Ge(1), Le(20)] | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class Marking:
+    """What an exercise is marked by, and what follows from a choice; it would give the answer away. A kind says what it needs."""
+
+    WRONG: ClassVar[str] = ""
+    """What is said of any choice but the right one, where a kind has one sentence for it."""
+
+    def follows(self, choice: str) -> tuple[str, ...]:  # noqa: ARG002 - kinds say it
+        """What follows from a choice, by its letter; nothing where nothing is known of it."""
+        return ()
 
 
 @dataclass(frozen=True)
 class Exercise:
     """A question whose answer the core computes.
 
-    ``judgement`` names what is practised: a rule, a hue, a placement. ``shows`` is what is looked at, in words and figures;
-    ``marking`` what it is marked by, which would give the answer away, as ``sequence`` does, the plan it is about, but where the
-    question is about the plan as it lies there; ``mended`` is that plan without the mistake that is in it. ``answer`` is exactly what
-    is marked with 1.
+    ``judgement`` names what is practised: a rule, a hue, a placement. ``sequence`` is the plan it is about, which goes with the marking
+    but where the question is about the plan as it lies there; ``mended`` is that plan without the mistake that is in it. ``answer`` is
+    exactly what is marked with 1.
     """
 
     id: str
@@ -46,11 +98,11 @@ class Exercise:
     level: int
     seed: int
     asks: str
-    answer: Mapping[str, Any]
+    answer: Answer
     why: tuple[str, ...]
-    choices: tuple[Choice, ...] = ()
-    shows: Mapping[str, Any] = field(default_factory=dict)
-    marking: Mapping[str, Any] = field(default_factory=dict)
+    choices: tuple[Line, ...] = ()
+    shows: Shown = Shown()
+    marking: Marking = Marking()
     sequence: Plan | None = None
     mended: Plan | None = None
 
@@ -60,16 +112,16 @@ class Mark:
     """What an answer is worth, 0 to 1, the right one, what would follow from the one given, and why."""
 
     score: float
-    right: Mapping[str, Any]
+    right: Answer
     follows: tuple[str, ...]
     why: tuple[str, ...]
 
 
-def lettered(rng: Random, right: str, wrong: Sequence[str]) -> tuple[tuple[Choice, ...], str]:
+def lettered(rng: Random, right: str, wrong: Sequence[str]) -> tuple[tuple[Line, ...], str]:
     """Choices in a drawn order, each with its letter, and the letter of the right one."""
     said = [right, *wrong]
     rng.shuffle(said)
-    choices = tuple(Choice(LETTERS[place], each) for place, each in enumerate(said))
+    choices = tuple(Line(LETTERS[place], each) for place, each in enumerate(said))
     return choices, next(each.id for each in choices if each.says == right)
 
 
@@ -88,31 +140,27 @@ def alike(right: str, others: Sequence[str], count: int) -> list[str]:
     return found
 
 
-def chosen(exercise: Exercise, answer: Mapping[str, Any]) -> Choice | None:
+def chosen(exercise: Exercise, answer: Answer) -> Line | None:
     """The choice that an answer names; None where it names none. Refuses a letter that is not there."""
-    letter = answer.get("choice")
-    if letter is None:
+    if answer.choice is None:
         return None
-    found = next((each for each in exercise.choices if each.id == letter), None)
+    found = next((each for each in exercise.choices if each.id == answer.choice), None)
     if found is None:
-        raise Refused("choice", letter, "one of " + ", ".join(each.id for each in exercise.choices))
+        raise Refused("choice", answer.choice, "one of " + ", ".join(each.id for each in exercise.choices))
     return found
 
 
-def zones_given(exercise: Exercise, answer: Mapping[str, Any]) -> frozenset[Zone]:
+def zones_given(exercise: Exercise, answer: Answer) -> frozenset[Zone]:
     """The zones of an answer. Refuses what is not asked about."""
-    given = answer.get("zones", [])
-    allowed = exercise.shows.get("zones", [])
-    if not isinstance(given, list | tuple):
-        raise Refused("zones", given, "a list of zones")
-    for place, zone in enumerate(given):
+    allowed = exercise.shows.zones
+    for place, zone in enumerate(answer.zones or ()):
         if zone not in allowed:
             raise Refused(f"zones[{place}]", zone, "a zone that is asked about: " + ", ".join(allowed))
-    return frozenset(given)
+    return frozenset(answer.zones or ())
 
 
-def knows_only(answer: Mapping[str, Any], *keys: str) -> None:
+def knows_only(answer: Answer, *keys: str) -> None:
     """Refuse an answer with anything else in it."""
-    for key in answer:
+    for key in answer.named:
         if key not in keys:
-            raise Refused(key, answer[key], "nothing: this exercise asks for " + " and ".join(keys))
+            raise Refused(key, getattr(answer, key), "nothing: this exercise asks for " + " and ".join(keys))

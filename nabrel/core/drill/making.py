@@ -2,49 +2,20 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from random import Random
-from typing import Any
 
 from nabrel.core.case.case import Case
-from nabrel.core.drill import choosing, colours, places, steps
-from nabrel.core.drill.exercise import DrillKind, Exercise, Mark
-from nabrel.core.drill.judgements import JUDGEMENTS, Judgement, of_kind
-from nabrel.core.drill.world import World, drawn, given
+from nabrel.core.drill.exercise import Answer, DrillKind, Exercise, Mark
+from nabrel.core.drill.judgements import JUDGEMENTS, of_kind
+from nabrel.core.drill.kinds import KINDS
+from nabrel.core.drill.world import drawn, given
 from nabrel.core.errors import Fault, Impossible, Refused
 from nabrel.core.house import House
 
 MOST_FACES = 60
 """So many faces are drawn for one exercise at most; most need one or two."""
 LEVELS = (1, 2, 3, 4, 5)
-
-
-@dataclass(frozen=True, slots=True)
-class KindInfo:
-    """One kind of exercise: its words, how one is made from a face (None where that face gives none), how it is marked."""
-
-    words: str
-    make: Callable[[World, int, Random, Judgement | None], Exercise | None]
-    mark: Callable[[Exercise, Mapping[str, Any], House], Mark]
-
-
-KINDS: Mapping[DrillKind, KindInfo] = {
-    "order": KindInfo("Which order", steps.order, steps.mark_order),
-    "fault": KindInfo("Find the fault", steps.fault, steps.mark_fault),
-    "corrector": KindInfo("Which corrector", colours.corrector, choosing.mark_choice),
-    "depth": KindInfo("How dark beneath", colours.depth, colours.mark_depth),
-    "leave_bare": KindInfo("Where, and where not", places.leave_bare, places.mark_places),
-    "base_pair": KindInfo("Will they agree", choosing.base_pair, choosing.mark_choice),
-    "powder_where": KindInfo("What to powder", places.powder_where, places.mark_places),
-    "school": KindInfo("Which school", choosing.school, choosing.mark_choice),
-    "texture": KindInfo("Cream or powder", choosing.texture, choosing.mark_choice),
-    "amount": KindInfo("How much", choosing.amount, choosing.mark_choice),
-    "wait": KindInfo("What may follow", steps.wait, choosing.mark_choice),
-    "diagnose": KindInfo("What went wrong", colours.diagnose, choosing.mark_choice),
-    "placement": KindInfo("Where it goes", places.placement, places.mark_places),
-    "explain": KindInfo("Why it is there", steps.explain, choosing.mark_choice),
-}
 
 
 def exercise(
@@ -108,10 +79,10 @@ def exercises(
 def looks(made: Exercise) -> str:
     """What tells an exercise from another: what it asks, of what, with which choices in any order."""
     said = sorted(choice.says for choice in made.choices)
-    return repr((made.kind, made.asks, said, sorted(str(each) for each in made.shows.items())))
+    return repr((made.kind, made.asks, said, made.shows))
 
 
-def mark(asked: Exercise, answer: Mapping[str, Any], house: House) -> Mark:
+def mark(asked: Exercise, answer: Answer, house: House) -> Mark:
     """What an answer is worth. Refuses what the exercise does not ask for."""
     return KINDS[asked.kind].mark(asked, answer, house)
 
@@ -119,5 +90,5 @@ def mark(asked: Exercise, answer: Mapping[str, Any], house: House) -> Mark:
 def _holds(made: Exercise, house: House) -> bool:
     if mark(made, made.answer, house).score != 1.0:
         return False
-    others = ({**made.answer, "choice": each.id} for each in made.choices if each.id != made.answer.get("choice"))
+    others = (replace(made.answer, choice=each.id) for each in made.choices if each.id != made.answer.choice)
     return all(mark(made, other, house).score < 1.0 for other in others)

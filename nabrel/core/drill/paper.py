@@ -5,18 +5,13 @@ from __future__ import annotations
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 
-from nabrel.core.drill.exercise import DrillKind, Exercise
-from nabrel.core.drill.making import KINDS
+from nabrel.core.drill.exercise import Exercise, Line
+from nabrel.core.drill.kinds import KINDS
 from nabrel.core.drill.sets import given_words
 from nabrel.core.face.proportions import Proportions, proportions_of
 from nabrel.core.terms.ids import Zone
 from nabrel.core.terms.zones import ZONE_INFO
 
-HOW: Mapping[DrillKind, str] = {
-    "order": "Number the steps.", "fault": "Tick the step, and the rule.", "depth": "Write the number down.",
-    "leave_bare": "Tick the places.", "placement": "Tick the places.", "powder_where": "Tick the places, and the value.",
-}  # fmt: skip
-"""How an exercise is answered on paper, where one choice is not ticked."""
 MEASURES = {
     "shape": "shape {}", "forehead_fingers": "forehead {} fingers high", "face_length_mm": "face {} mm long",
     "cheekbone_width_mm": "{} mm across the cheekbones", "jaw_width_mm": "{} mm across the jaw",
@@ -46,12 +41,12 @@ class Question:
 
 def measured(asked: Exercise) -> tuple[str, ...]:
     """The measures of the face that an exercise is about, in words."""
-    found = asked.shows.get("measures", {})
+    found = asked.shows.measures or {}
     return tuple(words.format(found[name]) for name, words in MEASURES.items() if found.get(name))
 
 
-def _stepped(each: Mapping[str, str]) -> str:
-    return f"{each['says']} ({each['detail']})" if each.get("detail") else each["says"]
+def _stepped(each: Line) -> str:
+    return f"{each.says} ({each.detail})" if each.detail else each.says
 
 
 def questions_on_paper(exercises: Iterable[Exercise]) -> tuple[Question, ...]:
@@ -60,35 +55,39 @@ def questions_on_paper(exercises: Iterable[Exercise]) -> tuple[Question, ...]:
 
 
 def _question(number: int, asked: Exercise) -> Question:
-    shows = asked.shows
-    says = list(shows.get("reads", []))
+    shows, kind = asked.shows, KINDS[asked.kind]
+    says = list(shows.reads)
     if measured(asked):
         says.insert(0, f"This face: {', '.join(measured(asked))}.")
-    for name, words in (("lower", "On the skin"), ("upper", "Over it")):
-        if shows.get(name):
-            says.append(f"{words}: {', '.join(shows[name])}.")
+    for lines, words in ((shows.lower, "On the skin"), (shows.upper, "Over it")):
+        if lines:
+            says.append(f"{words}: {', '.join(lines)}.")
     boxes: list[tuple[str, tuple[str, ...]]] = []
-    if shows.get("steps"):
-        boxes.append(("Steps", tuple(_stepped(each) for each in shows["steps"])))
-    places: tuple[Zone, ...] = tuple(shows["zones"]) if "zones" in asked.answer else ()
+    if shows.steps:
+        boxes.append(("Steps", tuple(_stepped(each) for each in shows.steps)))
+    places = shows.zones if "zones" in kind.answered else ()
     if places:
         boxes.append(("Places", tuple(ZONE_INFO[zone].words for zone in places)))
-    if shows.get("values"):
-        boxes.append(("The first powder is", tuple(each["says"] for each in shows["values"])))
+    if shows.values:
+        boxes.append(("The first powder is", tuple(each.says for each in shows.values)))
     if asked.choices:
-        boxes.append(("Rule" if asked.kind == "fault" else "", tuple(each.says for each in asked.choices)))
-    swatches = (("the zone", shows["skin"]), ("the complexion", shows["complexion"])) if shows.get("complexion") else ()
+        boxes.append((kind.choices_are, tuple(each.says for each in asked.choices)))
+    swatches = (
+        (("the zone", shows.skin), ("the complexion", shows.complexion))
+        if isinstance(shows.skin, str) and shows.complexion is not None
+        else ()
+    )
     sitter = asked.sequence.case.sitter if asked.sequence is not None else None
     return Question(
         number=number,
-        words=f"{KINDS[asked.kind].words}, level {asked.level}",
+        words=f"{kind.words}, level {asked.level}",
         asks=asked.asks,
-        how=HOW.get(asked.kind, "Tick one."),
+        how=kind.how,
         says=tuple(says),
         boxes=tuple(boxes),
-        blank="L* darker than the skin" if asked.kind == "depth" else "",
+        blank=kind.blank,
         swatches=swatches,
-        face=shows.get("face") if asked.kind == "diagnose" else None,
+        face=shows.face if kind.shows_face else None,
         places=places,
         proportions=proportions_of(sitter) if sitter is not None else None,
         answer=given_words(asked, asked.answer),

@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import replace
+from dataclasses import dataclass, replace
 from random import Random
 from typing import Any
 
-from nabrel.core.drill.exercise import Exercise, Mark, knows_only, lettered, zones_given
+from nabrel.core.drill.exercise import Answer, Exercise, Line, Mark, Marking, Shown, knows_only, lettered, zones_given
 from nabrel.core.drill.judgements import PAINTED, SPARED, Judgement, about
 from nabrel.core.drill.steps import reads
 from nabrel.core.drill.world import World
@@ -26,6 +26,13 @@ MOST_SAID = 5
 
 LEAST_ZONES = 2
 VALUES = ("a pale one", "a face-coloured one", "a deeper one")
+
+
+@dataclass(frozen=True, slots=True)
+class Reasoned(Marking):
+    """Why each zone that is asked about needs it, or does not."""
+
+    reasons: Mapping[Zone, str]
 
 
 def leave_bare(world: World, level: int, rng: Random, asked: Judgement | None = None) -> Exercise | None:
@@ -75,9 +82,9 @@ def powder_where(world: World, level: int, rng: Random, asked: Judgement | None 
     )  # fmt: skip
     return replace(
         made,
-        answer={**made.answer, "value": letter},
+        answer=replace(made.answer, value=letter),
         why=(*steps[0].why, *made.why)[:3],
-        shows={**made.shows, "values": [{"id": each.id, "says": each.says} for each in values]},
+        shows=replace(made.shows, values=tuple(Line(each.id, each.says) for each in values)),
     )
 
 
@@ -106,41 +113,49 @@ def placement(world: World, level: int, rng: Random, asked: Judgement | None = N
         world, "placement", f"placement-{kind}", level, f"Where does {kind} go on this face?",
         [zone for zone in among if zone in placed.zones], among, reasons,
     )  # fmt: skip
-    shows = {
-        **made.shows,
-        "measures": {"shape": shape or "", "forehead_fingers": measures.forehead_fingers,
-                     "face_length_mm": measures.face_length_mm, "cheekbone_width_mm": measures.cheekbone_width_mm,
-                     "jaw_width_mm": measures.jaw_width_mm},
+    asked_of: Mapping[str, str | int | float | None] = {
+        "shape": shape or "", "forehead_fingers": measures.forehead_fingers, "face_length_mm": measures.face_length_mm,
+        "cheekbone_width_mm": measures.cheekbone_width_mm, "jaw_width_mm": measures.jaw_width_mm,
     }  # fmt: skip
-    return replace(made, shows=shows)
+    return replace(made, shows=replace(made.shows, measures=asked_of))
 
 
-def mark_places(exercise: Exercise, answer: Mapping[str, Any], house: House) -> Mark:  # noqa: ARG001 - as all marks
+def mark_places(exercise: Exercise, answer: Answer, house: House) -> Mark:  # noqa: ARG001 - as all marks
     """Zone by zone: each that is right counts, painted or left bare; half of it all for the value where one is asked for."""
-    values = [each["id"] for each in exercise.shows.get("values", [])]
+    marking = exercise.marking
+    assert isinstance(marking, Reasoned)
+    values = [each.id for each in exercise.shows.values]
     knows_only(answer, "zones", *(("value",) if values else ()))
     given = zones_given(exercise, answer)
-    right = frozenset(exercise.answer["zones"])
-    among: list[Zone] = exercise.shows["zones"]
-    reasons: Mapping[str, str] = exercise.marking["reasons"]
+    right = frozenset(exercise.answer.zones or ())
+    among, reasons = exercise.shows.zones, marking.reasons
     wrong = [zone for zone in among if (zone in given) != (zone in right)]
     # Who paints all, or nothing, knows nothing: both halves count alike.
     hit = len(given & right) / len(right) if right else 1.0
     rest = [zone for zone in among if zone not in right]
     spared = sum(zone not in given for zone in rest) / len(rest) if rest else 1.0
     score = max(0.0, hit + spared - 1.0) if rest and right else min(hit, spared)
-    if "zones" not in answer:
+    if answer.zones is None:
         score = 0.0
     follows = [
         f"{ZONE_INFO[zone].words}: {'needed' if zone in right else 'bare'}. {reasons[zone]}"
         for zone in wrong[:MOST_SAID]
     ]
     if values:
-        value = answer.get("value")
+        value = answer.value
         if value is not None and value not in values:
             raise Refused("value", value, "one of " + ", ".join(values))
-        score = 0.5 * score + 0.5 * (value == exercise.answer["value"])
+        score = 0.5 * score + 0.5 * (value == exercise.answer.value)
     return Mark(round(score, 3), exercise.answer, tuple(follows) or ("Every place is right.",), exercise.why)
+
+
+def check_places(exercise: Exercise) -> None:
+    """Refuse an exercise that lacks a reason for a zone, and one with a single value to choose."""
+    marking, shows = exercise.marking, exercise.shows
+    if isinstance(marking, Reasoned) and not set(marking.reasons) >= set(shows.zones):
+        raise Refused("marking.reasons", "too few", "a reason for every zone that is asked about")
+    if len(shows.values) == 1:
+        raise Refused("shows.values", 1, "two and more")
 
 
 def _among(needed: set[Zone], bare: list[Zone], level: int, rng: Random) -> list[Zone] | None:
@@ -186,6 +201,6 @@ def _exercise(
         *([f"Bare {places(bare)}: {reasons[bare[0]]}"] if bare else []),
     )
     return Exercise(
-        "", kind, judgement, level, 0, asks, {"zones": right}, why,
-        shows={"zones": among, "reads": reads(world), "face": bare_face(world)}, marking={"reasons": dict(reasons)}, sequence=world.plan,
+        "", kind, judgement, level, 0, asks, Answer(zones=tuple(right)), why,
+        shows=Shown(zones=tuple(among), reads=reads(world), face=bare_face(world)), marking=Reasoned(dict(reasons)), sequence=world.plan,
     )  # fmt: skip

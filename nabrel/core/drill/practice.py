@@ -15,7 +15,7 @@ from annotated_types import Ge, Le
 
 from nabrel.core.drill.exercise import DrillKind, Level
 from nabrel.core.drill.judgements import JUDGEMENTS, Judgement, of_kind
-from nabrel.core.drill.making import KINDS
+from nabrel.core.drill.kinds import KINDS
 from nabrel.core.drill.spacing import (
     WANTED_RECALL,
     Known,

@@ -2,16 +2,17 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
-from typing import Annotated, Any
+from typing import Annotated
 
 from annotated_types import Ge, Le, MaxLen, MinLen
 
 from nabrel.core.case.case import Case
-from nabrel.core.drill.exercise import DrillKind, Exercise, Level
+from nabrel.core.drill.exercise import Answer, DrillKind, Exercise, Level
 from nabrel.core.drill.judgements import JUDGEMENTS
-from nabrel.core.drill.making import KINDS, exercise, looks
+from nabrel.core.drill.kinds import KINDS
+from nabrel.core.drill.making import exercise, looks
 from nabrel.core.errors import Impossible, Refused
 from nabrel.core.house import House
 from nabrel.core.terms.limits import LIMITS
@@ -120,22 +121,22 @@ def says(parts: Sequence[SetPart]) -> str:
     )
 
 
-def given_words(asked: Exercise, answer: Mapping[str, Any]) -> str:
+def given_words(asked: Exercise, answer: Answer) -> str:
     """What was answered, in words: the choice, the places, the order."""
     said: list[str] = []
-    if answer.get("choice") is not None:
-        said.append(next((each.says for each in asked.choices if each.id == answer["choice"]), ""))
-    named = {each["id"]: each["says"] for each in asked.shows.get("steps", [])}
-    if answer.get("step") is not None:
-        said.insert(0, named.get(answer["step"], ""))
-    if answer.get("order") is not None:
-        said.append("; ".join(named.get(each, each) for each in answer["order"]))
-    if answer.get("zones") is not None:
-        said.append(", ".join(ZONE_INFO[zone].words for zone in answer["zones"]) or "nowhere")
-    if answer.get("value") is not None:
-        said.append(next((each["says"] for each in asked.shows.get("values", []) if each["id"] == answer["value"]), ""))
-    if answer.get("drop") is not None:
-        said.append(f"darker by {answer['drop']:g} L*")
+    if answer.choice is not None:
+        said.append(next((each.says for each in asked.choices if each.id == answer.choice), ""))
+    named = {each.id: each.says for each in asked.shows.steps}
+    if answer.step is not None:
+        said.insert(0, named.get(answer.step, ""))
+    if answer.order is not None:
+        said.append("; ".join(named.get(each, each) for each in answer.order))
+    if answer.zones is not None:
+        said.append(", ".join(ZONE_INFO[zone].words for zone in answer.zones) or "nowhere")
+    if answer.value is not None:
+        said.append(next((each.says for each in asked.shows.values if each.id == answer.value), ""))
+    if answer.drop is not None:
+        said.append(f"darker by {answer.drop:g} L*")
     return ". ".join(each for each in said if each)
 
 

@@ -3,20 +3,23 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Mapping, Sequence
+from dataclasses import dataclass, field
 from random import Random
-from typing import Any
+from typing import Annotated, Any, ClassVar
+
+from annotated_types import MinLen
 
 from nabrel.core.ask.branches import skins, with_skin
 from nabrel.core.ask.mistakes import MISTAKES, made
 from nabrel.core.ask.recommend import plan as planned
 from nabrel.core.base.state import Done
-from nabrel.core.drill.exercise import Exercise, Mark, alike, chosen, knows_only, lettered
+from nabrel.core.drill.exercise import Answer, Exercise, Line, Mark, Marking, Shown, alike, chosen, knows_only, lettered
 from nabrel.core.drill.judgements import FAULTS, Judgement, about
 from nabrel.core.drill.world import World
 from nabrel.core.errors import Refused
 from nabrel.core.house import House
 from nabrel.core.judge.book import BOOK
-from nabrel.core.judge.evaluate import Evaluation, evaluate
+from nabrel.core.judge.evaluate import Evaluation, evaluate, rule_book
 from nabrel.core.pace.tasks import work_of
 from nabrel.core.plan.sequence import Sequence as Plan
 from nabrel.core.plan.step import Step
@@ -34,6 +37,41 @@ OTHER_SKINS = 2
 """Near misses of a reason come from the same person with so many other skins."""
 LEAST_BOUND = 2
 """An order in which fewer pairs are bound is no exercise."""
+
+
+@dataclass(frozen=True, slots=True)
+class Ordered(Marking):
+    """Which step must come before which other, and why."""
+
+    before: Annotated[tuple[tuple[str, str, str], ...], MinLen(1)]
+
+
+@dataclass(frozen=True, slots=True)
+class Broken(Marking):
+    """The rule that is broken, what comes of it, and the mistake by its name."""
+
+    rule: str
+    comes_of_it: str
+    mistake: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class Waiting(Marking):
+    """Why each choice but the right one has to wait, and the step that each is, by letter."""
+
+    held: Mapping[str, str]
+    next: Mapping[str, str] = field(default_factory=dict)
+
+    def follows(self, choice: str) -> tuple[str, ...]:
+        """Why it has to wait."""
+        return (self.held[choice],) if choice in self.held else ()
+
+
+@dataclass(frozen=True, slots=True)
+class Explained(Marking):
+    """Marked by the choice alone: the others are reasons of other skin, or of other steps."""
+
+    WRONG: ClassVar[str] = "That holds on other skin, or of another step."
 
 
 def told(world: World, step: Step) -> str:
@@ -107,27 +145,29 @@ def order(world: World, level: int, rng: Random, asked: Judgement | None = None)
     return Exercise(
         "", "order", f"order-{plan.school}", level, 0,
         "Put these steps in an order in which every layer can lie.",
-        {"order": [step.id for step in own]},
+        Answer(order=tuple(step.id for step in own)),
         tuple(dict.fromkeys(pairs.values()))[:3],
-        shows={"steps": [{"id": step.id, "says": told(world, step)} for step in shuffled]},
-        marking={"before": [[one, other, why] for (one, other), why in sorted(pairs.items())]},
+        shows=Shown(steps=tuple(Line(step.id, told(world, step)) for step in shuffled)),
+        marking=Ordered(tuple((one, other, why) for (one, other), why in sorted(pairs.items()))),
         sequence=plan,
     )  # fmt: skip
 
 
-def mark_order(exercise: Exercise, answer: Mapping[str, Any], house: House) -> Mark:  # noqa: ARG001 - as all marks
+def mark_order(exercise: Exercise, answer: Answer, house: House) -> Mark:  # noqa: ARG001 - as all marks
     """The share of pairs that lie as they must; an order that is otherwise as good gets all of it."""
     knows_only(answer, "order")
-    ids = [each["id"] for each in exercise.shows["steps"]]
-    given = answer.get("order")
+    ids = [each.id for each in exercise.shows.steps]
+    given = answer.order
+    marking = exercise.marking
+    assert isinstance(marking, Ordered)
     if given is None:
         return Mark(0.0, exercise.answer, ("Nothing was put in order.",), exercise.why)
-    if not isinstance(given, list | tuple) or sorted(map(str, given)) != sorted(ids):
+    if sorted(given) != sorted(ids):
         raise Refused("order", given, "every step once: " + ", ".join(ids))
     place = {step: number for number, step in enumerate(given)}
-    says = {each["id"]: each["says"] for each in exercise.shows["steps"]}
-    broken = [(one, other, why) for one, other, why in exercise.marking["before"] if place[one] > place[other]]
-    score = 1.0 - len(broken) / len(exercise.marking["before"])
+    says = {each.id: each.says for each in exercise.shows.steps}
+    broken = [(one, other, why) for one, other, why in marking.before if place[one] > place[other]]
+    score = 1.0 - len(broken) / len(marking.before)
     follows = tuple(f"“{says[other]}” came before “{says[one]}”: {why}" for one, other, why in broken[:4])
     return Mark(score, exercise.answer, follows or ("Every layer can lie.",), exercise.why)
 
@@ -164,38 +204,40 @@ def fault(world: World, level: int, rng: Random, asked: Judgement | None = None)
         return Exercise(
             "", "fault", rule, level, 0,
             "One thing is wrong in this plan. Which step is it, and which rule does it break?",
-            {"step": grave[0].steps[0], "choice": letter},
+            Answer(step=grave[0].steps[0], choice=letter),
             (BOOK[rule].statement, BOOK[rule].reason),
             choices,
-            {"steps": [
-                {"id": done.step.id, "says": line(done.step, world.names()), "detail": how(done, faulty)} for done in faulty.course.done
-            ]},
-            {"rule": rule, "mistake": MISTAKES[name].words, "comes_of_it": MISTAKES[name].comes_of_it},
+            Shown(steps=tuple(Line(done.step.id, line(done.step, world.names()), how(done, faulty)) for done in faulty.course.done)),
+            Broken(rule, MISTAKES[name].comes_of_it, MISTAKES[name].words),
             faulty.sequence,
             world.plan,
         )  # fmt: skip
     return None
 
 
-def mark_fault(exercise: Exercise, answer: Mapping[str, Any], house: House) -> Mark:
+def mark_fault(exercise: Exercise, answer: Answer, house: House) -> Mark:
     """Half for a step that the broken rule names, half for the rule. The rule book is asked again."""
     knows_only(answer, "step", "choice")
+    marking = exercise.marking
     assert exercise.sequence is not None
+    assert isinstance(marking, Broken)
     ids = [step.id for step in exercise.sequence.steps]
-    step = answer.get("step")
+    step = answer.step
     if step is not None and step not in ids:
         raise Refused("step", step, "a step of the plan: " + ", ".join(ids))
-    found = [
-        each
-        for each in evaluate(exercise.sequence, house, try_fixes=False).findings
-        if each.rule == exercise.marking["rule"]
-    ]
+    found = [each for each in evaluate(exercise.sequence, house, try_fixes=False).findings if each.rule == marking.rule]
     named = {each for finding in found for each in (*finding.steps, *finding.against)}
     choice = chosen(exercise, answer)
-    right_choice = choice is not None and choice.id == exercise.answer["choice"]
+    right_choice = choice is not None and choice.id == exercise.answer.choice
     score = 0.5 * (step in named) + 0.5 * right_choice
-    follows = (*(each.says for each in found[:2]), exercise.marking["comes_of_it"])
+    follows = (*(each.says for each in found[:2]), marking.comes_of_it)
     return Mark(score, exercise.answer, follows, exercise.why)
+
+
+def check_fault(exercise: Exercise) -> None:
+    """Refuse an exercise about a rule that is none."""
+    if isinstance(exercise.marking, Broken) and exercise.marking.rule not in rule_book():
+        raise Refused("marking.rule", exercise.marking.rule, "a rule of the rule book")
 
 
 def wait(world: World, level: int, rng: Random, asked: Judgement | None = None) -> Exercise | None:
@@ -218,12 +260,14 @@ def wait(world: World, level: int, rng: Random, asked: Judgement | None = None) 
         return Exercise(
             "", "wait", f"wait-{step.kind}", level, 0,
             f"“{told(world, step)}” was just done. What may follow at once, without waiting?",
-            {"choice": letter},
+            Answer(choice=letter),
             ("It shares no zone with what still rests there.", reason),
             choices,
-            {"step": step.id},
-            {"held": {c.id: _why(reach, step, held, world, c.says) for c in choices if c.says != says},
-             "next": {c.id: next(each.id for each in (*held, *free) if told(world, each) == c.says) for c in choices}},
+            Shown(step=step.id),
+            Waiting(
+                {c.id: _why(reach, step, held, world, c.says) for c in choices if c.says != says},
+                {c.id: next(each.id for each in (*held, *free) if told(world, each) == c.says) for c in choices},
+            ),
             plan,
         )  # fmt: skip
     return None
@@ -263,11 +307,11 @@ def explain(world: World, level: int, rng: Random, asked: Judgement | None = Non
         return Exercise(
             "", "explain", f"explain-{step.kind}", level, 0,
             f"Why is there “{told(world, step)}” on this face?",
-            {"choice": letter},
+            Answer(choice=letter),
             (right,),
             choices,
-            {"step": step.id, "reads": reads(world)},
-            {},
+            Shown(step=step.id, reads=reads(world)),
+            Explained(),
             plan,
         )  # fmt: skip
     return None
@@ -277,7 +321,7 @@ def _reasons(step: Step) -> list[str]:
     return [each for each in (*step.why, *(why for portion in step.portions for why in portion.why)) if each]
 
 
-def reads(world: World) -> list[str]:
+def reads(world: World) -> tuple[str, ...]:
     """What was read on a face, a condition a line."""
     found: dict[tuple[str, int], list[Any]] = {}
     for zone, here in world.reading.zones.items():
@@ -285,4 +329,4 @@ def reads(world: World) -> list[str]:
             if grade:
                 found.setdefault((condition, grade), []).append(zone)
     rows: Iterable[str] = (world.reading.cite(zones, condition) for (condition, _), zones in found.items())  # type: ignore[arg-type]
-    return [sentence(each) for each in dict.fromkeys(rows) if each]
+    return tuple(sentence(each) for each in dict.fromkeys(rows) if each)

@@ -8,7 +8,7 @@ from datetime import UTC, datetime
 from sqlalchemy.orm import Session
 
 from nabrel.core.drill.judgements import practised_by, to_practise
-from nabrel.core.drill.making import KINDS
+from nabrel.core.drill.kinds import KINDS
 from nabrel.core.errors import Refused
 from nabrel.core.lesson import live
 from nabrel.core.lesson.lesson import Lesson

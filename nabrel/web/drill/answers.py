@@ -6,7 +6,8 @@ from typing import Annotated
 
 from pydantic import Field
 
-from nabrel.core.drill.exercise import DrillKind, Level
+from nabrel.core.drill.exercise import Answer as Given
+from nabrel.core.drill.exercise import DrillKind, Level, Line
 from nabrel.core.drill.group import Verdict
 from nabrel.core.drill.practice import Standing
 from nabrel.core.drill.sets import MOST_MINUTES, Parts, SetPart
@@ -91,14 +92,6 @@ class NextWire(w.Answer):
     of: int | None
 
 
-class DrillLineWire(w.Answer):
-    """A step or a choice: its id, what it says, and how it is worked where that is shown."""
-
-    id: str
-    says: str
-    detail: str = ""
-
-
 class ExerciseWire(w.Answer):
     """A question as it is asked."""
 
@@ -108,10 +101,10 @@ class ExerciseWire(w.Answer):
     level: int
     fits: str
     asks: str
-    choices: list[DrillLineWire]
-    steps: list[DrillLineWire]
+    choices: list[Line]
+    steps: list[Line]
     zones: list[Zone]
-    values: list[DrillLineWire]
+    values: list[Line]
     reads: list[str]
     face: dict[Zone, str] | None
     proportions: Proportions | None
@@ -134,6 +127,11 @@ class DrillAnswerBody(w.Body):
     zones: Annotated[tuple[Zone, ...], Field(max_length=60)] | None = None
     drop: Annotated[float, Field(ge=0, le=100)] | None = None
     value: Annotated[str, Field(max_length=4)] | None = None
+
+    @property
+    def answer(self) -> Given:
+        """It without how long it took."""
+        return Given(**self.model_dump(exclude={"seconds"}))
 
 
 class LeftWire(w.Answer):

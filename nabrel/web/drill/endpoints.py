@@ -9,7 +9,9 @@ from typing import Annotated
 from flask import current_app
 from sqlalchemy.orm import Session
 
-from nabrel.core.drill.making import KINDS, mark
+from nabrel.core.drill.exercise import Answer
+from nabrel.core.drill.kinds import KINDS
+from nabrel.core.drill.making import mark
 from nabrel.core.drill.practice import Answered, Practice, practised
 from nabrel.core.drill.sets import given_words
 from nabrel.core.errors import Impossible, Refused, Told
@@ -118,7 +120,7 @@ def post_answer(path: AskedPath, body: dw.DrillAnswerBody) -> dw.AnsweredWire:
     with found.lock:
         asked = found.to_answer(path.exercise)
         _assert_open(found, now, GRACE)
-        given = {name: value for name, value in body.model_dump(exclude={"seconds"}).items() if value is not None}
+        given = body.answer
         marked = mark(asked.exercise, given, house())
         passed = max(0.0, (now - asked.since).total_seconds())
         # Nobody looks longer at an exercise than since it was asked for; it may have been asked for ahead.
@@ -140,7 +142,7 @@ def get_follows(path: AskedPath) -> dw.FollowsWire:
     asked = found.get(path.exercise)
     if asked.mark is None or (found.is_test and not found.ended):
         raise Impossible("exercise", path.exercise, "an exercise that was answered; in a test, one that is over")
-    return present.follows(asked.exercise, asked.answer or {}, house())
+    return present.follows(asked.exercise, asked.answer or Answer(), house())
 
 
 @drill.post("/sessions/<id>/end", "end_drill")
@@ -211,7 +213,7 @@ def _set_aside(found: DrillSession) -> None:
     """From here on nothing that is judged by colour. Refuses a set, which asks what it asks, and a session of nothing else."""
     if found.drill_set is not None:
         raise Impossible("set_aside", found.drill_set.title, "a session of your own: ask your educator for another set")
-    left = tuple(kind for kind in (found.kinds or tuple(KINDS)) if kind not in present.BY_COLOUR)
+    left = tuple(kind for kind in (found.kinds or tuple(KINDS)) if not KINDS[kind].by_colour)
     if not left:
         raise Impossible("set_aside", list(found.kinds), "a session of other kinds of exercise too")
     found.kinds, found.ahead = left, None
@@ -221,7 +223,7 @@ def _record(
     session: Session,
     found: DrillSession,
     asked: Asked,
-    given: dict[str, object],
+    given: Answer,
     score: float,
     seconds: float,
     now: datetime,

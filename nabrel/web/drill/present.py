@@ -5,17 +5,16 @@ from __future__ import annotations
 from collections.abc import Iterable, Mapping
 from dataclasses import replace
 from datetime import datetime, timedelta
-from typing import Any
 
 from nabrel.core.ask.trial import against
 from nabrel.core.ask.weigh import weigh
-from nabrel.core.drill.colours import depth_looks
-from nabrel.core.drill.exercise import Exercise, Mark
+from nabrel.core.drill.colours import Corrected, WentWrong, depth_looks
+from nabrel.core.drill.exercise import Answer, Exercise, Mark
 from nabrel.core.drill.group import VERDICT_WORDS, Item, Member, Need
 from nabrel.core.drill.judgements import JUDGEMENTS, Judgement
-from nabrel.core.drill.making import KINDS
-from nabrel.core.drill.otherwise import concerned, right_in, views
+from nabrel.core.drill.kinds import KINDS
 from nabrel.core.drill.paper import measured
+from nabrel.core.drill.places import Reasoned
 from nabrel.core.drill.practice import (
     STANDING_WORDS,
     Improved,
@@ -30,6 +29,7 @@ from nabrel.core.drill.sets import given_words, length_words
 from nabrel.core.drill.sets import says as set_says
 from nabrel.core.drill.spacing import Skill, level_for
 from nabrel.core.drill.steps import line
+from nabrel.core.drill.views import concerned, right_in, views
 from nabrel.core.face.proportions import proportions_of
 from nabrel.core.house import House
 from nabrel.core.judge.evaluate import evaluate
@@ -42,8 +42,6 @@ from nabrel.web.drill.sessions import Asked, DrillSession
 from nabrel.web.shared import wire as w
 from nabrel.web.shared.present import workbench
 
-BY_COLOUR = ("corrector", "diagnose")
-"""Kinds that are judged by hue."""
 LOOKED_BACK = timedelta(days=28)
 MOST_SHOWN = 5
 
@@ -64,52 +62,48 @@ def fits(able: Skill) -> str:
 
 def asked(key: str, found: Exercise, able: Skill) -> dw.ExerciseWire:
     """An exercise as it is asked: nothing of its answer."""
-    shows: dict[str, Any] = dict(found.shows)
-    sitter = found.sequence.case.sitter if found.sequence is not None else None
+    kind, sitter = KINDS[found.kind], found.sequence.case.sitter if found.sequence is not None else None
     return filled(
         dw.ExerciseWire,
-        found,
+        found.shows,
         id=key,
-        words=KINDS[found.kind].words,
+        kind=found.kind,
+        level=found.level,
+        asks=found.asks,
+        words=kind.words,
         fits=fits(able),
-        choices=[dw.DrillLineWire(id=each.id, says=each.says) for each in found.choices],
-        steps=[dw.DrillLineWire(**each) for each in shows.get("steps", [])],
-        zones=list(shows.get("zones", [])) if "zones" in found.answer else [],
-        values=[dw.DrillLineWire(**each) for each in shows.get("values", [])],
-        reads=list(shows.get("reads", [])),
-        face=shows.get("face"),
+        choices=found.choices,
+        zones=found.shows.zones if "zones" in kind.answered else (),
         proportions=proportions_of(sitter) if sitter is not None else None,
-        skin=shows.get("skin") if isinstance(shows.get("skin"), str) else None,
-        complexion=shows.get("complexion"),
-        lower=list(shows.get("lower", [])),
-        upper=list(shows.get("upper", [])),
-        measures=list(measured(found)),
-        in_words=list(shows.get("in_words", [])),
-        by_colour=found.kind in BY_COLOUR,
+        skin=found.shows.skin if isinstance(found.shows.skin, str) else None,
+        measures=measured(found),
+        by_colour=kind.by_colour,
     )
 
 
-def marked(found: Exercise, answer: Mapping[str, Any], mark: Mark, house: House) -> dw.DrillMarkWire:
+def marked(found: Exercise, answer: Answer, mark: Mark, house: House) -> dw.DrillMarkWire:
     """What an answer is worth, and what would follow from it in words."""
-    right = dict(mark.right)
+    marking = found.marking
     looks = depth_looks(found, answer, house) if found.kind == "depth" else ()
     return filled(
         dw.DrillMarkWire,
-        mark,
-        choice=right.get("choice"),
-        step=right.get("step"),
-        order=list(right.get("order", [])),
-        zones=list(right.get("zones", [])),
-        drop=right.get("drop"),
-        value=right.get("value"),
-        leaves=[dw.LeftWire(choice=letter, **left) for letter, left in found.marking.get("leaves", {}).items()],
-        reasons=dict(found.marking.get("reasons", {})),
-        as_planned=found.marking.get("as_planned"),
+        mark.right,
+        score=mark.score,
+        follows=mark.follows,
+        why=mark.why,
+        order=mark.right.order or (),
+        zones=mark.right.zones or (),
+        leaves=[
+            filled(dw.LeftWire, left, choice=letter)
+            for letter, left in (marking.leaves if isinstance(marking, Corrected) else {}).items()
+        ],
+        reasons=marking.reasons if isinstance(marking, Reasoned) else {},
+        as_planned=marking.as_planned if isinstance(marking, WentWrong) else None,
         looks=[dw.ShownWire(words=words, hex=each) for words, each in looks],
     )
 
 
-def follows(found: Exercise, answer: Mapping[str, Any], house: House) -> dw.FollowsWire:
+def follows(found: Exercise, answer: Answer, house: House) -> dw.FollowsWire:
     """What would follow: the plans, their figures, the rule book, and the plan step by step."""
     seen = [(view.words, evaluate(view.plan, house, try_fixes=False)) for view in views(found, answer, house)]
     figures = weigh([each for _, each in seen]) if len(seen) > 1 else ()
@@ -148,7 +142,7 @@ def review(each: Asked) -> dw.ReviewWire:
     return dw.ReviewWire(
         asks=each.exercise.asks,
         words=KINDS[each.exercise.kind].words,
-        given=given_words(each.exercise, each.answer or {}),
+        given=given_words(each.exercise, each.answer or Answer()),
         right=given_words(each.exercise, each.exercise.answer),
         score=mark.score if mark is not None else 0.0,
         why=list(each.exercise.why),

@@ -14,14 +14,14 @@ from typing import Any, cast
 from sqlalchemy.orm import Session as OrmSession
 
 from nabrel.core.case.case import Case
-from nabrel.core.drill.exercise import DrillKind, Exercise, Level, Mark
+from nabrel.core.drill.exercise import Answer, DrillKind, Exercise, Level, Mark
 from nabrel.core.drill.judgements import Judgement
 from nabrel.core.drill.making import exercise, looks
 from nabrel.core.drill.practice import Practice, level_of, next_asked
 from nabrel.core.drill.sets import question
 from nabrel.core.errors import Impossible
 from nabrel.core.house import House
-from nabrel.formats.drills import ExerciseFile, MarkFile
+from nabrel.formats.drills import ExerciseFile, MarkFile, answer_of, told
 from nabrel.formats.practice import DrillSetFile
 from nabrel.store.drill_sessions import MOST_ASKED, DrillSessions, Owned, StoredAsked, StoredSession
 from nabrel.store.practice import DrillSets
@@ -46,7 +46,7 @@ class Asked:
     since: datetime
     number: int
     place: int | None = None
-    answer: dict[str, Any] | None = None
+    answer: Answer | None = None
     mark: Mark | None = None
     seconds: float = 0.0
 
@@ -58,7 +58,7 @@ class Asked:
             exercise=ExerciseFile.of(self.exercise),
             since=self.since,
             place=self.place,
-            answer=self.answer,
+            answer=None if self.answer is None else told(self.answer),
             mark=mark,
             seconds=self.seconds,
         )
@@ -66,9 +66,9 @@ class Asked:
     @classmethod
     def of(cls, number: int, stored: StoredAsked) -> Asked:
         """It from what is kept."""
-        told = stored.mark
-        mark = Mark(told.score, told.right, tuple(told.follows), tuple(told.why)) if told is not None else None
-        return cls(stored.exercise.exercise, stored.since, number, stored.place, stored.answer, mark, stored.seconds)
+        mark = stored.mark.mark if stored.mark is not None else None
+        answer = answer_of(stored.answer) if stored.answer is not None else None
+        return cls(stored.exercise.exercise, stored.since, number, stored.place, answer, mark, stored.seconds)
 
 
 @dataclass
