@@ -15,10 +15,10 @@ from typing import TYPE_CHECKING, TypeAlias, get_args
 from pydantic import BaseModel
 
 from nabrel import __version__
-from nabrel.core.drill.exercise import DrillKind
 from nabrel.core.errors import Refused, Told
 from nabrel.core.house import House
 from nabrel.core.terms.colour import Lab
+from nabrel.core.terms.ids import DrillKind
 from nabrel.core.terms.looks import LIGHTS
 from nabrel.core.terms.products import FINISHES
 from nabrel.core.terms.zones import ZONES

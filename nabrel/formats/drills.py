@@ -9,9 +9,10 @@ from annotated_types import MaxLen
 from pydantic import ConfigDict, Field, TypeAdapter, ValidationError
 from pydantic_core import from_json, to_json
 
-from nabrel.core.drill.exercise import MOST_CHOICES, Answer, DrillKind, Exercise, Level, Line, Mark, Shown
+from nabrel.core.drill.exercise import MOST_CHOICES, Answer, Exercise, Level, Line, Mark, Shown
 from nabrel.core.drill.kinds import KINDS
 from nabrel.core.errors import Refused
+from nabrel.core.terms.ids import DrillKind
 from nabrel.core.terms.limits import Ident, one_line
 from nabrel.formats.checks import check_sequence
 from nabrel.formats.files import Document, SequenceFile, dumped

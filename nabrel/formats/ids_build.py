@@ -6,6 +6,7 @@ from collections.abc import Iterable
 from pathlib import Path
 
 from nabrel.core.case.intent import OPTIONS
+from nabrel.core.drill.kinds import KINDS
 from nabrel.core.terms import conditions, effects, hands, looks, products, signs, steps, zones
 from nabrel.core.terms import ids as written
 
@@ -39,6 +40,7 @@ def types() -> dict[str, tuple[str, ...]]:
         "EffectAbout": effects.ABOUT_INFO,
         "EffectOf": effects.OF_INFO,
         "Severity": looks.SEVERITY_INFO,
+        "DrillKind": KINDS,
     }
     for option in OPTIONS:
         sides = [way.value for way in option.ways]

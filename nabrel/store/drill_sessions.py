@@ -11,9 +11,10 @@ from pydantic import Field
 from sqlalchemy import delete, select, update
 from sqlalchemy.orm import Session
 
-from nabrel.core.drill.exercise import DrillKind, Level
+from nabrel.core.drill.exercise import Level
 from nabrel.core.drill.practice import Answered
 from nabrel.core.drill.spacing import Known
+from nabrel.core.terms.ids import DrillKind
 from nabrel.formats.drills import ExerciseFile, MarkFile
 from nabrel.formats.files import Document
 from nabrel.formats.practice import DrillSetFile

@@ -5,19 +5,15 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, fields
 from random import Random
-from typing import Annotated, ClassVar, Literal
+from typing import Annotated, ClassVar
 
 from annotated_types import Ge, Le
 
 from nabrel.core.errors import Refused
 from nabrel.core.plan.sequence import Sequence as Plan
 from nabrel.core.terms.colour import Lab
-from nabrel.core.terms.ids import Zone
+from nabrel.core.terms.ids import DrillKind, Zone
 
-DrillKind = Literal[
-    "order", "fault", "corrector", "depth", "leave_bare", "base_pair", "powder_where", "school", "texture", "amount",
-    "wait", "diagnose", "placement", "explain",
-]  # fmt: skip
 Level = Annotated[int, Ge(1), Le(5)]
 MOST_CHOICES = 4
 LETTERS = "abcdefgh"

@@ -6,11 +6,10 @@ from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import dataclass
 
 from nabrel.core.ask.mistakes import MISTAKES
-from nabrel.core.drill.exercise import DrillKind
 from nabrel.core.judge.evaluate import rule_book
 from nabrel.core.terms.asked import FoundationOn
 from nabrel.core.terms.conditions import CONDITION_INFO
-from nabrel.core.terms.ids import Base, Condition, Preset, School, StepKind
+from nabrel.core.terms.ids import Base, Condition, DrillKind, Preset, School, StepKind
 from nabrel.core.terms.looks import PRESET_INFO, SCHOOL_INFO
 from nabrel.core.terms.steps import STEP_INFO
 from nabrel.core.terms.table import table

@@ -7,11 +7,12 @@ from dataclasses import dataclass
 from random import Random
 
 from nabrel.core.drill import choosing, colours, counterfactual, places, steps
-from nabrel.core.drill.exercise import Answer, DrillKind, Exercise, Mark, Marking
+from nabrel.core.drill.exercise import Answer, Exercise, Mark, Marking
 from nabrel.core.drill.judgements import Judgement
 from nabrel.core.drill.world import World
 from nabrel.core.house import House
 from nabrel.core.plan.sequence import Sequence as Plan
+from nabrel.core.terms.ids import DrillKind
 from nabrel.core.terms.table import table
 
 Make = Callable[[World, int, Random, Judgement | None], Exercise | None]

@@ -6,12 +6,13 @@ from dataclasses import replace
 from random import Random
 
 from nabrel.core.case.case import Case
-from nabrel.core.drill.exercise import Answer, DrillKind, Exercise, Mark
+from nabrel.core.drill.exercise import Answer, Exercise, Mark
 from nabrel.core.drill.judgements import JUDGEMENTS, of_kind
 from nabrel.core.drill.kinds import KINDS
 from nabrel.core.drill.world import drawn, given
 from nabrel.core.errors import Fault, Impossible, Refused
 from nabrel.core.house import House
+from nabrel.core.terms.ids import DrillKind
 
 MOST_FACES = 60
 """So many faces are drawn for one exercise at most; most need one or two."""

@@ -13,7 +13,7 @@ from typing import Annotated, Literal
 
 from annotated_types import Ge, Le
 
-from nabrel.core.drill.exercise import DrillKind, Level
+from nabrel.core.drill.exercise import Level
 from nabrel.core.drill.judgements import JUDGEMENTS, Judgement, of_kind
 from nabrel.core.drill.kinds import KINDS
 from nabrel.core.drill.spacing import (
@@ -27,6 +27,7 @@ from nabrel.core.drill.spacing import (
     recall,
     skill,
 )
+from nabrel.core.terms.ids import DrillKind
 from nabrel.core.terms.limits import Ident, Text, one_line
 from nabrel.core.terms.statistics import Z90
 

@@ -9,12 +9,13 @@ from typing import Annotated
 from annotated_types import Ge, Le, MaxLen, MinLen
 
 from nabrel.core.case.case import Case
-from nabrel.core.drill.exercise import Answer, DrillKind, Exercise, Level
+from nabrel.core.drill.exercise import Answer, Exercise, Level
 from nabrel.core.drill.judgements import JUDGEMENTS
 from nabrel.core.drill.kinds import KINDS
 from nabrel.core.drill.making import exercise, looks
 from nabrel.core.errors import Impossible, Refused
 from nabrel.core.house import House
+from nabrel.core.terms.ids import DrillKind
 from nabrel.core.terms.limits import LIMITS
 from nabrel.core.terms.words import counted, join_words
 from nabrel.core.terms.zones import ZONE_INFO

@@ -300,6 +300,22 @@ Severity = Literal[
     "problem",
     "advice",
 ]
+DrillKind = Literal[
+    "order",
+    "fault",
+    "corrector",
+    "depth",
+    "leave_bare",
+    "base_pair",
+    "powder_where",
+    "school",
+    "texture",
+    "amount",
+    "wait",
+    "diagnose",
+    "placement",
+    "explain",
+]
 OrderWay = Literal[
     "light_first",
     "shade_first",

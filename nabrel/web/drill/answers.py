@@ -7,13 +7,13 @@ from typing import Annotated
 from pydantic import Field
 
 from nabrel.core.drill.exercise import Answer as Given
-from nabrel.core.drill.exercise import DrillKind, Level, Line
+from nabrel.core.drill.exercise import Level, Line
 from nabrel.core.drill.group import Verdict
 from nabrel.core.drill.practice import Standing
 from nabrel.core.drill.sets import MOST_MINUTES, Parts, SetPart
 from nabrel.core.face.proportions import Proportions
 from nabrel.core.lesson.room import Name
-from nabrel.core.terms.ids import Zone
+from nabrel.core.terms.ids import DrillKind, Zone
 from nabrel.core.terms.limits import Ident, one_line
 from nabrel.formats.practice import MOST_FACES, Group, Minutes, Seed, SetTitle
 from nabrel.web.shared import wire as w

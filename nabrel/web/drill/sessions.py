@@ -14,13 +14,14 @@ from typing import Any, cast
 from sqlalchemy.orm import Session as OrmSession
 
 from nabrel.core.case.case import Case
-from nabrel.core.drill.exercise import Answer, DrillKind, Exercise, Level, Mark
+from nabrel.core.drill.exercise import Answer, Exercise, Level, Mark
 from nabrel.core.drill.judgements import Judgement
 from nabrel.core.drill.making import exercise, looks
 from nabrel.core.drill.practice import Practice, level_of, next_asked
 from nabrel.core.drill.sets import question
 from nabrel.core.errors import Impossible
 from nabrel.core.house import House
+from nabrel.core.terms.ids import DrillKind
 from nabrel.formats.drills import ExerciseFile, MarkFile, answer_of, told
 from nabrel.formats.practice import DrillSetFile
 from nabrel.store.drill_sessions import MOST_ASKED, DrillSessions, Owned, StoredAsked, StoredSession
