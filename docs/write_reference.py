@@ -15,7 +15,7 @@ from nabrel.core.house.tables import TABLES
 from nabrel.core.judge.evaluate import rule_book
 from nabrel.core.plan.step import Portion, Unit
 from nabrel.core.planner.planner import SCHOOLS
-from nabrel.core.terms.looks import SCHOOL_INFO
+from nabrel.core.terms.schools import SCHOOL_INFO
 from nabrel.core.terms.steps import STEP_INFO
 from nabrel.demo.kit import kit
 

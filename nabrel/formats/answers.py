@@ -20,8 +20,8 @@ from nabrel.core.solve.mix import MixAnswer, Recipe
 from nabrel.core.terms.colour import Lab
 from nabrel.core.terms.ids import EffectAbout, Finish, Light, School, StepKind, Tool, Zone
 from nabrel.core.terms.limits import Ident
-from nabrel.core.terms.looks import SCHOOL_INFO
 from nabrel.core.terms.rounding import Rounded
+from nabrel.core.terms.schools import SCHOOL_INFO
 from nabrel.core.terms.zones import ZONE_INDEX, ZONES
 from nabrel.core.wear.forecast import ZoneForecast
 from nabrel.formats.files import Document

@@ -7,7 +7,7 @@ from pathlib import Path
 
 from nabrel.core.case.intent import OPTIONS
 from nabrel.core.drill.kinds import KINDS
-from nabrel.core.terms import conditions, effects, hands, looks, products, signs, steps, zones
+from nabrel.core.terms import conditions, effects, hands, looks, products, schools, signs, steps, zones
 from nabrel.core.terms import ids as written
 
 OUT = Path(written.__file__)
@@ -34,7 +34,7 @@ def types() -> dict[str, tuple[str, ...]]:
         "Motion": hands.MOTION_INFO,
         "Light": looks.LIGHT_INFO,
         "Viewing": looks.VIEWING_INFO,
-        "School": looks.SCHOOL_INFO,
+        "School": schools.SCHOOL_INFO,
         "SettingPolicy": looks.SETTING_INFO,
         "WearSign": signs.SIGN_INFO,
         "EffectAbout": effects.ABOUT_INFO,

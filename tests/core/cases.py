@@ -8,7 +8,8 @@ from nabrel.core.case.case import Case
 from nabrel.core.case.intent import OPTIONS, Intent, Options
 from nabrel.core.case.sitter import Colour, Measures, Sitter, ZoneSkin
 from nabrel.core.terms.conditions import CONDITIONS
-from nabrel.core.terms.looks import PRESETS, SCHOOLS, SETTING_POLICIES
+from nabrel.core.terms.looks import PRESETS, SETTING_POLICIES
+from nabrel.core.terms.schools import SCHOOLS
 from nabrel.core.terms.steps import FEATURES
 from nabrel.core.terms.zones import ZONES
 from nabrel.demo.kit import TONES, kit

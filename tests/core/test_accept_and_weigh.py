@@ -14,7 +14,7 @@ from nabrel.core.errors import Refused
 from nabrel.core.house import House
 from nabrel.core.judge.evaluate import evaluate
 from nabrel.core.plan.edits import Accept, SetAmount, say
-from nabrel.core.terms.looks import SCHOOLS
+from nabrel.core.terms.schools import SCHOOLS
 from tests.conftest import in_school
 
 HOUSE = House()

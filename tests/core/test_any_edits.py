@@ -20,7 +20,7 @@ from nabrel.core.house import House
 from nabrel.core.judge.evaluate import Evaluation, evaluate
 from nabrel.core.plan.edits import Accept, Move, Remove, SetAmount, say
 from nabrel.core.terms.limits import MOST_FILM_UM, MOST_POWDER_MG, MOST_STEPS
-from nabrel.core.terms.looks import SCHOOLS
+from nabrel.core.terms.schools import SCHOOLS
 from nabrel.core.terms.zones import ZONES
 from nabrel.formats.files import SequenceFile
 from nabrel.formats.loader import read_sequence

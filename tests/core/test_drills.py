@@ -27,7 +27,7 @@ from nabrel.core.judge.book import BOOK
 from nabrel.core.judge.evaluate import course_of, evaluate
 from nabrel.core.shelf.doses import film_words, powder_words
 from nabrel.core.shelf.optics import film_for
-from nabrel.core.terms.looks import SCHOOL_INFO
+from nabrel.core.terms.schools import SCHOOL_INFO
 from nabrel.core.terms.steps import STEP_INFO
 from nabrel.core.terms.zones import ZONES
 from nabrel.formats.drills import answer_of

@@ -19,8 +19,8 @@ from nabrel.core.planner.planner import plan_in
 from nabrel.core.terms.conditions import condition_groups
 from nabrel.core.terms.hands import MOTION_INFO, TOOLS
 from nabrel.core.terms.ids import School, Zone
-from nabrel.core.terms.looks import SCHOOLS
 from nabrel.core.terms.products import ROLES
+from nabrel.core.terms.schools import SCHOOLS
 from nabrel.core.terms.steps import STEP_INFO
 from nabrel.core.terms.zones import ZONES
 from nabrel.core.told.tell import tell

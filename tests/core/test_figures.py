@@ -15,7 +15,7 @@ from nabrel.core.judge.evaluate import evaluate
 from nabrel.core.judge.figures import MEASURES, deepest_crease, mean_film, reads_through, visible
 from nabrel.core.judge.misses import FRAMED, missed
 from nabrel.core.plan.edits import SetAmount, SetProduct
-from nabrel.core.terms.looks import SCHOOLS
+from nabrel.core.terms.schools import SCHOOLS
 from tests.conftest import in_school
 
 HOUSE = House()

@@ -15,7 +15,7 @@ from nabrel.core.base.appearance import zones_with
 from nabrel.core.film.difference import delta_e
 from nabrel.core.house import House
 from nabrel.core.judge.evaluate import evaluate
-from nabrel.core.terms.looks import SCHOOLS
+from nabrel.core.terms.schools import SCHOOLS
 from tests.conftest import in_school
 from tests.core.made_up import wild
 

@@ -10,7 +10,7 @@ from nabrel.core.base.possible import apply_edits
 from nabrel.core.film.difference import delta_e
 from nabrel.core.judge.evaluate import evaluate
 from nabrel.core.plan.edits import SetAmount, SetWait
-from nabrel.core.terms.looks import SCHOOLS
+from nabrel.core.terms.schools import SCHOOLS
 from nabrel.core.terms.zones import ZONES
 from tests.conftest import in_school
 from tests.making import takes

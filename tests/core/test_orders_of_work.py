@@ -17,7 +17,7 @@ from nabrel.core.house import House
 from nabrel.core.judge.evaluate import evaluate, products_of
 from nabrel.core.plan.edits import Add, Move, Remove, SetAmount, SetHand, SetProduct, SetWait, SetZones
 from nabrel.core.plan.sequence import Sequence
-from nabrel.core.terms.looks import SCHOOLS
+from nabrel.core.terms.schools import SCHOOLS
 from nabrel.core.terms.zones import in_order
 from tests.making import one_portion
 

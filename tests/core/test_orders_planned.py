@@ -7,7 +7,7 @@ import pytest
 from nabrel.core.ask.recommend import plan
 from nabrel.core.house import House
 from nabrel.core.judge.evaluate import evaluate
-from nabrel.core.terms.looks import SCHOOLS
+from nabrel.core.terms.schools import SCHOOLS
 from tests.core.orders import ORDERS, TAN, Order, in_order_count, laid, there
 
 HOUSE = House()

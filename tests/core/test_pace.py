@@ -18,7 +18,8 @@ from nabrel.core.judge.evaluate import evaluate
 from nabrel.core.pace.tasks import seconds_of, work_of
 from nabrel.core.pace.timetable import as_listed_s, shortest_s, timetable, with_hands, with_one_more
 from nabrel.core.plan.sequence import Pin, Timing
-from nabrel.core.terms.looks import SCHOOLS, SEVERITY_INFO
+from nabrel.core.terms.looks import SEVERITY_INFO
+from nabrel.core.terms.schools import SCHOOLS
 from nabrel.formats.answers import timetable_to
 from nabrel.formats.loader import read_sequence
 from tests.conftest import in_school

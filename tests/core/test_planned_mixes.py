@@ -15,7 +15,7 @@ from nabrel.core.case.sitter import Colour, Sitter
 from nabrel.core.film.difference import delta_e
 from nabrel.core.house import House
 from nabrel.core.judge.evaluate import evaluate
-from nabrel.core.terms.looks import SCHOOLS
+from nabrel.core.terms.schools import SCHOOLS
 from nabrel.formats.files import SequenceFile
 from nabrel.formats.loader import read_sequence
 

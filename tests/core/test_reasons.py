@@ -17,7 +17,8 @@ from nabrel.core.house import House
 from nabrel.core.judge.evaluate import Evaluation, evaluate
 from nabrel.core.plan.step import Step
 from nabrel.core.terms.conditions import CONDITION_INFO
-from nabrel.core.terms.looks import LIGHT_INFO, SCHOOLS, VIEWING_INFO
+from nabrel.core.terms.looks import LIGHT_INFO, VIEWING_INFO
+from nabrel.core.terms.schools import SCHOOLS
 from nabrel.core.terms.words import apart
 from nabrel.core.terms.zones import ZONE_INDEX, both
 from tests.conftest import in_school

@@ -18,7 +18,7 @@ from nabrel.core.judge.evaluate import evaluate, products_of, rule_book
 from nabrel.core.plan.edits import Add, Move, SetAmount, SetHand, SetProduct
 from nabrel.core.plan.sequence import Sequence
 from nabrel.core.terms.hands import MOTIONS
-from nabrel.core.terms.looks import SCHOOLS
+from nabrel.core.terms.schools import SCHOOLS
 from tests.conftest import in_school
 from tests.core.cases import cases
 from tests.core.faults import FAULTS, step_id

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import replace
 from itertools import product
+from pathlib import Path
 
 import pytest
 from hypothesis import given, settings
@@ -12,8 +13,10 @@ from nabrel.core.ask.recommend import plan, rank_schools
 from nabrel.core.case.intent import OPTIONS, Intent, Options
 from nabrel.core.house import House
 from nabrel.core.judge.evaluate import evaluate
+from nabrel.core.planner import planner
 from nabrel.core.planner.planner import SCHOOLS, plan_in
-from nabrel.core.terms.looks import SCHOOLS as SCHOOL_IDS
+from nabrel.core.terms.schools import SCHOOL_INFO
+from nabrel.core.terms.schools import SCHOOLS as SCHOOL_IDS
 from tests.conftest import in_school
 from tests.core.cases import cases
 from tests.making import takes
@@ -340,3 +343,17 @@ def test_shade_in_powder_asked_for_before_setting_lies_over_a_light_press_and_un
         assert "set" in kinds[at + 1 :] or "bake" in kinds[at + 1 :]
         assert not any("over a wet base" in note for note in made.notes)
     assert met >= 6
+
+
+def test_a_school_is_at_home_in_its_row_and_its_stages():
+    core = Path(planner.__file__).parents[1]
+    home = {core / "terms" / "ids.py", core / "terms" / "schools.py"}
+    named = {
+        f"{file.relative_to(core)}: {school}"
+        for file in core.rglob("*.py")
+        if file not in home and file.parent.name != "schools"
+        for school in SCHOOL_INFO
+        if f'"{school}"' in file.read_text(encoding="utf-8")
+    }
+    assert len(SCHOOL_INFO) == 6
+    assert named == set()

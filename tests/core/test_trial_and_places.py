@@ -20,7 +20,7 @@ from nabrel.core.house import House
 from nabrel.core.judge.evaluate import evaluate, products_of
 from nabrel.core.judge.misses import missed
 from nabrel.core.plan.edits import Add, Move, Remove, SetAmount, SetProduct, SetZones
-from nabrel.core.terms.looks import SCHOOLS
+from nabrel.core.terms.schools import SCHOOLS
 from nabrel.core.terms.steps import STEP_INFO, STEP_KINDS
 from nabrel.core.terms.zones import NOT_BASE, ZONES
 from tests.conftest import in_school

@@ -11,7 +11,7 @@ import pytest
 from nabrel.core.ask.recommend import plan
 from nabrel.core.judge.evaluate import evaluate
 from nabrel.core.terms.hands import MOTION_INFO, TOOL_INFO
-from nabrel.core.terms.looks import SCHOOL_INFO
+from nabrel.core.terms.schools import SCHOOL_INFO
 from nabrel.core.terms.steps import STEP_INFO
 from nabrel.core.terms.zones import ZONE_INDEX
 from nabrel.core.told.sheet import sheet_of

@@ -19,7 +19,8 @@ from nabrel.core.case.case import Case
 from nabrel.core.case.intent import OPTIONS, Options
 from nabrel.core.house import House
 from nabrel.core.judge.evaluate import Evaluation, evaluate
-from nabrel.core.terms.looks import SCHOOLS, SETTING_POLICIES
+from nabrel.core.terms.looks import SETTING_POLICIES
+from nabrel.core.terms.schools import SCHOOLS
 from nabrel.core.terms.zones import ZONES
 from nabrel.demo.kestrel_quay import sitters
 

@@ -12,7 +12,7 @@ from hypothesis import strategies as st
 from hypothesis.stateful import RuleBasedStateMachine, initialize, invariant, precondition, rule
 from pydantic import ValidationError
 
-from nabrel.core.terms.looks import SCHOOLS
+from nabrel.core.terms.schools import SCHOOLS
 from nabrel.demo.fill import fill
 from nabrel.formats.loader import read_sequence
 from nabrel.formats.values import dumped_value

@@ -10,8 +10,8 @@ from nabrel.core.judge.evaluate import Evaluation
 from nabrel.core.judge.figures import MEASURES, Gain, Measure
 from nabrel.core.plan.step import Step
 from nabrel.core.terms.ids import StepKind
-from nabrel.core.terms.looks import SCHOOL_INFO
 from nabrel.core.terms.rounding import Rounded
+from nabrel.core.terms.schools import SCHOOL_INFO
 from nabrel.core.terms.steps import STEP_INFO
 from nabrel.core.terms.words import join_words
 

@@ -40,6 +40,7 @@ from nabrel.core.solve.corrector import (
 from nabrel.core.terms.colour import Lab
 from nabrel.core.terms.ids import StepKind, Zone
 from nabrel.core.terms.places import places
+from nabrel.core.terms.schools import SCHOOL_INFO
 from nabrel.core.terms.steps import LAYER_KINDS
 from nabrel.core.terms.zones import EDGE_ZONES, NOT_BASE, ZONE_INDEX
 
@@ -88,7 +89,7 @@ def correct_zone(case: Case, zone: Zone, house: House) -> ZoneCorrection:
     reading = read(case, here)
     _refuse_left_alone(reading, zone)
     draft = Draft(case=case, reading=reading, shelf=shelf_for(case, reading), house=here)
-    choose_foundation(draft, beneath=case.intent.school != "overpainted")
+    choose_foundation(draft, beneath=case.intent.school is None or not SCHOOL_INFO[case.intent.school].sculpts_on_top)
     share = 0.0 if zone in NOT_BASE else here.edge_share if zone in EDGE_ZONES else 1.0
     if fragile(draft, zone):
         share = min(share, here.fragile_share)

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Collection, Iterator, Sequence
-from dataclasses import dataclass, replace
+from collections.abc import Collection, Iterator, Mapping, Sequence
+from dataclasses import dataclass, field, replace
 
 from nabrel.core.ask.accepting import OILY, with_reasons
 from nabrel.core.case.case import Case
@@ -18,8 +18,8 @@ from nabrel.core.judge.misses import mean_miss
 from nabrel.core.plan.sequence import Sequence as Planned
 from nabrel.core.planner.planner import SCHOOLS, draft_in, painted_beneath
 from nabrel.core.terms.ids import School, Zone
-from nabrel.core.terms.looks import SCHOOL_INFO
 from nabrel.core.terms.places import places
+from nabrel.core.terms.schools import SCHOOL_INFO, Essential, Met
 from nabrel.core.terms.words import join_words
 
 TOLD_REASONS = 3
@@ -122,8 +122,8 @@ def _reasons(one: Evaluation, candidates: Sequence[Evaluation], off: float, leas
         return [Reason(SCHOOL_WEIGHTS["bare"], "nothing lies on the skin yet")]
     return [
         *_essentials(one),
-        *_skin(one, one.reading),
-        *_wishes(one, one.house),
+        *_leanings(one, one.house),
+        *_sculpting(one, one.house),
         *_figures(one, [each for each in candidates if _lies(each)]),
         *_evenness(off, least_off),
         *_rules(one),
@@ -150,96 +150,83 @@ def _ranked(place: int, one: Evaluation, reasons: Sequence[Reason], shared: Coll
 
 def _essentials(one: Evaluation) -> Iterator[Reason]:
     """What a school is made of and this plan of it lacks, where the face wants it."""
-    sequence, placement = one.sequence, one.reading.placement
+    sequence, school = one.sequence, SCHOOL_INFO[one.sequence.school]
     foundations = {part.item for step in sequence.steps if step.kind == "foundation" for part in step.mix}
     creams, pans = (
         {step.kind for step in sequence.steps if step.lays and (step.unit == unit)} for unit in ("um", "mg_cm2")
     )
-    shaded = bool(placement.shade.zones)
-    lacks = {
-        "underpainted": shaded
-        and not painted_beneath(sequence.steps)
-        and "nothing could be painted beneath its foundation",
-        "overpainted": shaded and "shade" not in creams | pans and "no shade to lay over the foundation",
-        "two_tone": len(foundations) < 2 and "no second, deeper foundation",
-        "light_led": one.sequence.case.intent.finish != "matte"
-        and bool(_bears_glow(one))
-        and "glow" not in creams | pans
-        and "no glow to lead the light",
-        "powder_sculpted": shaded and "shade" not in pans and "no shade in powder",
-        "doubled": shaded and not {"shade"} <= creams & pans and "no shade in both cream and powder",
+    shaded = bool(one.reading.placement.shade.zones)
+    lacks: Mapping[Essential, bool] = {
+        "painted beneath": shaded and not painted_beneath(sequence.steps),
+        "a shade": shaded and "shade" not in creams | pans,
+        "two foundations": len(foundations) < 2,
+        "a glow": sequence.case.intent.finish != "matte" and bool(_bears_glow(one)) and "glow" not in creams | pans,
+        "a powder shade": shaded and "shade" not in pans,
+        "both shades": shaded and "shade" not in creams & pans,
     }
-    lack = "no foundation" if not foundations else lacks[sequence.school]
+    lack = "no foundation" if not foundations else school.lacking if lacks[school.essential] else ""
     if lack:
         yield Reason(SCHOOL_WEIGHTS["essential"], f"it lacks what it is made of: {lack}")
 
 
-def _skin(one: Evaluation, reading: Reading) -> Iterator[Reason]:
-    """What this school does on the skin that was read."""
-    school, weigh = one.sequence.school, SCHOOL_WEIGHTS
-    oily = reading.where("oily", least=2)
-    lined = reading.where("fine_lines", "creping", least=2)
-    rough = reading.where("raised_texture", "flaking", "pitted_scar", least=2)
-    dry = reading.where("dry", least=2)
-    if oily:
-        share = min(1.0, len(oily) / ALL_OILY)
-        where = f"oil is clear on {len(oily)} zones"
-        if school == "underpainted":
-            yield Reason(weigh["oil rises"] * share, f"{where}, and oil rises through what lies beneath a foundation")
-        if school == "light_led":
-            yield Reason(weigh["oil slides"] * share, f"{where}, where cream glow slides")
-        if school == "powder_sculpted":
-            yield Reason(-weigh["powder lasts"] * share, f"{where}, and powder lasts there")
-    if lined and school in ("powder_sculpted", "doubled"):
-        share = min(1.0, len(lined) / ALL_LINED)
-        yield Reason(weigh["powder on lines"] * share, f"lines {places(lined[:4])} show powder and second films")
-    if lined and school == "underpainted":
-        yield Reason(-weigh["least film"], "lined skin is spared a film over its sculpting")
-    if rough and school == "powder_sculpted":
-        yield Reason(
-            weigh["powder on lines"] * min(1.0, len(rough) / ALL_LINED),
-            f"a brown powder shows the texture on {len(rough)} zones",
-        )
-    if dry and school == "powder_sculpted":
-        yield Reason(weigh["powder on dry"] * min(1.0, len(dry) / ALL_DRY), f"dry skin on {len(dry)} zones looks dusty")
-    if school == "light_led":
-        if not reading.placement.glow.zones:
-            yield Reason(weigh["no plane"], "no plane of this face bears glow")
-        elif reading.depth in ("brown", "dark") and not oily:
-            yield Reason(-weigh["deep skin"], "on deep skin shade does little and light does the work")
+@dataclass(frozen=True, slots=True)
+class _Meeting:
+    """Something that is met: in which share it weighs, and what a sentence may say of it."""
+
+    share: float = 1.0
+    said: Mapping[str, object] = field(default_factory=dict)
 
 
-def _wishes(one: Evaluation, house: House) -> Iterator[Reason]:
-    """How far it meets what is wanted: cover, finish, viewing, and the sculpting that shows."""
-    intent, school, weigh = one.sequence.case.intent, one.sequence.school, SCHOOL_WEIGHTS
-    if school == "underpainted":
-        if intent.cover_ratio > house.underpaint_cover_most:
-            yield Reason(weigh["hidden"], f"{intent.cover} cover hides what is painted beneath it")
-        elif intent.finish in ("dewy", "satin"):
-            yield Reason(-weigh["glows through"], f"{intent.cover} cover lets the sculpting glow through")
-    if school == "overpainted" and intent.cover_ratio > house.underpaint_cover_most:
-        yield Reason(-weigh["glows through"], f"it works with {intent.cover} cover")
-    if school == "powder_sculpted" and intent.finish == "matte":
-        yield Reason(-weigh["glows through"], "a matte finish was asked for")
-    if school == "powder_sculpted" and intent.finish == "dewy":
-        yield Reason(weigh["hidden"], "a dewy finish was asked for")
-    if school == "light_led" and intent.finish == "matte":
-        yield Reason(weigh["hidden"], "a matte finish was asked for, and it lives by shine")
-    if school == "doubled":
-        if intent.viewing in ("camera", "stage"):
-            yield Reason(-weigh["for camera"], f"two films carry for {intent.viewing.replace('_', ' ')}")
-        else:
-            yield Reason(weigh["heavy in person"], "two films on every sculpted zone show at arm's length")
-        if intent.wear_hours >= LONG_WEAR_H:
-            yield Reason(-weigh["least film"], f"the longest wear, for {intent.wear_hours:g} hours")
-    yield from _sculpting(one, house)
+def _on_zones(zones: Sequence[Zone], all_zones: int) -> _Meeting:
+    return _Meeting(min(1.0, len(zones) / all_zones), {"count": len(zones), "places": places(zones[:4])})
+
+
+def _met(one: Evaluation, house: House) -> dict[Met, _Meeting]:
+    """What is met on this skin and in these wishes that may speak for a school or against it."""
+    reading, intent = one.reading, one.sequence.case.intent
+    found: dict[Met, _Meeting] = {}
+    skin: tuple[tuple[Met, Sequence[Zone], int], ...] = (
+        ("oily", reading.where("oily", least=2), ALL_OILY),
+        ("lined", reading.where("fine_lines", "creping", least=2), ALL_LINED),
+        ("rough", reading.where("raised_texture", "flaking", "pitted_scar", least=2), ALL_LINED),
+        ("dry", reading.where("dry", least=2), ALL_DRY),
+    )
+    found.update({name: _on_zones(zones, most) for name, zones, most in skin if zones})
+    if not reading.placement.glow.zones:
+        found["no glow plane"] = _Meeting()
+    elif reading.depth in ("brown", "dark") and "oily" not in found:
+        found["light works"] = _Meeting()
+    heavy = intent.cover_ratio > house.underpaint_cover_most
+    wishes: tuple[tuple[Met, bool], ...] = (
+        ("heavy cover", heavy),
+        ("lets it glow", not heavy and intent.finish in ("dewy", "satin")),
+        ("matte", intent.finish == "matte"),
+        ("dewy", intent.finish == "dewy"),
+        ("camera", intent.viewing in ("camera", "stage")),
+        ("near", intent.viewing not in ("camera", "stage")),
+        ("long wear", intent.wear_hours >= LONG_WEAR_H),
+    )
+    said = {"cover": intent.cover, "viewing": intent.viewing.replace("_", " "), "hours": intent.wear_hours}
+    found.update({name: _Meeting(said=said) for name, is_met in wishes if is_met})
+    return found
+
+
+def _leanings(one: Evaluation, house: House) -> Iterator[Reason]:
+    """What speaks for this school and against it on the skin that was read, and for what is wanted."""
+    met = _met(one, house)
+    for each in SCHOOL_INFO[one.sequence.school].leanings:
+        if each.met in met:
+            meeting = met[each.met]
+            weight = SCHOOL_WEIGHTS[each.weight] * (1.0 if each.whole else meeting.share)
+            yield Reason(-weight if each.speaks_for else weight, each.says.format(**meeting.said))
 
 
 def _sculpting(one: Evaluation, house: House) -> Iterator[Reason]:
     weigh = SCHOOL_WEIGHTS
-    if not one.reading.placement.shade.zones or one.sequence.school == "two_tone":
+    school = SCHOOL_INFO[one.sequence.school]
+    if not one.reading.placement.shade.zones or school.frames:
         return
-    if one.sequence.school == "light_led":
+    if school.leaves_shade_out:
         yield Reason(weigh["sculpting"] * LEFT_OUT, "it leaves the shade out")
         return
     shows, wanted = visible(one, "shade"), house.wanted_shade_drop

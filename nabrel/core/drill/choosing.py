@@ -31,8 +31,8 @@ from nabrel.core.shelf.doses import Take, film_words, powder_words
 from nabrel.core.shelf.ingredients import base_of
 from nabrel.core.terms.hands import hand_words
 from nabrel.core.terms.ids import Base, Motion, School, Tool
-from nabrel.core.terms.looks import SCHOOL_INFO
 from nabrel.core.terms.products import FINISH_INFO
+from nabrel.core.terms.schools import SCHOOL_INFO
 from nabrel.core.terms.steps import STEP_INFO
 from nabrel.core.terms.words import join_words
 

@@ -10,7 +10,8 @@ from nabrel.core.judge.evaluate import rule_book
 from nabrel.core.terms.asked import FoundationOn
 from nabrel.core.terms.conditions import CONDITION_INFO
 from nabrel.core.terms.ids import Base, Condition, DrillKind, Preset, School, StepKind
-from nabrel.core.terms.looks import PRESET_INFO, SCHOOL_INFO
+from nabrel.core.terms.looks import PRESET_INFO
+from nabrel.core.terms.schools import SCHOOL_INFO
 from nabrel.core.terms.steps import STEP_INFO
 from nabrel.core.terms.table import table
 

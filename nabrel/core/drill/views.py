@@ -12,7 +12,7 @@ from nabrel.core.drill.steps import Ordered
 from nabrel.core.errors import Told
 from nabrel.core.house import House
 from nabrel.core.plan.sequence import Sequence as Plan
-from nabrel.core.terms.looks import SCHOOL_INFO
+from nabrel.core.terms.schools import SCHOOL_INFO
 from nabrel.core.terms.steps import STEP_INFO
 from nabrel.core.terms.words import join_words
 

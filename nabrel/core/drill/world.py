@@ -21,7 +21,8 @@ from nabrel.core.plan.sequence import Sequence
 from nabrel.core.shelf.generic import generic_kit
 from nabrel.core.terms.colour import Lab
 from nabrel.core.terms.ids import Condition, Preset, School, SettingPolicy, Zone
-from nabrel.core.terms.looks import PRESETS, SCHOOL_INFO
+from nabrel.core.terms.looks import PRESETS
+from nabrel.core.terms.schools import SCHOOL_INFO
 from nabrel.core.terms.zones import both
 
 FACE_MM = (170, 192)

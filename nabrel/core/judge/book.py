@@ -19,6 +19,7 @@ from nabrel.core.plan.step import Step
 from nabrel.core.terms.hands import MOTION_INFO
 from nabrel.core.terms.ids import Motion, School, Severity, Tool, Zone
 from nabrel.core.terms.looks import SEVERITY_INFO
+from nabrel.core.terms.schools import SCHOOL_INFO, SchoolInfo
 from nabrel.core.terms.zones import in_order
 from nabrel.core.wear.edges import Edge, edges
 from nabrel.core.wear.forecast import ZoneForecast, forecast
@@ -121,6 +122,11 @@ class Judged:
         self.house = house
         self.worked_out: dict[str, object] = {}
         self._former = former
+
+    @property
+    def school(self) -> SchoolInfo:
+        """The traits of the school it is planned in."""
+        return SCHOOL_INFO[self.sequence.school]
 
     @cached_property
     def course(self) -> Course:

@@ -13,6 +13,7 @@ from nabrel.core.film.spectra import Floats, as_lab
 from nabrel.core.judge.evaluate import Evaluation
 from nabrel.core.terms.colour import Lab
 from nabrel.core.terms.ids import Zone
+from nabrel.core.terms.schools import SCHOOL_INFO
 from nabrel.core.terms.steps import STEP_INFO
 from nabrel.core.terms.zones import NOT_BASE, ZONE_INDEX, ZONE_INFO, ZONES
 
@@ -92,7 +93,7 @@ def _purposes(evaluation: Evaluation, done: int) -> Mapping[Zone, str]:
                 found.setdefault(zone, purpose)
         elif step.kind == "foundation":
             founded.update(step.zones)
-    if evaluation.sequence.school == "two_tone":
+    if SCHOOL_INFO[evaluation.sequence.school].frames:
         for zone in founded.intersection(evaluation.reading.placement.shade.zones):
             found.setdefault(zone, FRAMED)
     return found

@@ -1,11 +1,11 @@
-"""How and for whom a base is seen and worn: lights, viewings, schools of order and policies of setting."""
+"""How and for whom a base is seen and worn: lights, viewings and policies of setting."""
 
 from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-from nabrel.core.terms.ids import Covered, Hair, Light, Preset, School, SettingPolicy, Severity, Viewing
+from nabrel.core.terms.ids import Covered, Hair, Light, Preset, SettingPolicy, Severity, Viewing
 from nabrel.core.terms.table import Term, table
 
 
@@ -24,13 +24,6 @@ class ViewingInfo(Term):
     seen: str
     """As it stands after "seen"."""
     why: str
-
-
-@dataclass(frozen=True, slots=True)
-class SchoolInfo(Term):
-    """A school of order by its name; what it does stands in the planner."""
-
-    id: School
 
 
 @dataclass(frozen=True, slots=True)
@@ -97,16 +90,6 @@ VIEWING_INFO: Mapping[Viewing, ViewingInfo] = table(
         ),
     )
 )
-SCHOOL_INFO: Mapping[School, SchoolInfo] = table(
-    (
-        SchoolInfo("underpainted", "Underpainted"),
-        SchoolInfo("overpainted", "Overpainted"),
-        SchoolInfo("two_tone", "Two-tone"),
-        SchoolInfo("light_led", "Light-led"),
-        SchoolInfo("powder_sculpted", "Powder-sculpted"),
-        SchoolInfo("doubled", "Doubled"),
-    )
-)
 SETTING_INFO: Mapping[SettingPolicy, SettingInfo] = table(
     (
         SettingInfo("none", "No powder"),
@@ -139,7 +122,6 @@ SEVERITY_INFO: Mapping[Severity, SeverityInfo] = table(
 )
 LIGHTS: tuple[Light, ...] = tuple(LIGHT_INFO)
 VIEWINGS: tuple[Viewing, ...] = tuple(VIEWING_INFO)
-SCHOOLS: tuple[School, ...] = tuple(SCHOOL_INFO)
 SETTING_POLICIES: tuple[SettingPolicy, ...] = tuple(SETTING_INFO)
 PRESETS: tuple[Preset, ...] = tuple(PRESET_INFO)
 SEVERITIES: tuple[Severity, ...] = tuple(SEVERITY_INFO)

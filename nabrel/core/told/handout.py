@@ -19,7 +19,7 @@ from nabrel.core.lesson.room import Room
 from nabrel.core.lesson.tools import stand_ins
 from nabrel.core.terms.hands import TOOL_INFO
 from nabrel.core.terms.ids import Zone
-from nabrel.core.terms.looks import SCHOOL_INFO
+from nabrel.core.terms.schools import SCHOOL_INFO
 from nabrel.core.terms.steps import STEP_INFO
 from nabrel.core.terms.words import join_words, sentence, spoken
 from nabrel.core.terms.zones import ZONE_INFO, ZONES

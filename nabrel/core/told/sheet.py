@@ -16,8 +16,9 @@ from nabrel.core.pace.tasks import checked_pace
 from nabrel.core.plan.step import Step
 from nabrel.core.terms.hands import MOTION_INFO, TOOL_INFO, hand_words
 from nabrel.core.terms.ids import Motion, Tool, Zone
-from nabrel.core.terms.looks import LIGHT_INFO, SCHOOL_INFO, VIEWING_INFO
+from nabrel.core.terms.looks import LIGHT_INFO, VIEWING_INFO
 from nabrel.core.terms.places import places
+from nabrel.core.terms.schools import SCHOOL_INFO
 from nabrel.core.terms.steps import STEP_INFO
 from nabrel.core.terms.words import join_words, sentence, spoken
 from nabrel.core.terms.zones import ZONE_INDEX, ZONES, in_order

@@ -13,8 +13,9 @@ from nabrel.core.plan.step import Step
 from nabrel.core.planner.planner import SCHOOLS
 from nabrel.core.terms.hands import TOOL_INFO, hand_words
 from nabrel.core.terms.ids import StepKind, Zone
-from nabrel.core.terms.looks import LIGHT_INFO, SCHOOL_INFO, SETTING_INFO, SEVERITY_INFO, VIEWING_INFO
+from nabrel.core.terms.looks import LIGHT_INFO, SETTING_INFO, SEVERITY_INFO, VIEWING_INFO
 from nabrel.core.terms.places import describe
+from nabrel.core.terms.schools import SCHOOL_INFO
 from nabrel.core.terms.steps import STEP_INFO, Chapter
 from nabrel.core.terms.words import SECONDS_A_MINUTE, join_words, sentence
 from nabrel.core.terms.zones import COMPLEXION_ZONES, area_of

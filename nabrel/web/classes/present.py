@@ -13,7 +13,7 @@ from nabrel.core.lesson.shorten import Shorter
 from nabrel.core.lesson.tools import old_sponges, stand_ins, tool_stock
 from nabrel.core.lesson.weigh_out import buying
 from nabrel.core.terms.hands import TOOL_INFO
-from nabrel.core.terms.looks import SCHOOL_INFO
+from nabrel.core.terms.schools import SCHOOL_INFO
 from nabrel.core.terms.steps import STEP_INFO
 from nabrel.core.terms.words import sentence
 from nabrel.core.told.handout import when_words

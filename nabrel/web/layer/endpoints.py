@@ -23,8 +23,9 @@ from nabrel.core.plan.sequence import Sequence
 from nabrel.core.shelf.age import standing
 from nabrel.core.terms.ids import Light
 from nabrel.core.terms.limits import MOST_ACCEPTED
-from nabrel.core.terms.looks import SCHOOL_INFO, SETTING_INFO
+from nabrel.core.terms.looks import SETTING_INFO
 from nabrel.core.terms.places import places
+from nabrel.core.terms.schools import SCHOOL_INFO
 from nabrel.core.terms.words import join_words
 from nabrel.formats.answers import recipe_to
 from nabrel.formats.checks import check_edits, check_intent

@@ -45,12 +45,12 @@ from nabrel.core.terms.looks import (
     LIGHT_INFO,
     PRESET_INFO,
     PRESETS,
-    SCHOOL_INFO,
     SETTING_INFO,
     VIEWING_INFO,
 )
 from nabrel.core.terms.places import places
 from nabrel.core.terms.products import COVER_INFO, ROLE_INFO
+from nabrel.core.terms.schools import SCHOOL_INFO
 from nabrel.core.terms.signs import SIGN_INFO
 from nabrel.core.terms.steps import STEP_INFO
 from nabrel.core.terms.table import Term

@@ -16,7 +16,7 @@ from nabrel.core.learn.learnt import Learnt, Proposal, learn
 from nabrel.core.plan.sequence import Sequence
 from nabrel.core.terms.effects import ABOUT_INFO, OF_INFO
 from nabrel.core.terms.limits import LIMITS
-from nabrel.core.terms.looks import SCHOOL_INFO
+from nabrel.core.terms.schools import SCHOOL_INFO
 from nabrel.core.terms.words import join_words
 from nabrel.core.terms.zones import REGION_INFO
 from nabrel.formats.files import Evidence, TakenOver

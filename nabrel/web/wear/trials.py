@@ -8,7 +8,7 @@ from sqlalchemy.orm import Session
 from nabrel.core.errors import Refused
 from nabrel.core.learn.trials import SIDES, Side, differs, graded, results
 from nabrel.core.terms.effects import ABOUT_INFO
-from nabrel.core.terms.looks import SCHOOL_INFO
+from nabrel.core.terms.schools import SCHOOL_INFO
 from nabrel.formats.values import filled
 from nabrel.formats.wear import Worn
 from nabrel.formats.workspace import StoredTrial

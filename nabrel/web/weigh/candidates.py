@@ -7,7 +7,8 @@ from nabrel.core.base.possible import apply_edits
 from nabrel.core.face.reading import read
 from nabrel.core.judge.evaluate import products_of
 from nabrel.core.plan.sequence import Sequence
-from nabrel.core.terms.looks import LIGHT_INFO, SCHOOL_INFO
+from nabrel.core.terms.looks import LIGHT_INFO
+from nabrel.core.terms.schools import SCHOOL_INFO
 from nabrel.store.repositories import Sequences, StoredSequence
 from nabrel.web.layer.endpoints import replanned
 from nabrel.web.shared import wire as w

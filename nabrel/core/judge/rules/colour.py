@@ -65,7 +65,7 @@ def sculpt_reads_through(judged: Judged) -> Iterator[Found]:
 def _buried(judged: Judged, kind: str, visible: float, wanted: float, meant: bool) -> bool:
     """Whether the school's own aim is missed: an underpainted shade, or sculpting that hardly shows at all."""
     steps = [s for s in judged.sequence.steps if s.kind == kind and s.lays]
-    underpainted = judged.sequence.school == "underpainted" and kind == "shade" and bool(_above(judged, steps))
+    underpainted = judged.school.sculpts_beneath and kind == "shade" and bool(_above(judged, steps))
     return underpainted or not meant or abs(visible) < judged.house.lost_share * 0.5 * wanted
 
 
@@ -238,7 +238,7 @@ def complexion_is_met(judged: Judged) -> Iterator[Found]:
     based = {z for s in judged.sequence.steps if s.kind == "foundation" and s.lays for z in s.zones}
     meant = {z for s in judged.sequence.steps if s.lays and s.kind in TINTING_KINDS for z in s.zones}
     zones = [z for z in COMPLEXION_ZONES if z in based and z not in meant and not judged.here(z).discolorations]
-    if judged.sequence.school == "two_tone" or len(zones) < 3:
+    if judged.school.frames or len(zones) < 3:
         return
     off = sum(float(judged.appearance.de[-1, ZONE_INDEX[z]]) for z in zones) / len(zones)
     if off <= judged.house.complexion_off_de:

@@ -11,6 +11,7 @@ from nabrel.core.plan.edits import Add, Move, SetProduct
 from nabrel.core.plan.step import Step
 from nabrel.core.terms.ids import Zone
 from nabrel.core.terms.places import places
+from nabrel.core.terms.schools import BENEATH
 from nabrel.core.terms.steps import CARE_KINDS, POWDER_KINDS, STEP_INFO
 from nabrel.core.terms.zones import both, in_order
 
@@ -120,7 +121,7 @@ def pore_filler_first(judged: Judged) -> Iterator[Found]:
     "advice",
     "Underpainted light and shade lie under the foundation.",
     "It is the foundation over them that forgives their edges; on top they need blending and setting.",
-    schools=("underpainted",),
+    schools=BENEATH,
 )
 def sculpted_beneath(judged: Judged) -> Iterator[Found]:
     covered: dict[Zone, Step] = {}
@@ -164,7 +165,7 @@ def light_or_shade_as_asked(judged: Judged) -> Iterator[Found]:
     other_view="The even-canvas school conceals first, so that the foundation can be thin everywhere.",
 )
 def spots_after_foundation(judged: Judged) -> Iterator[Found]:
-    if judged.sequence.case.intent.options.spot == "before_foundation" or judged.sequence.school == "two_tone":
+    if judged.sequence.case.intent.options.spot == "before_foundation" or judged.school.frames:
         return
     steps = judged.sequence.steps
     for step in (s for s in steps if s.kind == "spot_conceal" and s.lays):

@@ -9,6 +9,7 @@ from nabrel.core.judge.rules.material import nearest_swap
 from nabrel.core.judge.ways_out import without
 from nabrel.core.plan.edits import Add, SetProduct, SetWait
 from nabrel.core.terms.places import places
+from nabrel.core.terms.schools import LIGHT_ALONE
 from nabrel.core.terms.steps import POWDER_KINDS
 from nabrel.core.terms.zones import COMPLEXION_ZONES, in_order
 
@@ -125,11 +126,7 @@ def powder_matches_value(judged: Judged) -> Iterator[Found]:
     "Every grain takes a little of the light that the wish was for.",
 )
 def powder_as_asked(judged: Judged) -> Iterator[Found]:
-    if judged.sequence.case.intent.setting != "none" or judged.sequence.school in (
-        "powder_sculpted",
-        "doubled",
-        "light_led",
-    ):
+    if judged.sequence.case.intent.setting != "none" or judged.school.sets_as_it_goes:
         return
     for index, step in judged.steps():
         if step.kind != "set" or not step.powder_mg:
@@ -186,7 +183,7 @@ def mist_for_long_wear(judged: Judged) -> Iterator[Found]:
     "advice",
     "Shine is muted in the recesses, not on the planes that should catch light.",
     "Powder on the high planes takes away what this order works with.",
-    schools=("light_led",),
+    schools=LIGHT_ALONE,
 )
 def mute_where_light_rests(judged: Judged) -> Iterator[Found]:
     mixed = judged.house.least_film_um
