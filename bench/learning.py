@@ -10,15 +10,15 @@ from statistics import median
 from bench.timing import Figure
 from nabrel.core.ask.recommend import plan
 from nabrel.core.house import House
-from nabrel.core.learn.forecasts import forecast_hours
 from nabrel.core.learn.learnt import learn
-from nabrel.core.learn.record import Hours, Look, Wearing
+from nabrel.core.learn.record import Hours, Look, WornBase
+from nabrel.core.learn.unlearnt import forecast_hours
 from nabrel.demo.kestrel_quay import sitters
 
 RECORDS, SITTERS, ZONES, LOOKS_MIN = 2000, 200, 7, (120.0, 240.0, 360.0, 480.0)
 
 
-def records() -> list[Wearing]:
+def records() -> list[WornBase]:
     """So many records, the same every time: their forecasts are stored, as the store keeps them."""
     rng = random.Random(11)
     house = House()
@@ -36,7 +36,7 @@ def records() -> list[Wearing]:
             Look(at, "daylight", tuple(zones), {zone: {"shine": 1} for zone in zones if at >= came[zone]})
             for at in LOOKS_MIN
         )
-        found.append(Wearing(f"Sitter {who}", plans[which], forecast, looks))
+        found.append(WornBase(f"Sitter {who}", plans[which], forecast, looks))
     return found
 
 

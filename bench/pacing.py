@@ -15,7 +15,7 @@ from nabrel.core.house import House
 from nabrel.core.pace.tasks import work_of
 from nabrel.core.pace.timetable import timetable
 from nabrel.core.plan.sequence import Sequence
-from nabrel.core.plan.step import Part, Portion, Step
+from nabrel.core.plan.step import MixPart, Portion, Step
 from nabrel.core.terms.ids import StepKind, Tool, Zone
 from nabrel.core.terms.zones import COMPLEXION_ZONES
 from nabrel.demo.fill import fill
@@ -54,7 +54,7 @@ def instances() -> Iterator[Sequence]:
             )
             wait = float(rng.choice([0, 0, 20, 60, 120, 300]))
             most = wait + rng.choice([900.0, 1200.0, 2400.0]) if rng.random() < 0.05 else None
-            mix = (Part(items[kind]),) if lays else ()
+            mix = (MixPart(items[kind]),) if lays else ()
             steps.append(
                 Step(f"s{number}", kind, portions, mix, "um" if lays else None, None, wait, most, why=("Made up.",))
             )

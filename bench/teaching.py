@@ -11,10 +11,10 @@ from statistics import median
 from bench.timing import Figure
 from nabrel.core.ask.recommend import plan
 from nabrel.core.case.case import Case
+from nabrel.core.documents.handout import handouts
 from nabrel.core.house import House
 from nabrel.core.lesson.lesson import lesson
 from nabrel.core.lesson.room import Room, Shared, Student
-from nabrel.core.told.handout import handouts
 from nabrel.demo.kestrel_quay import sitters
 from nabrel.formats.sheet import Print, forget_pages
 from nabrel.formats.sheet.handouts import handouts_pdf

@@ -363,8 +363,8 @@ def _film(given: argparse.Namespace) -> int:
 
 
 def _tell(given: argparse.Namespace) -> int:
+    from nabrel.core.documents.tell import tell  # noqa: PLC0415
     from nabrel.core.judge.evaluate import evaluate  # noqa: PLC0415
-    from nabrel.core.told.tell import tell  # noqa: PLC0415
     from nabrel.formats.loader import read_sequence  # noqa: PLC0415
 
     print(tell(evaluate(_dated(read_sequence(_bytes(given.file))), _house(given)), given.pace))
@@ -372,8 +372,8 @@ def _tell(given: argparse.Namespace) -> int:
 
 
 def _sheet(given: argparse.Namespace) -> int:
+    from nabrel.core.documents.sheet import sheet_of  # noqa: PLC0415
     from nabrel.core.judge.evaluate import evaluate  # noqa: PLC0415
-    from nabrel.core.told.sheet import sheet_of  # noqa: PLC0415
     from nabrel.formats.loader import read_sequence  # noqa: PLC0415
     from nabrel.formats.sheet import Print, sheet_pdf  # noqa: PLC0415
 
@@ -446,7 +446,7 @@ def _class(given: argparse.Namespace) -> int:
 
         _write(given.ics, class_calendar(found), "--ics")
     if given.handouts:
-        from nabrel.core.told.handout import handouts  # noqa: PLC0415
+        from nabrel.core.documents.handout import handouts  # noqa: PLC0415
         from nabrel.formats.sheet import Print  # noqa: PLC0415
         from nabrel.formats.sheet.handouts import handouts_pdf  # noqa: PLC0415
 

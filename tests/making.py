@@ -9,7 +9,7 @@ from nabrel.core.base.state import Course
 from nabrel.core.house import House
 from nabrel.core.judge.evaluate import course_of
 from nabrel.core.plan.sequence import Sequence
-from nabrel.core.plan.step import Part, Portion, Step
+from nabrel.core.plan.step import MixPart, Portion, Step
 from nabrel.core.shelf.doses import Take
 
 
@@ -32,7 +32,7 @@ def one_portion(
     portion = Portion(zones, amount, tool, motion, active_s, left_over=left_over, patch=patch)
     laid = None if amount is None else unit or "um"
     return Step(
-        step_id, kind, (portion,), (Part(item),) if item else (), laid, **{"why": ("Because of this test.",), **more}
+        step_id, kind, (portion,), (MixPart(item),) if item else (), laid, **{"why": ("Because of this test.",), **more}
     )
 
 

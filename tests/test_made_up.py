@@ -26,10 +26,10 @@ RULE = {
     "core/judge/rules/texture.py": (
         '@rule(\n    "shimmer-on-mature-lids",',
         """@rule("gloss-on-folds", "texture", "problem", "No gloss on a lid that folds.", "It gathers in the fold within the hour.")
-def gloss_on_folds(judged: Judged) -> Iterator[Found]:
+def gloss_on_folds(judged: Judged) -> Iterator[Breach]:
     for _, step in judged.steps():
         if step.kind == "gloss":
-            yield Found((step.id,), step.zones, "Gloss lies where the lid folds.", without(step, step.zones))
+            yield Breach((step.id,), step.zones, "Gloss lies where the lid folds.", without(step, step.zones))
 
 
 """,
@@ -65,7 +65,7 @@ from nabrel.core.drill.paper import questions_on_paper
 from nabrel.core.house import House
 from nabrel.core.judge.evaluate import evaluate, products_of, rule_book
 from nabrel.core.plan.edits import Add
-from nabrel.core.told.tell import telling
+from nabrel.core.documents.tell import telling
 from nabrel.demo.fill import fill
 from nabrel.formats.drills import ExerciseFile, read_exercise, told
 from nabrel.formats.files import SequenceFile, dumped

@@ -10,7 +10,7 @@ from nabrel.core.base.spending import taken
 from nabrel.core.house import House
 from nabrel.core.judge.evaluate import course_of
 from nabrel.core.lesson.blocks import blocks_of
-from nabrel.core.lesson.room import Asked, CheckDone, ClassLog, PhaseDone, Shared
+from nabrel.core.lesson.room import AskedQuestion, CheckDone, ClassLog, PhaseDone, Shared
 from nabrel.core.plan.sequence import Sequence
 from nabrel.formats.workspace import StoredClass, StoredStudent
 
@@ -78,7 +78,7 @@ def _log(sequence: Sequence, students: list[str], day: date, number: int) -> Cla
     here = [name for name in students if name != away]
     done: list[PhaseDone] = []
     checks: list[CheckDone] = []
-    questions: list[Asked] = []
+    questions: list[AskedQuestion] = []
     at = 0.0
     for place, block in enumerate(blocks_of(sequence, House())):
         shown, practised = SHOWN_S + 30 * place, PRACTISED_S + 90 * ((place + number) % 3)
@@ -89,7 +89,9 @@ def _log(sequence: Sequence, students: list[str], day: date, number: int) -> Cla
             again = (turn + 2 * place + number) % 7 == 0
             checks.append(CheckDone(name, block.id, at + 240 + CHECK_EVERY_S * turn, again))
         if (place + number) % 2 == 0:
-            questions.append(Asked(at + 200, QUESTIONS[(place // 2 + number) % len(QUESTIONS)], block.steps[-1]))
+            questions.append(
+                AskedQuestion(at + 200, QUESTIONS[(place // 2 + number) % len(QUESTIONS)], block.steps[-1])
+            )
         at += practised
     return ClassLog(f"{day.isoformat()}T18:32:00+00:00", tuple(done), tuple(checks), tuple(questions), (away,))
 

@@ -11,9 +11,9 @@ from random import Random
 
 from nabrel.core.case.intent import Climate
 from nabrel.core.house import House
-from nabrel.core.learn.forecasts import forecast_hours
-from nabrel.core.learn.record import Hours, Look, Wearing
-from nabrel.core.learn.seen import COMES, Seen, observations
+from nabrel.core.learn.record import Hours, Look, WornBase
+from nabrel.core.learn.seen import COMES, Observation, observations
+from nabrel.core.learn.unlearnt import forecast_hours
 from nabrel.core.plan.sequence import Sequence
 from nabrel.core.terms.ids import EffectOf, WearSign, Zone
 from nabrel.formats.wear import Verdict, Worn, WornForecast
@@ -85,7 +85,7 @@ def _looks(
     nickname: str, sequence: Sequence, forecast: Mapping[Zone, Hours], rng: Random, number: int
 ) -> Iterator[Look]:
     came: dict[tuple[Zone, WearSign], float] = {}
-    probe = Wearing(nickname, sequence, forecast, (Look(60, seen=SEEN_ZONES),))
+    probe = WornBase(nickname, sequence, forecast, (Look(60, seen=SEEN_ZONES),))
     for each in observations([probe]):
         sign = COMES.get(each.about)
         if sign is None:
@@ -112,7 +112,7 @@ def _looks(
         )
 
 
-def _truly(seen: Seen, sign: WearSign) -> float:
+def _truly(seen: Observation, sign: WearSign) -> float:
     factor = 1.0
     for each in TRUTH:
         if each.sign == sign and (each.of, each.id) in seen.effects:

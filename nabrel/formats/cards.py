@@ -7,8 +7,8 @@ from typing import Annotated, Literal
 from annotated_types import MaxLen, MinLen
 from pydantic import Field
 
-from nabrel.core.card.layout import Box, Card, Cell, Grey, Marker
-from nabrel.core.card.reading import CardReading, CellReading, Seen
+from nabrel.core.card.layout import Box, Card, CardCell, Grey, Marker
+from nabrel.core.card.reading import CardReading, CellReading, SeenColour
 from nabrel.core.errors import Refused
 from nabrel.core.terms.colour import Lab
 from nabrel.formats.files import Document
@@ -89,7 +89,7 @@ class CardFile(Document):
             self.size_mm,
             tuple(Marker(m.id, m.x, m.y, m.size) for m in self.markers),
             tuple(Grey(each.box, each.reflectance) for each in self.greys),
-            tuple(Cell(c.id, c.black, c.white, c.over_black, c.over_white) for c in self.cells),
+            tuple(CardCell(c.id, c.black, c.white, c.over_black, c.over_white) for c in self.cells),
             self.window, self.paper, self.ink, self.calibrated,
         )  # fmt: skip
 
@@ -170,7 +170,7 @@ def _box(box: Box) -> BoxMm:
     return (x, y, width, height)
 
 
-def _seen(found: Seen | None) -> SeenModel | None:
+def _seen(found: SeenColour | None) -> SeenModel | None:
     return None if found is None else SeenModel(lab=found.lab, sd=found.sd)
 
 

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from hashlib import sha256
 
+from nabrel.core.documents.handout import PHASE_WORDS
 from nabrel.core.lesson.clock import moment_at
 from nabrel.core.lesson.lesson import Lesson
 from nabrel.core.pace.run import SECOND_LOOK_S
-from nabrel.core.told.handout import PHASE_WORDS
 from nabrel.formats.calendar import Entry, calendar
 
 AN_HOUR, A_DAY = 3600, 24 * 3600

@@ -45,7 +45,7 @@ def types() -> dict[str, tuple[str, ...]]:
     for option in OPTIONS:
         sides = [way.value for way in option.ways]
         if sides != ["false", "true"]:
-            found["".join(part.title() for part in option.name.split("_")) + "Way"] = sides
+            found["".join(part.title() for part in option.name.split("_")) + "Option"] = sides
     return {name: tuple(ids) for name, ids in found.items()}
 
 

@@ -34,7 +34,7 @@ _ENTRY = re.compile(r"(?:[^|\\]|\\.|\\$)+")
 
 
 @dataclass(frozen=True, slots=True)
-class Row:
+class KitRow:
     """One row of a table: its line in the file, the item it makes, or what is wrong with it."""
 
     line: int
@@ -58,14 +58,14 @@ def write_kit(items: Iterable[Product]) -> str:
     return out.getvalue()
 
 
-def read_kit(data: bytes) -> tuple[Row, ...]:
+def read_kit(data: bytes) -> tuple[KitRow, ...]:
     """Every row of a table, judged by itself. Refuses what is no table, unknown and missing columns, and too many rows."""
     header, rows = table_of(data, COLUMNS, NEEDED)
     seen: dict[str, int] = {}
     return tuple(_row(line, header, cells, seen) for line, cells in rows)
 
 
-def _row(line: int, header: list[str], cells: list[str], seen: dict[str, int]) -> Row:
+def _row(line: int, header: list[str], cells: list[str], seen: dict[str, int]) -> KitRow:
     named = dict(zip(header, cells, strict=False))
     name = (named.get("name") or named.get("id") or "").strip() or f"line {line}"
     try:
@@ -76,8 +76,8 @@ def _row(line: int, header: list[str], cells: list[str], seen: dict[str, int]) -
             raise Refused("id", item.id, f"an id of its own; line {seen[item.id]} has this one")
         seen[item.id] = line
     except Refused as refused:
-        return Row(line, name, None, refused)
-    return Row(line, name, item, None)
+        return KitRow(line, name, None, refused)
+    return KitRow(line, name, item, None)
 
 
 def _parts(cell: str) -> list[str]:

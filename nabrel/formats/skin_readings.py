@@ -29,7 +29,7 @@ CGATS_LAB = ("LAB_L", "LAB_A", "LAB_B")
 
 
 @dataclass(frozen=True, slots=True)
-class ReadingRow:
+class ReadingLine:
     """One row: its line in the file, the reading it makes, or what is wrong with it."""
 
     line: int
@@ -38,7 +38,7 @@ class ReadingRow:
     refused: Refused | None
 
 
-def read_readings(data: bytes, today: date) -> tuple[ReadingRow, ...]:
+def read_readings(data: bytes, today: date) -> tuple[ReadingLine, ...]:
     """Every row of a file of readings, CSV or CGATS.17, judged by itself.
 
     ``today`` stands in where a file names no day. Refuses what is neither.
@@ -88,7 +88,7 @@ def write_cgats(readings: Iterable[SkinReading]) -> str:
     return "\n".join([*lines, "END_DATA", ""])
 
 
-def _row(line: int, header: list[str], cells: list[str], today: date) -> ReadingRow:
+def _row(line: int, header: list[str], cells: list[str], today: date) -> ReadingLine:
     named = dict(zip(header, cells, strict=False)).get("place", "").strip() or f"line {line}"
     try:
         given = cells_of(header, cells)
@@ -103,9 +103,9 @@ def _row(line: int, header: list[str], cells: list[str], today: date) -> Reading
             takes = number_of("takes", given["takes"])
             values["takes"] = int(takes) if takes.is_integer() else takes
         values.setdefault("source", "imported")
-        return ReadingRow(line, named, _reading(values), None)
+        return ReadingLine(line, named, _reading(values), None)
     except Refused as refused:
-        return ReadingRow(line, named, None, refused)
+        return ReadingLine(line, named, None, refused)
 
 
 def _reading(values: Mapping[str, object]) -> SkinReading:
@@ -144,9 +144,9 @@ def _words(line: str) -> list[str]:
     return [quoted.replace('""', '"') if quoted or not plain else plain for quoted, plain in _WORD.findall(line)]
 
 
-def _read_cgats(text: str, today: date) -> tuple[ReadingRow, ...]:
+def _read_cgats(text: str, today: date) -> tuple[ReadingLine, ...]:
     fields: list[str] = []
-    rows: list[ReadingRow] = []
+    rows: list[ReadingLine] = []
     inside = ""
     created: str | None = None
     for number, raw in enumerate(text.splitlines(), 1):
@@ -190,7 +190,7 @@ def _created(text: str) -> str | None:
     return found.group() if found else None
 
 
-def _cgats_row(line: int, fields: list[str], words: list[str], created: str | None, today: date) -> ReadingRow:
+def _cgats_row(line: int, fields: list[str], words: list[str], created: str | None, today: date) -> ReadingLine:
     given = dict(zip(fields, words, strict=False))
     name = given.get("SAMPLE_NAME") or given.get("SAMPLE_ID") or f"line {line}"
     try:
@@ -203,6 +203,6 @@ def _cgats_row(line: int, fields: list[str], words: list[str], created: str | No
             "lab": lab,
             "source": "imported",
         }
-        return ReadingRow(line, name, _reading(values), None)
+        return ReadingLine(line, name, _reading(values), None)
     except Refused as refused:
-        return ReadingRow(line, name, None, refused)
+        return ReadingLine(line, name, None, refused)

@@ -10,9 +10,9 @@ from pydantic import Field
 
 from nabrel.core.case.intent import Climate
 from nabrel.core.house import House
-from nabrel.core.learn.forecasts import forecast_hours
 from nabrel.core.learn.learnt import MEASURE, Effect, Learnt
-from nabrel.core.learn.record import MOST_LOOKS, Grade, Hours, Look, Wearing, checked_looks
+from nabrel.core.learn.record import MOST_LOOKS, Grade, Hours, Look, WornBase, checked_looks
+from nabrel.core.learn.unlearnt import forecast_hours
 from nabrel.core.terms.ids import EffectAbout, Zone
 from nabrel.core.terms.limits import LIMITS, Ident, Sentence
 from nabrel.formats.checks import check_sequence
@@ -46,7 +46,7 @@ class Verdict(Document):
     text: Sentence = ""
 
 
-class Trial(Document):
+class TrialSide(Document):
     """Which of two ways it was, where two are tried against each other."""
 
     id: Ident
@@ -100,9 +100,9 @@ class WearFile(Document):
     verdict: Verdict | None = None
     forecast: Annotated[dict[Zone, WornForecast], MaxLen(100)] | None = None
     run: Ident | None = None
-    trial: Trial | None = None
+    trial: TrialSide | None = None
 
-    def wearing(self, house: House) -> Wearing:
+    def wearing(self, house: House) -> WornBase:
         """It as learning reads it: the forecast is the stored one, or is computed."""
         sequence = self.sequence.sequence
         if self.forecast is not None:
@@ -110,7 +110,7 @@ class WearFile(Document):
         else:
             climate = self.worn.climate(sequence.case.intent.climate)
             forecast = dict(forecast_hours(sequence, house, climate))
-        return Wearing(sequence.case.sitter.nickname, sequence, forecast, self.looks)
+        return WornBase(sequence.case.sitter.nickname, sequence, forecast, self.looks)
 
 
 def read_wear(data: bytes) -> WearFile:

@@ -26,7 +26,7 @@ from nabrel.core.case.product import Product
 from nabrel.core.case.sitter import Sitter
 from nabrel.core.errors import Refused
 from nabrel.core.face.measuring import SkinReading
-from nabrel.core.learn.record import MOST_LOOKS, Look, Wearing, checked_looks
+from nabrel.core.learn.record import MOST_LOOKS, Look, WornBase, checked_looks
 from nabrel.core.learn.trials import How
 from nabrel.core.lesson.room import MOST_STUDENTS, Name
 from nabrel.core.pace.run import Log
@@ -49,7 +49,7 @@ from nabrel.formats.practice import (
     check_set,
 )
 from nabrel.formats.skin_readings import read_readings, write_readings
-from nabrel.formats.wear import Trial, Verdict, Worn, WornForecast
+from nabrel.formats.wear import TrialSide, Verdict, Worn, WornForecast
 
 EARLIEST = date(2000, 1, 1)
 """The day of a reading in a workspace that names none, which no Nabrel wrote."""
@@ -88,7 +88,7 @@ Model = TypeVar("Model", bound=BaseModel)
 Moment = Annotated[str, Field(pattern=r"^\d{4}-\d\d-\d\dT\d\d:\d\d:\d\d(\.\d{1,6})?$"), AfterValidator(_a_moment)]
 
 
-class Worked(Document):
+class WorkedRun(Document):
     """How a plan was worked to the clock: since when, by whose hands and with which tools, and what was done when."""
 
     id: Ident
@@ -108,7 +108,7 @@ class Run(Document):
     revision: Number
     day: Day
     taken: dict[Ident, Annotated[float, Field(ge=0, le=100000)]] = Field(default_factory=dict)
-    worked: Worked | None = None
+    worked: WorkedRun | None = None
 
 
 class RunsFile(Document):
@@ -130,11 +130,11 @@ class StoredWear(Document):
     verdict: Verdict | None = None
     forecast: dict[Zone, WornForecast]
     run: Ident | None = None
-    trial: Trial | None = None
+    trial: TrialSide | None = None
 
-    def wearing(self, sequence: Sequence) -> Wearing:
+    def wearing(self, sequence: Sequence) -> WornBase:
         """It as learning reads it, with the plan as it was worked."""
-        return Wearing(
+        return WornBase(
             sequence.case.sitter.nickname, sequence, {z: each.hours for z, each in self.forecast.items()}, self.looks
         )
 

@@ -123,7 +123,7 @@ class DrillSessions:
 
 
 @dataclass(frozen=True, slots=True)
-class Take:
+class SetTake:
     """The one time that a set counts for a student: from which seed, since when, and whether it has ended."""
 
     seed: int
@@ -137,7 +137,7 @@ class Takes:
     def __init__(self, session: Session) -> None:
         self._session = session
 
-    def begin(self, file: DrillSetFile, student: str, moment: datetime) -> Take:
+    def begin(self, file: DrillSetFile, student: str, moment: datetime) -> SetTake:
         """The take of a student, begun now where it never was. A test is of the set's own seed the first time; all else is drawn here."""
         row = self._row(file.id, student)
         if row is None:
@@ -154,7 +154,7 @@ class Takes:
             ).first()
             row.begun_at = _utc(moment) if first is None else min(_utc(moment), _begun_by(first))
         self._session.flush()
-        return Take(row.seed, row.begun_at.replace(tzinfo=UTC), row.ended)
+        return SetTake(row.seed, row.begun_at.replace(tzinfo=UTC), row.ended)
 
     def end(self, set_key: str, student: str) -> None:
         """It has ended for this student, and stays ended."""

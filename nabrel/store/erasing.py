@@ -29,7 +29,7 @@ Titled = Literal["plan", "class", "set", "kit"]
 
 
 @dataclass(frozen=True, slots=True)
-class Place:
+class TitleColumn:
     """A column that holds titles: of what, by which key, and the fields of a document (none: a plain text).
 
     ``version`` names the column that grows with every change, so that who has the former title open does not write it back.
@@ -45,15 +45,15 @@ class Place:
 
 
 PLACES = (
-    Place("plan", "sequence", "id", "title"),
-    Place("plan", "revision", "sequence_id", "says"),
-    Place("plan", "revision", "sequence_id", "name"),
+    TitleColumn("plan", "sequence", "id", "title"),
+    TitleColumn("plan", "revision", "sequence_id", "says"),
+    TitleColumn("plan", "revision", "sequence_id", "name"),
     # Its titles are those of the plan, or of what its revisions say: it takes long to read them all.
-    Place("plan", "revision", "sequence_id", "document", "title", listed=False),
-    Place("class", "class", "key", "document", "title,course", "version"),
-    Place("set", "drill_set", "key", "document", "title"),
-    Place("kit", "named_kit", "id", "name"),
-    Place("kit", "named_kit", "id", "document", "name", "version"),
+    TitleColumn("plan", "revision", "sequence_id", "document", "title", listed=False),
+    TitleColumn("class", "class", "key", "document", "title,course", "version"),
+    TitleColumn("set", "drill_set", "key", "document", "title"),
+    TitleColumn("kit", "named_kit", "id", "name"),
+    TitleColumn("kit", "named_kit", "id", "document", "name", "version"),
 )
 SITTERS_OWN = {
     "plan": "{key} IN (SELECT id FROM sequence WHERE sitter_id = ?)",
@@ -149,7 +149,7 @@ class Erased:
         return any(each.left(opened) for each in self.removals())
 
 
-def _untitled(place: Place, key: str, words: str) -> Removal:
+def _untitled(place: TitleColumn, key: str, words: str) -> Removal:
     change = f"{place.column} = {UNMENTIONED}({place.column}, ?, ?)"
     if place.version:
         change += f", {place.version} = {place.version} + 1"
@@ -208,7 +208,7 @@ def _as_a_name(text: str, digest: str) -> bool:
     return True
 
 
-def _with_name(opened: sqlite3.Connection, place: Place, digest: str, own: str) -> Iterator[tuple[str, str]]:
+def _with_name(opened: sqlite3.Connection, place: TitleColumn, digest: str, own: str) -> Iterator[tuple[str, str]]:
     where, values = f"{MENTIONS}({place.column}, ?, ?)", [place.within, digest]
     if own and place.kind in SITTERS_OWN:
         where, values = f"{where} AND NOT {SITTERS_OWN[place.kind].format(key=place.key)}", [*values, own]

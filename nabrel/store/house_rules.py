@@ -16,7 +16,7 @@ from nabrel.formats.files import DecidedParameter, DecidedRule, HouseFile, Taken
 from nabrel.formats.values import text_of, value_from_text
 from nabrel.store.sound import sound
 from nabrel.store.tables import DecisionRow, SitterRow, TakenOverRow
-from nabrel.store.versions import Missing, first_version, now, to_change
+from nabrel.store.versions import Missing, first_version, lock_for_update, now
 
 Decided = tuple[str, str, str]
 """A decision as it is kept: what it is about, its name, its document."""
@@ -144,13 +144,13 @@ class HouseRules:
 
     def reset(self, about: str, name: str, version: int | None = None) -> None:
         """Back to the book. Refuses a stale version."""
-        row = to_change(self._session, DecisionRow, (about, name), version)
+        row = lock_for_update(self._session, DecisionRow, (about, name), version)
         if row is not None:
             self._session.delete(row)
             self._session.flush()
 
     def _decide(self, about: str, name: str, document: str, version: int | None) -> None:
-        row = to_change(self._session, DecisionRow, (about, name), version)
+        row = lock_for_update(self._session, DecisionRow, (about, name), version)
         if row is None:
             self._save(about, name, document)
         else:

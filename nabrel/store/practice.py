@@ -23,11 +23,11 @@ from nabrel.store.names import NAMED, name_digest, name_key
 from nabrel.store.repositories import Sitters
 from nabrel.store.sound import readable, sound
 from nabrel.store.tables import AnswerRow, CardRow, ClassStudentRow, DrillSetFaceRow, DrillSetRow, SitterRow, StudentRow
-from nabrel.store.versions import Missing, claim, next_place, room_for
+from nabrel.store.versions import Missing, claim, next_place, require_capacity
 
 
 @dataclass(frozen=True, slots=True)
-class StoredStudent:
+class PractisingStudent:
     """A student who practises."""
 
     key: str
@@ -42,30 +42,30 @@ class Students:
     def __init__(self, session: Session) -> None:
         self._session = session
 
-    def all(self) -> list[StoredStudent]:
+    def all(self) -> list[PractisingStudent]:
         """Every student, in their order."""
         return [_student(row) for row in self._session.scalars(select(StudentRow).order_by(StudentRow.position))]
 
-    def get(self, key: str) -> StoredStudent:
+    def get(self, key: str) -> PractisingStudent:
         """One student. Refuses an unknown one."""
         return _student(self._row(key))
 
-    def named(self, name: str) -> StoredStudent | None:
+    def named(self, name: str) -> PractisingStudent | None:
         """The student of this name; None where there is none."""
         row = self._session.scalar(select(StudentRow).where(StudentRow.name_key == name_key(name)))
         return None if row is None else _student(row)
 
-    def add(self, name: str, group: str = "") -> StoredStudent:
+    def add(self, name: str, group: str = "") -> PractisingStudent:
         """A new student; one who has a sitter's nickname is that sitter. Refuses a name that another one has, and more than there may be."""
         name = _tidy(name)
-        return self._add(StoredStudent(uuid4().hex, name, group, self._sitter(name)))
+        return self._add(PractisingStudent(uuid4().hex, name, group, self._sitter(name)))
 
     def _sitter(self, name: str) -> str | None:
         found: str | None = self._session.scalar(select(SitterRow.id).where(SitterRow.nickname == name).limit(1))
         return found
 
-    def _add(self, student: StoredStudent) -> StoredStudent:
-        room_for(self._session, StudentRow.key, MOST_DRILL_STUDENTS, "students")
+    def _add(self, student: PractisingStudent) -> PractisingStudent:
+        require_capacity(self._session, StudentRow.key, MOST_DRILL_STUDENTS, "students")
         self._free(student.name, None)
         row = StudentRow(
             key=student.key,
@@ -79,7 +79,7 @@ class Students:
         self._session.flush()
         return _student(row)
 
-    def put(self, key: str, name: str, group: str) -> StoredStudent:
+    def put(self, key: str, name: str, group: str) -> PractisingStudent:
         """Another name or group. Refuses an unknown student, and a name that another one has."""
         row, name = self._row(key), _tidy(name)
         self._free(name, key)
@@ -147,7 +147,7 @@ class Students:
             answers=practice.answers,
         )
 
-    def bring(self, file: PracticeFile) -> StoredStudent:
+    def bring(self, file: PracticeFile) -> PractisingStudent:
         """Take a student in from elsewhere, under a new id where theirs is taken; who has a sitter's nickname is that sitter.
 
         What was asked in sets that are not here stands without them.
@@ -157,20 +157,20 @@ class Students:
         answers = tuple(each if each.set in sets else replace(each, set=None, place=None) for each in file.answers)
         key, sitter = uuid4().hex if taken else file.id, self._sitter(_tidy(file.student))
         own = file.model_copy(update={"id": key, "sitter": sitter, "answers": answers})
-        room_for(self._session, StudentRow.key, MOST_DRILL_STUDENTS, "students")
+        require_capacity(self._session, StudentRow.key, MOST_DRILL_STUDENTS, "students")
         self.take_in(own)
         return self.get(own.id)
 
     def take_in(self, file: PracticeFile) -> None:
         """Put a student in as they are."""
-        self._add(StoredStudent(file.id, file.student, file.group, file.sitter))
+        self._add(PractisingStudent(file.id, file.student, file.group, file.sitter))
         self._session.add_all(_answer_row(file.id, answer) for answer in file.answers)
         self._session.add_all(
             CardRow(student_key=file.id, judgement=card.judgement, document=text_of(card)) for card in file.cards
         )
         self._session.flush()
 
-    def of_sitter(self, sitter_id: str) -> list[StoredStudent]:
+    def of_sitter(self, sitter_id: str) -> list[PractisingStudent]:
         """The students who are this sitter: they go with the sitter."""
         return [
             _student(row) for row in self._session.scalars(select(StudentRow).where(StudentRow.sitter_id == sitter_id))
@@ -250,7 +250,7 @@ class DrillSets:
                 raise Refused("faces", face, "a sitter who agreed to their record (Read, consent)")
         row = self._session.get(DrillSetRow, file.id)
         if row is None:
-            room_for(self._session, DrillSetRow.key, MOST_SETS, "sets")
+            require_capacity(self._session, DrillSetRow.key, MOST_SETS, "sets")
         elif self.answered(file.id) and self._asks(self._file(row)) != self._asks(file):
             raise Impossible("set", file.title, "a set that nobody began: make another one, or change its name only")
         self.put_back(file)
@@ -327,5 +327,5 @@ def _answer_row(key: str, answer: Answered) -> AnswerRow:
     return AnswerRow(student_key=key, set_key=answer.set, place=answer.place, document=text_of(answer))
 
 
-def _student(row: StudentRow) -> StoredStudent:
-    return StoredStudent(row.key, row.name, row.group, row.sitter_id)
+def _student(row: StudentRow) -> PractisingStudent:
+    return PractisingStudent(row.key, row.name, row.group, row.sitter_id)

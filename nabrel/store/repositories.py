@@ -23,7 +23,17 @@ from nabrel.formats.loader import read_stored, stored_sitter, stored_text
 from nabrel.formats.values import text_of, value_from_text
 from nabrel.store.sound import readable, sound
 from nabrel.store.tables import KitItemRow, KitSnapshotRow, RevisionRow, SequenceRow, SitterRow
-from nabrel.store.versions import Missing, Stale, claim, first_version, next_place, now, room_for, to_change, versions
+from nabrel.store.versions import (
+    Missing,
+    Stale,
+    claim,
+    first_version,
+    lock_for_update,
+    next_place,
+    now,
+    require_capacity,
+    versions,
+)
 
 
 @dataclass(frozen=True, slots=True)
@@ -86,7 +96,7 @@ class Sitters:
 
     def add(self, sitter: Sitter, intent: Intent) -> str:
         """Store a new sitter; its id."""
-        room_for(self._session, SitterRow.id, MOST_SITTERS, "sitters")
+        require_capacity(self._session, SitterRow.id, MOST_SITTERS, "sitters")
         row = SitterRow(
             id=uuid4().hex,
             nickname=sitter.nickname,
@@ -183,9 +193,9 @@ class Kit:
 
     def put(self, item: Product, version: int | None = None) -> None:
         """Put an item on the shelf, in the place of the one with its id if there is one. Refuses a stale version."""
-        row = to_change(self._session, KitItemRow, item.id, version)
+        row = lock_for_update(self._session, KitItemRow, item.id, version)
         if row is None:
-            room_for(self._session, KitItemRow.id, MOST_ITEMS, "items")
+            require_capacity(self._session, KitItemRow.id, MOST_ITEMS, "items")
             row = _new_item(item)
             self._session.add(row)
         row.role, row.name, row.item = item.role, item.name, text_of(item)
@@ -193,7 +203,7 @@ class Kit:
 
     def remove(self, item_id: str, version: int | None = None) -> None:
         """Take an item off the shelf. Plans keep the kit they were made with. Refuses an unknown id and a stale version."""
-        row = to_change(self._session, KitItemRow, item_id, version)
+        row = lock_for_update(self._session, KitItemRow, item_id, version)
         if row is None:
             raise Missing("item", item_id, "the id of an item on the shelf")
         self._session.delete(row)

@@ -17,12 +17,12 @@ from nabrel.core.judge.evaluate import course_of
 from nabrel.core.pace.run import Log, checked_log, tools_used, used
 from nabrel.core.shelf.tools import HANDS, SINGLE_USE, OwnedTool
 from nabrel.core.terms.ids import Tool
-from nabrel.formats.workspace import Run, Worked
+from nabrel.formats.workspace import Run, WorkedRun
 from nabrel.store.repositories import Kit, Sequences
 from nabrel.store.shelf import Tools
 from nabrel.store.sound import readable, sound
 from nabrel.store.tables import RunRow
-from nabrel.store.versions import Missing, hold
+from nabrel.store.versions import Missing, lock_row
 
 
 class Runs:
@@ -41,7 +41,7 @@ class Runs:
         self._spend(amounts, {tool for step in stored.sequence.steps for tool in step.tools})
         return run
 
-    def begin(self, sequence_id: str, worked: Worked) -> Run:
+    def begin(self, sequence_id: str, worked: WorkedRun) -> Run:
         """Begin to work the standing plan to the clock."""
         stored = Sequences(self._session).get(sequence_id)
         day = datetime.fromisoformat(worked.started).date().isoformat()
@@ -66,7 +66,7 @@ class Runs:
         of this plan, and a finished run that is changed.
         """
         # Held before it is read: a run that is finished twice at once takes from the packs once.
-        hold(self._session, RunRow.key, key)
+        lock_row(self._session, RunRow.key, key)
         row = self._row(key)
         run = Run.model_validate_json(row.document)
         assert run.worked is not None

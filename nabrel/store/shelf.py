@@ -15,7 +15,7 @@ from nabrel.formats.values import text_of, value_from_text
 from nabrel.store.repositories import Kit
 from nabrel.store.sound import readable, sound
 from nabrel.store.tables import NamedKitRow, ToolRow
-from nabrel.store.versions import Missing, first_version, next_place, room_for, to_change, versions
+from nabrel.store.versions import Missing, first_version, lock_for_update, next_place, require_capacity, versions
 
 
 class Tools:
@@ -35,9 +35,9 @@ class Tools:
 
     def put(self, tool: OwnedTool, version: int | None = None) -> None:
         """Keep a tool, in the place of the one with its id if there is one. Refuses a stale version."""
-        row = to_change(self._session, ToolRow, tool.id, version)
+        row = lock_for_update(self._session, ToolRow, tool.id, version)
         if row is None:
-            room_for(self._session, ToolRow.id, MOST_TOOLS, "tools")
+            require_capacity(self._session, ToolRow.id, MOST_TOOLS, "tools")
             row = ToolRow(id=tool.id, position=next_place(ToolRow.position), version=first_version())
             self._session.add(row)
         row.kind, row.document = tool.kind, text_of(tool)
@@ -45,7 +45,7 @@ class Tools:
 
     def remove(self, tool_id: str, version: int | None = None) -> None:
         """Take a tool out. Refuses an unknown id and a stale version."""
-        row = to_change(self._session, ToolRow, tool_id, version)
+        row = lock_for_update(self._session, ToolRow, tool_id, version)
         if row is None:
             raise Missing("tool", tool_id, "the id of a tool that is kept")
         self._session.delete(row)
@@ -76,7 +76,7 @@ class NamedKits:
 
     def put(self, kit: NamedKit, version: int | None = None) -> None:
         """Keep a named kit. Refuses items that the shelf lacks, a name that another kit has, and a stale version."""
-        row = to_change(self._session, NamedKitRow, kit.id, version)
+        row = lock_for_update(self._session, NamedKitRow, kit.id, version)
         owned = {item.id for item in Kit(self._session).all()}
         for place, item in enumerate(kit.items):
             if item not in owned:
@@ -85,7 +85,7 @@ class NamedKits:
             if other.id != kit.id and other.name.casefold() == kit.name.casefold():
                 raise Refused("name", kit.name, "a name that no other kit has")
         if row is None:
-            room_for(self._session, NamedKitRow.id, MOST_KITS, "kits")
+            require_capacity(self._session, NamedKitRow.id, MOST_KITS, "kits")
             row = NamedKitRow(id=kit.id, position=next_place(NamedKitRow.position), version=first_version())
             self._session.add(row)
         stored = replace(kit, items=tuple(dict.fromkeys(kit.items)))
@@ -94,7 +94,7 @@ class NamedKits:
 
     def remove(self, kit_id: str, version: int | None = None) -> None:
         """Delete a named kit; its items stay on the shelf. Refuses an unknown id and a stale version."""
-        row = to_change(self._session, NamedKitRow, kit_id, version)
+        row = lock_for_update(self._session, NamedKitRow, kit_id, version)
         if row is None:
             raise Missing("kit", kit_id, "the id of a named kit")
         self._session.delete(row)

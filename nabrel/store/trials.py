@@ -13,7 +13,7 @@ from nabrel.core.house import House
 from nabrel.core.learn.record import Look
 from nabrel.core.learn.trials import SIDES, How, Side, zones_of
 from nabrel.core.plan.sequence import Sequence
-from nabrel.formats.wear import Trial, Worn
+from nabrel.formats.wear import TrialSide, Worn
 from nabrel.formats.workspace import StoredTrial, StoredWear
 from nabrel.store.repositories import Sequences
 from nabrel.store.sound import readable, sound
@@ -85,7 +85,7 @@ class Trials:
             raise Refused("side", side, " or ".join(sides))
         wears = Wears(self._session)
         return [
-            wears.begin_way(trial.plan, trial.revisions[sides.index(each)], worn, house, Trial(id=key, side=each))
+            wears.begin_way(trial.plan, trial.revisions[sides.index(each)], worn, house, TrialSide(id=key, side=each))
             for each in wanted
         ]
 

@@ -46,7 +46,7 @@ def next_place(column: InstrumentedAttribute[int]) -> ScalarSelect[int]:
     return select(func.coalesce(func.max(column), 0) + 1).scalar_subquery()
 
 
-def room_for(session: Session, counted: InstrumentedAttribute[Any], most: int, field: str) -> None:
+def require_capacity(session: Session, counted: InstrumentedAttribute[Any], most: int, field: str) -> None:
     """Refuse one more than may be kept: what is kept can always be exported, and taken in again."""
     found = session.scalar(select(func.count(counted))) or 0
     if found >= most:
@@ -72,7 +72,7 @@ def claim(
     return session.get(table, key, populate_existing=True), hit
 
 
-def hold(session: Session, column: InstrumentedAttribute[Any], key: str) -> None:
+def lock_row(session: Session, column: InstrumentedAttribute[Any], key: str) -> None:
     """Hold the row that a column finds: from here on it is as it is now, and nobody else can change it before this session ends.
 
     Whoever changes a part of a document holds it before reading: what another wrote meanwhile would be written over.
@@ -84,7 +84,7 @@ def hold(session: Session, column: InstrumentedAttribute[Any], key: str) -> None
     session.scalars(select(table).where(column == key).execution_options(populate_existing=True)).first()
 
 
-def to_change(
+def lock_for_update(
     session: Session, table: type[Versioned], key: str | tuple[str, ...], version: int | None
 ) -> Versioned | None:
     """The row that is to be changed or removed, held, with its version raised; None where there is none yet.

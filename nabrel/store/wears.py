@@ -13,17 +13,17 @@ from sqlalchemy.orm import Session, defer
 
 from nabrel.core.errors import Refused
 from nabrel.core.house import House
-from nabrel.core.learn.forecasts import forecast_hours
 from nabrel.core.learn.record import Look, checked_looks
+from nabrel.core.learn.unlearnt import forecast_hours
 from nabrel.core.terms.ids import WearSign
 from nabrel.core.terms.signs import SIGN_INFO
-from nabrel.formats.wear import Trial, Verdict, WearFile, Worn, WornForecast
+from nabrel.formats.wear import TrialSide, Verdict, WearFile, Worn, WornForecast
 from nabrel.formats.workspace import StoredWear
 from nabrel.store.repositories import Sequences, Sitters
 from nabrel.store.runs import Runs
 from nabrel.store.sound import readable, sound
 from nabrel.store.tables import PhotoRow, SequenceRow, SitterRow, WearRow
-from nabrel.store.versions import Missing, hold
+from nabrel.store.versions import Missing, lock_row
 
 Row = TypeVarTuple("Row")
 PICTURE = ".jpg"
@@ -75,7 +75,7 @@ class Wears:
         self.save(stored)
         return stored
 
-    def begin_way(self, plan: str, revision: int, worn: Worn, house: House, trial: Trial) -> StoredWear:
+    def begin_way(self, plan: str, revision: int, worn: Worn, house: House, trial: TrialSide) -> StoredWear:
         """One way of a trial was put on."""
         sequence = Sequences(self._session).at(plan, revision)
         forecast = forecast_hours(sequence, house, worn.climate(sequence.case.intent.climate))
@@ -316,7 +316,7 @@ class Wears:
 
     def _held(self, key: str) -> StoredWear:
         """One record that is about to be changed, held until the session ends. Refuses an unknown one."""
-        hold(self._session, WearRow.key, key)
+        lock_row(self._session, WearRow.key, key)
         return self.get(key)
 
 

@@ -70,7 +70,7 @@ POLICY = {
 }
 
 
-class Address(Rule):
+class LazyRule(Rule):
     """A route that works out how its address is written only once that is asked for.
 
     Nothing here asks: pages and programs write addresses themselves, and for all routes at once it takes a tenth of a second.
@@ -88,7 +88,7 @@ class Address(Rule):
 class Application(Flask):
     """Flask, with addresses that are not written out."""
 
-    url_rule_class = Address
+    url_rule_class = LazyRule
 
 
 def create_app(
@@ -101,7 +101,7 @@ def create_app(
 ) -> Application:
     """The whole application on an open database, answering to loopback and some names: to whom is signed in where demanded, or to its owner alone."""
     app = Application("nabrel", static_folder=None)
-    app.url_map.converters["page"] = PagePath
+    app.url_map.converters["page"] = PageConverter
     app.extensions["nabrel_database"] = database
     app.extensions["nabrel_heavy"] = heavy or Here()
     app.extensions["nabrel_remembered"] = Remembered(heavy_work)
@@ -140,7 +140,7 @@ def _never_cached(response: Response) -> Response:
     return response
 
 
-class PagePath(PathConverter):
+class PageConverter(PathConverter):
     """Every path that is not the API's: there, an address or method that is not listed is refused as such."""
 
     regex = "(?!api(?:/|$))[^/].*?"

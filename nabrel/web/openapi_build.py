@@ -32,7 +32,7 @@ MODES: dict[str, JsonSchemaMode] = {
 }
 
 
-class Described(GenerateJsonSchema):
+class WireSchema(GenerateJsonSchema):
     """Schemas as other programs read them: an answer holds all its fields, tuples are arrays of their one kind."""
 
     def field_is_required(self, field: Any, total: bool) -> bool:  # noqa: D102 - as its base
@@ -79,7 +79,7 @@ class Schemas:
         wanted.add((repr(Problem), "serialization"))
         self._by_kind, found = TypeAdapter.json_schemas(
             [(key, mode, TypeAdapter(kinds[key])) for key, mode in sorted(wanted)],
-            ref_template=REF + "{model}", schema_generator=Described,
+            ref_template=REF + "{model}", schema_generator=WireSchema,
         )  # fmt: skip
         self.components = self._named(found["$defs"])
         # Two kinds of one name would be called by their modules.

@@ -105,7 +105,7 @@ def serve(address: Address, *, demo: bool) -> None:
             alone = address.is_alone(demo=demo)
             application = create_app(database, names, sign_in=address.demands_sign_in, alone=alone, heavy=heavy)
             if alone:
-                only_me.open_at(folder, only_me.Place(address.scheme, address.host, address.port))
+                only_me.open_at(folder, only_me.ServedAt(address.scheme, address.host, address.port))
             # What stands now stands until the end: never to be looked through for garbage again, which would cost a
             # request a tenth of a second every now and then.
             gc.collect()

@@ -26,7 +26,7 @@ from nabrel.core.plan.edits import (
     SplitPortion,
 )
 from nabrel.core.plan.sequence import Sequence
-from nabrel.core.plan.step import Part
+from nabrel.core.plan.step import MixPart
 from nabrel.core.terms.hands import MOTION_INFO, TOOL_INFO
 from nabrel.core.terms.steps import STEP_KINDS
 from nabrel.core.terms.zones import ZONES
@@ -51,7 +51,7 @@ def edits_of(sequence: Sequence, products: list[str]) -> st.SearchStrategy[Edit]
     return st.one_of(
         st.builds(SetAmount, step=ids, amount=film | powder, portion=place),
         st.builds(SetHand, step=ids, tool=tools, motion=motions, dampened=st.none() | st.booleans(), portion=place),
-        st.builds(SetMix, step=ids, mix=st.lists(st.builds(Part, items, shares), max_size=3).map(tuple)),
+        st.builds(SetMix, step=ids, mix=st.lists(st.builds(MixPart, items, shares), max_size=3).map(tuple)),
         st.builds(SetProduct, step=ids, product=items),
         st.builds(SetZones, step=ids, zones=zones, portion=st.none() | place),
         st.builds(SetThen, step=ids, tool=tools, motion=motions, active_s=seconds),

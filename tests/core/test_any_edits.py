@@ -14,7 +14,7 @@ from pydantic import ValidationError
 from nabrel.core.ask.compare import compare
 from nabrel.core.ask.recommend import plan
 from nabrel.core.ask.trial import against, try_edits
-from nabrel.core.base.possible import apply_edits, cannot
+from nabrel.core.base.possible import apply_edits, impossible_steps
 from nabrel.core.errors import Refused
 from nabrel.core.house import House
 from nabrel.core.judge.evaluate import Evaluation, evaluate
@@ -223,8 +223,8 @@ def test_moving_into_an_order_that_cannot_be_worked_is_refused_and_any_other_is_
     others = [step for step in now.sequence.steps if step.id != moved]
     place = next((index for index, step in enumerate(others) if step.id == before), len(others))
     wanted = [*others[:place], now.sequence.step(moved), *others[place:]]
-    stuck = {each.step for each in cannot(wanted) if not each.check or each.step == moved}
-    known = {each.step for each in cannot(now.sequence.steps)}
+    stuck = {each.step for each in impossible_steps(wanted) if not each.check or each.step == moved}
+    known = {each.step for each in impossible_steps(now.sequence.steps)}
     try:
         after = apply_edits(now.sequence, [Move(moved, before)], now.products)
     except Refused:

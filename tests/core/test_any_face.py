@@ -17,6 +17,7 @@ from nabrel.core.ask.recommend import plan
 from nabrel.core.ask.trial import try_edits
 from nabrel.core.base.possible import apply_edits
 from nabrel.core.case.case import Case
+from nabrel.core.documents.tell import tell
 from nabrel.core.errors import Refused
 from nabrel.core.film.films import Film, blended, over
 from nabrel.core.house import House
@@ -25,7 +26,6 @@ from nabrel.core.judge.misses import missed
 from nabrel.core.plan.edits import say
 from nabrel.core.terms.ids import Zone
 from nabrel.core.terms.zones import ZONES
-from nabrel.core.told.tell import tell
 from tests.core.cases import cases
 from tests.core.edits import edits_of
 from tests.making import one_portion

@@ -13,6 +13,7 @@ from nabrel.core.ask.mistakes import MISTAKES, all_made, made, mistake_of
 from nabrel.core.ask.recommend import plan
 from nabrel.core.base.spending import taken
 from nabrel.core.case.sitter import ZoneSkin
+from nabrel.core.documents.camps import ABOUT, camps
 from nabrel.core.errors import Refused
 from nabrel.core.film.difference import delta_e
 from nabrel.core.house import House
@@ -30,7 +31,6 @@ from nabrel.core.shelf.doses import passed_on
 from nabrel.core.terms.hands import STAND_INS, TOOLS
 from nabrel.core.terms.steps import STEP_INFO
 from nabrel.core.terms.zones import ZONE_INFO
-from nabrel.core.told.camps import ABOUT, camps
 
 HOUSE = House()
 DAY = date(2026, 11, 20)

@@ -6,12 +6,12 @@ from dataclasses import replace
 
 import pytest
 
+from nabrel.core.documents.phrases import told_portion
 from nabrel.core.face.skin import zone_colour
 from nabrel.core.house import House
-from nabrel.core.plan.step import Part, Portion, Step
+from nabrel.core.plan.step import MixPart, Portion, Step
 from nabrel.core.planner.planner import plan_in
 from nabrel.core.solve.corrector import solve_corrector
-from nabrel.core.told.phrases import told_portion
 from nabrel.demo.kit import kit
 
 HOUSE = House()
@@ -159,7 +159,7 @@ def test_a_small_zone_beside_a_corrected_one_gets_the_hue_in_use(people):
 
 def test_a_hand_that_goes_on_is_not_told_again():
     first = Portion(("chin",), 4.5, "fingers", "press")
-    step = Step("s1", "foundation", (first,), (Part("fdn"),), "um")
+    step = Step("s1", "foundation", (first,), (MixPart("fdn"),), "um")
     said = list(told_portion(HOUSE, step, Portion(("nose_tip",), 2.0, "fingers", "press"), first))
     assert said == ["A thin layer on the nose tip."]
     other = list(told_portion(HOUSE, step, Portion(("nose_tip",), 2.0, "damp_sponge", "press"), first))
@@ -171,7 +171,7 @@ def test_a_hand_that_goes_on_is_not_told_again():
 )
 def test_what_covers_part_of_a_zone_says_how(kind, says):
     part = Portion(("chin",), 4.5, "fingers", "press", patch=0.3)
-    step = Step("s1", kind, (part,), (Part("con"),), "um")
+    step = Step("s1", kind, (part,), (MixPart("con"),), "um")
     assert list(told_portion(HOUSE, step, part)) == [f"Press a medium layer {says} on the chin, fingers."]
     whole = replace(part, patch=1.0)
     assert list(told_portion(HOUSE, step, whole)) == ["Press a medium layer on the chin, fingers."]

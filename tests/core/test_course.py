@@ -9,7 +9,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from nabrel.core.base.state import Lying
+from nabrel.core.base.state import ZoneState
 from nabrel.core.case.case import Case
 from nabrel.core.case.intent import Intent
 from nabrel.core.case.sitter import Colour, Sitter
@@ -132,12 +132,12 @@ def test_the_last_stage_is_the_stack_of_what_is_left(people):
 @pytest.mark.parametrize(
     ("lying", "at_s", "state"),
     [
-        (Lying(), 0, "bare"),
-        (Lying(wet_um=4.0, top_base="silicone", ready_at=60, done_at=40), 50, "wet"),
-        (Lying(wet_um=4.0, top_base="silicone", ready_at=60, done_at=40), 70, "tacky"),
-        (Lying(wet_um=4.0, top_base="silicone", ready_at=60, done_at=40), 4000, "set"),
-        (Lying(wet_um=4.0, top_base="oil", ready_at=60, done_at=40), 4000, "tacky"),
-        (Lying(powder_mg=0.1, film_um=5.0), 0, "powdered"),
+        (ZoneState(), 0, "bare"),
+        (ZoneState(wet_um=4.0, top_base="silicone", ready_at=60, done_at=40), 50, "wet"),
+        (ZoneState(wet_um=4.0, top_base="silicone", ready_at=60, done_at=40), 70, "tacky"),
+        (ZoneState(wet_um=4.0, top_base="silicone", ready_at=60, done_at=40), 4000, "set"),
+        (ZoneState(wet_um=4.0, top_base="oil", ready_at=60, done_at=40), 4000, "tacky"),
+        (ZoneState(powder_mg=0.1, film_um=5.0), 0, "powdered"),
     ],
 )
 def test_a_zone_is_bare_wet_tacky_set_or_powdered(lying, at_s, state):

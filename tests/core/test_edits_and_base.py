@@ -34,7 +34,7 @@ from nabrel.core.plan.edits import (
     say,
 )
 from nabrel.core.plan.sequence import Accepted, Pin, Timing
-from nabrel.core.plan.step import Part
+from nabrel.core.plan.step import MixPart
 from nabrel.core.terms.limits import MOST_ACCEPTED, MOST_REASONS
 from nabrel.core.terms.zones import ZONE_INDEX
 from nabrel.formats.files import SequenceFile
@@ -187,7 +187,7 @@ def test_every_edit_says_what_it_does(wren):
     said = {
         say(wren, SetHand(step.id, motion="press"), known): "Foundation: press",
         say(wren, SetProduct(step.id, "full-matt-2"), known): "Foundation: Full matt 2",
-        say(wren, SetMix(step.id, (Part("thin-satin-2", 0.5), Part("full-matt-2", 0.5))), known): (
+        say(wren, SetMix(step.id, (MixPart("thin-satin-2", 0.5), MixPart("full-matt-2", 0.5))), known): (
             "Foundation: Thin satin 2 and Full matt 2"
         ),
         say(wren, SetZones(step.id, ("chin",)), known): "Foundation: on the chin",
@@ -271,7 +271,7 @@ def test_steps_of_one_mix_are_combined_and_each_zone_stays_once(wren):
 
 def test_a_mix_takes_each_item_by_its_share(wren):
     step = laid(wren)
-    mixed = edited(wren, SetMix(step.id, (Part("thin-satin-2", 0.75), Part("thin-satin-3", 0.25))))
+    mixed = edited(wren, SetMix(step.id, (MixPart("thin-satin-2", 0.75), MixPart("thin-satin-3", 0.25))))
     used = taken(course(mixed))
     alone = taken(course(wren))
     assert used["thin-satin-2"][0] == pytest.approx(3 * used["thin-satin-3"][0])
@@ -282,9 +282,9 @@ def test_a_mix_takes_each_item_by_its_share(wren):
     ("edit", "field"),
     [
         (SetMix("its foundation", ()), "edits[0].mix"),
-        (SetMix("its foundation", (Part("thin-satin-2", 0.5), Part("thin-satin-3", 0.6))), "edits[0].mix"),
-        (SetMix("its foundation", (Part("thin-satin-2", 0.5), Part("pow-fine", 0.5))), "edits[0].mix"),
-        (SetMix("its foundation", (Part("thin-satin-2", 0.5), Part("thin-satin-2", 0.5))), "edits[0].mix"),
+        (SetMix("its foundation", (MixPart("thin-satin-2", 0.5), MixPart("thin-satin-3", 0.6))), "edits[0].mix"),
+        (SetMix("its foundation", (MixPart("thin-satin-2", 0.5), MixPart("pow-fine", 0.5))), "edits[0].mix"),
+        (SetMix("its foundation", (MixPart("thin-satin-2", 0.5), MixPart("thin-satin-2", 0.5))), "edits[0].mix"),
         (SplitPortion("its foundation", ("lips",)), "edits[0].zones"),
         (SplitPortion("its foundation", ("chin",), 9), "edits[0].portion"),
         (MergePortions("its foundation", 0, 0), "edits[0].other"),

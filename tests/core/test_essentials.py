@@ -9,13 +9,13 @@ import pytest
 from nabrel.core.ask.recommend import rank_schools
 from nabrel.core.case.product import Product
 from nabrel.core.case.sitter import ZoneSkin
+from nabrel.core.documents.tell import tell
 from nabrel.core.face.reading import read
 from nabrel.core.house import House
 from nabrel.core.judge.evaluate import evaluate
 from nabrel.core.plan.step import Portion
 from nabrel.core.planner.planner import plan_in
 from nabrel.core.terms.zones import both
-from nabrel.core.told.tell import tell
 
 HOUSE = House()
 

@@ -12,7 +12,7 @@ from hypothesis import strategies as st
 from nabrel.core.ask.compare import compare
 from nabrel.core.ask.recommend import plan
 from nabrel.core.base.possible import apply_edits
-from nabrel.core.base.state import Lying
+from nabrel.core.base.state import ZoneState
 from nabrel.core.face.reading import ZoneReading, read
 from nabrel.core.face.shape import shape_of
 from nabrel.core.face.skin import depth_class, typology_angle, undertone, zone_colour
@@ -105,7 +105,7 @@ amounts = st.floats(0, 12)
 def test_the_crease_index_rises_with_every_driver(film, wet, lines, dry, zone):
     def index(film=film, wet=wet, lines=lines, dry=dry, fed=True, powdered=True):
         here = ZoneReading(zone, {"fine_lines": lines, "dry": dry}, (62, 11, 17), (62, 11, 17), False, 1.0, 2.0, 20.0)
-        strains = crease_strains(here, Lying(wet_um=wet, care=fed), film, HOUSE)
+        strains = crease_strains(here, ZoneState(wet_um=wet, care=fed), film, HOUSE)
         return crease_index(zone, strains, powdered=powdered, house=HOUSE)
 
     base = index()

@@ -10,6 +10,7 @@ from typing import Any
 from nabrel.core.ask.recommend import plan
 from nabrel.core.base.possible import apply_edits
 from nabrel.core.case.intent import Climate
+from nabrel.core.documents.tell import tell
 from nabrel.core.face.reading import ZoneReading
 from nabrel.core.house import House
 from nabrel.core.judge.evaluate import Evaluation, evaluate
@@ -23,7 +24,6 @@ from nabrel.core.terms.products import ROLES
 from nabrel.core.terms.schools import SCHOOLS
 from nabrel.core.terms.steps import STEP_INFO
 from nabrel.core.terms.zones import ZONES
-from nabrel.core.told.tell import tell
 from nabrel.demo.kestrel_quay import sitters
 from nabrel.formats.files import SequenceFile
 from nabrel.formats.loader import read_sequence

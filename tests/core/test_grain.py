@@ -16,6 +16,7 @@ import nabrel
 from nabrel.core.ask.correction import correct_in_plan, edits_for
 from nabrel.core.ask.recommend import plan
 from nabrel.core.base.possible import apply_edits
+from nabrel.core.documents.tell import tell
 from nabrel.core.film.difference import delta_e
 from nabrel.core.house import House
 from nabrel.core.judge.evaluate import evaluate
@@ -24,7 +25,6 @@ from nabrel.core.shelf.ladder import film_ladder, powder_ladder
 from nabrel.core.terms.places import REGIONS, describe, places
 from nabrel.core.terms.steps import FEATURES, STEP_INFO, STEP_KINDS
 from nabrel.core.terms.zones import ZONES
-from nabrel.core.told.tell import tell
 from nabrel.formats.ids_build import OUT, text
 from tests.conftest import in_school
 from tests.core.cases import cases

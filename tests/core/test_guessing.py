@@ -21,7 +21,7 @@ from nabrel.core.film.difference import delta_e
 from nabrel.core.film.spectra import surface
 from nabrel.core.house import House
 from nabrel.core.judge.evaluate import evaluate
-from nabrel.core.shelf.guessing import HUED, HUES, Described, described_item, guess_lines
+from nabrel.core.shelf.guessing import HUED, HUES, DescribedItem, described_item, guess_lines
 from nabrel.core.solve.stripe import from_stripe
 from nabrel.core.terms.products import ROLE_INFO
 from nabrel.formats.checks import check_product
@@ -155,7 +155,7 @@ def test_every_role_and_hue_can_be_described_on_every_depth():
     for cell in grid()[1]:
         for role, info in ROLE_INFO.items():
             for hue in HUES if role in HUED else (None,):
-                made = described_item(Described("It", role, hue=hue, skin=cell.lab), HOUSE)
+                made = described_item(DescribedItem("It", role, hue=hue, skin=cell.lab), HOUSE)
                 check_product(made, "item")
                 assert made.source == "guessed"
                 assert (made.lab is not None) or not info.coloured
@@ -165,12 +165,12 @@ def test_every_role_and_hue_can_be_described_on_every_depth():
 
 def test_a_shade_judged_by_eye_is_the_item_s_and_says_so():
     made = described_item(
-        Described("Silk", "foundation", lab=(60.0, 11.0, 18.0), lab_sd=2.5, cover="full"), HOUSE, {"silk"}
+        DescribedItem("Silk", "foundation", lab=(60.0, 11.0, 18.0), lab_sd=2.5, cover="full"), HOUSE, {"silk"}
     )
     assert (made.id, made.lab, made.lab_sd, made.source) == ("silk-2", (60.0, 11.0, 18.0), 2.5, "eye")
     assert made.cover == pytest.approx(0.8)
     with pytest.raises(Refused, match="hue"):
-        described_item(Described("Odd", "corrector", hue="sparkling"), HOUSE)
+        described_item(DescribedItem("Odd", "corrector", hue="sparkling"), HOUSE)
 
 
 def test_of_one_day_a_measured_reading_counts_before_a_judged_one():

@@ -8,7 +8,7 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
-from nabrel.core.ask import late
+from nabrel.core.ask import insertion
 from nabrel.core.ask.reach import reach
 from nabrel.core.ask.recommend import rank
 from nabrel.core.base.appearance import zones_with
@@ -63,7 +63,7 @@ def test_a_late_step_lays_what_the_plan_lays_in_such_steps(wren):
     assert thick > 1.2 * HOUSE.foundation_film_um
     edits = [SetAmount(step.id, float(thick), place) for place in range(len(step.portions))]
     other = evaluate(apply_edits(wren.sequence, edits, wren.products), HOUSE, former=wren, try_fixes=False)
-    assert late._amount_for(other, "foundation", wren.products[step.item], HOUSE) == pytest.approx(thick)
+    assert insertion._amount_for(other, "foundation", wren.products[step.item], HOUSE) == pytest.approx(thick)
 
 
 def test_of_items_that_reach_it_the_one_laid_most_like_usual_is_offered(wren):

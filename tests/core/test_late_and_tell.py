@@ -9,10 +9,13 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from nabrel.core.ask.late import late_places, told
+from nabrel.core.ask.insertion import late_places, told
 from nabrel.core.ask.recommend import plan
 from nabrel.core.base.possible import apply_edits
 from nabrel.core.case.product import Product
+from nabrel.core.documents.phrases import HYGIENE
+from nabrel.core.documents.sheet import sheet_of
+from nabrel.core.documents.tell import tell
 from nabrel.core.errors import Impossible, Refused
 from nabrel.core.face.reading import read
 from nabrel.core.house import House
@@ -22,9 +25,6 @@ from nabrel.core.shelf.age import months_open, past_its_months
 from nabrel.core.shelf.allergens import SYNONYMS, avoided, contains, plain
 from nabrel.core.terms.steps import STEP_INFO
 from nabrel.core.terms.zones import ZONE_INDEX, ZONES
-from nabrel.core.told.phrases import HYGIENE
-from nabrel.core.told.sheet import sheet_of
-from nabrel.core.told.tell import tell
 from tests.core.cases import cases
 from tests.making import takes
 

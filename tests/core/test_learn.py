@@ -16,10 +16,10 @@ from nabrel.core.errors import Refused
 from nabrel.core.house import House
 from nabrel.core.learn import learnt
 from nabrel.core.learn.fit import PRIOR_SD, fitted
-from nabrel.core.learn.forecasts import forecast_hours
 from nabrel.core.learn.learnt import WORTH, learn
-from nabrel.core.learn.record import Hours, Look, Wearing, checked_looks
-from nabrel.core.learn.seen import GRADED, Seen, came_between, looked_at, observations
+from nabrel.core.learn.record import Hours, Look, WornBase, checked_looks
+from nabrel.core.learn.seen import GRADED, Observation, came_between, looked_at, observations
+from nabrel.core.learn.unlearnt import forecast_hours
 
 HOUSE = House()
 AT_MIN = (120, 240, 360, 480)
@@ -52,7 +52,7 @@ def season(worn, rng, *, sitters=6, runs=10, noise=0.25, effects=True):
     wearings = []
     for _ in range(runs):
         for name in names:
-            bare = Wearing(name, worn, forecast, looked(dict.fromkeys(ZONES, 1.0)))
+            bare = WornBase(name, worn, forecast, looked(dict.fromkeys(ZONES, 1.0)))
             of = {seen.zone: seen.effects for seen in observations([bare]) if seen.about == "shine_hours"}
             for zone in ZONES:
                 for effect in of[zone]:
@@ -82,7 +82,7 @@ def test_a_zone_in_neither_list_was_not_looked_at_and_one_with_signs_was():
 
 
 def test_observations_hold_what_was_seen_against_the_forecast(worn):
-    wearing = Wearing("Wren", worn, {"chin": Hours(3.0, crease=0.5)}, looked({"chin": 5.0}))
+    wearing = WornBase("Wren", worn, {"chin": Hours(3.0, crease=0.5)}, looked({"chin": 5.0}))
     found = {each.about: each for each in observations([wearing])}
     shine = found["shine_hours"]
     assert (shine.low, shine.high) == pytest.approx((log(4 / 3), log(6 / 3)))
@@ -168,7 +168,7 @@ def test_a_plain_effect_is_proposed_once_and_not_again_when_it_was_taken_over(wo
     rng = np.random.default_rng(7)
     forecast = {zone: Hours(5.0) for zone in ZONES}
     wearings = [
-        Wearing(name, worn, forecast, looked({z: 5.0 * (0.5 if name == "Oda" else 1.0) * exp(rng.normal(0, 0.15)) for z in ZONES}))
+        WornBase(name, worn, forecast, looked({z: 5.0 * (0.5 if name == "Oda" else 1.0) * exp(rng.normal(0, 0.15)) for z in ZONES}))
         for name in ("Oda", "Pim", "Quill", "Rolf") for _ in range(6)
     ]  # fmt: skip
     found = learn(wearings)
@@ -219,12 +219,12 @@ def test_a_factor_is_held_against_the_one_that_is_used_now(middle, was, far):
     ],
 )
 def test_how_far_an_expectation_lies_from_what_was_seen(low, high, expected, off):
-    seen = Seen("shine_hours", 0, low, high, (), "chin")
+    seen = Observation("shine_hours", 0, low, high, (), "chin")
     assert learnt._off(seen, expected) == pytest.approx(off)
 
 
 def test_after_one_look_an_effect_is_wide_and_one_never_seen_is_the_prior(worn):
-    one = learn([Wearing("Wren", worn, {"chin": Hours(3.0)}, looked({"chin": 7.0}, at=(240,)))])
+    one = learn([WornBase("Wren", worn, {"chin": Hours(3.0)}, looked({"chin": 7.0}, at=(240,)))])
     mine = one.effect("shine_hours", "sitter", "Wren")
     unseen = one.effect("shine_hours", "item", "never-used")
     assert mine.seen == 1
@@ -237,7 +237,9 @@ def test_after_one_look_an_effect_is_wide_and_one_never_seen_is_the_prior(worn):
 
 def test_records_that_contradict_each_other_widen(worn):
     def records(*hours):
-        return [Wearing("Wren", worn, dict.fromkeys(ZONES, Hours(4.0)), looked(dict.fromkeys(ZONES, h))) for h in hours]
+        return [
+            WornBase("Wren", worn, dict.fromkeys(ZONES, Hours(4.0)), looked(dict.fromkeys(ZONES, h))) for h in hours
+        ]
 
     agreed = learn(records(5, 5, 5, 5, 5, 5)).effect("shine_hours", "sitter", "Wren")
     torn = learn(records(1, 9, 1, 9, 1, 9)).effect("shine_hours", "sitter", "Wren")
@@ -247,8 +249,8 @@ def test_records_that_contradict_each_other_widen(worn):
 def test_grades_teach_as_hours_do(worn):
     """Creases plainer than forecast, on every zone and day, make the house's creasing more than forecast."""
     forecast = dict.fromkeys(ZONES, Hours(6.0, crease=0.3))
-    plain = learn([Wearing("Wren", worn, forecast, looked(dict.fromkeys(ZONES, 0.0), "crease")) for _ in range(8)])
-    none = learn([Wearing("Wren", worn, forecast, looked(dict.fromkeys(ZONES, 99.0), "crease")) for _ in range(8)])
+    plain = learn([WornBase("Wren", worn, forecast, looked(dict.fromkeys(ZONES, 0.0), "crease")) for _ in range(8)])
+    none = learn([WornBase("Wren", worn, forecast, looked(dict.fromkeys(ZONES, 99.0), "crease")) for _ in range(8)])
     whole = [exp(sum(log(each.factor) for each in found.effects if each.about == "crease" and each.of in ("house", "sitter")))
              for found in (plain, none)]  # fmt: skip
     assert whole[0] > 1.2
@@ -287,8 +289,8 @@ def test_nothing_seen_teaches_nothing():
 
 def test_bounds_too_near_or_too_far_are_borne():
     """A look a second after another, and one far outside of what anybody forecast."""
-    near = [Seen("shine_hours", r, 0.5, 0.5 + 1e-17, (("house", ""),), "chin") for r in range(3)]
-    far = [Seen("shine_hours", r, 30.0, inf, (("house", ""),), "chin") for r in range(3)]
+    near = [Observation("shine_hours", r, 0.5, 0.5 + 1e-17, (("house", ""),), "chin") for r in range(3)]
+    far = [Observation("shine_hours", r, 30.0, inf, (("house", ""),), "chin") for r in range(3)]
     for own in (near, far):
         found = fitted(own)
         assert np.isfinite(found.effects).all()

@@ -9,15 +9,15 @@ import pytest
 from nabrel.core.ask.compare import compare
 from nabrel.core.ask.recommend import plan, rank_schools
 from nabrel.core.ask.weigh import weigh
+from nabrel.core.documents.sheet import sheet_of
+from nabrel.core.documents.tell import tell
 from nabrel.core.errors import Refused
 from nabrel.core.house import House
 from nabrel.core.house.factors import Factor, factor_named, learnt_from, looks_of, parameter_of
 from nabrel.core.judge.evaluate import evaluate
 from nabrel.core.learn.consequences import concerns, consequence
-from nabrel.core.learn.forecasts import forecast_hours
+from nabrel.core.learn.unlearnt import forecast_hours
 from nabrel.core.planner.finish_stages import FOLDS
-from nabrel.core.told.sheet import sheet_of
-from nabrel.core.told.tell import tell
 from nabrel.core.wear.learnt import factors_on, items_about, laid_by
 from nabrel.core.wear.touch_up import shine_is_minded
 

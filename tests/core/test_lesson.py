@@ -16,8 +16,8 @@ from nabrel.core.house import House
 from nabrel.core.judge.evaluate import course_of
 from nabrel.core.lesson.blocks import blocks_of, part_of
 from nabrel.core.lesson.lesson import lesson
-from nabrel.core.lesson.practise import Practice, Turn, practised
 from nabrel.core.lesson.room import Room, Shared, Student, checked_room
+from nabrel.core.lesson.stations import StationTask, Turn, practised
 from nabrel.core.pace.tasks import work_of
 from nabrel.core.pace.timetable import as_listed_s
 
@@ -80,7 +80,7 @@ def hold_block(found, practices, stations, educators, shared, pairs=()):
 def drawn(rng, count):
     shared = {"palette": rng.randint(1, 3), "sink": 1}
     practices = [
-        Practice(
+        StationTask(
             f"S{n:02d}",
             tuple(Turn(item, rng.randint(10, 60)) for item in shared if rng.random() < 0.7),
             rng.randint(60, 400),
@@ -105,7 +105,7 @@ def test_nobody_and_nothing_is_in_two_places_in_any_room(seed):
 def test_what_is_proven_is_no_longer_than_any_order_worked_through(seed):
     """Against every order of four students, each begun as early as can be, at one or two stations with one educator."""
     rng = random.Random(100 + seed)
-    practices = [Practice(f"S{n}", (), rng.randint(50, 200), rng.choice((20, 40))) for n in range(4)]
+    practices = [StationTask(f"S{n}", (), rng.randint(50, 200), rng.choice((20, 40))) for n in range(4)]
     found = practised(practices, 1 + seed % 2, 1, {})
     assert found.proven
     best = min(_by_hand(order, 1 + seed % 2) for order in permutations(practices))
@@ -123,7 +123,7 @@ def _by_hand(order, stations):
 
 @pytest.mark.parametrize("count", [6, 12, 24])
 def test_with_a_station_each_a_block_is_proven(count):
-    practices = [Practice(f"S{n:02d}", (), 200 + 40 * (n % 4), 45) for n in range(count)]
+    practices = [StationTask(f"S{n:02d}", (), 200 + 40 * (n % 4), 45) for n in range(count)]
     found = practised(practices, count, 1, {})
     assert found.proven
     hold_block(found, practices, count, 1, {})

@@ -208,7 +208,7 @@ def test_pairs_that_separate_are_counted_where_both_are_in_the_recipe():
 )
 def test_the_finish_of_a_mixture_is_weighed_by_its_drops(matte, dewy, finish):
     parts = (
-        mix.Part(replace(SATIN[0], finish="matte"), matte),
-        mix.Part(replace(SATIN[1], finish="dewy"), dewy),
+        mix.RecipePart(replace(SATIN[0], finish="matte"), matte),
+        mix.RecipePart(replace(SATIN[1], finish="dewy"), dewy),
     )
     assert mix._finish(tuple(part for part in parts if part.drops)) == finish

@@ -11,7 +11,7 @@ from pathlib import Path
 import pytest
 
 from nabrel.core.ask.recommend import plan
-from nabrel.core.base.possible import cannot
+from nabrel.core.base.possible import impossible_steps
 from nabrel.core.errors import Refused
 from nabrel.core.house import House
 from nabrel.core.judge.evaluate import evaluate
@@ -101,7 +101,7 @@ def test_working_in_its_order_breaks_no_rule(demo):
             if row.what != "clean":
                 first.setdefault(row.step, row.start_s)
         turned = replace(sequence, steps=tuple(sorted(sequence.steps, key=lambda each: first[each.id])))
-        assert not [each for each in cannot(turned.steps) if not each.check]
+        assert not [each for each in impossible_steps(turned.steps) if not each.check]
         findings = evaluate(turned, HOUSE, try_fixes=False).findings
         grave = [each.says for each in findings if SEVERITY_INFO[each.severity].rank > SEVERITY_INFO["advice"].rank]
         assert grave == [], (sequence.case.sitter.nickname, sequence.school)

@@ -13,14 +13,23 @@ from hypothesis import strategies as st
 from nabrel.core.ask.measured import SEEN_DE, changed_by, changed_by_skin, laid_items, with_colours
 from nabrel.core.ask.recommend import plan
 from nabrel.core.card.layout import LADDER, house_card
-from nabrel.core.card.reading import Seen
+from nabrel.core.card.reading import SeenColour
 from nabrel.core.card.skin import skin_seen
 from nabrel.core.errors import Impossible, Refused
 from nabrel.core.face.measuring import SkinReading
 from nabrel.core.film.difference import delta_e
 from nabrel.core.house import House
 from nabrel.core.judge.evaluate import evaluate
-from nabrel.core.shelf.photographed import BEYOND, LEAST_DE, Film, against, compared, likely, measured_item, new_item
+from nabrel.core.shelf.photographed import (
+    BEYOND,
+    LEAST_DE,
+    PhotographedFilm,
+    against,
+    compared,
+    likely,
+    measured_item,
+    new_item,
+)
 from nabrel.demo.kestrel_quay import sitters
 from nabrel.demo.kit import kit
 from nabrel.formats.checks import check_product
@@ -32,11 +41,11 @@ GUESS = OWNED["bronze-balm-1"]
 
 
 def film_of_item(item, sd=1.5):
-    return Film(item.lab, sd, item.cover, 0.02)
+    return PhotographedFilm(item.lab, sd, item.cover, 0.02)
 
 
 def test_an_item_takes_over_what_was_read_and_keeps_the_rest():
-    film = Film((50.0, 18.0, 30.0), 1.44, 0.4218, 0.0166)
+    film = PhotographedFilm((50.0, 18.0, 30.0), 1.44, 0.4218, 0.0166)
     found = measured_item(GUESS, film)
     assert (found.lab, found.lab_sd, found.cover, found.cover_sd, found.source) == (
         film.lab,
@@ -46,7 +55,7 @@ def test_an_item_takes_over_what_was_read_and_keeps_the_rest():
         "photo",
     )
     assert replace(found, lab=GUESS.lab, lab_sd=4.0, cover=GUESS.cover, cover_sd=0.12, source="guessed") == GUESS
-    opaque = measured_item(GUESS, Film((50.0, 18.0, 30.0), 1.4))
+    opaque = measured_item(GUESS, PhotographedFilm((50.0, 18.0, 30.0), 1.4))
     assert (opaque.cover, opaque.cover_sd, opaque.source) == (GUESS.cover, GUESS.cover_sd, "photo")
     with pytest.raises(Impossible):
         measured_item(OWNED["cle-1"], film)
@@ -54,7 +63,7 @@ def test_an_item_takes_over_what_was_read_and_keeps_the_rest():
 
 @pytest.mark.parametrize("role", ["foundation", "corrector", "light", "colour", "concealer", "setting_powder"])
 def test_a_new_item_has_the_colour_that_was_read_and_what_its_role_usually_has(role):
-    film = Film((60.0, 12.0, 18.0), 1.2, 0.5, 0.03)
+    film = PhotographedFilm((60.0, 12.0, 18.0), 1.2, 0.5, 0.03)
     found = new_item("Fresh tube", role, film, HOUSE, OWNED)
     check_product(found, "item")
     assert (found.lab, found.cover, found.source, found.role) == (film.lab, 0.5, "photo", role)
@@ -67,7 +76,7 @@ def test_a_new_item_has_the_colour_that_was_read_and_what_its_role_usually_has(r
 @given(st.sampled_from(COLOURED), st.floats(0.5, 4.0), st.floats(-14.0, 14.0), st.floats(0.5, 6.0))
 def test_a_guess_is_called_far_off_only_beyond_what_both_are_unsure(item, sd, off, own_sd):
     guessed = replace(item, lab_sd=own_sd, cover_sd=0.1, source="guessed")
-    film = Film((min(97.0, max(5.0, item.lab[0] + off)), *item.lab[1:]), sd, item.cover, 0.02)
+    film = PhotographedFilm((min(97.0, max(5.0, item.lab[0] + off)), *item.lab[1:]), sd, item.cover, 0.02)
     found = against(guessed, film)
     assert found.de == pytest.approx(float(delta_e(film.lab, item.lab)), abs=0.01)
     limit = max(LEAST_DE, BEYOND * hypot(sd, own_sd))
@@ -79,8 +88,8 @@ def test_a_guess_is_called_far_off_only_beyond_what_both_are_unsure(item, sd, of
 
 def test_cover_alone_can_be_far_off():
     guessed = replace(GUESS, cover_sd=0.05)
-    assert not against(guessed, Film(GUESS.lab, 1.0, GUESS.cover + 0.04, 0.02)).far
-    found = against(guessed, Film(GUESS.lab, 1.0, GUESS.cover + 0.3, 0.02))
+    assert not against(guessed, PhotographedFilm(GUESS.lab, 1.0, GUESS.cover + 0.04, 0.02)).far
+    found = against(guessed, PhotographedFilm(GUESS.lab, 1.0, GUESS.cover + 0.3, 0.02))
     assert found.far
     assert "cover 65 % instead of 35 %" in found.says
 
@@ -91,9 +100,9 @@ def test_an_item_is_likely_only_where_no_other_is_nearly_as_near():
     wrong = [item.name for item in told if likely(COLOURED, film_of_item(item)) != item.id and not item.dry]
     assert wrong == []
     twin = replace(OWNED["thin-satin-3"], id="twin", cover=OWNED["thin-satin-3"].cover + 0.02)
-    assert likely([*COLOURED, twin], Film(OWNED["thin-satin-3"].lab, 1.5, 0.51, 0.02)) is None
+    assert likely([*COLOURED, twin], PhotographedFilm(OWNED["thin-satin-3"].lab, 1.5, 0.51, 0.02)) is None
     assert likely([], film_of_item(GUESS)) is None
-    assert likely(COLOURED, Film((20.0, -40.0, 30.0), 1.0, 0.5, 0.02)) is None
+    assert likely(COLOURED, PhotographedFilm((20.0, -40.0, 30.0), 1.0, 0.5, 0.02)) is None
     nearest = compared(kit(), film_of_item(GUESS))
     assert nearest[0].item == GUESS.id
     assert [each.off for each in nearest] == sorted(each.off for each in nearest)
@@ -158,17 +167,21 @@ def test_a_plan_takes_over_the_colour_of_its_items_and_nothing_else(evaluations)
 
 
 def test_pictures_of_one_place_are_put_together_and_a_stray_one_is_left_out():
-    near = [Seen((62.0, 11.0, 17.0), 1.2), Seen((62.6, 11.2, 17.1), 1.2), Seen((61.8, 10.9, 17.3), 1.3)]
+    near = [
+        SeenColour((62.0, 11.0, 17.0), 1.2),
+        SeenColour((62.6, 11.2, 17.1), 1.2),
+        SeenColour((61.8, 10.9, 17.3), 1.3),
+    ]
     one, two = skin_seen(near[:1], HOUSE), skin_seen(near[:2], HOUSE)
     assert "second" in one.says
     assert one.seen == replace(near[0], sd=one.seen.sd)
     assert "agree" in two.says
     assert two.seen.sd < near[0].sd
-    stray = skin_seen([*near, Seen((72.0, 18.0, 17.0), 1.2)], HOUSE)
+    stray = skin_seen([*near, SeenColour((72.0, 18.0, 17.0), 1.2)], HOUSE)
     assert stray.far == (3,)
     assert "1 of 4" in stray.says
     assert float(delta_e(stray.seen.lab, skin_seen(near, HOUSE).seen.lab)) < 0.01
-    apart = skin_seen([near[0], Seen((72.0, 18.0, 17.0), 1.2)], HOUSE)
+    apart = skin_seen([near[0], SeenColour((72.0, 18.0, 17.0), 1.2)], HOUSE)
     assert apart.far == ()
     assert "take a third" in apart.says
     with pytest.raises(Refused, match="takes"):

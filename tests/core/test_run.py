@@ -10,6 +10,7 @@ import pytest
 
 from nabrel.core.ask.recommend import plan
 from nabrel.core.base.spending import taken
+from nabrel.core.documents.script import script
 from nabrel.core.errors import Refused
 from nabrel.core.house import House
 from nabrel.core.judge.evaluate import course_of, evaluate
@@ -32,7 +33,6 @@ from nabrel.core.pace.run import (
 from nabrel.core.pace.tasks import work_of
 from nabrel.core.pace.timetable import timetable
 from nabrel.core.plan.sequence import Timing
-from nabrel.core.told.script import script
 
 HOUSE = House()
 

@@ -14,6 +14,7 @@ from nabrel.core.base.possible import apply_edits
 from nabrel.core.case.case import Case
 from nabrel.core.case.intent import Intent
 from nabrel.core.case.sitter import Colour, Sitter, ZoneSkin
+from nabrel.core.documents.tell import tell
 from nabrel.core.errors import Refused
 from nabrel.core.face.reading import read
 from nabrel.core.face.strokes import LIP_CORNER, MM_A_UNIT, strokes
@@ -23,9 +24,8 @@ from nabrel.core.plan.edits import SetProduct
 from nabrel.core.plan.sequence import Sequence
 from nabrel.core.plan.step import Portion, Step, Then
 from nabrel.core.planner.planner import plan_in
-from nabrel.core.solve.mix import Part, batch, pour
+from nabrel.core.solve.mix import RecipePart, batch, pour
 from nabrel.core.terms.words import waited
-from nabrel.core.told.tell import tell
 from nabrel.core.wear.forecast import ZoneForecast
 from nabrel.core.wear.touch_up import BLOT, touch_ups
 
@@ -46,7 +46,7 @@ def test_seconds_of_a_step_are_those_of_its_portions_and_of_the_second_tool():
 
 def test_a_batch_keeps_the_recipe_for_every_face(people):
     one, other = [item for item in people["Wren"].kit if item.role == "foundation" and not item.dry][:2]
-    recipe, _ = pour([Part(one, 3), Part(other, 1)], (62.0, 11.0, 17.0), HOUSE)
+    recipe, _ = pour([RecipePart(one, 3), RecipePart(other, 1)], (62.0, 11.0, 17.0), HOUSE)
     assert [(item.id, ml) for item, ml in batch(recipe, 0.4, 10)] == [
         (one.id, pytest.approx(3.0)),
         (other.id, pytest.approx(1.0)),

@@ -12,7 +12,7 @@ from nabrel.core.case.intent import Climate
 from nabrel.core.house import House
 from nabrel.core.judge.evaluate import evaluate
 from nabrel.core.learn.drivers import drivers
-from nabrel.core.learn.record import Hours, Look, Wearing, look_says
+from nabrel.core.learn.record import Hours, Look, WornBase, look_says
 from nabrel.core.learn.season import Day, day_of, wears_short
 from nabrel.core.learn.settled import settled_colours
 
@@ -32,7 +32,7 @@ def wearing(worn, forecast, shines):
         )
         for hour in (2, 4, 6)
     )
-    return Wearing("Wren", worn, {zone: Hours(hours) for zone, hours in forecast.items()}, looks)
+    return WornBase("Wren", worn, {zone: Hours(hours) for zone, hours in forecast.items()}, looks)
 
 
 def test_it_is_counted_what_came_sooner_and_what_later_than_forecast(worn):

@@ -9,11 +9,11 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from nabrel.core.ask.late import late_places, told
+from nabrel.core.ask.insertion import late_places, told
 from nabrel.core.ask.palette import GROUPS, offered, usual_zones
 from nabrel.core.ask.recommend import plan
 from nabrel.core.ask.trial import try_edits
-from nabrel.core.base.possible import apply_edits, cannot, gaps
+from nabrel.core.base.possible import apply_edits, impossible_steps, insertion_points
 from nabrel.core.errors import OutOfOrder, Refused
 from nabrel.core.face.reading import read
 from nabrel.core.house import House
@@ -49,13 +49,13 @@ def first(evaluation, kind):
 @pytest.mark.parametrize("school", SCHOOLS)
 @pytest.mark.parametrize("name", ["Wren", "Tamsin", "Bram", "Posy"])
 def test_no_school_plans_what_cannot_be_done(people, name, school):
-    assert cannot(plan(in_school(people[name], school), HOUSE).steps) == ()
+    assert impossible_steps(plan(in_school(people[name], school), HOUSE).steps) == ()
 
 
 @settings(max_examples=40, deadline=None)
 @given(cases)
 def test_no_face_is_planned_what_cannot_be_done(case):
-    assert cannot(plan(case, HOUSE).steps) == ()
+    assert impossible_steps(plan(case, HOUSE).steps) == ()
 
 
 @pytest.mark.parametrize(
@@ -91,11 +91,11 @@ def test_a_step_may_move_out_of_an_order_that_was_impossible_before(wren):
     stuck = [soften, *(step for step in steps if step is not soften)]
     sequence = apply_edits(wren.sequence, [], wren.products)
     sequence = type(sequence)(sequence.school, sequence.case, tuple(stuck))
-    assert [each.step for each in cannot(sequence.steps)] == [soften.id]
+    assert [each.step for each in impossible_steps(sequence.steps)] == [soften.id]
     moved = apply_edits(sequence, [Move(steps[0].id, steps[2].id)], wren.products)
     assert moved.steps[0].id == soften.id
     mended = apply_edits(sequence, [Move(soften.id, None)], wren.products)
-    assert cannot(mended.steps) == ()
+    assert impossible_steps(mended.steps) == ()
 
 
 def test_taking_a_bake_out_is_left_to_the_rule_book(bram):
@@ -105,7 +105,7 @@ def test_taking_a_bake_out_is_left_to_the_rule_book(bram):
 
 def test_gaps_tell_every_place_and_which_are_refused(bram):
     dust = first(bram, "dust_off")
-    found = gaps(bram.sequence.steps, dust.id)
+    found = insertion_points(bram.sequence.steps, dust.id)
     order = [step.id for step in bram.sequence.steps]
     assert len(found) == len(order)
     assert [each.here for each in found].index(True) == order.index(dust.id)
@@ -114,7 +114,7 @@ def test_gaps_tell_every_place_and_which_are_refused(bram):
     assert not any(each.refused for each in found[bake + 1 :])
     assert found[-1].before is None
     with pytest.raises(Refused, match="the id of a step"):
-        gaps(bram.sequence.steps, "s999")
+        insertion_points(bram.sequence.steps, "s999")
 
 
 @settings(max_examples=15, deadline=None)
@@ -123,7 +123,7 @@ def test_a_gap_is_refused_exactly_where_the_move_is(case, data):
     sequence = plan(case, HOUSE)
     step = data.draw(st.sampled_from(sequence.steps))
     products = products_of(sequence, read(case, HOUSE))
-    for gap in gaps(sequence.steps, step.id):
+    for gap in insertion_points(sequence.steps, step.id):
         if gap.refused:
             with pytest.raises(OutOfOrder, match=re.escape(gap.refused)):
                 apply_edits(sequence, [Move(step.id, gap.before)], products)
@@ -276,7 +276,7 @@ def test_a_clash_is_always_with_another_step_of_the_plan(case, data):
     sequence = plan(case, HOUSE)
     step = data.draw(st.sampled_from(sequence.steps))
     products = products_of(sequence, read(case, HOUSE))
-    open_places = [gap for gap in gaps(sequence.steps, step.id) if not gap.refused]
+    open_places = [gap for gap in insertion_points(sequence.steps, step.id) if not gap.refused]
     moved = apply_edits(sequence, [Move(step.id, data.draw(st.sampled_from(open_places)).before)], products)
     ids = {s.id for s in moved.steps}
     for each in evaluate(moved, HOUSE, try_fixes=False).findings:

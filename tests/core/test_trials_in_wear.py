@@ -11,7 +11,7 @@ import pytest
 from nabrel.core.ask.recommend import plan
 from nabrel.core.house import House
 from nabrel.core.judge.evaluate import evaluate
-from nabrel.core.learn.record import Hours, Look, Wearing
+from nabrel.core.learn.record import Hours, Look, WornBase
 from nabrel.core.learn.trials import LEAST_PAIRS, differs, graded, results, zones_of
 from nabrel.core.terms.zones import ZONES, mirrored
 
@@ -40,7 +40,7 @@ def wearing(sequence, came, sign="shine", at=AT_H):
         Look(60.0 * hour, seen=tuple(came), zones={zone: {sign: 1} for zone, when in came.items() if hour >= when})
         for hour in at
     )
-    return Wearing("Wren", sequence, {zone: Hours(4.0, 6.0) for zone in came}, looks)
+    return WornBase("Wren", sequence, {zone: Hours(4.0, 6.0) for zone in came}, looks)
 
 
 def day(worn, rng, factor, *, how="halves", zones=LEFT, noise=0.2, spread=0.0, sign="shine"):

@@ -12,11 +12,11 @@ from icalendar import Calendar
 from pypdf import PdfReader
 
 from nabrel.core.ask.recommend import plan
+from nabrel.core.documents.handout import half_and_half, handouts
 from nabrel.core.house import House
 from nabrel.core.lesson.lesson import lesson, rounds
-from nabrel.core.lesson.room import Asked, CheckDone, ClassLog, PhaseDone, Room, Shared, Student
+from nabrel.core.lesson.room import AskedQuestion, CheckDone, ClassLog, PhaseDone, Room, Shared, Student
 from nabrel.core.terms.zones import ZONE_INFO, ZONES
-from nabrel.core.told.handout import half_and_half, handouts
 from nabrel.formats.class_calendar import class_calendar
 from nabrel.formats.classes import ClassFile, read_class
 from nabrel.formats.sheet import Print
@@ -43,7 +43,7 @@ def room(people):
         cuts=(taught.steps[4].id,), pins={taught.steps[4].id: 5400},
         log=ClassLog(
             "2026-10-24T22:30:00+00:00", (PhaseDone("demonstrate", first, 0.0, 400.0),),
-            (CheckDone("Bram", first, 500.0), CheckDone("Pike", first, 620.0, again=True)), (Asked(30.0, "Why?", first),), (LONG,),
+            (CheckDone("Bram", first, 500.0), CheckDone("Pike", first, 620.0, again=True)), (AskedQuestion(30.0, "Why?", first),), (LONG,),
         ),
     )  # fmt: skip
 

@@ -9,12 +9,12 @@ from pathlib import Path
 import pytest
 
 from nabrel.core.ask.recommend import plan
+from nabrel.core.documents.sheet import sheet_of
 from nabrel.core.judge.evaluate import evaluate
 from nabrel.core.terms.hands import MOTION_INFO, TOOL_INFO
 from nabrel.core.terms.schools import SCHOOL_INFO
 from nabrel.core.terms.steps import STEP_INFO
 from nabrel.core.terms.zones import ZONE_INDEX
-from nabrel.core.told.sheet import sheet_of
 from nabrel.formats.sheet import Print, hand_svg, sheet_pages, sheet_pdf
 from tests.commands import run
 

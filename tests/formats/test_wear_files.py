@@ -11,7 +11,7 @@ import pytest
 
 from nabrel.core.errors import Refused
 from nabrel.core.house import House
-from nabrel.core.learn.forecasts import forecast_hours
+from nabrel.core.learn.unlearnt import forecast_hours
 from nabrel.formats.files import dumped
 from nabrel.formats.schemas_build import SCHEMAS
 from nabrel.formats.wear import read_wear

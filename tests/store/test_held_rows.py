@@ -15,7 +15,7 @@ from nabrel.core.judge.evaluate import course_of
 from nabrel.core.learn.record import Look
 from nabrel.core.pace.run import DoneTask, Log
 from nabrel.formats.wear import Verdict, Worn
-from nabrel.formats.workspace import Worked
+from nabrel.formats.workspace import WorkedRun
 from nabrel.store.repositories import Kit, Sequences
 from nabrel.store.runs import Runs
 from nabrel.store.versions import Missing, Stale
@@ -213,7 +213,7 @@ def test_a_plan_that_is_done_twice_at_once_takes_twice_from_the_packs(stored, pa
 def test_a_run_that_is_finished_twice_at_once_takes_from_the_packs_once(stored, pack):
     (database, plan_id, _), (step, item, share) = stored, pack
     with database.session() as session:
-        Runs(session).begin(plan_id, Worked(id="twice", started="2026-06-01T09:00:00+00:00"))
+        Runs(session).begin(plan_id, WorkedRun(id="twice", started="2026-06-01T09:00:00+00:00"))
     log = Log((DoneTask(step, 0.0, 30.0),))
     finished = [lambda session: Runs(session).put("twice", log, HOUSE, finish=True)] * 2
     assert meanwhile(database, *finished).worked.finished

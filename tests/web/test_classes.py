@@ -7,7 +7,7 @@ from datetime import UTC, datetime, timedelta
 
 import pytest
 
-from nabrel.core.lesson.room import MOST_QUESTIONS, Asked
+from nabrel.core.lesson.room import MOST_QUESTIONS, AskedQuestion
 from nabrel.store.classes import Classes
 from nabrel.store.repositories import Kit, Sitters
 from nabrel.store.workspace import gather, replace_all
@@ -307,7 +307,7 @@ def test_one_question_more_than_a_class_may_have_is_refused_and_the_class_goes_o
     hall.event("begin")
     step = hall.shown["steps"][0]["id"]
     with hall.database.session() as session:
-        full = tuple(Asked(1.0, f"Why {number}?", step) for number in range(MOST_QUESTIONS - 1))
+        full = tuple(AskedQuestion(1.0, f"Why {number}?", step) for number in range(MOST_QUESTIONS - 1))
         Classes(session).log(hall.id, lambda log: replace(log, questions=full))
     hall.event("ask", step=step, text="The last?")
     refused = hall.client.post(f"/api/classes/{hall.id}/events", json={"event": "ask", "step": step, "text": "More?"})

@@ -11,7 +11,7 @@ from flask import Flask
 from pydantic import BaseModel, Field, TypeAdapter
 
 from nabrel.core.terms.rounding import Rounded
-from nabrel.web.openapi_build import Described, Schemas, described
+from nabrel.web.openapi_build import Schemas, WireSchema, described
 from nabrel.web.shared import failures
 from nabrel.web.shared.endpoints import Endpoints
 
@@ -121,6 +121,6 @@ class Pair:
 
 
 def test_tuples_are_described_as_arrays_of_what_fits_any_of_their_kinds():
-    found = TypeAdapter(Pair).json_schema(schema_generator=Described)["properties"]
+    found = TypeAdapter(Pair).json_schema(schema_generator=WireSchema)["properties"]
     assert found["hues"]["items"] == {"type": "number", "minimum": 0, "maximum": 360}
     assert found["kind"]["items"] == {"anyOf": [{"type": "string"}, {"type": "integer"}]}

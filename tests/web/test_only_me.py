@@ -11,14 +11,14 @@ import pytest
 from nabrel.core.errors import Refused
 from nabrel.web.app import create_app
 from nabrel.web.shared import only_me
-from nabrel.web.shared.only_me import LINK, TOKEN, Place
+from nabrel.web.shared.only_me import LINK, TOKEN, ServedAt
 from tests.commands import run
 from tests.served import asked, serving
 
 
 @pytest.fixture
 def app(demo_database):
-    only_me.open_at(demo_database.folder, Place("http", "127.0.0.1", 8765))
+    only_me.open_at(demo_database.folder, ServedAt("http", "127.0.0.1", 8765))
     return create_app(demo_database, alone=True)
 
 
@@ -68,7 +68,7 @@ def test_a_new_link_ends_the_one_before(app, link, demo_database):
 def test_a_cookie_of_another_folder_opens_nothing(app, link, database):
     own = app.test_client()
     own.get(link)
-    only_me.open_at(database.folder, Place("http", "127.0.0.1", 8766))
+    only_me.open_at(database.folder, ServedAt("http", "127.0.0.1", 8766))
     elsewhere = create_app(database, alone=True).test_client()
     for cookie in own._cookies.values():
         elsewhere.set_cookie(cookie.key, cookie.value)

@@ -8,11 +8,11 @@ from datetime import UTC, datetime, timedelta
 import pytest
 import segno
 
+from nabrel.core.documents.sheet import sheet_of
+from nabrel.core.documents.slip import slip_of
 from nabrel.core.house import House
 from nabrel.core.judge.evaluate import evaluate
 from nabrel.core.terms.signs import SIGN_INFO
-from nabrel.core.told.sheet import sheet_of
-from nabrel.core.told.slip import slip_of
 from nabrel.formats.sheet import Print, _said, qr_svg
 from nabrel.store.repositories import SHORT, Sequences, short_code
 from nabrel.web.app import create_app

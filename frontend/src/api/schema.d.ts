@@ -3093,10 +3093,10 @@ export interface components {
             of: number | null;
         };
         /**
-         * Asked
+         * AskedQuestion
          * @description A question that came up, kept for the recap, at which step.
          */
-        Asked: {
+        AskedQuestion: {
             /** At S */
             at_s: number;
             /** Step */
@@ -3164,7 +3164,7 @@ export interface components {
             /** Practised */
             practised: boolean;
             /** Questions */
-            questions: components["schemas"]["Asked"][];
+            questions: components["schemas"]["AskedQuestion"][];
             /** Step */
             step: string;
             /** Taken S */
@@ -6937,6 +6937,32 @@ export interface components {
             version: 1;
         };
         /**
+         * MixPart
+         * @description One item of a mix with its share, 0 to 1, by volume of wet items and by mass of powders.
+         */
+        MixPart: {
+            /** Item */
+            item: string;
+            /**
+             * Share
+             * @default 1
+             */
+            share: number;
+        };
+        /**
+         * MixPart
+         * @description One item of a mix with its share, 0 to 1, by volume of wet items and by mass of powders.
+         */
+        MixPartInput: {
+            /** Item */
+            item: string;
+            /**
+             * Share
+             * @default 1
+             */
+            share?: number;
+        };
+        /**
          * MixPartModel
          * @description A product and its whole drops; ``share`` is its part of the mixture.
          */
@@ -7167,7 +7193,7 @@ export interface components {
             /** Phases */
             phases: components["schemas"]["PhaseNowWire"][];
             /** Questions */
-            questions: components["schemas"]["Asked"][];
+            questions: components["schemas"]["AskedQuestion"][];
             /** Signs */
             signs: string[];
             /** Students */
@@ -7246,7 +7272,19 @@ export interface components {
             /** Name */
             name: string;
             /** Ways */
-            ways: components["schemas"]["Way"][];
+            ways: components["schemas"]["OptionSide"][];
+            /** Words */
+            words: string;
+        };
+        /**
+         * OptionSide
+         * @description One side of an option: its value (``true`` and ``false`` for a yes or no), what the screens call it, and why.
+         */
+        OptionSide: {
+            /** Value */
+            value: string;
+            /** Why */
+            why: string;
             /** Words */
             words: string;
         };
@@ -7568,32 +7606,6 @@ export interface components {
             why: string;
             /** Words */
             words: string;
-        };
-        /**
-         * Part
-         * @description One item of a mix with its share, 0 to 1, by volume of wet items and by mass of powders.
-         */
-        Part: {
-            /** Item */
-            item: string;
-            /**
-             * Share
-             * @default 1
-             */
-            share: number;
-        };
-        /**
-         * Part
-         * @description One item of a mix with its share, 0 to 1, by volume of wet items and by mass of powders.
-         */
-        PartInput: {
-            /** Item */
-            item: string;
-            /**
-             * Share
-             * @default 1
-             */
-            share?: number;
         };
         /**
          * PasswordBody
@@ -9372,7 +9384,7 @@ export interface components {
              */
             edit: "mix";
             /** Mix */
-            mix: components["schemas"]["Part"][];
+            mix: components["schemas"]["MixPart"][];
             /** Step */
             step: string;
         };
@@ -9387,7 +9399,7 @@ export interface components {
              */
             edit: "mix";
             /** Mix */
-            mix: components["schemas"]["PartInput"][];
+            mix: components["schemas"]["MixPartInput"][];
             /** Step */
             step: string;
         };
@@ -10964,19 +10976,6 @@ export interface components {
             zones: ("forehead_centre" | "hairline" | "temple_l" | "temple_r" | "brow_bone_l" | "brow_bone_r" | "eyelid_l" | "eyelid_r" | "under_eye_l" | "under_eye_r" | "inner_corner_l" | "inner_corner_r" | "nose_bridge" | "nose_side_l" | "nose_side_r" | "nose_tip" | "cheek_apple_l" | "cheek_apple_r" | "cheekbone_l" | "cheekbone_r" | "cheek_hollow_l" | "cheek_hollow_r" | "smile_line_l" | "smile_line_r" | "upper_lip" | "below_lip" | "lips" | "chin" | "jaw_l" | "jaw_r" | "under_jaw" | "ear_l" | "ear_r" | "neck" | "brow_l" | "brow_r" | "lash_l" | "lash_r")[];
         };
         /**
-         * Trial
-         * @description Which of two ways it was, where two are tried against each other.
-         */
-        Trial: {
-            /** Id */
-            id: string;
-            /**
-             * Side
-             * @enum {string}
-             */
-            side: "left" | "right" | "first" | "second";
-        };
-        /**
          * TrialResultWire
          * @description What the trial says of one measure of hours.
          */
@@ -10999,6 +10998,19 @@ export interface components {
             sure: boolean;
             /** Words */
             words: string;
+        };
+        /**
+         * TrialSide
+         * @description Which of two ways it was, where two are tried against each other.
+         */
+        TrialSide: {
+            /** Id */
+            id: string;
+            /**
+             * Side
+             * @enum {string}
+             */
+            side: "left" | "right" | "first" | "second";
         };
         /**
          * TrialWearWire
@@ -11271,18 +11283,6 @@ export interface components {
             words: string;
         };
         /**
-         * Way
-         * @description One side of an option: its value (``true`` and ``false`` for a yes or no), what the screens call it, and why.
-         */
-        Way: {
-            /** Value */
-            value: string;
-            /** Why */
-            why: string;
-            /** Words */
-            words: string;
-        };
-        /**
          * WearListed
          * @description One record in a list.
          */
@@ -11423,7 +11423,7 @@ export interface components {
             temperature_c: number;
             /** Title */
             title: string;
-            trial: components["schemas"]["Trial"] | null;
+            trial: components["schemas"]["TrialSide"] | null;
             verdict: components["schemas"]["Verdict"] | null;
             /** Wear Id */
             wear_id: string;
@@ -11867,7 +11867,7 @@ export interface components {
              * Mix
              * @default []
              */
-            mix: components["schemas"]["Part"][];
+            mix: components["schemas"]["MixPart"][];
             /** Portions */
             portions: components["schemas"]["Portion"][];
             /**

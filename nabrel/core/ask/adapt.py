@@ -23,7 +23,7 @@ MOST_PLACES = 4
 
 
 @dataclass(frozen=True, slots=True)
-class Change:
+class Adaptation:
     """One thing that the other face asks for otherwise, of which kind of step, and why."""
 
     kind: StepKind
@@ -36,7 +36,7 @@ class Adapted:
     """The plan for the other face, and what changed, in the order of the work."""
 
     evaluation: Evaluation
-    changes: tuple[Change, ...]
+    changes: tuple[Adaptation, ...]
 
     @property
     def sequence(self) -> Sequence:
@@ -53,21 +53,21 @@ def adapt(model: Evaluation, case: Case, house: House) -> Adapted:
     return Adapted(there, tuple(_changes(model, there)))
 
 
-def _changes(model: Evaluation, there: Evaluation) -> Iterator[Change]:
+def _changes(model: Evaluation, there: Evaluation) -> Iterator[Adaptation]:
     before, after = _by_kind(model.sequence), _by_kind(there.sequence)
     for kind in dict.fromkeys([*after, *before]):
         old, new = before.get(kind, ()), after.get(kind, ())
         if not new:
-            yield Change(kind, f"No {STEP_INFO[kind].laid}.", _why_not(there.sequence, kind))
+            yield Adaptation(kind, f"No {STEP_INFO[kind].laid}.", _why_not(there.sequence, kind))
         elif not old:
-            yield Change(kind, f"{STEP_INFO[kind].words} as well{_on(new)}.", new[0].why[0])
+            yield Adaptation(kind, f"{STEP_INFO[kind].words} as well{_on(new)}.", new[0].why[0])
         else:
             yield from _otherwise(kind, (model, old), (there, new))
 
 
 def _otherwise(
     kind: StepKind, before: tuple[Evaluation, tuple[Step, ...]], after: tuple[Evaluation, tuple[Step, ...]]
-) -> Iterator[Change]:
+) -> Iterator[Adaptation]:
     """What one kind takes otherwise, and where else it goes."""
     (model, old), (there, new) = before, after
     gone, come = (_names(each, steps) for each, steps in ((model, old), (there, new)))
@@ -76,18 +76,18 @@ def _otherwise(
         replacements = [name for name in gone if name not in come]
         said = f" instead of {join_words(replacements)}" if replacements else ""
         if only:
-            yield Change(kind, f"{STEP_INFO[kind].words}: {join_words(only)}{said}.", new[0].why[0])
+            yield Adaptation(kind, f"{STEP_INFO[kind].words}: {join_words(only)}{said}.", new[0].why[0])
     yield from _by_other_hands(kind, old, new)
     if not STEP_INFO[kind].roles or STEP_INFO[kind].over_all:
         return
     added, left = _zones(new) - _zones(old), _zones(old) - _zones(new)
     if added:
-        yield Change(kind, f"{STEP_INFO[kind].words} also {_where(added)}.", _reason_there(new, added))
+        yield Adaptation(kind, f"{STEP_INFO[kind].words} also {_where(added)}.", _reason_there(new, added))
     if left:
-        yield Change(kind, f"No {STEP_INFO[kind].laid} {_where(left)}.", _why_not(there.sequence, kind, left))
+        yield Adaptation(kind, f"No {STEP_INFO[kind].laid} {_where(left)}.", _why_not(there.sequence, kind, left))
 
 
-def _by_other_hands(kind: StepKind, old: tuple[Step, ...], new: tuple[Step, ...]) -> Iterator[Change]:
+def _by_other_hands(kind: StepKind, old: tuple[Step, ...], new: tuple[Step, ...]) -> Iterator[Adaptation]:
     """Cream where there was powder or the other way, and the tool and motion of the main hand where they differ."""
     before, after = _main_hand(old), _main_hand(new)
     if before is None or after is None:
@@ -100,7 +100,7 @@ def _by_other_hands(kind: StepKind, old: tuple[Step, ...], new: tuple[Step, ...]
     hands = hand_words(now.tool, now.motion) if (was.tool, was.motion) != (now.tool, now.motion) else ""
     if as_what or hands:
         parts = " ".join(each for each in (as_what.strip(), hands) if each)
-        yield Change(kind, f"{STEP_INFO[kind].words}: {parts}.", step_now.why[0])
+        yield Adaptation(kind, f"{STEP_INFO[kind].words}: {parts}.", step_now.why[0])
 
 
 def _main_hand(steps: tuple[Step, ...]) -> tuple[Portion, Step] | None:

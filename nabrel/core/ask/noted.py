@@ -11,7 +11,7 @@ from collections.abc import Callable, Iterator, Mapping
 from dataclasses import dataclass
 from typing import Literal
 
-from nabrel.core.ask.late import Place, late_places, serving
+from nabrel.core.ask.insertion import InsertionPoint, late_places, serving
 from nabrel.core.ask.trial import Trial, try_edits
 from nabrel.core.errors import Impossible, Refused
 from nabrel.core.house import House
@@ -153,7 +153,7 @@ def _where(zones: frozenset[Zone]) -> str:
     return f" {places(in_order(zones))}" if zones else ""
 
 
-def _late(now: Evaluation, kind: StepKind, zones: tuple[Zone, ...], house: House) -> tuple[Place, ...]:
+def _late(now: Evaluation, kind: StepKind, zones: tuple[Zone, ...], house: House) -> tuple[InsertionPoint, ...]:
     try:
         return late_places(now, kind, zones, house)
     except Refused:

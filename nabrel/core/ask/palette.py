@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass
 
-from nabrel.core.ask.late import serving
+from nabrel.core.ask.insertion import serving
 from nabrel.core.case.product import Product
 from nabrel.core.face.placement import Sculpt
 from nabrel.core.face.reading import Reading

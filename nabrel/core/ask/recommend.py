@@ -45,7 +45,7 @@ MINUTES_EACH = 10
 
 
 @dataclass(frozen=True, slots=True)
-class Reason:
+class RankReason:
     """One reason for or against a base here: its weight (against is positive) and the sentence."""
 
     weight: float
@@ -117,9 +117,9 @@ def _in(case: Case, school: School) -> Case:
     return replace(case, intent=replace(case.intent, school=school))
 
 
-def _reasons(one: Evaluation, candidates: Sequence[Evaluation], off: float, least_off: float) -> list[Reason]:
+def _reasons(one: Evaluation, candidates: Sequence[Evaluation], off: float, least_off: float) -> list[RankReason]:
     if not _lies(one):
-        return [Reason(SCHOOL_WEIGHTS["bare"], "nothing lies on the skin yet")]
+        return [RankReason(SCHOOL_WEIGHTS["bare"], "nothing lies on the skin yet")]
     return [
         *_essentials(one),
         *_leanings(one, one.house),
@@ -141,14 +141,14 @@ def _lies(one: Evaluation) -> bool:
     return bool(one.course.after.film.any() or one.course.after.powder.any())
 
 
-def _ranked(place: int, one: Evaluation, reasons: Sequence[Reason], shared: Collection[str]) -> Ranked:
+def _ranked(place: int, one: Evaluation, reasons: Sequence[RankReason], shared: Collection[str]) -> Ranked:
     telling = sorted((each for each in reasons if each.says not in shared), key=lambda each: -abs(each.weight))
     good = [each.says for each in telling if each.weight <= -WORTH_TELLING][:TOLD_REASONS]
     bad = [each.says for each in telling if each.weight >= WORTH_TELLING][:TOLD_REASONS]
     return Ranked(place, one, tuple(good), tuple(bad), sum(each.weight for each in reasons))
 
 
-def _essentials(one: Evaluation) -> Iterator[Reason]:
+def _essentials(one: Evaluation) -> Iterator[RankReason]:
     """What a school is made of and this plan of it lacks, where the face wants it."""
     sequence, school = one.sequence, SCHOOL_INFO[one.sequence.school]
     foundations = {part.item for step in sequence.steps if step.kind == "foundation" for part in step.mix}
@@ -166,7 +166,7 @@ def _essentials(one: Evaluation) -> Iterator[Reason]:
     }
     lack = "no foundation" if not foundations else school.lacking if lacks[school.essential] else ""
     if lack:
-        yield Reason(SCHOOL_WEIGHTS["essential"], f"it lacks what it is made of: {lack}")
+        yield RankReason(SCHOOL_WEIGHTS["essential"], f"it lacks what it is made of: {lack}")
 
 
 @dataclass(frozen=True, slots=True)
@@ -211,72 +211,76 @@ def _met(one: Evaluation, house: House) -> dict[Met, _Meeting]:
     return found
 
 
-def _leanings(one: Evaluation, house: House) -> Iterator[Reason]:
+def _leanings(one: Evaluation, house: House) -> Iterator[RankReason]:
     """What speaks for this school and against it on the skin that was read, and for what is wanted."""
     met = _met(one, house)
     for each in SCHOOL_INFO[one.sequence.school].leanings:
         if each.met in met:
             meeting = met[each.met]
             weight = SCHOOL_WEIGHTS[each.weight] * (1.0 if each.whole else meeting.share)
-            yield Reason(-weight if each.speaks_for else weight, each.says.format(**meeting.said))
+            yield RankReason(-weight if each.speaks_for else weight, each.says.format(**meeting.said))
 
 
-def _sculpting(one: Evaluation, house: House) -> Iterator[Reason]:
+def _sculpting(one: Evaluation, house: House) -> Iterator[RankReason]:
     weigh = SCHOOL_WEIGHTS
     school = SCHOOL_INFO[one.sequence.school]
     if not one.reading.placement.shade.zones or school.frames:
         return
     if school.leaves_shade_out:
-        yield Reason(weigh["sculpting"] * LEFT_OUT, "it leaves the shade out")
+        yield RankReason(weigh["sculpting"] * LEFT_OUT, "it leaves the shade out")
         return
     shows, wanted = visible(one, "shade"), house.wanted_shade_drop
     missed = min(1.0, abs(shows - wanted) / wanted)
     if missed > FAR_OFF:
-        yield Reason(weigh["sculpting"] * missed, f"the shade shows {shows:.1f} L* of the {wanted:.1f} wanted")
+        yield RankReason(weigh["sculpting"] * missed, f"the shade shows {shows:.1f} L* of the {wanted:.1f} wanted")
     elif missed < AS_WANTED:
-        yield Reason(-weigh["sculpting"] * MET, f"the shade shows as wanted, {shows:.1f} L*")
+        yield RankReason(-weigh["sculpting"] * MET, f"the shade shows as wanted, {shows:.1f} L*")
 
 
-def _figures(one: Evaluation, candidates: Sequence[Evaluation]) -> Iterator[Reason]:
+def _figures(one: Evaluation, candidates: Sequence[Evaluation]) -> Iterator[RankReason]:
     """Load, crease, shine, minutes and cost, beside the others."""
     weigh, t = SCHOOL_WEIGHTS, one.totals
     if t.worst_cake > NEAR_CAKE:
-        yield Reason(weigh["load"] * (t.worst_cake - NEAR_CAKE) / (1.0 - NEAR_CAKE), f"{100 * t.worst_cake:.0f} % of what "
+        yield RankReason(weigh["load"] * (t.worst_cake - NEAR_CAKE) / (1.0 - NEAR_CAKE), f"{100 * t.worst_cake:.0f} % of what "
                      f"can lie {places([t.worst_cake_zone])}")  # fmt: skip
     film, least = mean_film(one), min(mean_film(e) for e in candidates)
-    yield Reason(weigh["film"] * (film - least) / max(least, 1.0), f"{film:.1f} µm a zone, {least:.1f} in the thinnest")
+    yield RankReason(
+        weigh["film"] * (film - least) / max(least, 1.0), f"{film:.1f} µm a zone, {least:.1f} in the thinnest"
+    )
     if film == least < max(mean_film(e) for e in candidates):
-        yield Reason(-weigh["least film"], f"the least film, {film:.1f} µm a zone")
+        yield RankReason(-weigh["least film"], f"the least film, {film:.1f} µm a zone")
     crease, low = deepest_crease(one), min(deepest_crease(e) for e in candidates)
-    yield Reason(weigh["crease"] * (crease - low), f"it creases more, index {crease:.2f} against {low:.2f}")
+    yield RankReason(weigh["crease"] * (crease - low), f"it creases more, index {crease:.2f} against {low:.2f}")
     wanted = one.sequence.case.intent.wear_hours
     shine, longest = t.least_shine_hours, max(e.totals.least_shine_hours for e in candidates)
     if shine < wanted and shine < longest - WORTH_HOURS:
-        yield Reason(
+        yield RankReason(
             weigh["shine"] * (longest - shine) / wanted,
             f"it shines after {shine:.1f} h, the best after {longest:.1f}"
             + (f" ({learnt_from(t.shine_looks)})" if t.shine_looks else ""),
         )
     fewest = min(e.totals.minutes for e in candidates)
-    yield Reason(
+    yield RankReason(
         weigh["minutes"] * (t.minutes - fewest) / MINUTES_EACH, f"{t.minutes:.0f} min, {fewest:.0f} in the quickest"
     )
     costs = [e.totals.cost for e in candidates if e.totals.cost]
     if t.cost and costs:
-        yield Reason(
+        yield RankReason(
             weigh["cost"] * (t.cost / min(costs) - 1), f"a face costs {t.cost:.2f}, {min(costs):.2f} in the cheapest"
         )
 
 
-def _evenness(off: float, best: float) -> Iterator[Reason]:
+def _evenness(off: float, best: float) -> Iterator[RankReason]:
     """How far the base ends from its aim, ΔE00, beside the one that ends nearest."""
-    yield Reason(
+    yield RankReason(
         SCHOOL_WEIGHTS["evenness"] * (off - best),
         f"the base ends ΔE00 {off:.1f} off its aim, {best:.1f} in the nearest",
     )
 
 
-def _rules(one: Evaluation) -> Iterator[Reason]:
+def _rules(one: Evaluation) -> Iterator[RankReason]:
     grave = [f for f in one.findings if f.severity != "advice"]
     if grave:
-        yield Reason(SCHOOL_WEIGHTS["finding"] * len(grave), grave[0].says[:1].lower() + grave[0].says[1:].rstrip("."))
+        yield RankReason(
+            SCHOOL_WEIGHTS["finding"] * len(grave), grave[0].says[:1].lower() + grave[0].says[1:].rstrip(".")
+        )

@@ -28,7 +28,7 @@ class Cannot:
     check: bool = False
 
 
-def cannot(steps: Steps) -> tuple[Cannot, ...]:
+def impossible_steps(steps: Steps) -> tuple[Cannot, ...]:
     """The steps that cannot be done where they stand, in order; none in a possible order.
 
     A face that is cleansed loses what lay there, dusting off needs a bake before it, and cleaning an edge a shade.
@@ -48,10 +48,10 @@ def newly_impossible(before: Iterable[Step], after: Steps, placed: Container[str
 
     A check that loses what it looks at is not in the way, unless it is itself one of those that were ``placed``.
     """
-    found = cannot(after)
+    found = impossible_steps(after)
     if not found:
         return None
-    known = {each.step for each in cannot(tuple(before))}
+    known = {each.step for each in impossible_steps(tuple(before))}
     stuck = (each for each in found if each.step not in known and (not each.check or each.step in placed))
     return next(stuck, None)
 
@@ -85,7 +85,7 @@ class Gap:
     here: bool
 
 
-def gaps(sequence: Steps, step_id: str) -> tuple[Gap, ...]:
+def insertion_points(sequence: Steps, step_id: str) -> tuple[Gap, ...]:
     """Every place for a step among the others, in order; ``here`` is where it stands. Refuses an unknown step."""
     own = next((step for step in sequence if step.id == step_id), None)
     if own is None:

@@ -31,7 +31,7 @@ from nabrel.core.terms.zones import ZONE_INDEX, ZONES, area_of
 Lies = Literal["bare", "wet", "tacky", "set", "powdered"]
 
 
-class Lying(NamedTuple):
+class ZoneState(NamedTuple):
     """What lies on one zone at one moment. A named tuple, since a plan makes thousands of them.
 
     film_um and powder_mg are totals by area; wet_um is film not yet powdered over, laid from step wet_from on; top_base is
@@ -62,7 +62,7 @@ class Lying(NamedTuple):
         return "set" if sets and at_s >= self.done_at + house.film_sets_s else "tacky"
 
 
-BARE = Lying()
+BARE = ZoneState()
 
 
 @dataclass(frozen=True, slots=True)
@@ -85,7 +85,7 @@ class Presence:
 
 
 @dataclass(frozen=True, slots=True)
-class Done:
+class WorkedStep:
     """One step as it was worked: when (s), what its mix amounts to, what it laid and took, and what it did to others.
 
     films are the optics of what it laid with the columns they lie on; film and powder (zones,) what it laid, as it lay
@@ -145,8 +145,8 @@ class BaseState:
     ground: Floats
     dotted: bool = False
     former: BaseState | None = None
-    done: tuple[Done, ...] = ()
-    lying: Mapping[Zone, Lying] = field(default_factory=dict)
+    done: tuple[WorkedStep, ...] = ()
+    lying: Mapping[Zone, ZoneState] = field(default_factory=dict)
     film: Floats = field(default_factory=lambda: np.zeros((0, len(ZONES))))
     powder: Floats = field(default_factory=lambda: np.zeros((0, len(ZONES))))
     patch: Floats = field(default_factory=lambda: np.ones((0, len(ZONES))))
@@ -154,7 +154,7 @@ class BaseState:
     clock: float = 0.0
     presence: Presence = field(default_factory=Presence)
 
-    def __getitem__(self, zone: Zone) -> Lying:
+    def __getitem__(self, zone: Zone) -> ZoneState:
         """What lies on a zone."""
         return self.lying.get(zone, BARE)
 
@@ -303,7 +303,7 @@ class _Working:
         if self.step.then is not None:
             self._work_in()
         film, powder = self.film[self.index].copy(), self.powder[self.index].copy()
-        done = Done(
+        done = WorkedStep(
             step=self.step,
             start=self.start if self.start is not None else self.clock,
             end=self.clock,
@@ -369,7 +369,7 @@ class _Working:
         for zone in zones:
             self.lying[zone] = self._of(zone)._replace(last=self.index, ready_at=ready, done_at=self.clock)
 
-    def _of(self, zone: Zone) -> Lying:
+    def _of(self, zone: Zone) -> ZoneState:
         return self.lying.get(zone, BARE)
 
     def _tinged(self, own: Film, came: tuple[Carried, ...]) -> Film:
@@ -430,7 +430,7 @@ class _Working:
             if left is not None:
                 self.powder[place, column] = min(self.powder[place, column], left)
 
-    def _laid_on(self, lying: Lying, amount: float, patch: float) -> dict[str, Any]:
+    def _laid_on(self, lying: ZoneState, amount: float, patch: float) -> dict[str, Any]:
         """What the step changes of what lies on a zone, apart from its times."""
         step = self.step
         nature = STEP_INFO[step.kind].nature
@@ -476,7 +476,7 @@ class Course:
         return self.states[-1]
 
     @property
-    def done(self) -> tuple[Done, ...]:
+    def done(self) -> tuple[WorkedStep, ...]:
         """Every step as it was worked."""
         return self.states[-1].done
 

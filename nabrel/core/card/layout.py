@@ -57,7 +57,7 @@ class Grey:
 
 
 @dataclass(frozen=True, slots=True)
-class Cell:
+class CardCell:
     """One cell: its black and its white half, and within each the part that is read."""
 
     id: str
@@ -80,7 +80,7 @@ class Card:
     size_mm: tuple[float, float]
     markers: tuple[Marker, ...]
     greys: tuple[Grey, ...]
-    cells: tuple[Cell, ...]
+    cells: tuple[CardCell, ...]
     window: Box
     paper: Reflectance = PAPER
     ink: Reflectance = INK
@@ -188,10 +188,10 @@ def _ladder(x: float, y: float, step: float, width: float, height: float, *, tur
         yield Grey((round(x + place * step, 2), y, width, height), reflectance)
 
 
-def _cell(name: str, x: float, y: float, width: float, height: float) -> Cell:
+def _cell(name: str, x: float, y: float, width: float, height: float) -> CardCell:
     half = width / 2
     black, white = (x, y, half, height), (x + half, y, half, height)
-    return Cell(name, black, white, _within(black), _within(white))
+    return CardCell(name, black, white, _within(black), _within(white))
 
 
 def _within(box: Box) -> Box:

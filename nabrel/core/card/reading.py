@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from nabrel.core.card.layout import Box, Card, Cell
+from nabrel.core.card.layout import Box, Card, CardCell
 from nabrel.core.card.markers import Flat, Picture, Unreadable, flattened
 from nabrel.core.card.tone import LEAST, Floats, Tone, fitted, lab_of_linear
 from nabrel.core.errors import Impossible, Refused
@@ -57,7 +57,7 @@ SD_MEASURED = 1.15
 
 
 @dataclass(frozen=True, slots=True)
-class Seen:
+class SeenColour:
     """A colour that was read, L*a*b* (D65, 2°), and how unsure it is: the standard deviation, ΔE00."""
 
     lab: Lab
@@ -73,8 +73,8 @@ class CellReading:
 
     id: str
     filled: bool
-    over_white: Seen | None = None
-    over_black: Seen | None = None
+    over_white: SeenColour | None = None
+    over_black: SeenColour | None = None
     contrast_ratio: float | None = None
     masstone: Lab | None = None
     masstone_sd: float | None = None
@@ -88,7 +88,7 @@ class CardReading:
     """What a picture of a card says, cell by cell; ``because`` why it says less than it might."""
 
     cells: tuple[CellReading, ...]
-    window: Seen | None
+    window: SeenColour | None
     because: tuple[str, ...] = ()
 
 
@@ -149,7 +149,7 @@ def _thickness(film_um: float | None, house: House) -> float:
     return film_um
 
 
-def together(seen: Sequence[Seen]) -> Seen:
+def together(seen: Sequence[SeenColour]) -> SeenColour:
     """One colour read in several pictures: each weighted by how sure it is. At least one."""
     labs = np.array([each.lab for each in seen])
     weights = np.array([1.0 / each.sd**2 for each in seen])
@@ -157,7 +157,7 @@ def together(seen: Sequence[Seen]) -> Seen:
     # What a camera gets wrong it gets wrong in every picture: that part is no smaller for many.
     shared = min(each.sd for each in seen) * SHARED_SD
     apart = float(np.sqrt(max(0.0, 1.0 / weights.sum() - shared**2 / len(seen))))
-    return Seen(_lab(mean), round(float(np.hypot(shared, apart)), 2))
+    return SeenColour(_lab(mean), round(float(np.hypot(shared, apart)), 2))
 
 
 def _tone(flat: Flat, card: Card) -> Tone:
@@ -221,7 +221,7 @@ def _patch(flat: Flat, box: Box, edge: float = EDGE, *, halftone: bool = False) 
     return _Patch(middle, spread, glare, (x + width / 2, y + height / 2))
 
 
-def _seen(patch: _Patch, tone: Tone, card: Card) -> Seen:
+def _seen(patch: _Patch, tone: Tone, card: Card) -> SeenColour:
     written, place = patch.written[None], np.array([patch.place])
     lab = lab_of_linear(tone.reflectance(written, place))[0]
     rgb = tone.reflectance(written, place)[0]
@@ -233,7 +233,7 @@ def _seen(patch: _Patch, tone: Tone, card: Card) -> Seen:
     moved = lab_of_linear(np.clip(rgb + np.diag(np.hypot(sure, PRIMARIES * apart)), LEAST_LIGHT, None))
     lighter = lab_of_linear((rgb * np.exp(shared))[None])[0]
     sd = float(np.sqrt((delta_e(np.repeat(lab[None], 3, axis=0), moved) ** 2).sum() + delta_e(lab, lighter) ** 2))
-    return Seen(_lab(lab), round(float(np.hypot(SD_MEASURED * sd, LEAST_SD)), 2))
+    return SeenColour(_lab(lab), round(float(np.hypot(SD_MEASURED * sd, LEAST_SD)), 2))
 
 
 def _printer_sd(reflectance: float, card: Card) -> float:
@@ -249,7 +249,7 @@ def _printer_sd(reflectance: float, card: Card) -> float:
 
 
 def _cell(
-    cell: Cell, flat: Flat, tone: Tone, card: Card, grounds: dict[str, Floats], film_um: float, house: House
+    cell: CardCell, flat: Flat, tone: Tone, card: Card, grounds: dict[str, Floats], film_um: float, house: House
 ) -> CellReading:
     halves = {
         name: _patch(flat, box, FILM_EDGE) for name, box in (("black", cell.over_black), ("white", cell.over_white))
@@ -265,7 +265,7 @@ def _cell(
     return _said(cell.id, black, white, card, film_um, house)
 
 
-def _said(name: str, black: Seen, white: Seen, card: Card, film_um: float, house: House) -> CellReading:
+def _said(name: str, black: SeenColour, white: SeenColour, card: Card, film_um: float, house: House) -> CellReading:
     ratio = min(1.0, luminance_of(black.lab) / luminance_of(white.lab))
     try:
         found = read_drawdown(black.lab, white.lab, film_um, house, (card.ink, card.paper), (black.sd, white.sd))
@@ -286,7 +286,7 @@ def _said(name: str, black: Seen, white: Seen, card: Card, film_um: float, house
     )  # fmt: skip
 
 
-def _window(flat: Flat, tone: Tone, card: Card) -> tuple[Seen | None, tuple[str, ...]]:
+def _window(flat: Flat, tone: Tone, card: Card) -> tuple[SeenColour | None, tuple[str, ...]]:
     patch = _patch(flat, card.window, SKIN_EDGE)
     seen = _seen(patch, tone, card)
     if float(delta_e(seen.lab, _lab_of_grey(card.paper))) < BARE:

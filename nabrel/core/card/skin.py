@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from nabrel.core.card.reading import Seen, together
+from nabrel.core.card.reading import SeenColour, together
 from nabrel.core.errors import Refused
 from nabrel.core.film.difference import delta_e
 from nabrel.core.house import House
@@ -17,13 +17,13 @@ from nabrel.core.house import House
 class SkinSeen:
     """The colour of one place: from the pictures that agree; ``off`` is ΔE00 of each from the middle of all, ``far`` those left out."""
 
-    seen: Seen
+    seen: SeenColour
     off: tuple[float, ...]
     far: tuple[int, ...]
     says: str
 
 
-def skin_seen(takes: Sequence[Seen], house: House) -> SkinSeen:
+def skin_seen(takes: Sequence[SeenColour], house: House) -> SkinSeen:
     """One colour from pictures of one place. Refuses none at all.
 
     A picture is too far off as a take of a colour reader is, or beyond twice its own unsureness; of two that differ so, none
@@ -41,7 +41,7 @@ def skin_seen(takes: Sequence[Seen], house: House) -> SkinSeen:
     return SkinSeen(seen, off, far, _says(takes, far, limits))
 
 
-def _says(takes: Sequence[Seen], far: tuple[int, ...], limits: list[float]) -> str:
+def _says(takes: Sequence[SeenColour], far: tuple[int, ...], limits: list[float]) -> str:
     if len(takes) == 1:
         return "One picture: a second one tells whether it repeats."
     if len(takes) == 2:

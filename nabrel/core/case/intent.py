@@ -9,29 +9,29 @@ from typing import Annotated
 
 from annotated_types import Ge, Gt, Le, MaxLen, MinLen
 
-from nabrel.core.case.ways import OptionInfo, described, ways
+from nabrel.core.case.options import OptionInfo, option, options_of
 from nabrel.core.terms.asked import ColourEffect, Effect, EffectRegion, FoundationOn, GlowPoint
 from nabrel.core.terms.ids import (
-    BlendWay,
-    BronzerWay,
-    BrowsWay,
-    CorrectorWay,
+    BlendOption,
+    BronzerOption,
+    BrowsOption,
+    CorrectorOption,
     CoverClass,
-    EvennessWay,
-    EyesWay,
+    EvennessOption,
+    EyesOption,
     Feature,
     Finish,
-    GlowWay,
-    LaidFromWay,
+    GlowOption,
+    LaidFromOption,
     Light,
-    MeltingMistWay,
-    OrderWay,
-    PowderFoundationWay,
-    PowderSculptWay,
+    MeltingMistOption,
+    OrderOption,
+    PowderFoundationOption,
+    PowderSculptOption,
     School,
     SettingPolicy,
-    ShadeEdgeWay,
-    SpotWay,
+    ShadeEdgeOption,
+    SpotOption,
     StepKind,
     Viewing,
     Zone,
@@ -52,7 +52,7 @@ class Climate:
 class Options:
     """Ways of working inside a school. Each is disputed, and each has its reason."""
 
-    corrector: CorrectorWay = ways(
+    corrector: CorrectorOption = option(
         "Corrector",
         {
             "before_sculpt": ("Before light and shade", "A hue cancelled first lets every layer above be thinner."),
@@ -60,21 +60,21 @@ class Options:
             "after_foundation": ("After foundation", "Only what the foundation left is corrected."),
         },
     )
-    spot: SpotWay = ways(
+    spot: SpotOption = option(
         "Marks and spots",
         {
             "after_foundation": ("After foundation", "Only what still shows gets concealer."),
             "before_foundation": ("Before foundation", "An even canvas lets the foundation be thin everywhere."),
         },
     )
-    second_pass: bool = ways(
+    second_pass: bool = option(
         "Second targeted pass",
         {
             False: ("One pass", "What is even enough after one thin press needs no more."),
             True: ("Look, then a second pass", "Two thin passes beat one thick, only where still needed."),
         },
     )
-    bronzer: BronzerWay = ways(
+    bronzer: BronzerOption = option(
         "Bronzer",
         {
             "none": ("None", "Warmth was not asked for."),
@@ -82,21 +82,21 @@ class Options:
             "last": ("Last", "Warmth where the sun would reach brings life back at the end."),
         },
     )
-    shade_edge: ShadeEdgeWay = ways(
+    shade_edge: ShadeEdgeOption = option(
         "Edge of the shade",
         {
             "faded": ("Faded to nothing", "A believable shadow has no lower edge."),
             "crisp": ("Crisp, with a cleaning line", "A clean line below the shade sharpens the form for camera."),
         },
     )
-    border_pass: bool = ways(
+    border_pass: bool = option(
         "Border pass",
         {
             False: ("None", "Every pass over a border adds or lifts film."),
             True: ("The dark tool once more", "Where light meets shade, one more pass marries the two."),
         },
     )
-    glow: GlowWay = ways(
+    glow: GlowOption = option(
         "Glow",
         {
             "school": ("Where the school puts it", "Each school has its place for it."),
@@ -107,7 +107,7 @@ class Options:
             "none": ("None", "Shine was not asked for."),
         },
     )
-    melting_mist: MeltingMistWay = ways(
+    melting_mist: MeltingMistOption = option(
         "Melting mist",
         {
             "school": ("Where powder asks for it", "Powder on dry or lined skin looks dusty until it melts in."),
@@ -117,21 +117,21 @@ class Options:
             "none": ("None", "On oily skin a mist wakes the shine."),
         },
     )
-    laid_from: LaidFromWay = ways(
+    laid_from: LaidFromOption = option(
         "Laid on",
         {
             "hand": ("From the hand", "Less is taken, and it is spread before it touches the face."),
             "face": ("Dotted on the face", "Quick; but dots must be spread at once."),
         },
     )
-    powder_sculpt: PowderSculptWay = ways(
+    powder_sculpt: PowderSculptOption = option(
         "Powder sculpting",
         {
             "after_setting": ("After setting", "Powder glides over a set film."),
             "before_setting": ("Before setting", "A veil over it softens every edge; needs a light hand."),
         },
     )
-    powder_foundation: PowderFoundationWay = ways(
+    powder_foundation: PowderFoundationOption = option(
         "Powder foundation",
         {
             "none": ("None", "More powder than needed dulls skin."),
@@ -139,14 +139,14 @@ class Options:
             "set": ("As the setting powder", "Sets and covers a little in one."),
         },
     )
-    evenness: EvennessWay = ways(
+    evenness: EvennessOption = option(
         "How much skin shows",
         {
             "let_stand": ("Freckles and flush may stand", "Only marks are covered; skin looks like skin."),
             "even_out": ("Even everything first", "Powder sculpting shows every unevenness beneath it."),
         },
     )
-    brows: BrowsWay = ways(
+    brows: BrowsOption = option(
         "Brows",
         {
             "helps": ("Where it helps", "Before the colour, which a resting hand would smudge."),
@@ -156,7 +156,7 @@ class Options:
             "last": ("Last", "Over a finished base they stay crisp."),
         },
     )
-    eyes: EyesWay = ways(
+    eyes: EyesOption = option(
         "Eyes",
         {
             "helps": ("Where it helps", "Dark eyes go before the base; else in a wait."),
@@ -184,14 +184,14 @@ class Intent:
     wear_hours: Annotated[float, Gt(0), Le(MOST_HOURS)] = 8.0
     lights: Annotated[tuple[Light, ...], MinLen(1), MaxLen(6)] = ("daylight",)
     setting: SettingPolicy = "spot"
-    order: OrderWay = ways(
+    order: OrderOption = option(
         "Light or shade first",
         {
             "light_first": ("Light first", "Pale shades are blended while the tools are still clean of dark."),
             "shade_first": ("Shade first", "Structure first; its edge is then cleaned up with light."),
         },
     )
-    blend: BlendWay = ways(
+    blend: BlendOption = option(
         "Place and blend",
         {
             "one_at_a_time": ("One at a time", "Creams dry, and late blending needs force."),
@@ -218,5 +218,5 @@ class Intent:
         return COVER_INFO[self.cover].ratio
 
 
-OPTIONS: tuple[OptionInfo, ...] = (*described(Intent), *described(Options))
+OPTIONS: tuple[OptionInfo, ...] = (*options_of(Intent), *options_of(Options))
 """Every disputed way of working, in the order of work."""

@@ -86,7 +86,7 @@ class Suiting(Marking):
 
 
 @dataclass(frozen=True, slots=True)
-class Worked:
+class WorkedWith:
     """With what and by which hand a step is worked; an amount of None keeps what it has."""
 
     item: str
@@ -100,7 +100,7 @@ class Worked:
 class Textured(Marking):
     """How the step would be worked otherwise, and what the rule book says of it, by letter."""
 
-    worked: Mapping[str, Worked] = field(default_factory=dict)
+    worked: Mapping[str, WorkedWith] = field(default_factory=dict)
     held: Mapping[str, str] = field(default_factory=dict)
 
     def follows(self, choice: str) -> tuple[str, ...]:
@@ -261,10 +261,10 @@ def _with_other_hand(world: World, step: Step, item: str, tool: Any, motion: Any
         unit: Any = "mg_cm2" if product.dry else "um"
     else:
         amount, unit = None, step.unit
-    return worked(step, Worked(item, tool, motion, unit, amount))
+    return worked(step, WorkedWith(item, tool, motion, unit, amount))
 
 
-def worked(step: Step, other: Worked) -> Step:
+def worked(step: Step, other: WorkedWith) -> Step:
     """A step worked otherwise; an amount of None keeps the amounts."""
     portions = tuple(
         each
@@ -277,11 +277,11 @@ def worked(step: Step, other: Worked) -> Step:
     return replace(step, mix=(replace(step.mix[0], item=other.item, share=1.0),), portions=portions, unit=other.unit)
 
 
-def _as_worked(step: Step) -> Worked:
+def _as_worked(step: Step) -> WorkedWith:
     portion = next(each for each in step.portions if each.amount is not None)
     assert portion.tool is not None
     assert portion.motion is not None
-    return Worked(step.item or "", portion.tool, portion.motion, step.unit, portion.amount)
+    return WorkedWith(step.item or "", portion.tool, portion.motion, step.unit, portion.amount)
 
 
 def _worse(world: World, other: Step) -> str | None:

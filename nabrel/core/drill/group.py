@@ -45,7 +45,7 @@ class Member:
 
 
 @dataclass(frozen=True, slots=True)
-class Need:
+class GroupNeed:
     """A judgement that somebody needs: how much of it the group recalls, and who needs it, the weakest first."""
 
     judgement: Judgement
@@ -90,7 +90,7 @@ def members(group: Mapping[str, Practice], now: datetime) -> tuple[Member, ...]:
     return tuple(found)
 
 
-def needs(group: Mapping[str, Practice], now: datetime) -> tuple[Need, ...]:
+def needs(group: Mapping[str, Practice], now: datetime) -> tuple[GroupNeed, ...]:
     """What the group needs: judgements by how many need them, then by how little is recalled."""
     found: dict[str, list[tuple[float, str]]] = {}
     recalled: dict[str, list[float]] = {}
@@ -102,7 +102,7 @@ def needs(group: Mapping[str, Practice], now: datetime) -> tuple[Need, ...]:
             if row.answers:
                 recalled.setdefault(row.judgement.id, []).append(row.recall)
     rows_found = [
-        Need(JUDGEMENTS[name], mean(recalled[name]), tuple(student for _, student in sorted(own)))
+        GroupNeed(JUDGEMENTS[name], mean(recalled[name]), tuple(student for _, student in sorted(own)))
         for name, own in found.items()
     ]
     return tuple(sorted(rows_found, key=lambda each: (-len(each.students), each.recalled, each.judgement.id)))

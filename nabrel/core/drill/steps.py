@@ -12,7 +12,7 @@ from annotated_types import MinLen
 from nabrel.core.ask.branches import skins, with_skin
 from nabrel.core.ask.mistakes import MISTAKES, made
 from nabrel.core.ask.recommend import plan as planned
-from nabrel.core.base.state import Done
+from nabrel.core.base.state import WorkedStep
 from nabrel.core.drill.exercise import Answer, Exercise, Line, Mark, Marking, Shown, alike, chosen, knows_only, lettered
 from nabrel.core.drill.judgements import FAULTS, Judgement, about
 from nabrel.core.drill.world import World
@@ -86,7 +86,7 @@ def line(step: Step, names: Mapping[str, str]) -> str:
     return f"{STEP_INFO[step.kind].words}{f' with {items}' if items else ''}{where}"
 
 
-def how(done: Done, now: Evaluation) -> str:
+def how(done: WorkedStep, now: Evaluation) -> str:
     """How a step is worked: the hands, how much and how thick, and how long it rests; empty where nothing is said of it."""
     step = done.step
     hands = dict.fromkeys(hand_words(p.tool, p.motion) for p in step.portions if p.tool is not None)

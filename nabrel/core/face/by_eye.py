@@ -43,7 +43,7 @@ CLOSER_L, CLOSER_HUE = 2.2, 5.0
 
 
 @dataclass(frozen=True, slots=True)
-class Cell:
+class EyeCell:
     """A colour to hold beside the sitter: CIE L*a*b*, and what skin of that colour is called."""
 
     lab: Lab
@@ -56,12 +56,12 @@ class Cell:
         return f"{self.depth}, {self.tone}"
 
 
-def grid() -> tuple[tuple[Cell, ...], ...]:
+def grid() -> tuple[tuple[EyeCell, ...], ...]:
     """A row for every undertone; twelve depths from very light to dark."""
     return tuple(tuple(_row(tone)) for tone in TONES)
 
 
-def closer(lab: Lab) -> tuple[tuple[Cell, ...], ...]:
+def closer(lab: Lab) -> tuple[tuple[EyeCell, ...], ...]:
     """Three rows of three around a colour: lighter to deeper from row to row, cooler to warmer from left to right."""
     return tuple(
         tuple(_named(_turned(lab, up * CLOSER_L, turn * CLOSER_HUE)) for turn in (-1, 0, 1)) for up in (1, 0, -1)
@@ -74,7 +74,7 @@ def sure(house: House, *, second: bool) -> tuple[float, str]:
     return sd, f"Good to within about {sd / house.shade_step_l:.1f} shades (ΔE00 {sd:.1f})."
 
 
-def _row(tone: Undertone) -> Iterator[Cell]:
+def _row(tone: Undertone) -> Iterator[EyeCell]:
     for depth, angle in _ANGLES:
         hue = radians(USUAL_HUE[depth] + _TURN[tone])
         lightness = _BEGIN_L
@@ -96,5 +96,5 @@ def _turned(lab: Lab, up: float, degrees: float) -> Lab:
     return (round(lightness, 1), round(chroma * float(np.cos(hue)), 1), round(chroma * float(np.sin(hue)), 1))
 
 
-def _named(lab: Lab) -> Cell:
-    return Cell(lab, depth_class(lab), undertone(lab))
+def _named(lab: Lab) -> EyeCell:
+    return EyeCell(lab, depth_class(lab), undertone(lab))

@@ -155,7 +155,7 @@ def _rank(source: Source) -> int:
 
 
 @dataclass(frozen=True, slots=True)
-class Course:
+class ReadingCourse:
     """One place's readings of one kind over time, oldest first, and what they say."""
 
     place: Place
@@ -164,7 +164,7 @@ class Course:
     says: str
 
 
-def courses(readings: Iterable[SkinReading]) -> tuple[Course, ...]:
+def courses(readings: Iterable[SkinReading]) -> tuple[ReadingCourse, ...]:
     """The course of every place and kind that was read, face and chest first, then zone by zone."""
     by: dict[tuple[Place, Measured], list[SkinReading]] = {}
     for reading in readings:
@@ -173,7 +173,7 @@ def courses(readings: Iterable[SkinReading]) -> tuple[Course, ...]:
     return tuple(_course(key, sorted(by[key], key=lambda reading: reading.day)) for key in keys)
 
 
-def _course(key: tuple[Place, Measured], readings: list[SkinReading]) -> Course:
+def _course(key: tuple[Place, Measured], readings: list[SkinReading]) -> ReadingCourse:
     place, what = key
     first, last = readings[0], readings[-1]
     if len(readings) == 1:
@@ -187,7 +187,7 @@ def _course(key: tuple[Place, Measured], readings: list[SkinReading]) -> Course:
     else:
         step = (last.value or 0.0) - (first.value or 0.0)
         says = f"{abs(step):.0f} {'more' if step > 0 else 'less'} since {first.day.isoformat()}."
-    return Course(place, what, tuple(readings), says)
+    return ReadingCourse(place, what, tuple(readings), says)
 
 
 def place_words(place: Place) -> str:

@@ -8,7 +8,7 @@ from typing import Literal, get_args
 
 from nabrel.core.case.intent import Intent
 from nabrel.core.case.sitter import Measures
-from nabrel.core.face.effects import Change, changes
+from nabrel.core.face.effects import EffectChange, changes
 from nabrel.core.face.shape import Shape
 from nabrel.core.house import House
 from nabrel.core.terms.asked import ColourEffect
@@ -32,7 +32,7 @@ class LeftOff:
 
 
 @dataclass(frozen=True, slots=True)
-class Placed:
+class SculptPlacement:
     """The zones of one kind of sculpting, the reasons for them, and what was left off."""
 
     zones: tuple[Zone, ...]
@@ -54,14 +54,14 @@ class Placed:
 class Placement:
     """All placements of a face."""
 
-    shade: Placed
-    light: Placed
-    glow: Placed
-    colour: Placed
+    shade: SculptPlacement
+    light: SculptPlacement
+    glow: SculptPlacement
+    colour: SculptPlacement
 
-    def of(self, kind: Sculpt) -> Placed:
+    def of(self, kind: Sculpt) -> SculptPlacement:
         """The placement of one kind of sculpting."""
-        found: Placed = getattr(self, kind)
+        found: SculptPlacement = getattr(self, kind)
         return found
 
 
@@ -96,8 +96,8 @@ def place(
 
 
 def _with_effects(
-    placed: Placed, layer: Sculpt, wished: list[Change], severities: Severities, objection: Objection
-) -> Placed:
+    placed: SculptPlacement, layer: Sculpt, wished: list[EffectChange], severities: Severities, objection: Objection
+) -> SculptPlacement:
     """A placement with what was asked for by region added to it, and taken out where an effect wants none.
 
     A wish outweighs what the shape suggests, and not what the skin objects to.
@@ -110,7 +110,7 @@ def _with_effects(
     return placed
 
 
-def _on(placed: Placed, change: Change, severities: Severities, objection: Objection) -> Placed:
+def _on(placed: SculptPlacement, change: EffectChange, severities: Severities, objection: Objection) -> SculptPlacement:
     """A placement with a wish's zones in it, but for those whose skin objects."""
     objections = {zone: objection(zone, severities[zone]) for zone in change.zones}
     allowed = [zone for zone, against in objections.items() if against is None]
@@ -118,16 +118,18 @@ def _on(placed: Placed, change: Change, severities: Severities, objection: Objec
     left += [LeftOff(zone, against) for zone, against in objections.items() if against is not None]
     why = (*placed.why, change.why) if allowed else placed.why
     because = {**placed.because, **dict.fromkeys(allowed, change.why)}
-    return Placed(in_order([*placed.zones, *allowed]), tuple(dict.fromkeys(why)), tuple(left), because)
+    return SculptPlacement(in_order([*placed.zones, *allowed]), tuple(dict.fromkeys(why)), tuple(left), because)
 
 
-def _off(placed: Placed, zones: tuple[Zone, ...], why: str) -> Placed:
+def _off(placed: SculptPlacement, zones: tuple[Zone, ...], why: str) -> SculptPlacement:
     """A placement without these zones, which are said to be left off, nor the reasons that held for them alone."""
     remaining = tuple(zone for zone in placed.zones if zone not in zones)
     because = {zone: said for zone, said in placed.because.items() if zone in remaining}
     gone = set(placed.because.values()) - set(because.values())
     left = tuple(LeftOff(zone, why) for zone in placed.zones if zone in zones)
-    return Placed(remaining, tuple(said for said in placed.why if said not in gone), (*placed.left_off, *left), because)
+    return SculptPlacement(
+        remaining, tuple(said for said in placed.why if said not in gone), (*placed.left_off, *left), because
+    )
 
 
 COLOUR_ZONES: Mapping[ColourEffect | None, tuple[Zone, ...]] = {
@@ -188,7 +190,7 @@ def _unobjected(
     severities: Severities,
     objection: Objection,
     why: tuple[str, ...],
-) -> Placed:
+) -> SculptPlacement:
     remaining: list[Zone] = []
     left: list[LeftOff] = []
     for zone in zones:
@@ -197,7 +199,7 @@ def _unobjected(
             remaining.append(zone)
         else:
             left.append(LeftOff(zone, against))
-    return Placed(in_order(remaining), why, tuple(left), _because(kind, in_order(remaining)))
+    return SculptPlacement(in_order(remaining), why, tuple(left), _because(kind, in_order(remaining)))
 
 
 def _no_light(zone: Zone, has: Mapping[Condition, int]) -> str | None:
@@ -246,7 +248,7 @@ def _no_shade(zone: Zone, has: Mapping[Condition, int]) -> str | None:
     return None
 
 
-def _shade(severities: Severities, measures: Measures, shape: Shape | None, house: House) -> Placed:
+def _shade(severities: Severities, measures: Measures, shape: Shape | None, house: House) -> SculptPlacement:
     because: dict[Zone, str] = {}
     left: list[LeftOff] = []
 
@@ -278,7 +280,7 @@ def _shade(severities: Severities, measures: Measures, shape: Shape | None, hous
     elif soft and not severities["under_jaw"].get("jowl", 0):
         because["under_jaw"] = "Under the soft jowl and down towards the neck, never on it."
     _shade_nose(measures, because)
-    return Placed(in_order(because), tuple(dict.fromkeys(because.values())), tuple(left), because)
+    return SculptPlacement(in_order(because), tuple(dict.fromkeys(because.values())), tuple(left), because)
 
 
 def _shade_nose(measures: Measures, because: dict[Zone, str]) -> None:

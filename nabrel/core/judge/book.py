@@ -8,7 +8,7 @@ from functools import cached_property
 from typing import Literal
 
 from nabrel.core.base.appearance import Appearance, appear, grounds
-from nabrel.core.base.state import Course, Lies, Lying, bare, follow
+from nabrel.core.base.state import Course, Lies, ZoneState, bare, follow
 from nabrel.core.case.product import Product
 from nabrel.core.face.reading import Reading, ZoneReading
 from nabrel.core.house import PARAMETERS, House, RuleDecision
@@ -47,7 +47,7 @@ class Fix:
 
 
 @dataclass(frozen=True, slots=True)
-class Found:
+class Breach:
     """One cause a rule found: where, in words, and the way out. ``severity`` replaces the rule's own if given.
 
     ``against`` are the steps that it clashes with, where it takes two to break the rule.
@@ -164,7 +164,7 @@ class Judged:
         steps = ((step, done.mixed) for step, done in zip(self.sequence.steps, self.course.done, strict=True))
         return {step.id: (step, None if mixed is None else mixed.product) for step, mixed in steps}
 
-    def before(self, index: int, zone: Zone) -> Lying:
+    def before(self, index: int, zone: Zone) -> ZoneState:
         """What lies on a zone when step ``index`` starts."""
         return self.course.states[index][zone]
 
@@ -218,7 +218,7 @@ class Judged:
         return iter(enumerate(self.sequence.steps))
 
 
-Check = Callable[[Judged], Iterator[Found]]
+Check = Callable[[Judged], Iterator[Breach]]
 
 
 @dataclass(frozen=True, slots=True)
@@ -290,7 +290,7 @@ def _rank(severity: Severity) -> int:
     return SEVERITY_INFO[severity].rank
 
 
-def consult(judged: Judged, graver_than: Severity | None = None) -> tuple[Finding, ...]:
+def run_rules(judged: Judged, graver_than: Severity | None = None) -> tuple[Finding, ...]:
     """Every rule's findings, gravest first, then in the order of work; only those graver than a severity if given."""
     order = {step.id: index for index, step in enumerate(judged.sequence.steps)}
     found: list[Finding] = []

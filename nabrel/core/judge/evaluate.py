@@ -15,7 +15,7 @@ from nabrel.core.errors import Refused
 from nabrel.core.face.reading import Reading, read
 from nabrel.core.house import House
 from nabrel.core.house.viewing import SeenHouse, seen
-from nabrel.core.judge.book import BOOK, Finding, Judged, Rule, consult
+from nabrel.core.judge.book import BOOK, Finding, Judged, Rule, run_rules
 from nabrel.core.judge.rules import (
     amounts,
     colour,
@@ -149,7 +149,7 @@ def evaluate(
     reading = former.reading if former is not None and former.house == here else read(sequence.case, here)
     products = former.products if isinstance(former, Evaluation) else products_of(sequence, reading)
     judged = Judged(sequence, reading, products, here, former.course if former is not None else None)
-    findings = consult(judged)
+    findings = run_rules(judged)
     if try_fixes:
         findings = tuple(_with_safe_fix(each, findings, judged) for each in findings)
     shown = judged.appearance
@@ -194,7 +194,7 @@ def _with_safe_fix(finding: Finding, findings: tuple[Finding, ...], judged: Judg
     except Refused:
         return replace(finding, fix=None)
     tried = Judged(mended, judged.reading, judged.products, judged.house, judged.course)
-    come = consult(tried, graver_than=finding.severity)
+    come = run_rules(tried, graver_than=finding.severity)
     known = {(each.rule, zone) for each in findings for zone in each.zones or (None,)}
     worse = any((each.rule, zone) not in known for each in come for zone in each.zones or (None,))
     return replace(finding, fix=None) if worse else finding

@@ -17,7 +17,7 @@ from dataclasses import dataclass
 import numpy as np
 import numpy.typing as npt
 
-from nabrel.core.learn.seen import Seen
+from nabrel.core.learn.seen import Observation
 
 Floats = npt.NDArray[np.float64]
 Ints = npt.NDArray[np.intp]
@@ -77,7 +77,7 @@ class _Grouped:
         return _summed(self.of, values, len(self.patterns))
 
 
-def fitted(seen: Sequence[Seen], prior_sd: Mapping[str, float] = PRIOR_SD) -> Fitted:
+def fitted(seen: Sequence[Observation], prior_sd: Mapping[str, float] = PRIOR_SD) -> Fitted:
     """The effects that these observations of one measure speak for, with the spread of each kind of effect before anything is seen.
 
     Refuses no observations.
@@ -92,7 +92,7 @@ def fitted(seen: Sequence[Seen], prior_sd: Mapping[str, float] = PRIOR_SD) -> Fi
     return Fitted(names, effects, covariance, noise, expected, _without(grouped, expected, covariance, noise))
 
 
-def _grouped(seen: Sequence[Seen], names: Sequence[tuple[str, str]], prior_sd: Mapping[str, float]) -> _Grouped:
+def _grouped(seen: Sequence[Observation], names: Sequence[tuple[str, str]], prior_sd: Mapping[str, float]) -> _Grouped:
     place = {name: number for number, name in enumerate(names)}
     widest = max(len(each.effects) for each in seen)
     rows = np.full((len(seen), widest), len(names), dtype=np.intp)

@@ -14,8 +14,8 @@ import numpy as np
 
 from nabrel.core.house.factors import Factor, parameter_of
 from nabrel.core.learn.fit import PRIOR_SD, Fitted, fitted
-from nabrel.core.learn.record import Wearing
-from nabrel.core.learn.seen import COMES, Seen, observations
+from nabrel.core.learn.record import WornBase
+from nabrel.core.learn.seen import COMES, Observation, observations
 from nabrel.core.terms.effects import ABOUT_INFO, OF_INFO
 from nabrel.core.terms.ids import EffectAbout, EffectOf
 from nabrel.core.terms.limits import LIMITS
@@ -95,7 +95,7 @@ class Learnt:
         return next(own, Effect(about, of, name, 1.0, exp(-half), exp(half), 0))
 
 
-def learn(wearings: Sequence[Wearing], taken: Iterable[Factor] = (), names: Mapping[str, str] | None = None) -> Learnt:
+def learn(wearings: Sequence[WornBase], taken: Iterable[Factor] = (), names: Mapping[str, str] | None = None) -> Learnt:
     """What these wearings teach. ``taken`` are factors that were taken over already.
 
     ``names`` of products by id, for the sentences; one that is not there is named as its plan's kit has it.
@@ -124,7 +124,7 @@ def learn(wearings: Sequence[Wearing], taken: Iterable[Factor] = (), names: Mapp
     return Learnt(len(wearings), looks, tuple(effects), error, tuple(proposals))
 
 
-def _counted(seen: Iterable[Seen], wearings: Sequence[Wearing]) -> dict[tuple[str, str], tuple[int, int]]:
+def _counted(seen: Iterable[Observation], wearings: Sequence[WornBase]) -> dict[tuple[str, str], tuple[int, int]]:
     """On how many observations each effect rests, and on how many looks."""
     records: dict[tuple[str, str], list[int]] = {}
     for each in seen:
@@ -143,7 +143,11 @@ def _effects(about: EffectAbout, fit: Fitted, counted: Mapping[tuple[str, str], 
 
 
 def _proposals(
-    effects: Sequence[Effect], fit: Fitted, seen: Sequence[Seen], was: Mapping[str, float], named: Mapping[str, str]
+    effects: Sequence[Effect],
+    fit: Fitted,
+    seen: Sequence[Observation],
+    was: Mapping[str, float],
+    named: Mapping[str, str],
 ) -> Iterator[Proposal]:
     """Factors far enough from what is used now: of the house and of items by themselves, of sitters as they usually wear it."""
     shared = [place for place, each in enumerate(effects) if OF_INFO[each.of].taken and each.of != "sitter"]
@@ -172,14 +176,14 @@ def _far(middle: float, sd: float, was: float) -> bool:
     return abs(middle - log(was)) >= max(WORTH, SURE_SD * sd)
 
 
-def _by_sitter(seen: Iterable[Seen]) -> Mapping[str, list[Seen]]:
-    found: dict[str, list[Seen]] = {}
+def _by_sitter(seen: Iterable[Observation]) -> Mapping[str, list[Observation]]:
+    found: dict[str, list[Observation]] = {}
     for each in seen:
         found.setdefault(next(name for of, name in each.effects if of == "sitter"), []).append(each)
     return found
 
 
-def _on_sitter(own: Sequence[Seen], fit: Fitted, told: Container[int]) -> tuple[float, float, int]:
+def _on_sitter(own: Sequence[Observation], fit: Fitted, told: Container[int]) -> tuple[float, float, int]:
     """What all effects come to on one sitter as this sitter usually wears it, its standard deviation, and in how many records.
 
     Six sitters who each wear their own foundation leave it open whose the effect is, and what it comes to is known well. Effects
@@ -212,7 +216,7 @@ def _says(effect: Effect, named: Mapping[str, str]) -> str:
     )
 
 
-def _off(seen: Seen, expected: float) -> float:
+def _off(seen: Observation, expected: float) -> float:
     """How far an expectation lies from what was seen, in logarithms: from the middle of its bounds, else from the one there is."""
     if isfinite(seen.low) and isfinite(seen.high):
         return abs(expected - (seen.low + seen.high) / 2)

@@ -54,7 +54,7 @@ class Hours:
 
 
 @dataclass(frozen=True)
-class Wearing:
+class WornBase:
     """One base as it was worn: whose, in which school, with what on each zone, what was forecast, and every look at it."""
 
     sitter: str

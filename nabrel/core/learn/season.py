@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 
-from nabrel.core.learn.record import Hours, Wearing
+from nabrel.core.learn.record import Hours, WornBase
 from nabrel.core.learn.seen import COMES, came_between, looked_at
 from nabrel.core.terms.ids import EffectAbout, Region, WearSign
 from nabrel.core.terms.words import counted
@@ -42,7 +42,7 @@ class Day:
     to_h: float
 
 
-def wears_short(wearings: Sequence[Wearing]) -> tuple[Short, ...]:
+def wears_short(wearings: Sequence[WornBase]) -> tuple[Short, ...]:
     """Where it wears short, the part with the largest share of zones that came too soon first; parts nobody looked at are left out."""
     counts: dict[tuple[Region, WearSign], list[int]] = {}
     for wearing in wearings:
@@ -58,7 +58,7 @@ def wears_short(wearings: Sequence[Wearing]) -> tuple[Short, ...]:
     )
 
 
-def day_of(wearing: Wearing) -> Iterator[Day]:
+def day_of(wearing: WornBase) -> Iterator[Day]:
     """The hours until a base first shone, and until its colour first faded; nothing of a sign that was not looked for."""
     for sign in COMES.values():
         rows = [(low, high, expected) for _, each, low, high, expected in _seen(wearing) if each == sign]
@@ -67,7 +67,7 @@ def day_of(wearing: Wearing) -> Iterator[Day]:
             yield Day(sign, expected, low, high)
 
 
-def _seen(wearing: Wearing) -> Iterator[tuple[Region, WearSign, float, float, float]]:
+def _seen(wearing: WornBase) -> Iterator[tuple[Region, WearSign, float, float, float]]:
     """Of every zone that was looked at and has a forecast: part, sign, between which hours it came, and the hours forecast."""
     for zone, looked in looked_at(wearing.looks).items():
         hours = wearing.forecast.get(zone)

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from math import inf, log
 from types import MappingProxyType
 
-from nabrel.core.learn.record import Hours, Look, Wearing
+from nabrel.core.learn.record import Hours, Look, WornBase
 from nabrel.core.terms.ids import EffectAbout, EffectOf, WearSign, Zone
 from nabrel.core.terms.zones import ZONE_INFO
 from nabrel.core.wear.learnt import BARE, Laid, items_about, laid_by
@@ -31,7 +31,7 @@ LEAST_INDEX = 0.02
 
 
 @dataclass(frozen=True, slots=True)
-class Seen:
+class Observation:
     """One observation of one zone of one wearing: the logarithm of observed over forecast lies between ``low`` and ``high``.
 
     ``effects`` are what may have moved it.
@@ -51,7 +51,7 @@ Looked = list[tuple[float, Signs]]
 NOTHING: Signs = MappingProxyType({})
 
 
-def observations(wearings: Iterable[Wearing]) -> Iterator[Seen]:
+def observations(wearings: Iterable[WornBase]) -> Iterator[Observation]:
     """What these wearings say, of every measure."""
     laid: dict[int, Mapping[Zone, Laid]] = {}
     for number, wearing in enumerate(wearings):
@@ -75,7 +75,9 @@ def looked_at(looks: Iterable[Look]) -> dict[Zone, Looked]:
     return found
 
 
-def _of_zone(number: int, wearing: Wearing, zone: Zone, hours: Hours, looked: Looked, laid: Laid) -> Iterator[Seen]:
+def _of_zone(
+    number: int, wearing: WornBase, zone: Zone, hours: Hours, looked: Looked, laid: Laid
+) -> Iterator[Observation]:
     shared: tuple[tuple[EffectOf, str], ...] = (
         ("house", ""),
         ("zone_group", ZONE_INFO[zone].region),
@@ -91,7 +93,7 @@ def _of_zone(number: int, wearing: Wearing, zone: Zone, hours: Hours, looked: Lo
         if expected is None or expected <= 0:
             continue
         low, high = (_against(each, expected) for each in came_between(looked, sign))
-        yield Seen(about, number, low, high, effects(about), zone)
+        yield Observation(about, number, low, high, effects(about), zone)
     for about, (sign, cuts) in GRADED.items():
         index = {"crease": hours.crease, "cake": hours.cake, "lift": hours.cake, "shift": 1.0}[about]
         if index < LEAST_INDEX:
@@ -99,7 +101,7 @@ def _of_zone(number: int, wearing: Wearing, zone: Zone, hours: Hours, looked: Lo
         worst = max(signs.get(sign, 0) for _, signs in looked)
         low = log(cuts[worst - 1] / index) if worst else -inf
         high = log(cuts[worst] / index) if worst < len(cuts) else inf
-        yield Seen(about, number, low, high, effects(about), zone)
+        yield Observation(about, number, low, high, effects(about), zone)
 
 
 def _against(hours: float, expected: float) -> float:

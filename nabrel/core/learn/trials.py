@@ -15,8 +15,8 @@ from typing import Literal
 from nabrel.core.ask.compare import Figure, compare
 from nabrel.core.judge.evaluate import Evaluation
 from nabrel.core.learn.fit import fitted
-from nabrel.core.learn.record import Wearing
-from nabrel.core.learn.seen import COMES, Looked, Seen, came_between, looked_at
+from nabrel.core.learn.record import WornBase
+from nabrel.core.learn.seen import COMES, Looked, Observation, came_between, looked_at
 from nabrel.core.terms.effects import ABOUT_INFO
 from nabrel.core.terms.ids import EffectAbout, WearSign, Zone
 from nabrel.core.terms.places import places
@@ -71,13 +71,13 @@ def zones_of(how: How, side: Side) -> frozenset[Zone]:
     return frozenset(zone for zone in ZONES if zone.endswith("_l" if side == "left" else "_r"))
 
 
-def results(pairs: Sequence[tuple[Wearing, Wearing]], how: How, ways: tuple[str, str]) -> tuple[Result, ...]:
+def results(pairs: Sequence[tuple[WornBase, WornBase]], how: How, ways: tuple[str, str]) -> tuple[Result, ...]:
     """What the pairs of bases, first way and second way, say of every measure of hours; and of signs, by counting."""
     return tuple(_result(about, sign, pairs, how, ways) for about, sign in COMES.items())
 
 
 def _result(
-    about: EffectAbout, sign: WearSign, pairs: Sequence[tuple[Wearing, Wearing]], how: How, ways: tuple[str, str]
+    about: EffectAbout, sign: WearSign, pairs: Sequence[tuple[WornBase, WornBase]], how: How, ways: tuple[str, str]
 ) -> Result:
     seen = [each for day, pair in enumerate(pairs) for each in _pairs(about, sign, day, pair, how)]
     days = len({each.record for each in seen})
@@ -96,7 +96,9 @@ def _result(
     return Result(about, exp(middle), low, high, len(seen), days, sure, says)
 
 
-def _pairs(about: EffectAbout, sign: WearSign, day: int, pair: tuple[Wearing, Wearing], how: How) -> Iterator[Seen]:
+def _pairs(
+    about: EffectAbout, sign: WearSign, day: int, pair: tuple[WornBase, WornBase], how: How
+) -> Iterator[Observation]:
     first, second = (looked_at(wearing.looks) for wearing in pair)
     for zone, looked in first.items():
         other = mirrored(zone) if how == "halves" else zone
@@ -107,10 +109,10 @@ def _pairs(about: EffectAbout, sign: WearSign, day: int, pair: tuple[Wearing, We
         ):
             continue
         low, high = _ratio(_came(looked, sign), _came(second[other], sign))
-        yield Seen(about, day, low, high, (("way", ""), ("day", str(day))), zone)
+        yield Observation(about, day, low, high, (("way", ""), ("day", str(day))), zone)
 
 
-def _coloured(wearing: Wearing, zone: Zone) -> bool:
+def _coloured(wearing: WornBase, zone: Zone) -> bool:
     hours = wearing.forecast.get(zone)
     return hours is not None and hours.colour_hours is not None
 
@@ -148,7 +150,7 @@ def _says(
     )
 
 
-def graded(pairs: Sequence[tuple[Wearing, Wearing]], how: How, ways: tuple[str, str]) -> tuple[str, ...]:
+def graded(pairs: Sequence[tuple[WornBase, WornBase]], how: How, ways: tuple[str, str]) -> tuple[str, ...]:
     """Of signs that no hours are forecast for: on how many zones each way showed more of it than the other."""
     said = []
     for sign, row in SIGN_INFO.items():

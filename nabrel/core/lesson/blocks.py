@@ -20,7 +20,7 @@ LONG_WAIT_S = 300
 
 
 @dataclass(frozen=True, slots=True)
-class Block:
+class LessonBlock:
     """Steps that are shown and practised together: their ids, what they are called, and the wait that the last of them wants."""
 
     steps: tuple[str, ...]
@@ -33,7 +33,7 @@ class Block:
         return self.steps[0]
 
 
-def blocks_of(plan: Sequence, house: House, cuts: tuple[str, ...] | None = None) -> tuple[Block, ...]:
+def blocks_of(plan: Sequence, house: House, cuts: tuple[str, ...] | None = None) -> tuple[LessonBlock, ...]:
     """A plan in blocks: at ``cuts`` (the steps that begin a block), else between chapters and at long waits.
 
     Proposed wherever no longest wait would run out while the next is shown. Refuses a cut there, and one at no step of the plan.
@@ -57,15 +57,17 @@ def blocks_of(plan: Sequence, house: House, cuts: tuple[str, ...] | None = None)
     if cuts is None and len(groups) > 1 and _worked_s(groups[-1]) < LEAST_BLOCK_S:
         last = groups.pop()
         groups[-1] += last
-    return tuple(Block(tuple(s.id for s in own), _words(chapters[s.id] for s in own), own[-1].wait_s) for own in groups)
+    return tuple(
+        LessonBlock(tuple(s.id for s in own), _words(chapters[s.id] for s in own), own[-1].wait_s) for own in groups
+    )
 
 
-def part_of(plan: Sequence, block: Block) -> Sequence:
+def part_of(plan: Sequence, block: LessonBlock) -> Sequence:
     """The plan of a block alone; moments that are fixed for the whole plan do not hold for it."""
     return replace(plan, steps=tuple(step for step in plan.steps if step.id in block.steps), timing=None)
 
 
-def parts_like(plan: Sequence, taught: Sequence, blocks: tuple[Block, ...]) -> tuple[Sequence, ...]:
+def parts_like(plan: Sequence, taught: Sequence, blocks: tuple[LessonBlock, ...]) -> tuple[Sequence, ...]:
     """The plan of another face in the blocks of the one that is taught: each step where its kind is shown, in its own order."""
     kinds: list[set[StepKind]] = [{step.kind for step in part_of(taught, block).steps} for block in blocks]
     parts: list[list[Step]] = [[] for _ in blocks]

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, replace
 
-from nabrel.core.ask.adapt import Adapted, Change, adapt
+from nabrel.core.ask.adapt import Adaptation, Adapted, adapt
 from nabrel.core.case.case import Case
 from nabrel.core.face.reading import Reading
 from nabrel.core.house import House
@@ -40,7 +40,7 @@ class Face:
     offers: tuple[str, ...] = ()
 
     @property
-    def changes(self) -> tuple[Change, ...]:
+    def changes(self) -> tuple[Adaptation, ...]:
         """What differs from the demonstrated plan; nothing where the face is not known."""
         return self.adapted.changes if self.adapted is not None else ()
 

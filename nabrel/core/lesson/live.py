@@ -10,9 +10,9 @@ from nabrel.core.errors import Refused
 from nabrel.core.house import House
 from nabrel.core.lesson.faces import Face
 from nabrel.core.lesson.lesson import Lesson
-from nabrel.core.lesson.practise import Practised
-from nabrel.core.lesson.room import MOST_QUESTIONS, Asked, CheckDone, ClassLog, Phase, PhaseDone, Room
-from nabrel.core.lesson.timing import BREAK_S, LEAST_BREAK_S, Part, Phased, parts_of
+from nabrel.core.lesson.room import MOST_QUESTIONS, AskedQuestion, CheckDone, ClassLog, Phase, PhaseDone, Room
+from nabrel.core.lesson.stations import Practised
+from nabrel.core.lesson.timing import BREAK_S, LEAST_BREAK_S, LessonPart, Phased, parts_of
 from nabrel.core.terms.words import counted, spoken
 
 LATE_S = 60
@@ -134,7 +134,7 @@ def asked(found: Lesson, log: ClassLog, text: str, step: str, at_s: float) -> Cl
         raise Refused("text", text, "a question in words")
     if len(log.questions) >= MOST_QUESTIONS:
         raise Refused("text", text, f"at most {MOST_QUESTIONS} questions in a class: forget one that is answered")
-    return replace(log, questions=(*log.questions, Asked(round(at_s, 1), text.strip(), step)))
+    return replace(log, questions=(*log.questions, AskedQuestion(round(at_s, 1), text.strip(), step)))
 
 
 def here(found: Lesson, log: ClassLog, student: str, *, absent: bool) -> ClassLog:
@@ -164,13 +164,13 @@ class _Length:
 
     phase: Phased
     seconds: int
-    part: Part | None = None
+    part: LessonPart | None = None
     solved: Practised | None = None
     wait_s: int = 0
     left_out: bool = False
 
 
-def _lengths(found: Lesson, parts: tuple[Part, ...]) -> tuple[_Length, ...]:
+def _lengths(found: Lesson, parts: tuple[LessonPart, ...]) -> tuple[_Length, ...]:
     by_block = {part.block.id: part for part in parts}
     rows = []
     before = 0

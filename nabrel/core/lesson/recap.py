@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 from nabrel.core.lesson.lesson import Lesson
 from nabrel.core.lesson.live import LATE_S
-from nabrel.core.lesson.room import Asked, ClassLog
+from nabrel.core.lesson.room import AskedQuestion, ClassLog
 from nabrel.core.terms.ids import StepKind
 from nabrel.core.terms.steps import STEP_INFO
 from nabrel.core.terms.words import join_words, sentence, spoken
@@ -30,7 +30,7 @@ class BlockRecap:
     planned_s: int
     taken_s: int
     practised: bool
-    questions: tuple[Asked, ...]
+    questions: tuple[AskedQuestion, ...]
     late: tuple[LateCheck, ...]
     again: tuple[str, ...]
     unchecked: tuple[str, ...]

@@ -84,7 +84,7 @@ class CheckDone:
 
 
 @dataclass(frozen=True, slots=True)
-class Asked:
+class AskedQuestion:
     """A question that came up, kept for the recap, at which step."""
 
     at_s: Second
@@ -99,7 +99,7 @@ class ClassLog:
     begun: str | None = None
     done: Annotated[tuple[PhaseDone, ...], MaxLen(3 * MOST_BLOCKS)] = ()
     checks: Annotated[tuple[CheckDone, ...], MaxLen(MOST_BLOCKS * MOST_STUDENTS)] = ()
-    questions: Annotated[tuple[Asked, ...], MaxLen(MOST_QUESTIONS)] = ()
+    questions: Annotated[tuple[AskedQuestion, ...], MaxLen(MOST_QUESTIONS)] = ()
     absent: Annotated[tuple[Name, ...], MaxLen(MOST_STUDENTS)] = ()
 
 

@@ -8,11 +8,11 @@ from typing import Literal
 
 from nabrel.core.errors import Refused
 from nabrel.core.house import House
-from nabrel.core.lesson.blocks import Block, blocks_of, part_of, parts_like
+from nabrel.core.lesson.blocks import LessonBlock, blocks_of, part_of, parts_like
 from nabrel.core.lesson.clock import moment_at
 from nabrel.core.lesson.faces import Face
-from nabrel.core.lesson.practise import Placed, Practice, Practised, Turn, practised
 from nabrel.core.lesson.room import Phase, Room, Student
+from nabrel.core.lesson.stations import Practised, StationTask, StationTurn, Turn, practised
 from nabrel.core.pace.tasks import work_of
 from nabrel.core.pace.timetable import as_listed_s
 from nabrel.core.plan.sequence import Sequence as Plan
@@ -51,16 +51,16 @@ class Doings:
 
 
 @dataclass(frozen=True)
-class Part:
+class LessonPart:
     """One block with what it takes: the seconds it is shown, who practises what, and in which shortest order."""
 
-    block: Block
+    block: LessonBlock
     shown_s: int
-    practices: tuple[Practice, ...]
+    practices: tuple[StationTask, ...]
     solved: Practised
 
     @property
-    def by_name(self) -> Mapping[str, Placed]:
+    def by_name(self) -> Mapping[str, StationTurn]:
         """Where and when everybody practises, by nickname."""
         return {placed.name: placed for placed in self.solved.placed}
 
@@ -69,7 +69,7 @@ class Part:
 class Timed:
     """The parts in time, and what every student does."""
 
-    parts: tuple[Part, ...]
+    parts: tuple[LessonPart, ...]
     phases: tuple[Phased, ...]
     students: Mapping[str, tuple[Doings, ...]]
 
@@ -84,7 +84,7 @@ class Timed:
         return max((phase.end_s for phase in self.phases), default=0)
 
 
-def parts_of(room: Room, faces: Mapping[str, Face], house: House, *, search: bool = True) -> tuple[Part, ...]:
+def parts_of(room: Room, faces: Mapping[str, Face], house: House, *, search: bool = True) -> tuple[LessonPart, ...]:
     """Every block shown and practised, each solved by itself. Who is absent is left out."""
     taught = room.sequence
     blocks = blocks_of(taught, house, room.cuts)
@@ -110,7 +110,7 @@ def parts_of(room: Room, faces: Mapping[str, Face], house: House, *, search: boo
             practices.append(_practice(room, student, part, seconds[key], first=number == 0))
         solved = practised(practices, room.stations, room.educators, counts, pairs, search=search)
         shown = as_listed_s(work_of(part_of(taught, block), house))
-        found.append(Part(block, shown, tuple(practices), solved))
+        found.append(LessonPart(block, shown, tuple(practices), solved))
     return tuple(found)
 
 
@@ -124,7 +124,7 @@ def timed(room: Room, faces: Mapping[str, Face], house: House, *, search: bool =
     return placed_in_time(room, faces, parts)
 
 
-def placed_in_time(room: Room, faces: Mapping[str, Face], parts: Sequence[Part]) -> Timed:
+def placed_in_time(room: Room, faces: Mapping[str, Face], parts: Sequence[LessonPart]) -> Timed:
     """These parts one after the other, with breaks, waits and fixed moments between them."""
     phases: list[Phased] = []
     doings: dict[str, list[Doings]] = {student.name: [] for student in room.students}
@@ -175,7 +175,7 @@ def _all(doings: Mapping[str, list[Doings]], what: Doings) -> None:
         own.append(what)
 
 
-def _doings(placed: Placed, practice: Practice, begin: int, end: int, block: int) -> Iterable[Doings]:
+def _doings(placed: StationTurn, practice: StationTask, begin: int, end: int, block: int) -> Iterable[Doings]:
     """What one student does in a block, without a gap: watching, then at the station turns, work and the check, or waiting for them."""
     station = placed.station
     busy = [
@@ -197,11 +197,11 @@ def _doings(placed: Placed, practice: Practice, begin: int, end: int, block: int
     ]
 
 
-def _practice(room: Room, student: Student, part: Plan, work_s: int, *, first: bool) -> Practice:
+def _practice(room: Room, student: Student, part: Plan, work_s: int, *, first: bool) -> StationTask:
     turns = tuple(
         Turn(each.item, round(each.use_s)) for each in room.shared if each.use_s and _uses(part, each.item, first=first)
     )
-    return Practice(student.name, turns, work_s, round(room.check_s))
+    return StationTask(student.name, turns, work_s, round(room.check_s))
 
 
 def _uses(part: Plan, item: str, *, first: bool) -> bool:

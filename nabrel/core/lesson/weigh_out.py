@@ -16,7 +16,7 @@ from nabrel.core.judge.evaluate import course_of
 from nabrel.core.lesson.faces import Face
 from nabrel.core.lesson.room import Room
 from nabrel.core.plan.sequence import Sequence
-from nabrel.core.plan.step import Part, Step
+from nabrel.core.plan.step import MixPart, Step
 from nabrel.core.shelf.allergens import avoided
 from nabrel.core.shelf.doses import take, take_words
 from nabrel.core.shelf.ladder import nearest_rung, rungs
@@ -281,7 +281,7 @@ def _products(room: Room, faces: Mapping[str, Face]) -> Mapping[str, Product]:
     return found
 
 
-def _parts(room: Room, faces: Mapping[str, Face]) -> Iterator[Part]:
+def _parts(room: Room, faces: Mapping[str, Face]) -> Iterator[MixPart]:
     for plan in _plans(room, faces):
         for step in plan.steps:
             yield from step.mix

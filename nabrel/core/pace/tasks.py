@@ -59,7 +59,7 @@ class Task:
 
 
 @dataclass(frozen=True, slots=True)
-class Reason:
+class LagReason:
     """Why something must be so: a name that tells it from others, and the sentence."""
 
     name: str
@@ -72,7 +72,7 @@ class Lag:
 
     before: int
     after: int
-    reason: Reason
+    reason: LagReason
     least: int | None = None
     most: int | None = None
 
@@ -85,7 +85,7 @@ class Apart:
     before: tuple[int, ...]
     after: tuple[int, ...]
     least: int
-    reason: Reason
+    reason: LagReason
 
 
 @dataclass(frozen=True, slots=True)
@@ -106,8 +106,8 @@ class Work:
     lags: tuple[Lag, ...]
     aparts: tuple[Apart, ...]
     clashes: tuple[Clash, ...]
-    pins: tuple[tuple[int, int, Reason], ...] = ()
-    ready: tuple[int, Reason] | None = None
+    pins: tuple[tuple[int, int, LagReason], ...] = ()
+    ready: tuple[int, LagReason] | None = None
     hands: int = 1
     tools: Mapping[Tool, int] = field(default_factory=dict)
     clean_s: int = 0
@@ -264,7 +264,7 @@ def _named(step: Step) -> str:
 def _within_steps(plan: Plan, tasks: Sequence[Task]) -> Iterator[Lag]:
     """Portions in the order in which the hand lays them, then the second tool; a left-over right after what left it."""
     for step in plan.steps:
-        reason = Reason(f"order of {step.id}", f"The {_named(step)} is laid in the order of its portions.")
+        reason = LagReason(f"order of {step.id}", f"The {_named(step)} is laid in the order of its portions.")
         for side in ("", "first", "second"):
             own = [i for i, task in enumerate(tasks) if task.step == step.id and task.side == side]
             for one, other in pairwise(own):
@@ -296,20 +296,20 @@ def _waits(plan: Plan, tasks: Sequence[Task]) -> Iterator[Lag]:
                 yield Lag(before, after, _at_most(one, other), most=round(one.wait_at_most_s))
 
 
-def _before(one: Step, other: Step) -> Reason:
-    return Reason(
+def _before(one: Step, other: Step) -> LagReason:
+    return LagReason(
         f"{one.id} before {other.id}", f"The {_named(one)} must come before the {_named(other)} on the same zones."
     )
 
 
-def _rests(step: Step) -> Reason:
-    return Reason(
+def _rests(step: Step) -> LagReason:
+    return LagReason(
         f"wait of {step.id}", f"The {_named(step)} must rest {spoken(step.wait_s)} before anything goes over it."
     )
 
 
-def _at_most(one: Step, other: Step) -> Reason:
-    return Reason(
+def _at_most(one: Step, other: Step) -> LagReason:
+    return LagReason(
         f"longest wait of {one.id}",
         f"After the {_named(one)}, the {_named(other)} must follow within {spoken(one.wait_at_most_s or 0.0)}.",
     )
@@ -334,7 +334,7 @@ def _looks(plan: Plan, tasks: Sequence[Task]) -> Iterator[Lag]:
 
 def _sides(plan: Plan, tasks: Sequence[Task]) -> Iterator[Lag]:
     """Where one side is worked first: between two steps that go over both, the first side wholly before the second."""
-    reason = Reason("one side first", "One side is worked wholly before the other.")
+    reason = LagReason("one side first", "One side is worked wholly before the other.")
     segment, first, second = 0, dict[int, list[int]](), dict[int, list[int]]()
     for step in plan.steps:
         if STEP_INFO[step.kind].nature in UNSPLIT - {"feature"}:
@@ -359,14 +359,14 @@ def _features(plan: Plan, tasks: Sequence[Task]) -> Iterator[Lag]:
         step = ids[task.step]
         for other, another in enumerate(tasks):
             if STEP_INFO[step.kind].nature == "feature" and ids[another.step].kind == "cleanse":
-                yield Lag(other, index, Reason("clean first", "Everything comes after cleansing."), least=0)
+                yield Lag(other, index, LagReason("clean first", "Everything comes after cleansing."), least=0)
         if step.kind == "lashes":
             eyes = [i for i, other in enumerate(tasks) if ids[other.step].kind == "eyes"]
             for other in eyes:
-                yield Lag(other, index, Reason("lashes after eyes", "Lashes come after the eyes."), least=0)
+                yield Lag(other, index, LagReason("lashes after eyes", "Lashes come after the eyes."), least=0)
         asked = {"brows": options.brows, "eyes": options.eyes}.get(step.kind, "helps")
         place = plan.steps.index(step)
-        reason = Reason(f"{step.kind} {asked}", f"The {step.kind} were asked for {str(asked).replace('_', ' ')}.")
+        reason = LagReason(f"{step.kind} {asked}", f"The {step.kind} were asked for {str(asked).replace('_', ' ')}.")
         for other, another in enumerate(tasks):
             listed = plan.steps.index(ids[another.step])
             if asked == "before_base" and ids[another.step] in layers and place < listed:
@@ -424,8 +424,8 @@ def _listed_between(plan: Plan, feature: Step, wet: Step, powder: Step) -> bool:
     return at == sorted(at) and bool(set(feature.zones) & (set(wet.zones) | set(powder.zones)))
 
 
-def _disturbs(feature: Step, wet: Step) -> Reason:
-    return Reason(
+def _disturbs(feature: Step, wet: Step) -> LagReason:
+    return LagReason(
         f"{feature.id} off wet {wet.id}",
         f"The hand that does the {_named(feature)} would disturb the {_named(wet)} while it is wet.",
     )
@@ -461,7 +461,7 @@ def _clashes(plan: Plan, tasks: Sequence[Task], house: House) -> Iterator[Clash]
                 yield Clash(one, other, tool)
 
 
-def _pins(plan: Plan, tasks: Sequence[Task]) -> Iterator[tuple[int, int, Reason]]:
+def _pins(plan: Plan, tasks: Sequence[Task]) -> Iterator[tuple[int, int, LagReason]]:
     for pin in plan.timing.pins if plan.timing is not None else ():
         own = [i for i, task in enumerate(tasks) if task.step == pin.step]
         if not own:
@@ -469,17 +469,17 @@ def _pins(plan: Plan, tasks: Sequence[Task]) -> Iterator[tuple[int, int, Reason]
         step = next(s for s in plan.steps if s.id == pin.step)
         at = round(pin.start_s)
         minutes, seconds = divmod(at, 60)
-        yield own[0], at, Reason(f"pin of {pin.step}", f"The {_named(step)} is pinned to {minutes}:{seconds:02d}.")
+        yield own[0], at, LagReason(f"pin of {pin.step}", f"The {_named(step)} is pinned to {minutes}:{seconds:02d}.")
 
 
-def _ready(plan: Plan) -> tuple[int, Reason] | None:
+def _ready(plan: Plan) -> tuple[int, LagReason] | None:
     timing, origin = plan.timing, origin_of(plan)
     if timing is None or timing.ready is None or origin is None:
         return None
     left = seconds_of(timing.ready, "timing.ready") - origin
     if left <= 0:
         raise Refused("timing.ready", timing.ready, "a time after the start")
-    return left, Reason("ready", f"All must be ready at {timing.ready}, {left // 60} min after the start.")
+    return left, LagReason("ready", f"All must be ready at {timing.ready}, {left // 60} min after the start.")
 
 
 def _strictest(lags: Iterable[Lag]) -> list[Lag]:

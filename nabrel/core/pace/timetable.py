@@ -12,7 +12,7 @@ from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, replace
 from typing import Any, Literal
 
-from nabrel.core.pace.tasks import Lag, Reason, Task, Work
+from nabrel.core.pace.tasks import Lag, LagReason, Task, Work
 from nabrel.core.terms.hands import TOOL_INFO
 from nabrel.core.terms.ids import Tool, Zone
 from nabrel.core.terms.zones import in_order
@@ -25,7 +25,7 @@ LENGTH_LIMIT, ORDER_LIMIT, WHY_LIMIT = 4.0, 0.3, 0.5
 
 
 @dataclass(frozen=True, slots=True)
-class Placed:
+class TimedTask:
     """One task with its time, in seconds from the start; ``of`` names the individual tool ("damp_sponge 1")."""
 
     step: str
@@ -62,7 +62,7 @@ class Timetable:
     proven: bool
     as_listed_s: int
     greedy_s: int | None = None
-    tasks: tuple[Placed, ...] = ()
+    tasks: tuple[TimedTask, ...] = ()
     waits: tuple[Wait, ...] = ()
     longest_chain: tuple[str, ...] = ()
     because: tuple[str, ...] = ()
@@ -198,7 +198,7 @@ class _Model:
         self.model: Any = cp_model.CpModel()
         self.named = named
         self.without = set(without)
-        self.literals: dict[str, tuple[Any, Reason]] = {}
+        self.literals: dict[str, tuple[Any, LagReason]] = {}
         # Nothing needs to be later than this: all worked in turn, each waited out twice, a tool cleaned before every task.
         waits = sum(round(step.wait_s) for step in work.plan.steps)
         self.horizon = as_listed_s(work) + waits + work.clean_s * len(work.tasks)
@@ -228,7 +228,7 @@ class _Model:
             if task.done_at is None:
                 self.model.add(self.end >= self.starts[index] + task.seconds)
 
-    def _only_if(self, constraint: Any, reason: Reason) -> None:
+    def _only_if(self, constraint: Any, reason: LagReason) -> None:
         """Name a constraint, where it is asked which of them contradict each other."""
         if not self.named:
             return
@@ -236,7 +236,7 @@ class _Model:
             self.literals[reason.name] = (self.model.new_bool_var(reason.name), reason)
         constraint.only_enforce_if(self.literals[reason.name][0])
 
-    def _binds(self, reason: Reason) -> bool:
+    def _binds(self, reason: LagReason) -> bool:
         return reason.name not in self.without
 
     def _rules(self) -> None:
@@ -268,7 +268,7 @@ class _Model:
             for start, task in zip(self.starts, work.tasks, strict=True):
                 self._only_if(model.add(start + task.seconds <= work.ready[0]), work.ready[1])
 
-    def _literal(self, reason: Reason) -> list[Any]:
+    def _literal(self, reason: LagReason) -> list[Any]:
         if not self.named:
             return []
         if reason.name not in self.literals:
@@ -306,7 +306,7 @@ class _Model:
         count: int,
         uses: Sequence[int],
         cleaned: Mapping[int, tuple[Any, Any]],
-        reason: Reason,
+        reason: LagReason,
     ) -> None:
         """Either the clashing use comes first, or another tool of the kind is taken, or the tool is cleaned in between."""
         work, model = self.work, self.model
@@ -485,7 +485,7 @@ class _Model:
             proven=proven,
         )
 
-    def contradicting(self) -> list[Reason] | None:
+    def contradicting(self) -> list[LagReason] | None:
         """Named reasons that together allow nothing, though not yet the fewest; None where something is allowed."""
         self.model.add_assumptions([literal for literal, _ in self.literals.values()])
         solver = self.solver(LENGTH_LIMIT)
@@ -499,13 +499,13 @@ class _Model:
         return self.solver(WHY_LIMIT).solve(self.model) in (self.cp.OPTIMAL, self.cp.FEASIBLE)
 
 
-def _cleaning(tool: Tool) -> Reason:
-    return Reason(
+def _cleaning(tool: Tool) -> LagReason:
+    return LagReason(
         f"cleaning of {tool}", f"The {TOOL_INFO[tool].words} must be cleaned between dark and pale, and wet and powder."
     )
 
 
-def _smallest(work: Work) -> list[Reason]:
+def _smallest(work: Work) -> list[LagReason]:
     """A smallest set of reasons that together allow no timetable: each of them, left out, would free it."""
     found = _Model(work, named=True).contradicting() or []
     every = {reason.name for reason in _reasons(work)}
@@ -517,13 +517,13 @@ def _smallest(work: Work) -> list[Reason]:
     return needed
 
 
-def _reasons(work: Work) -> list[Reason]:
+def _reasons(work: Work) -> list[LagReason]:
     found = [lag.reason for lag in work.lags] + [apart.reason for apart in work.aparts] + [r for *_, r in work.pins]
     found += [work.ready[1]] if work.ready is not None else []
     return found + [_cleaning(clash.tool) for clash in work.clashes]
 
 
-def _frees(because: Sequence[Reason]) -> list[str]:
+def _frees(because: Sequence[LagReason]) -> list[str]:
     """What would free an impossible plan, for each reason that a person can give way on."""
     said = []
     for reason in because:
@@ -547,22 +547,22 @@ def _tool_name(tool: Tool | None, unit: int) -> str:
     return "" if tool is None else f"{tool} {unit + 1}"
 
 
-def _placed(work: Work, found: _Found) -> tuple[Placed, ...]:
+def _placed(work: Work, found: _Found) -> tuple[TimedTask, ...]:
     rows = []
     for index, (task, start) in enumerate(zip(work.tasks, found.starts, strict=True)):
         rows.append(_as_placed(index, task, start, found.units.get(index, 0)))
     for start, index, tool, _ in found.cleans:
         task = work.tasks[index]
         rows.append(
-            Placed(
+            TimedTask(
                 task.step, None, "clean", start, start + work.clean_s, tool, _tool_name(tool, found.units.get(index, 0))
             )
         )
     return tuple(sorted(rows, key=lambda row: (row.start_s, row.end_s, row.task if row.task is not None else -1)))
 
 
-def _as_placed(index: int, task: Task, start: int, unit: int) -> Placed:
-    return Placed(
+def _as_placed(index: int, task: Task, start: int, unit: int) -> TimedTask:
+    return TimedTask(
         task.step,
         task.portion,
         task.what,
@@ -575,7 +575,7 @@ def _as_placed(index: int, task: Task, start: int, unit: int) -> Placed:
     )
 
 
-def _waits(work: Work, placed: Sequence[Placed]) -> list[Wait]:
+def _waits(work: Work, placed: Sequence[TimedTask]) -> list[Wait]:
     """Every rest that something follows, by step and by the zones that rest alike, with what is worked meanwhile."""
     found: dict[tuple[str, int, int], list[Zone]] = {}
     for step in work.plan.steps:
@@ -597,7 +597,7 @@ def _waits(work: Work, placed: Sequence[Placed]) -> list[Wait]:
     return sorted(rows, key=lambda row: (row.from_s, row.step))
 
 
-def _longest_chain(work: Work, placed: Sequence[Placed]) -> tuple[str, ...]:
+def _longest_chain(work: Work, placed: Sequence[TimedTask]) -> tuple[str, ...]:
     """The steps that bind the length: from the end back, each starting just when the one before lets it."""
     at = {row.task: row for row in placed if row.task is not None}
     by_end = sorted(placed, key=lambda row: row.end_s)

@@ -11,7 +11,7 @@ from annotated_types import Ge, Lt, MaxLen
 from nabrel.core.case.product import Product
 from nabrel.core.errors import Impossible, Refused
 from nabrel.core.plan.sequence import Accepted, Sequence, Timing
-from nabrel.core.plan.step import Part, Portion, Step, Then, Unit
+from nabrel.core.plan.step import MixPart, Portion, Step, Then, Unit
 from nabrel.core.terms.ids import Motion, StepKind, Tool, Zone
 from nabrel.core.terms.limits import (
     MOST_ACCEPTED,
@@ -75,7 +75,7 @@ class SetMix:
     """Take a mix of items, all wet or all dry; shares add to 1."""
 
     step: Ident
-    mix: Annotated[tuple[Part, ...], MaxLen(MOST_MIXED)]
+    mix: Annotated[tuple[MixPart, ...], MaxLen(MOST_MIXED)]
     edit: Literal["mix"] = "mix"
 
 
@@ -420,7 +420,7 @@ def _changed(step: Step, edit: OfPortion | OfStep, products: Mapping[str, Produc
             _within(f"{field}.active_s", edit.active_s, 0, MOST_SECONDS, "s")
             return replace(step, then=None if nothing else Then(edit.tool, edit.motion, edit.active_s))
         case SetProduct():
-            return _with_mix(step, (Part(edit.product),), products, f"{field}.product")
+            return _with_mix(step, (MixPart(edit.product),), products, f"{field}.product")
         case SetMix():
             return _with_mix(step, edit.mix, products, f"{field}.mix")
     raise Refused(field, edit, "an edit of a step")
@@ -485,7 +485,7 @@ def _with_zones(step: Step, edit: SetZones, field: str) -> Step:
     return replace(step, portions=remaining)
 
 
-def _with_mix(step: Step, mix: tuple[Part, ...], products: Mapping[str, Product], field: str) -> Step:
+def _with_mix(step: Step, mix: tuple[MixPart, ...], products: Mapping[str, Product], field: str) -> Step:
     items = check_mix(mix, products, field)
     for item in items:
         _suits(step, item, field)
@@ -501,7 +501,7 @@ def _with_mix(step: Step, mix: tuple[Part, ...], products: Mapping[str, Product]
     return replace(step, mix=mix, unit=unit, portions=parts)
 
 
-def check_mix(mix: tuple[Part, ...], products: Mapping[str, Product], field: str) -> tuple[Product, ...]:
+def check_mix(mix: tuple[MixPart, ...], products: Mapping[str, Product], field: str) -> tuple[Product, ...]:
     """The items of a mix. Refuses none, unknown or twin items, wet with dry, and shares that do not add to 1."""
     if not mix:
         raise Refused(field, [], "at least one item")
@@ -564,7 +564,7 @@ def _add(sequence: Sequence, edit: Add, products: Mapping[str, Product], field: 
         id=_new_id(sequence.steps),
         kind=edit.kind,
         portions=(portion,),
-        mix=(Part(item.id),) if item is not None else (),
+        mix=(MixPart(item.id),) if item is not None else (),
         unit=unit,
         wait_s=edit.wait_s,
         why=("Added by hand.",),

@@ -33,7 +33,7 @@ Cue = Literal[
 
 
 @dataclass(frozen=True, slots=True)
-class Part:
+class MixPart:
     """One item of a mix with its share, 0 to 1, by volume of wet items and by mass of powders."""
 
     item: Ident
@@ -87,7 +87,7 @@ class Step:
     id: Ident
     kind: StepKind
     portions: Annotated[tuple[Portion, ...], MinLen(1), MaxLen(MOST_PORTIONS)]
-    mix: Annotated[tuple[Part, ...], MaxLen(MOST_MIXED)] = ()
+    mix: Annotated[tuple[MixPart, ...], MaxLen(MOST_MIXED)] = ()
     unit: Unit | None = None
     then: Then | None = None
     wait_s: Seconds = 0.0

@@ -9,19 +9,19 @@ from math import inf
 
 from nabrel.core.case.product import Product
 from nabrel.core.face.placement import LeftOff
-from nabrel.core.planner.draft import Draft, Hand, Laying
+from nabrel.core.planner.draft import Draft, Hand, PortionDraft
 from nabrel.core.planner.finish_stages import setting_zones
 from nabrel.core.planner.sculpt_stages import nearest_by_depth
 from nabrel.core.planner.texture import SUN_ZONES, creams, glows, laid, only_in_pans, pans, takes_a_pan, takes_warmth
 from nabrel.core.shelf.optics import Mixture, mixture
 from nabrel.core.terms.colour import Lab
-from nabrel.core.terms.ids import GlowWay, Zone
+from nabrel.core.terms.ids import GlowOption, Zone
 from nabrel.core.terms.places import places
 from nabrel.core.terms.wishes import GLOW_POINT_INFO
 from nabrel.core.terms.words import join_words, share_words
 from nabrel.core.terms.zones import COMPLEXION_ZONES
 
-GLOW_WHY: dict[GlowWay, str] = {
+GLOW_WHY: dict[GlowOption, str] = {
     "under": "Under the foundation it looks like the skin's own.",
     "mixed": "Stirred into what comes next, about one part in ten: a sheen that has no edge.",
     "after_colour": "Tapped on while the colour is still wet, it joins it.",
@@ -29,7 +29,7 @@ GLOW_WHY: dict[GlowWay, str] = {
 }
 
 
-def glow_at(draft: Draft, moment: GlowWay, usual: GlowWay) -> None:
+def glow_at(draft: Draft, moment: GlowOption, usual: GlowOption) -> None:
     """Glow, if this is its moment: the one asked for, else the school's own."""
     if not glows(draft):
         none = draft.options.glow == "none"
@@ -39,7 +39,7 @@ def glow_at(draft: Draft, moment: GlowWay, usual: GlowWay) -> None:
         _glow(draft, moment)
 
 
-def _moment(draft: Draft, usual: GlowWay) -> GlowWay:
+def _moment(draft: Draft, usual: GlowOption) -> GlowOption:
     """When the glow comes: as asked, unless the kit has it only as a pan, or only as a cream for zones that get powder."""
     asked = usual if draft.options.glow == "school" else draft.options.glow
     if only_in_pans(draft, "glow"):
@@ -55,7 +55,7 @@ def _moment(draft: Draft, usual: GlowWay) -> GlowWay:
     return asked
 
 
-def _glow(draft: Draft, moment: GlowWay) -> None:
+def _glow(draft: Draft, moment: GlowOption) -> None:
     house, reading = draft.house, draft.reading
     placed = reading.placement.glow
     for left in placed.left_off:
@@ -90,7 +90,7 @@ def _glow(draft: Draft, moment: GlowWay) -> None:
     draft.lay(
         "glow",
         [
-            Laying(own, film, ("fingers", "press"), patch=patch)
+            PortionDraft(own, film, ("fingers", "press"), patch=patch)
             for patch, own in ([(1.0, zones)] if moment == "mixed" else _by_patch(draft, zones))
         ],
         why,
@@ -139,7 +139,7 @@ def _powder_glow(draft: Draft, zones: tuple[Zone, ...], why: list[str]) -> bool:
     over = "Powder lies here" if all(draft.powdered(zone) for zone in zones) else "Nothing lies wet here"
     draft.lay(
         "glow",
-        [Laying(own, amount, hand, patch=patch, misted=misted) for patch, own in _by_patch(draft, zones)],
+        [PortionDraft(own, amount, hand, patch=patch, misted=misted) for patch, own in _by_patch(draft, zones)],
         [*why, f"{over}, so this one is a powder.", deeper],
         product=nearest_by_depth(found, draft.reading.complexion[0] + draft.house.glow_lift_l),
         rules=["no-shimmer-on-texture"],

@@ -12,12 +12,12 @@ from nabrel.core.case.product import Product
 from nabrel.core.film.difference import delta_e
 from nabrel.core.film.films import over
 from nabrel.core.film.spectra import Floats, lab_of, surface
-from nabrel.core.planner.draft import Draft, Hand, Laying, Share
+from nabrel.core.planner.draft import Draft, Hand, PortionDraft, Share
 from nabrel.core.shelf.ladder import film_ladder
 from nabrel.core.shelf.optics import bank, film_for
 from nabrel.core.solve.corrector import half_rung
 from nabrel.core.terms.conditions import DISCOLORATIONS, MARKS
-from nabrel.core.terms.ids import SpotWay, StepKind, Zone
+from nabrel.core.terms.ids import SpotOption, StepKind, Zone
 from nabrel.core.terms.words import apart, apart_then, lead, sentence
 from nabrel.core.terms.zones import ZONES, both, in_order
 
@@ -60,7 +60,7 @@ def conceal(draft: Draft, before_foundation: Share | None = None) -> None:
     """
     coming = Coming(draft, before_foundation)
     house, reading = draft.house, draft.reading
-    needs: list[Need] = []
+    needs: list[ConcealerNeed] = []
     zones = reading.workable(z for z in ZONES if z not in NOT_CONCEALED and reading.zones[z].discolorations)
     grounds = draft.shown(zones)
     for zone, before, off in zip(zones, grounds, coming.off(zones, grounds).tolist(), strict=True):
@@ -72,8 +72,8 @@ def conceal(draft: Draft, before_foundation: Share | None = None) -> None:
         elif "shade" in sculpted or ("light" in sculpted and lab_of(before)[0] >= reading.complexion[0] - 1.0):
             draft.leave(zone, "conceal", "Sculpted here: concealer would cover it again.")
         else:
-            needs.append(Need(zone, before, off))
-    moment: SpotWay = "after_foundation" if before_foundation is None else "before_foundation"
+            needs.append(ConcealerNeed(zone, before, off))
+    moment: SpotOption = "after_foundation" if before_foundation is None else "before_foundation"
     why: list[str] = []
     if draft.options.spot == moment:
         whole = {need.zone for need in needs}
@@ -85,7 +85,7 @@ def conceal(draft: Draft, before_foundation: Share | None = None) -> None:
 
 
 @dataclass(frozen=True, slots=True)
-class Need:
+class ConcealerNeed:
     """A zone to conceal: what it shows (reflectance), how far that ends from the complexion, and the share to cover."""
 
     zone: Zone
@@ -101,7 +101,7 @@ def _may_stand(draft: Draft, zone: Zone, off: float) -> bool:
     return flush and draft.options.evenness == "let_stand" and off <= 2 * draft.house.close_enough_de
 
 
-def spot_conceal_at(draft: Draft, moment: SpotWay, share: Share) -> None:
+def spot_conceal_at(draft: Draft, moment: SpotOption, share: Share) -> None:
     """Marks and spots that still show, if this is their moment: concealer on the mark alone, pressed and feathered."""
     if draft.options.spot != moment or draft.marks_covered:
         return
@@ -110,33 +110,33 @@ def spot_conceal_at(draft: Draft, moment: SpotWay, share: Share) -> None:
     _lay_concealer(draft, _marks(draft, coming), _marks_why(moment), coming)
 
 
-def _marks(draft: Draft, coming: Coming) -> list[Need]:
+def _marks(draft: Draft, coming: Coming) -> list[ConcealerNeed]:
     """The marks that still show and are not concealed yet."""
     house, reading = draft.house, draft.reading
     shown_at_most = house.close_enough_de * (1.0 if draft.options.evenness == "let_stand" else 0.5)
     done = {z for step in draft.steps if step.kind in ("conceal", "spot_conceal") for z in step.zones}
-    needs: list[Need] = []
+    needs: list[ConcealerNeed] = []
     zones = reading.workable(z for z in reading.where(*MARKS) if z not in NOT_CONCEALED and z not in done)
     grounds = draft.base.shown_with((zone, surface(reading.zones[zone].mark_lab), {}) for zone in zones)
     for zone, before, off in zip(zones, grounds, coming.off(zones, grounds).tolist(), strict=True):
         if off <= shown_at_most:
             draft.leave(zone, "spot_conceal", f"The marks are {apart(off)} off the complexion: they may stand.")
         else:
-            needs.append(Need(zone, before, off, house.patch_share))
+            needs.append(ConcealerNeed(zone, before, off, house.patch_share))
     return needs
 
 
-def _marks_why(moment: SpotWay) -> list[str]:
+def _marks_why(moment: SpotOption) -> list[str]:
     why = ["Matched to the foundation, never lighter: a pale spot advertises the mark."]
     if moment == "before_foundation":
         why.append("Before the foundation, for an even canvas that lets it be thin everywhere.")
     return why
 
 
-def _lay_concealer(draft: Draft, needs: list[Need], more: list[str], coming: Coming) -> None:
+def _lay_concealer(draft: Draft, needs: list[ConcealerNeed], more: list[str], coming: Coming) -> None:
     house = draft.house
     candidates = [i for i in draft.shelf.of("concealer") if i.tinted and not i.dry]
-    found: dict[str, dict[float, list[tuple[Need, float]]]] = {}
+    found: dict[str, dict[float, list[tuple[ConcealerNeed, float]]]] = {}
     in_use: dict[str, Product] = {}
     # The worst first; what nobody can tell apart from forehead to neck, not by the last bit of a sum.
     for need in sorted(needs, key=lambda each: -round(each.off, 3)):
@@ -186,7 +186,7 @@ def _for_marks(draft: Draft, candidates: list[Product]) -> list[Product]:
 
 
 def _conceal_with(
-    draft: Draft, product: Product, by_film: dict[float, list[tuple[Need, float]]], more: list[str]
+    draft: Draft, product: Product, by_film: dict[float, list[tuple[ConcealerNeed, float]]], more: list[str]
 ) -> None:
     """One take of a concealer, on whole zones or on marks, each in its amount and with its hand."""
     house, reading = draft.house, draft.reading
@@ -204,7 +204,7 @@ def _conceal_with(
     draft.lay(
         kind,
         [
-            Laying(in_order(own), film, _concealing_hand(draft, tuple(own)), patch=patch)
+            PortionDraft(in_order(own), film, _concealing_hand(draft, tuple(own)), patch=patch)
             for (patch, film, _), own in sorted(portions.items(), reverse=True)
         ],
         [f"{lead(evidence)}still {apart_then(worst, left)}.", *more],

@@ -20,7 +20,7 @@ from nabrel.core.face.reading import Reading
 from nabrel.core.film.spectra import Floats, as_lab
 from nabrel.core.house.viewing import SeenHouse
 from nabrel.core.plan.sequence import LeftBare
-from nabrel.core.plan.step import Part, Portion, Step, Then, Unit
+from nabrel.core.plan.step import MixPart, Portion, Step, Then, Unit
 from nabrel.core.planner.cues import cues_for
 from nabrel.core.shelf.bases import beads
 from nabrel.core.shelf.doses import film_ml
@@ -42,7 +42,7 @@ Share = Callable[[Zone], float]
 
 
 @dataclass(frozen=True, slots=True)
-class Laying:
+class PortionDraft:
     """A portion as a stage wants it: ``amount`` is put onto the nearest rung of the ladder; ``rest`` says that it is laid
     with what the tool still holds, as far as that goes.
     """
@@ -81,7 +81,7 @@ class Draft:
     hidden: Mapping[Zone, str] = field(init=False)
     """Zones that get no layer, since a beard or a hairpiece lies there, and what is said of them."""
     known: dict[Callable[[Draft], Any], tuple[BaseState, Product | None, Any]] = field(default_factory=dict)
-    """What was worked out :func:`once_a_state`, with the base and the foundation that it holds for."""
+    """What was worked out :func:`cached_per_state`, with the base and the foundation that it holds for."""
 
     def __post_init__(self) -> None:
         products = {item.id: item for item in self.shelf.items}
@@ -117,7 +117,7 @@ class Draft:
         then: Then | None = None,
     ) -> Step | None:
         """Add a step of one portion on those of the zones that may be worked on; nothing where none is left."""
-        portion = Laying(in_order(zones), amount, hand, active_s, patch=patch)
+        portion = PortionDraft(in_order(zones), amount, hand, active_s, patch=patch)
         return self.lay(
             kind, [portion], why, product=product, wait_s=wait_s, wait_at_most_s=wait_at_most_s,
             rules=rules, check=check, then=then,
@@ -126,7 +126,7 @@ class Draft:
     def lay(
         self,
         kind: StepKind,
-        portions: Iterable[Laying],
+        portions: Iterable[PortionDraft],
         why: Iterable[str],
         *,
         product: Product | None = None,
@@ -169,12 +169,12 @@ class Draft:
         self.base = self.base.then(step)
         return step
 
-    def _parts(self, product: Product | None) -> tuple[Part, ...]:
+    def _parts(self, product: Product | None) -> tuple[MixPart, ...]:
         """What is taken for a product: itself, or what it was mixed from."""
         if product is None:
             return ()
         mixed = self.mixtures.get(product.id)
-        return tuple(Part(item.id, share) for item, share in mixed.items) if mixed else (Part(product.id),)
+        return tuple(MixPart(item.id, share) for item, share in mixed.items) if mixed else (MixPart(product.id),)
 
     def _workable(self, kind: StepKind, zones: tuple[Zone, ...]) -> tuple[Zone, ...]:
         workable = self.reading.workable(zones)
@@ -190,7 +190,7 @@ class Draft:
                 self.leave(zone, kind, f"{what}: nothing is laid on it.")
         return workable
 
-    def _portions(self, worked: list[Laying], unit: Unit | None, product: Product | None) -> tuple[Portion, ...]:
+    def _portions(self, worked: list[PortionDraft], unit: Unit | None, product: Product | None) -> tuple[Portion, ...]:
         """The portions on the ladder; those that one hand lays alike are one, the rest of the tool comes last."""
         found: list[Portion] = []
         for each in sorted(worked, key=lambda portion: portion.rest):
@@ -401,7 +401,7 @@ class Draft:
         self.note(f"Nothing in the kit serves as {what}: look for {property_to_buy}.")
 
 
-def once_a_state(work: Callable[[Draft], Found]) -> Callable[[Draft], Found]:
+def cached_per_state(work: Callable[[Draft], Found]) -> Callable[[Draft], Found]:
     """Have a question that is asked several times between two steps answered once for each base and foundation."""
 
     @wraps(work)

@@ -6,7 +6,7 @@ from typing import Literal
 
 from nabrel.core.planner.draft import Draft
 from nabrel.core.planner.skin_stages import lid_base
-from nabrel.core.terms.ids import BrowsWay, Feature, Zone
+from nabrel.core.terms.ids import BrowsOption, Feature, Zone
 from nabrel.core.terms.zones import both
 
 Moment = Literal["before_base", "before_colour", "in_wait", "after_setting", "last"]
@@ -38,7 +38,7 @@ def features_at(draft: Draft, moment: Moment, *, waits: bool = False) -> None:
 def _moment(draft: Draft, feature: Feature, waits: bool) -> Moment:
     if feature in ("lashes", "lips"):
         return "last"
-    asked: BrowsWay = draft.options.brows if feature == "brows" else draft.options.eyes
+    asked: BrowsOption = draft.options.brows if feature == "brows" else draft.options.eyes
     if asked == "in_wait" and not waits:
         draft.note(
             f"The {feature} were asked for in a wait; nothing bakes here, so they come where they disturb least."

@@ -12,12 +12,12 @@ from nabrel.core.film.films import over
 from nabrel.core.film.spectra import lab_of
 from nabrel.core.film.stack import powder_cover
 from nabrel.core.plan.step import Then
-from nabrel.core.planner.draft import Draft, Hand, Laying, once_a_state
+from nabrel.core.planner.draft import Draft, Hand, PortionDraft, cached_per_state
 from nabrel.core.planner.feature_stages import features_at
 from nabrel.core.planner.learnt_setting import by_learnt_amount, shines_sooner, why_so_much
 from nabrel.core.planner.texture import under_glow
 from nabrel.core.shelf.optics import film_for
-from nabrel.core.terms.ids import MeltingMistWay, Tool, Zone
+from nabrel.core.terms.ids import MeltingMistOption, Tool, Zone
 from nabrel.core.terms.looks import LIGHT_INFO, SETTING_INFO, VIEWING_INFO
 from nabrel.core.terms.places import places
 from nabrel.core.terms.steps import FADING_KINDS, LAYER_KINDS
@@ -95,10 +95,10 @@ def clean_edge(draft: Draft) -> None:
         _clean_with_cream(draft, lines)
 
 
-def _line_on(draft: Draft, zones: tuple[Zone, ...], amount: float, hand: Hand) -> list[Laying]:
+def _line_on(draft: Draft, zones: tuple[Zone, ...], amount: float, hand: Hand) -> list[PortionDraft]:
     """A line along each zone, as the share of the zone that a line covers."""
     return [
-        Laying((zone,), amount, hand, patch=min(1.0, draft.house.clean_line_cm2 / ZONE_INFO[zone].area_cm2))
+        PortionDraft((zone,), amount, hand, patch=min(1.0, draft.house.clean_line_cm2 / ZONE_INFO[zone].area_cm2))
         for zone in zones
     ]
 
@@ -160,7 +160,7 @@ def _clean_with_powder(draft: Draft, lines: tuple[Zone, ...]) -> None:
     )
 
 
-@once_a_state
+@cached_per_state
 def setting_zones(draft: Draft) -> tuple[tuple[Zone, ...], tuple[Zone, ...]]:
     """Zones to press and zones to bake, from the intent's policy, what was read and what the forecast says."""
     reading, policy = draft.reading, draft.case.intent.setting
@@ -213,7 +213,7 @@ def _lined_folds(draft: Draft) -> list[Zone]:
     return [z for z in CREASING if zones[z].lined or zones[z].severity("deep_fold")]
 
 
-@once_a_state
+@cached_per_state
 def creasing(draft: Draft) -> tuple[Zone, ...]:
     """Zones whose forecast crease passes the house limit if what lies there by now is left as it is."""
     return tuple(zone for zone in COMPLEXION_ZONES if _creases(draft, zone))
@@ -308,9 +308,11 @@ def _say_what_stays_wet(draft: Draft, powdered: set[Zone]) -> None:
         )
 
 
-def _by_powder(draft: Draft, press: tuple[Zone, ...], folding: tuple[Zone, ...]) -> list[tuple[Product, list[Laying]]]:
+def _by_powder(
+    draft: Draft, press: tuple[Zone, ...], folding: tuple[Zone, ...]
+) -> list[tuple[Product, list[PortionDraft]]]:
     """What is pressed with which powder: the one that suits the value it lies on, where another is plainly wrong there."""
-    found: dict[str, tuple[Product, list[Laying]]] = {}
+    found: dict[str, tuple[Product, list[PortionDraft]]] = {}
     for zones, mg in _pressings(draft, press, folding):
         for powder, places_on in draft.powders_by_value(zones):
             layings = found.setdefault(powder.id, (powder, []))[1]
@@ -379,7 +381,7 @@ def _evidence(draft: Draft, zones: tuple[Zone, ...]) -> str:
     return lead(draft.reading.cite(zones, "creping", "fine_lines", "deep_fold"))
 
 
-def _press(draft: Draft, zones: tuple[Zone, ...], mg: float, also: tuple[str, ...] = ()) -> Laying:
+def _press(draft: Draft, zones: tuple[Zone, ...], mg: float, also: tuple[str, ...] = ()) -> PortionDraft:
     """A press of powder: with a brush on lined or dry skin, with the puff elsewhere; why it is here."""
     reading = draft.reading
     lined = any(reading.zones[z].lined >= 2 or reading.zones[z].dry >= 2 for z in zones)
@@ -402,7 +404,7 @@ def _press(draft: Draft, zones: tuple[Zone, ...], mg: float, also: tuple[str, ..
             if oily
             else why
         )
-    return Laying(zones, mg, (tool, "press"), why=(evidence + why, *also))
+    return PortionDraft(zones, mg, (tool, "press"), why=(evidence + why, *also))
 
 
 def _setting_why(draft: Draft) -> str:
@@ -433,7 +435,7 @@ def press_for_pans(draft: Draft, zones: Iterable[Zone]) -> None:
         )
 
 
-def _lay_powder(draft: Draft, powder: Product, portions: list[Laying]) -> None:
+def _lay_powder(draft: Draft, powder: Product, portions: list[PortionDraft]) -> None:
     heavy = any((portion.amount or 0.0) > draft.house.press_mg for portion in portions)
     draft.lay(
         "set",
@@ -445,7 +447,9 @@ def _lay_powder(draft: Draft, powder: Product, portions: list[Laying]) -> None:
     )
 
 
-def _bake(draft: Draft, zones: tuple[Zone, ...], powder: Product, others: list[tuple[Product, list[Laying]]]) -> None:
+def _bake(
+    draft: Draft, zones: tuple[Zone, ...], powder: Product, others: list[tuple[Product, list[PortionDraft]]]
+) -> None:
     """A bake; what else gets powder is pressed, and brows and eyes are done, while it sits."""
     house = draft.house
     draft.add(
@@ -488,7 +492,7 @@ def _lead_oil(draft: Draft, zones: tuple[Zone, ...]) -> str:
     return lead(found) or "Asked for: "
 
 
-def melt_at(draft: Draft, moment: MeltingMistWay) -> None:
+def melt_at(draft: Draft, moment: MeltingMistOption) -> None:
     """A melting mist, if this is its moment: where powder lies on dry or lined skin, or a dewy finish was asked for."""
     asked = draft.options.melting_mist
     if asked == "none" or moment != ("last" if asked == "school" else asked):
@@ -559,10 +563,10 @@ def last_checks(draft: Draft) -> None:
     lights = join_words(LIGHT_INFO[light].words.lower() for light in draft.case.intent.lights)
     edges = ("hairline", *both("jaw", "ear"), "neck")
     # A plan that lays nothing near the edges, a corrector alone, has no edge to look at.
-    at_edges = [Laying(edges, active_s=draft.house.edge_check_s)] if draft.base.presence.laid & set(edges) else []
+    at_edges = [PortionDraft(edges, active_s=draft.house.edge_check_s)] if draft.base.presence.laid & set(edges) else []
     draft.lay(
         "light_check",
-        [*at_edges, Laying((), active_s=draft.house.light_check_s)],
+        [*at_edges, PortionDraft((), active_s=draft.house.light_check_s)],
         [
             _where_a_line_shows(draft),
             f"Look in {lights}. Judge powder and depth after 20 minutes.",

@@ -11,7 +11,7 @@ from nabrel.core.face.placement import COVERS
 from nabrel.core.film.films import over
 from nabrel.core.film.spectra import surface
 from nabrel.core.planner.conceal_stages import off_complexion
-from nabrel.core.planner.draft import Draft, Hand, Laying, Share, fragile
+from nabrel.core.planner.draft import Draft, Hand, PortionDraft, Share, fragile
 from nabrel.core.shelf.doses import foundation_film
 from nabrel.core.shelf.ladder import nearest_rung
 from nabrel.core.shelf.optics import film_for, mixture
@@ -184,7 +184,7 @@ TAKEN_FOR_EDGES = (
 
 def spread(
     draft: Draft, zones: Iterable[Zone], share: Share, why: Callable[[tuple[Zone, ...]], str] = lambda _: ""
-) -> list[Laying]:
+) -> list[PortionDraft]:
     """Portions of foundation: the zones by what they get and by hand, the largest first, each with why it is so on them."""
     found: dict[float, list[Zone]] = {}
     for zone in zones:
@@ -196,7 +196,7 @@ def spread(
         found.setdefault(amount, []).append(zone)
     listed = sorted(found.items(), key=lambda row: -area_of(row[1]))
     return [
-        Laying(
+        PortionDraft(
             in_order(own),
             amount,
             _foundation_hand(draft, own),
@@ -214,13 +214,13 @@ def _no_cover_on_lines(draft: Draft, zone: Zone, film_um: float) -> float:
     return min(film_um, draft.house.rung_light_um) if much and lined else film_um
 
 
-def rolled_out(draft: Draft, zones: Iterable[Zone], share: Share, also: str = "") -> list[Laying]:
+def rolled_out(draft: Draft, zones: Iterable[Zone], share: Share, also: str = "") -> list[PortionDraft]:
     """The portion of the edges, with what the tool still holds; ``also`` is said besides."""
     listed = in_order(zone for zone in zones if share(zone) > 0)
     part = max((share(zone) for zone in listed), default=0.0)
     sponge: Hand = ("damp_sponge", "press")
     return [
-        Laying(
+        PortionDraft(
             listed,
             draft.foundation_um * part,
             sponge,
@@ -237,7 +237,7 @@ def tool_misted(draft: Draft) -> bool:
     return draft.case.intent.wear_hours >= draft.house.misted_tool_from_h and bool(draft.shelf.of("setting_mist"))
 
 
-def lay_foundation(draft: Draft, product: Product, portions: list[Laying], why: list[str], check: str) -> None:
+def lay_foundation(draft: Draft, product: Product, portions: list[PortionDraft], why: list[str], check: str) -> None:
     """One take of a foundation."""
     misted = any(portion.misted and portion.hand and portion.hand[0] != "fingers" for portion in portions)
     hours = f"{draft.case.intent.wear_hours:g} h"

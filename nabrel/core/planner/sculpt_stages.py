@@ -8,7 +8,7 @@ from math import inf
 from nabrel.core.case.product import Product
 from nabrel.core.face.placement import Sculpt
 from nabrel.core.plan.step import Then
-from nabrel.core.planner.draft import Draft, Hand, Laying, Share, fragile
+from nabrel.core.planner.draft import Draft, Hand, PortionDraft, Share, fragile
 from nabrel.core.planner.texture import creams, laid, only_in_pans, pans, takes_warmth
 from nabrel.core.shelf.bases import beads
 from nabrel.core.shelf.ladder import film_ladder
@@ -247,7 +247,7 @@ def _add_sculpt(
         thinner = on_nose or (f"{lead(lined)}thinner here." if lined else less if part < 1.0 else "")
         placing: Hand = ("angled_brush" if kind == "shade" else "dense_small_brush", "press")
         hand = placing if place_all else _sculpt_hand(draft, zones, kind)
-        portions.append(Laying(zones, max(house.least_film_um, found.amount * part), hand, why=(thinner,)))
+        portions.append(PortionDraft(zones, max(house.least_film_um, found.amount * part), hand, why=(thinner,)))
     pressed = _pressed_in(draft, portions) if kind == "light" and not beneath and not place_all else ()
     draft.lay(
         "shade" if kind == "shade" else "light",
@@ -274,7 +274,7 @@ def _add_sculpt(
     )
 
 
-def _pressed_in(draft: Draft, portions: Iterable[Laying]) -> tuple[Zone, ...]:
+def _pressed_in(draft: Draft, portions: Iterable[PortionDraft]) -> tuple[Zone, ...]:
     """The zones that a brush lays so thick that its edge would show: a damp sponge presses it in."""
     least = draft.house.pressed_in_from_um
     thick = [each for each in portions if each.hand and each.hand[0] == "dense_small_brush"]

@@ -13,7 +13,7 @@ from nabrel.core.case.product import Product
 from nabrel.core.film.difference import delta_e
 from nabrel.core.film.films import over
 from nabrel.core.film.spectra import lab_of, surface
-from nabrel.core.planner.draft import Draft, Laying, Share
+from nabrel.core.planner.draft import Draft, PortionDraft, Share
 from nabrel.core.planner.hues import correctors, stand_ins
 from nabrel.core.shelf.bases import beads
 from nabrel.core.shelf.ladder import film_ladder, nearest_rung
@@ -21,7 +21,7 @@ from nabrel.core.shelf.optics import bank, film_for, veil_greys
 from nabrel.core.solve.corrector import Above, CorrectorAnswer, Covering, solve_corrector
 from nabrel.core.terms.colour import Lab
 from nabrel.core.terms.conditions import CONDITION_INFO
-from nabrel.core.terms.ids import Condition, CorrectorWay, Zone
+from nabrel.core.terms.ids import Condition, CorrectorOption, Zone
 from nabrel.core.terms.places import places
 from nabrel.core.terms.products import ROLE_INFO
 from nabrel.core.terms.words import apart, apart_then, join_words, lead, sentence
@@ -264,7 +264,7 @@ class Correction:
 
 
 @dataclass(frozen=True, slots=True)
-class Asked:
+class CorrectorChoice:
     """What would do on one zone: every corrector that does about as well as the best."""
 
     zone: Zone
@@ -275,7 +275,7 @@ class Asked:
 NOT_CORRECTED: tuple[Zone, ...] = ("lips", "neck", "under_jaw")
 
 
-def correct_at(draft: Draft, moment: CorrectorWay, foundation_share: Share) -> None:
+def correct_at(draft: Draft, moment: CorrectorOption, foundation_share: Share) -> None:
     """Correct only what is discoloured, if this is the moment, with the corrector and film that make the whole thinnest.
 
     After the foundation, what still shows through it is corrected; else the planned foundation counts as lying over it.
@@ -286,7 +286,7 @@ def correct_at(draft: Draft, moment: CorrectorWay, foundation_share: Share) -> N
     reading = draft.reading
     own, others = draft.agreeing(correctors(draft)), draft.agreeing(stand_ins(draft))
     concealers = nearest(draft.shelf.of("concealer"), draft, 1)
-    found: list[Asked] = []
+    found: list[CorrectorChoice] = []
     spared: dict[tuple[tuple[tuple[Condition, int], ...], str], list[Zone]] = {}
     anyway = draft.case.intent.correct_anyway
     asking = [z for z in SKIN_ZONES if reading.zones[z].discolorations or z in anyway]
@@ -319,7 +319,7 @@ def correct_at(draft: Draft, moment: CorrectorWay, foundation_share: Share) -> N
             spared.setdefault((as_read, _none_needed(answer, helps_alone=answer.best in ways)), []).append(zone)
             continue
         if ways:
-            found.append(Asked(zone, answer, ways))
+            found.append(CorrectorChoice(zone, answer, ways))
         else:
             draft.leave(zone, "correct", "Asked for, but no corrector of the kit brings it nearer.")
     for (as_read, why), zones in spared.items():
@@ -332,7 +332,7 @@ def correct_at(draft: Draft, moment: CorrectorWay, foundation_share: Share) -> N
         draft.missing("a corrector", "a cream corrector whose hue opposes the discoloration, with cover about 0.5")
 
 
-def _with_fewest_hues(draft: Draft, asked: list[Asked]) -> Iterator[list[Correction]]:
+def _with_fewest_hues(draft: Draft, asked: list[CorrectorChoice]) -> Iterator[list[Correction]]:
     """A corrector for every zone with as few of them on the hand as will do: first what serves most zones."""
     left = list(asked)
     while left:
@@ -455,7 +455,7 @@ def _add_correction(draft: Draft, corrections: list[Correction]) -> None:
     step = draft.lay(
         "correct",
         [
-            Laying(in_order(own), amount, draft.cream_hand(own))
+            PortionDraft(in_order(own), amount, draft.cream_hand(own))
             for amount, own in sorted(by_amount.items(), reverse=True)
         ],
         why,

@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Literal
 
 from nabrel.core.case.product import Product
-from nabrel.core.planner.draft import Draft, once_a_state
+from nabrel.core.planner.draft import Draft, cached_per_state
 from nabrel.core.terms.ids import Role, StepKind, Zone
 from nabrel.core.terms.zones import both
 
@@ -86,7 +86,7 @@ def under_glow(draft: Draft, zone: Zone) -> bool:
     return zone in _glowing(draft) and draft.reading.zones[zone].oily < 2
 
 
-@once_a_state
+@cached_per_state
 def _glowing(draft: Draft) -> frozenset[Zone]:
     """Zones on which cream glow lies."""
     glows = [step.amounts for step in draft.steps if step.kind == "glow" and step.unit == "um"]

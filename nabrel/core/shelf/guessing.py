@@ -83,7 +83,7 @@ HUES: tuple[str, ...] = tuple(_HUES)
 
 
 @dataclass(frozen=True, slots=True)
-class Described:
+class DescribedItem:
     """An item in a few words. ``lab`` is its shade as judged, else it follows from ``hue`` and ``skin``.
 
     ``lab_sd`` is how unsure that shade is (ΔE00); ``hue`` one of ``HUES`` for correctors and colour.
@@ -101,7 +101,7 @@ class Described:
     suits: tuple[Condition, ...] | None = None
 
 
-def described_item(said: Described, house: House, taken: Collection[str] = ()) -> Product:
+def described_item(said: DescribedItem, house: House, taken: Collection[str] = ()) -> Product:
     """The item as far as it can be told: the rest is what is usual for its role, marked as guessed.
 
     Its id follows from its name and is none of those ``taken``. Refuses a hue that is not known.
@@ -133,7 +133,7 @@ def described_item(said: Described, house: House, taken: Collection[str] = ()) -
     )
 
 
-def _usual(said: Described) -> Product:
+def _usual(said: DescribedItem) -> Product:
     """What is usual for a role on a skin of this colour: the generic item, or the nearest thing to one."""
     kit = generic_kit(said.lab if said.lab is not None and said.role not in HUED else said.skin)
     own = [item for item in kit if item.role == said.role]
@@ -150,7 +150,7 @@ def _usual(said: Described) -> Product:
     return Product(id="", role=said.role, name="", texture=texture, base=base)
 
 
-def _hued(said: Described) -> Lab:
+def _hued(said: DescribedItem) -> Lab:
     """The hue as far from that skin as it usually is, or as far as a surface can be that colour."""
     up, red, yellow = _HUES[said.hue or ""]
     lightness = MADE_LIGHTNESS.clipped(said.skin[0] + up)
@@ -215,7 +215,7 @@ def _guess_line(number: int, line: str, house: House, skin: Lab, taken: Collecti
     column = _first(_DEPTH_COLUMNS, "" if role == "light" else rest) if ROLE_INFO[role].coloured else None
     tone = _first(_TONE_ROWS, rest)
     meant = None if column is None else grid()[TONES.index(tone or "neutral")][column]
-    described = Described(
+    described = DescribedItem(
         name=line,
         role=role,
         hue=hue if role in HUED else None,

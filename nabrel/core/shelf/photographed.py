@@ -11,7 +11,7 @@ from nabrel.core.errors import Impossible, Refused
 from nabrel.core.film.difference import delta_e
 from nabrel.core.film.direction import direction
 from nabrel.core.house import House
-from nabrel.core.shelf.guessing import Described, described_item
+from nabrel.core.shelf.guessing import DescribedItem, described_item
 from nabrel.core.terms.colour import Lab
 from nabrel.core.terms.ids import Role
 from nabrel.core.terms.products import ROLE_INFO
@@ -29,7 +29,7 @@ LIKELY, APART = 6.0, 2.0
 
 
 @dataclass(frozen=True, slots=True)
-class Film:
+class PhotographedFilm:
     """One film as it was read, ΔE00 and share unsure; ``cover`` is None where the film was opaque."""
 
     lab: Lab
@@ -53,7 +53,7 @@ class Against:
     says: str
 
 
-def measured_item(item: Product, film: Film) -> Product:
+def measured_item(item: Product, film: PhotographedFilm) -> Product:
     """The item with colour and cover as they were read. Refuses one that has no colour."""
     if item.lab is None:
         raise Impossible("item", item.name, "an item that has a colour")
@@ -65,14 +65,14 @@ def measured_item(item: Product, film: Film) -> Product:
     )
 
 
-def new_item(name: str, role: Role, film: Film, house: House, taken: Collection[str] = ()) -> Product:
+def new_item(name: str, role: Role, film: PhotographedFilm, house: House, taken: Collection[str] = ()) -> Product:
     """A new item of this colour and cover; the rest is what is usual for its role. Refuses a role that has no colour."""
     if not ROLE_INFO[role].coloured:
         raise Refused("role", role, "one of " + ", ".join(each for each, info in ROLE_INFO.items() if info.coloured))
-    return measured_item(described_item(Described(name, role, film.lab, film.lab_sd), house, taken), film)
+    return measured_item(described_item(DescribedItem(name, role, film.lab, film.lab_sd), house, taken), film)
 
 
-def against(item: Product, film: Film) -> Against:
+def against(item: Product, film: PhotographedFilm) -> Against:
     """A film against an item with a colour."""
     assert item.lab is not None, "callers ask of coloured items"
     de = float(delta_e(film.lab, item.lab))
@@ -91,12 +91,12 @@ def against(item: Product, film: Film) -> Against:
     return Against(item.id, round(de, 2), round(off, 2), far, film.lab_sd < own_sd, f"{lead}: {'; '.join(said)}.")
 
 
-def compared(items: Iterable[Product], film: Film) -> tuple[Against, ...]:
+def compared(items: Iterable[Product], film: PhotographedFilm) -> tuple[Against, ...]:
     """A film against every item that has a colour, the nearest first."""
     return tuple(sorted((against(each, film) for each in items if each.lab is not None), key=lambda each: each.off))
 
 
-def likely(items: Iterable[Product], film: Film) -> str | None:
+def likely(items: Iterable[Product], film: PhotographedFilm) -> str | None:
     """The item that is likely the one on the card: near, and no other nearly as near. None where that cannot be said.
 
     Powders are left aside: no blade draws them.

@@ -44,7 +44,7 @@ Drops = NDArray[np.int64]
 
 
 @dataclass(frozen=True, slots=True)
-class Part:
+class RecipePart:
     """A product and its whole drops."""
 
     product: Product
@@ -60,7 +60,7 @@ class Recipe:
     finish the word nearest to the mixed finishes; warnings what speaks against it.
     """
 
-    parts: tuple[Part, ...]
+    parts: tuple[RecipePart, ...]
     lab: Lab
     de: float
     usual_de: float
@@ -134,7 +134,7 @@ def solve_mix(
 
     def told(row: int) -> Recipe:
         lab = (float(labs[row, 0]), float(labs[row, 1]), float(labs[row, 2]))
-        parts = tuple(Part(item, int(count)) for item, count in zip(usable, drops[row], strict=True) if count)
+        parts = tuple(RecipePart(item, int(count)) for item, count in zip(usable, drops[row], strict=True) if count)
         return Recipe(
             parts=parts,
             lab=lab,
@@ -149,7 +149,7 @@ def solve_mix(
     return MixAnswer(target, told(best), told(smallest), float(usual[best]) <= house.mix_close_de)
 
 
-def pour(parts: Sequence[Part], target: Lab, house: House, light: Light = "daylight") -> tuple[Recipe, Floats]:
+def pour(parts: Sequence[RecipePart], target: Lab, house: House, light: Light = "daylight") -> tuple[Recipe, Floats]:
     """What drops taken by hand give: the recipe against the target, and its L*a*b* under a light.
 
     Refuses an empty well, drops that are not from 1 to 99, and a well without anything coloured in it.
@@ -328,13 +328,13 @@ def _separate(one: Product, other: Product) -> bool:
     return beads(one.base, other.base) or beads(other.base, one.base)
 
 
-def _finish(parts: tuple[Part, ...]) -> Finish:
+def _finish(parts: tuple[RecipePart, ...]) -> Finish:
     mean = sum(FINISH_RANK[part.product.finish] * part.drops for part in parts) / sum(part.drops for part in parts)
     names: tuple[Finish, ...] = ("matte", "satin", "dewy")
     return min(names, key=lambda name: abs(FINISH_RANK[name] - mean))
 
 
-def _warnings(parts: tuple[Part, ...]) -> tuple[str, ...]:
+def _warnings(parts: tuple[RecipePart, ...]) -> tuple[str, ...]:
     pairs = [
         f"{one.product.name} ({one.product.base}) and {other.product.name} ({other.product.base})"
         for one, other in combinations(parts, 2)

@@ -23,7 +23,7 @@ _OPPOSITE: dict[Nudge, Nudge] = {"lighter": "deeper", "deeper": "lighter", "warm
 
 
 @dataclass(frozen=True, slots=True)
-class Judged:
+class JudgedColour:
     """A colour judged without an instrument: CIE L*a*b*, its spread in ΔE00 (one standard deviation), and in words."""
 
     lab: Lab
@@ -31,7 +31,7 @@ class Judged:
     says: str
 
 
-def from_stripe(first: Product, second: Product | None, nudges: tuple[Nudge, ...], house: House) -> Judged:
+def from_stripe(first: Product, second: Product | None, nudges: tuple[Nudge, ...], house: House) -> JudgedColour:
     """The skin's colour where a stripe of ``first`` vanishes on it, or one between it and ``second``, nudged.
 
     A thick stripe shows the item's masstone, so the skin has that colour to within ``stripe_sd_de``; an item whose own
@@ -49,7 +49,7 @@ def from_stripe(first: Product, second: Product | None, nudges: tuple[Nudge, ...
     step = house.stripe_nudge
     lab = (float(mean[0] + step * light), float(mean[1]), float(mean[2] + step * yellow))
     sd = hypot(house.stripe_sd_de, spread, apart / 4)
-    return Judged(lab, round(sd, 1), _says(first, second, nudges, lab, sd))
+    return JudgedColour(lab, round(sd, 1), _says(first, second, nudges, lab, sd))
 
 
 def _lab(item: Product, field: str) -> Lab:

@@ -316,33 +316,33 @@ DrillKind = Literal[
     "placement",
     "explain",
 ]
-OrderWay = Literal[
+OrderOption = Literal[
     "light_first",
     "shade_first",
 ]
-BlendWay = Literal[
+BlendOption = Literal[
     "one_at_a_time",
     "place_all",
 ]
-CorrectorWay = Literal[
+CorrectorOption = Literal[
     "before_sculpt",
     "after_sculpt",
     "after_foundation",
 ]
-SpotWay = Literal[
+SpotOption = Literal[
     "after_foundation",
     "before_foundation",
 ]
-BronzerWay = Literal[
+BronzerOption = Literal[
     "none",
     "bridge",
     "last",
 ]
-ShadeEdgeWay = Literal[
+ShadeEdgeOption = Literal[
     "faded",
     "crisp",
 ]
-GlowWay = Literal[
+GlowOption = Literal[
     "school",
     "under",
     "mixed",
@@ -350,38 +350,38 @@ GlowWay = Literal[
     "last",
     "none",
 ]
-MeltingMistWay = Literal[
+MeltingMistOption = Literal[
     "school",
     "before_glow",
     "between_powders",
     "last",
     "none",
 ]
-LaidFromWay = Literal[
+LaidFromOption = Literal[
     "hand",
     "face",
 ]
-PowderSculptWay = Literal[
+PowderSculptOption = Literal[
     "after_setting",
     "before_setting",
 ]
-PowderFoundationWay = Literal[
+PowderFoundationOption = Literal[
     "none",
     "veil",
     "set",
 ]
-EvennessWay = Literal[
+EvennessOption = Literal[
     "let_stand",
     "even_out",
 ]
-BrowsWay = Literal[
+BrowsOption = Literal[
     "helps",
     "before_base",
     "in_wait",
     "after_setting",
     "last",
 ]
-EyesWay = Literal[
+EyesOption = Literal[
     "helps",
     "before_base",
     "in_wait",

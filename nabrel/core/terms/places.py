@@ -63,7 +63,7 @@ REGIONS: Mapping[str, tuple[Zone, ...]] = MappingProxyType(
 
 
 @dataclass(frozen=True, slots=True)
-class Described:
+class PlaceWords:
     """Zones in words: phrases with the zones each of them names, and (``but``) what is taken off again."""
 
     said: tuple[tuple[str, tuple[Zone, ...]], ...]
@@ -121,18 +121,18 @@ def _covering(wanted: frozenset[Zone]) -> tuple[tuple[str, tuple[Zone, ...]], ..
 
 
 @lru_cache(maxsize=4096)
-def describe(wanted: frozenset[Zone], *, regions_but: bool = True) -> Described:
+def describe(wanted: frozenset[Zone], *, regions_but: bool = True) -> PlaceWords:
     """The shortest true description: pieces, or (``regions_but``) one region but for a few zones, with what else there is."""
     if not wanted:
-        return Described(())
-    best = Described(_covering(wanted))
+        return PlaceWords(())
+    best = PlaceWords(_covering(wanted))
     for phrase, zones in REGIONS.items() if regions_but else ():
         missing = frozenset(zones) - wanted
         if not missing or len(missing) * 2 >= len(zones):
             continue
         rest = wanted.difference(zones)
         said = ((phrase, zones), *(_covering(rest) if rest else ()))
-        tried = Described(said, _covering(missing))
+        tried = PlaceWords(said, _covering(missing))
         if (tried.places, len(tried.words)) < (best.places, len(best.words)):
             best = tried
     return best

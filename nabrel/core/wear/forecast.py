@@ -11,7 +11,7 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, replace
 from math import exp, sqrt
 
-from nabrel.core.base.state import Course, Done, Lying
+from nabrel.core.base.state import Course, WorkedStep, ZoneState
 from nabrel.core.face.reading import Reading, ZoneReading
 from nabrel.core.house import House
 from nabrel.core.house.factors import Factor, factor_of, looks_of
@@ -86,7 +86,7 @@ def folding(zone: Zone) -> float:
     return FOLDING.get(stem, FOLDING["elsewhere"])
 
 
-def crease_strains(here: ZoneReading, lying: Lying, film_um: float, house: House) -> dict[str, float]:
+def crease_strains(here: ZoneReading, lying: ZoneState, film_um: float, house: House) -> dict[str, float]:
     """What strains a zone where it folds, by name: grows with film, unset film, lines and dryness; less where it was fed."""
     return {
         "film in a moving fold": house.crease_per_um * film_um,
@@ -183,7 +183,7 @@ def _flare_by_zone(reading: Reading, course: Course, house: House) -> dict[Zone,
     return found
 
 
-def matte_by_zone(worked: Iterable[Done]) -> dict[Zone, float]:
+def matte_by_zone(worked: Iterable[WorkedStep]) -> dict[Zone, float]:
     """How matt the last tinted layer on each zone is, once these steps are done."""
     found: dict[Zone, float] = {}
     for done in worked:

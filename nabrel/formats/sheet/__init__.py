@@ -11,12 +11,12 @@ from pathlib import Path
 from threading import Lock
 from typing import Any, Literal, get_args
 
+from nabrel.core.documents.sheet import Sheet, SheetHand, SheetStep, Swatch
+from nabrel.core.documents.slip import Slip
 from nabrel.core.face.drawing import face_svg, place_svg, turned
 from nabrel.core.face.proportions import Proportions
 from nabrel.core.terms.hands import MOTION_INFO, TOOL_INFO
 from nabrel.core.terms.words import join_words, sentence
-from nabrel.core.told.sheet import Hand, Sheet, SheetStep, Swatch
-from nabrel.core.told.slip import Slip
 
 HERE = Path(__file__).parent
 SHEET, SLIP, FACE = "sheet.typ", "slip.typ", "face.typ"
@@ -201,7 +201,7 @@ def face_for(svg: str, how: Print) -> str:
     return turned(svg) if how.mirrored else svg
 
 
-def _hand(hand: Hand, how: Print) -> dict[str, Any]:
+def _hand(hand: SheetHand, how: Print) -> dict[str, Any]:
     drawn: list[tuple[str, str, str]] = []
     if hand.tool is not None:
         drawn.append(("tools", hand.tool, TOOL_INFO[hand.tool].words))

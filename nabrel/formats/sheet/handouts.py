@@ -7,8 +7,8 @@ from collections.abc import Callable
 from dataclasses import asdict, replace
 from typing import Any
 
+from nabrel.core.documents.handout import TICK, Handouts, StudentHandout
 from nabrel.core.face.drawing import face_svg, place_svg
-from nabrel.core.told.handout import TICK, Handouts, StudentHandout
 from nabrel.formats.sheet import Print, face_for, let_go, pdf_of, sheet_said, slip_said, soft_picture
 
 HANDOUTS = "handouts.typ"

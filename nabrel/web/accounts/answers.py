@@ -8,7 +8,7 @@ from nabrel.store.accounts import MOST_PASSWORD, AccountName, Role
 from nabrel.web.shared import wire as w
 
 
-class SessionWire(w.Answer):
+class SessionWire(w.AnswerModel):
     """Whether this server demands a sign-in, and who is signed in here."""
 
     demanded: bool

@@ -14,7 +14,7 @@ from nabrel.core.terms.conditions import DepthClass
 from nabrel.core.terms.limits import LIMITS, one_line
 from nabrel.formats.cards import CellName
 from nabrel.formats.sheet import Paper
-from nabrel.web.shared.wire import Answer, Body, Query
+from nabrel.web.shared.wire import AnswerModel, Body, Query
 
 MOST_PICTURES = 20
 Sd = Annotated[float, Field(ge=0.01, le=50)]
@@ -54,7 +54,7 @@ class PrinterBody(Body):
     note: Annotated[str, one_line(300)] = ""
 
 
-class PrinterWire(Answer):
+class PrinterWire(AnswerModel):
     """A printer by a grey that is known; nothing is kept."""
 
     white: float
@@ -64,7 +64,7 @@ class PrinterWire(Answer):
     says: str
 
 
-class SampleWire(Answer):
+class SampleWire(AnswerModel):
     """A picture to try it with: where it is, and what is on it."""
 
     address: str
@@ -72,7 +72,7 @@ class SampleWire(Answer):
     words: str
 
 
-class SamplesWire(Answer):
+class SamplesWire(AnswerModel):
     """Pictures to try it with, how thick the house draws films, µm, and what its printer gives back."""
 
     samples: list[SampleWire]
@@ -83,7 +83,7 @@ class SamplesWire(Answer):
     middle: float
 
 
-class SeenColourWire(Answer):
+class SeenColourWire(AnswerModel):
     """A colour that was read, how unsure it is, ΔE00, and how it looks on a screen."""
 
     lab: Lab
@@ -91,7 +91,7 @@ class SeenColourWire(Answer):
     hex: str
 
 
-class CellPictureWire(Answer):
+class CellPictureWire(AnswerModel):
     """One cell of a picture; ``crop`` shows it as it was taken."""
 
     id: str
@@ -102,7 +102,7 @@ class CellPictureWire(Answer):
     crop: str | None
 
 
-class CardPictureWire(Answer):
+class CardPictureWire(AnswerModel):
     """What one picture of a card says; nothing of it was kept."""
 
     cells: list[CellPictureWire]
@@ -139,7 +139,7 @@ class PooledBody(Body):
     film_um: Micrometres | None = None
 
 
-class AgainstWire(Answer):
+class AgainstWire(AnswerModel):
     """A film against an item of the shelf: ΔE00, whether that is beyond what both are unsure, and whether the film is the surer."""
 
     item: str
@@ -149,7 +149,7 @@ class AgainstWire(Answer):
     says: str
 
 
-class FilmReadWire(Answer):
+class FilmReadWire(AnswerModel):
     """One film from all pictures: masstone and cover, the items of the shelf by how near they are, and the likely one."""
 
     cell: str
@@ -165,7 +165,7 @@ class FilmReadWire(Answer):
     likely: str | None
 
 
-class PooledWire(Answer):
+class PooledWire(AnswerModel):
     """Every film on a card."""
 
     films: list[FilmReadWire]
@@ -185,7 +185,7 @@ class SkinPicturesBody(Body):
     takes: Annotated[tuple[SkinTakeBody, ...], MinLen(1), MaxLen(MOST_PICTURES)]
 
 
-class SkinPlaceWire(Answer):
+class SkinPlaceWire(AnswerModel):
     """One place from its pictures: colour, unsureness, how many pictures count, how far each is off, which to take again.
 
     ``before`` tells how far it is from the reading that counts so far, ``confirms`` whether it only agrees with an instrument's.
@@ -205,7 +205,7 @@ class SkinPlaceWire(Answer):
     confirms: bool
 
 
-class SkinPicturesWire(Answer):
+class SkinPicturesWire(AnswerModel):
     """Every place that was seen."""
 
     places: list[SkinPlaceWire]

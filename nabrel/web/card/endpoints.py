@@ -11,7 +11,7 @@ from flask import Response, g
 import nabrel.demo
 from nabrel.core.card.layout import MIDDLE, Card, Printer, by_known_grey, calibrated, card, house_card
 from nabrel.core.card.markers import Flat
-from nabrel.core.card.reading import CardReading, CellReading, Seen, luminance_of, pooled, read_flat
+from nabrel.core.card.reading import CardReading, CellReading, SeenColour, luminance_of, pooled, read_flat
 from nabrel.core.card.skin import SkinSeen, skin_seen
 from nabrel.core.errors import Told
 from nabrel.core.face.measuring import LESS_SURE, Place, SkinReading, newest, place_words
@@ -19,7 +19,7 @@ from nabrel.core.face.skin import depth_class
 from nabrel.core.film.difference import delta_e
 from nabrel.core.film.spectra import to_hex
 from nabrel.core.house import House
-from nabrel.core.shelf.photographed import BEYOND, Film, compared, likely
+from nabrel.core.shelf.photographed import BEYOND, PhotographedFilm, compared, likely
 from nabrel.core.terms.colour import Lab
 from nabrel.demo.pictures import PICTURES
 from nabrel.formats.files import DecidedParameter
@@ -166,7 +166,7 @@ def post_pooled(body: wc.PooledBody) -> wc.PooledWire:
     for each in found.cells:
         if each.masstone is None or each.masstone_sd is None or each.contrast_ratio is None:
             continue
-        film = Film(each.masstone, each.masstone_sd, each.cover, each.cover_sd)
+        film = PhotographedFilm(each.masstone, each.masstone_sd, each.cover, each.cover_sd)
         nearest = compared(items, film)
         films.append(
             filled(
@@ -189,9 +189,9 @@ def post_skin(path: w.IdPath, body: wc.SkinPicturesBody) -> wc.SkinPicturesWire:
     """Windows of several pictures put together, place by place, beside what was read there before; nothing is kept."""
     with database().session() as session:
         before = newest(each for _, each in SkinReadings(session).of(path.id))
-    by: dict[Place, list[Seen]] = {}
+    by: dict[Place, list[SeenColour]] = {}
     for take in body.takes:
-        by.setdefault(take.place, []).append(Seen(take.lab, take.sd))
+        by.setdefault(take.place, []).append(SeenColour(take.lab, take.sd))
     return wc.SkinPicturesWire(
         places=[
             _place(place, skin_seen(takes, house()), len(takes), before.get((place, "colour")))
@@ -239,8 +239,8 @@ def _reading(picture: wc.CardPictureBody, cells: tuple[str, ...]) -> CardReading
             CellReading(
                 name,
                 filled=True,
-                over_white=Seen(seen[name].over_white.lab, seen[name].over_white.sd),
-                over_black=Seen(seen[name].over_black.lab, seen[name].over_black.sd),
+                over_white=SeenColour(seen[name].over_white.lab, seen[name].over_white.sd),
+                over_black=SeenColour(seen[name].over_black.lab, seen[name].over_black.sd),
             )
             if name in seen
             else CellReading(name, filled=False)
@@ -250,7 +250,7 @@ def _reading(picture: wc.CardPictureBody, cells: tuple[str, ...]) -> CardReading
     )
 
 
-def _seen(found: Seen | None) -> wc.SeenColourWire | None:
+def _seen(found: SeenColour | None) -> wc.SeenColourWire | None:
     return None if found is None else wc.SeenColourWire(lab=found.lab, sd=found.sd, hex=_hex(found.lab))
 
 

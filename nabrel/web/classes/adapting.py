@@ -6,14 +6,14 @@ from flask import Response, current_app
 
 from nabrel.core.ask.branches import Branch, branches
 from nabrel.core.ask.mistakes import Made, all_made
+from nabrel.core.documents.camps import camps
+from nabrel.core.documents.handout import handouts
 from nabrel.core.face.proportions import proportions_of
 from nabrel.core.house import House
 from nabrel.core.judge.evaluate import Evaluation
 from nabrel.core.lesson.lesson import Lesson
 from nabrel.core.terms.ids import Zone
 from nabrel.core.terms.zones import ZONE_INFO, ZONES
-from nabrel.core.told.camps import camps
-from nabrel.core.told.handout import handouts
 from nabrel.formats.sheet import Print
 from nabrel.formats.values import filled
 from nabrel.store.classes import Classes
@@ -22,7 +22,7 @@ from nabrel.web.classes.endpoints import lesson_of
 from nabrel.web.shared import wire as w
 from nabrel.web.shared.endpoints import Endpoints
 from nabrel.web.shared.requests import database, download, evaluated, heavy, house, stored_sequence
-from nabrel.web.shared.under_way import Step, UnderWay, WorkProgress
+from nabrel.web.shared.under_way import ProgressReport, UnderWay, WorkProgress
 
 adapting = Endpoints("adapting", __name__, url_prefix="/api", tag="class")
 
@@ -78,7 +78,7 @@ def get_handouts(path: w.IdPath, query: cw.HandoutsQuery) -> Response:
     return download(pdf, f"{saved.title}-handouts.pdf", "application/pdf")
 
 
-def _drawn(found: Lesson, house: House, how: Print, step: Step) -> bytes:
+def _drawn(found: Lesson, house: House, how: Print, step: ProgressReport) -> bytes:
     from nabrel.formats.sheet.handouts import handouts_pdf  # noqa: PLC0415 - only who prints pays for it
 
     return handouts_pdf(handouts(found, house, after_each=step), how, after_each=step)

@@ -7,14 +7,14 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from nabrel.core.ask.branches import Branch
+from nabrel.core.documents.camps import CampCard
 from nabrel.core.face.proportions import Proportions
 from nabrel.core.lesson.duties import Duty
 from nabrel.core.lesson.live import Standing, TurnNow
 from nabrel.core.lesson.recap import BlockRecap
-from nabrel.core.lesson.room import MOST_STUDENTS, Asked, CheckDone, Name, Phase
+from nabrel.core.lesson.room import MOST_STUDENTS, AskedQuestion, CheckDone, Name, Phase
 from nabrel.core.terms.ids import StepKind, Tool, Zone
 from nabrel.core.terms.limits import Ident, Sentence, one_line
-from nabrel.core.told.camps import CampCard
 from nabrel.formats.classes import Announced, LessonModel
 from nabrel.formats.sheet import Paper
 from nabrel.formats.workspace import StoredStudent
@@ -36,7 +36,7 @@ class HeldBody(w.Body):
     version: w.Number
 
 
-class ClassRowWire(w.Answer):
+class ClassRowWire(w.AnswerModel):
     """A class in the list: what it teaches, when, to how many, and whether it is to come, under way or held."""
 
     id: str
@@ -54,7 +54,7 @@ class ClassRowWire(w.Answer):
     taught: list[str]
 
 
-class ClassCourseWire(w.Answer):
+class ClassCourseWire(w.AnswerModel):
     """A series of classes."""
 
     course: str
@@ -63,7 +63,7 @@ class ClassCourseWire(w.Answer):
     classes: list[ClassRowWire]
 
 
-class ClassesWire(w.Answer):
+class ClassesWire(w.AnswerModel):
     """All classes by course, which comes next, and what a new one may choose from."""
 
     courses: list[ClassCourseWire]
@@ -75,7 +75,7 @@ class ClassesWire(w.Answer):
     today: str
 
 
-class BorderWire(w.Answer):
+class BorderWire(w.AnswerModel):
     """A place between two steps: whether a block may begin there, does, and why it may not."""
 
     step: str
@@ -85,7 +85,7 @@ class BorderWire(w.Answer):
     why_not: str
 
 
-class ToolStockWire(w.Answer):
+class ToolStockWire(w.AnswerModel):
     """One kind of tool against the shelf."""
 
     tool: Tool
@@ -98,7 +98,7 @@ class ToolStockWire(w.Answer):
     buy: int
 
 
-class BuyWire(w.Answer):
+class BuyWire(w.AnswerModel):
     """One item against the shelf."""
 
     item: str
@@ -112,7 +112,7 @@ class BuyWire(w.Answer):
     price: float | None
 
 
-class StandInWire(w.Answer):
+class StandInWire(w.AnswerModel):
     """A tool that a student does not have, and what they use for it, in words."""
 
     tool: str
@@ -120,7 +120,7 @@ class StandInWire(w.Answer):
     says: str
 
 
-class LessonStudentWire(w.Answer):
+class LessonStudentWire(w.AnswerModel):
     """One student beside the lesson: whose face is known here, and what they use for tools they do not have."""
 
     name: str
@@ -129,7 +129,7 @@ class LessonStudentWire(w.Answer):
     stand_ins: list[StandInWire]
 
 
-class ShorterWire(w.Answer):
+class ShorterWire(w.AnswerModel):
     """One way to shorten the class; ``change`` is what it sets, empty where it changes what is taught."""
 
     says: str
@@ -142,14 +142,14 @@ class ShorterWire(w.Answer):
     half: Literal["one_half"] | None = None
 
 
-class JumpWire(w.Answer):
+class JumpWire(w.AnswerModel):
     """A moment at which the clocks of the class's zone are put forward or back by so many seconds."""
 
     at_s: int
     by_s: int
 
 
-class StepNameWire(w.Answer):
+class StepNameWire(w.AnswerModel):
     """One step of the plan that is taught, by its number and name."""
 
     id: str
@@ -158,7 +158,7 @@ class StepNameWire(w.Answer):
     chapter: str
 
 
-class ClassWire(w.Answer):
+class ClassWire(w.AnswerModel):
     """A class with its lesson, what it takes and what there is to do."""
 
     id: str
@@ -189,7 +189,7 @@ class ClassWire(w.Answer):
     shorter: list[ShorterWire]
 
 
-class PhaseNowWire(w.Answer):
+class PhaseNowWire(w.AnswerModel):
     """One part as it is timed now."""
 
     phase: Phase
@@ -201,7 +201,7 @@ class PhaseNowWire(w.Answer):
     standing: Standing
 
 
-class NowWire(w.Answer):
+class NowWire(w.AnswerModel):
     """A class at this moment. ``now_s`` counts from its beginning; before it, None."""
 
     id: str
@@ -221,7 +221,7 @@ class NowWire(w.Answer):
     turns: tuple[TurnNow, ...]
     blocks: list[StepNameWire]
     checks: list[CheckDone]
-    questions: list[Asked]
+    questions: list[AskedQuestion]
     students: list[str]
     absent: list[str]
     signs: list[str]
@@ -240,7 +240,7 @@ class EventBody(w.Body):
     place: Annotated[int, Field(ge=0, le=1000)] | None = None
 
 
-class ToPractiseWire(w.Answer):
+class ToPractiseWire(w.AnswerModel):
     """What one student should practise, why, and what Drill would ask of it: kinds of exercise, and judgements."""
 
     student: str
@@ -251,7 +251,7 @@ class ToPractiseWire(w.Answer):
     judgements: list[w.Named]
 
 
-class RecapWire(w.Answer):
+class RecapWire(w.AnswerModel):
     """A class looked back on."""
 
     blocks: tuple[BlockRecap, ...]
@@ -259,7 +259,7 @@ class RecapWire(w.Answer):
     absent: tuple[str, ...]
 
 
-class MistakeWire(w.Answer):
+class MistakeWire(w.AnswerModel):
     """A named mistake made in this plan: what it would look like, and what the rule book says of it."""
 
     id: str
@@ -272,7 +272,7 @@ class MistakeWire(w.Answer):
     wrong: dict[Zone, str]
 
 
-class AdaptingWire(w.Answer):
+class AdaptingWire(w.AnswerModel):
     """What a plan would be on other skin, what schools dispute in it, and what students get wrong in it."""
 
     plan_id: str

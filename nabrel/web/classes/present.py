@@ -5,6 +5,8 @@ from __future__ import annotations
 from collections.abc import Iterator
 from datetime import date
 
+from nabrel.core.documents.handout import when_words
+from nabrel.core.documents.phrases import CHAPTERS
 from nabrel.core.lesson.blocks import held_together
 from nabrel.core.lesson.clock import moment_at
 from nabrel.core.lesson.lesson import Lesson
@@ -16,8 +18,6 @@ from nabrel.core.terms.hands import TOOL_INFO
 from nabrel.core.terms.schools import SCHOOL_INFO
 from nabrel.core.terms.steps import STEP_INFO
 from nabrel.core.terms.words import sentence
-from nabrel.core.told.handout import when_words
-from nabrel.core.told.phrases import CHAPTERS
 from nabrel.formats.classes import Announced, lesson_to
 from nabrel.formats.values import filled
 from nabrel.formats.workspace import StoredClass

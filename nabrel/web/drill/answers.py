@@ -19,14 +19,14 @@ from nabrel.formats.practice import MOST_FACES, Group, Minutes, Seed, SetTitle
 from nabrel.web.shared import wire as w
 
 
-class DrillKindWire(w.Answer):
+class DrillKindWire(w.AnswerModel):
     """One kind of exercise."""
 
     id: DrillKind
     words: str
 
 
-class JudgementWire(w.Answer):
+class JudgementWire(w.AnswerModel):
     """One judgement that is practised, and the kind of exercise that practises it."""
 
     id: str
@@ -34,7 +34,7 @@ class JudgementWire(w.Answer):
     words: str
 
 
-class DrillsWire(w.Answer):
+class DrillsWire(w.AnswerModel):
     """The kinds of exercise and judgements that there are, and who may practise here: ``own`` is the student who is signed in."""
 
     kinds: list[DrillKindWire]
@@ -65,7 +65,7 @@ class AnotherTryBody(w.Body):
     student: Ident
 
 
-class DrillSessionWire(w.Answer):
+class DrillSessionWire(w.AnswerModel):
     """A session that goes on: whose, until when (by the server's clock, which is told too), and the set that it is of."""
 
     id: str
@@ -84,7 +84,7 @@ class NextBody(w.Body):
     set_aside: bool = False
 
 
-class NextWire(w.Answer):
+class NextWire(w.AnswerModel):
     """The next exercise, None where the set is through; how many were answered, of how many in a set."""
 
     exercise: ExerciseWire | None
@@ -92,7 +92,7 @@ class NextWire(w.Answer):
     of: int | None
 
 
-class ExerciseWire(w.Answer):
+class ExerciseWire(w.AnswerModel):
     """A question as it is asked."""
 
     id: str
@@ -134,7 +134,7 @@ class DrillAnswerBody(w.Body):
         return Given(**self.model_dump(exclude={"seconds"}))
 
 
-class LeftWire(w.Answer):
+class LeftWire(w.AnswerModel):
     """What one choice leaves of a discoloured zone."""
 
     choice: str
@@ -143,14 +143,14 @@ class LeftWire(w.Answer):
     says: str
 
 
-class ShownWire(w.Answer):
+class ShownWire(w.AnswerModel):
     """A colour and what it is."""
 
     words: str
     hex: str
 
 
-class DrillMarkWire(w.Answer):
+class DrillMarkWire(w.AnswerModel):
     """What an answer is worth, the right one, what would follow, and why; ``as_planned`` is the face without its mistake."""
 
     score: float
@@ -168,7 +168,7 @@ class DrillMarkWire(w.Answer):
     looks: list[ShownWire]
 
 
-class AnsweredWire(w.Answer):
+class AnsweredWire(w.AnswerModel):
     """An answer that was taken. In a test it is marked at the end: then there is no mark."""
 
     mark: DrillMarkWire | None
@@ -176,14 +176,14 @@ class AnsweredWire(w.Answer):
     of: int | None
 
 
-class FollowedWire(w.Answer):
+class FollowedWire(w.AnswerModel):
     """A plan to look at, and what it is called."""
 
     words: str
     plan: w.WorkbenchWire
 
 
-class SpokenWire(w.Answer):
+class SpokenWire(w.AnswerModel):
     """What the rule book says of an answer: the finding, its reason, and the other view where the trade disputes it."""
 
     rule: str
@@ -192,7 +192,7 @@ class SpokenWire(w.Answer):
     other_view: str
 
 
-class PlanLineWire(w.Answer):
+class PlanLineWire(w.AnswerModel):
     """One step of the plan that an exercise is about, with its reasons; ``asked`` where it is about this one."""
 
     id: str
@@ -201,7 +201,7 @@ class PlanLineWire(w.Answer):
     asked: bool
 
 
-class FollowsWire(w.Answer):
+class FollowsWire(w.AnswerModel):
     """What would follow: the plans to look at, where they differ in figures, what the rule book says, and the plan step by step.
 
     ``right_in`` are the schools in which what was answered is right.
@@ -214,7 +214,7 @@ class FollowsWire(w.Answer):
     steps: list[PlanLineWire]
 
 
-class FigureApartWire(w.Answer):
+class FigureApartWire(w.AnswerModel):
     """One figure of the plan as it should be and as it was answered."""
 
     figure: str
@@ -230,7 +230,7 @@ class EndBody(w.Body):
     """Nothing needs to be said to end a session."""
 
 
-class ReviewWire(w.Answer):
+class ReviewWire(w.AnswerModel):
     """One exercise looked back on."""
 
     asks: str
@@ -241,7 +241,7 @@ class ReviewWire(w.Answer):
     why: list[str]
 
 
-class ImprovedWire(w.Answer):
+class ImprovedWire(w.AnswerModel):
     """A judgement that went better than before: the share right then and now."""
 
     words: str
@@ -249,7 +249,7 @@ class ImprovedWire(w.Answer):
     since: float
 
 
-class SessionRecapWire(w.Answer):
+class SessionRecapWire(w.AnswerModel):
     """A session looked back on: what it was worth, what got better, what comes next, and every exercise of a test."""
 
     answered: int
@@ -262,7 +262,7 @@ class SessionRecapWire(w.Answer):
     saved: bool
 
 
-class PractisedWire(w.Answer):
+class PractisedWire(w.AnswerModel):
     """How one judgement stands."""
 
     judgement: JudgementWire
@@ -276,7 +276,7 @@ class PractisedWire(w.Answer):
     due: str
 
 
-class PracticeWire(w.Answer):
+class PracticeWire(w.AnswerModel):
     """A student's practice: the map of judgements, what fades, what comes next, what got better in four weeks."""
 
     id: str
@@ -295,7 +295,7 @@ class PracticeWire(w.Answer):
     classes: int
 
 
-class MemberWire(w.Answer):
+class MemberWire(w.AnswerModel):
     """One student of a group at a glance."""
 
     id: str
@@ -311,7 +311,7 @@ class MemberWire(w.Answer):
     weakest: list[JudgementWire]
 
 
-class DrillNeedWire(w.Answer):
+class DrillNeedWire(w.AnswerModel):
     """A judgement that some of a group need."""
 
     judgement: JudgementWire
@@ -319,7 +319,7 @@ class DrillNeedWire(w.Answer):
     students: list[str]
 
 
-class DrillItemWire(w.Answer):
+class DrillItemWire(w.AnswerModel):
     """What is the matter with an exercise, by the answers to it."""
 
     judgement: JudgementWire
@@ -334,7 +334,7 @@ class DrillItemWire(w.Answer):
     commonest_wrong: str
 
 
-class GroupWire(w.Answer):
+class GroupWire(w.AnswerModel):
     """Everybody who practises: at a glance, what they need, and exercises with something the matter."""
 
     members: list[MemberWire]
@@ -358,7 +358,7 @@ class PutForwardBody(w.Body):
     kinds: Annotated[tuple[DrillKind, ...], Field(max_length=20)] = ()
 
 
-class DrillErasedWire(w.Answer):
+class DrillErasedWire(w.AnswerModel):
     """A student who was erased: from how many classes and titles too, and whether nothing is left anywhere yet."""
 
     classes: int
@@ -378,7 +378,7 @@ class DrillSetBody(w.Body):
     seed: Seed | None = None
 
 
-class SetResultWire(w.Answer):
+class SetResultWire(w.AnswerModel):
     """How one student did in a set."""
 
     student: w.Named
@@ -386,7 +386,7 @@ class SetResultWire(w.Answer):
     score: float
 
 
-class DrillSetWire(w.Answer):
+class DrillSetWire(w.AnswerModel):
     """A set of exercises, with who answered it."""
 
     id: str
@@ -403,14 +403,14 @@ class DrillSetWire(w.Answer):
     results: list[SetResultWire]
 
 
-class DrillSetsWire(w.Answer):
+class DrillSetsWire(w.AnswerModel):
     """All sets, and whose faces one may be about: sitters who agreed."""
 
     sets: list[DrillSetWire]
     faces: list[w.Named]
 
 
-class SetFoundWire(w.Answer):
+class SetFoundWire(w.AnswerModel):
     """The set of a code, as who takes it sees it."""
 
     code: str

@@ -18,11 +18,11 @@ from nabrel.core.errors import Impossible, Refused, Told
 from nabrel.core.terms.limits import Ident
 from nabrel.formats.practice import DrillSetFile
 from nabrel.store.drill_sessions import MOST_SEED, DrillSessions, Takes
-from nabrel.store.practice import DrillSets, StoredStudent, Students
+from nabrel.store.practice import DrillSets, PractisingStudent, Students
 from nabrel.store.versions import Missing
 from nabrel.web.drill import answers as dw
 from nabrel.web.drill import present
-from nabrel.web.drill.sessions import GRACE, Asked, DrillSession, Sessions, made_next, make_ahead
+from nabrel.web.drill.sessions import GRACE, AskedExercise, DrillSession, Sessions, made_next, make_ahead
 from nabrel.web.shared import signing_in
 from nabrel.web.shared import wire as w
 from nabrel.web.shared.endpoints import Endpoints
@@ -176,7 +176,7 @@ def _of_code(session: Session, code: str) -> DrillSetFile:
         raise
 
 
-def _ask(found: DrillSession, practice: Practice, now: datetime) -> tuple[str, Asked | None]:
+def _ask(found: DrillSession, practice: Practice, now: datetime) -> tuple[str, AskedExercise | None]:
     if found.drill_set is not None:
         with database().session() as session:
             faces = DrillSets(session).faces(found.drill_set)
@@ -222,7 +222,7 @@ def _set_aside(found: DrillSession) -> None:
 def _record(
     session: Session,
     found: DrillSession,
-    asked: Asked,
+    asked: AskedExercise,
     given: Answer,
     score: float,
     seconds: float,
@@ -253,7 +253,7 @@ def _record(
 
 
 def _begin_set(
-    session: Session, found: DrillSession, file: DrillSetFile, student: StoredStudent | None, now: datetime
+    session: Session, found: DrillSession, file: DrillSetFile, student: PractisingStudent | None, now: datetime
 ) -> None:
     """Begin or go on with a set. Under a name it counts once, from the seed and moment that are kept; else it is practised."""
     if file.closed:
@@ -272,7 +272,7 @@ def _begin_set(
     found.begun, found.place, found.seed = min(now, take.begun), len(done), take.seed
 
 
-def _whose(session: Session, body: dw.DrillSessionBody) -> StoredStudent | None:
+def _whose(session: Session, body: dw.DrillSessionBody) -> PractisingStudent | None:
     students = Students(session)
     if body.ungraded:
         return None

@@ -10,7 +10,7 @@ from nabrel.core.ask.trial import against
 from nabrel.core.ask.weigh import weigh
 from nabrel.core.drill.colours import Corrected, WentWrong, depth_looks
 from nabrel.core.drill.exercise import Answer, Exercise, Mark
-from nabrel.core.drill.group import VERDICT_WORDS, Item, Member, Need
+from nabrel.core.drill.group import VERDICT_WORDS, GroupNeed, Item, Member
 from nabrel.core.drill.judgements import JUDGEMENTS, Judgement
 from nabrel.core.drill.kinds import KINDS
 from nabrel.core.drill.paper import measured
@@ -35,10 +35,10 @@ from nabrel.core.house import House
 from nabrel.core.judge.evaluate import evaluate
 from nabrel.formats.practice import DrillSetFile
 from nabrel.formats.values import filled
-from nabrel.store.practice import StoredStudent
+from nabrel.store.practice import PractisingStudent
 from nabrel.store.repositories import StoredSequence
 from nabrel.web.drill import answers as dw
-from nabrel.web.drill.sessions import Asked, DrillSession
+from nabrel.web.drill.sessions import AskedExercise, DrillSession
 from nabrel.web.shared import wire as w
 from nabrel.web.shared.present import workbench
 
@@ -136,7 +136,7 @@ def follows(found: Exercise, answer: Answer, house: House) -> dw.FollowsWire:
     )  # fmt: skip
 
 
-def review(each: Asked) -> dw.ReviewWire:
+def review(each: AskedExercise) -> dw.ReviewWire:
     """One exercise looked back on."""
     mark = each.mark
     return dw.ReviewWire(
@@ -168,7 +168,7 @@ def _improved(each: Improved) -> dw.ImprovedWire:
     return dw.ImprovedWire(words=each.judgement.words, before=each.before, since=each.since)
 
 
-def progress(student: StoredStudent, practice: Practice, classes: int, now: datetime) -> dw.PracticeWire:
+def progress(student: PractisingStudent, practice: Practice, classes: int, now: datetime) -> dw.PracticeWire:
     """A student's map of judgements."""
     rows = progress_of(practice, now)
     return dw.PracticeWire(
@@ -192,12 +192,12 @@ def progress(student: StoredStudent, practice: Practice, classes: int, now: date
     )  # fmt: skip
 
 
-def member(each: Member, student: StoredStudent) -> dw.MemberWire:
+def member(each: Member, student: PractisingStudent) -> dw.MemberWire:
     """One student at a glance."""
     return filled(dw.MemberWire, each, id=student.key, name=student.name, group=student.group, fits=fits(each.able), weakest=[judgement(row.judgement) for row in each.weakest])  # fmt: skip
 
 
-def need(each: Need, names: Mapping[str, str]) -> dw.DrillNeedWire:
+def need(each: GroupNeed, names: Mapping[str, str]) -> dw.DrillNeedWire:
     """What some of a group need."""
     students = [names[key] for key in each.students]
     return dw.DrillNeedWire(judgement=judgement(each.judgement), recalled=each.recalled, students=students)

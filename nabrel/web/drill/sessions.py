@@ -40,7 +40,7 @@ MOST_TRIES = 8
 
 
 @dataclass
-class Asked:
+class AskedExercise:
     """One exercise of a session: its number, since when it is asked, and how it was answered; ``place`` is its place in a set."""
 
     exercise: Exercise
@@ -65,7 +65,7 @@ class Asked:
         )
 
     @classmethod
-    def of(cls, number: int, stored: StoredAsked) -> Asked:
+    def of(cls, number: int, stored: StoredAsked) -> AskedExercise:
         """It from what is kept."""
         mark = stored.mark.mark if stored.mark is not None else None
         answer = answer_of(stored.answer) if stored.answer is not None else None
@@ -87,7 +87,7 @@ class DrillSession:
     drill_set: DrillSetFile | None = None
     place: int = 0
     practice: Practice = field(default_factory=Practice)
-    asked: OrderedDict[str, Asked] = field(default_factory=OrderedDict)
+    asked: OrderedDict[str, AskedExercise] = field(default_factory=OrderedDict)
     judgements: list[str] = field(default_factory=list)
     seen: set[str] = field(default_factory=set)
     ahead: tuple[str, Future[Exercise]] | None = None
@@ -119,7 +119,7 @@ class DrillSession:
         drill_set: DrillSetFile | None,
     ) -> DrillSession:
         """It from what is kept."""
-        held = OrderedDict((name, Asked.of(number, each)) for number, name, each in asked)
+        held = OrderedDict((name, AskedExercise.of(number, each)) for number, name, each in asked)
         return cls(
             key, owned.student, owned.account, stored.begun, stored.ends, stored.kinds, stored.level, stored.seed, drill_set,
             stored.place, Practice(stored.known, stored.answers), held,
@@ -133,7 +133,7 @@ class DrillSession:
         return self.drill_set is not None and self.drill_set.same_for_all
 
     @property
-    def answered(self) -> list[Asked]:
+    def answered(self) -> list[AskedExercise]:
         """What was answered, in order."""
         return [each for each in self.asked.values() if each.mark is not None]
 
@@ -146,31 +146,31 @@ class DrillSession:
                 "session", "over", "an answer in time: the time of this session is up, and nothing more counts"
             )
 
-    def get(self, key: str) -> Asked:
+    def get(self, key: str) -> AskedExercise:
         """An exercise of this session. Refuses any other one."""
         if key not in self.asked:
             raise Missing("exercise", key, "an exercise of this session: ask for another")
         return self.asked[key]
 
-    def to_answer(self, key: str) -> Asked:
+    def to_answer(self, key: str) -> AskedExercise:
         """An exercise that is still open. Refuses one that was answered."""
         found = self.get(key)
         if found.mark is not None:
             raise Impossible("exercise", key, "an exercise that is still open: this one was answered, and counts once")
         return found
 
-    def open_one(self) -> tuple[str, Asked] | None:
+    def open_one(self) -> tuple[str, AskedExercise] | None:
         """The exercise that was asked last, if it was not answered."""
         if not self.asked:
             return None
         key = next(reversed(self.asked))
         return (key, self.asked[key]) if self.asked[key].mark is None else None
 
-    def put(self, made: Exercise, now: datetime, place: int | None = None) -> tuple[str, Asked]:
+    def put(self, made: Exercise, now: datetime, place: int | None = None) -> tuple[str, AskedExercise]:
         """Ask an exercise, under a key that nobody can guess."""
         key = secrets.token_hex(16)
         number = next(reversed(self.asked.values())).number + 1 if self.asked else 0
-        self.asked[key] = Asked(made, now, number, place)
+        self.asked[key] = AskedExercise(made, now, number, place)
         self.judgements.append(made.judgement)
         self.seen.add(looks(made))
         while len(self.asked) > MOST_ASKED:

@@ -15,7 +15,7 @@ from nabrel.formats.loader import read
 from nabrel.formats.practice import PracticeFile, check_practice, write_results
 from nabrel.store.erasing import of_student, titles_of
 from nabrel.store.names import name_key
-from nabrel.store.practice import DrillSets, StoredStudent, Students
+from nabrel.store.practice import DrillSets, PractisingStudent, Students
 from nabrel.web.drill import answers as dw
 from nabrel.web.drill import present
 from nabrel.web.drill.sessions import Sessions
@@ -143,6 +143,6 @@ def get_results(query: GroupQuery) -> Response:
     return download(write_results(files, titles), f"results-{query.group or 'all'}.csv", "text/csv")
 
 
-def _progress(session: Session, student: StoredStudent) -> dw.PracticeWire:
+def _progress(session: Session, student: PractisingStudent) -> dw.PracticeWire:
     students = Students(session)
     return present.progress(student, students.practice(student.key), students.classes_of(student.name), clock())

@@ -20,7 +20,7 @@ from nabrel.web.shared.requests import database, download, forget
 damaged_records = Endpoints("damaged", __name__, url_prefix="/api/damaged", tag="home")
 
 
-class DamagedList(w.Answer):
+class DamagedList(w.AnswerModel):
     """Every record that cannot be read."""
 
     records: list[DamagedRecord]

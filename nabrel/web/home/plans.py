@@ -27,7 +27,7 @@ plans = Endpoints("plans", __name__, url_prefix="/api", tag="home")
 MOST_HITS = 6
 
 
-class PlanSummaryWire(w.Answer):
+class PlanSummaryWire(w.AnswerModel):
     """One plan in a list."""
 
     id: str
@@ -42,7 +42,7 @@ class PlanSummaryWire(w.Answer):
     favourite: bool
 
 
-class PlanList(w.Answer):
+class PlanList(w.AnswerModel):
     """Plans, favourites first, then the one changed last."""
 
     plans: list[PlanSummaryWire]
@@ -66,7 +66,7 @@ class SoughtQuery(w.Query):
     q: Annotated[str, Field(max_length=120)] = ""
 
 
-class HitList(w.Answer):
+class HitList(w.AnswerModel):
     """What was found: sitters, then plans, then items."""
 
     hits: tuple[Hit, ...]
@@ -79,21 +79,21 @@ class AdaptBody(w.Body):
     save: bool = False
 
 
-class ChangeWire(w.Answer):
+class ChangeWire(w.AnswerModel):
     """One thing that the other face asks for otherwise, and why."""
 
     says: str
     why: str
 
 
-class AdaptedWire(w.Answer):
+class AdaptedWire(w.AnswerModel):
     """What changes, and the id of the new plan where it was stored."""
 
     id: str | None
     changes: list[ChangeWire]
 
 
-class ShippedWire(w.Answer):
+class ShippedWire(w.AnswerModel):
     """Something that ships with Nabrel, and its licence."""
 
     name: str
@@ -101,7 +101,7 @@ class ShippedWire(w.Answer):
     licence: str
 
 
-class AboutWire(w.Answer):
+class AboutWire(w.AnswerModel):
     """Which Nabrel this is, where its data lie (said on its own machine only), and what ships with it."""
 
     version: str

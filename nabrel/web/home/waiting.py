@@ -14,7 +14,7 @@ from nabrel.web.shared.requests import owner, workers
 waiting = Endpoints("waiting", __name__, url_prefix="/api/waiting", tag="home")
 
 
-class JobWire(w.Answer):
+class JobWire(w.AnswerModel):
     """One piece of work: what it is in words, how many are worked on or wait before it, and since when."""
 
     id: str
@@ -25,7 +25,7 @@ class JobWire(w.Answer):
     seconds: int
 
 
-class JobList(w.Answer):
+class JobList(w.AnswerModel):
     """Work of whoever asks, the oldest first."""
 
     jobs: list[JobWire]

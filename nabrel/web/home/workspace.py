@@ -37,7 +37,7 @@ from nabrel.web.read import answers as wf
 from nabrel.web.read import present as present_face
 from nabrel.web.shared.endpoints import Endpoints
 from nabrel.web.shared.requests import database, forget, heavy
-from nabrel.web.shared.under_way import Step, UnderWay, Work, WorkProgress, follow
+from nabrel.web.shared.under_way import ProgressReport, UnderWay, Work, WorkProgress, follow
 from nabrel.web.shared.uploads import streamed_to
 
 workspace = Endpoints("workspace", __name__, url_prefix="/api/workspace", tag="home")
@@ -72,7 +72,7 @@ def get_workspace() -> Response:
         return send_file(path.open("rb"), "application/zip", as_attachment=True, download_name="nabrel-workspace.zip")
 
 
-def _export(folder: Path, path: Path, step: Step) -> None:
+def _export(folder: Path, path: Path, step: ProgressReport) -> None:
     """Write everything to a file, and read it back."""
     with path.open("w+b") as file:
         with joined(folder) as session:
@@ -84,7 +84,7 @@ def _export(folder: Path, path: Path, step: Step) -> None:
             )
 
 
-def _write(session: Session, file: IO[bytes], step: Step) -> Counts:
+def _write(session: Session, file: IO[bytes], step: ProgressReport) -> Counts:
     """Write everything; how much that was. Where something is damaged the rest is written, and that as it stands beside it."""
     with noting_left_out() as noted:
         try:
@@ -128,7 +128,7 @@ def post_preview() -> wf.WorkspacePreviewWire:
     return wf.WorkspacePreviewWire(comes=present_face.workspace(comes), goes=present_face.workspace(goes))
 
 
-def _look_into(path: Path, step: Step) -> Counts:
+def _look_into(path: Path, step: ProgressReport) -> Counts:
     with _opened(path, step) as (shared, people):
         return Counting(shared, people).to_the_end()
 
@@ -143,7 +143,7 @@ def put_workspace() -> wf.WorkspaceWire:
     return present_face.workspace(counts)
 
 
-def _replace(folder: Path, path: Path, step: Step) -> tuple[Counts, list[str]]:
+def _replace(folder: Path, path: Path, step: ProgressReport) -> tuple[Counts, list[str]]:
     """Put a zip in the place of everything; how much came, and the ids of the plans that went."""
     with _opened(path, step) as (shared, people):
         comes = Counting(shared, people)
@@ -163,7 +163,7 @@ def post_people() -> wf.WorkspaceWire:
     return present_face.workspace(counts)
 
 
-def _add(folder: Path, path: Path, step: Step) -> Counts:
+def _add(folder: Path, path: Path, step: ProgressReport) -> Counts:
     with _opened(path, step) as (shared, people), joined(folder) as session:
         here = {stored.id: stored.sitter.nickname for stored in Sitters(session).all()}
         students = Students(session)
@@ -194,7 +194,7 @@ def _taken(what: Work) -> Iterator[tuple[Path, UnderWay]]:
 
 
 @contextmanager
-def _opened(path: Path, step: Step) -> Iterator[tuple[Workspace, Iterator[StoredPerson]]]:
+def _opened(path: Path, step: ProgressReport) -> Iterator[tuple[Workspace, Iterator[StoredPerson]]]:
     """What all share in a zip, and its people as they are read."""
     with path.open("rb") as file:
         shared, ids, people = open_workspace(file)

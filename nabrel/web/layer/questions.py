@@ -11,16 +11,16 @@ from nabrel.core.ask.recommend import rank_schools
 from nabrel.core.ask.unsure import Unsure, how_sure
 from nabrel.core.case.case import Case
 from nabrel.core.case.product import Product
+from nabrel.core.documents.tell import tell
 from nabrel.core.errors import Refused
 from nabrel.core.film.spectra import lab_of, surface, to_hex
 from nabrel.core.house import House
 from nabrel.core.plan.sequence import Sequence
 from nabrel.core.shelf.doses import foundation_film, passed_on
 from nabrel.core.solve.join import join_face_and_body
-from nabrel.core.solve.mix import Part, batch, pour, solve_mix
+from nabrel.core.solve.mix import RecipePart, batch, pour, solve_mix
 from nabrel.core.terms.colour import Lab
 from nabrel.core.terms.zones import COMPLEXION_ZONES, area_of
-from nabrel.core.told.tell import tell
 from nabrel.formats.answers import SchoolsModel, correction_to, covering_to, mix_to, recipe_to, schools_to
 from nabrel.formats.values import filled
 from nabrel.store.repositories import StoredSequence
@@ -104,11 +104,11 @@ def post_well(path: w.IdPath, query: w.LightQuery, body: w.WellBody) -> w.WellWi
     """What drops taken by hand give against the complexion, seen under a light; nothing is stored."""
     stored = stored_sequence(path.id)
     known = {item.id: item for item in _mixable(stored.sequence)}
-    parts: list[Part] = []
+    parts: list[RecipePart] = []
     for index, part in enumerate(body.parts):
         if part.product not in known:
             raise Refused(f"parts[{index}].product", part.product, "a foundation or mixer of this case's kit")
-        parts.append(Part(known[part.product], part.drops))
+        parts.append(RecipePart(known[part.product], part.drops))
     target = _towards(stored, body.replaces)
     recipe, seen = pour(parts, target, house(), query.light)
     face_ml = (

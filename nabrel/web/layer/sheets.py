@@ -7,11 +7,11 @@ from typing import Annotated
 from flask import Response, request
 from pydantic import Field
 
+from nabrel.core.documents.sheet import sheet_of
+from nabrel.core.documents.slip import slip_of
 from nabrel.core.errors import Refused
 from nabrel.core.face.proportions import proportions_of
 from nabrel.core.pace.tasks import Pace
-from nabrel.core.told.sheet import sheet_of
-from nabrel.core.told.slip import slip_of
 from nabrel.formats.sheet import Paper, Print, sheet_pages, sheet_pdf, slip_pdf
 from nabrel.store.repositories import short_code
 from nabrel.web.shared import wire as w
@@ -43,7 +43,7 @@ class PagePath(w.IdPath):
     page: Annotated[int, Field(ge=1, le=99)]
 
 
-class SheetWire(w.Answer):
+class SheetWire(w.AnswerModel):
     """A sheet: its title, on how many pages, and whose plan it is of."""
 
     title: str

@@ -10,7 +10,7 @@ from nabrel.core.base.possible import Gap
 from nabrel.core.terms.ids import Severity, StepKind, Zone
 from nabrel.core.terms.limits import Ident
 from nabrel.core.terms.rounding import Rounded
-from nabrel.web.shared.wire import Answer, AnyEdit, Body, LightQuery
+from nabrel.web.shared.wire import AnswerModel, AnyEdit, Body, LightQuery
 
 
 class TryBody(Body):
@@ -19,13 +19,13 @@ class TryBody(Body):
     edits: Annotated[tuple[AnyEdit, ...], Field(min_length=1, max_length=60)]
 
 
-class GapList(Answer):
+class GapList(AnswerModel):
     """Every place for a step among the others, in order."""
 
     gaps: tuple[Gap, ...]
 
 
-class PlaceWire(Answer):
+class PlaceWire(AnswerModel):
     """One place for a late step: in words, its gravest new finding, and the edits that put it there."""
 
     before: str | None
@@ -36,7 +36,7 @@ class PlaceWire(Answer):
     edits: list[AnyEdit]
 
 
-class LateWire(Answer):
+class LateWire(AnswerModel):
     """Where a forgotten step could still go, the cheapest place first."""
 
     places: list[PlaceWire]
@@ -50,7 +50,7 @@ class LateBody(Body):
     product: Ident | None = None
 
 
-class ServingWire(Answer):
+class ServingWire(AnswerModel):
     """An item that serves a kind of step."""
 
     id: str
@@ -58,7 +58,7 @@ class ServingWire(Answer):
     hex: str | None
 
 
-class OfferedWire(Answer):
+class OfferedWire(AnswerModel):
     """A kind of step as it could be added; ``missing`` says what the kit lacks for it."""
 
     kind: StepKind
@@ -69,7 +69,7 @@ class OfferedWire(Answer):
     used: int
 
 
-class PaletteWire(Answer):
+class PaletteWire(AnswerModel):
     """Every kind of step that could be added, in groups by what it is for."""
 
     offered: list[OfferedWire]
@@ -81,7 +81,7 @@ class AimQuery(LightQuery):
     after: Annotated[int, Field(ge=-1, le=200)] | None = None
 
 
-class MissWire(Answer):
+class MissWire(AnswerModel):
     """One zone against its aim: CIEDE2000, the way it misses in words, and why it differs on purpose if it does."""
 
     zone: Zone
@@ -91,7 +91,7 @@ class MissWire(Answer):
     aim_hex: str
 
 
-class AimWire(Answer):
+class AimWire(AnswerModel):
     """How far a look is from what is intended; the mean is by area over the zones that are judged."""
 
     zones: list[MissWire]
@@ -100,14 +100,14 @@ class AimWire(Answer):
     says: str
 
 
-class LookWire(Answer):
+class LookWire(AnswerModel):
     """The finished colours of a version, in the vocabulary's order of zones."""
 
     words: str
     colours: list[str]
 
 
-class HeadWire(Answer):
+class HeadWire(AnswerModel):
     """Where a plan stands: its revision, and what was done last."""
 
     revision: int

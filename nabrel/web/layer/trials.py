@@ -4,16 +4,16 @@ from __future__ import annotations
 
 import numpy as np
 
-from nabrel.core.ask.late import late_places, told
+from nabrel.core.ask.insertion import late_places, told
 from nabrel.core.ask.palette import offered
 from nabrel.core.ask.trial import try_edits
-from nabrel.core.base.possible import gaps
+from nabrel.core.base.possible import insertion_points
+from nabrel.core.documents.tell import Telling, telling
 from nabrel.core.errors import Refused
 from nabrel.core.film.spectra import to_hex
 from nabrel.core.judge.evaluate import evaluate
 from nabrel.core.judge.misses import missed
 from nabrel.core.terms.zones import ZONE_INFO
-from nabrel.core.told.tell import Telling, telling
 from nabrel.formats.checks import check_edits
 from nabrel.formats.values import filled
 from nabrel.store.repositories import Sequences
@@ -36,7 +36,7 @@ def post_try(path: w.IdPath, query: w.LightQuery, body: wt.TryBody) -> w.TrialWi
 @trials.get("/sequences/<id>/steps/<step>/gaps", "gaps")
 def get_gaps(path: w.StepPath) -> wt.GapList:
     """Every place where a step could stand among the others, and why it cannot where it cannot."""
-    return wt.GapList(gaps=gaps(stored_sequence(path.id).sequence.steps, path.step))
+    return wt.GapList(gaps=insertion_points(stored_sequence(path.id).sequence.steps, path.step))
 
 
 @trials.get("/sequences/<id>/palette", "palette")

@@ -8,6 +8,7 @@ from typing import Annotated
 from annotated_types import Ge, Le, MaxLen
 from pydantic import Field
 
+from nabrel.core.documents.script import Hold
 from nabrel.core.pace.run import Log, Second, State
 from nabrel.core.pace.tasks import Pace, Side
 from nabrel.core.pace.what_if import WhatIf
@@ -15,10 +16,9 @@ from nabrel.core.plan.sequence import Timing
 from nabrel.core.terms.ids import Region, Tool, Zone
 from nabrel.core.terms.limits import Ident
 from nabrel.core.terms.rounding import Rounded
-from nabrel.core.told.script import Hold
 from nabrel.formats.answers import TimetableModel
 from nabrel.formats.files import Started
-from nabrel.web.shared.wire import Answer, Body, Number, Query
+from nabrel.web.shared.wire import AnswerModel, Body, Number, Query
 
 
 class PaceBody(Body):
@@ -58,7 +58,7 @@ class CalendarQuery(Query):
     pace: Pace = 1.0
 
 
-class BlockWire(Answer):
+class BlockWire(AnswerModel):
     """One big step of a run, with what binds it: how long to wait ``after`` others, and ``by`` when at the latest."""
 
     id: str
@@ -84,7 +84,7 @@ class BlockWire(Answer):
     by: tuple[Hold, ...]
 
 
-class LiveWire(Answer):
+class LiveWire(AnswerModel):
     """A run as it is worked: its blocks in the order of the timetable, and what was done so far. It names nobody."""
 
     run_id: Ident
@@ -99,7 +99,7 @@ class LiveWire(Answer):
     blocks: list[BlockWire]
 
 
-class StepTakenWire(Answer):
+class StepTakenWire(AnswerModel):
     """A step against its plan: seconds of work."""
 
     step: Ident
@@ -109,7 +109,7 @@ class StepTakenWire(Answer):
     state: State
 
 
-class UsedWire(Answer):
+class UsedWire(AnswerModel):
     """What a run took of an item."""
 
     item: Ident
@@ -117,7 +117,7 @@ class UsedWire(Answer):
     says: str
 
 
-class TooLateWire(Answer):
+class TooLateWire(AnswerModel):
     """A step that should have followed another by now."""
 
     step: Ident
@@ -126,7 +126,7 @@ class TooLateWire(Answer):
     late_s: float
 
 
-class RunSaysWire(Answer):
+class RunSaysWire(AnswerModel):
     """What a run says: times against the plan, what it used, what to clean, what is late or at rest, how it compares.
 
     ``look_s`` is the second of the run from which a second look is worth while.
@@ -144,7 +144,7 @@ class RunSaysWire(Answer):
     look_s: float
 
 
-class RunRowWire(Answer):
+class RunRowWire(AnswerModel):
     """One run in a list."""
 
     run_id: Ident
@@ -156,7 +156,7 @@ class RunRowWire(Answer):
     of: int
 
 
-class HandWire(Answer):
+class HandWire(AnswerModel):
     """The pace that finished runs teach, with the interval that holds it in nine cases of ten."""
 
     pace: Annotated[float, Rounded(2)]
@@ -165,14 +165,14 @@ class HandWire(Answer):
     says: str
 
 
-class RunsWire(Answer):
+class RunsWire(AnswerModel):
     """The runs of a plan, newest first, and the pace of the hand that worked them."""
 
     runs: list[RunRowWire]
     hand: HandWire | None
 
 
-class TaskSaidWire(Answer):
+class TaskSaidWire(AnswerModel):
     """What is said of a task of the timetable, in the same place of the list: what, where, and the colour it lays."""
 
     number: int
@@ -181,7 +181,7 @@ class TaskSaidWire(Answer):
     hex: str | None
 
 
-class WaitSaidWire(Answer):
+class WaitSaidWire(AnswerModel):
     """What is said of a wait of the timetable, in the same place of the list, and the regions of the face that rest."""
 
     number: int
@@ -191,13 +191,13 @@ class WaitSaidWire(Answer):
     filled: list[str]
 
 
-class WhatIfsWire(Answer):
+class WhatIfsWire(AnswerModel):
     """What would shorten a timetable, the greatest saving first."""
 
     what_if: list[WhatIf]
 
 
-class RestWire(Answer):
+class RestWire(AnswerModel):
     """How long a step must, and may, rest before what comes over it; seconds."""
 
     step: Ident
@@ -207,7 +207,7 @@ class RestWire(Answer):
     wait_at_most_s: float | None
 
 
-class ScoreWire(Answer):
+class ScoreWire(AnswerModel):
     """The timetable of a plan with what its lanes say.
 
     ``lacks`` are tools that the plan wants and the shelf has none of, ``owned_spare`` those of which it has more than one.

@@ -9,6 +9,7 @@ from uuid import uuid4
 from flask import Response
 from sqlalchemy.orm import Session
 
+from nabrel.core.documents.script import ScriptBlock, script
 from nabrel.core.errors import Impossible
 from nabrel.core.judge.evaluate import course_of
 from nabrel.core.pace.run import (
@@ -26,10 +27,9 @@ from nabrel.core.shelf.doses import Take, take, take_words
 from nabrel.core.shelf.tools import spare_of
 from nabrel.core.terms.hands import TOOL_INFO
 from nabrel.core.terms.steps import STEP_INFO
-from nabrel.core.told.script import Block, script
 from nabrel.formats.files import RunFile
 from nabrel.formats.values import filled
-from nabrel.formats.workspace import Run, Worked
+from nabrel.formats.workspace import Run, WorkedRun
 from nabrel.store.repositories import Sequences, Sitters, StoredSequence
 from nabrel.store.runs import Runs
 from nabrel.store.versions import moment
@@ -56,7 +56,7 @@ runs = Endpoints("runs", __name__, url_prefix="/api", tag="pace")
 def post_run(path: w.IdPath, body: pw.BeginBody) -> pw.LiveWire:
     """Begin to work a plan to the clock, in the order of its timetable."""
     stored = stored_sequence(path.id)
-    worked = Worked(
+    worked = WorkedRun(
         id=uuid4().hex,
         started=body.started or moment(),
         pace=body.pace,
@@ -181,7 +181,7 @@ def _run_and_plan(key: str) -> tuple[Run, Plan]:
         return run, Sequences(session).at(run.plan, run.revision)
 
 
-def _live(worked: Worked, sequence: Plan, plan_id: str, revision: int) -> pw.LiveWire:
+def _live(worked: WorkedRun, sequence: Plan, plan_id: str, revision: int) -> pw.LiveWire:
     work, found = remembered().timetable(
         plan_id,
         revision,
@@ -212,7 +212,7 @@ def _live(worked: Worked, sequence: Plan, plan_id: str, revision: int) -> pw.Liv
     )
 
 
-def _block(block: Block, hex_code: str | None) -> pw.BlockWire:
+def _block(block: ScriptBlock, hex_code: str | None) -> pw.BlockWire:
     return pw.BlockWire(
         **{
             name: getattr(block, name)

@@ -18,10 +18,10 @@ from nabrel.core.terms.colour import Lab
 from nabrel.core.terms.conditions import DepthClass
 from nabrel.core.terms.ids import Condition, Preset, Zone
 from nabrel.core.terms.limits import Ident, Source, one_line
-from nabrel.web.shared.wire import Answer, Body, IdPath, Number, Query, SitterWire
+from nabrel.web.shared.wire import AnswerModel, Body, IdPath, Number, Query, SitterWire
 
 
-class ShapeWire(Answer):
+class ShapeWire(AnswerModel):
     """A shape class with its ratios and how sure it is, 0 to 1."""
 
     shape: Shape
@@ -33,7 +33,7 @@ class ShapeWire(Answer):
     says: str
 
 
-class LeftOffWire(Answer):
+class LeftOffWire(AnswerModel):
     """A zone that a placement leaves off, and why."""
 
     kind: Sculpt
@@ -41,7 +41,7 @@ class LeftOffWire(Answer):
     why: str
 
 
-class PlaceColourWire(Answer):
+class PlaceColourWire(AnswerModel):
     """The colour that counts for one place: its newest reading, where it was read on a day."""
 
     place: Place
@@ -52,7 +52,7 @@ class PlaceColourWire(Answer):
     sure: str
 
 
-class DatedWire(Answer):
+class DatedWire(AnswerModel):
     """One kept reading, told for the screen."""
 
     id: int
@@ -61,7 +61,7 @@ class DatedWire(Answer):
     says: str
 
 
-class CourseWire(Answer):
+class CourseWire(AnswerModel):
     """One place's readings of one kind, oldest first."""
 
     place: Place
@@ -71,7 +71,7 @@ class CourseWire(Answer):
     readings: list[DatedWire]
 
 
-class PlacementsWire(Answer):
+class PlacementsWire(AnswerModel):
     """Where light, shade, glow and colour go on a face, and where they are left off."""
 
     strokes: tuple[Stroke, ...]
@@ -128,7 +128,7 @@ class ReadingPath(IdPath):
     reading: Number
 
 
-class ReadingRowWire(Answer):
+class ReadingRowWire(AnswerModel):
     """One row of a file of readings: the reading, or what is wrong with it."""
 
     line: int
@@ -138,7 +138,7 @@ class ReadingRowWire(Answer):
     hex: str | None
 
 
-class ReadingRowsWire(Answer):
+class ReadingRowsWire(AnswerModel):
     """A file of readings before it is kept."""
 
     rows: list[ReadingRowWire]
@@ -150,7 +150,7 @@ class ColourBody(Body):
     text: Annotated[str, Field(max_length=80)]
 
 
-class ColourWire(Answer):
+class ColourWire(AnswerModel):
     """A colour as it was understood."""
 
     lab: Lab
@@ -171,7 +171,7 @@ class ReaderBody(Body):
     seed: Annotated[int, Field(ge=0)] | None = None
 
 
-class TakeWire(Answer):
+class TakeWire(AnswerModel):
     """One take: its colour, its ΔE00 from the middle of all, and whether it is too far off."""
 
     lab: Lab
@@ -180,7 +180,7 @@ class TakeWire(Answer):
     far: bool
 
 
-class ReaderWire(Answer):
+class ReaderWire(AnswerModel):
     """All takes of a place, with their mean and spread."""
 
     takes: list[TakeWire]
@@ -198,7 +198,7 @@ class ProbeBody(Body):
     seed: Annotated[int, Field(ge=0)] | None = None
 
 
-class ProbeWire(Answer):
+class ProbeWire(AnswerModel):
     """What the probe says: its value, the band, and the condition that follows."""
 
     value: float
@@ -214,7 +214,7 @@ class FormQuery(Query):
     form: Literal["csv", "cgats"] = "csv"
 
 
-class WorkspaceWire(Answer):
+class WorkspaceWire(AnswerModel):
     """What a workspace holds."""
 
     sitters: int
@@ -232,7 +232,7 @@ class WorkspaceWire(Answer):
     nicknames: list[str]
 
 
-class WorkspacePreviewWire(Answer):
+class WorkspacePreviewWire(AnswerModel):
     """What a zip holds, and what stands now and would go."""
 
     comes: WorkspaceWire
@@ -245,7 +245,7 @@ class ByEyeBody(Body):
     near: Lab | None = None
 
 
-class EyeCellWire(Answer):
+class EyeCellWire(AnswerModel):
     """A colour to hold beside the sitter."""
 
     lab: Lab
@@ -253,7 +253,7 @@ class EyeCellWire(Answer):
     words: str
 
 
-class EyeGridWire(Answer):
+class EyeGridWire(AnswerModel):
     """Rows of colours from light to deep; ``lab_sd`` is how unsure a choice among them is, ΔE00."""
 
     rows: list[list[EyeCellWire]]
@@ -270,7 +270,7 @@ class StripeBody(Body):
     nudges: Annotated[tuple[Nudge, ...], Field(max_length=2)] = ()
 
 
-class JudgedWire(Answer):
+class JudgedWire(AnswerModel):
     """A colour judged without an instrument, how unsure it is (ΔE00), and in words."""
 
     lab: Lab

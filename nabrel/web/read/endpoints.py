@@ -25,7 +25,7 @@ from nabrel.core.terms.conditions import CONDITION_INFO
 from nabrel.devices import colour_reader, probe
 from nabrel.formats.checks import check_sitter, check_skin_reading
 from nabrel.formats.colour_text import colour_of, rounded
-from nabrel.formats.skin_readings import ReadingRow, read_readings, write_cgats, write_readings
+from nabrel.formats.skin_readings import ReadingLine, read_readings, write_cgats, write_readings
 from nabrel.formats.values import filled
 from nabrel.formats.workspace import write_workspace
 from nabrel.store.repositories import Kit, Sequences, Sitters
@@ -286,7 +286,7 @@ def _save(sitter_id: str, readings: list[SkinReading]) -> None:
         stored.let_newest_count(sitter_id, house())
 
 
-def _told(row: ReadingRow) -> wf.ReadingRowWire:
+def _told(row: ReadingLine) -> wf.ReadingRowWire:
     if row.reading is None:
         return wf.ReadingRowWire(line=row.line, name=row.name, status="problem", says=str(row.refused), hex=None)
     reading = row.reading

@@ -46,7 +46,7 @@ class NotTheOwner(Told):
 
 
 @dataclass(frozen=True, slots=True)
-class Place:
+class ServedAt:
     """Where a server is open."""
 
     scheme: str
@@ -60,7 +60,7 @@ class Place:
 def new_link(folder: Path) -> str:
     """A link that works once, in the place of any before it. Refuses where no server is open to one person on the folder."""
     try:
-        place = Place(**json.loads((folder / PLACE).read_text(encoding="utf-8")))
+        place = ServedAt(**json.loads((folder / PLACE).read_text(encoding="utf-8")))
     except (OSError, ValueError, TypeError):
         raise Unusable(f"No Nabrel is open to one person on {folder}.", "Start it: nabrel serve.") from None
     once = secrets.token_urlsafe(24)
@@ -68,7 +68,7 @@ def new_link(folder: Path) -> str:
     return f"{place}{OPEN}{once}"
 
 
-def open_at(folder: Path, place: Place) -> None:
+def open_at(folder: Path, place: ServedAt) -> None:
     """Note where the server is open, and make a token for the command line."""
     write_whole(folder / PLACE, json.dumps(asdict(place)))
     write_whole(folder / TOKEN, secrets.token_urlsafe(32))

@@ -11,13 +11,13 @@ from nabrel.formats.values import filled
 from nabrel.store.plans import PlanRow, Plans
 from nabrel.store.repositories import Sequences, StoredSequence
 from nabrel.web.shared.requests import database, evaluated
-from nabrel.web.shared.wire import Answer
+from nabrel.web.shared.wire import AnswerModel
 
 MOST_LOOKED_AT, MOST_SAID = 80, 24
 """Plans, those changed last first, that are looked at, and of those that are told of."""
 
 
-class PlanChangeWire(Answer):
+class PlanChangeWire(AnswerModel):
     """What measured colours change in one plan: ``what`` are the items or places that it has otherwise."""
 
     id: str
@@ -31,7 +31,7 @@ class PlanChangeWire(Answer):
     worst: Severity | None
 
 
-class PlanChangesWire(Answer):
+class PlanChangesWire(AnswerModel):
     """What measured colours change in plans that stand: those told of, and how many of the newest plans were looked at."""
 
     plans: list[PlanChangeWire]

@@ -16,6 +16,7 @@ from nabrel.core.case.case import Case
 from nabrel.core.case.intent import OPTIONS
 from nabrel.core.case.product import Product
 from nabrel.core.case.sitter import Colour, Sitter
+from nabrel.core.documents.phrases import told_portion
 from nabrel.core.face.effects import EFFECT_CHANGES
 from nabrel.core.face.presets import PRESET_CONDITIONS
 from nabrel.core.face.proportions import proportions_of
@@ -62,7 +63,6 @@ from nabrel.core.terms.wishes import (
     GLOW_POINT_INFO,
 )
 from nabrel.core.terms.zones import REGION_INFO, ZONE_INFO, ZONES
-from nabrel.core.told.phrases import told_portion
 from nabrel.formats.answers import forecasts_to, read_through_to, touch_ups_to
 from nabrel.formats.files import DecidedRule, TakenOver, written
 from nabrel.formats.values import filled

@@ -31,14 +31,14 @@ class WorkProgress:
     of: int = 0
 
 
-class Step(Protocol):
+class ProgressReport(Protocol):
     """How work tells how far it has come: one more, or that ``of`` more will go by."""
 
     def __call__(self, of: int = 0) -> None:
         """Tell it."""
 
 
-def follow(people: Iterable[Each], step: Step) -> Iterator[Each]:
+def follow(people: Iterable[Each], step: ProgressReport) -> Iterator[Each]:
     """The same people, counted as they go by."""
     for each in people:
         yield each

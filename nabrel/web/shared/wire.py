@@ -8,8 +8,8 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from nabrel.core.ask.compare import Difference
 from nabrel.core.case.intent import Climate, Intent
+from nabrel.core.case.options import OptionInfo
 from nabrel.core.case.product import Product
-from nabrel.core.case.ways import OptionInfo
 from nabrel.core.face.proportions import Proportions
 from nabrel.core.judge.book import Finding
 from nabrel.core.pace.tasks import Pace
@@ -20,12 +20,12 @@ from nabrel.core.terms.asked import ColourEffect, Effect, EffectRegion, Foundati
 from nabrel.core.terms.figures import FigureInfo
 from nabrel.core.terms.hands import MotionInfo
 from nabrel.core.terms.ids import (
-    BlendWay,
+    BlendOption,
     Condition,
     CoverClass,
     Finish,
     Light,
-    OrderWay,
+    OrderOption,
     Preset,
     Region,
     School,
@@ -67,7 +67,7 @@ class Body(BaseModel):
     model_config = ConfigDict(strict=True, extra="forbid", allow_inf_nan=False, defer_build=True)
 
 
-class Answer(BaseModel):
+class AnswerModel(BaseModel):
     """Base of answers."""
 
     model_config = ConfigDict(extra="forbid", defer_build=True)
@@ -79,7 +79,7 @@ class Query(BaseModel):
     model_config = ConfigDict(defer_build=True)
 
 
-class Problem(Answer):
+class Problem(AnswerModel):
     """Why a request was refused: the field, what was found, what is allowed."""
 
     field: str
@@ -88,7 +88,7 @@ class Problem(Answer):
     says: str
 
 
-class ZoneWire(Answer):
+class ZoneWire(AnswerModel):
     """One zone of the face."""
 
     id: Zone
@@ -100,7 +100,7 @@ class ZoneWire(Answer):
     base: bool
 
 
-class SchoolWire(Answer):
+class SchoolWire(AnswerModel):
     """One school that can be planned."""
 
     id: School
@@ -109,7 +109,7 @@ class SchoolWire(Answer):
     demands: str
 
 
-class RuleWire(Answer):
+class RuleWire(AnswerModel):
     """One rule of the book."""
 
     id: str
@@ -120,7 +120,7 @@ class RuleWire(Answer):
     other_view: str
 
 
-class EffectWire(Answer):
+class EffectWire(AnswerModel):
     """An effect that may be asked of a region: what it is called and what is done for it."""
 
     region: EffectRegion
@@ -129,7 +129,7 @@ class EffectWire(Answer):
     why: str
 
 
-class VocabularyWire(Answer):
+class VocabularyWire(AnswerModel):
     """Everything the screens need words for."""
 
     zones: list[ZoneWire]
@@ -165,7 +165,7 @@ class VocabularyWire(Answer):
     limits: Limits
 
 
-class PresetWire(Answer):
+class PresetWire(AnswerModel):
     """A skin preset: a starting point, and what it sets, in words and zone by zone."""
 
     id: Preset
@@ -174,14 +174,14 @@ class PresetWire(Answer):
     zones: dict[Zone, dict[Condition, int]]
 
 
-class ConditionGroupWire(Answer):
+class ConditionGroupWire(AnswerModel):
     """Conditions that are looked for together."""
 
     words: str
     conditions: list[Condition]
 
 
-class ConditionWire(Answer):
+class ConditionWire(AnswerModel):
     """A condition read on a zone."""
 
     id: Condition
@@ -189,7 +189,7 @@ class ConditionWire(Answer):
     severity: int
 
 
-class ZoneReadingWire(Answer):
+class ZoneReadingWire(AnswerModel):
     """The reading of one zone."""
 
     zone: Zone
@@ -201,7 +201,7 @@ class ZoneReadingWire(Answer):
     oil_rate: Annotated[float, Rounded(2)]
 
 
-class SitterSummary(Answer):
+class SitterSummary(AnswerModel):
     """A sitter in the list."""
 
     id: str
@@ -227,13 +227,13 @@ class SitterWire(SitterSummary):
     read_words: list[str]
 
 
-class SitterList(Answer):
+class SitterList(AnswerModel):
     """All sitters."""
 
     sitters: list[SitterSummary]
 
 
-class GoesWire(Answer):
+class GoesWire(AnswerModel):
     """What goes with a sitter: plans, revisions of them, classes that teach them, the practice of who is a student too, and the
     classes in which their name was typed without the link to their face.
     """
@@ -245,7 +245,7 @@ class GoesWire(Answer):
     named: int
 
 
-class MentionWire(Answer):
+class MentionWire(AnswerModel):
     """A title of something else in which a name stands; not ``sure`` where the words could mean something else."""
 
     id: str
@@ -254,7 +254,7 @@ class MentionWire(Answer):
     sure: bool
 
 
-class MentionsWire(Answer):
+class MentionsWire(AnswerModel):
     """The titles in which somebody's name stands, in backups too."""
 
     mentions: list[MentionWire]
@@ -274,7 +274,7 @@ class ErasedWire(GoesWire):
     finished: bool
 
 
-class ImportedWire(Answer):
+class ImportedWire(AnswerModel):
     """What an imported case became."""
 
     sitter_id: str
@@ -282,14 +282,14 @@ class ImportedWire(Answer):
     kit_added: int
 
 
-class Named(Answer):
+class Named(AnswerModel):
     """Something by its id, and its name."""
 
     id: str
     name: str
 
 
-class TotalsWire(Answer):
+class TotalsWire(AnswerModel):
     """Figures of the whole sequence."""
 
     steps: int
@@ -308,7 +308,7 @@ class TotalsWire(Answer):
     tested_dose_share: Annotated[float, Rounded(3)] | None
 
 
-class EdgeWire(Answer):
+class EdgeWire(AnswerModel):
     """A border of the finished base: its colour step, the width it fades over, and what passes unseen."""
 
     kind: str
@@ -319,7 +319,7 @@ class EdgeWire(Answer):
     unseen: float
 
 
-class CarriedWire(Answer):
+class CarriedWire(AnswerModel):
     """Part of a step's film that came along in its tool from an earlier product; share 0 to 1."""
 
     product: str
@@ -327,7 +327,7 @@ class CarriedWire(Answer):
     share: float
 
 
-class DustedWire(Answer):
+class DustedWire(AnswerModel):
     """Powder that lies higher for a while: laid in a step (its place) on a zone, until another step takes it off."""
 
     step: int
@@ -336,7 +336,7 @@ class DustedWire(Answer):
     laid_mg_cm2: float
 
 
-class PortionSaysWire(Answer):
+class PortionSaysWire(AnswerModel):
     """One portion in words: where, by the shortest true description, how much in a hand's words ("" for nothing), and all
     that is done, as it is told.
     """
@@ -346,14 +346,14 @@ class PortionSaysWire(Answer):
     does: str
 
 
-class LadderWire(Answer):
+class LadderWire(AnswerModel):
     """The ladders of amounts: µm of dry film, and mg/cm² of powder."""
 
     um: tuple[Rung, ...]
     mg_cm2: tuple[Rung, ...]
 
 
-class WorkbenchWire(Answer):
+class WorkbenchWire(AnswerModel):
     """The Layer workbench: a sequence and everything computed from it.
 
     ``takes``, ``chapters`` and ``portions`` say of every step what to take, where the order of work lists it, and each portion in words. ``stages`` is one row of hex colours a stage (bare skin first), zones in the vocabulary's order; ``film`` (µm) and
@@ -403,7 +403,7 @@ class WorkbenchWire(Answer):
     difference: Difference | None = None
 
 
-class CandidateWire(Answer):
+class CandidateWire(AnswerModel):
     """A product that could take a step's place, with what it would do here.
 
     On ``zone``: beneath_hex before the step, result_hex and result_de once it is on, finished_hex under the whole base.
@@ -428,14 +428,14 @@ class CandidateWire(Answer):
     edits: list[AnyEdit]
 
 
-class CandidateList(Answer):
+class CandidateList(AnswerModel):
     """Candidates for one step, the current one among them; for a foundation also the mix that would stand in for it."""
 
     candidates: list[CandidateWire]
     mix: RecipeModel | None = None
 
 
-class TrialWire(Answer):
+class TrialWire(AnswerModel):
     """What a change would do, before it is kept: in words and figures, with the findings that come and go.
 
     look_de is the largest CIEDE2000 between a zone's finished colour now and then, on look_zone.
@@ -455,7 +455,7 @@ class PreviewWire(TrialWire):
     findings: int
 
 
-class CoveringRow(Answer):
+class CoveringRow(AnswerModel):
     """One way to even the zone out, what it is among the answers, and the edits that bring it into the plan."""
 
     covering: CoveringModel
@@ -463,7 +463,7 @@ class CoveringRow(Answer):
     take: list[AnyEdit]
 
 
-class CorrectionWire(Answer):
+class CorrectionWire(AnswerModel):
     """The corrector question for one zone: the answer and its rows, the best first."""
 
     correction: CorrectionModel
@@ -473,7 +473,7 @@ class CorrectionWire(Answer):
     rows: list[CoveringRow]
 
 
-class MixWire(Answer):
+class MixWire(AnswerModel):
     """Recipes for the complexion, and what may go into the well."""
 
     mix: MixModel
@@ -497,7 +497,7 @@ class WellBody(Body):
     replaces: Annotated[str, Field(max_length=60)] | None = None
 
 
-class WellWire(Answer):
+class WellWire(AnswerModel):
     """What the well gives, in daylight against the target and as seen under a light."""
 
     recipe: RecipeModel
@@ -506,7 +506,7 @@ class WellWire(Answer):
     batch_ml: list[float]
 
 
-class ReachWire(Answer):
+class ReachWire(AnswerModel):
     """What would let the wanted step of a shade or light show, with the edits that do it where there are any."""
 
     wanted: float
@@ -521,7 +521,7 @@ class ReachQuery(Query):
     wanted: Annotated[float, Field(ge=0.1, le=40)] | None = None
 
 
-class JoiningWire(Answer):
+class JoiningWire(AnswerModel):
     """A foundation on this face beside neck and chest."""
 
     product: str
@@ -544,7 +544,7 @@ class MixQuery(Query):
     replaces: Annotated[str, Field(max_length=60)] | None = None
 
 
-class BookRuleWire(Answer):
+class BookRuleWire(AnswerModel):
     """One rule as the house rules room shows it, with what was decided about it."""
 
     id: str
@@ -559,7 +559,7 @@ class BookRuleWire(Answer):
     version: int
 
 
-class ParameterWire(Answer):
+class ParameterWire(AnswerModel):
     """One house parameter: its value now, the book's, and its range."""
 
     name: str
@@ -577,7 +577,7 @@ class ParameterWire(Answer):
     version: int
 
 
-class TakenOverWire(Answer):
+class TakenOverWire(AnswerModel):
     """A factor on forecasts that was taken over from wear records: its number, in words, when, and when it was undone."""
 
     number: int
@@ -589,7 +589,7 @@ class TakenOverWire(Answer):
     standing: bool
 
 
-class HouseWire(Answer):
+class HouseWire(AnswerModel):
     """The rule book and every parameter, with what was decided."""
 
     rules: list[BookRuleWire]
@@ -641,7 +641,7 @@ class RunBody(Body):
     sitters: Faces = 1
 
 
-class RunWire(Answer):
+class RunWire(AnswerModel):
     """A recorded run: how many items it took from, and which of the shelf now run low."""
 
     day: str
@@ -656,8 +656,8 @@ class IntentChange(Body):
     setting: SettingPolicy | None = None
     cover: CoverClass | None = None
     finish: Finish | None = None
-    order: OrderWay | None = None
-    blend: BlendWay | None = None
+    order: OrderOption | None = None
+    blend: BlendOption | None = None
     viewing: Viewing | None = None
     lights: Annotated[tuple[Light, ...], Field(min_length=1, max_length=6)] | None = None
     wear_hours: Annotated[float, Field(gt=0, le=MOST_HOURS)] | None = None

@@ -14,10 +14,10 @@ from nabrel.core.terms.colour import Lab
 from nabrel.core.terms.conditions import DepthClass
 from nabrel.core.terms.ids import CoverClass, Role, Texture
 from nabrel.core.terms.limits import LIMITS, Ident, one_line
-from nabrel.web.shared.wire import Answer, Body, Query
+from nabrel.web.shared.wire import AnswerModel, Body, Query
 
 
-class KitWire(Answer):
+class KitWire(AnswerModel):
     """The shelf, in its order."""
 
     items: list[Product]
@@ -30,7 +30,7 @@ class KitWire(Answer):
     kit_versions: dict[str, int]
 
 
-class TableRowWire(Answer):
+class TableRowWire(AnswerModel):
     """One row of a table: what taking it in would do, or what is wrong with it."""
 
     line: int
@@ -40,13 +40,13 @@ class TableRowWire(Answer):
     swatch: str | None
 
 
-class TableWire(Answer):
+class TableWire(AnswerModel):
     """A table before it is taken in."""
 
     rows: list[TableRowWire]
 
 
-class TakenWire(Answer):
+class TakenWire(AnswerModel):
     """What taking a table in did."""
 
     added: int
@@ -74,14 +74,14 @@ class DrawdownBody(Body):
     film_um: Annotated[float, Field(ge=LIMITS.drawdown_um.low, le=LIMITS.drawdown_um.high)]
 
 
-class DrawdownWire(Answer):
+class DrawdownWire(AnswerModel):
     """What the readings say: the masstone, and the contrast ratio at 9 µm."""
 
     lab: Lab
     cover: float
 
 
-class FilmPreviewWire(Answer):
+class FilmPreviewWire(AnswerModel):
     """An item's film at 9 µm: over black, white, light and deep skin, and its contrast ratio; grounds beside them."""
 
     masstone: str
@@ -94,7 +94,7 @@ class FilmPreviewWire(Answer):
     contrast_ratio: float
 
 
-class TwinsWire(Answer):
+class TwinsWire(AnswerModel):
     """Two items that may be one."""
 
     into: str
@@ -102,7 +102,7 @@ class TwinsWire(Answer):
     why: str
 
 
-class ToolWire(Answer):
+class ToolWire(AnswerModel):
     """A tool, and whether it may touch the next sitter."""
 
     tool: OwnedTool
@@ -112,7 +112,7 @@ class ToolWire(Answer):
     version: int
 
 
-class ToolsWire(Answer):
+class ToolsWire(AnswerModel):
     """Every tool that is owned."""
 
     tools: list[ToolWire]
@@ -140,7 +140,7 @@ class DescribedBody(Body):
     skin: Lab | None = None
 
 
-class GuessedItemWire(Answer):
+class GuessedItemWire(AnswerModel):
     """The item as far as it can be told; nothing is saved."""
 
     item: Product
@@ -154,7 +154,7 @@ class PastedBody(Body):
     skin: Lab | None = None
 
 
-class PastedLineWire(Answer):
+class PastedLineWire(AnswerModel):
     """One line: the item it was read as, or why it was not."""
 
     line: int
@@ -164,7 +164,7 @@ class PastedLineWire(Answer):
     says: str
 
 
-class PastedWire(Answer):
+class PastedWire(AnswerModel):
     """A pasted list as it was understood; nothing is saved."""
 
     lines: list[PastedLineWire]

@@ -17,7 +17,7 @@ from nabrel.core.film.spectra import Floats, lab_of, surface, to_hex
 from nabrel.core.shelf.age import standing
 from nabrel.core.shelf.drawdown import read_drawdown
 from nabrel.core.shelf.generic import generic_kit
-from nabrel.core.shelf.guessing import USUAL_SKIN, Described, described_item, guess_lines
+from nabrel.core.shelf.guessing import USUAL_SKIN, DescribedItem, described_item, guess_lines
 from nabrel.core.shelf.ingredients import ReadList, read_list
 from nabrel.core.shelf.optics import film_for
 from nabrel.core.shelf.tools import NamedKit, OwnedTool, tool_standing, tool_words
@@ -26,7 +26,7 @@ from nabrel.core.solve.stripe import from_stripe
 from nabrel.core.terms.colour import Lab
 from nabrel.formats.checks import check_product
 from nabrel.formats.colour_text import rounded
-from nabrel.formats.kit_csv import Row, read_kit, write_kit
+from nabrel.formats.kit_csv import KitRow, read_kit, write_kit
 from nabrel.formats.values import dumped_value, filled
 from nabrel.store.repositories import Kit
 from nabrel.store.shelf import NamedKits, Tools, merge_items, take_off
@@ -173,7 +173,7 @@ def post_described(body: ws.DescribedBody) -> ws.GuessedItemWire:
             raise Missing("like", body.like, "the id of an item on the shelf")
         judged = from_stripe(owned[body.like], None, body.nudges, house())
         lab, lab_sd = rounded(judged.lab), judged.lab_sd
-    said = Described(
+    said = DescribedItem(
         body.name.strip() or body.name, body.role, lab, lab_sd, body.hue, body.cover, body.texture,
         skin=body.skin or USUAL_SKIN,
     )  # fmt: skip
@@ -286,7 +286,7 @@ def _tools(session: Session) -> ws.ToolsWire:
     return ws.ToolsWire(tools=found)
 
 
-def _told(row: Row, owned: dict[str, Product]) -> ws.TableRowWire:
+def _told(row: KitRow, owned: dict[str, Product]) -> ws.TableRowWire:
     if row.item is None:
         return ws.TableRowWire(line=row.line, name=row.name, status="problem", says=str(row.refused), swatch=None)
     swatch = present.swatches({row.item.id: row.item}).get(row.item.id)

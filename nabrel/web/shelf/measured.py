@@ -12,7 +12,7 @@ from sqlalchemy.orm import Session
 from nabrel.core.ask.measured import changed_by, with_colours
 from nabrel.core.case.product import Product
 from nabrel.core.errors import Refused
-from nabrel.core.shelf.photographed import Film, measured_item, new_item
+from nabrel.core.shelf.photographed import PhotographedFilm, measured_item, new_item
 from nabrel.core.terms.colour import Lab
 from nabrel.core.terms.ids import Role
 from nabrel.core.terms.limits import LIMITS, Ident, one_line
@@ -98,7 +98,7 @@ def _items(session: Session, body: FilmsBody) -> Iterator[Product]:
     taken = set(owned)
     used: set[str] = set()
     for number, film in enumerate(body.films):
-        read = Film(film.lab, film.lab_sd, film.cover, film.cover_sd)
+        read = PhotographedFilm(film.lab, film.lab_sd, film.cover, film.cover_sd)
         if film.item is None:
             item = new_item(film.name.strip() or film.name, film.role, read, house(), taken)
             taken.add(item.id)

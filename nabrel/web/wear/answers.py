@@ -15,9 +15,9 @@ from nabrel.core.terms.ids import Region, WearSign, Zone
 from nabrel.core.terms.limits import LIMITS, Ident, one_line
 from nabrel.core.terms.rounding import Rounded
 from nabrel.formats.files import Started
-from nabrel.formats.wear import LearntModel, Trial, Verdict, Worn
+from nabrel.formats.wear import LearntModel, TrialSide, Verdict, Worn
 from nabrel.store.wears import WearListed
-from nabrel.web.shared.wire import Answer, Body, Named, Query, TakenOverWire
+from nabrel.web.shared.wire import AnswerModel, Body, Named, Query, TakenOverWire
 from nabrel.web.weigh.answers import CandidateSpec
 
 
@@ -54,7 +54,7 @@ class WearsQuery(Query):
     sitter: Ident | None = None
 
 
-class SpanWire(Answer):
+class SpanWire(AnswerModel):
     """Of one region and one sign that comes: hours forecast, and between which hours it came on the zone that was first.
 
     ``learnt_h`` is what would be forecast by now, with what was taken over from wear records; null where nothing was.
@@ -74,7 +74,7 @@ class SpanWire(Answer):
     says: str
 
 
-class ShortSpanWire(Answer):
+class ShortSpanWire(AnswerModel):
     """Of one part of the face and one sign: on how many zones it was looked for, and came sooner or later than forecast."""
 
     region: Region
@@ -86,7 +86,7 @@ class ShortSpanWire(Answer):
     says: str
 
 
-class CourseDayWire(Answer):
+class CourseDayWire(AnswerModel):
     """One base of a sitter: hours until the first zone showed a sign, forecast and seen; ``to_h`` is null where none did."""
 
     wear_id: Ident
@@ -98,14 +98,14 @@ class CourseDayWire(Answer):
     to_h: float | None
 
 
-class OilWire(Answer):
+class OilWire(AnswerModel):
     """One reading of oil, in µg/cm², of the zone that was read most often."""
 
     day: str
     value: float
 
 
-class SeasonWire(Answer):
+class SeasonWire(AnswerModel):
     """A season of wear: where it wears short; of one sitter also day by day, beside the readings of oil."""
 
     short: list[ShortSpanWire]
@@ -120,7 +120,7 @@ class CodePath(BaseModel):
     code: Annotated[str, one_line(40)]
 
 
-class ShortWire(Answer):
+class ShortWire(AnswerModel):
     """What a short address leads to: a plan, and the record of the base that was put on within the last day, where there is one."""
 
     plan_id: Ident
@@ -129,7 +129,7 @@ class ShortWire(Answer):
     wear_id: Ident | None
 
 
-class ColourSeenWire(Answer):
+class ColourSeenWire(AnswerModel):
     """A colour that was read at a look, against the forecast for that minute."""
 
     after_min: float
@@ -141,7 +141,7 @@ class ColourSeenWire(Answer):
     says: str
 
 
-class WearWire(Answer):
+class WearWire(AnswerModel):
     """How one base wore: whose, the looks, and the forecast against what was seen.
 
     ``looks_say`` is what was seen at each look, in words. ``temperature_c`` and ``humidity_pc`` are of the day that the forecast is for: the record's own, or the plan's.
@@ -163,7 +163,7 @@ class WearWire(Answer):
     proportions: Proportions
     spans: list[SpanWire]
     colours: list[ColourSeenWire]
-    trial: Trial | None
+    trial: TrialSide | None
     temperature_c: float
     humidity_pc: float
 
@@ -174,7 +174,7 @@ class DayBody(Body):
     worn: Worn
 
 
-class LookRowWire(Answer):
+class LookRowWire(AnswerModel):
     """One row of a table of looks: what it says, or what is wrong with it."""
 
     line: int
@@ -183,7 +183,7 @@ class LookRowWire(Answer):
     says: str
 
 
-class LookRowsWire(Answer):
+class LookRowsWire(AnswerModel):
     """A table of looks before it is kept: how many rows are good, and how many are not; ``rows`` are the first of each kind."""
 
     good: int
@@ -191,7 +191,7 @@ class LookRowsWire(Answer):
     rows: list[LookRowWire]
 
 
-class LooksTakenWire(Answer):
+class LooksTakenWire(AnswerModel):
     """How many rows were kept, in how many records."""
 
     rows: int
@@ -212,7 +212,7 @@ class WearsListQuery(WearsQuery):
     skip: Annotated[int, Field(ge=0, le=1_000_000, strict=False)] = 0
 
 
-class WearsWire(Answer):
+class WearsWire(AnswerModel):
     """Records, newest first: some of so many, and of whom there are any."""
 
     wears: list[WearListed]
@@ -220,7 +220,7 @@ class WearsWire(Answer):
     owners: list[Named]
 
 
-class OfferWire(Answer):
+class OfferWire(AnswerModel):
     """Something that a note asks for, which can be done in the plan: in words, as edits, and the gravest finding that comes of it."""
 
     says: str
@@ -228,7 +228,7 @@ class OfferWire(Answer):
     comes: str | None
 
 
-class NextTimeWire(Answer):
+class NextTimeWire(AnswerModel):
     """What was noted for the next time: in which record, of a base put on when, after how long, and what of it can be done here."""
 
     wear_id: Ident
@@ -238,13 +238,13 @@ class NextTimeWire(Answer):
     offers: list[OfferWire]
 
 
-class NextTimesWire(Answer):
+class NextTimesWire(AnswerModel):
     """What was noted for the next time with the sitter of a plan, newest first."""
 
     notes: list[NextTimeWire]
 
 
-class EffectSaidWire(Answer):
+class EffectSaidWire(AnswerModel):
     """One effect with the name of whose it is, as a screen says it."""
 
     about: str
@@ -260,7 +260,7 @@ class EffectSaidWire(Answer):
     sure: bool
 
 
-class LearntWire(Answer):
+class LearntWire(AnswerModel):
     """What was learnt, with its words, and what of it was taken over, newest first."""
 
     learnt: LearntModel
@@ -281,7 +281,7 @@ class ProposalBody(Body):
     parameter: Annotated[str, one_line(140)]
 
 
-class ConsequenceWire(Answer):
+class ConsequenceWire(AnswerModel):
     """What a proposal would change in one plan."""
 
     plan_id: Ident
@@ -290,7 +290,7 @@ class ConsequenceWire(Answer):
     says: list[str]
 
 
-class ConsequencesWire(Answer):
+class ConsequencesWire(AnswerModel):
     """What a proposal would change in up to three plans, those changed last first."""
 
     plans: list[ConsequenceWire]
@@ -316,7 +316,7 @@ class WearTrialsQuery(Query):
     plan: Ident | None = None
 
 
-class WearTrialRowWire(Answer):
+class WearTrialRowWire(AnswerModel):
     """One trial in a list."""
 
     trial_id: Ident
@@ -328,13 +328,13 @@ class WearTrialRowWire(Answer):
     made: str
 
 
-class WearTrialsWire(Answer):
+class WearTrialsWire(AnswerModel):
     """Trials, newest first."""
 
     trials: list[WearTrialRowWire]
 
 
-class TrialWearWire(Answer):
+class TrialWearWire(AnswerModel):
     """One record of a trial: of which way, put on when, how often looked at."""
 
     wear_id: Ident
@@ -343,7 +343,7 @@ class TrialWearWire(Answer):
     looks: int
 
 
-class TrialResultWire(Answer):
+class TrialResultWire(AnswerModel):
     """What the trial says of one measure of hours."""
 
     about: str
@@ -357,7 +357,7 @@ class TrialResultWire(Answer):
     says: str
 
 
-class WearTrialWire(Answer):
+class WearTrialWire(AnswerModel):
     """A trial: what differs, what to look at and when, what was worn, and what that says."""
 
     trial_id: Ident

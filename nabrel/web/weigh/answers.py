@@ -9,10 +9,10 @@ from pydantic import Field
 from nabrel.core.ask.weigh import WeighedFigure
 from nabrel.core.terms.ids import Light, School
 from nabrel.core.terms.limits import Ident, one_line
-from nabrel.web.shared.wire import Answer, Body, Named, Number, Query, WorkbenchWire
+from nabrel.web.shared.wire import AnswerModel, Body, Named, Number, Query, WorkbenchWire
 
 
-class VersionWire(Answer):
+class VersionWire(AnswerModel):
     """One revision of a plan; ``name`` where somebody gave it one."""
 
     number: int
@@ -22,7 +22,7 @@ class VersionWire(Answer):
     current: bool
 
 
-class VersionList(Answer):
+class VersionList(AnswerModel):
     """Every revision, the newest first."""
 
     versions: list[VersionWire]
@@ -62,7 +62,7 @@ class TakeWeighedBody(Body):
     candidate: CandidateSpec
 
 
-class WeighedWire(Answer):
+class WeighedWire(AnswerModel):
     """One candidate, whole, with what speaks for and against it beside the others; ``current`` is the plan itself."""
 
     words: str
@@ -72,7 +72,7 @@ class WeighedWire(Answer):
     speaks_against: list[str]
 
 
-class WeighWire(Answer):
+class WeighWire(AnswerModel):
     """Candidates side by side; the place of the one that suits best, its reason, and the revision they stand on."""
 
     revision: int

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from nabrel.core.house.factors import learnt_from
-from nabrel.core.judge.book import Fix, Found, Judged, rule
+from nabrel.core.judge.book import Breach, Fix, Judged, rule
 from nabrel.core.judge.ways_out import no_more_than, short
 from nabrel.core.plan.edits import Add, Edit, Remove, SetWait, SetZones
 from nabrel.core.plan.step import Step
@@ -24,7 +24,7 @@ from nabrel.core.wear.forecast import ZoneForecast
     "Past that ceiling a base stops looking like skin and starts looking like makeup: cake.",
     parameters=("film_limit_um", "cake_grave"),
 )
-def within_what_it_carries(judged: Judged) -> Iterator[Found]:
+def within_what_it_carries(judged: Judged) -> Iterator[Breach]:
     over = [f for f in judged.forecast.values() if f.cake > 1.0]
     if not over:
         return
@@ -39,7 +39,7 @@ def within_what_it_carries(judged: Judged) -> Iterator[Found]:
             edits = no_more_than(heavy, less, zones)
             fix = Fix(f"{STEP_INFO[heavy.kind].words} at {less:g} µm there", edits) if edits else None
     steps = tuple(s.id for s in judged.sequence.steps if s.lays and set(s.zones) & set(zones))
-    yield Found(
+    yield Breach(
         (heavy.id,) if heavy else steps,
         zones,
         f"{worst.load_um:.1f} µm lies {places([worst.zone])}, which carries {worst.limit_um:.1f} µm"
@@ -62,10 +62,10 @@ def _heaviest(judged: Judged, zones: tuple[Zone, ...]) -> Step | None:
     "A thick pass cannot be pressed even, and it dries with a skin over wet product.",
     parameters=("thick_pass_um",),
 )
-def thin_passes(judged: Judged) -> Iterator[Found]:
+def thin_passes(judged: Judged) -> Iterator[Breach]:
     for _, step in judged.steps():
         if step.film_um is not None and step.film_um > judged.house.thick_pass_um:
-            yield Found(
+            yield Breach(
                 (step.id,),
                 step.zones,
                 f"{step.film_um:g} µm of {step_words(step.kind)} in one pass.",
@@ -93,7 +93,7 @@ def thin_passes(judged: Judged) -> Iterator[Found]:
     ),
     at_worst="problem",
 )
-def let_it_settle(judged: Judged) -> Iterator[Found]:
+def let_it_settle(judged: Judged) -> Iterator[Breach]:
     house = judged.house
     for index, step in judged.steps():
         settles = STEP_INFO[step.kind].settles
@@ -106,7 +106,7 @@ def let_it_settle(judged: Judged) -> Iterator[Found]:
         above = judged.sequence.steps[over]
         # What nothing was waited for at all slides or patches on any skin; a short wait costs by degrees.
         none_at_all = STEP_INFO[step.kind].nature in UNSETTLED and least <= house.no_wait_share * need
-        yield Found(
+        yield Breach(
             (step.id,),
             short_of,
             f"{STEP_INFO[step.kind].words} is left {least:.0f} s {short(short_of)} before {step_words(above.kind)} goes over it; "
@@ -156,7 +156,7 @@ def _begins(judged: Judged, index: int, zone: Zone) -> float:
     "What creases is followed up before it gathers.",
     "A smoothed crease comes back within half a minute, and a wet under-eye gathers within a few.",
 )
-def set_in_time(judged: Judged) -> Iterator[Found]:
+def set_in_time(judged: Judged) -> Iterator[Breach]:
     steps, starts = judged.sequence.steps, judged.course.starts
     for index, step in judged.steps():
         if step.wait_at_most_s is None:
@@ -170,7 +170,7 @@ def set_in_time(judged: Judged) -> Iterator[Found]:
                 late.append(zone)
                 worst = max(worst, gap)
         if late:
-            yield Found(
+            yield Breach(
                 (step.id,),
                 tuple(late),
                 f"After {step_words(step.kind)} {places(late)} nothing follows for {worst:.0f} s; "
@@ -187,7 +187,7 @@ def set_in_time(judged: Judged) -> Iterator[Found]:
     other_view="Others bake there for brightness on camera and accept the crease.",
     parameters=("bake_line_limit",),
 )
-def no_bake_on_lines(judged: Judged) -> Iterator[Found]:
+def no_bake_on_lines(judged: Judged) -> Iterator[Breach]:
     for _, step in judged.steps():
         if step.kind != "bake":
             continue
@@ -198,7 +198,7 @@ def no_bake_on_lines(judged: Judged) -> Iterator[Found]:
             lined = any(judged.here(z).lined >= judged.house.bake_line_limit for z in zones)
             causes = ("creping", "fine_lines") if lined else ("dry", "dehydrated", "flaking")
             evidence = judged.reading.cite(zones, *causes, least=2)
-            yield Found((step.id,), zones, f"A bake where there is {evidence}.", _press_lightly(judged, step, zones))
+            yield Breach((step.id,), zones, f"A bake where there is {evidence}.", _press_lightly(judged, step, zones))
 
 
 def _press_lightly(judged: Judged, step: Step, zones: tuple[Zone, ...]) -> Fix:
@@ -226,7 +226,7 @@ def _press_lightly(judged: Judged, step: Step, zones: tuple[Zone, ...]) -> Fix:
     "Oil comes at its own rate; powder takes up only so much of it.",
     parameters=("short_shine_share", "oil_per_mg_powder"),
 )
-def shine_before_time(judged: Judged) -> Iterator[Found]:
+def shine_before_time(judged: Judged) -> Iterator[Breach]:
     wanted = judged.sequence.case.intent.wear_hours
     soon = [
         f
@@ -244,7 +244,7 @@ def shine_before_time(judged: Judged) -> Iterator[Found]:
     if unset and powder is not None:
         add = Add("set", unset, before, powder.item, judged.house.set_mg, tool="puff", motion="press")
         fix = Fix("Press powder there", (add,))
-    yield Found(
+    yield Breach(
         (powder.id,) if powder else (),
         zones,
         f"Shine is expected after {first.shine_hours:.1f} h {places([first.zone])}{_learnt(first)}; {wanted:g} h are wanted. "

@@ -14,7 +14,7 @@ from nabrel.core.film.difference import ashiness, delta_e
 from nabrel.core.film.direction import direction
 from nabrel.core.film.spectra import Floats, as_lab, lab_of
 from nabrel.core.house.tables import VIEWING_EDGE, WORTH_A_WORD
-from nabrel.core.judge.book import Fix, Found, Judged, rule
+from nabrel.core.judge.book import Breach, Fix, Judged, rule
 from nabrel.core.judge.rules.material import nearest_swap
 from nabrel.core.judge.ways_out import short, without
 from nabrel.core.plan.edits import Add, SetAmount, SetProduct
@@ -42,7 +42,7 @@ def _mean_step(rows: list[ReadThrough]) -> tuple[float, float]:
     "A foundation scatters light back before it reaches the paint beneath, so shade and light fade as cover rises.",
     parameters=("wanted_shade_drop", "wanted_light_lift", "lost_share"),
 )
-def sculpt_reads_through(judged: Judged) -> Iterator[Found]:
+def sculpt_reads_through(judged: Judged) -> Iterator[Breach]:
     for kind, wanted in (("shade", judged.house.wanted_shade_drop), ("light", judged.house.wanted_light_lift)):
         rows = [r for r in judged.appearance.read_through if r.kind == kind]
         if not rows:
@@ -52,7 +52,7 @@ def sculpt_reads_through(judged: Judged) -> Iterator[Found]:
         if meant and abs(visible) >= judged.house.lost_share * wanted:
             continue
         steps = [s for s in judged.sequence.steps if s.kind == kind and s.lays]
-        yield Found(
+        yield Breach(
             tuple(s.id for s in steps),
             in_order(r.zone for r in rows),
             f"The {kind} is lost: of {abs(bare):.1f} L* laid, {abs(visible):.1f} still shows; {wanted:g} is wanted.",
@@ -108,7 +108,7 @@ def _let_it_through(judged: Judged, steps: list[Step]) -> Fix | None:
     "A step far beyond what light does on a face is seen as paint.",
     parameters=("stripe_factor", "wanted_shade_drop", "wanted_light_lift"),
 )
-def no_stripes(judged: Judged) -> Iterator[Found]:
+def no_stripes(judged: Judged) -> Iterator[Breach]:
     for kind, wanted in (("shade", judged.house.wanted_shade_drop), ("light", judged.house.wanted_light_lift)):
         rows = [r for r in judged.appearance.read_through if r.kind == kind]
         strong = [r for r in rows if abs(r.visible_step) > judged.house.stripe_factor * wanted]
@@ -119,7 +119,7 @@ def no_stripes(judged: Judged) -> Iterator[Found]:
         part = judged.house.stripe_factor * wanted / worst
         zones = in_order(r.zone for r in strong)
         edits = tuple(edit for s in steps for edit in _less(judged, s, part, zones))
-        yield Found(
+        yield Breach(
             tuple(s.id for s in steps),
             zones,
             f"The {kind} shows {worst:.1f} L* {places(zones)}; about {wanted:g} reads as real.",
@@ -151,7 +151,7 @@ def _less(judged: Judged, step: Step, part: float, zones: tuple[Zone, ...]) -> I
     "The jaw is where a mask shows first, in daylight and from the side.",
     parameters=("neck_step_de",),
 )
-def face_meets_neck(judged: Judged) -> Iterator[Found]:
+def face_meets_neck(judged: Judged) -> Iterator[Breach]:
     if judged.reading.sitter.neck is None or not any(s.kind == "foundation" for s in judged.sequence.steps):
         return
     shaded = {z for s in judged.sequence.steps if s.kind in ("shade", "bronze") for z in s.zones}
@@ -160,7 +160,7 @@ def face_meets_neck(judged: Judged) -> Iterator[Found]:
     worst = float(delta_e(np.stack([judged.appearance.last_lab(z) for z in cheeks]), np.asarray(neck)).max())
     if worst <= judged.house.neck_step_de:
         return
-    yield Found(
+    yield Breach(
         tuple(s.id for s in judged.sequence.steps if s.kind == "foundation")[-1:],
         in_order([*cheeks, "neck"]),
         f"Face and neck end ΔE00 {worst:.1f} apart; up to {judged.house.neck_step_de:g} passes unseen. "
@@ -175,7 +175,7 @@ def face_meets_neck(judged: Judged) -> Iterator[Found]:
     "No border can be followed with the eye.",
     "A colour step over a few millimetres is read as a line; the same step over a centimetre is read as form.",
 )
-def edges_fade(judged: Judged) -> Iterator[Found]:
+def edges_fade(judged: Judged) -> Iterator[Breach]:
     most = VIEWING_EDGE[judged.sequence.case.intent.viewing]
     hard = [edge for edge in judged.edges if edge.steepness > most]
     if not hard:
@@ -189,7 +189,7 @@ def edges_fade(judged: Judged) -> Iterator[Found]:
     if not worst.softened and any(s.film_um for s in steps):
         soften = Add("soften_edges", zones, before, tool="damp_sponge", motion="press", active_s=judged.house.soften_s)
         fix = Fix("Soften the edges with the empty sponge", (soften,))
-    yield Found(
+    yield Breach(
         tuple(s.id for s in steps[-2:]),
         zones,
         f"The {worst.kind} border steps ΔE00 {worst.step_de:.1f} over {worst.width_mm:g} mm, {worst.steepness:.2f} per mm; "
@@ -207,7 +207,7 @@ def edges_fade(judged: Judged) -> Iterator[Found]:
     parameters=("flare_limit", "flare_grave_factor", "flare_mg"),
     at_worst="problem",
 )
-def flash_flare(judged: Judged) -> Iterator[Found]:
+def flash_flare(judged: Judged) -> Iterator[Breach]:
     if "flash" not in judged.sequence.case.intent.lights:
         return
     white = [row for row in judged.forecast.values() if row.flare > judged.house.flare_limit]
@@ -216,7 +216,7 @@ def flash_flare(judged: Judged) -> Iterator[Found]:
     zones = in_order(row.zone for row in white)
     steps = [s for s in judged.sequence.steps if s.powder_mg and set(s.zones) & set(zones)]
     worst = max(white, key=lambda row: row.flare)
-    yield Found(
+    yield Breach(
         tuple(s.id for s in steps),
         zones,
         f"Pale powder {places([worst.zone])} has a flare index of {worst.flare:.2f} under a flash"
@@ -234,7 +234,7 @@ def flash_flare(judged: Judged) -> Iterator[Found]:
     "A base shades off looks like a mask from across the room, and no powder mends it.",
     parameters=("complexion_off_de",),
 )
-def complexion_is_met(judged: Judged) -> Iterator[Found]:
+def complexion_is_met(judged: Judged) -> Iterator[Breach]:
     based = {z for s in judged.sequence.steps if s.kind == "foundation" and s.lays for z in s.zones}
     meant = {z for s in judged.sequence.steps if s.lays and s.kind in TINTING_KINDS for z in s.zones}
     zones = [z for z in COMPLEXION_ZONES if z in based and z not in meant and not judged.here(z).discolorations]
@@ -245,7 +245,7 @@ def complexion_is_met(judged: Judged) -> Iterator[Found]:
         return
     steps = [s for s in judged.sequence.steps if s.kind == "foundation" and s.lays]
     product = judged.product(steps[0])
-    yield Found(
+    yield Breach(
         tuple(s.id for s in steps),
         in_order(zones),
         f"The finished complexion is ΔE00 {off:.1f} off"
@@ -285,7 +285,7 @@ def _nearer(judged: Judged, steps: list[Step], product: Product | None) -> Fix |
     "Shade is cooler than the skin, neither grey nor orange.",
     "A shadow loses light, not colour: too warm it is a stain, too grey it is dirt.",
 )
-def shade_is_believable(judged: Judged) -> Iterator[Found]:
+def shade_is_believable(judged: Judged) -> Iterator[Breach]:
     target = judged.appearance.target
     chroma = hypot(target[1], target[2])
     # Where warmth or colour lies too, what is seen is theirs.
@@ -297,7 +297,7 @@ def shade_is_believable(judged: Judged) -> Iterator[Found]:
         for zones, word in ((orange, "orange"), (grey, "grey")):
             if zones:
                 product = judged.product(step)
-                yield Found(
+                yield Breach(
                     (step.id,), zones, f"{product.name if product else 'The shade'} turns {word} {places(zones)}."
                 )
 
@@ -309,7 +309,7 @@ def shade_is_believable(judged: Judged) -> Iterator[Found]:
     "Light lifts without turning grey.",
     "The wrong tone for the depth does nothing or turns ashen: rose on very light skin, yellow or peach on deeper.",
 )
-def light_lifts(judged: Judged) -> Iterator[Found]:
+def light_lifts(judged: Judged) -> Iterator[Breach]:
     target = judged.appearance.target
     chroma = hypot(target[1], target[2])
     for step in (s for s in judged.sequence.steps if s.kind == "light" and s.lays):
@@ -321,7 +321,7 @@ def light_lifts(judged: Judged) -> Iterator[Found]:
         )
         if ashen:
             product = judged.product(step)
-            yield Found((step.id,), ashen, f"{product.name if product else 'The light'} turns ashen {places(ashen)}.")
+            yield Breach((step.id,), ashen, f"{product.name if product else 'The light'} turns ashen {places(ashen)}.")
 
 
 @rule(
@@ -332,7 +332,7 @@ def light_lifts(judged: Judged) -> Iterator[Found]:
     "Deeper than that, or cooler than the skin, it is a shade in the wrong place.",
     parameters=("bronzer_most_steps", "shade_step_l"),
 )
-def bronzer_near_the_skin(judged: Judged) -> Iterator[Found]:
+def bronzer_near_the_skin(judged: Judged) -> Iterator[Breach]:
     level = judged.appearance.target[0]
     most = judged.house.bronzer_most_steps * judged.house.shade_step_l
     for _, step in judged.steps():
@@ -340,7 +340,7 @@ def bronzer_near_the_skin(judged: Judged) -> Iterator[Found]:
         if step.kind != "bronze" or product is None or product.lab is None or level - product.lab[0] <= most:
             continue
         other = nearest_swap(judged, product, lambda item: item.lab is not None and 0 < level - item.lab[0] <= most)
-        yield Found(
+        yield Breach(
             (step.id,),
             step.zones,
             f"{product.name} is {level - product.lab[0]:.0f} L* deeper than the skin; up to {most:.0f} is warmth.",
@@ -356,7 +356,7 @@ def bronzer_near_the_skin(judged: Judged) -> Iterator[Found]:
     "Pale, titania-rich films scatter blue light most: thin over a deeper ground they take its warmth away, and it looks ashen.",
     parameters=("grey_shows", "grey_is_plain"),
 )
-def turns_grey(judged: Judged) -> Iterator[Found]:
+def turns_grey(judged: Judged) -> Iterator[Breach]:
     yield from _under_a_mineral_veil(judged)
     seen, house = judged.appearance, judged.house
     ash = ashiness(seen.lab, np.array(seen.target))
@@ -379,7 +379,7 @@ def turns_grey(judged: Judged) -> Iterator[Found]:
             continue
         lost = max(float(ash[-1, ZONE_INDEX[zone]]) for zone in zones)
         way_out = _warmer(judged, step, product, zones)
-        yield Found(
+        yield Breach(
             (step.id,),
             in_order(zones),
             f"{product.name} turns grey on this skin {places(zones)}: {lost:.1f} of the complexion's chroma is lost.",
@@ -402,7 +402,7 @@ def _net_gains(judged: Judged, gains: Floats, zone: Zone) -> Floats:
     return net
 
 
-def _under_a_mineral_veil(judged: Judged) -> Iterator[Found]:
+def _under_a_mineral_veil(judged: Judged) -> Iterator[Breach]:
     """A mineral sunscreen that greys the skin so much that it still shows through all that lies over it."""
     house, after, target = judged.house, judged.course.after, np.array(judged.appearance.target)
     for _, step in judged.steps():
@@ -427,7 +427,7 @@ def _under_a_mineral_veil(judged: Judged) -> Iterator[Found]:
             continue
         lost = max(float(now) for zone, now in zip(zones, ash, strict=True) if zone in grey)
         clear = nearest_swap(judged, product, lambda item: veil_greys(item, as_lab(target), house) <= house.ashy_chroma)
-        yield Found(
+        yield Breach(
             (step.id,),
             in_order(grey),
             f"{product.name} turns grey on this skin {short(grey)}: its mineral filters leave a veil that shows through the "

@@ -12,7 +12,7 @@ from nabrel.core.base.appearance import zones_with
 from nabrel.core.case.product import Product
 from nabrel.core.film.difference import delta_e
 from nabrel.core.film.spectra import Floats
-from nabrel.core.judge.book import Fix, Found, Judged, rule
+from nabrel.core.judge.book import Breach, Fix, Judged, rule
 from nabrel.core.judge.rules.material import nearest_swap
 from nabrel.core.judge.ways_out import no_more_than, without
 from nabrel.core.plan.edits import Remove, SetProduct
@@ -33,7 +33,7 @@ from nabrel.core.terms.zones import both, in_order
     parameters=("corrector_harms_de",),
     at_worst="problem",
 )
-def corrector_within_patch(judged: Judged) -> Iterator[Found]:
+def corrector_within_patch(judged: Judged) -> Iterator[Breach]:
     asked = set(judged.sequence.case.intent.correct_anyway)
     for _, step in judged.steps():
         if step.kind != "correct" or not step.lays:
@@ -48,7 +48,7 @@ def corrector_within_patch(judged: Judged) -> Iterator[Found]:
         off = _with_and_without(judged, step)
         shows = max(off[z][0] - off[z][1] for z in zones) if off else 0.0
         seen = shows > judged.house.corrector_harms_de
-        yield Found(
+        yield Breach(
             (step.id,),
             zones,
             f"Nothing was read to correct {places(zones)}"
@@ -66,7 +66,7 @@ def corrector_within_patch(judged: Judged) -> Iterator[Found]:
     "Too much corrector trades one cast for another.",
     parameters=("corrector_cast",),
 )
-def corrector_hidden(judged: Judged) -> Iterator[Found]:
+def corrector_hidden(judged: Judged) -> Iterator[Breach]:
     for _, step in judged.steps():
         product = judged.product(step)
         if step.kind != "correct" or product is None or product.lab is None or not step.film_um:
@@ -78,7 +78,7 @@ def corrector_hidden(judged: Judged) -> Iterator[Found]:
         shown = {z: _cast(judged, product, judged.appearance.last_lab(z)) for z in step.zones if z not in coloured}
         tinted = {z: cast for z, cast in shown.items() if cast > judged.house.corrector_cast}
         if tinted:
-            yield Found(
+            yield Breach(
                 (step.id,),
                 in_order(tinted),
                 f"{product.name} still tints the finished base {places(tinted)} by {max(tinted.values()):.1f} in a*b*.",
@@ -115,7 +115,7 @@ def _less_of_it(judged: Judged, step: Step, product: Product, worst: Zone) -> Fi
     "A pale spot advertises the mark it covers.",
     parameters=("pale_spot_l",),
 )
-def spot_not_lighter(judged: Judged) -> Iterator[Found]:
+def spot_not_lighter(judged: Judged) -> Iterator[Breach]:
     for _, step in judged.steps():
         product = judged.product(step)
         if step.kind != "spot_conceal" or product is None or product.lab is None:
@@ -127,7 +127,7 @@ def spot_not_lighter(judged: Judged) -> Iterator[Found]:
             other = nearest_swap(
                 judged, product, lambda item: _as_dark_as(item, judged.appearance.target[0] + judged.house.pale_spot_l)
             )
-            yield Found(
+            yield Breach(
                 (step.id,),
                 pale,
                 f"{product.name} is {product.lab[0] - level:.0f} L* lighter than the complexion {places(pale)}.",
@@ -147,13 +147,13 @@ def _as_dark_as(item: Product, lightness: float) -> bool:
     "A hue that does not oppose the discoloration adds a second one.",
     parameters=("close_enough_de",),
 )
-def corrector_helps(judged: Judged) -> Iterator[Found]:
+def corrector_helps(judged: Judged) -> Iterator[Breach]:
     for step, product in _correctors(judged):
         off = _with_and_without(judged, step)
         worse = tuple(z for z, (now, without_it) in off.items() if without_it < now - judged.house.corrector_harms_de)
         if worse:
             z = max(worse, key=lambda each: off[each][0] - off[each][1])
-            yield Found(
+            yield Breach(
                 (step.id,),
                 worse,
                 f"{product.name} leaves ΔE00 {off[z][0]:.1f} {places([z])}; without it {off[z][1]:.1f}.",
@@ -169,11 +169,11 @@ def corrector_helps(judged: Judged) -> Iterator[Found]:
     "Every layer that is left out cannot cake, crease or show its hue.",
     parameters=("close_enough_de",),
 )
-def corrector_earns_its_step(judged: Judged) -> Iterator[Found]:
+def corrector_earns_its_step(judged: Judged) -> Iterator[Breach]:
     limit = judged.house.close_enough_de * judged.house.spare_share
     for step, product in _correctors(judged):
         if step.zones and all(bare <= limit for _, bare in _with_and_without(judged, step).values()):
-            yield Found(
+            yield Breach(
                 (step.id,),
                 step.zones,
                 f"Without {product.name} every zone would be within ΔE00 {limit:.1f} as it is.",
@@ -215,11 +215,11 @@ def _with_and_without(judged: Judged, step: Step) -> dict[Zone, tuple[float, flo
     "A corrector cancels a hue; covering is the next layer's work.",
     parameters=("most_corrector_um",),
 )
-def thin_corrector(judged: Judged) -> Iterator[Found]:
+def thin_corrector(judged: Judged) -> Iterator[Breach]:
     most = judged.house.most_corrector_um
     for _, step in judged.steps():
         if step.kind == "correct" and step.film_um is not None and step.film_um > most:
-            yield Found(
+            yield Breach(
                 (step.id,),
                 step.zones,
                 f"{step.film_um:g} µm of corrector; {most:g} is seldom needed.",
@@ -235,7 +235,7 @@ def thin_corrector(judged: Judged) -> Iterator[Found]:
     "It lifts yellow-brown dullness, and turns blue or violet darkness grey.",
     other_view="One school uses lavender under the eye by habit, for dullness; the film model says whether it helps here.",
 )
-def lavender_judged_by_eye(judged: Judged) -> Iterator[Found]:
+def lavender_judged_by_eye(judged: Judged) -> Iterator[Breach]:
     for _, step in judged.steps():
         product = judged.product(step)
         if step.kind != "correct" or product is None or product.lab is None or product.lab[2] > 0:
@@ -246,7 +246,7 @@ def lavender_judged_by_eye(judged: Judged) -> Iterator[Found]:
             now, bare = max(off[z][0] for z in zones), max(off[z][1] for z in zones)
             if now < bare - judged.house.corrector_helps_de:
                 continue
-            yield Found(
+            yield Breach(
                 (step.id,),
                 zones,
                 f"{product.name} under the eye: ΔE00 {now:.1f} with it, {bare:.1f} without, on this face.",
@@ -260,7 +260,7 @@ def lavender_judged_by_eye(judged: Judged) -> Iterator[Found]:
     "Spot concealer goes where a mark was read.",
     "Where nothing shows, cover is film for nothing.",
 )
-def spot_on_the_spot(judged: Judged) -> Iterator[Found]:
+def spot_on_the_spot(judged: Judged) -> Iterator[Breach]:
     for _, step in judged.steps():
         if step.kind != "spot_conceal" or not step.lays:
             continue
@@ -270,4 +270,4 @@ def spot_on_the_spot(judged: Judged) -> Iterator[Found]:
             if not judged.here(z).severity(*MARKS) and not judged.here(z).discolorations and not judged.here(z).measured
         )
         if zones:
-            yield Found((step.id,), zones, f"No mark was read {places(zones)}.", without(step, zones))
+            yield Breach((step.id,), zones, f"No mark was read {places(zones)}.", without(step, zones))

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from nabrel.core.judge.book import Fix, Found, Judged, rule
+from nabrel.core.judge.book import Breach, Fix, Judged, rule
 from nabrel.core.judge.rules.material import nearest_swap
 from nabrel.core.judge.ways_out import without
 from nabrel.core.plan.edits import Remove, SetProduct
@@ -27,7 +27,7 @@ TESTED_FIRST_DAYS = 2
     "Preservatives stop working, and what grows then cannot be seen. Near the eyes this stops the work.",
     at_worst="stop",
 )
-def not_past_its_months(judged: Judged) -> Iterator[Found]:
+def not_past_its_months(judged: Judged) -> Iterator[Breach]:
     day = judged.sequence.case.intent.day
     for _, step in judged.steps():
         product = judged.product(step)
@@ -35,7 +35,7 @@ def not_past_its_months(judged: Judged) -> Iterator[Found]:
             continue
         eyes = tuple(z for z in step.zones if z in EYE_ZONES) or (step.zones if step.kind in ("eyes", "lashes") else ())
         other = nearest_swap(judged, product, lambda item: past_its_months(item, day) is None)
-        yield Found((step.id,), eyes or step.zones,
+        yield Breach((step.id,), eyes or step.zones,
                     f"{product.name} is {over} {'month' if over == 1 else 'months'} past the time it keeps"
                     + (f", and it would be used {places(eyes)}." if eyes else "."),
                     Fix(f"Use {other.name}", (SetProduct(step.id, other.id),)) if other else Fix("Leave it out", (Remove(step.id),)),
@@ -49,7 +49,7 @@ def not_past_its_months(judged: Judged) -> Iterator[Found]:
     "A new product is patch-tested on sensitive skin first.",
     "24 to 48 hours behind the ear or on the inner elbow tell what a face should not have to.",
 )
-def new_to_sensitive_skin(judged: Judged) -> Iterator[Found]:
+def new_to_sensitive_skin(judged: Judged) -> Iterator[Breach]:
     day = judged.sequence.case.intent.day
     told: set[str] = set()
     sensitive = judged.where(lambda here: here.severity("sensitive") >= 1)
@@ -60,7 +60,7 @@ def new_to_sensitive_skin(judged: Judged) -> Iterator[Found]:
             continue
         if 0 <= (day - product.opened_on).days < TESTED_FIRST_DAYS:
             told.add(product.id)
-            yield Found(
+            yield Breach(
                 (step.id,),
                 zones,
                 f"{product.name} was opened on {product.opened_on:%d %B}: was it tested on this sitter?",
@@ -74,12 +74,12 @@ def new_to_sensitive_skin(judged: Judged) -> Iterator[Found]:
     "Nothing is laid by an eye that looks inflamed.",
     "What looks sore at an eye is left alone and shown to a pharmacist or clinician. This names no cause.",
 )
-def no_work_by_inflamed_eyes(judged: Judged) -> Iterator[Found]:
+def no_work_by_inflamed_eyes(judged: Judged) -> Iterator[Breach]:
     sore = judged.where(lambda here: here.inflamed_eye)
     for _, step in judged.steps():
         zones = tuple(z for z in step.zones if z in sore)
         if (step.item is not None or any(hand[1] for hand in step.hands)) and zones:
-            yield Found((step.id,), zones, f"{STEP_INFO[step.kind].words} where the eye looks sore, {places(zones)}.",
+            yield Breach((step.id,), zones, f"{STEP_INFO[step.kind].words} where the eye looks sore, {places(zones)}.",
                         without(step, zones))  # fmt: skip
 
 
@@ -90,7 +90,7 @@ def no_work_by_inflamed_eyes(judged: Judged) -> Iterator[Found]:
     "A tool that touched active blemishes is not carried to the eyes.",
     "It takes along what grows in them; use another tool, or go there last.",
 )
-def clean_tool_after_blemishes(judged: Judged) -> Iterator[Found]:
+def clean_tool_after_blemishes(judged: Judged) -> Iterator[Breach]:
     touched: dict[Tool, Step] = {}
     told: set[Tool] = set()
     for hand in judged.hands:
@@ -106,7 +106,7 @@ def clean_tool_after_blemishes(judged: Judged) -> Iterator[Found]:
         sore = [z for z in hand.zones if judged.here(z).severity("active_blemish") >= 2]
         if clear and not sore and tool in touched and tool != "fingers":
             told.add(tool)
-            yield Found(tuple(dict.fromkeys((touched[tool].id, step.id))), (),
+            yield Breach(tuple(dict.fromkeys((touched[tool].id, step.id))), (),
                         f"The {TOOL_INFO[tool].words} goes from active blemishes to the eyes: clean it between, or take a second.")  # fmt: skip
         elif sore:
             touched.setdefault(tool, step)

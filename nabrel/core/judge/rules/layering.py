@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from nabrel.core.judge.book import Fix, Found, Judged, rule
+from nabrel.core.judge.book import Breach, Fix, Judged, rule
 from nabrel.core.judge.rules.material import nearest_swap
 from nabrel.core.judge.ways_out import short, without
 from nabrel.core.plan.edits import Add, Move, SetProduct
@@ -31,7 +31,7 @@ def _said(step: Step) -> str:
     "Skin care goes under every colour.",
     "Cream or sunscreen over a film lifts it, and what it was meant to feed stays dry.",
 )
-def care_under_colour(judged: Judged) -> Iterator[Found]:
+def care_under_colour(judged: Judged) -> Iterator[Breach]:
     for index, step in judged.steps():
         if step.kind not in CARE_KINDS:
             continue
@@ -44,7 +44,7 @@ def care_under_colour(judged: Judged) -> Iterator[Found]:
                 for s in judged.sequence.steps
                 if s.lays and s.kind not in CARE_KINDS | {"prime"} and set(s.zones) & set(zones)
             )
-            yield Found(
+            yield Breach(
                 (step.id,),
                 zones,
                 f"{_said(step)} over colour {short(zones)}.",
@@ -60,7 +60,7 @@ def care_under_colour(judged: Judged) -> Iterator[Found]:
     "Sunscreen is the last of the skin care.",
     "Cream over sunscreen thins the only layer that protects.",
 )
-def sunscreen_over_care(judged: Judged) -> Iterator[Found]:
+def sunscreen_over_care(judged: Judged) -> Iterator[Breach]:
     steps = judged.sequence.steps
     sun = next((s for s in steps if s.kind == "sunscreen"), None)
     later = [
@@ -68,7 +68,7 @@ def sunscreen_over_care(judged: Judged) -> Iterator[Found]:
     ]
     if sun and later:
         after = steps[_index(judged, later[-1]) + 1].id if _index(judged, later[-1]) + 1 < len(steps) else None
-        yield Found(
+        yield Breach(
             (sun.id,),
             sun.zones,
             "Skin care follows the sunscreen.",
@@ -83,7 +83,7 @@ def sunscreen_over_care(judged: Judged) -> Iterator[Found]:
     "By day, sunscreen is part of the skin care.",
     "What a base holds is a fraction of the amount at which a label was tested: it does not protect.",
 )
-def sunscreen_by_day(judged: Judged) -> Iterator[Found]:
+def sunscreen_by_day(judged: Judged) -> Iterator[Breach]:
     kinds = [s.kind for s in judged.sequence.steps]
     owned = any(item.role == "sunscreen" for item in judged.products.values())
     if (
@@ -93,7 +93,7 @@ def sunscreen_by_day(judged: Judged) -> Iterator[Found]:
         and "daylight" in judged.sequence.case.intent.lights
     ):
         care = next(s for s in judged.sequence.steps if s.kind == "moisturise")
-        yield Found((care.id,), (), "Daylight was asked for, and no sunscreen is in the plan.")
+        yield Breach((care.id,), (), "Daylight was asked for, and no sunscreen is in the plan.")
 
 
 @rule(
@@ -103,7 +103,7 @@ def sunscreen_by_day(judged: Judged) -> Iterator[Found]:
     "Pore filler goes first and dry, the mattifier over it.",
     "A filler over a mattifier rolls off the powder in it.",
 )
-def pore_filler_first(judged: Judged) -> Iterator[Found]:
+def pore_filler_first(judged: Judged) -> Iterator[Breach]:
     primers = [(s, p) for s in judged.sequence.steps if s.kind == "prime" and (p := judged.product(s)) is not None]
     for index, (matte, product) in enumerate(primers):
         if "oily" not in product.suits or set(product.suits) & {"enlarged_pores", "pitted_scar"}:
@@ -111,7 +111,7 @@ def pore_filler_first(judged: Judged) -> Iterator[Found]:
         for filler, other in primers[index + 1 :]:
             zones = tuple(z for z in filler.zones if z in matte.zones)
             if set(other.suits) & {"enlarged_pores", "pitted_scar", "raised_texture"} and zones:
-                yield Found((filler.id,), zones, f"{other.name} over {product.name} {places(zones)}.",
+                yield Breach((filler.id,), zones, f"{other.name} over {product.name} {places(zones)}.",
                             Fix("Filler first", (Move(filler.id, matte.id),)), against=(matte.id,))  # fmt: skip
 
 
@@ -123,7 +123,7 @@ def pore_filler_first(judged: Judged) -> Iterator[Found]:
     "It is the foundation over them that forgives their edges; on top they need blending and setting.",
     schools=BENEATH,
 )
-def sculpted_beneath(judged: Judged) -> Iterator[Found]:
+def sculpted_beneath(judged: Judged) -> Iterator[Breach]:
     covered: dict[Zone, Step] = {}
     for _, step in judged.steps():
         if step.kind == "foundation":
@@ -132,7 +132,7 @@ def sculpted_beneath(judged: Judged) -> Iterator[Found]:
         zones = tuple(z for z in step.zones if z in covered)
         if step.kind in ("shade", "light") and step.film_um and zones:
             first = min((covered[z] for z in zones), key=lambda s: _index(judged, s))
-            yield Found((step.id,), zones, f"{_said(step)} lies over the foundation {places(zones)}.",
+            yield Breach((step.id,), zones, f"{_said(step)} lies over the foundation {places(zones)}.",
                         Fix("Move it beneath", (Move(step.id, first.id),)), against=(first.id,))  # fmt: skip
 
 
@@ -144,7 +144,7 @@ def sculpted_beneath(judged: Judged) -> Iterator[Found]:
     "Pale first keeps the tools clean of dark; dark first gives the structure, and light cleans its edge.",
     other_view="Both camps fear the other's drag: dark into light, or light over dark. Two tools settle it.",
 )
-def light_or_shade_as_asked(judged: Judged) -> Iterator[Found]:
+def light_or_shade_as_asked(judged: Judged) -> Iterator[Breach]:
     steps = judged.sequence.steps
     light = next((s for s in steps if s.kind == "light" and s.film_um), None)
     shade = next((s for s in steps if s.kind == "shade" and s.film_um), None)
@@ -152,7 +152,7 @@ def light_or_shade_as_asked(judged: Judged) -> Iterator[Found]:
         return
     first, second = (light, shade) if judged.sequence.case.intent.order == "light_first" else (shade, light)
     if _index(judged, first) > _index(judged, second):
-        yield Found((first.id,), first.zones, f"{_said(first)} was asked for first; {second.kind} comes before it.",
+        yield Breach((first.id,), first.zones, f"{_said(first)} was asked for first; {second.kind} comes before it.",
                     Fix(f"{_said(first)} first", (Move(first.id, second.id),)), against=(second.id,))  # fmt: skip
 
 
@@ -164,7 +164,7 @@ def light_or_shade_as_asked(judged: Judged) -> Iterator[Found]:
     "Then only what still shows gets concealer.",
     other_view="The even-canvas school conceals first, so that the foundation can be thin everywhere.",
 )
-def spots_after_foundation(judged: Judged) -> Iterator[Found]:
+def spots_after_foundation(judged: Judged) -> Iterator[Breach]:
     if judged.sequence.case.intent.options.spot == "before_foundation" or judged.school.frames:
         return
     steps = judged.sequence.steps
@@ -174,7 +174,7 @@ def spots_after_foundation(judged: Judged) -> Iterator[Found]:
         ]
         if later:
             at = _index(judged, later[-1]) + 1
-            yield Found((step.id,), step.zones, "Foundation will go over the concealed spots.",
+            yield Breach((step.id,), step.zones, "Foundation will go over the concealed spots.",
                         Fix("Conceal after it", (Move(step.id, steps[at].id if at < len(steps) else None),)),
                         against=tuple(s.id for s in later))  # fmt: skip
 
@@ -187,14 +187,14 @@ def spots_after_foundation(judged: Judged) -> Iterator[Found]:
     "What dries where it was placed is blended with force, and lifts what lies beneath.",
     other_view="Placing all first shows the whole map before anything is blended; slow creams allow it.",
 )
-def place_all_needs_slow_creams(judged: Judged) -> Iterator[Found]:
+def place_all_needs_slow_creams(judged: Judged) -> Iterator[Breach]:
     if judged.sequence.case.intent.blend != "place_all":
         return
     for _, step in judged.steps():
         product = judged.product(step)
         if step.kind in ("light", "shade") and product and step.film_um and product.base in ("water", "alcohol"):
             other = nearest_swap(judged, product, lambda item: item.base not in ("water", "alcohol"))
-            yield Found((step.id,), step.zones, f"{product.name} is {product.base}-based and dries while the rest is placed.",
+            yield Breach((step.id,), step.zones, f"{product.name} is {product.base}-based and dries while the rest is placed.",
                         Fix(f"Use {other.name}", (SetProduct(step.id, other.id),)) if other else None)  # fmt: skip
 
 
@@ -206,7 +206,7 @@ def place_all_needs_slow_creams(judged: Judged) -> Iterator[Found]:
     "On a tacky film a brown powder grabs where it first touches, and will not be moved.",
     other_view="Laid before setting and veiled over, its edges are softer; it needs a light hand.",
 )
-def powder_colour_over_set_film(judged: Judged) -> Iterator[Found]:
+def powder_colour_over_set_film(judged: Judged) -> Iterator[Breach]:
     for index, step in judged.steps():
         if step.kind not in ("shade", "bronze", "colour") or not step.powder_mg:
             continue
@@ -214,7 +214,7 @@ def powder_colour_over_set_film(judged: Judged) -> Iterator[Found]:
         powder = next((i for i in judged.products.values() if i.role == "setting_powder"), None)
         if zones:
             add = powder and Add("set", zones, step.id, powder.id, judged.house.press_mg, tool="puff", motion="press")
-            yield Found((step.id,), zones, f"{_said(step)} in powder over a film that is not set {places(zones)}.",
+            yield Breach((step.id,), zones, f"{_said(step)} in powder over a film that is not set {places(zones)}.",
                         Fix("A light press first", (add,)) if add else None, against=judged.beneath(index, zones))  # fmt: skip
 
 
@@ -225,14 +225,14 @@ def powder_colour_over_set_film(judged: Judged) -> Iterator[Found]:
     "Nothing is powdered over glow.",
     "Powder takes the shine that the glow was laid for.",
 )
-def no_powder_over_glow(judged: Judged) -> Iterator[Found]:
+def no_powder_over_glow(judged: Judged) -> Iterator[Breach]:
     glowing: dict[Zone, Step] = {}
     for _, step in judged.steps():
         if step.kind == "glow" and step.lays and (step.film_um or 0.0) != judged.house.least_film_um:
             glowing.update(dict.fromkeys(step.zones, step))
         zones = tuple(z for z in step.zones if z in glowing)
         if step.kind in POWDER_KINDS and zones:
-            yield Found((step.id,), zones, f"{_said(step)} goes over the glow {places(zones)}.", without(step, zones),
+            yield Breach((step.id,), zones, f"{_said(step)} goes over the glow {places(zones)}.", without(step, zones),
                         against=tuple(dict.fromkeys(glowing[z].id for z in zones)))  # fmt: skip
 
 
@@ -243,14 +243,14 @@ def no_powder_over_glow(judged: Judged) -> Iterator[Found]:
     "Edges are softened before they are powdered.",
     "Powder fixes an edge; a damp sponge on it only lifts patches.",
 )
-def soften_while_wet(judged: Judged) -> Iterator[Found]:
+def soften_while_wet(judged: Judged) -> Iterator[Breach]:
     for index, step in judged.steps():
         if step.kind != "soften_edges" or not {"damp_sponge", "fingers"} & set(step.tools):
             continue
         zones = tuple(z for z in step.zones if judged.lies(index, z) == "powdered")
         powder = _opens_setting(judged, index, zones)
         if zones and powder:
-            yield Found((step.id,), zones, f"The edges {places(zones)} are powdered already.",
+            yield Breach((step.id,), zones, f"The edges {places(zones)} are powdered already.",
                         Fix("Move it before the powder", (Move(step.id, powder.id),)), against=(powder.id,))  # fmt: skip
 
 
@@ -271,14 +271,14 @@ def _opens_setting(judged: Judged, index: int, zones: tuple[Zone, ...]) -> Step 
     "The hand that draws a brow rests on the cheek, and smudges wet colour.",
     other_view="With a puff between hand and cheek, brows may come at any time.",
 )
-def brows_before_blush(judged: Judged) -> Iterator[Found]:
+def brows_before_blush(judged: Judged) -> Iterator[Breach]:
     for index, step in judged.steps():
         if step.kind != "brows":
             continue
         coloured = [s for s in judged.sequence.steps[:index] if s.kind == "colour" and s.film_um]
         wet = tuple(z for s in coloured for z in s.zones if judged.lies(index, z) in ("wet", "tacky"))
         if wet:
-            yield Found((step.id,), in_order(wet), "The hand rests on colour that is still wet.",
+            yield Breach((step.id,), in_order(wet), "The hand rests on colour that is still wet.",
                         Fix("Brows before the colour", (Move(step.id, coloured[0].id),)),
                         against=tuple(s.id for s in coloured))  # fmt: skip
 
@@ -291,7 +291,7 @@ def brows_before_blush(judged: Judged) -> Iterator[Found]:
     "Fallout on a wet under-eye cannot be swept off; on bare or powdered skin it can.",
     other_view="Pale, pressed shadows drop nothing, and may come last.",
 )
-def eyes_and_fallout(judged: Judged) -> Iterator[Found]:
+def eyes_and_fallout(judged: Judged) -> Iterator[Breach]:
     for index, step in judged.steps():
         if step.kind != "eyes":
             continue
@@ -302,5 +302,5 @@ def eyes_and_fallout(judged: Judged) -> Iterator[Found]:
         if wet and setting is not None:
             at = _index(judged, setting) + 1
             steps = judged.sequence.steps
-            yield Found((step.id,), wet, "Shadow would fall on an under-eye that is still wet.",
+            yield Breach((step.id,), wet, "Shadow would fall on an under-eye that is still wet.",
                         Fix("Eyes after the powder", (Move(step.id, steps[at].id if at < len(steps) else None),)))  # fmt: skip

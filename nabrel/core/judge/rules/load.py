@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from nabrel.core.judge.book import Fix, Found, Judged, rule
+from nabrel.core.judge.book import Breach, Fix, Judged, rule
 from nabrel.core.judge.ways_out import no_more_than
 from nabrel.core.plan.edits import Remove, SetAmount
 from nabrel.core.plan.step import Step
@@ -22,12 +22,12 @@ from nabrel.core.terms.zones import in_order
     "Thinner than this comes out in patches: leave it out, or thin it with balm.",
     parameters=("least_film_um",),
 )
-def what_a_hand_can_lay(judged: Judged) -> Iterator[Found]:
+def what_a_hand_can_lay(judged: Judged) -> Iterator[Breach]:
     least = judged.house.least_film_um
     for _, step in judged.steps():
         thin = [p.amount for p in step.portions if p.amount and p.amount < least and not p.left_over]
         if step.kind in LAYER_KINDS and step.unit == "um" and thin:
-            yield Found((step.id,), step.zones, f"{min(thin):g} µm of {step_words(step.kind)}.",
+            yield Breach((step.id,), step.zones, f"{min(thin):g} µm of {step_words(step.kind)}.",
                         Fix(f"{least:g} µm", _raised(step, least)))  # fmt: skip
 
 
@@ -38,10 +38,10 @@ def what_a_hand_can_lay(judged: Judged) -> Iterator[Found]:
     "A step that lays product lays some.",
     "Nothing taken is time spent and nothing seen.",
 )
-def nothing_laid_by_nothing(judged: Judged) -> Iterator[Found]:
+def nothing_laid_by_nothing(judged: Judged) -> Iterator[Breach]:
     for _, step in judged.steps():
         if step.kind in LAYER_KINDS | POWDER_KINDS and step.item and step.lays and not any(step.amounts.values()):
-            yield Found((step.id,), step.zones, f"{STEP_INFO[step.kind].words} with an amount of 0.",
+            yield Breach((step.id,), step.zones, f"{STEP_INFO[step.kind].words} with an amount of 0.",
                         Fix("Leave it out", (Remove(step.id),)) if step.kind != "bake" else None)  # fmt: skip
 
 
@@ -53,10 +53,10 @@ def nothing_laid_by_nothing(judged: Judged) -> Iterator[Found]:
     "More of it is a stripe that shows from across the room.",
     parameters=("most_glow_um",),
 )
-def thin_glow(judged: Judged) -> Iterator[Found]:
+def thin_glow(judged: Judged) -> Iterator[Breach]:
     for _, step in judged.steps():
         if step.kind == "glow" and (step.film_um or 0.0) > judged.house.most_glow_um:
-            yield Found((step.id,), step.zones, f"{step.film_um:g} µm of glow.",
+            yield Breach((step.id,), step.zones, f"{step.film_um:g} µm of glow.",
                         Fix(f"{judged.house.glow_film_um:g} µm", no_more_than(step, judged.house.glow_film_um)))  # fmt: skip
 
 
@@ -68,7 +68,7 @@ def thin_glow(judged: Judged) -> Iterator[Found]:
     "Each layer hides a little more of the skin, however thin it is.",
     parameters=("most_films",),
 )
-def few_films_on_a_zone(judged: Judged) -> Iterator[Found]:
+def few_films_on_a_zone(judged: Judged) -> Iterator[Breach]:
     laid: dict[Zone, list[str]] = {}
     for _, step in judged.steps():
         if step.kind in LAYER_KINDS and step.film_um:
@@ -77,7 +77,7 @@ def few_films_on_a_zone(judged: Judged) -> Iterator[Found]:
     full = {zone: steps for zone, steps in laid.items() if len(steps) > judged.house.most_films}
     if full:
         worst = max(full, key=lambda zone: len(full[zone]))
-        yield Found(tuple(full[worst]), in_order(full), f"{len(full[worst])} films lie {places([worst])}.")
+        yield Breach(tuple(full[worst]), in_order(full), f"{len(full[worst])} films lie {places([worst])}.")
 
 
 @rule(
@@ -88,10 +88,10 @@ def few_films_on_a_zone(judged: Judged) -> Iterator[Found]:
     "A thick press that is never dusted stays as a veil of its own.",
     parameters=("most_set_mg",),
 )
-def set_is_not_a_bake(judged: Judged) -> Iterator[Found]:
+def set_is_not_a_bake(judged: Judged) -> Iterator[Breach]:
     for _, step in judged.steps():
         if step.kind == "set" and (step.powder_mg or 0.0) > judged.house.most_set_mg:
-            yield Found((step.id,), step.zones, f"{step.powder_mg:g} mg/cm² pressed and left.",
+            yield Breach((step.id,), step.zones, f"{step.powder_mg:g} mg/cm² pressed and left.",
                         Fix(f"{judged.house.set_mg:g} mg/cm²", no_more_than(step, judged.house.set_mg)))  # fmt: skip
 
 

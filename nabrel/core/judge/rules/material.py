@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator
 
 from nabrel.core.case.product import Product
-from nabrel.core.judge.book import Fix, Found, Judged, rule
+from nabrel.core.judge.book import Breach, Fix, Judged, rule
 from nabrel.core.judge.ways_out import short, without
 from nabrel.core.plan.edits import SetProduct
 from nabrel.core.plan.step import Step
@@ -23,7 +23,7 @@ from nabrel.core.terms.zones import both, in_order
     "Water-based over silicone, oil or wax beads up and separates; like over like does not.",
     parameters=("thin_underlayer_um",),
 )
-def bases_agree(judged: Judged) -> Iterator[Found]:
+def bases_agree(judged: Judged) -> Iterator[Breach]:
     for index, step in judged.steps():
         product = judged.product(step)
         if product is None or step.film_um is None or product.dry or product.texture == "mist":
@@ -35,7 +35,7 @@ def bases_agree(judged: Judged) -> Iterator[Found]:
                 clashes.setdefault(lying.top_base, []).append(zone)
         for lower, zones in clashes.items():
             thick = max(judged.before(index, z).top_um for z in zones)
-            yield Found(
+            yield Breach(
                 (step.id,),
                 in_order(zones),
                 f"{product.name} is {product.base}-based and goes over an unset {lower} layer {short(zones)}. "
@@ -83,7 +83,7 @@ def nearest_swap(judged: Judged, product: Product, allowed: Callable[[Product], 
     "Shimmer stays off texture, lines and blemishes.",
     "Every grain of shimmer catches light on an edge, so pores, lines and bumps show more.",
 )
-def no_shimmer_on_texture(judged: Judged) -> Iterator[Found]:
+def no_shimmer_on_texture(judged: Judged) -> Iterator[Breach]:
     for _, step in judged.steps():
         product = judged.product(step)
         if product is None or not product.shimmers or not step.lays:
@@ -103,7 +103,9 @@ def no_shimmer_on_texture(judged: Judged) -> Iterator[Found]:
                 zones, "raised_texture", "enlarged_pores", "pitted_scar", "active_blemish", "healing_blemish",
                 "fine_lines", "creping",
             )  # fmt: skip
-            yield Found((step.id,), zones, f"{product.name} shimmers where there is {read_here}.", without(step, zones))
+            yield Breach(
+                (step.id,), zones, f"{product.name} shimmers where there is {read_here}.", without(step, zones)
+            )
 
 
 @rule(
@@ -113,14 +115,14 @@ def no_shimmer_on_texture(judged: Judged) -> Iterator[Found]:
     "Oil-based products stay off active blemishes and clearly oily zones.",
     "Added oil feeds the shine and lifts what lies on it.",
 )
-def no_oil_on_blemishes(judged: Judged) -> Iterator[Found]:
+def no_oil_on_blemishes(judged: Judged) -> Iterator[Breach]:
     for _, step in judged.steps():
         product = judged.product(step)
         if product is None or product.base != "oil" or step.kind == "cleanse":
             continue
         zones = tuple(z for z in step.zones if judged.here(z).severity("active_blemish") or judged.here(z).oily >= 2)
         if zones:
-            yield Found(
+            yield Breach(
                 (step.id,),
                 zones,
                 f"{product.name} is oil-based {short(list(zones))}.",

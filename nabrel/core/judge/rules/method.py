@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from nabrel.core.judge.book import Fix, Found, Hand, Judged, rule
+from nabrel.core.judge.book import Breach, Fix, Hand, Judged, rule
 from nabrel.core.judge.ways_out import by_hand, short
 from nabrel.core.plan.step import Step
 from nabrel.core.terms.hands import MOTION_INFO, TOOL_INFO
@@ -40,7 +40,7 @@ def _gentle(limit: float) -> Motion:
     "Dragging lined, flaking or blemished skin lifts it, and shows more of it than bare skin did.",
     other_view="One school buffs foundation quickly on lined but well-moistened skin, before the film grabs.",
 )
-def gentle_on_fragile(judged: Judged) -> Iterator[Found]:
+def gentle_on_fragile(judged: Judged) -> Iterator[Breach]:
     for hand in judged.hands:
         step, shear = hand.step, hand.shear
         if hand.motion is None or step.kind in FEATURE_KINDS:
@@ -53,7 +53,7 @@ def gentle_on_fragile(judged: Judged) -> Iterator[Found]:
                 zones, "creping", "fine_lines", "flaking", "active_blemish", "healing_blemish", "raised_texture",
                 "pitted_scar", "enlarged_pores", "sensitive", "redness",
             )  # fmt: skip
-            yield Found(
+            yield Breach(
                 (step.id,),
                 zones,
                 f"{MOTION_INFO[hand.motion].words.capitalize()} has shear {shear:g}; {evidence or places(zones)} bears {limit:g}.",
@@ -79,7 +79,7 @@ def _buffed_on_moist_lines(judged: Judged, hand: Hand, zones: tuple[Zone, ...]) 
     "Shear lifts what is still wet beneath and smears its edge.",
     parameters=("wet_shear_limit", "film_sets_s"),
 )
-def press_over_wet(judged: Judged) -> Iterator[Found]:
+def press_over_wet(judged: Judged) -> Iterator[Breach]:
     # Coloured powder on a film that is not set has a rule of its own.
     for hand in judged.hands:
         step, index = hand.step, hand.index
@@ -92,7 +92,7 @@ def press_over_wet(judged: Judged) -> Iterator[Found]:
             if judged.lies(index, z) in ("wet", "tacky") and hand.shear <= judged.here(z).shear_limit
         )
         if zones:
-            yield Found(
+            yield Breach(
                 (step.id,),
                 zones,
                 f"{MOTION_INFO[hand.motion].words.capitalize()} over a layer that is still unset {short(zones)}.",
@@ -108,7 +108,7 @@ def press_over_wet(judged: Judged) -> Iterator[Found]:
     "Dark and light never share a tool end.",
     "What is left of the dark in a tool greys the light, and the light weakens the dark.",
 )
-def shade_and_light_apart(judged: Judged) -> Iterator[Found]:
+def shade_and_light_apart(judged: Judged) -> Iterator[Breach]:
     dark = [hand for hand in judged.hands if hand.step.kind in ("shade", "bronze") and hand.step.lays]
     pale = [hand for hand in judged.hands if hand.step.kind == "light" and hand.step.lays]
     for tool in dict.fromkeys(hand.tool for hand in pale if hand.tool and hand.tool != "fingers"):
@@ -116,7 +116,7 @@ def shade_and_light_apart(judged: Judged) -> Iterator[Found]:
         lit = tuple(dict.fromkeys(hand.step.id for hand in pale if hand.tool == tool))
         if sharing:
             other = OTHER_TOOL.get(tool, "stippling_brush" if tool != "stippling_brush" else "angled_brush")
-            yield Found(
+            yield Breach(
                 (*dict.fromkeys(hand.step.id for hand in sharing), *lit),
                 (),
                 f"Shade and light both use the {tool.replace('_', ' ')}: take two, or mark a dark and a light end.",
@@ -135,7 +135,7 @@ def shade_and_light_apart(judged: Judged) -> Iterator[Found]:
     "A brush that touched liquid is cleaned before it lays powder.",
     "A damp brush clots powder into patches.",
 )
-def clean_brush_for_powder(judged: Judged) -> Iterator[Found]:
+def clean_brush_for_powder(judged: Judged) -> Iterator[Breach]:
     wet_tools: dict[Tool, Step] = {}
     for hand in judged.hands:
         step, tool = hand.step, hand.tool
@@ -145,7 +145,7 @@ def clean_brush_for_powder(judged: Judged) -> Iterator[Found]:
             wet_tools.setdefault(tool, step)
         if step.kind in POWDER_KINDS and tool in wet_tools:
             earlier = wet_tools[tool]
-            yield Found(
+            yield Breach(
                 (earlier.id, step.id),
                 (),
                 f"The {TOOL_INFO[tool].words} laid cream in {step_words(earlier.kind)} and then powder.",
@@ -161,10 +161,10 @@ def clean_brush_for_powder(judged: Judged) -> Iterator[Found]:
     "Lashes on a sitter are done with a disposable wand.",
     "A wand that goes back into the tube carries an eye infection from one person to the next.",
 )
-def single_use_wand(judged: Judged) -> Iterator[Found]:
+def single_use_wand(judged: Judged) -> Iterator[Breach]:
     for hand in judged.hands:
         if hand.step.kind == "lashes" and hand.tool is not None and hand.tool != "disposable_wand":
-            yield Found(
+            yield Breach(
                 (hand.step.id,),
                 hand.zones,
                 "Lashes without a disposable wand.",

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterator
 
-from nabrel.core.judge.book import Fix, Found, Judged, rule
+from nabrel.core.judge.book import Breach, Fix, Judged, rule
 from nabrel.core.plan.edits import Add, Move
 from nabrel.core.plan.step import Step
 from nabrel.core.terms.ids import Zone
@@ -36,7 +36,7 @@ def _first_powder_on(judged: Judged, zones: tuple[Zone, ...], index: int) -> Ste
     other_view="A very thin glow pressed onto smooth, lightly set high planes at the end wakes up flat skin.",
     parameters=("late_sheen_um", "light_set_mg"),
 )
-def wet_over_powder(judged: Judged) -> Iterator[Found]:
+def wet_over_powder(judged: Judged) -> Iterator[Breach]:
     for index, step in judged.steps():
         if step.film_um is None or step.film_um <= 0 or step.kind == "prime" or step.kind in FEATURE_KINDS:
             continue
@@ -65,7 +65,7 @@ def wet_over_powder(judged: Judged) -> Iterator[Found]:
             if powder is not None
             else None
         )
-        yield Found(
+        yield Breach(
             (step.id,),
             zones,
             f"{_name(step)} goes wet over powder {places(zones)}.",
@@ -83,7 +83,7 @@ def wet_over_powder(judged: Judged) -> Iterator[Found]:
     "A hue cancelled first lets every layer above be thinner.",
     other_view="Another school lays foundation first, to see what is left, and corrects only that.",
 )
-def correct_before_cover(judged: Judged) -> Iterator[Found]:
+def correct_before_cover(judged: Judged) -> Iterator[Breach]:
     if judged.sequence.case.intent.options.corrector == "after_foundation":
         return
     covered: dict[Zone, str] = {}
@@ -95,7 +95,7 @@ def correct_before_cover(judged: Judged) -> Iterator[Found]:
             zones = tuple(z for z in step.zones if z in covered)
             if zones:
                 first = min((covered[z] for z in zones), key=_position(judged))
-                yield Found(
+                yield Breach(
                     (step.id,),
                     zones,
                     f"The corrector comes after the foundation {places(zones)}.",
@@ -111,12 +111,12 @@ def correct_before_cover(judged: Judged) -> Iterator[Found]:
     "The base starts on clean skin.",
     "Film laid on oil or old product slides.",
 )
-def clean_first(judged: Judged) -> Iterator[Found]:
+def clean_first(judged: Judged) -> Iterator[Breach]:
     for _, step in judged.steps():
         if step.kind == "cleanse":
             return
         if step.lays and step.kind in LAYER_KINDS:
-            yield Found((step.id,), (), "Nothing says that the skin was cleaned before the first layer.")
+            yield Breach((step.id,), (), "Nothing says that the skin was cleaned before the first layer.")
             return
 
 
@@ -127,7 +127,7 @@ def clean_first(judged: Judged) -> Iterator[Found]:
     "Dry zones are moisturised before anything covers them.",
     "Dry skin grabs product unevenly, and a moisturised under-eye creases less.",
 )
-def fed_first(judged: Judged) -> Iterator[Found]:
+def fed_first(judged: Judged) -> Iterator[Breach]:
     told: set[Zone] = set()
     for index, step in judged.steps():
         if step.kind not in LAYER_KINDS or not step.lays:
@@ -144,7 +144,7 @@ def fed_first(judged: Judged) -> Iterator[Found]:
         )
         if zones:
             told.update(zones)
-            yield Found(
+            yield Breach(
                 (step.id,),
                 zones,
                 f"{judged.reading.cite(zones, 'dry', 'dehydrated', 'flaking', least=2).capitalize()}, and nothing fed it.",
@@ -158,7 +158,7 @@ def fed_first(judged: Judged) -> Iterator[Found]:
     "Primer goes under every colour.",
     "A primer pressed over film lifts it and fills nothing.",
 )
-def prime_on_bare_skin(judged: Judged) -> Iterator[Found]:
+def prime_on_bare_skin(judged: Judged) -> Iterator[Breach]:
     for index, step in judged.steps():
         if step.kind != "prime":
             continue
@@ -167,7 +167,7 @@ def prime_on_bare_skin(judged: Judged) -> Iterator[Found]:
         )
         if zones:
             first = next(s for s in judged.sequence.steps if s.lays and s.kind != "prime" and set(s.zones) & set(zones))
-            yield Found(
+            yield Breach(
                 (step.id,),
                 zones,
                 f"Primer over colour {places(zones)}.",
@@ -185,7 +185,7 @@ def prime_on_bare_skin(judged: Judged) -> Iterator[Found]:
     parameters=("crease_grave_line", "crease_limit"),
     at_worst="problem",
 )
-def crease_check_before_powder(judged: Judged) -> Iterator[Found]:
+def crease_check_before_powder(judged: Judged) -> Iterator[Breach]:
     for index, step in judged.steps():
         if step.kind not in POWDER_KINDS:
             continue
@@ -200,7 +200,7 @@ def crease_check_before_powder(judged: Judged) -> Iterator[Found]:
             worst = max(zones, key=lambda z: (_line(judged, z), judged.forecast[z].crease))
             film = judged.before(index, worst).wet_um
             grave = _line(judged, worst) >= judged.house.crease_grave_line and film >= judged.house.rung_thin_um
-            yield Found(
+            yield Breach(
                 (step.id,),
                 zones,
                 f"{_name(step)} {places(zones)} without smoothing the crease first: {film:.1f} µm lies in a line of severity "
@@ -233,7 +233,7 @@ def _smoothed(judged: Judged, index: int, zone: Zone) -> bool:
     "A bake is dusted off.",
     "What has not taken up oil stays as a pale cast and flares in a flash.",
 )
-def bake_then_dust(judged: Judged) -> Iterator[Found]:
+def bake_then_dust(judged: Judged) -> Iterator[Breach]:
     steps = judged.sequence.steps
     for index, step in judged.steps():
         if not step.swept:
@@ -242,7 +242,7 @@ def bake_then_dust(judged: Judged) -> Iterator[Found]:
         zones = tuple(z for z in step.zones if z not in dusted)
         if zones:
             after = steps[index + 1].id if index + 1 < len(steps) else None
-            yield Found(
+            yield Breach(
                 (step.id,),
                 zones,
                 f"The {'bake' if step.kind == 'bake' else 'line of powder'} {places(zones)} is never dusted off.",

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from nabrel.core.face.placement import SCULPTS
-from nabrel.core.judge.book import Found, Judged, rule
+from nabrel.core.judge.book import Breach, Judged, rule
 from nabrel.core.judge.ways_out import without
 from nabrel.core.plan.step import Step
 from nabrel.core.terms.ids import StepKind, Zone
@@ -23,7 +23,7 @@ from nabrel.core.terms.zones import both, in_order
     parameters=("lost_share", "wanted_shade_drop", "wanted_light_lift"),
     at_worst="problem",
 )
-def placed_for_this_face(judged: Judged) -> Iterator[Found]:
+def placed_for_this_face(judged: Judged) -> Iterator[Breach]:
     for step in _laid(judged, "shade", "light"):
         placed = judged.reading.placement.shade if step.kind == "shade" else judged.reading.placement.light
         against = {left.zone: left.why for left in placed.left_off}
@@ -33,7 +33,7 @@ def placed_for_this_face(judged: Judged) -> Iterator[Found]:
         wanted = judged.house.wanted_shade_drop if step.kind == "shade" else judged.house.wanted_light_lift
         rows = [r for r in judged.appearance.read_through if r.kind == step.kind and r.zone in zones]
         shows = max((abs(r.visible_step) for r in rows), default=0.0)
-        yield Found(
+        yield Breach(
             (step.id,),
             zones,
             f"{step.kind.capitalize()} {places(zones)}, where {shows:.1f} L* of it shows. {against[zones[0]]}",
@@ -49,11 +49,11 @@ def placed_for_this_face(judged: Judged) -> Iterator[Found]:
     "Colour stays off active blemishes.",
     "Pink over red draws the eye to what it should leave.",
 )
-def colour_off_blemishes(judged: Judged) -> Iterator[Found]:
+def colour_off_blemishes(judged: Judged) -> Iterator[Breach]:
     for step in _laid(judged, "colour"):
         zones = tuple(z for z in step.zones if judged.here(z).severity("active_blemish"))
         if zones:
-            yield Found(
+            yield Breach(
                 (step.id,),
                 zones,
                 f"Colour on {judged.reading.cite(zones, 'active_blemish')}.",
@@ -90,11 +90,11 @@ HIGH_PLANES: tuple[Zone, ...] = (
     "The cheek shade stops well short of the mouth.",
     "A line carried further pulls the face down; it stops 25 to 40 mm from the corner of the mouth.",
 )
-def shade_short_of_the_mouth(judged: Judged) -> Iterator[Found]:
+def shade_short_of_the_mouth(judged: Judged) -> Iterator[Breach]:
     for step in _laid(judged, "shade"):
         zones = tuple(z for z in step.zones if z in FALLS)
         if zones:
-            yield Found((step.id,), zones, f"Shade {places(zones)}: it reaches the mouth.", without(step, zones))
+            yield Breach((step.id,), zones, f"Shade {places(zones)}: it reaches the mouth.", without(step, zones))
 
 
 @rule(
@@ -104,11 +104,11 @@ def shade_short_of_the_mouth(judged: Judged) -> Iterator[Found]:
     "Shade ends behind a soft jowl.",
     "Darkness on a soft jowl makes it look lower; from the back forward, it ends before it.",
 )
-def no_shade_on_the_jowl(judged: Judged) -> Iterator[Found]:
+def no_shade_on_the_jowl(judged: Judged) -> Iterator[Breach]:
     for step in _laid(judged, "shade", "bronze"):
         zones = tuple(z for z in step.zones if judged.here(z).severity("jowl"))
         if zones:
-            yield Found((step.id,), zones, f"Shade on {judged.reading.cite(zones, 'jowl')}.", without(step, zones))
+            yield Breach((step.id,), zones, f"Shade on {judged.reading.cite(zones, 'jowl')}.", without(step, zones))
 
 
 @rule(
@@ -118,11 +118,11 @@ def no_shade_on_the_jowl(judged: Judged) -> Iterator[Found]:
     "A hollow cheek is not shaded.",
     "Shade in a hollow that is there already makes the face gaunt.",
 )
-def no_shade_in_hollows(judged: Judged) -> Iterator[Found]:
+def no_shade_in_hollows(judged: Judged) -> Iterator[Breach]:
     for step in _laid(judged, "shade"):
         zones = tuple(z for z in step.zones if judged.here(z).severity("hollow") >= 2)
         if zones:
-            yield Found((step.id,), zones, f"Shade over {judged.reading.cite(zones, 'hollow')}.", without(step, zones))
+            yield Breach((step.id,), zones, f"Shade over {judged.reading.cite(zones, 'hollow')}.", without(step, zones))
 
 
 @rule(
@@ -132,7 +132,7 @@ def no_shade_in_hollows(judged: Judged) -> Iterator[Found]:
     "Light stays off raised blemishes and bumps.",
     "A pale raised spot catches more light than the skin around it: it is advertised.",
 )
-def light_off_what_is_raised(judged: Judged) -> Iterator[Found]:
+def light_off_what_is_raised(judged: Judged) -> Iterator[Breach]:
     for step in _laid(judged, "light"):
         zones = tuple(
             z
@@ -141,7 +141,7 @@ def light_off_what_is_raised(judged: Judged) -> Iterator[Found]:
         )
         if zones:
             read_here = judged.reading.cite(zones, "active_blemish", "raised_texture")
-            yield Found((step.id,), zones, f"Light on {read_here}.", without(step, zones))
+            yield Breach((step.id,), zones, f"Light on {read_here}.", without(step, zones))
 
 
 @rule(
@@ -152,7 +152,7 @@ def light_off_what_is_raised(judged: Judged) -> Iterator[Found]:
     "Light draws a line as well as a plane, and it lifts a puff along with the skin.",
     other_view="A thin matte light over fed lines is accepted by schools that reflect rather than cover.",
 )
-def light_off_lines(judged: Judged) -> Iterator[Found]:
+def light_off_lines(judged: Judged) -> Iterator[Breach]:
     lined = (*both("temple"), "forehead_centre")
     for step in _laid(judged, "light"):
         zones = tuple(
@@ -162,7 +162,7 @@ def light_off_lines(judged: Judged) -> Iterator[Found]:
         )
         if zones:
             read_here = judged.reading.cite(zones, "fine_lines", "creping", "puffiness", least=2)
-            yield Found((step.id,), zones, f"Light on {read_here}.", without(step, zones))
+            yield Breach((step.id,), zones, f"Light on {read_here}.", without(step, zones))
 
 
 @rule(
@@ -173,12 +173,12 @@ def light_off_lines(judged: Judged) -> Iterator[Found]:
     "Shine below the planes that real light catches reads as oil.",
     other_view="Mixed into the foundation, a sheen may lie all over smooth dry skin.",
 )
-def glow_on_high_planes(judged: Judged) -> Iterator[Found]:
+def glow_on_high_planes(judged: Judged) -> Iterator[Breach]:
     for step in _laid(judged, "glow"):
         zones = tuple(z for z in step.zones if z not in HIGH_PLANES and z != "lips")
         mixed = step.film_um is not None and step.film_um <= judged.house.least_film_um
         if zones and not mixed:
-            yield Found((step.id,), zones, f"Glow {places(zones)}, below the high planes.", without(step, zones))
+            yield Breach((step.id,), zones, f"Glow {places(zones)}, below the high planes.", without(step, zones))
 
 
 @rule(
@@ -188,7 +188,7 @@ def glow_on_high_planes(judged: Judged) -> Iterator[Found]:
     "Both sides get the same, unless they were read differently.",
     "The eye compares the two halves before it sees anything else.",
 )
-def both_sides_alike(judged: Judged) -> Iterator[Found]:
+def both_sides_alike(judged: Judged) -> Iterator[Breach]:
     for kind in (each for each, info in STEP_INFO.items() if info.fades):
         laid = {z for s in judged.sequence.steps if s.kind == kind and s.lays for z in s.zones}
         spared = {each.zone for each in judged.sequence.left_bare if each.kind == kind}
@@ -201,7 +201,7 @@ def both_sides_alike(judged: Judged) -> Iterator[Found]:
         )
         if alone:
             steps = tuple(s.id for s in judged.sequence.steps if s.kind == kind and set(s.zones) & set(alone))
-            yield Found(steps, in_order(alone), f"{kind.capitalize()} {places(alone)} and not on the other side.")
+            yield Breach(steps, in_order(alone), f"{kind.capitalize()} {places(alone)} and not on the other side.")
 
 
 def _twin(zone: Zone) -> Zone | None:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from nabrel.core.judge.book import Fix, Found, Judged, rule
+from nabrel.core.judge.book import Breach, Fix, Judged, rule
 from nabrel.core.judge.rules.material import nearest_swap
 from nabrel.core.judge.ways_out import without
 from nabrel.core.plan.edits import Add, SetProduct, SetWait
@@ -22,7 +22,7 @@ from nabrel.core.terms.zones import COMPLEXION_ZONES, in_order
     "Left longer, it has drunk the film dry and cracks with the first smile.",
     parameters=("longest_bake_s",),
 )
-def bake_to_its_time(judged: Judged) -> Iterator[Found]:
+def bake_to_its_time(judged: Judged) -> Iterator[Breach]:
     longest = judged.house.longest_bake_s
     for index, step in judged.steps():
         if step.kind != "bake":
@@ -40,7 +40,7 @@ def bake_to_its_time(judged: Judged) -> Iterator[Found]:
                 if step.wait_s > longest
                 else None
             )
-            yield Found((step.id,), step.zones, f"The bake sits {sits / 60:.0f} min; {longest / 60:.0f} at most.", fix)
+            yield Breach((step.id,), step.zones, f"The bake sits {sits / 60:.0f} min; {longest / 60:.0f} at most.", fix)
 
 
 @rule(
@@ -53,7 +53,7 @@ def bake_to_its_time(judged: Judged) -> Iterator[Found]:
     parameters=("crease_limit", "crease_grave", "creasing_film_um", "long_day_h"),
     at_worst="problem",
 )
-def what_creases_is_set(judged: Judged) -> Iterator[Found]:
+def what_creases_is_set(judged: Judged) -> Iterator[Breach]:
     wish = judged.sequence.case.intent
     zones = tuple(
         z
@@ -80,7 +80,7 @@ def what_creases_is_set(judged: Judged) -> Iterator[Found]:
         and wish.setting != "none"
         and wish.wear_hours >= judged.house.long_day_h
     )
-    yield Found((steps[last].id,), zones,
+    yield Breach((steps[last].id,), zones,
                 f"The film {places(zones)} is never set: its forecast crease is {worst:.2f}, over the house's {judged.house.crease_limit:.2f}"
                 + (f", and {wish.wear_hours:g} h are wanted." if grave else "."),
                 Fix("Check the crease and press a whisper of powder", edits) if edits else None,
@@ -95,7 +95,7 @@ def what_creases_is_set(judged: Judged) -> Iterator[Found]:
     "A face-coloured powder darkens the lift, and a pale one greys deep skin.",
     parameters=("ashy_step_l",),
 )
-def powder_matches_value(judged: Judged) -> Iterator[Found]:
+def powder_matches_value(judged: Judged) -> Iterator[Breach]:
     level = judged.appearance.target[0]
     lit = {z for s in judged.sequence.steps if s.kind == "light" and s.lays for z in s.zones}
     for _, step in judged.steps():
@@ -114,7 +114,7 @@ def powder_matches_value(judged: Judged) -> Iterator[Found]:
             lambda item: item.lab is not None and abs(item.lab[0] - level) <= judged.house.substitute_far_l,
         )
         word = "darkens the light" if dark else f"is {product.lab[0] - level:.0f} L* paler than the skin and greys it"
-        yield Found((step.id,), zones, f"{product.name} {word} {places(zones)}.",
+        yield Breach((step.id,), zones, f"{product.name} {word} {places(zones)}.",
                     Fix(f"Use {other.name}", (SetProduct(step.id, other.id),)) if other else None)  # fmt: skip
 
 
@@ -125,7 +125,7 @@ def powder_matches_value(judged: Judged) -> Iterator[Found]:
     "Where no powder was asked for, none is laid.",
     "Every grain takes a little of the light that the wish was for.",
 )
-def powder_as_asked(judged: Judged) -> Iterator[Found]:
+def powder_as_asked(judged: Judged) -> Iterator[Breach]:
     if judged.sequence.case.intent.setting != "none" or judged.school.sets_as_it_goes:
         return
     for index, step in judged.steps():
@@ -140,7 +140,7 @@ def powder_as_asked(judged: Judged) -> Iterator[Found]:
         }
         zones = tuple(zone for zone in step.zones if zone not in under)
         if zones:
-            yield Found((step.id,), zones, "No powder was asked for.", without(step, zones))
+            yield Breach((step.id,), zones, "No powder was asked for.", without(step, zones))
 
 
 @rule(
@@ -151,7 +151,7 @@ def powder_as_asked(judged: Judged) -> Iterator[Found]:
     "It joins the layers into one film that moves with the face.",
     parameters=("long_wear_h",),
 )
-def mist_for_long_wear(judged: Judged) -> Iterator[Found]:
+def mist_for_long_wear(judged: Judged) -> Iterator[Breach]:
     hours = judged.sequence.case.intent.wear_hours
     mist = next((i for i in judged.products.values() if i.role == "setting_mist"), None)
     if hours < judged.house.long_wear_h or mist is None or any(s.kind == "setting_mist" for s in judged.sequence.steps):
@@ -169,7 +169,7 @@ def mist_for_long_wear(judged: Judged) -> Iterator[Found]:
             active_s=judged.house.mist_s,
             wait_s=judged.house.mist_dry_s,
         )
-        yield Found(
+        yield Breach(
             (laid[-1].id,),
             (),
             f"{hours:g} hours are wanted, without a setting mist.",
@@ -185,7 +185,7 @@ def mist_for_long_wear(judged: Judged) -> Iterator[Found]:
     "Powder on the high planes takes away what this order works with.",
     schools=LIGHT_ALONE,
 )
-def mute_where_light_rests(judged: Judged) -> Iterator[Found]:
+def mute_where_light_rests(judged: Judged) -> Iterator[Breach]:
     mixed = judged.house.least_film_um
     glowing = {
         z for s in judged.sequence.steps if s.kind == "glow" for z, amount in s.amounts.items()
@@ -194,4 +194,4 @@ def mute_where_light_rests(judged: Judged) -> Iterator[Found]:
     for _, step in judged.steps():
         zones = tuple(z for z in step.zones if z in glowing)
         if step.kind == "mute_shine" and zones:
-            yield Found((step.id,), zones, f"Shine muted {places(zones)}, where the glow lies.", without(step, zones))
+            yield Breach((step.id,), zones, f"Shine muted {places(zones)}, where the glow lies.", without(step, zones))

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from nabrel.core.judge.book import Fix, Found, Judged, rule
+from nabrel.core.judge.book import Breach, Fix, Judged, rule
 from nabrel.core.judge.rules.material import nearest_swap
 from nabrel.core.judge.ways_out import without
 from nabrel.core.plan.edits import Edit, Remove, SetProduct
@@ -21,14 +21,14 @@ from nabrel.core.terms.words import join_words
     "Nothing is laid on broken skin.",
     "Product on broken or weeping skin hurts and can infect it. Leave it alone; refer to a pharmacist or clinician.",
 )
-def no_work_on_broken_skin(judged: Judged) -> Iterator[Found]:
+def no_work_on_broken_skin(judged: Judged) -> Iterator[Breach]:
     broken = judged.where(lambda here: here.broken)
     for _, step in judged.steps():
         if step.item is None and not any(hand[1] for hand in step.hands):
             continue
         zones = tuple(z for z in step.zones if z in broken)
         if zones:
-            yield Found(
+            yield Breach(
                 (step.id,),
                 zones,
                 f"{STEP_INFO[step.kind].words} on broken skin {places(zones)}.",
@@ -43,7 +43,7 @@ def no_work_on_broken_skin(judged: Judged) -> Iterator[Found]:
     "Nothing the sitter avoids is used.",
     "An avoid list is asked for so that nobody reacts; stop and remove at stinging, swelling or a rash.",
 )
-def nothing_avoided(judged: Judged) -> Iterator[Found]:
+def nothing_avoided(judged: Judged) -> Iterator[Breach]:
     avoid = judged.reading.sitter.avoid
     by_product: dict[str, list[str]] = {}
     for _, step in judged.steps():
@@ -56,7 +56,7 @@ def nothing_avoided(judged: Judged) -> Iterator[Found]:
         edits: tuple[Edit, ...] = (
             tuple(SetProduct(s, other.id) for s in steps) if other else tuple(Remove(s) for s in steps)
         )
-        yield Found(
+        yield Breach(
             tuple(steps),
             (),
             f"{product.name} contains {join_words(avoided(product, avoid))}, which the sitter avoids.",

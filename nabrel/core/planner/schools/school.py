@@ -10,7 +10,7 @@ from nabrel.core.planner.accent_stages import glow_at
 from nabrel.core.planner.draft import Draft, Share
 from nabrel.core.planner.feature_stages import features_at
 from nabrel.core.planner.texture import for_pans
-from nabrel.core.terms.ids import GlowWay, School
+from nabrel.core.terms.ids import GlowOption, School
 
 
 @dataclass(frozen=True, slots=True)
@@ -30,7 +30,7 @@ def open_with_skin(draft: Draft) -> None:
     skin_stages.prime(draft)
 
 
-def lay_an_even_ground(draft: Draft, share: Share, usual_glow: GlowWay) -> None:
+def lay_an_even_ground(draft: Draft, share: Share, usual_glow: GlowOption) -> None:
     """Foundation on bare prepared skin, with what corrects and conceals before and after it.
 
     Brows come right after the foundation: before the colour, and before an under-eye that should not wait for powder.
@@ -60,7 +60,7 @@ def soften_and_set(draft: Draft, *, shade: bool = True, again: bool = False) -> 
     features_at(draft, "after_setting", waits=finish_stages.will_bake(draft))
 
 
-def close_with_checks(draft: Draft, usual_glow: GlowWay) -> None:
+def close_with_checks(draft: Draft, usual_glow: GlowOption) -> None:
     """What every school ends with: mists, a last glow, hold, features, and the checks."""
     finish_stages.clean_edge(draft)
     finish_stages.melt_at(draft, "before_glow")

@@ -15,7 +15,7 @@ from nabrel.core.planner.draft import Draft, Share
 from nabrel.core.planner.feature_stages import features_at
 from nabrel.core.planner.finish_stages import will_bake
 from nabrel.core.planner.schools.school import SchoolOfOrder, close_with_checks, open_with_skin, soften_and_set
-from nabrel.core.terms.ids import GlowWay, Zone
+from nabrel.core.terms.ids import GlowOption, Zone
 from nabrel.core.terms.zones import COMPLEXION_ZONES
 
 
@@ -25,7 +25,7 @@ def plan(draft: Draft) -> None:
     placement = draft.reading.placement
     painted = set(placement.shade.zones) | set(placement.light.zones)
     share = _mostly_in_the_gaps(draft, painted)
-    glow: GlowWay = "under" if draft.case.intent.finish == "dewy" else "after_colour"
+    glow: GlowOption = "under" if draft.case.intent.finish == "dewy" else "after_colour"
     _say_what_it_costs(draft)
     open_with_skin(draft)
     skin_stages.correct_at(draft, "before_sculpt", share)

@@ -7,6 +7,10 @@ from dataclasses import dataclass
 
 from nabrel.core.ask.branches import Branch, branches
 from nabrel.core.ask.mistakes import Made, made, mistake_of
+from nabrel.core.documents.camps import CampCard, camps
+from nabrel.core.documents.phrases import HYGIENE
+from nabrel.core.documents.sheet import Sheet, sheet_of
+from nabrel.core.documents.slip import Slip, slip_of
 from nabrel.core.errors import Impossible
 from nabrel.core.face.proportions import Proportions, proportions_of
 from nabrel.core.house import House
@@ -23,17 +27,13 @@ from nabrel.core.terms.schools import SCHOOL_INFO
 from nabrel.core.terms.steps import STEP_INFO
 from nabrel.core.terms.words import join_words, sentence, spoken
 from nabrel.core.terms.zones import ZONE_INFO, ZONES
-from nabrel.core.told.camps import CampCard, camps
-from nabrel.core.told.phrases import HYGIENE
-from nabrel.core.told.sheet import Sheet, sheet_of
-from nabrel.core.told.slip import Slip, slip_of
 
 PHASE_WORDS = {"demonstrate": "Show", "practise": "Practise", "break": "Break"}
 TICK: Callable[[], None] = lambda: None  # noqa: E731 - what is done after each student where nobody waits
 
 
 @dataclass(frozen=True, slots=True)
-class Row:
+class HandoutRow:
     """One line of a table: its cells."""
 
     cells: tuple[str, ...]
@@ -51,8 +51,8 @@ class StudentHandout:
     sheet: Sheet | None
     slip: Slip | None
     says: str
-    turns: tuple[Row, ...]
-    differs: tuple[Row, ...]
+    turns: tuple[HandoutRow, ...]
+    differs: tuple[HandoutRow, ...]
     tools: tuple[str, ...]
     proportions: Proportions
     mirrored: bool
@@ -75,14 +75,14 @@ class Handouts:
     title: str
     when: str
     aim: str
-    blocks: tuple[Row, ...]
-    weigh_out: tuple[Row, ...]
+    blocks: tuple[HandoutRow, ...]
+    weigh_out: tuple[HandoutRow, ...]
     weigh_says: tuple[str, ...]
-    tools: tuple[Row, ...]
+    tools: tuple[HandoutRow, ...]
     duties: tuple[Duty, ...]
-    rounds: tuple[tuple[Row, ...], ...]
+    rounds: tuple[tuple[HandoutRow, ...], ...]
     cards: tuple[CampCard, ...]
-    branches: tuple[tuple[str, str, tuple[Row, ...]], ...]
+    branches: tuple[tuple[str, str, tuple[HandoutRow, ...]], ...]
     half: HalfAndHalf | None
     students: tuple[StudentHandout, ...]
     hygiene: tuple[str, ...]
@@ -97,11 +97,12 @@ def handouts(found: Lesson, house: House, after_each: Callable[[], None] = TICK)
         aim=f"{model.sequence.title or model.sequence.case.sitter.nickname}, {SCHOOL_INFO[model.sequence.school].words.lower()}",
         blocks=tuple(_blocks(found)),
         weigh_out=tuple(
-            Row((each.name, each.words, "" if each.cost is None else f"{each.cost:.2f}")) for each in found.weigh_out
+            HandoutRow((each.name, each.words, "" if each.cost is None else f"{each.cost:.2f}"))
+            for each in found.weigh_out
         ),
         weigh_says=tuple(_weigh_says(found)),
         tools=tuple(
-            Row((sentence(TOOL_INFO[each.tool].words), str(each.count), str(each.cleaned or "–")))
+            HandoutRow((sentence(TOOL_INFO[each.tool].words), str(each.count), str(each.cleaned or "–")))
             for each in found.tools
         ),
         duties=(*found.before_class, *found.during_class, *found.after_class),
@@ -141,13 +142,13 @@ def _seen(found: Made) -> Iterator[str]:
     yield from dict.fromkeys(each.says for each in trial.come[:3])
 
 
-def _blocks(found: Lesson) -> Iterator[Row]:
+def _blocks(found: Lesson) -> Iterator[HandoutRow]:
     steps = {step.id: STEP_INFO[step.kind].words for step in found.room.sequence.steps}
     for phase in found.blocks:
         at = _clock(found.room, phase.start_s)
         what = join_words(dict.fromkeys(steps[step] for step in phase.steps)) if phase.phase == "demonstrate" else ""
         name = PHASE_WORDS[phase.phase] + (f": {phase.words}" if phase.phase != "break" else "")
-        yield Row((at, name, spoken(phase.end_s - phase.start_s), what))
+        yield HandoutRow((at, name, spoken(phase.end_s - phase.start_s), what))
 
 
 def _weigh_says(found: Lesson) -> Iterator[str]:
@@ -162,10 +163,10 @@ def _weigh_says(found: Lesson) -> Iterator[str]:
         yield f"{barred.says}: {barred.uses}."
 
 
-def _rounds(found: Lesson) -> Iterator[tuple[Row, ...]]:
+def _rounds(found: Lesson) -> Iterator[tuple[HandoutRow, ...]]:
     for own in rounds(found.timed, found.room.educators):
         yield tuple(
-            Row(
+            HandoutRow(
                 (
                     _clock(found.room, each.start_s),
                     {"show": f"Show block {(each.block or 0) + 1}", "check": each.student, "break": "Break"}[
@@ -179,12 +180,12 @@ def _rounds(found: Lesson) -> Iterator[tuple[Row, ...]]:
         )
 
 
-def _branch(branch: Branch) -> tuple[str, str, tuple[Row, ...]]:
+def _branch(branch: Branch) -> tuple[str, str, tuple[HandoutRow, ...]]:
     shown = f"As shown on {branch.as_shown} skin." if branch.as_shown else ""
     return (
         branch.words,
         shown,
-        tuple(Row((f"If it is {each.skin}", each.says, each.why)) for each in branch.otherwise),
+        tuple(HandoutRow((f"If it is {each.skin}", each.says, each.why)) for each in branch.otherwise),
     )
 
 
@@ -201,7 +202,7 @@ def _students(found: Lesson, house: House, after_each: Callable[[], None]) -> It
             slip=None if evaluation is None else slip_of(evaluation),
             says=" ".join((face.stop, *face.offers)) if face.stop else "",
             turns=tuple(_turns(found, student.name)),
-            differs=tuple(Row((each.says, each.why)) for each in face.changes),
+            differs=tuple(HandoutRow((each.says, each.why)) for each in face.changes),
             tools=tuple(each.says for each in stand_ins(student, face.plan, house)),
             proportions=proportions_of((evaluation or found.model).sequence.case.sitter),
             mirrored=student.name not in paired and face.of == student.name,
@@ -209,7 +210,7 @@ def _students(found: Lesson, house: House, after_each: Callable[[], None]) -> It
         after_each()
 
 
-def _turns(found: Lesson, name: str) -> Iterator[Row]:
+def _turns(found: Lesson, name: str) -> Iterator[HandoutRow]:
     """When and where one student practises, block by block, and when that is looked at."""
     words = [part.block.words for part in found.timed.parts]
     for each in found.students[name]:
@@ -217,7 +218,7 @@ def _turns(found: Lesson, name: str) -> Iterator[Row]:
             check = next((c for c in found.students[name] if c.doing == "check" and c.block == each.block), None)
             where = f"station {each.station}" if each.station else f"beside {each.whom}" if each.whom else ""
             looked = f"looked at about {_clock(found.room, check.start_s)}" if check is not None else ""
-            yield Row((_clock(found.room, each.start_s), sentence(words[each.block]), where, looked))
+            yield HandoutRow((_clock(found.room, each.start_s), sentence(words[each.block]), where, looked))
 
 
 def _evaluated(face: Face, model: Evaluation, house: House) -> Evaluation | None:

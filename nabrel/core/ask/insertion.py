@@ -24,7 +24,7 @@ REDNESS_SHARE = 0.2
 
 
 @dataclass(frozen=True, slots=True)
-class Place:
+class InsertionPoint:
     """One place for a late step: before which step (None: at the end), what it costs in words, and the edit.
 
     worst is the gravest new finding there, None where there is none; usual says that the order of work expects it here;
@@ -41,7 +41,7 @@ class Place:
 
 def late_places(
     evaluation: Evaluation, kind: StepKind, zones: tuple[Zone, ...], house: House, item: str | None = None
-) -> tuple[Place, ...]:
+) -> tuple[InsertionPoint, ...]:
     """Where a step of this kind on these zones could still go, the cheapest first, impossible places last.
 
     ``item`` is the product to use, else the one that the plan or the kit suggests. Only places that differ for these
@@ -53,7 +53,7 @@ def late_places(
     steps = evaluation.sequence.steps
     product = _product_for(evaluation, kind, item)
     expected = _usual_index(evaluation, kind)
-    found: list[Place] = []
+    found: list[InsertionPoint] = []
     for index in _gaps(evaluation, zones, expected):
         before = steps[index].id if index < len(steps) else None
         edit = _proposal(evaluation, kind, zones, before, index, product, house)
@@ -61,9 +61,9 @@ def late_places(
         try:
             tried = try_edits(evaluation, [edit], house)
         except OutOfOrder as no:
-            found.append(Place(before, (), "stop", usual, (), no.why))
+            found.append(InsertionPoint(before, (), "stop", usual, (), no.why))
         else:
-            found.append(Place(before, tuple(f.says for f in tried.come), tried.worst, usual, (edit,)))
+            found.append(InsertionPoint(before, tuple(f.says for f in tried.come), tried.worst, usual, (edit,)))
     return tuple(
         sorted(found, key=lambda place: (bool(place.refused), _rank(place.worst), len(place.costs), not place.usual))
     )
@@ -178,7 +178,7 @@ def _hand_for(
     return ("damp_sponge", "press") if product is None else ("fingers", "press")
 
 
-def told(place: Place, evaluation: Evaluation) -> str:
+def told(place: InsertionPoint, evaluation: Evaluation) -> str:
     """The place in words: "Before Set: nothing speaks against it"."""
     step = evaluation.sequence.step(place.before) if place.before else None
     where = f"Before {STEP_INFO[step.kind].words.lower()}" if step else "At the end"

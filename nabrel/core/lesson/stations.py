@@ -26,7 +26,7 @@ class Turn:
 
 
 @dataclass(frozen=True, slots=True)
-class Practice:
+class StationTask:
     """What one student does in a block: turns, then work, then a check by an educator."""
 
     name: str
@@ -38,7 +38,7 @@ class Practice:
 
 
 @dataclass(frozen=True, slots=True)
-class Placed:
+class StationTurn:
     """When a student's practice starts, when the work does, when the check does, and when it ends; and at which station."""
 
     name: str
@@ -55,13 +55,13 @@ class Placed:
 class Practised:
     """A block of practice from 0: everybody placed, its length, and whether no shorter one exists."""
 
-    placed: tuple[Placed, ...]
+    placed: tuple[StationTurn, ...]
     length_s: int
     proven: bool
 
 
 def practised(
-    practices: Sequence[Practice],
+    practices: Sequence[StationTask],
     stations: int,
     educators: int,
     shared: Mapping[str, int],
@@ -85,7 +85,7 @@ def practised(
         turns, proven = _slotted(practices, educators, shared, _length(best), bound)
         best = min((best, room.in_turn(turns)), key=_length)
     elif not proven and search:
-        solved, proven = _Model(practices, stations, educators, shared, pairs, _length(best), bound).solved()
+        solved, proven = _Stations(practices, stations, educators, shared, pairs, _length(best), bound).solved()
         if solved:
             order = sorted(solved, key=lambda each: (each.start_s, each.check_s, each.name))
             found = room.in_turn([next(each for each in practices if each.name == own.name) for own in order])
@@ -96,11 +96,11 @@ def practised(
     return Practised(tuple(by_name[each.name] for each in practices), _length(best), proven)
 
 
-def _length(placed: Sequence[Placed]) -> int:
+def _length(placed: Sequence[StationTurn]) -> int:
     return max(each.end_s for each in placed)
 
 
-def _bound(practices: Sequence[Practice], stations: int, educators: int, shared: Mapping[str, int]) -> int:
+def _bound(practices: Sequence[StationTask], stations: int, educators: int, shared: Mapping[str, int]) -> int:
     """No block is shorter: not than the longest student, nor than the stations, the educators or a shared thing allow in all."""
     begin = min(each.not_before_s for each in practices)
     bounds = [max(each.not_before_s + _least(each) for each in practices)]
@@ -116,7 +116,7 @@ def _bound(practices: Sequence[Practice], stations: int, educators: int, shared:
     return max(bounds)
 
 
-def _in_slots(practices: Sequence[Practice], stations: int, pairs: Sequence[tuple[str, str]]) -> bool:
+def _in_slots(practices: Sequence[StationTask], stations: int, pairs: Sequence[tuple[str, str]]) -> bool:
     """Whether everybody has a station and the same turn at one thing: turns and checks are then slots of one length each."""
     alike = {(each.turns, each.check_s, each.not_before_s) for each in practices}
     (turns, check_s, begin), *others = alike
@@ -124,8 +124,8 @@ def _in_slots(practices: Sequence[Practice], stations: int, pairs: Sequence[tupl
 
 
 def _slotted(
-    practices: Sequence[Practice], educators: int, shared: Mapping[str, int], most: int, least: int
-) -> tuple[list[Practice], bool]:
+    practices: Sequence[StationTask], educators: int, shared: Mapping[str, int], most: int, least: int
+) -> tuple[list[StationTask], bool]:
     """The order of turns that ends soonest, and whether none ends sooner: everybody takes one slot of turns and one of checks.
 
     Slots of turns count from the beginning, those of checks from the end, so that turn, work and check fit between them.
@@ -160,7 +160,7 @@ def _slotted(
     return [longest[place] for place in order], status == cp_model.OPTIMAL
 
 
-def _least_in_slots(longest: Sequence[Practice], begins: Sequence[int], leaves: Sequence[int]) -> int:
+def _least_in_slots(longest: Sequence[StationTask], begins: Sequence[int], leaves: Sequence[int]) -> int:
     """No order ends sooner: of any number of the longest, the mean of what they need with the best slots there are."""
     turn = longest[0].turns[0].seconds
     sums = [
@@ -170,7 +170,7 @@ def _least_in_slots(longest: Sequence[Practice], begins: Sequence[int], leaves: 
     return max(-(-total // k) for total, k in sums)
 
 
-_AtWork = tuple[int, Practice, int, int, tuple[int, ...]]
+_AtWork = tuple[int, StationTask, int, int, tuple[int, ...]]
 """Somebody at work: ready for the check when, who, at which station, begun when, and when each turn was."""
 
 
@@ -183,12 +183,12 @@ class _Places:
         self.stations, self.educators, self.shared = stations, educators, shared
         self.partner = {one: other for pair in pairs for one, other in (pair, pair[::-1])}
 
-    def in_turn(self, practices: Sequence[Practice]) -> list[Placed]:
+    def in_turn(self, practices: Sequence[StationTask]) -> list[StationTurn]:
         """Everybody in this order: the first station and the first of each thing that is free, checks in the order of being ready."""
         free = [0] * self.stations
         things = {item: [0] * count for item, count in self.shared.items()}
         waiting: list[_AtWork] = []
-        placed: dict[str, Placed] = {}
+        placed: dict[str, StationTurn] = {}
         watch = [0] * self.educators
         queue = list(practices)
         while queue or waiting:
@@ -214,23 +214,23 @@ class _Places:
             check = max(ready, watch[educator])
             end = check + each.check_s
             watch[educator] = free[station] = end
-            placed[each.name] = Placed(
+            placed[each.name] = StationTurn(
                 each.name, start, turns_at, ready - each.work_s, check, end, station + 1, educator + 1
             )
         return list(placed.values())
 
-    def _may(self, each: Practice, waiting: Sequence[_AtWork]) -> bool:
+    def _may(self, each: StationTask, waiting: Sequence[_AtWork]) -> bool:
         """Whether somebody may begin: not while the other of a pair is at work."""
         partner = self.partner.get(each.name)
         return partner is None or all(row[1].name != partner for row in waiting)
 
-    def _station(self, each: Practice, free: Sequence[int], placed: Mapping[str, Placed]) -> int:
+    def _station(self, each: StationTask, free: Sequence[int], placed: Mapping[str, StationTurn]) -> int:
         own = placed.get(self.partner.get(each.name, ""))
         if own is not None and free[own.station - 1] != BUSY and free[own.station - 1] <= max(min(free), own.end_s):
             return own.station - 1
         return min(range(len(free)), key=lambda place: (free[place], place))
 
-    def _partner_done(self, each: Practice, placed: Mapping[str, Placed]) -> int:
+    def _partner_done(self, each: StationTask, placed: Mapping[str, StationTurn]) -> int:
         own = placed.get(self.partner.get(each.name, ""))
         return own.end_s if own is not None else 0
 
@@ -246,12 +246,12 @@ class _Times:
     done: Any
 
 
-class _Model:
+class _Stations:
     """The constraints of a block, with variables for everybody's times."""
 
     def __init__(
         self,
-        practices: Sequence[Practice],
+        practices: Sequence[StationTask],
         stations: int,
         educators: int,
         shared: Mapping[str, int],
@@ -289,7 +289,7 @@ class _Model:
         if own:
             self.model.add_cumulative(own, [1] * len(own), count)
 
-    def _place(self, each: Practice) -> None:
+    def _place(self, each: StationTask) -> None:
         name, model = each.name, self.model
         before = start = self._time(f"start {name}", each.not_before_s)
         turns = []
@@ -307,7 +307,7 @@ class _Model:
         self.checks.append(model.new_fixed_size_interval_var(check, each.check_s, f"checked {name}"))
         self.times[name] = _Times(start, tuple(turns), work, check, done)
 
-    def _in_order(self, practices: Sequence[Practice], paired: Collection[str]) -> None:
+    def _in_order(self, practices: Sequence[StationTask], paired: Collection[str]) -> None:
         """Students who need the same are taken in their order: any other order would be as good, and need not be tried."""
         last: dict[tuple[object, ...], str] = {}
         for each in practices:
@@ -320,7 +320,7 @@ class _Model:
                 self.model.add(one.check <= other.check)
             last[alike] = each.name
 
-    def solved(self) -> tuple[list[Placed], bool]:
+    def solved(self) -> tuple[list[StationTurn], bool]:
         """Everybody's times, not seated yet, and whether no shorter block exists; nobody's where nothing was found in time."""
         solver = self.cp.CpSolver()
         solver.parameters.random_seed, solver.parameters.num_workers = SEED, WORKERS
@@ -331,7 +331,7 @@ class _Model:
             return [], False
         value = solver.value
         found = [
-            Placed(
+            StationTurn(
                 name,
                 value(own.start),
                 tuple(value(at) for at in own.turns),
@@ -346,7 +346,7 @@ class _Model:
         return found, status == self.cp.OPTIMAL
 
 
-def _seated(placed: Sequence[Placed], stations: int, educators: int) -> list[Placed]:
+def _seated(placed: Sequence[StationTurn], stations: int, educators: int) -> list[StationTurn]:
     """Everybody at the first station, and with the first educator, that is free at their time."""
     at = _first_free([(each.start_s, each.end_s, each.name) for each in placed], stations)
     by = _first_free([(each.check_s, each.end_s, each.name) for each in placed], educators)
@@ -362,5 +362,5 @@ def _first_free(spans: Sequence[tuple[int, int, str]], places: int) -> dict[str,
     return found
 
 
-def _least(practice: Practice) -> int:
+def _least(practice: StationTask) -> int:
     return sum(turn.seconds for turn in practice.turns) + practice.work_s + practice.check_s

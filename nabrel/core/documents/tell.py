@@ -6,7 +6,17 @@ import re
 from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import dataclass
 
-from nabrel.core.base.state import Done
+from nabrel.core.base.state import WorkedStep
+from nabrel.core.documents.phrases import (
+    CHAPTERS,
+    HYGIENE,
+    MOST_PLACES,
+    length_words,
+    said_after,
+    taken,
+    told_portion,
+    where_words,
+)
 from nabrel.core.judge.evaluate import Evaluation
 from nabrel.core.pace.tasks import checked_pace
 from nabrel.core.plan.step import Step
@@ -19,16 +29,6 @@ from nabrel.core.terms.schools import SCHOOL_INFO
 from nabrel.core.terms.steps import STEP_INFO, Chapter
 from nabrel.core.terms.words import SECONDS_A_MINUTE, join_words, sentence
 from nabrel.core.terms.zones import COMPLEXION_ZONES, area_of
-from nabrel.core.told.phrases import (
-    CHAPTERS,
-    HYGIENE,
-    MOST_PLACES,
-    length_words,
-    said_after,
-    taken,
-    told_portion,
-    where_words,
-)
 
 _MARKS = re.compile(r"([\\`*_\[\]<>])")
 
@@ -157,7 +157,7 @@ def _opening(evaluation: Evaluation, pace: float) -> Iterator[str]:
 
 def _chapters(evaluation: Evaluation, pace: float) -> Iterator[TellingPart]:
     """The steps in chapters, in the order in which they are worked: a chapter that comes again is told again."""
-    rows: list[tuple[Chapter, list[tuple[Step, Done]]]] = []
+    rows: list[tuple[Chapter, list[tuple[Step, WorkedStep]]]] = []
     sequence = evaluation.sequence
     for step, done, chapter in zip(sequence.steps, evaluation.course.done, sequence.chapters(), strict=True):
         if not rows or rows[-1][0] != chapter:
@@ -169,7 +169,7 @@ def _chapters(evaluation: Evaluation, pace: float) -> Iterator[TellingPart]:
         yield TellingPart(f"{CHAPTERS[chapter]}, {max(1.0, minutes):.0f} min", lines, numbered=True)
 
 
-def _told(evaluation: Evaluation, step: Step, done: Done) -> TellingLine:
+def _told(evaluation: Evaluation, step: Step, done: WorkedStep) -> TellingLine:
     """One step: what can be done without reading on, then each portion, what to look for, and why."""
     first, *others = [
         line

@@ -5,7 +5,8 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import dataclass
 
-from nabrel.core.base.state import Done
+from nabrel.core.base.state import WorkedStep
+from nabrel.core.documents.phrases import CUE_WORDS, told_portion, where_words
 from nabrel.core.judge.evaluate import Evaluation
 from nabrel.core.pace.tasks import Side, Work
 from nabrel.core.pace.timetable import Timetable
@@ -15,7 +16,6 @@ from nabrel.core.terms.ids import Zone
 from nabrel.core.terms.steps import LAYER_KINDS, STEP_INFO
 from nabrel.core.terms.words import join_words, sentence
 from nabrel.core.terms.zones import in_order
-from nabrel.core.told.phrases import CUE_WORDS, told_portion, where_words
 
 LAID_OUT = LAYER_KINDS | {"prime"}
 """What is mixed or laid out before it is wanted: creams and liquids that wait on the back of the hand."""
@@ -32,7 +32,7 @@ class Hold:
 
 
 @dataclass(frozen=True, slots=True)
-class Block:
+class ScriptBlock:
     """One big step, on one side where sides are worked apart, in the words that are read across a room.
 
     ``seconds`` of work are at the pace of the timetable; ``after`` may be waited for, ``by`` is the latest. ``make_ready`` is
@@ -61,7 +61,7 @@ class Block:
     by: tuple[Hold, ...]
 
 
-def script(evaluation: Evaluation, work: Work, found: Timetable) -> tuple[Block, ...]:
+def script(evaluation: Evaluation, work: Work, found: Timetable) -> tuple[ScriptBlock, ...]:
     """The blocks of a plan in the order in which its timetable begins them. What was done already is not among them."""
     steps = {step.id: (number, step) for number, step in enumerate(evaluation.sequence.steps, start=1)}
     done = {each.step.id: each for each in evaluation.course.done}
@@ -75,7 +75,7 @@ def script(evaluation: Evaluation, work: Work, found: Timetable) -> tuple[Block,
         zones = in_order(zone for index in tasks for zone in work.tasks[index].zones)
         whole = first.side == ""
         blocks.append(
-            Block(
+            ScriptBlock(
                 id=_name(first.step, first.side),
                 step=first.step,
                 side=first.side,
@@ -109,11 +109,11 @@ def _name(step: str, side: Side) -> str:
     return f"{step}:{side}" if side else step
 
 
-def _take(done: Done) -> str:
+def _take(done: WorkedStep) -> str:
     return done.take.words if done.take is not None and done.mixed is not None else ""
 
 
-def _make_ready(done: Done) -> str:
+def _make_ready(done: WorkedStep) -> str:
     """What is mixed or laid out beforehand: creams and liquids, which wait on the back of the hand; never what a pan gives."""
     wet = done.take is not None and done.take.unit == "ml" and bool(done.take.amount)
     if done.mixed is None or done.take is None or not wet or done.step.kind not in LAID_OUT:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Iterator, Mapping
 
-from nabrel.core.base.state import Done
+from nabrel.core.base.state import WorkedStep
 from nabrel.core.house import House
 from nabrel.core.plan.step import Cue, Portion, Step
 from nabrel.core.shelf.ladder import rung_words
@@ -40,7 +40,7 @@ def where_words(zones: Iterable[Zone]) -> str:
     return named.words if named.places <= MOST_PLACES else f"on {len(named.zones)} zones"
 
 
-def taken(done: Done) -> str:
+def taken(done: WorkedStep) -> str:
     """What is taken and how much: ", a pinhead of Peach 2"."""
     if done.mixed is None:
         return ""

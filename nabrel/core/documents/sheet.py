@@ -7,8 +7,17 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from nabrel.core.base.state import Done
+from nabrel.core.base.state import WorkedStep
 from nabrel.core.case.product import Product
+from nabrel.core.documents.phrases import (
+    CHAPTERS,
+    CUE_WORDS,
+    HYGIENE,
+    WORTH_A_WARNING_S,
+    length_words,
+    much_laid,
+    where_words,
+)
 from nabrel.core.face.proportions import Proportions, proportions_of
 from nabrel.core.film.spectra import to_hex
 from nabrel.core.judge.evaluate import Evaluation
@@ -22,15 +31,6 @@ from nabrel.core.terms.schools import SCHOOL_INFO
 from nabrel.core.terms.steps import STEP_INFO
 from nabrel.core.terms.words import join_words, sentence, spoken
 from nabrel.core.terms.zones import ZONE_INDEX, ZONES, in_order
-from nabrel.core.told.phrases import (
-    CHAPTERS,
-    CUE_WORDS,
-    HYGIENE,
-    WORTH_A_WARNING_S,
-    length_words,
-    much_laid,
-    where_words,
-)
 
 MOST_TOUCH_UPS = 3
 HYGIENE_LINE = (
@@ -50,7 +50,7 @@ class Swatch:
 
 
 @dataclass(frozen=True, slots=True)
-class Hand:
+class SheetHand:
     """One thing that a hand does: tool and motion (either may be none) and the line that says it."""
 
     tool: Tool | None
@@ -73,7 +73,7 @@ class SheetStep:
     colours: Mapping[Zone, str]
     worked: tuple[Zone, ...]
     where: str
-    hands: tuple[Hand, ...]
+    hands: tuple[SheetHand, ...]
     cues: tuple[str, ...]
     wait: str
     why: str
@@ -181,11 +181,11 @@ def _steps(evaluation: Evaluation) -> Iterator[SheetStep]:
         )
 
 
-def _take(done: Done) -> str:
+def _take(done: WorkedStep) -> str:
     return done.take.words if done.take is not None and done.mixed is not None else ""
 
 
-def _hands(evaluation: Evaluation, step: Step) -> Iterator[Hand]:
+def _hands(evaluation: Evaluation, step: Step) -> Iterator[SheetHand]:
     """What the hand does, portion by portion; one place needs no naming where the small face shows it."""
     for portion in step.portions:
         much = much_laid(evaluation.house, step, portion)
@@ -193,11 +193,13 @@ def _hands(evaluation: Evaluation, step: Step) -> Iterator[Hand]:
         where = places(portion.zones) if portion.zones else ""
         says = sentence(" ".join(each for each in (verb, much, where) if each))
         if says:
-            yield Hand(portion.tool, portion.motion, f"{says}.")
+            yield SheetHand(portion.tool, portion.motion, f"{says}.")
     if step.then is not None:
         where = places(step.then.zones) if step.then.zones else ""
         does = hand_words(step.then.tool, step.then.motion)
-        yield Hand(step.then.tool, step.then.motion, " ".join(each for each in ("Then", does, where) if each) + ".")
+        yield SheetHand(
+            step.then.tool, step.then.motion, " ".join(each for each in ("Then", does, where) if each) + "."
+        )
 
 
 def _waits(step: Step) -> Iterator[str]:

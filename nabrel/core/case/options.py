@@ -9,11 +9,11 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field, fields
 from typing import Any
 
-WAYS = "ways"
+SIDES = "sides"
 
 
 @dataclass(frozen=True, slots=True)
-class Way:
+class OptionSide:
     """One side of an option: its value (``true`` and ``false`` for a yes or no), what the screens call it, and why."""
 
     value: str
@@ -27,17 +27,18 @@ class OptionInfo:
 
     name: str
     words: str
-    ways: tuple[Way, ...]
+    ways: tuple[OptionSide, ...]
 
 
-def ways(words: str, sides: Mapping[Any, tuple[str, str]]) -> Any:
+def option(words: str, sides: Mapping[Any, tuple[str, str]]) -> Any:
     """A field for a disputed way of working: its words, and the words and reason of each side, the usual one first."""
     listed = tuple(
-        Way(str(value).lower() if isinstance(value, bool) else value, says, why) for value, (says, why) in sides.items()
+        OptionSide(str(value).lower() if isinstance(value, bool) else value, says, why)
+        for value, (says, why) in sides.items()
     )
-    return field(default=next(iter(sides)), metadata={WAYS: (words, listed)})
+    return field(default=next(iter(sides)), metadata={SIDES: (words, listed)})
 
 
-def described(holder: type) -> tuple[OptionInfo, ...]:
+def options_of(holder: type) -> tuple[OptionInfo, ...]:
     """The ways of working that a class of values declares, in its order."""
-    return tuple(OptionInfo(each.name, *each.metadata[WAYS]) for each in fields(holder) if WAYS in each.metadata)
+    return tuple(OptionInfo(each.name, *each.metadata[SIDES]) for each in fields(holder) if SIDES in each.metadata)
