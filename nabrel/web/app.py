@@ -53,8 +53,36 @@ STATIC = Path(__file__).parent / "static"
 DOCUMENT = Path(__file__).parent / "openapi.json"
 """The OpenAPI document, which a test holds to what the endpoints say."""
 ROOMS = (
-    home, damaged_records, waiting, plans, layer, questions, trials, sheets, house_rules, shelf, shelf_measured, card_room, read_room, workspace, weigh_room, pace_room, runs, wear_room, wear_files, wear_learning, wear_trials, wear_season, classes, class_live, adapting, drill, drill_students, drill_sets, accounts,
-)  # fmt: skip
+    home,
+    damaged_records,
+    waiting,
+    plans,
+    layer,
+    questions,
+    trials,
+    sheets,
+    house_rules,
+    shelf,
+    shelf_measured,
+    card_room,
+    read_room,
+    workspace,
+    weigh_room,
+    pace_room,
+    runs,
+    wear_room,
+    wear_files,
+    wear_learning,
+    wear_trials,
+    wear_season,
+    classes,
+    class_live,
+    adapting,
+    drill,
+    drill_students,
+    drill_sets,
+    accounts,
+)
 """All endpoints, in the order in which the document lists them."""
 POLICY = {
     "default-src": "'self'",

@@ -60,7 +60,26 @@ def whole(stored: StoredClass, version: int, found: Lesson, plan: PlanRow, nickn
     stock = tool_stock(found.tools, owned, date.today(), house())
     cleaned = {each.tool: each.cleaned for each in found.tools}
     buy = buying(found.weigh_out, shelf)
-    return filled(cw.ClassWire, found, id=stored.id, version=version, room=body_of(stored, version), held=stored.held, begun=stored.log.begun, taken=stored.taken, plan_title=plan.title, nickname=plan.nickname, sitter_id=plan.sitter_id, school=SCHOOL_INFO[room.sequence.school].words, when=when_words(room, found.length_s), room_s=room.length_s, jumps=list(_jumps(room, found.length_s)), lesson=lesson_to(found), steps=list(steps(room)), borders=list(_borders(found)), students=[
+    return filled(
+        cw.ClassWire,
+        found,
+        id=stored.id,
+        version=version,
+        room=body_of(stored, version),
+        held=stored.held,
+        begun=stored.log.begun,
+        taken=stored.taken,
+        plan_title=plan.title,
+        nickname=plan.nickname,
+        sitter_id=plan.sitter_id,
+        school=SCHOOL_INFO[room.sequence.school].words,
+        when=when_words(room, found.length_s),
+        room_s=room.length_s,
+        jumps=list(_jumps(room, found.length_s)),
+        lesson=lesson_to(found),
+        steps=list(steps(room)),
+        borders=list(_borders(found)),
+        students=[
             cw.LessonStudentWire(
                 name=student.name,
                 nickname=nicknames.get(own.sitter or ""),
@@ -71,13 +90,19 @@ def whole(stored: StoredClass, version: int, found: Lesson, plan: PlanRow, nickn
                 ],
             )
             for student, own in zip(room.students, stored.students, strict=True)
-        ], buy=[
+        ],
+        buy=[
             filled(cw.BuyWire, each, words=weighed.words, cost=weighed.cost, price=each.cost)
             for each, weighed in zip(buy, found.weigh_out, strict=True)
-        ], buy_cost=sum(each.cost or 0.0 for each in buy), stock=[
+        ],
+        buy_cost=sum(each.cost or 0.0 for each in buy),
+        stock=[
             filled(cw.ToolStockWire, each, words=sentence(TOOL_INFO[each.tool].words), cleaned=cleaned[each.tool])
             for each in stock
-        ], sponges=old_sponges(stock), shorter=[_shorter(each) for each in found.shorter])  # fmt: skip
+        ],
+        sponges=old_sponges(stock),
+        shorter=[_shorter(each) for each in found.shorter],
+    )
 
 
 def steps(room: Room) -> Iterator[cw.StepNameWire]:

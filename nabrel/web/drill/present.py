@@ -194,7 +194,15 @@ def progress(student: PractisingStudent, practice: Practice, classes: int, now: 
 
 def member(each: Member, student: PractisingStudent) -> dw.MemberWire:
     """One student at a glance."""
-    return filled(dw.MemberWire, each, id=student.key, name=student.name, group=student.group, fits=fits(each.able), weakest=[judgement(row.judgement) for row in each.weakest])  # fmt: skip
+    return filled(
+        dw.MemberWire,
+        each,
+        id=student.key,
+        name=student.name,
+        group=student.group,
+        fits=fits(each.able),
+        weakest=[judgement(row.judgement) for row in each.weakest],
+    )
 
 
 def need(each: GroupNeed, names: Mapping[str, str]) -> dw.DrillNeedWire:
@@ -205,17 +213,36 @@ def need(each: GroupNeed, names: Mapping[str, str]) -> dw.DrillNeedWire:
 
 def item(each: Item, titles: Mapping[str, str]) -> dw.DrillItemWire:
     """What is the matter with an exercise."""
-    return filled(dw.DrillItemWire, each, judgement=judgement(each.judgement), title=titles.get(each.set or "", ""), words=VERDICT_WORDS[each.verdict])  # fmt: skip
+    return filled(
+        dw.DrillItemWire,
+        each,
+        judgement=judgement(each.judgement),
+        title=titles.get(each.set or "", ""),
+        words=VERDICT_WORDS[each.verdict],
+    )
 
 
 def drill_set(file: DrillSetFile, faces: Iterable[w.Named], results: list[dw.SetResultWire]) -> dw.DrillSetWire:
     """A set with who answered it."""
-    return filled(dw.DrillSetWire, file, says=set_says(file.parts), length=sum(p.count for p in file.parts), faces=list(faces), results=results)  # fmt: skip
+    return filled(
+        dw.DrillSetWire,
+        file,
+        says=set_says(file.parts),
+        length=sum(p.count for p in file.parts),
+        faces=list(faces),
+        results=results,
+    )
 
 
 def found_set(file: DrillSetFile) -> dw.SetFoundWire:
     """A set as who takes it sees it."""
-    return filled(dw.SetFoundWire, file, says=length_words(file.parts), length=sum(p.count for p in file.parts), test=file.same_for_all)  # fmt: skip
+    return filled(
+        dw.SetFoundWire,
+        file,
+        says=length_words(file.parts),
+        length=sum(p.count for p in file.parts),
+        test=file.same_for_all,
+    )
 
 
 def kinds() -> list[dw.DrillKindWire]:
