@@ -24,6 +24,7 @@ import subprocess
 import sys
 import tempfile
 import time
+from collections import Counter
 from collections.abc import Iterator
 from dataclasses import dataclass
 from pathlib import Path
@@ -123,14 +124,19 @@ class Reach:
     by_line: dict[tuple[str, int], set[str]]
     seconds: dict[str, float]
 
+    @functools.cached_property
+    def breadth(self) -> Counter[str]:
+        """How many lines each test runs."""
+        return Counter(test for tests in self.by_line.values() for test in tests)
+
     def of(self, mutant: Mutant, longest_s: float) -> list[str]:
-        """The tests to ask, the fastest first; all where none is known to run the line.
+        """The tests to ask, first those that run little else and so are about it; all where none is known to run the line.
 
         Long ones are not asked, but for the golden evaluations: what they alone would notice counts as lived.
         """
         found = self.by_line.get((mutant.file, mutant.line)) or set(self.seconds)
         asked = [test for test in found if self.seconds.get(test, 0.0) <= longest_s or "golden" in test]
-        return sorted(asked, key=lambda test: (self.seconds.get(test, 0.0), test))
+        return sorted(asked, key=lambda test: (self.breadth[test], self.seconds.get(test, 0.0), test))
 
 
 class Counting:
