@@ -32,7 +32,15 @@ def teaching() -> list[Figure]:
             Student(f"Student {n}", 1.5 + 0.25 * (n % 3), replace(_face(n), kit=()) if faces else None)
             for n in range(STUDENTS)
         )
-        return Room("Bench", date(2026, 11, 20), "18:30", taught, students, stations, shared=(Shared("sink"),))
+        return Room(
+            title="Bench",
+            date=date(2026, 11, 20),
+            start="18:30",
+            sequence=taught,
+            students=students,
+            stations=stations,
+            shared=(Shared("sink"),),
+        )
 
     each, known, half = (room(STUDENTS, faces=False), room(STUDENTS, faces=True), room(STUDENTS // 2, faces=True))
     assert lesson(each, house).proven

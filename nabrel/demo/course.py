@@ -40,26 +40,28 @@ def classes(plans: Mapping[str, tuple[str, str, Sequence]], today: date) -> Iter
         day = today + timedelta(days=days)
         held = days < 0
         students = tuple(_students(plans, model))
-        yield StoredClass(
-            id=sha256(f"{COURSE} {number}".encode()).hexdigest()[:32],
-            plan=plan_id,
-            revision=1 if held else None,
-            course=COURSE,
-            title=title,
-            date=day,
-            start="18:30",
-            until="21:30",
-            students=students,
-            stations=5,
-            educators=1,
-            shared=(Shared("sink", 1, 60.0),),
-            break_after_min=75.0,
-            pairs=((GUESTS[0], GUESTS[1]),),
-            half="mistake" if model == "Wren" else "whole",
-            mistake="shade_too_deep" if model == "Wren" else None,
-            held=held,
-            log=_log(sequence, [each.name for each in students], day, number) if held else ClassLog(),
-            taken=_taken(sequence, len(students)) if held else {},
+        yield StoredClass.model_validate(
+            {
+                "id": sha256(f"{COURSE} {number}".encode()).hexdigest()[:32],
+                "plan": plan_id,
+                "revision": 1 if held else None,
+                "course": COURSE,
+                "title": title,
+                "date": day,
+                "start": "18:30",
+                "until": "21:30",
+                "students": students,
+                "stations": 5,
+                "educators": 1,
+                "shared": (Shared("sink", 1, 60.0),),
+                "break_after_min": 75.0,
+                "pairs": ((GUESTS[0], GUESTS[1]),),
+                "half": "mistake" if model == "Wren" else "whole",
+                "mistake": "shade_too_deep" if model == "Wren" else None,
+                "held": held,
+                "log": _log(sequence, [each.name for each in students], day, number) if held else ClassLog(),
+                "taken": _taken(sequence, len(students)) if held else {},
+            }
         )
 
 

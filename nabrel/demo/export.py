@@ -64,7 +64,7 @@ def _evening_course(planned: Sequence) -> ClassFile:
     guests = tuple(Student(f"Student {n}", 1.5 + 0.25 * (n % 3)) for n in range(FACES + 1, 10))
     return ClassFile.of(
         Room(
-            "Kestrel Quay, evening course: base for the season", date(2026, 11, 20), "18:30", planned, (*known, *guests), 5,
+            title="Kestrel Quay, evening course: base for the season", date=date(2026, 11, 20), start="18:30", sequence=planned, students=(*known, *guests), stations=5,
             shared=(Shared("sink", 1, 60.0),), until="21:30", zone="Europe/London",
         )
     )  # fmt: skip

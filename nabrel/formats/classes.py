@@ -3,48 +3,34 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
-from dataclasses import fields, replace
-from datetime import date
-from typing import Annotated, Any, Literal
+from dataclasses import replace
+from typing import TYPE_CHECKING, Annotated, Any, Literal
 
 from annotated_types import MaxLen, MinLen
 from pydantic import Field
 
+from nabrel.core.lesson import room
 from nabrel.core.lesson.lesson import Lesson, Round, rounds
 from nabrel.core.lesson.room import (
     MOST_BLOCKS,
-    MOST_SHARED,
     MOST_STUDENTS,
-    BreakAfter,
     CheckDone,
     ClassLog,
-    Cuts,
-    Educators,
-    Half,
     Name,
-    Pairs,
     Phase,
-    Pins,
     Room,
-    Shared,
-    Spare,
-    Stations,
     Student,
-    TurnSeconds,
-    ZoneName,
     checked_room,
 )
 from nabrel.core.lesson.timing import Doing
 from nabrel.core.pace.tasks import Pace
 from nabrel.core.terms.ids import StepKind, Tool
-from nabrel.core.terms.limits import MOST_TOOLS, Ident, one_line
+from nabrel.core.terms.limits import MOST_TOOLS, Ident
 from nabrel.formats.checks import check_case, check_sequence
-from nabrel.formats.files import CaseFile, Document, SequenceFile
+from nabrel.formats.files import CaseFile, Document, SequenceFile, document_of
 from nabrel.formats.loader import read
 from nabrel.formats.values import filled
 
-Clock = Annotated[str, Field(pattern=r"^([01]\d|2[0-3]):[0-5]\d$")]
-Title = Annotated[str, one_line(120, least=1)]
 Checked = Annotated[dict[Name, tuple[Ident, ...]], MaxLen(MOST_STUDENTS)]
 
 
@@ -67,25 +53,15 @@ class _ClassHeader(Document):
     version: Literal[1] = 1
 
 
-class Announced(Document):
-    """What is announced of a class beside the plan and the students; each field as ``Room`` has it."""
+if TYPE_CHECKING:
 
-    title: Title
-    date: Annotated[date, Field(strict=False)]
-    start: Clock
-    stations: Stations
-    educators: Educators = 1
-    shared: Annotated[tuple[Shared, ...], MaxLen(MOST_SHARED)] = ()
-    check_s: TurnSeconds = 45.0
-    break_after_min: BreakAfter = 60.0
-    spare: Spare = 0.15
-    pairs: Pairs = ()
-    until: Clock | None = None
-    zone: ZoneName | None = None
-    cuts: Cuts | None = None
-    pins: Pins = Field(default_factory=dict)
-    half: Half = "whole"
-    mistake: Ident | None = None
+    class Announced(Document):
+        """What is announced of a class, as a document: the fields of the value of that name, which declares them."""
+
+        def __getattr__(self, name: str) -> Any:
+            """Any of them."""
+else:
+    Announced = document_of(room.Announced)
 
 
 class RoomFile(Announced):
@@ -96,8 +72,6 @@ class RoomFile(Announced):
 
 
 ANNOUNCED = tuple(RoomFile.model_fields)
-_unlike = {each.name for each in fields(Room)} ^ {*ANNOUNCED, "sequence", "students"}
-assert not _unlike, _unlike
 
 
 class ClassFile(RoomFile, _ClassHeader):

@@ -6,12 +6,12 @@ They are the contract: the JSON Schemas under ``schemas/`` are generated from th
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass, fields
+from dataclasses import MISSING, dataclass, fields
 from datetime import datetime
-from typing import Annotated, Any, Literal
+from typing import Annotated, Any, Literal, get_type_hints
 
 from annotated_types import MaxLen
-from pydantic import AfterValidator, BaseModel, ConfigDict, Field
+from pydantic import AfterValidator, BaseModel, ConfigDict, Field, create_model
 
 from nabrel.core.case.case import Case
 from nabrel.core.case.intent import Intent
@@ -43,6 +43,19 @@ class Document(BaseModel):
     """Strict, closed document: no coercion, no unknown fields, no NaN; so are the core values in it."""
 
     model_config = ConfigDict(strict=True, extra="forbid", allow_inf_nan=False, defer_build=True)
+
+
+def document_of(kind: type[Any]) -> type[Document]:
+    """A document with the fields of a value of the core: what is declared there is declared nowhere else."""
+    hints = get_type_hints(kind, include_extras=True)
+    own: dict[str, Any] = {}
+    for each in fields(kind):
+        usual = each.default if each.default is not MISSING else ...
+        own[each.name] = (
+            hints[each.name],
+            usual if each.default_factory is MISSING else Field(default_factory=each.default_factory),
+        )
+    return create_model(kind.__name__, __base__=Document, __doc__=kind.__doc__, **own)
 
 
 class Aliased(Document):

@@ -53,7 +53,14 @@ def broken(people, name):
 
 
 def test_every_face_is_planned_in_the_school_of_the_lesson_with_its_own_differences(taught, people):
-    room = Room("Faces", DAY, "18:30", taught, faced(people, "Bram", "Merrick", "Posy"), 3)
+    room = Room(
+        title="Faces",
+        date=DAY,
+        start="18:30",
+        sequence=taught,
+        students=faced(people, "Bram", "Merrick", "Posy"),
+        stations=3,
+    )
     found = lesson(room, HOUSE)
     assert {face.plan.school for face in found.faces.values()} == {taught.school}
     for name, face in found.faces.items():
@@ -72,7 +79,14 @@ def test_every_face_is_planned_in_the_school_of_the_lesson_with_its_own_differen
 
 def test_a_students_own_kit_plans_their_face_and_is_not_weighed_out(taught, people):
     own = tuple(replace(item, id=f"own-{item.id}") for item in taught.case.kit)
-    room = Room("Own kit", DAY, "18:30", taught, (*faced(people, "Posy", kit=own), Student("Pike")), 2)
+    room = Room(
+        title="Own kit",
+        date=DAY,
+        start="18:30",
+        sequence=taught,
+        students=(*faced(people, "Posy", kit=own), Student("Pike")),
+        stations=2,
+    )
     found = lesson(room, HOUSE)
     used = {part.item for step in found.faces["Posy"].plan.steps for part in step.mix}
     assert used
@@ -89,7 +103,15 @@ def test_pairs_work_on_each_other_with_their_own_kit_and_what_the_other_must_not
     kit = tuple(replace(i, contains=("fragrance",) if i.id in used else (), ingredients=()) for i in taught.case.kit)
     sequence = replace(taught, case=replace(taught.case, kit=kit))
     one, other = faced(people, "Bram", "Posy")
-    room = Room("Pairs", DAY, "18:30", sequence, (one, other), 1, pairs=(("Bram", "Posy"),))
+    room = Room(
+        title="Pairs",
+        date=DAY,
+        start="18:30",
+        sequence=sequence,
+        students=(one, other),
+        stations=1,
+        pairs=(("Bram", "Posy"),),
+    )
     found = lesson(room, HOUSE)
     assert (found.faces["Bram"].of, found.faces["Posy"].of) == ("Posy", "Bram")
     assert "fragrance" in people["Posy"].sitter.avoid
@@ -101,7 +123,7 @@ def test_pairs_work_on_each_other_with_their_own_kit_and_what_the_other_must_not
 
 def test_nobody_works_on_broken_skin_and_who_observes_is_offered(taught, people):
     students = (Student("Oda", 1.5, broken(people, "Isolde")), *faced(people, "Bram"), Student("Pike"))
-    found = lesson(Room("Stop", DAY, "18:30", taught, students, 3), HOUSE)
+    found = lesson(Room(title="Stop", date=DAY, start="18:30", sequence=taught, students=students, stations=3), HOUSE)
     face = found.faces["Oda"]
     assert face.of is None
     assert "the skin is broken" in face.stop
@@ -113,14 +135,27 @@ def test_nobody_works_on_broken_skin_and_who_observes_is_offered(taught, people)
     assert not doings & {"practise", "check", "turn"}
     assert any(face.stop in duty.says for duty in found.before_class)
     # Alone in the room there is nobody to watch but the educator.
-    alone = lesson(Room("Stop", DAY, "18:30", taught, students[:1], 1), HOUSE)
+    alone = lesson(
+        Room(title="Stop", date=DAY, start="18:30", sequence=taught, students=students[:1], stations=1), HOUSE
+    )
     assert alone.faces["Oda"].offers == ("Oda observes the demonstration.",)
     assert alone.weigh_out == ()
 
 
 def test_a_partner_of_a_face_that_must_stop_practises_on_their_own(taught, people):
     students = (Student("Oda", 1.5, broken(people, "Isolde")), *faced(people, "Bram"))
-    found = lesson(Room("Stop", DAY, "18:30", taught, students, 2, pairs=(("Oda", "Bram"),)), HOUSE)
+    found = lesson(
+        Room(
+            title="Stop",
+            date=DAY,
+            start="18:30",
+            sequence=taught,
+            students=students,
+            stations=2,
+            pairs=(("Oda", "Bram"),),
+        ),
+        HOUSE,
+    )
     assert (found.faces["Bram"].of, found.faces["Oda"].of) == ("Bram", "Bram")
     assert found.faces["Bram"].offers == ("Bram practises on their own face.",)
 
@@ -133,7 +168,9 @@ def test_half_a_face_is_the_right_side_with_the_middle_and_takes_and_lasts_less(
     for step in halved:
         assert all(ZONE_INFO[zone].side != "l" for zone in step.zones)
         assert set(step.zones) == {zone for zone in whole[step.id].zones if ZONE_INFO[zone].side != "l"}
-    room = Room("Half", DAY, "18:30", taught, (Student("A"), Student("B")), 2)
+    room = Room(
+        title="Half", date=DAY, start="18:30", sequence=taught, students=(Student("A"), Student("B")), stations=2
+    )
     full, less = lesson(room, HOUSE), lesson(replace(room, half="one_half"), HOUSE)
     assert less.length_s < full.length_s
     amounts = {each.item: each.amount for each in full.weigh_out}
@@ -157,7 +194,14 @@ def test_who_has_no_such_tool_is_told_what_stands_in_and_how_much_to_take(taught
 
 
 def test_what_is_too_little_on_the_shelf_is_bought_in_whole_packs(taught):
-    room = Room("Buy", DAY, "18:30", taught, tuple(Student(f"S{n}") for n in range(20)), 20)
+    room = Room(
+        title="Buy",
+        date=DAY,
+        start="18:30",
+        sequence=taught,
+        students=tuple(Student(f"S{n}") for n in range(20)),
+        stations=20,
+    )
     weighed = lesson(room, HOUSE).weigh_out
     first = weighed[0]
     known = {item.id: item for item in taught.case.kit}
@@ -174,7 +218,9 @@ def test_what_is_too_little_on_the_shelf_is_bought_in_whole_packs(taught):
 def test_a_thinner_way_saves_what_it_says_on_every_face(people):
     baked = plan(people["Bram"], HOUSE)
     assert any(step.kind == "bake" for step in baked.steps)
-    room = Room("Savings", DAY, "18:30", baked, (Student("A"), Student("B")), 2)
+    room = Room(
+        title="Savings", date=DAY, start="18:30", sequence=baked, students=(Student("A"), Student("B")), stations=2
+    )
     found = lesson(room, HOUSE)
     bake = next(each for each in found.savings if each.kind == "bake")
     assert "Press the powder on instead of baking" in bake.says
@@ -190,7 +236,10 @@ def test_a_thinner_way_saves_what_it_says_on_every_face(people):
 
 def test_educators_check_everybody_once_a_block_and_are_never_in_two_places(taught):
     students = tuple(Student(f"S{n}", 1.5 + 0.3 * (n % 3)) for n in range(7))
-    found = lesson(Room("Rounds", DAY, "18:30", taught, students, 4, educators=2), HOUSE)
+    found = lesson(
+        Room(title="Rounds", date=DAY, start="18:30", sequence=taught, students=students, stations=4, educators=2),
+        HOUSE,
+    )
     own = rounds(found.timed, 2)
     assert len(own) == 2
     for educator in own:
@@ -217,7 +266,9 @@ def test_cuts_may_lie_wherever_nothing_must_follow_soon_and_are_refused_elsewher
 
 
 def test_a_block_begins_at_its_fixed_moment_and_one_too_early_is_refused(taught):
-    room = Room("Pins", DAY, "18:30", taught, (Student("A"), Student("B")), 2)
+    room = Room(
+        title="Pins", date=DAY, start="18:30", sequence=taught, students=(Student("A"), Student("B")), stations=2
+    )
     free = lesson(room, HOUSE)
     last = free.timed.parts[-1].block
     begins = next(p.start_s for p in free.blocks if p.phase == "demonstrate" and p.steps == last.steps)
@@ -256,12 +307,27 @@ def test_hours_count_across_midnight_and_where_clocks_change():
 ])  # fmt: skip
 def test_an_hour_that_no_clock_shows_and_unknown_zones_and_mistakes_are_refused(taught, change, field):
     with pytest.raises(Refused) as refused:
-        checked_room(replace(Room("Clocks", DAY, "18:30", taught, (Student("A"),), 1), **change))
+        checked_room(
+            replace(
+                Room(title="Clocks", date=DAY, start="18:30", sequence=taught, students=(Student("A"),), stations=1),
+                **change,
+            )
+        )
     assert refused.value.field == field
 
 
 def test_duties_stand_in_time_and_setting_up_comes_half_an_hour_before(taught):
-    found = lesson(Room("Duties", DAY, "18:30", taught, tuple(Student(f"S{n}") for n in range(6)), 3), HOUSE)
+    found = lesson(
+        Room(
+            title="Duties",
+            date=DAY,
+            start="18:30",
+            sequence=taught,
+            students=tuple(Student(f"S{n}") for n in range(6)),
+            stations=3,
+        ),
+        HOUSE,
+    )
     timed = [each for each in found.before_class if each.at_s is not None]
     assert {each.at_s for each in timed} == {-SETTING_UP}
     assert {each.when for each in timed} == {"18:00"}

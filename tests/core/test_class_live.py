@@ -29,7 +29,17 @@ def taught(people):
 def found(taught):
     students = tuple(Student(f"S{n}", 1.5 + 0.25 * (n % 3)) for n in range(6))
     return lesson(
-        Room("Live", DAY, "18:30", taught, students, 3, shared=(Shared("sink"),), break_after_min=45.0), HOUSE
+        Room(
+            title="Live",
+            date=DAY,
+            start="18:30",
+            sequence=taught,
+            students=students,
+            stations=3,
+            shared=(Shared("sink"),),
+            break_after_min=45.0,
+        ),
+        HOUSE,
     )
 
 

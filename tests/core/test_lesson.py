@@ -31,7 +31,15 @@ def taught(people):
 
 def room_of(taught, count=6, stations=6, **more):
     students = tuple(Student(f"Student {n}", 1.5 + 0.25 * (n % 3)) for n in range(count))
-    return Room("Evening", date(2026, 11, 20), "18:30", taught, students, stations, **more)
+    return Room(
+        title="Evening",
+        date=date(2026, 11, 20),
+        start="18:30",
+        sequence=taught,
+        students=students,
+        stations=stations,
+        **more,
+    )
 
 
 def busy_at_once(spans):

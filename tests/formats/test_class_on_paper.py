@@ -38,7 +38,7 @@ def room(people):
     )
     first = taught.steps[0].id
     return Room(
-        "Evening", date(2026, 10, 24), "23:30", taught, students, 2, shared=(Shared("sink"),), until="03:30",
+        title="Evening", date=date(2026, 10, 24), start="23:30", sequence=taught, students=students, stations=2, shared=(Shared("sink"),), until="03:30",
         zone="Europe/London", pairs=(("Bram", "Merrick"),), half="mistake", mistake="shade_too_deep",
         cuts=(taught.steps[4].id,), pins={taught.steps[4].id: 5400},
         log=ClassLog(

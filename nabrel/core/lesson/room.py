@@ -9,6 +9,7 @@ from datetime import date
 from typing import Annotated, Literal
 
 from annotated_types import Ge, Le, MaxLen, MinLen
+from pydantic import Strict, StringConstraints
 
 from nabrel.core.ask.mistakes import MISTAKES, mistake_of
 from nabrel.core.case.case import Case
@@ -17,7 +18,7 @@ from nabrel.core.lesson.clock import checked_start, hours_s
 from nabrel.core.pace.tasks import Pace
 from nabrel.core.plan.sequence import Sequence
 from nabrel.core.terms.ids import Tool
-from nabrel.core.terms.limits import LIMITS, MOST_TOOLS, Ident, Sentence, Text, one_line
+from nabrel.core.terms.limits import LIMITS, MOST_TOOLS, Ident, Sentence, one_line
 
 MOST_STUDENTS, MOST_SHARED, MOST_BLOCKS, MOST_QUESTIONS = 60, 20, 30, 300
 LONGEST_CLASS_S = 24 * 3600
@@ -30,6 +31,7 @@ TurnSeconds = Annotated[float, Ge(LIMITS.check_s.low), Le(LIMITS.check_s.high)]
 BreakAfter = Annotated[float, Ge(LIMITS.break_after_min.low), Le(LIMITS.break_after_min.high)]
 Spare = Annotated[float, Ge(LIMITS.spare.low), Le(LIMITS.spare.high)]
 ZoneName = Annotated[str, one_line(60)]
+TimeOfDay = Annotated[str, StringConstraints(pattern=r"^([01]\d|2[0-3]):[0-5]\d$")]
 Second = Annotated[float, Ge(0), Le(LONGEST_CLASS_S)]
 Pins = Annotated[Mapping[Ident, Second], MaxLen(MOST_BLOCKS)]
 Pairs = Annotated[tuple[tuple[Name, Name], ...], MaxLen(MOST_STUDENTS)]
@@ -103,9 +105,9 @@ class ClassLog:
     absent: Annotated[tuple[Name, ...], MaxLen(MOST_STUDENTS)] = ()
 
 
-@dataclass(frozen=True)
-class Room:
-    """A class: what is taught, when, to whom, and with what.
+@dataclass(frozen=True, kw_only=True)
+class Announced:
+    """What is announced of a class beside the plan and the students.
 
     ``check_s`` is one educator's look at one student after each block. ``break_after_min`` minutes of work bring a break.
     ``spare`` is the share of product weighed out beyond what is taken. ``pairs`` practise on each other at one station, one
@@ -114,11 +116,9 @@ class Room:
     seconds from the start at which blocks begin. ``mistake`` names what is shown beside the right way.
     """
 
-    title: Text
-    date: date
-    start: str
-    sequence: Sequence
-    students: Annotated[tuple[Student, ...], MinLen(1), MaxLen(MOST_STUDENTS)]
+    title: Annotated[str, one_line(120, least=1)]
+    date: Annotated[date, Strict(False)]
+    start: TimeOfDay
     stations: Stations
     educators: Educators = 1
     shared: Annotated[tuple[Shared, ...], MaxLen(MOST_SHARED)] = ()
@@ -126,12 +126,20 @@ class Room:
     break_after_min: BreakAfter = 60.0
     spare: Spare = 0.15
     pairs: Pairs = ()
-    until: str | None = None
+    until: TimeOfDay | None = None
     zone: ZoneName | None = None
     cuts: Cuts | None = None
     pins: Pins = field(default_factory=dict)
     half: Half = "whole"
     mistake: Ident | None = None
+
+
+@dataclass(frozen=True, kw_only=True)
+class Room(Announced):
+    """A class: what is taught, when, to whom, and with what; whether it was held, and how it went."""
+
+    sequence: Sequence
+    students: Annotated[tuple[Student, ...], MinLen(1), MaxLen(MOST_STUDENTS)]
     held: bool = False
     log: ClassLog = field(default_factory=ClassLog)
 
