@@ -55,16 +55,16 @@ class _ClassHeader(Document):
 
 if TYPE_CHECKING:
 
-    class Announced(Document):
+    class AnnouncedFile(Document):
         """What is announced of a class, as a document: the fields of the value of that name, which declares them."""
 
         def __getattr__(self, name: str) -> Any:
             """Any of them."""
 else:
-    Announced = document_of(room.Announced)
+    AnnouncedFile = document_of(room.Announced)
 
 
-class RoomFile(Announced):
+class RoomFile(AnnouncedFile):
     """A class beside the plan and the students: what is announced, and how it went."""
 
     held: bool = False

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import fields, is_dataclass
 from functools import cache
 from typing import Any, TypeVar
 
@@ -11,7 +12,6 @@ from pydantic_core import to_json
 from nabrel.formats.refusing import refusal
 
 Value = TypeVar("Value")
-Model = TypeVar("Model", bound=BaseModel)
 STRICT = ConfigDict(strict=True, extra="forbid", allow_inf_nan=False)
 
 
@@ -26,8 +26,11 @@ def _key(kind: type[Any]) -> Any:
     return kind
 
 
-def filled(kind: type[Model], value: object, /, **more: Any) -> Model:
-    """A model whose fields are those of a value of the core, but for ``more``."""
+def filled(kind: type[Value], value: object, /, **more: Any) -> Value:
+    """A model, or a value that adds to another, whose fields are those of a value of the core, but for ``more``."""
+    if is_dataclass(kind):
+        return kind(**{each.name: getattr(value, each.name) for each in fields(kind) if each.name not in more}, **more)
+    assert issubclass(kind, BaseModel)
     own = {name: getattr(value, name) for name in kind.model_fields if name not in more}
     return kind.model_validate({**own, **more}, strict=False)
 

@@ -11752,31 +11752,67 @@ export interface components {
          * @description What a workspace holds.
          */
         WorkspaceWire: {
-            /** Classes */
+            /**
+             * Classes
+             * @default 0
+             */
             classes: number;
-            /** Items */
+            /**
+             * Items
+             * @default 0
+             */
             items: number;
-            /** Kits */
+            /**
+             * Kits
+             * @default 0
+             */
             kits: number;
-            /** Nicknames */
+            /**
+             * Nicknames
+             * @default []
+             */
             nicknames: string[];
-            /** Plans */
+            /**
+             * Plans
+             * @default 0
+             */
             plans: number;
-            /** Readings */
+            /**
+             * Readings
+             * @default 0
+             */
             readings: number;
-            /** Revisions */
+            /**
+             * Revisions
+             * @default 0
+             */
             revisions: number;
-            /** Runs */
+            /**
+             * Runs
+             * @default 0
+             */
             runs: number;
-            /** Sets */
+            /**
+             * Sets
+             * @default 0
+             */
             sets: number;
             /** Sitters */
             sitters: number;
-            /** Students */
+            /**
+             * Students
+             * @default 0
+             */
             students: number;
-            /** Tools */
+            /**
+             * Tools
+             * @default 0
+             */
             tools: number;
-            /** Wears */
+            /**
+             * Wears
+             * @default 0
+             */
             wears: number;
         };
         /**

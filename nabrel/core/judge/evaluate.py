@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
-from typing import Protocol
+from typing import Annotated, Protocol
 
 from nabrel.core.base.appearance import Appearance, appear, grounds
 from nabrel.core.base.possible import apply_edits
@@ -36,6 +36,7 @@ from nabrel.core.plan.edits import Remove, SetWait, SetZones
 from nabrel.core.plan.sequence import Sequence
 from nabrel.core.shelf.generic import generic_kit
 from nabrel.core.terms.ids import Light, Zone
+from nabrel.core.terms.rounding import Rounded
 from nabrel.core.terms.words import SECONDS_A_MINUTE
 from nabrel.core.wear.edges import Edge
 from nabrel.core.wear.forecast import ZoneForecast
@@ -69,17 +70,17 @@ class Totals:
     """
 
     steps: int
-    minutes: float
-    active_minutes: float
-    cost: float | None
-    worst_cake: float
+    minutes: Annotated[float, Rounded(1)]
+    active_minutes: Annotated[float, Rounded(1)]
+    cost: Annotated[float, Rounded(2)] | None
+    worst_cake: Annotated[float, Rounded(3)]
     worst_cake_zone: Zone
-    least_shine_hours: float
+    least_shine_hours: Annotated[float, Rounded(1)]
     least_shine_zone: Zone
     shine_looks: int
-    film_ml: float
-    powder_g: float
-    tested_dose_share: float | None
+    film_ml: Annotated[float, Rounded(3)]
+    powder_g: Annotated[float, Rounded(3)]
+    tested_dose_share: Annotated[float, Rounded(3)] | None
 
 
 @dataclass(frozen=True, slots=True)

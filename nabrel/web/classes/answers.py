@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
 from typing import Annotated, Literal
 
 from pydantic import Field
@@ -13,15 +14,16 @@ from nabrel.core.lesson.duties import Duty
 from nabrel.core.lesson.live import Standing, TurnNow
 from nabrel.core.lesson.recap import BlockRecap
 from nabrel.core.lesson.room import MOST_STUDENTS, AskedQuestion, CheckDone, Name, Phase
-from nabrel.core.terms.ids import StepKind, Tool, Zone
+from nabrel.core.lesson.tools import ToolStock
+from nabrel.core.terms.ids import StepKind, Zone
 from nabrel.core.terms.limits import Ident, Sentence, one_line
-from nabrel.formats.classes import Announced, LessonModel
+from nabrel.formats.classes import AnnouncedFile, LessonModel
 from nabrel.formats.sheet import Paper
 from nabrel.formats.workspace import StoredStudent
 from nabrel.web.shared import wire as w
 
 
-class ClassBody(w.Body, Announced):
+class ClassBody(w.Body, AnnouncedFile):
     """A class as it is announced. ``version`` is the one that was changed, None for a new one."""
 
     plan: Ident
@@ -85,17 +87,12 @@ class BorderWire(w.AnswerModel):
     why_not: str
 
 
-class ToolStockWire(w.AnswerModel):
+@dataclass(frozen=True, kw_only=True)
+class ToolStockWire(ToolStock):
     """One kind of tool against the shelf."""
 
-    tool: Tool
     words: str
-    wanted: int
     cleaned: int
-    ready: int
-    to_wash: int
-    old: int
-    buy: int
 
 
 class BuyWire(w.AnswerModel):

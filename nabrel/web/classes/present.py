@@ -18,7 +18,7 @@ from nabrel.core.terms.hands import TOOL_INFO
 from nabrel.core.terms.schools import SCHOOL_INFO
 from nabrel.core.terms.steps import STEP_INFO
 from nabrel.core.terms.words import sentence
-from nabrel.formats.classes import Announced, lesson_to
+from nabrel.formats.classes import AnnouncedFile, lesson_to
 from nabrel.formats.values import filled
 from nabrel.formats.workspace import StoredClass
 from nabrel.store.plans import PlanRow
@@ -46,7 +46,7 @@ def row(stored: StoredClass, plan: PlanRow, taught: list[str]) -> cw.ClassRowWir
 
 def body_of(stored: StoredClass, version: int) -> cw.ClassBody:
     """A class as it was announced, to be changed."""
-    announced = {name: getattr(stored, name) for name in Announced.model_fields}
+    announced = {name: getattr(stored, name) for name in AnnouncedFile.model_fields}
     return cw.ClassBody.model_construct(
         **announced, plan=stored.plan, course=stored.course, students=stored.students, version=version
     )

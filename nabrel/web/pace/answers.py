@@ -2,18 +2,19 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
 from datetime import datetime
 from typing import Annotated
 
 from annotated_types import Ge, Le, MaxLen
 from pydantic import Field
 
-from nabrel.core.documents.script import Hold
-from nabrel.core.pace.run import Log, Second, State
-from nabrel.core.pace.tasks import Pace, Side
+from nabrel.core.documents.script import ScriptBlock
+from nabrel.core.pace.run import Log, Second, StepTaken, TooLate
+from nabrel.core.pace.tasks import Pace
 from nabrel.core.pace.what_if import WhatIf
 from nabrel.core.plan.sequence import Timing
-from nabrel.core.terms.ids import Region, Tool, Zone
+from nabrel.core.terms.ids import Region, Tool
 from nabrel.core.terms.limits import Ident
 from nabrel.core.terms.rounding import Rounded
 from nabrel.formats.answers import TimetableModel
@@ -58,30 +59,11 @@ class CalendarQuery(Query):
     pace: Pace = 1.0
 
 
-class BlockWire(AnswerModel):
+@dataclass(frozen=True, kw_only=True)
+class BlockWire(ScriptBlock):
     """One big step of a run, with what binds it: how long to wait ``after`` others, and ``by`` when at the latest."""
 
-    id: str
-    step: Ident
-    side: Side
-    number: int
-    title: str
-    take: str
-    make_ready: str
-    products: list[str]
     hex: str | None
-    where: str
-    hands: list[str]
-    cues: list[str]
-    check: str
-    why: str
-    zones: list[Zone]
-    clean: list[str]
-    seconds: int
-    start_s: int
-    feature: bool
-    after: tuple[Hold, ...]
-    by: tuple[Hold, ...]
 
 
 class LiveWire(AnswerModel):
@@ -99,14 +81,11 @@ class LiveWire(AnswerModel):
     blocks: list[BlockWire]
 
 
-class StepTakenWire(AnswerModel):
+@dataclass(frozen=True, kw_only=True)
+class StepTakenWire(StepTaken):
     """A step against its plan: seconds of work."""
 
-    step: Ident
     words: str
-    planned_s: float
-    taken_s: float
-    state: State
 
 
 class UsedWire(AnswerModel):
@@ -117,13 +96,11 @@ class UsedWire(AnswerModel):
     says: str
 
 
-class TooLateWire(AnswerModel):
+@dataclass(frozen=True, kw_only=True)
+class TooLateWire(TooLate):
     """A step that should have followed another by now."""
 
-    step: Ident
     words: str
-    after: str
-    late_s: float
 
 
 class RunSaysWire(AnswerModel):

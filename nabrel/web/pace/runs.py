@@ -213,22 +213,7 @@ def _live(worked: WorkedRun, sequence: Plan, plan_id: str, revision: int) -> pw.
 
 
 def _block(block: ScriptBlock, hex_code: str | None) -> pw.BlockWire:
-    return pw.BlockWire(
-        **{
-            name: getattr(block, name)
-            for name in (
-                "id", "step", "side", "number", "title", "take", "make_ready", "where", "check", "why", "seconds", "start_s", "feature",
-            )
-        },
-        products=list(block.products),
-        hands=list(block.hands),
-        cues=list(block.cues),
-        zones=list(block.zones),
-        clean=list(block.clean),
-        after=block.after,
-        by=block.by,
-        hex=hex_code,
-    )  # fmt: skip
+    return filled(pw.BlockWire, block, hex=hex_code)  # fmt: skip
 
 
 def _says(key: str, now_s: float | None) -> pw.RunSaysWire:
@@ -255,7 +240,7 @@ def _says(key: str, now_s: float | None) -> pw.RunSaysWire:
         ],
         clean=[TOOL_INFO[tool].words for tool in tools_used(plan, log)],
         late=[
-            pw.TooLateWire(step=each.step, words=words[each.step], after=words[each.after], late_s=each.late_s)
+            filled(pw.TooLateWire, each, words=words[each.step], after=words[each.after])
             for each in too_late(plan, log, now)
         ],
         rest=resting(plan, log, now),

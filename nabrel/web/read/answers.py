@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
 from datetime import date
 from typing import Annotated, Literal
 
@@ -13,11 +14,12 @@ from nabrel.core.face.measuring import Measured, Place, SkinReading
 from nabrel.core.face.placement import Sculpt
 from nabrel.core.face.shape import Shape
 from nabrel.core.face.strokes import Stroke
-from nabrel.core.solve.stripe import Nudge
+from nabrel.core.solve.stripe import JudgedColour, Nudge
 from nabrel.core.terms.colour import Lab
 from nabrel.core.terms.conditions import DepthClass
 from nabrel.core.terms.ids import Condition, Preset, Zone
 from nabrel.core.terms.limits import Ident, Source, one_line
+from nabrel.formats.workspace import Counts
 from nabrel.web.shared.wire import AnswerModel, Body, IdPath, Number, Query, SitterWire
 
 
@@ -214,22 +216,11 @@ class FormQuery(Query):
     form: Literal["csv", "cgats"] = "csv"
 
 
-class WorkspaceWire(AnswerModel):
+@dataclass(frozen=True, kw_only=True)
+class WorkspaceWire(Counts):
     """What a workspace holds."""
 
     sitters: int
-    plans: int
-    revisions: int
-    readings: int
-    items: int
-    kits: int
-    tools: int
-    runs: int
-    wears: int
-    classes: int
-    students: int
-    sets: int
-    nicknames: list[str]
 
 
 class WorkspacePreviewWire(AnswerModel):
@@ -270,10 +261,8 @@ class StripeBody(Body):
     nudges: Annotated[tuple[Nudge, ...], Field(max_length=2)] = ()
 
 
-class JudgedWire(AnswerModel):
+@dataclass(frozen=True, kw_only=True)
+class JudgedWire(JudgedColour):
     """A colour judged without an instrument, how unsure it is (ΔE00), and in words."""
 
-    lab: Lab
     hex: str
-    lab_sd: float
-    says: str

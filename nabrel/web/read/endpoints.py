@@ -236,7 +236,7 @@ def post_by_stripe(body: wf.StripeBody) -> wf.JudgedWire:
     second = items[body.second] if body.second is not None else None
     found = from_stripe(items[body.first], second, body.nudges, house())
     lab = rounded(found.lab)
-    return wf.JudgedWire(lab=lab, hex=present_face.hex_of(lab), lab_sd=found.lab_sd, says=found.says)
+    return filled(wf.JudgedWire, found, lab=lab, hex=present_face.hex_of(lab))
 
 
 def _nickname(given: str, field: str) -> str:

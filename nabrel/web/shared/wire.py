@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
 from typing import Annotated
 
 from pydantic import BaseModel, ConfigDict, Field
@@ -12,6 +13,7 @@ from nabrel.core.case.options import OptionInfo
 from nabrel.core.case.product import Product
 from nabrel.core.face.proportions import Proportions
 from nabrel.core.judge.book import Finding
+from nabrel.core.judge.evaluate import Totals
 from nabrel.core.pace.tasks import Pace
 from nabrel.core.plan.edits import Edit
 from nabrel.core.plan.sequence import LeftBare
@@ -289,23 +291,12 @@ class Named(AnswerModel):
     name: str
 
 
-class TotalsWire(AnswerModel):
+@dataclass(frozen=True, kw_only=True)
+class TotalsWire(Totals):
     """Figures of the whole sequence."""
 
-    steps: int
-    minutes: Annotated[float, Rounded(1)]
-    active_minutes: Annotated[float, Rounded(1)]
-    cost: Annotated[float, Rounded(2)] | None
-    worst_cake: Annotated[float, Rounded(3)]
-    worst_cake_zone: Zone
-    least_shine_hours: Annotated[float, Rounded(1)]
-    least_shine_zone: Zone
-    shine_looks: int
-    film_ml: Annotated[float, Rounded(3)]
-    powder_g: Annotated[float, Rounded(3)]
     shade_shows: float | None
     light_shows: float | None
-    tested_dose_share: Annotated[float, Rounded(3)] | None
 
 
 class EdgeWire(AnswerModel):

@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
 from typing import Annotated, Literal
 
 from pydantic import Field
 
 from nabrel.core.case.product import Product
 from nabrel.core.shelf.age import ItemStanding
+from nabrel.core.shelf.guessing import GuessedLine
 from nabrel.core.shelf.tools import NamedKit, OwnedTool
 from nabrel.core.solve.stripe import Nudge
 from nabrel.core.terms.colour import Lab
@@ -154,14 +156,11 @@ class PastedBody(Body):
     skin: Lab | None = None
 
 
-class PastedLineWire(AnswerModel):
+@dataclass(frozen=True, kw_only=True)
+class PastedLineWire(GuessedLine):
     """One line: the item it was read as, or why it was not."""
 
-    line: int
-    text: str
-    item: Product | None
     swatch: str | None
-    says: str
 
 
 class PastedWire(AnswerModel):
