@@ -14,7 +14,7 @@ from nabrel.core.film.spectra import to_hex
 from nabrel.core.house import House
 from nabrel.core.judge.evaluate import Evaluation
 from nabrel.core.judge.figures import mean_film
-from nabrel.core.pace.timetable import Timetable
+from nabrel.core.pace.timetable import Timetable, Wait
 from nabrel.core.solve.corrector import Covering
 from nabrel.core.solve.mix import MixAnswer, Recipe
 from nabrel.core.terms.colour import Lab
@@ -24,6 +24,7 @@ from nabrel.core.terms.rounding import Rounded
 from nabrel.core.terms.schools import SCHOOL_INFO
 from nabrel.core.terms.zones import ZONE_INDEX, ZONES
 from nabrel.core.wear.forecast import ZoneForecast
+from nabrel.core.wear.touch_up import TouchUp
 from nabrel.formats.files import Document
 from nabrel.formats.values import filled
 
@@ -92,15 +93,6 @@ class ZoneForecastModel(Document):
     learnt_from: dict[EffectAbout, int] = Field(default_factory=dict)
 
 
-class TouchUpModel(Document):
-    """Something to do while it is worn, so many hours after; where the hour was learnt, from how many looks."""
-
-    hour: float
-    zones: list[Zone]
-    does: str
-    looks: int = 0
-
-
 class ReadThroughModel(Document):
     """What still shows of one kind of sculpting on one zone."""
 
@@ -122,7 +114,7 @@ class AppearanceModel(Document):
     steps: list[StageModel]
     zones: dict[Zone, ZoneForecastModel]
     read_through: list[ReadThroughModel]
-    touch_ups: list[TouchUpModel] = Field(default_factory=list)
+    touch_ups: list[TouchUp] = Field(default_factory=list)
 
 
 class CoveringModel(Document):
@@ -214,16 +206,6 @@ class TimetableTaskModel(Document):
     of: str
 
 
-class TimetableWaitModel(Document):
-    """A layer at rest on zones, from when to when, and the steps that are worked meanwhile."""
-
-    step: Ident
-    zones: list[Zone]
-    from_s: int
-    to_s: int
-    filled_by: list[Ident]
-
-
 class TimetableModel(Document):
     """``timetable``: when each thing is done, the shortest there is where ``proven``; or why there is none.
 
@@ -239,7 +221,7 @@ class TimetableModel(Document):
     as_listed_s: int
     greedy_s: int | None
     tasks: list[TimetableTaskModel]
-    waits: list[TimetableWaitModel]
+    waits: list[Wait]
     longest_chain: list[Ident]
     because: list[str]
     frees: list[str]
@@ -257,10 +239,7 @@ def timetable_to(found: Timetable) -> TimetableModel:
             filled(TimetableTaskModel, each)
             for each in found.tasks
         ],
-        waits=[
-            filled(TimetableWaitModel, each)
-            for each in found.waits
-        ],
+        waits=list(found.waits),
         longest_chain=list(found.longest_chain),
         because=list(found.because),
         frees=list(found.frees),
@@ -346,13 +325,8 @@ def appearance_to(evaluation: Evaluation) -> AppearanceModel:
         steps=stages,
         zones=forecasts_to(evaluation),
         read_through=read_through_to(evaluation),
-        touch_ups=touch_ups_to(evaluation),
+        touch_ups=list(evaluation.touch_ups),
     )
-
-
-def touch_ups_to(evaluation: Evaluation) -> list[TouchUpModel]:
-    """The touch-up timetable as a file has it."""
-    return [filled(TouchUpModel, each) for each in evaluation.touch_ups]
 
 
 def correction_to(correction: ZoneCorrection, house: House) -> CorrectionModel:

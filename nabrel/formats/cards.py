@@ -5,48 +5,26 @@ from __future__ import annotations
 from typing import Annotated, Literal
 
 from annotated_types import MaxLen, MinLen
-from pydantic import Field
 
-from nabrel.core.card.layout import Box, Card, CardCell, Grey, Marker
+from nabrel.core.card.layout import (
+    LEAST_GREYS,
+    MARKERS,
+    MOST_CELLS,
+    MOST_GREYS,
+    Box,
+    Card,
+    CardCell,
+    Grey,
+    Marker,
+    PaperMm,
+    Reflectance,
+)
 from nabrel.core.card.reading import CardReading, CellReading, SeenColour
 from nabrel.core.errors import Refused
 from nabrel.core.terms.colour import Lab
 from nabrel.formats.files import Document
 from nabrel.formats.loader import read
 from nabrel.formats.values import filled
-
-Share = Annotated[float, Field(ge=0.0, le=1.0)]
-Mm = Annotated[float, Field(ge=0.0, le=500.0)]
-BoxMm = tuple[Mm, Mm, Annotated[float, Field(gt=0.0, le=500.0)], Annotated[float, Field(gt=0.0, le=500.0)]]
-CellName = Annotated[str, Field(pattern="^[a-z][0-9]{1,2}$")]
-MARKERS = 4
-
-
-class MarkerModel(Document):
-    """One marker of the card."""
-
-    family: Literal["aruco_4x4_50"]
-    id: Annotated[int, Field(ge=0, le=49)]
-    x: Mm
-    y: Mm
-    size: Annotated[float, Field(ge=8.0, le=60.0)]
-
-
-class GreyModel(Document):
-    """One step of the ladder."""
-
-    box: BoxMm
-    reflectance: Annotated[float, Field(gt=0.0, le=1.0)]
-
-
-class CellModel(Document):
-    """One cell, half black half white, and what of it is read."""
-
-    id: CellName
-    black: BoxMm
-    white: BoxMm
-    over_black: BoxMm
-    over_white: BoxMm
 
 
 class CardFile(Document):
@@ -56,49 +34,24 @@ class CardFile(Document):
 
     nabrel: Literal["card"] = "card"
     version: Literal[1] = 1
-    size_mm: tuple[Annotated[float, Field(ge=60, le=500)], Annotated[float, Field(ge=60, le=500)]]
-    markers: Annotated[tuple[MarkerModel, ...], MinLen(MARKERS), MaxLen(MARKERS)]
-    greys: Annotated[tuple[GreyModel, ...], MinLen(6), MaxLen(60)]
-    cells: Annotated[tuple[CellModel, ...], MaxLen(60)]
-    window: BoxMm
-    paper: Share
-    ink: Share
+    size_mm: tuple[PaperMm, PaperMm]
+    markers: Annotated[tuple[Marker, ...], MinLen(MARKERS), MaxLen(MARKERS)]
+    greys: Annotated[tuple[Grey, ...], MinLen(LEAST_GREYS), MaxLen(MOST_GREYS)]
+    cells: Annotated[tuple[CardCell, ...], MaxLen(MOST_CELLS)]
+    window: Box
+    paper: Reflectance
+    ink: Reflectance
     calibrated: bool = False
 
     @classmethod
     def of(cls, card: Card) -> CardFile:
         """The file of a card."""
-        return cls(
-            size_mm=card.size_mm,
-            markers=tuple(filled(MarkerModel, m) for m in card.markers),
-            greys=tuple(GreyModel(box=_box(each.box), reflectance=each.reflectance) for each in card.greys),
-            cells=tuple(
-                CellModel(
-                    id=each.id, black=_box(each.black), white=_box(each.white), over_black=_box(each.over_black),
-                    over_white=_box(each.over_white),
-                )
-                for each in card.cells
-            ),
-            window=_box(card.window), paper=card.paper, ink=card.ink, calibrated=card.calibrated,
-        )  # fmt: skip
+        return filled(cls, card, nabrel="card", version=1)
 
     @property
     def card(self) -> Card:
         """It as pictures of it are read."""
-        return Card(
-            self.size_mm,
-            tuple(Marker(m.id, m.x, m.y, m.size) for m in self.markers),
-            tuple(Grey(each.box, each.reflectance) for each in self.greys),
-            tuple(CardCell(c.id, c.black, c.white, c.over_black, c.over_white) for c in self.cells),
-            self.window, self.paper, self.ink, self.calibrated,
-        )  # fmt: skip
-
-
-class SeenModel(Document):
-    """A colour that was read, L*a*b* (D65, 2°, a perfect diffuser 100), and its standard deviation, ΔE00."""
-
-    lab: Lab
-    sd: float
+        return filled(Card, self)
 
 
 class CellReadingModel(Document):
@@ -106,8 +59,8 @@ class CellReadingModel(Document):
 
     id: str
     filled: bool
-    over_white: SeenModel | None
-    over_black: SeenModel | None
+    over_white: SeenColour | None
+    over_black: SeenColour | None
     contrast_ratio: float | None
     masstone: Lab | None
     masstone_sd: float | None
@@ -124,7 +77,7 @@ class CardReadingFile(Document):
     taken_well: bool
     because: list[str]
     cells: list[CellReadingModel]
-    window: SeenModel | None
+    window: SeenColour | None
 
     @classmethod
     def of(cls, found: CardReading) -> CardReadingFile:
@@ -132,14 +85,14 @@ class CardReadingFile(Document):
         return cls(
             taken_well=True,
             because=list(found.because),
-            cells=[_cell(each) for each in found.cells],
-            window=_seen(found.window),
+            cells=[filled(CellReadingModel, each) for each in found.cells],
+            window=found.window,
         )
 
     @classmethod
     def refused(cls, card: Card, because: str) -> CardReadingFile:
         """The file of a picture that says nothing, and why."""
-        cells = [_cell(CellReading(each.id, False)) for each in card.cells]
+        cells = [filled(CellReadingModel, CellReading(each.id, False)) for each in card.cells]
         return cls(taken_well=False, because=[because], cells=cells, window=None)
 
 
@@ -163,16 +116,3 @@ def read_card_file(data: bytes) -> Card:
     if len(set(names)) < len(names):
         raise Refused("cells", "an id twice", "each cell once")
     return file.card
-
-
-def _box(box: Box) -> BoxMm:
-    x, y, width, height = (round(each, 2) for each in box)
-    return (x, y, width, height)
-
-
-def _seen(found: SeenColour | None) -> SeenModel | None:
-    return None if found is None else SeenModel(lab=found.lab, sd=found.sd)
-
-
-def _cell(each: CellReading) -> CellReadingModel:
-    return filled(CellReadingModel, each, over_white=_seen(each.over_white), over_black=_seen(each.over_black))  # fmt: skip

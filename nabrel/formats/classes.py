@@ -9,6 +9,7 @@ from typing import TYPE_CHECKING, Annotated, Any, Literal
 from annotated_types import MaxLen, MinLen
 from pydantic import Field
 
+from nabrel.core.ask.adapt import Adaptation
 from nabrel.core.lesson import room
 from nabrel.core.lesson.lesson import Lesson, Round, rounds
 from nabrel.core.lesson.room import (
@@ -17,12 +18,12 @@ from nabrel.core.lesson.room import (
     CheckDone,
     ClassLog,
     Name,
-    Phase,
     Room,
     Student,
     checked_room,
 )
-from nabrel.core.lesson.timing import Doing
+from nabrel.core.lesson.timing import Doing, Phased
+from nabrel.core.lesson.weigh_out import Weighed
 from nabrel.core.pace.tasks import Pace
 from nabrel.core.terms.ids import StepKind, Tool
 from nabrel.core.terms.limits import MOST_TOOLS, Ident
@@ -124,16 +125,6 @@ def read_class(data: bytes) -> ClassFile:
     return found
 
 
-class PhaseModel(Document):
-    """One part of the lesson."""
-
-    phase: Phase
-    start_s: int
-    end_s: int
-    steps: list[Ident]
-    words: str
-
-
 class DoingModel(Document):
     """One thing a student does; ``station`` is null while watching, ``whom`` who is watched by a student who observes."""
 
@@ -147,14 +138,6 @@ class DoingModel(Document):
     whom: str | None = None
 
 
-class ChangeModel(Document):
-    """One thing that a student's face asks for otherwise."""
-
-    kind: StepKind
-    says: str
-    why: str
-
-
 class StudentLesson(Document):
     """One student's lesson: whose face they work on (null: nobody's), why a face is not worked, and what differs there."""
 
@@ -163,7 +146,7 @@ class StudentLesson(Document):
     stop: str
     offers: list[str]
     tasks: list[DoingModel]
-    differs: list[ChangeModel]
+    differs: list[Adaptation]
 
 
 class RoundModel(Document):
@@ -175,17 +158,6 @@ class RoundModel(Document):
     block: int | None
     student: str
     station: int | None
-
-
-class WeighedModel(Document):
-    """One item weighed out for the room; only ``words`` round."""
-
-    item: Ident
-    name: str
-    amount: float
-    unit: Literal["ml", "g"]
-    words: str
-    cost: float | None
 
 
 class ToolsModel(Document):
@@ -219,12 +191,12 @@ class LessonModel(Document):
 
     nabrel: Literal["lesson"] = "lesson"
     version: Literal[1] = 1
-    blocks: Annotated[list[PhaseModel], MaxLen(3 * MOST_BLOCKS)]
+    blocks: Annotated[list[Phased], MaxLen(3 * MOST_BLOCKS)]
     students: list[StudentLesson]
     educators: list[list[RoundModel]]
     proven: bool
     length_s: int
-    weigh_out: list[WeighedModel]
+    weigh_out: list[Weighed]
     tools: list[ToolsModel]
     cost: float | None
     costs_most: str
@@ -239,12 +211,12 @@ class LessonModel(Document):
 def lesson_to(found: Lesson) -> LessonModel:
     """A lesson as a file has it."""
     return LessonModel(
-        blocks=[filled(PhaseModel, each) for each in found.blocks],
+        blocks=list(found.blocks),
         students=[_student(found, name) for name in found.students],
         educators=[[_round(each) for each in own] for own in rounds(found.timed, found.room.educators)],
         proven=found.proven,
         length_s=found.length_s,
-        weigh_out=[filled(WeighedModel, e) for e in found.weigh_out],
+        weigh_out=list(found.weigh_out),
         tools=[ToolsModel(kind=each.tool, count=each.count, cleaned=each.cleaned) for each in found.tools],
         cost=None if found.cost is None else round(found.cost, 2),
         costs_most=found.costs_most,
@@ -265,7 +237,7 @@ def _student(found: Lesson, name: str) -> StudentLesson:
         stop=face.stop,
         offers=list(face.offers),
         tasks=list(tasks_of(found, name)),
-        differs=[filled(ChangeModel, each) for each in face.changes],
+        differs=list(face.changes),
     )
 
 

@@ -2888,6 +2888,21 @@ export interface components {
             sitter: string;
         };
         /**
+         * Adaptation
+         * @description One thing that the other face asks for otherwise, of which kind of step, and why.
+         */
+        Adaptation: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "cleanse" | "moisturise" | "eye_care" | "sunscreen" | "prime" | "correct" | "conceal" | "light" | "shade" | "bronze" | "glow" | "foundation" | "colour" | "spot_conceal" | "soften_edges" | "crease_check" | "set" | "bake" | "dust_off" | "clean_edge" | "mute_shine" | "melting_mist" | "setting_mist" | "press_back" | "edge_check" | "light_check" | "brows" | "eyes" | "lashes" | "lips";
+            /** Says */
+            says: string;
+            /** Why */
+            why: string;
+        };
+        /**
          * AdaptedWire
          * @description What changes, and the id of the new plan where it was stored.
          */
@@ -3482,21 +3497,6 @@ export interface components {
             id: string;
             over_black: components["schemas"]["SeenColourWire"] | null;
             over_white: components["schemas"]["SeenColourWire"] | null;
-        };
-        /**
-         * ChangeModel
-         * @description One thing that a student's face asks for otherwise.
-         */
-        ChangeModel: {
-            /**
-             * Kind
-             * @enum {string}
-             */
-            kind: "cleanse" | "moisturise" | "eye_care" | "sunscreen" | "prime" | "correct" | "conceal" | "light" | "shade" | "bronze" | "glow" | "foundation" | "colour" | "spot_conceal" | "soften_edges" | "crease_check" | "set" | "bake" | "dust_off" | "clean_edge" | "mute_shine" | "melting_mist" | "setting_mist" | "press_back" | "edge_check" | "light_check" | "brows" | "eyes" | "lashes" | "lips";
-            /** Says */
-            says: string;
-            /** Why */
-            why: string;
         };
         /**
          * ChangeWire
@@ -6116,7 +6116,7 @@ export interface components {
             /** Before Class */
             before_class: string[];
             /** Blocks */
-            blocks: components["schemas"]["PhaseModel"][];
+            blocks: components["schemas"]["Phased"][];
             /** Cost */
             cost: number | null;
             /** Costs Most */
@@ -6152,7 +6152,7 @@ export interface components {
              */
             version: 1;
             /** Weigh Out */
-            weigh_out: components["schemas"]["WeighedModel"][];
+            weigh_out: components["schemas"]["Weighed"][];
         };
         /**
          * LessonStudentWire
@@ -7664,25 +7664,6 @@ export interface components {
             to_s: number;
         };
         /**
-         * PhaseModel
-         * @description One part of the lesson.
-         */
-        PhaseModel: {
-            /** End S */
-            end_s: number;
-            /**
-             * Phase
-             * @enum {string}
-             */
-            phase: "demonstrate" | "practise" | "break";
-            /** Start S */
-            start_s: number;
-            /** Steps */
-            steps: string[];
-            /** Words */
-            words: string;
-        };
-        /**
          * PhaseNowWire
          * @description One part as it is timed now.
          */
@@ -7703,6 +7684,25 @@ export interface components {
             start_s: number;
             /** Step */
             step: string;
+            /** Steps */
+            steps: string[];
+            /** Words */
+            words: string;
+        };
+        /**
+         * Phased
+         * @description One part of the lesson: what everybody is in, from when to when, and which steps it is about.
+         */
+        Phased: {
+            /** End S */
+            end_s: number;
+            /**
+             * Phase
+             * @enum {string}
+             */
+            phase: "demonstrate" | "practise" | "break";
+            /** Start S */
+            start_s: number;
             /** Steps */
             steps: string[];
             /** Words */
@@ -10456,7 +10456,7 @@ export interface components {
          */
         StudentLesson: {
             /** Differs */
-            differs: components["schemas"]["ChangeModel"][];
+            differs: components["schemas"]["Adaptation"][];
             /** Face */
             face: string | null;
             /** Name */
@@ -10720,7 +10720,7 @@ export interface components {
              */
             version: 1;
             /** Waits */
-            waits: components["schemas"]["TimetableWaitModel"][];
+            waits: components["schemas"]["Wait"][];
         };
         /**
          * TimetableTaskModel
@@ -10744,22 +10744,6 @@ export interface components {
              * @enum {string}
              */
             what: "lay" | "then" | "work" | "clean" | "feature";
-        };
-        /**
-         * TimetableWaitModel
-         * @description A layer at rest on zones, from when to when, and the steps that are worked meanwhile.
-         */
-        TimetableWaitModel: {
-            /** Filled By */
-            filled_by: string[];
-            /** From S */
-            from_s: number;
-            /** Step */
-            step: string;
-            /** To S */
-            to_s: number;
-            /** Zones */
-            zones: ("forehead_centre" | "hairline" | "temple_l" | "temple_r" | "brow_bone_l" | "brow_bone_r" | "eyelid_l" | "eyelid_r" | "under_eye_l" | "under_eye_r" | "inner_corner_l" | "inner_corner_r" | "nose_bridge" | "nose_side_l" | "nose_side_r" | "nose_tip" | "cheek_apple_l" | "cheek_apple_r" | "cheekbone_l" | "cheekbone_r" | "cheek_hollow_l" | "cheek_hollow_r" | "smile_line_l" | "smile_line_r" | "upper_lip" | "below_lip" | "lips" | "chin" | "jaw_l" | "jaw_r" | "under_jaw" | "ear_l" | "ear_r" | "neck" | "brow_l" | "brow_r" | "lash_l" | "lash_r")[];
         };
         /**
          * Timing
@@ -10959,10 +10943,10 @@ export interface components {
             worst_cake_zone: "forehead_centre" | "hairline" | "temple_l" | "temple_r" | "brow_bone_l" | "brow_bone_r" | "eyelid_l" | "eyelid_r" | "under_eye_l" | "under_eye_r" | "inner_corner_l" | "inner_corner_r" | "nose_bridge" | "nose_side_l" | "nose_side_r" | "nose_tip" | "cheek_apple_l" | "cheek_apple_r" | "cheekbone_l" | "cheekbone_r" | "cheek_hollow_l" | "cheek_hollow_r" | "smile_line_l" | "smile_line_r" | "upper_lip" | "below_lip" | "lips" | "chin" | "jaw_l" | "jaw_r" | "under_jaw" | "ear_l" | "ear_r" | "neck" | "brow_l" | "brow_r" | "lash_l" | "lash_r";
         };
         /**
-         * TouchUpModel
-         * @description Something to do while it is worn, so many hours after; where the hour was learnt, from how many looks.
+         * TouchUp
+         * @description Something to do at an hour after the base was finished; the hour rests on so many looks where it was learnt.
          */
-        TouchUpModel: {
+        TouchUp: {
             /** Does */
             does: string;
             /** Hour */
@@ -11267,6 +11251,22 @@ export interface components {
             zones: components["schemas"]["ZoneWire"][];
         };
         /**
+         * Wait
+         * @description A layer at rest: which step's, on which zones, from when to when, and the steps that are worked meanwhile.
+         */
+        Wait: {
+            /** Filled By */
+            filled_by: string[];
+            /** From S */
+            from_s: number;
+            /** Step */
+            step: string;
+            /** To S */
+            to_s: number;
+            /** Zones */
+            zones: ("forehead_centre" | "hairline" | "temple_l" | "temple_r" | "brow_bone_l" | "brow_bone_r" | "eyelid_l" | "eyelid_r" | "under_eye_l" | "under_eye_r" | "inner_corner_l" | "inner_corner_r" | "nose_bridge" | "nose_side_l" | "nose_side_r" | "nose_tip" | "cheek_apple_l" | "cheek_apple_r" | "cheekbone_l" | "cheekbone_r" | "cheek_hollow_l" | "cheek_hollow_r" | "smile_line_l" | "smile_line_r" | "upper_lip" | "below_lip" | "lips" | "chin" | "jaw_l" | "jaw_r" | "under_jaw" | "ear_l" | "ear_r" | "neck" | "brow_l" | "brow_r" | "lash_l" | "lash_r")[];
+        };
+        /**
          * WaitSaidWire
          * @description What is said of a wait of the timetable, in the same place of the list, and the regions of the face that rest.
          */
@@ -11470,6 +11470,27 @@ export interface components {
             says: string;
         };
         /**
+         * Weighed
+         * @description One item for the room: how much in all, in words for each student and in all, and what that costs.
+         */
+        Weighed: {
+            /** Amount */
+            amount: number;
+            /** Cost */
+            cost: number | null;
+            /** Item */
+            item: string;
+            /** Name */
+            name: string;
+            /**
+             * Unit
+             * @enum {string}
+             */
+            unit: "ml" | "g";
+            /** Words */
+            words: string;
+        };
+        /**
          * WeighedFigure
          * @description One figure of every candidate, in their order, which way it is better and what was learnt in words, and the best's places.
          *
@@ -11490,27 +11511,6 @@ export interface components {
             values: number[];
             /** Wish */
             wish: string;
-        };
-        /**
-         * WeighedModel
-         * @description One item weighed out for the room; only ``words`` round.
-         */
-        WeighedModel: {
-            /** Amount */
-            amount: number;
-            /** Cost */
-            cost: number | null;
-            /** Item */
-            item: string;
-            /** Name */
-            name: string;
-            /**
-             * Unit
-             * @enum {string}
-             */
-            unit: "ml" | "g";
-            /** Words */
-            words: string;
         };
         /**
          * WeighedWire
@@ -11733,7 +11733,7 @@ export interface components {
             title: string;
             totals: components["schemas"]["TotalsWire"];
             /** Touch Ups */
-            touch_ups: components["schemas"]["TouchUpModel"][];
+            touch_ups: components["schemas"]["TouchUp"][];
             /** Undo Says */
             undo_says: string | null;
             /** Zones */

@@ -12,12 +12,19 @@ from functools import lru_cache
 from math import log
 from typing import Annotated, Literal, get_args
 
-from annotated_types import Ge, Le
+from annotated_types import Ge, Gt, Le, MaxLen, MinLen
+from pydantic import StringConstraints
 
 from nabrel.core.errors import Refused
 from nabrel.core.house import PARAMETERS, House
+from nabrel.core.terms.rounding import Rounded
 
-Box = tuple[float, float, float, float]
+Mm = Annotated[float, Ge(0.0), Le(500.0), Rounded(2)]
+PaperMm = Annotated[float, Ge(60.0), Le(500.0)]
+Side = Annotated[float, Gt(0.0), Le(500.0), Rounded(2)]
+Box = tuple[Mm, Mm, Side, Side]
+MARKERS, LEAST_GREYS, MOST_GREYS, MOST_CELLS = 4, 6, 60, 60
+CellName = Annotated[str, StringConstraints(pattern="^[a-z][0-9]{1,2}$")]
 CardSize = Literal["kit", "skin"]
 CARD_KINDS: tuple[CardSize, ...] = get_args(CardSize)
 FAMILY: Literal["aruco_4x4_50"] = "aruco_4x4_50"
@@ -41,11 +48,11 @@ Reflectance = Annotated[float, Ge(0.0), Le(1.0)]
 class Marker:
     """One marker: its number in the family, its upper left corner and its side."""
 
-    id: int
-    x: float
-    y: float
-    size: float
-    family: Literal["aruco_4x4_50"] = FAMILY
+    family: Literal["aruco_4x4_50"]
+    id: Annotated[int, Ge(0), Le(49)]
+    x: Mm
+    y: Mm
+    size: Annotated[float, Ge(8.0), Le(60.0)]
 
 
 @dataclass(frozen=True, slots=True)
@@ -53,14 +60,14 @@ class Grey:
     """One step of the ladder and how much light it gives back."""
 
     box: Box
-    reflectance: Reflectance
+    reflectance: Annotated[float, Gt(0.0), Le(1.0)]
 
 
 @dataclass(frozen=True, slots=True)
 class CardCell:
     """One cell: its black and its white half, and within each the part that is read."""
 
-    id: str
+    id: CellName
     black: Box
     white: Box
     over_black: Box
@@ -77,10 +84,10 @@ class CardCell:
 class Card:
     """A card as it is printed; ``calibrated`` says whether the reflectances are this printer's own."""
 
-    size_mm: tuple[float, float]
-    markers: tuple[Marker, ...]
-    greys: tuple[Grey, ...]
-    cells: tuple[CardCell, ...]
+    size_mm: tuple[PaperMm, PaperMm]
+    markers: Annotated[tuple[Marker, ...], MinLen(MARKERS), MaxLen(MARKERS)]
+    greys: Annotated[tuple[Grey, ...], MinLen(LEAST_GREYS), MaxLen(MOST_GREYS)]
+    cells: Annotated[tuple[CardCell, ...], MaxLen(MOST_CELLS)]
     window: Box
     paper: Reflectance = PAPER
     ink: Reflectance = INK
@@ -179,7 +186,7 @@ def _bend(meant: float, found: float) -> float:
 def _corners(width: float, height: float) -> tuple[Marker, ...]:
     far_x, far_y = width - EDGE_MM - MARKER_MM, height - EDGE_MM - MARKER_MM
     places = ((EDGE_MM, EDGE_MM), (far_x, EDGE_MM), (EDGE_MM, far_y), (far_x, far_y))
-    return tuple(Marker(number, x, y, MARKER_MM) for number, (x, y) in enumerate(places))
+    return tuple(Marker(FAMILY, number, x, y, MARKER_MM) for number, (x, y) in enumerate(places))
 
 
 def _ladder(x: float, y: float, step: float, width: float, height: float, *, turned: bool = False) -> Iterator[Grey]:

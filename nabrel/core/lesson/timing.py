@@ -16,6 +16,7 @@ from nabrel.core.lesson.stations import Practised, StationTask, StationTurn, Tur
 from nabrel.core.pace.tasks import work_of
 from nabrel.core.pace.timetable import as_listed_s
 from nabrel.core.plan.sequence import Sequence as Plan
+from nabrel.core.terms.limits import Ident
 
 Doing = Literal["watch", "turn", "practise", "wait", "check", "observe", "break"]
 BREAK_S, LEAST_BREAK_S = 600, 300
@@ -29,8 +30,8 @@ class Phased:
     phase: Phase
     start_s: int
     end_s: int
-    steps: tuple[str, ...] = ()
-    words: str = ""
+    steps: tuple[Ident, ...]
+    words: str
 
 
 @dataclass(frozen=True, slots=True)
@@ -136,7 +137,7 @@ def placed_in_time(room: Room, faces: Mapping[str, Face], parts: Sequence[Lesson
         in_wait = wait_until - clock - part.shown_s >= LEAST_BREAK_S
         due = since_break + part.shown_s + part.solved.length_s > room.break_after_min * MINUTE
         if phases and due and not in_wait:
-            phases.append(Phased("break", clock, clock + BREAK_S, (block.id,)))
+            phases.append(Phased("break", clock, clock + BREAK_S, (block.id,), ""))
             _all(doings, Doings("break", clock, clock + BREAK_S))
             clock, since_break = clock + BREAK_S, 0
         if pinned is not None:
@@ -151,7 +152,7 @@ def placed_in_time(room: Room, faces: Mapping[str, Face], parts: Sequence[Lesson
         # Faces from the block before must have waited by the time hands go on.
         begin = max(clock + part.shown_s, wait_until)
         if begin - clock - part.shown_s >= LEAST_BREAK_S and (not phases[:-1] or phases[-2].phase != "break"):
-            phases.append(Phased("break", clock + part.shown_s, begin, (block.id,)))
+            phases.append(Phased("break", clock + part.shown_s, begin, (block.id,), ""))
             _all(doings, Doings("break", clock + part.shown_s, begin))
             since_break, clock = 0, begin
         end = begin + part.solved.length_s

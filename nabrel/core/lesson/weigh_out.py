@@ -21,6 +21,7 @@ from nabrel.core.shelf.allergens import avoided
 from nabrel.core.shelf.doses import take, take_words
 from nabrel.core.shelf.ladder import nearest_rung, rungs
 from nabrel.core.terms.ids import StepKind
+from nabrel.core.terms.limits import Ident
 from nabrel.core.terms.steps import STEP_INFO
 from nabrel.core.terms.words import counted, join_words
 
@@ -34,7 +35,7 @@ WORTH_SAVING = 0.1
 class Weighed:
     """One item for the room: how much in all, in words for each student and in all, and what that costs."""
 
-    item: str
+    item: Ident
     name: str
     amount: float
     unit: Measure

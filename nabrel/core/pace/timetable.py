@@ -15,6 +15,7 @@ from typing import Any, Literal
 from nabrel.core.pace.tasks import Lag, LagReason, Task, Work
 from nabrel.core.terms.hands import TOOL_INFO
 from nabrel.core.terms.ids import Tool, Zone
+from nabrel.core.terms.limits import Ident
 from nabrel.core.terms.zones import in_order
 
 SEED = 7
@@ -43,11 +44,11 @@ class TimedTask:
 class Wait:
     """A layer at rest: which step's, on which zones, from when to when, and the steps that are worked meanwhile."""
 
-    step: str
+    step: Ident
     zones: tuple[Zone, ...]
     from_s: int
     to_s: int
-    filled_by: tuple[str, ...]
+    filled_by: tuple[Ident, ...]
 
 
 @dataclass(frozen=True, slots=True)

@@ -7,12 +7,11 @@ from typing import Annotated
 from annotated_types import MaxLen, MinLen
 from pydantic import Field
 
-from nabrel.core.card.layout import CardSize
+from nabrel.core.card.layout import CardSize, CellName
 from nabrel.core.face.measuring import Place
 from nabrel.core.terms.colour import Lab
 from nabrel.core.terms.conditions import DepthClass
 from nabrel.core.terms.limits import LIMITS, one_line
-from nabrel.formats.cards import CellName
 from nabrel.formats.sheet import Paper
 from nabrel.web.shared.wire import AnswerModel, Body, Query
 

@@ -63,7 +63,7 @@ from nabrel.core.terms.wishes import (
     GLOW_POINT_INFO,
 )
 from nabrel.core.terms.zones import REGION_INFO, ZONE_INFO, ZONES
-from nabrel.formats.answers import forecasts_to, read_through_to, touch_ups_to
+from nabrel.formats.answers import forecasts_to, read_through_to
 from nabrel.formats.files import DecidedRule, TakenOver, written
 from nabrel.formats.values import filled
 from nabrel.store.house_rules import HouseRules
@@ -331,7 +331,7 @@ def workbench(stored: StoredSequence, evaluation: Evaluation, changed: Differenc
         de=np.round(seen.de[-1], 2).tolist(),
         forecast=forecasts_to(evaluation),
         read_through=read_through_to(evaluation),
-        touch_ups=touch_ups_to(evaluation),
+        touch_ups=list(evaluation.touch_ups),
         edges=edges(evaluation),
         findings=list(evaluation.findings),
         totals=totals(evaluation),

@@ -43,13 +43,13 @@ from nabrel.core.terms.signs import SignInfo
 from nabrel.core.terms.steps import Chapter
 from nabrel.core.terms.table import Term, Wish
 from nabrel.core.terms.zones import Side
+from nabrel.core.wear.touch_up import TouchUp
 from nabrel.formats.answers import (
     CorrectionModel,
     CoveringModel,
     MixModel,
     ReadThroughModel,
     RecipeModel,
-    TouchUpModel,
     ZoneForecastModel,
 )
 from nabrel.formats.files import DecidedRule, WrittenStep
@@ -383,7 +383,7 @@ class WorkbenchWire(AnswerModel):
     de: list[float]
     forecast: dict[Zone, ZoneForecastModel]
     read_through: list[ReadThroughModel]
-    touch_ups: list[TouchUpModel]
+    touch_ups: list[TouchUp]
     edges: list[EdgeWire]
     findings: list[Finding]
     totals: TotalsWire
