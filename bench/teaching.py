@@ -17,7 +17,7 @@ from nabrel.core.lesson.lesson import lesson
 from nabrel.core.lesson.room import Room, Shared, Student
 from nabrel.demo.kestrel_quay import sitters
 from nabrel.formats.sheet import Print, forget_pages
-from nabrel.formats.sheet.handouts import handouts_pdf
+from nabrel.formats.sheet.handout import handouts_pdf
 
 STUDENTS, ROUNDS = 24, 3
 

@@ -448,7 +448,7 @@ def _class(given: argparse.Namespace) -> int:
     if given.handouts:
         from nabrel.core.documents.handout import handouts  # noqa: PLC0415
         from nabrel.formats.sheet import Print  # noqa: PLC0415
-        from nabrel.formats.sheet.handouts import handouts_pdf  # noqa: PLC0415
+        from nabrel.formats.sheet.handout import handouts_pdf  # noqa: PLC0415
 
         how = Print(_paper(given), given.large, mirrored=given.mirrored)
         _write(given.handouts, handouts_pdf(handouts(found, house), how), "--handouts")
@@ -513,7 +513,7 @@ def _mark(given: argparse.Namespace) -> int:
 
 def _card(given: argparse.Namespace) -> int:
     from nabrel.core.card.layout import Printer, card, house_card  # noqa: PLC0415
-    from nabrel.formats.cards import CardFile  # noqa: PLC0415
+    from nabrel.formats.card import CardFile  # noqa: PLC0415
 
     size: CardSize = "skin" if given.skin else "kit"
     if any(each is not None for each in (given.white, given.black, given.middle)):
@@ -544,7 +544,7 @@ def _read_card(given: argparse.Namespace) -> int:
     from nabrel.core.card.layout import house_card  # noqa: PLC0415
     from nabrel.core.card.markers import Unreadable  # noqa: PLC0415
     from nabrel.core.card.reading import pooled, read_card  # noqa: PLC0415
-    from nabrel.formats.cards import CardReadingFile, read_card_file  # noqa: PLC0415
+    from nabrel.formats.card import CardReadingFile, read_card_file  # noqa: PLC0415
     from nabrel.formats.photo import opened_picture  # noqa: PLC0415
 
     house = _house(given)

@@ -17,7 +17,7 @@ from nabrel.store.practice import DrillSets, Students
 from nabrel.store.repositories import Kit, Sequences, Sitters
 from nabrel.store.shelf import NamedKits, Tools
 from nabrel.store.skin_readings import SkinReadings
-from nabrel.store.wears import Wears
+from nabrel.store.wear import Wears
 
 
 def fill(database: Database, today: date | None = None) -> bool:

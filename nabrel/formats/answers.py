@@ -285,7 +285,7 @@ def forecast_to(row: ZoneForecast, ashiness: float) -> ZoneForecastModel:
 
 
 def read_through_to(evaluation: Evaluation) -> list[ReadThroughModel]:
-    """Read-through rows as a file has the"""
+    """What reads through, as a file has it."""
     return [
         ReadThroughModel(
             zone=row.zone,

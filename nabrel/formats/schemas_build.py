@@ -8,7 +8,7 @@ from pathlib import Path
 from typing import cast
 
 from nabrel.formats.answers import ANSWERS
-from nabrel.formats.cards import CardFile, CardReadingFile
+from nabrel.formats.card import CardFile, CardReadingFile
 from nabrel.formats.classes import ClassFile, LessonModel
 from nabrel.formats.drills import ExerciseFile, MarkFile
 from nabrel.formats.files import FILES, Document

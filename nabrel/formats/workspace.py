@@ -27,7 +27,7 @@ from nabrel.core.case.sitter import Sitter
 from nabrel.core.errors import Refused
 from nabrel.core.face.measuring import SkinReading
 from nabrel.core.learn.record import MOST_LOOKS, Look, WornBase, checked_looks
-from nabrel.core.learn.trials import How
+from nabrel.core.learn.wear_trial import How
 from nabrel.core.lesson.room import MOST_STUDENTS, Name
 from nabrel.core.pace.run import Log
 from nabrel.core.pace.tasks import Pace

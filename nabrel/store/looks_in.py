@@ -16,7 +16,7 @@ from nabrel.core.terms.limits import SENTENCE_MOST
 from nabrel.formats.wear_csv import LookRow, ZoneSeen
 from nabrel.formats.workspace import StoredWear
 from nabrel.store.repositories import Sequences, Sitters, StoredSitter
-from nabrel.store.wears import Wears
+from nabrel.store.wear import Wears
 
 Base = tuple[str, datetime, str]
 """Which base: whose, put on when, and the record that the table names, since the two halves of a trial are put on together."""

@@ -19,7 +19,7 @@ from nabrel.store.damaged import LeftOut
 from nabrel.store.house_rules import HouseRules, sitter_in
 from nabrel.store.practice import DrillSets, Students
 from nabrel.store.repositories import Kit, Sequences, Sitters, StoredSitter, forget_kits, store_kit
-from nabrel.store.runs import Runs
+from nabrel.store.run import Runs
 from nabrel.store.shelf import NamedKits, Tools
 from nabrel.store.skin_readings import SkinReadings
 from nabrel.store.tables import (
@@ -38,9 +38,9 @@ from nabrel.store.tables import (
     ToolRow,
     WearRow,
 )
-from nabrel.store.trials import Trials
 from nabrel.store.versions import next_place, now
-from nabrel.store.wears import Wears
+from nabrel.store.wear import Wears
+from nabrel.store.wear_trial import Trials
 
 
 def gather(session: Session) -> Workspace:

@@ -29,10 +29,10 @@ from nabrel.web.home.workspace import workspace
 from nabrel.web.house.endpoints import house_rules
 from nabrel.web.layer.endpoints import layer
 from nabrel.web.layer.questions import questions
-from nabrel.web.layer.sheets import sheets
+from nabrel.web.layer.sheet import sheets
 from nabrel.web.layer.trials import trials
 from nabrel.web.pace.endpoints import pace_room
-from nabrel.web.pace.runs import runs
+from nabrel.web.pace.run import runs
 from nabrel.web.read.endpoints import read_room
 from nabrel.web.shared import failures, guard, only_me, signing_in, trail, uploads
 from nabrel.web.shared.guard import Names
@@ -46,7 +46,7 @@ from nabrel.web.wear.endpoints import wear_room
 from nabrel.web.wear.files import wear_files
 from nabrel.web.wear.learning import wear_learning
 from nabrel.web.wear.season import wear_season
-from nabrel.web.wear.trials import wear_trials
+from nabrel.web.wear.wear_trial import wear_trials
 from nabrel.web.weigh.endpoints import weigh_room
 
 STATIC = Path(__file__).parent / "static"

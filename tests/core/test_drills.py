@@ -16,7 +16,7 @@ from nabrel.core.drill.exercise import MOST_CHOICES, Answer, Exercise
 from nabrel.core.drill.judgements import PRACTISED_BY, of_kind, practised_by
 from nabrel.core.drill.kinds import KINDS
 from nabrel.core.drill.making import LEVELS, exercise, exercises, looks, mark
-from nabrel.core.drill.steps import bound
+from nabrel.core.drill.step_kinds import bound
 from nabrel.core.drill.world import drawn
 from nabrel.core.errors import Impossible, Refused
 from nabrel.core.film.difference import delta_e

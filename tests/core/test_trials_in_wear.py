@@ -12,7 +12,7 @@ from nabrel.core.ask.recommend import plan
 from nabrel.core.house import House
 from nabrel.core.judge.evaluate import evaluate
 from nabrel.core.learn.record import Hours, Look, WornBase
-from nabrel.core.learn.trials import LEAST_PAIRS, differs, graded, results, zones_of
+from nabrel.core.learn.wear_trial import LEAST_PAIRS, differs, graded, results, zones_of
 from nabrel.core.terms.zones import ZONES, mirrored
 
 HOUSE = House()

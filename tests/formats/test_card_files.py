@@ -15,7 +15,7 @@ from nabrel.core.card.layout import card
 from nabrel.core.errors import Refused
 from nabrel.core.house import House
 from nabrel.devices.camera import Drawn, photograph
-from nabrel.formats.cards import CardFile, CardReadingFile, read_card_file
+from nabrel.formats.card import CardFile, CardReadingFile, read_card_file
 from nabrel.formats.photo import opened_picture
 from nabrel.formats.sheet.card import card_pdf, card_png
 from tests.commands import run

@@ -20,7 +20,7 @@ from nabrel.core.terms.zones import ZONE_INFO, ZONES
 from nabrel.formats.class_calendar import class_calendar
 from nabrel.formats.classes import ClassFile, read_class
 from nabrel.formats.sheet import Print
-from nabrel.formats.sheet.handouts import handouts_pdf
+from nabrel.formats.sheet.handout import handouts_pdf
 from tests.commands import run
 
 HOUSE = House()

@@ -17,9 +17,9 @@ from nabrel.core.pace.run import DoneTask, Log
 from nabrel.formats.wear import Verdict, Worn
 from nabrel.formats.workspace import WorkedRun
 from nabrel.store.repositories import Kit, Sequences
-from nabrel.store.runs import Runs
+from nabrel.store.run import Runs
 from nabrel.store.versions import Missing, Stale
-from nabrel.store.wears import Wears
+from nabrel.store.wear import Wears
 
 HOUSE = House()
 

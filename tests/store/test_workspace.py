@@ -34,7 +34,7 @@ from nabrel.store.database import FILE_NAME, Database
 from nabrel.store.erasing import of_sitter
 from nabrel.store.house_rules import HouseRules
 from nabrel.store.repositories import Kit, Sequences, Sitters
-from nabrel.store.runs import Runs
+from nabrel.store.run import Runs
 from nabrel.store.shelf import NamedKits, Tools, merge_items, take_off
 from nabrel.store.skin_readings import SkinReadings
 from nabrel.store.versions import Missing, Stale

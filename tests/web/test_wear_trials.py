@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import pytest
 
-from nabrel.core.learn.trials import zones_of
+from nabrel.core.learn.wear_trial import zones_of
 from nabrel.store.database import Database
 from nabrel.web.app import create_app
 

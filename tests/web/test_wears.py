@@ -14,7 +14,7 @@ from nabrel.demo.worn import DAYS_AGO, TRUTH, WORN_BY
 from nabrel.formats.wear import learnt_to, read_wear
 from nabrel.formats.workspace import read_workspace
 from nabrel.store.repositories import Sequences
-from nabrel.store.wears import Wears
+from nabrel.store.wear import Wears
 from nabrel.web.app import create_app
 
 WORN = "2026-11-03T09:50:00+00:00"

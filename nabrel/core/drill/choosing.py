@@ -21,7 +21,7 @@ from nabrel.core.drill.exercise import (
     lettered,
 )
 from nabrel.core.drill.judgements import BASE_WORDS, Judgement, about
-from nabrel.core.drill.steps import reads, told
+from nabrel.core.drill.step_kinds import reads, told
 from nabrel.core.drill.world import World
 from nabrel.core.house import House
 from nabrel.core.judge.evaluate import evaluate

@@ -8,9 +8,9 @@ from typing import Any
 from nabrel.core.ask.recommend import plan as planned
 from nabrel.core.base.possible import apply_edits
 from nabrel.core.drill.choosing import Measured, Suiting, Textured, worked
-from nabrel.core.drill.colours import Corrected
+from nabrel.core.drill.colour_kinds import Corrected
 from nabrel.core.drill.exercise import Answer, Exercise
-from nabrel.core.drill.steps import Waiting
+from nabrel.core.drill.step_kinds import Waiting
 from nabrel.core.face.reading import read
 from nabrel.core.house import House
 from nabrel.core.house.viewing import seen

@@ -6,7 +6,7 @@ from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from random import Random
 
-from nabrel.core.drill import choosing, colours, counterfactual, places, steps
+from nabrel.core.drill import choosing, colour_kinds, counterfactual, place_kinds, step_kinds
 from nabrel.core.drill.exercise import Answer, Exercise, Mark, Marking
 from nabrel.core.drill.judgements import Judgement
 from nabrel.core.drill.world import World
@@ -55,41 +55,41 @@ class DrillKindInfo:
 KINDS: Mapping[DrillKind, DrillKindInfo] = table(
     (
         DrillKindInfo(
-            "order", "Which order", steps.order, steps.mark_order, ("order",), ("steps",), steps.Ordered, "Number the steps.",
+            "order", "Which order", step_kinds.order, step_kinds.mark_order, ("order",), ("steps",), step_kinds.Ordered, "Number the steps.",
             as_answered=counterfactual.reordered,
         ),
         DrillKindInfo(
-            "fault", "Find the fault", steps.fault, steps.mark_fault, ("step", "choice"), ("steps",), steps.Broken,
-            "Tick the step, and the rule.", asks_plan=True, choices_are="Rule", check=steps.check_fault,
+            "fault", "Find the fault", step_kinds.fault, step_kinds.mark_fault, ("step", "choice"), ("steps",), step_kinds.Broken,
+            "Tick the step, and the rule.", asks_plan=True, choices_are="Rule", check=step_kinds.check_fault,
         ),
         DrillKindInfo(
-            "corrector", "Which corrector", colours.corrector, marking=colours.Corrected, as_answered=counterfactual.corrected,
+            "corrector", "Which corrector", colour_kinds.corrector, marking=colour_kinds.Corrected, as_answered=counterfactual.corrected,
             of_one_layer=True, by_colour=True,
         ),
         DrillKindInfo(
-            "depth", "How dark beneath", colours.depth, colours.mark_depth, ("drop",), ("skin", "foundation", "film_um", "wanted"),
-            how="Write the number down.", blank="L* darker than the skin", plan_is_seen=False, check=colours.check_depth,
+            "depth", "How dark beneath", colour_kinds.depth, colour_kinds.mark_depth, ("drop",), ("skin", "foundation", "film_um", "wanted"),
+            how="Write the number down.", blank="L* darker than the skin", plan_is_seen=False, check=colour_kinds.check_depth,
         ),
         DrillKindInfo(
-            "leave_bare", "Where, and where not", places.leave_bare, places.mark_places, ("zones",), ("zones",), places.Reasoned,
-            "Tick the places.", as_answered=counterfactual.placed, of_one_layer=True, check=places.check_places,
+            "leave_bare", "Where, and where not", place_kinds.leave_bare, place_kinds.mark_places, ("zones",), ("zones",), place_kinds.Reasoned,
+            "Tick the places.", as_answered=counterfactual.placed, of_one_layer=True, check=place_kinds.check_places,
         ),
         DrillKindInfo("base_pair", "Will they agree", choosing.base_pair),
         DrillKindInfo(
-            "powder_where", "What to powder", places.powder_where, places.mark_places, ("zones", "value"), ("zones", "values"),
-            places.Reasoned, "Tick the places, and the value.", as_answered=counterfactual.placed, of_one_layer=True, check=places.check_places,
+            "powder_where", "What to powder", place_kinds.powder_where, place_kinds.mark_places, ("zones", "value"), ("zones", "values"),
+            place_kinds.Reasoned, "Tick the places, and the value.", as_answered=counterfactual.placed, of_one_layer=True, check=place_kinds.check_places,
         ),
         DrillKindInfo("school", "Which school", choosing.school, marking=choosing.Suiting, as_answered=counterfactual.in_school),
         DrillKindInfo("texture", "Cream or powder", choosing.texture, marking=choosing.Textured, as_answered=counterfactual.worked_by),
         DrillKindInfo("amount", "How much", choosing.amount, marking=choosing.Measured, as_answered=counterfactual.amounted),
-        DrillKindInfo("wait", "What may follow", steps.wait, marking=steps.Waiting, as_answered=counterfactual.sooner),
+        DrillKindInfo("wait", "What may follow", step_kinds.wait, marking=step_kinds.Waiting, as_answered=counterfactual.sooner),
         DrillKindInfo(
-            "diagnose", "What went wrong", colours.diagnose, marking=colours.WentWrong, by_colour=True, shows_face=True,
+            "diagnose", "What went wrong", colour_kinds.diagnose, marking=colour_kinds.WentWrong, by_colour=True, shows_face=True,
         ),
         DrillKindInfo(
-            "placement", "Where it goes", places.placement, places.mark_places, ("zones",), ("zones",), places.Reasoned,
-            "Tick the places.", as_answered=counterfactual.placed, of_one_layer=True, check=places.check_places,
+            "placement", "Where it goes", place_kinds.placement, place_kinds.mark_places, ("zones",), ("zones",), place_kinds.Reasoned,
+            "Tick the places.", as_answered=counterfactual.placed, of_one_layer=True, check=place_kinds.check_places,
         ),
-        DrillKindInfo("explain", "Why it is there", steps.explain, marking=steps.Explained),
+        DrillKindInfo("explain", "Why it is there", step_kinds.explain, marking=step_kinds.Explained),
     )
 )  # fmt: skip

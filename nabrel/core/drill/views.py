@@ -8,7 +8,7 @@ from nabrel.core.ask.recommend import plan as planned
 from nabrel.core.drill.counterfactual import step_kind
 from nabrel.core.drill.exercise import Answer, Exercise
 from nabrel.core.drill.kinds import KINDS
-from nabrel.core.drill.steps import Ordered
+from nabrel.core.drill.step_kinds import Ordered
 from nabrel.core.errors import Told
 from nabrel.core.house import House
 from nabrel.core.plan.sequence import Sequence as Plan

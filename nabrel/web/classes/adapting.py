@@ -79,7 +79,7 @@ def get_handouts(path: w.IdPath, query: cw.HandoutsQuery) -> Response:
 
 
 def _drawn(found: Lesson, house: House, how: Print, step: ProgressReport) -> bytes:
-    from nabrel.formats.sheet.handouts import handouts_pdf  # noqa: PLC0415 - only who prints pays for it
+    from nabrel.formats.sheet.handout import handouts_pdf  # noqa: PLC0415 - only who prints pays for it
 
     return handouts_pdf(handouts(found, house, after_each=step), how, after_each=step)
 

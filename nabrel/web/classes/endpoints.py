@@ -20,7 +20,7 @@ from nabrel.store.shelf import NamedKits
 from nabrel.store.sound import sound
 from nabrel.web.classes import answers as cw
 from nabrel.web.classes import present
-from nabrel.web.pace.runs import calendar_file
+from nabrel.web.pace.run import calendar_file
 from nabrel.web.shared import wire as w
 from nabrel.web.shared.endpoints import Endpoints
 from nabrel.web.shared.requests import as_file, database, house, remembered

@@ -8,13 +8,13 @@ from datetime import datetime, timedelta
 
 from nabrel.core.ask.trial import against
 from nabrel.core.ask.weigh import weigh
-from nabrel.core.drill.colours import Corrected, WentWrong, depth_looks
+from nabrel.core.drill.colour_kinds import Corrected, WentWrong, depth_looks
 from nabrel.core.drill.exercise import Answer, Exercise, Mark
 from nabrel.core.drill.group import VERDICT_WORDS, GroupNeed, Item, Member
 from nabrel.core.drill.judgements import JUDGEMENTS, Judgement
 from nabrel.core.drill.kinds import KINDS
 from nabrel.core.drill.paper import measured
-from nabrel.core.drill.places import Reasoned
+from nabrel.core.drill.place_kinds import Reasoned
 from nabrel.core.drill.practice import (
     STANDING_WORDS,
     Improved,
@@ -28,7 +28,7 @@ from nabrel.core.drill.practice import (
 from nabrel.core.drill.sets import given_words, length_words
 from nabrel.core.drill.sets import says as set_says
 from nabrel.core.drill.spacing import Skill, level_for
-from nabrel.core.drill.steps import line
+from nabrel.core.drill.step_kinds import line
 from nabrel.core.drill.views import concerned, right_in, views
 from nabrel.core.face.proportions import proportions_of
 from nabrel.core.house import House

@@ -32,7 +32,7 @@ from nabrel.formats.checks import check_edits, check_intent
 from nabrel.formats.files import SequenceFile
 from nabrel.formats.values import dumped_value, filled, value_of
 from nabrel.store.repositories import Kit, Sequences, Sitters
-from nabrel.store.runs import Runs
+from nabrel.store.run import Runs
 from nabrel.store.shelf import NamedKits
 from nabrel.web.shared import present
 from nabrel.web.shared import wire as w

@@ -31,7 +31,7 @@ from nabrel.formats.workspace import write_workspace
 from nabrel.store.repositories import Kit, Sequences, Sitters
 from nabrel.store.skin_readings import SkinReadings
 from nabrel.store.versions import Missing
-from nabrel.store.wears import Wears
+from nabrel.store.wear import Wears
 from nabrel.store.workspace import gather_one
 from nabrel.web.read import answers as wf
 from nabrel.web.read import present as present_face

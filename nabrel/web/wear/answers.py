@@ -9,14 +9,14 @@ from pydantic import BaseModel, Field
 
 from nabrel.core.face.proportions import Proportions
 from nabrel.core.learn.record import LONGEST_DAY_MIN, Look
-from nabrel.core.learn.trials import How, Side
+from nabrel.core.learn.wear_trial import How, Side
 from nabrel.core.plan.edits import Edit
 from nabrel.core.terms.ids import Region, WearSign, Zone
 from nabrel.core.terms.limits import LIMITS, Ident, one_line
 from nabrel.core.terms.rounding import Rounded
 from nabrel.formats.files import Started
 from nabrel.formats.wear import LearntModel, TrialSide, Verdict, Worn
-from nabrel.store.wears import WearListed
+from nabrel.store.wear import WearListed
 from nabrel.web.shared.wire import AnswerModel, Body, Named, Query, TakenOverWire
 from nabrel.web.weigh.answers import CandidateSpec
 

@@ -7,12 +7,12 @@ from datetime import UTC, datetime, timedelta
 from flask import Response
 
 from nabrel.core.ask.noted import Noted, noted_edits
-from nabrel.core.learn.trials import SIDES
+from nabrel.core.learn.wear_trial import SIDES
 from nabrel.formats.wear import Worn
 from nabrel.store.repositories import Sequences, Sitters
-from nabrel.store.trials import Trials
 from nabrel.store.versions import moment
-from nabrel.store.wears import Wears
+from nabrel.store.wear import Wears
+from nabrel.store.wear_trial import Trials
 from nabrel.web.shared import wire as w
 from nabrel.web.shared.endpoints import Endpoints
 from nabrel.web.shared.requests import (

@@ -10,7 +10,7 @@ from nabrel.formats.wear import WearFile, read_wear
 from nabrel.formats.wear_csv import LookRow, read_looks, write_looks
 from nabrel.store.looks_in import LooksIn
 from nabrel.store.repositories import Sequences, Sitters
-from nabrel.store.wears import Wears
+from nabrel.store.wear import Wears
 from nabrel.web.shared import wire as w
 from nabrel.web.shared.endpoints import Endpoints
 from nabrel.web.shared.requests import (

@@ -28,7 +28,7 @@ from nabrel.store.plans import Plans
 from nabrel.store.repositories import Kit, Sequences
 from nabrel.store.sound import sound
 from nabrel.store.versions import moment
-from nabrel.store.wears import Wears
+from nabrel.store.wear import Wears
 from nabrel.web.shared import present
 from nabrel.web.shared.endpoints import Endpoints
 from nabrel.web.shared.requests import (

@@ -15,7 +15,7 @@ from nabrel.core.learn.drivers import drivers
 from nabrel.core.learn.record import Hours, look_says
 from nabrel.core.learn.seen import COMES, came_between, looked_at
 from nabrel.core.learn.settled import colours_seen
-from nabrel.core.learn.trials import SIDES
+from nabrel.core.learn.wear_trial import SIDES
 from nabrel.core.terms.ids import Region, WearSign, Zone
 from nabrel.core.terms.words import join_words
 from nabrel.core.terms.zones import REGION_INFO, ZONE_INFO, mirrored

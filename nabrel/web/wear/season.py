@@ -18,7 +18,7 @@ from nabrel.formats.workspace import StoredWear
 from nabrel.store.database import joined
 from nabrel.store.repositories import Sequences, Sitters
 from nabrel.store.skin_readings import SkinReadings
-from nabrel.store.wears import Wears
+from nabrel.store.wear import Wears
 from nabrel.web.shared.endpoints import Endpoints
 from nabrel.web.shared.requests import database, heavy, remembered
 from nabrel.web.wear import answers as ww

@@ -6,7 +6,7 @@ from flask import Response
 from sqlalchemy.orm import Session
 
 from nabrel.core.errors import Refused
-from nabrel.core.learn.trials import SIDES, Side, differs, graded, results
+from nabrel.core.learn.wear_trial import SIDES, Side, differs, graded, results
 from nabrel.core.terms.effects import ABOUT_INFO
 from nabrel.core.terms.schools import SCHOOL_INFO
 from nabrel.formats.values import filled
@@ -14,8 +14,8 @@ from nabrel.formats.wear import Worn
 from nabrel.formats.workspace import StoredTrial
 from nabrel.store.plans import Plans
 from nabrel.store.repositories import Sequences, StoredSequence
-from nabrel.store.trials import Trials, Way
 from nabrel.store.versions import moment
+from nabrel.store.wear_trial import Trials, Way
 from nabrel.web.shared import wire as w
 from nabrel.web.shared.endpoints import Endpoints
 from nabrel.web.shared.requests import database, evaluated_today, house, stored_sequence

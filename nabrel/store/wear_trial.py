@@ -11,7 +11,7 @@ from sqlalchemy.orm import Session
 from nabrel.core.errors import Refused
 from nabrel.core.house import House
 from nabrel.core.learn.record import Look
-from nabrel.core.learn.trials import SIDES, How, Side, zones_of
+from nabrel.core.learn.wear_trial import SIDES, How, Side, zones_of
 from nabrel.core.plan.sequence import Sequence
 from nabrel.formats.wear import TrialSide, Worn
 from nabrel.formats.workspace import StoredTrial, StoredWear
@@ -19,7 +19,7 @@ from nabrel.store.repositories import Sequences
 from nabrel.store.sound import readable, sound
 from nabrel.store.tables import TrialRow
 from nabrel.store.versions import Missing, moment
-from nabrel.store.wears import Wears
+from nabrel.store.wear import Wears
 
 Way = tuple[Sequence, str]
 """One of the two: the plan as it would be worked, and what it is called."""

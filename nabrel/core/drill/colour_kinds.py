@@ -14,7 +14,7 @@ from nabrel.core.ask.correction import ZoneCorrection, correct_zone
 from nabrel.core.ask.mistakes import MISTAKES, Made, made
 from nabrel.core.drill.exercise import Answer, Exercise, Mark, Marking, Shown, knows_only, lettered
 from nabrel.core.drill.judgements import SHOWN, Judgement, about
-from nabrel.core.drill.steps import reads
+from nabrel.core.drill.step_kinds import reads
 from nabrel.core.drill.world import World
 from nabrel.core.errors import Impossible, Refused
 from nabrel.core.film.difference import delta_e

@@ -9,7 +9,7 @@ from typing import Any
 
 from nabrel.core.drill.exercise import Answer, Exercise, Line, Mark, Marking, Shown, knows_only, lettered, zones_given
 from nabrel.core.drill.judgements import PAINTED, SPARED, Judgement, about
-from nabrel.core.drill.steps import reads
+from nabrel.core.drill.step_kinds import reads
 from nabrel.core.drill.world import World
 from nabrel.core.errors import Refused
 from nabrel.core.face.placement import SCULPTS

@@ -31,7 +31,7 @@ from nabrel.formats.files import RunFile
 from nabrel.formats.values import filled
 from nabrel.formats.workspace import Run, WorkedRun
 from nabrel.store.repositories import Sequences, Sitters, StoredSequence
-from nabrel.store.runs import Runs
+from nabrel.store.run import Runs
 from nabrel.store.versions import moment
 from nabrel.web.pace import answers as pw
 from nabrel.web.pace.endpoints import owned_tools

@@ -20,7 +20,7 @@ from nabrel.core.terms.signs import SIGN_INFO
 from nabrel.formats.wear import TrialSide, Verdict, WearFile, Worn, WornForecast
 from nabrel.formats.workspace import StoredWear
 from nabrel.store.repositories import Sequences, Sitters
-from nabrel.store.runs import Runs
+from nabrel.store.run import Runs
 from nabrel.store.sound import readable, sound
 from nabrel.store.tables import PhotoRow, SequenceRow, SitterRow, WearRow
 from nabrel.store.versions import Missing, lock_row
