@@ -1,7 +1,8 @@
 import { createRouter } from 'sv-router';
 import Home from './rooms/home/Home.svelte';
 
-export const { p, navigate, route } = createRouter({
+/** Every address with what it names: `route.params` knows no other names. */
+export const { p, navigate, isActive, route } = createRouter({
   '/': Home,
   '/sitters/:id': Home,
   '/read/:id': () => import('./rooms/read/Read.svelte'),

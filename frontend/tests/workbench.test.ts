@@ -28,7 +28,7 @@ const amount = (to: number): Edit => ({ edit: 'amount', step: 's1', amount: to, 
 
 async function opened(shown: Workbench = plan(), on: string | null = null): Promise<WorkbenchState> {
   const bench = new WorkbenchState('p1', on);
-  const loading = bench.doc.load();
+  const loading = bench.doc.opening.load();
   await settled();
   for (const call of asked.splice(0)) call.answer(call.path === '/api/vocabulary' ? { zones: [] } : shown);
   await loading;
@@ -101,7 +101,7 @@ describe('edits', () => {
   test('and another light go out in turn: what was read before an edit does not take it back', async () => {
     const bench = await opened();
     void bench.doc.edit([amount(3)]);
-    const lit = bench.doc.load('warm_lamp');
+    const lit = bench.doc.see('warm_lamp');
     void bench.doc.edit([amount(4.5)]);
     await settled();
     expect(asked.length).toBe(1);

@@ -15,12 +15,11 @@ import { notices } from '../parts/notices.svelte';
 import { told } from '../parts/other-tabs';
 import { tried } from '../parts/tried';
 import { words } from '../parts/vocabulary.svelte';
-import { reason } from '../parts/reason';
+import { Resource } from '../parts/resource.svelte';
 
 /** One plan at a revision, changes on their way to it, and what to do where somebody else changed it meanwhile. */
 export class PlanDocument {
   plan = $state.raw<Workbench | null>(null);
-  failed = $state<string | null>(null);
   /** Set when somebody else changed the plan: what they did, and the edits of ours that were not applied. */
   stale = $state.raw<{ theirs: Difference | null; mine: Edit[] | null } | null>(null);
   /** Changes that are on their way. */
@@ -31,6 +30,8 @@ export class PlanDocument {
   #queue: Promise<boolean> = Promise.resolve(true);
   #notice: ReturnType<typeof setTimeout> | undefined;
   #last = '';
+  /** The light that is being changed to. */
+  #wanted: Light | null = null;
 
   /** ``ontaken`` is called with every plan that comes, before it is shown. */
   constructor(
@@ -51,25 +52,24 @@ export class PlanDocument {
     return this.plan?.findings.filter((finding) => finding.steps.includes(stepId)) ?? [];
   }
 
-  /** Read the plan in a light. It waits for its turn among the changes: an answer from before them would take them back. */
-  async load(light: Light = this.light) {
-    this.failed = null;
-    const turn = this.#queue.then(async () => {
-      try {
-        const [found] = await Promise.all([
-          ask(api.GET('/api/sequences/{id}', { params: { path: { id: this.id }, query: { light } } })),
-          words.load(),
-        ]);
-        this.#take(found);
-        this.stale = null;
-        return true;
-      } catch (error) {
-        this.failed = reason(error);
-        return false;
-      }
-    });
-    this.#queue = turn;
-    await turn;
+  /** The plan, read in the light that is wanted. It waits for its turn among the changes: an answer from before them would take them back. */
+  readonly opening = new Resource(() => {
+    const turn = this.#queue.then(() => this.#read());
+    this.#queue = turn.then(
+      () => true,
+      () => false,
+    );
+    return turn;
+  });
+
+  async #read() {
+    const light = this.#wanted ?? this.light;
+    const [found] = await Promise.all([
+      ask(api.GET('/api/sequences/{id}', { params: { path: { id: this.id }, query: { light } } })),
+      words.load(),
+    ]);
+    this.#take(found);
+    this.stale = null;
   }
 
   async edit(edits: Edit[]): Promise<boolean> {
@@ -106,8 +106,7 @@ export class PlanDocument {
   /** Show the newest plan, with our own edits on top of it where there are any. */
   async merge() {
     const mine = this.stale?.mine;
-    await this.load();
-    if (mine && !this.failed) await this.edit(mine);
+    if ((await this.opening.load()) && mine) await this.edit(mine);
   }
 
   /** Keep a finding quiet, because of the note; without a note it speaks again. */
@@ -165,7 +164,9 @@ export class PlanDocument {
   }
 
   async see(light: Light) {
-    await this.load(light);
+    this.#wanted = light;
+    await this.opening.load();
+    this.#wanted = null;
   }
 
   /** Plan anew with other wishes. */

@@ -1,11 +1,12 @@
 <script lang="ts">
-  import { untrack } from 'svelte';
   import { p, route } from '../../router';
   import { spoken } from './hours';
   import { LiveClass, PHASES } from './live.svelte';
+  import { whenever } from '../../parts/whenever.svelte';
+  import Awaited from '../../parts/Awaited.svelte';
 
   /** What the projector shows: what now, until when, who needs a turn. Read from the back of the room. */
-  const id = $derived(route.pathname.split('/')[2] ?? '');
+  const id = $derived(route.params.id ?? '');
   const live = $derived(new LiveClass(id));
   const now = $derived(live.now);
   const part = $derived(live.part);
@@ -16,19 +17,17 @@
   );
   const coming = $derived(now?.turns.filter((each) => each.state === 'to_come') ?? []);
 
-  $effect(() => {
-    const opened = live;
-    return untrack(() => opened.start());
-  });
+  whenever(
+    () => live,
+    (opened) => opened.start(),
+  );
 </script>
 
 <svelte:head><title>{now ? `${now.title} · ` : ''}Projector · Nabrel</title></svelte:head>
 
 <main class="flex h-full flex-col gap-4 overflow-auto p-6 text-xl lg:p-10 lg:text-2xl">
-  {#if live.failed}
-    <p role="alert">{live.failed}</p>
-  {:else if !now}
-    <p role="status">Looking…</p>
+  {#if !now}
+    <Awaited of={live.asking} says="This class could not be opened" />
   {:else}
     <header class="flex flex-wrap items-baseline justify-between gap-x-6">
       <h1 class="font-semibold">{now.title}</h1>

@@ -1,7 +1,6 @@
 <script lang="ts">
   import { Tabs } from 'bits-ui';
   import { searchParams } from 'sv-router';
-  import { untrack } from 'svelte';
   import Modal from '../../parts/Modal.svelte';
   import RoomBar from '../../parts/RoomBar.svelte';
   import { navigate, p, route } from '../../router';
@@ -16,8 +15,10 @@
   import SkinsPanel from './SkinsPanel.svelte';
   import StudentsPanel from './StudentsPanel.svelte';
   import TakesPanel from './TakesPanel.svelte';
+  import Awaited from '../../parts/Awaited.svelte';
+  import { whenever } from '../../parts/whenever.svelte';
 
-  const id = $derived(route.pathname.split('/')[2] ?? '');
+  const id = $derived(route.params.id ?? '');
   const own = $derived(new ClassState(id));
   const found = $derived(own.found);
   let handouts = $state(false);
@@ -34,10 +35,10 @@
   const tab = $derived(TABS.find((each) => each.id === searchParams.get('show'))?.id ?? 'students');
   const fixed = $derived(!!found && (found.held || own.busy));
 
-  $effect(() => {
-    const opened = own;
-    untrack(() => void opened.load());
-  });
+  whenever(
+    () => own.opening,
+    (opening) => void opening.load(),
+  );
 
   async function remove() {
     if (await own.remove()) await navigate('/class');
@@ -65,14 +66,15 @@
       {/if}
     {/if}
   </RoomBar>
-  {#if own.failed}
-    <p class="panel m-2 p-3" role="alert">
-      {own.failed}
-      <button class="btn" onclick={() => void own.load()}>Try again</button>
-      <a class="btn" href={p('/class')}>All classes</a>
-    </p>
-  {:else if !found}
-    <p class="panel m-2 p-3" role="status">Planning every face and the clock…</p>
+  {#if own.opening.failed || !found}
+    <Awaited
+      of={own.opening}
+      waits="Planning every face and the clock…"
+      says="This class could not be opened"
+      room
+    >
+      {#snippet leads()}<a class="btn" href={p('/class')}>All classes</a>{/snippet}
+    </Awaited>
   {:else}
     <!-- svelte-ignore a11y_no_noninteractive_tabindex -->
     <main class="flex min-h-0 grow flex-col gap-2 overflow-auto p-2" tabindex="0">

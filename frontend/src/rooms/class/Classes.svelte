@@ -1,27 +1,27 @@
 <script lang="ts">
   import { onMount } from 'svelte';
-  import { api, ask, type ClassList } from '../../api/client';
+  import { api, ask } from '../../api/client';
   import Damaged from '../../parts/Damaged.svelte';
   import RoomBar from '../../parts/RoomBar.svelte';
-  import { tried } from '../../parts/tried';
   import { words } from '../../parts/vocabulary.svelte';
   import { p } from '../../router';
   import NewClass from './NewClass.svelte';
+  import Awaited from '../../parts/Awaited.svelte';
+  import { Resource } from '../../parts/resource.svelte';
 
-  let lists = $state.raw<ClassList | null>(null);
-  let failed = $state(false);
   let making = $state(false);
   const STANDING = { to_come: 'to come', under_way: 'under way', held: 'held' } as const;
 
-  async function load() {
-    const found = await tried(Promise.all([ask(api.GET('/api/classes')), words.load()]));
-    [failed, lists] = [!found, found?.[0] ?? null];
-  }
+  const all = new Resource(async () => {
+    const [found] = await Promise.all([ask(api.GET('/api/classes')), words.load()]);
+    return found;
+  });
+  const lists = $derived(all.value);
 
   const day = (text: string) =>
     new Date(`${text}T12:00`).toLocaleDateString([], { weekday: 'short', day: 'numeric', month: 'long' });
 
-  onMount(load);
+  onMount(() => void all.load());
 </script>
 
 <svelte:head><title>Class · Nabrel</title></svelte:head>
@@ -36,13 +36,9 @@
   </RoomBar>
   <!-- svelte-ignore a11y_no_noninteractive_tabindex -->
   <main class="min-h-0 grow overflow-auto p-2" tabindex="0">
-    <Damaged kinds={['class']} onerased={() => void load()} />
-    {#if failed}
-      <p class="panel p-3" role="alert">
-        The classes could not be loaded. <button class="btn" onclick={() => void load()}>Try again</button>
-      </p>
-    {:else if !lists}
-      <p class="panel p-3" role="status">Looking…</p>
+    <Damaged kinds={['class']} onerased={() => void all.load()} />
+    {#if all.failed || !lists}
+      <Awaited of={all} says="The classes could not be loaded" />
     {:else if !lists.courses.length}
       <section class="panel max-w-2xl p-4">
         <h2 class="heading">No classes yet</h2>

@@ -1,40 +1,33 @@
 <script lang="ts">
-  import { untrack } from 'svelte';
   import { api, ask, type ClassRecap, type ClassShown } from '../../api/client';
   import RoomBar from '../../parts/RoomBar.svelte';
   import { tried } from '../../parts/tried';
   import { p, route } from '../../router';
   import { ClassState } from './class.svelte';
   import { spoken } from './hours';
-  import { reason } from '../../parts/reason';
+  import Awaited from '../../parts/Awaited.svelte';
+  import { keyed } from '../../parts/resource.svelte';
 
   /** A class looked back on: block by block, and what each student should practise. */
-  const id = $derived(route.pathname.split('/')[2] ?? '');
+  const id = $derived(route.params.id ?? '');
   const own = $derived(new ClassState(id));
   const found = $derived<ClassShown | null>(own.found);
-  let recap = $state.raw<ClassRecap | null>(null);
-  let failed = $state('');
+  const looking = keyed(
+    () => own,
+    async (opened) => {
+      const params = { path: { id: opened.id } };
+      const [came, found] = await Promise.all([
+        opened.opening.load(),
+        ask(api.GET('/api/classes/{id}/recap', { params })),
+      ]);
+      if (!came) throw new Error(opened.opening.failed);
+      return found;
+    },
+  );
+  const recap = $derived(looking.value);
   let put = $state.raw<string[]>([]);
   let putting = $state(false);
   const names = $derived(new Map((found?.steps ?? []).map((each) => [each.id, each])));
-
-  $effect(() => {
-    const opened = own;
-    untrack(() => void load(opened));
-  });
-
-  async function load(opened: ClassState) {
-    failed = '';
-    try {
-      const [, looked] = await Promise.all([
-        opened.load(),
-        ask(api.GET('/api/classes/{id}/recap', { params: { path: { id: opened.id } } })),
-      ]);
-      recap = looked;
-    } catch (error) {
-      failed = reason(error);
-    }
-  }
 
   /** What went wrong is what Drill asks this student next: under the name that the class has. */
   async function putForward(of: ClassRecap['practise'][number]) {
@@ -83,13 +76,8 @@
   </RoomBar>
   <!-- svelte-ignore a11y_no_noninteractive_tabindex -->
   <main class="grid min-h-0 grow content-start gap-2 overflow-auto p-2 lg:grid-cols-[3fr_2fr]" tabindex="0">
-    {#if failed || own.failed}
-      <p class="panel p-3" role="alert">
-        {failed || own.failed}
-        <button class="btn" onclick={() => void load(own)}>Try again</button>
-      </p>
-    {:else if !recap || !found}
-      <p class="panel p-3" role="status">Looking…</p>
+    {#if looking.failed || !recap || !found}
+      <Awaited of={looking} says="This class could not be looked back on" />
     {:else if !found.begun}
       <p class="panel p-3">
         This class has not begun. What was asked and who was late is said here afterwards.

@@ -1,12 +1,13 @@
 <script lang="ts">
   import Check from '@lucide/svelte/icons/check';
-  import { untrack } from 'svelte';
   import { p, route } from '../../router';
   import { spoken } from './hours';
   import { LiveClass, PHASES } from './live.svelte';
+  import { whenever } from '../../parts/whenever.svelte';
+  import Awaited from '../../parts/Awaited.svelte';
 
   /** The hand-held page: what now, whose turn, who was checked, and what was asked. */
-  const id = $derived(route.pathname.split('/')[2] ?? '');
+  const id = $derived(route.params.id ?? '');
   const live = $derived(new LiveClass(id));
   const now = $derived(live.now);
   const part = $derived(live.part);
@@ -20,10 +21,10 @@
     checked: 'checked',
   } as const;
 
-  $effect(() => {
-    const opened = live;
-    return untrack(() => opened.start());
-  });
+  whenever(
+    () => live,
+    (opened) => opened.start(),
+  );
 
   /** Everybody who is here, with how they stand in this block; whoever is not in it stands apart. */
   const turns = $derived(now?.turns ?? []);
@@ -39,10 +40,10 @@
 <svelte:head><title>{now ? `${now.title} · ` : ''}Teach · Nabrel</title></svelte:head>
 
 <main class="mx-auto flex h-full w-full max-w-xl flex-col gap-3 overflow-auto p-3">
-  {#if live.failed}
-    <p class="panel p-3" role="alert">{live.failed} <a class="btn" href={p('/class')}>All classes</a></p>
-  {:else if !now}
-    <p role="status">Looking…</p>
+  {#if !now}
+    <Awaited of={live.asking} says="This class could not be opened">
+      {#snippet leads()}<a class="btn" href={p('/class')}>All classes</a>{/snippet}
+    </Awaited>
   {:else}
     <header class="flex flex-wrap items-baseline justify-between gap-2">
       <h1 class="min-w-0 font-semibold break-words">{now.title}</h1>

@@ -12,6 +12,7 @@ import { notices } from '../../parts/notices.svelte';
 import { tried } from '../../parts/tried';
 import { reason } from '../../parts/reason';
 import { words } from '../../parts/vocabulary.svelte';
+import { Resource } from '../../parts/resource.svelte';
 
 /** What is changed; a function of what is announced, where it depends on that. */
 type Change = Partial<ClassRoom> | ((now: ClassShown) => Partial<ClassRoom>);
@@ -21,7 +22,6 @@ export class ClassState {
   found = $state.raw<ClassShown | null>(null);
   lists = $state.raw<ClassList | null>(null);
   adapting = $state.raw<Adapting | null>(null);
-  failed = $state('');
   busy = $state(false);
   /** Why the last change was refused, until the next one. */
   refused = $state('');
@@ -30,19 +30,15 @@ export class ClassState {
 
   constructor(readonly id: string) {}
 
-  async load(): Promise<void> {
-    this.failed = '';
-    try {
-      const [found, lists] = await Promise.all([
+  readonly opening = new Resource(
+    () =>
+      Promise.all([
         ask(api.GET('/api/classes/{id}', { params: { path: { id: this.id } } })),
         ask(api.GET('/api/classes')),
         words.load(),
-      ]);
-      [this.found, this.lists] = [found, lists];
-    } catch (error) {
-      this.failed = reason(error);
-    }
-  }
+      ]),
+    ([found, lists]) => ([this.found, this.lists] = [found, lists]),
+  );
 
   /** What the plan would be on other skin, and what is got wrong in it: asked for when it is looked at. */
   async adapt(): Promise<void> {
@@ -75,7 +71,7 @@ export class ClassState {
       this.refused = reason(error);
       if (error instanceof Refusal && error.stale) {
         notices.say('Somebody else changed this class: here is what it is now.', true);
-        await this.load();
+        await this.opening.load();
       }
       return false;
     } finally {

@@ -1,8 +1,7 @@
 import { api, ask, type ClassNow, type Schemas } from '../../api/client';
-import { Latest } from '../../parts/latest';
+import { Resource } from '../../parts/resource.svelte';
 import { tried } from '../../parts/tried';
 import { clock } from '../pace/clock';
-import { reason } from '../../parts/reason';
 
 type Event = Schemas['EventBody'];
 const ASKED_EVERY_MS = 2000;
@@ -10,14 +9,17 @@ const ASKED_EVERY_MS = 2000;
 /** A class as it goes: asked for again and again, so that every tablet and the projector show the same. */
 export class LiveClass {
   now = $state.raw<ClassNow | null>(null);
-  failed = $state('');
   /** Whether the server was not reached at the last try. */
   away = $state(false);
   busy = $state(false);
   /** Seconds since the last answer, by this browser's own clock. */
   since = $state(0);
   #answered = 0;
-  #asked = new Latest();
+  /** What is asked for again and again; an answer from before something happened does not count. */
+  readonly asking = new Resource(
+    () => ask(api.GET('/api/classes/{id}/now', { params: { path: { id: this.id } } })),
+    (found) => this.#take(found),
+  );
 
   constructor(readonly id: string) {}
 
@@ -38,22 +40,16 @@ export class LiveClass {
 
   async ask(): Promise<void> {
     if (this.busy) return;
-    const params = { path: { id: this.id } };
-    try {
-      const found = await this.#asked.of(ask(api.GET('/api/classes/{id}/now', { params })));
-      if (found) this.#take(found);
-    } catch (error) {
-      // What was shown last stays: the class goes on.
-      this.away = this.now !== null;
-      if (!this.now) this.failed = reason(error);
-    }
+    await this.asking.load();
+    // What was shown last stays: the class goes on.
+    if (this.asking.failed) this.away = this.now !== null;
   }
 
   async happened(event: Event): Promise<boolean> {
     if (this.busy) return false;
     this.busy = true;
     // What was asked before does not know of it.
-    this.#asked.drop();
+    this.asking.drop();
     const found = await tried(
       ask(api.POST('/api/classes/{id}/events', { params: { path: { id: this.id } }, body: event })),
     );
@@ -90,7 +86,6 @@ export class LiveClass {
 
   #take(found: ClassNow): void {
     this.now = found;
-    this.failed = '';
     this.away = false;
     this.#answered = Date.now();
     this.since = 0;

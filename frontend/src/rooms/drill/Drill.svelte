@@ -10,12 +10,23 @@
   import Follows from './Follows.svelte';
   import LookedBack from './LookedBack.svelte';
   import Question from './Question.svelte';
+  import Awaited from '../../parts/Awaited.svelte';
+  import LoadFailed from '../../parts/LoadFailed.svelte';
+  import Waiting from '../../parts/Waiting.svelte';
 
   const drill = new DrillState();
+  /** The next exercise, as something that is tried again. */
+  const next = {
+    failed: '',
+    get loading() {
+      return drill.busy;
+    },
+    load: () => drill.next(),
+  };
   const test = $derived(drill.session?.test ?? false);
 
   onMount(() => {
-    void drill.load();
+    void drill.opening.load();
     const clock = setInterval(() => drill.tick(), 1000);
     const undo = shortcuts.declare([
       ...['a', 'b', 'c', 'd'].map((letter, place) => ({
@@ -65,14 +76,7 @@
   <!-- svelte-ignore a11y_no_noninteractive_tabindex -->
   <main class="min-h-0 grow overflow-auto p-3" tabindex="0">
     <div class="mx-auto flex max-w-4xl flex-col gap-3">
-      {#if drill.failed}
-        <p class="panel p-3" role="alert">
-          {drill.failed}
-          <button class="btn" onclick={() => void (drill.session ? drill.next() : drill.load())}
-            >Try again</button
-          >
-        </p>
-      {/if}
+      {#if drill.missed}<LoadFailed of={next} says="No exercise came" />{/if}
       {#if drill.recap}
         <LookedBack {drill} recap={drill.recap} />
       {:else if drill.session && drill.asked}
@@ -105,7 +109,7 @@
           {#if drill.follows}<Followed follows={drill.follows} />{/if}
         {/if}
       {:else if drill.session}
-        <p class="panel p-3" role="status">Making an exercise…</p>
+        {#if !drill.missed}<Waiting for="Making an exercise…" />{/if}
       {:else if drill.all}
         <Begin
           {drill}
@@ -114,8 +118,8 @@
           student={searchParams.get('student')?.toString() ?? ''}
           code={searchParams.get('code')?.toString() ?? ''}
         />
-      {:else if !drill.failed}
-        <p class="panel p-3" role="status">Looking…</p>
+      {:else}
+        <Awaited of={drill.opening} says="The exercises could not be loaded" />
       {/if}
     </div>
   </main>

@@ -31,7 +31,7 @@
     </ul>
   {/if}
   <div>
-    <button class="btn btn-main h-11 px-5" onclick={() => ((drill.recap = null), void drill.load())}
+    <button class="btn btn-main h-11 px-5" onclick={() => ((drill.recap = null), void drill.opening.load())}
       >Another session</button
     >
   </div>

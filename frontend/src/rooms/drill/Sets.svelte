@@ -11,22 +11,19 @@
   import { p } from '../../router';
   import DrillTabs from './DrillTabs.svelte';
   import SetDialog from './SetDialog.svelte';
+  import Awaited from '../../parts/Awaited.svelte';
+  import { Resource } from '../../parts/resource.svelte';
 
   /** Sets made by hand, and tests: with their code, their paper, and who did how well. */
-  let lists = $state.raw<Schemas['DrillSetsWire'] | null>(null);
-  let all = $state.raw<Schemas['DrillsWire'] | null>(null);
-  let failed = $state(false);
+  const opening = new Resource(() =>
+    Promise.all([ask(api.GET('/api/drill')), ask(api.GET('/api/drill/sets')), words.load()]),
+  );
+  const all = $derived(opening.value?.[0] ?? null);
+  const lists = $derived(opening.value?.[1] ?? null);
   let making = $state(false);
   let removing = $state.raw<Schemas['DrillSetWire'] | null>(null);
   const percent = (share: number) => `${Math.round(100 * share)} %`;
   const spaced = (code: string) => `${code.slice(0, 3)} ${code.slice(3)}`;
-
-  async function load() {
-    const found = await tried(
-      Promise.all([ask(api.GET('/api/drill')), ask(api.GET('/api/drill/sets')), words.load()]),
-    );
-    [failed, all, lists] = [!found, found?.[0] ?? null, found?.[1] ?? null];
-  }
 
   async function close(set: Schemas['DrillSetWire']) {
     const { title, parts, same_for_all, minutes, seed } = set;
@@ -40,20 +37,20 @@
       closed: !set.closed,
     };
     await tried(ask(api.PUT('/api/drill/sets/{id}', { params: { path: { id: set.id } }, body })));
-    await load();
+    await opening.load();
   }
 
   async function bring(file: File) {
     const body = await sent(file, 'application/json');
     await tried(ask(api.POST('/api/drill/sets/file', body)));
-    await load();
+    await opening.load();
   }
 
   async function remove() {
     if (!removing) return;
     await tried(ask(api.DELETE('/api/drill/sets/{id}', { params: { path: { id: removing.id } } })));
     removing = null;
-    await load();
+    await opening.load();
   }
 
   async function copy(set: Schemas['DrillSetWire']) {
@@ -71,11 +68,11 @@
     const body = { student: student.id };
     if (await tried(ask(api.POST('/api/drill/sets/{id}/tries', { params, body })))) {
       notices.say(`${student.name} may try it again, with other exercises.`);
-      await load();
+      await opening.load();
     }
   }
 
-  onMount(load);
+  onMount(() => void opening.load());
 </script>
 
 <svelte:head><title>Sets and tests · Drill · Nabrel</title></svelte:head>
@@ -90,12 +87,8 @@
   </RoomBar>
   <!-- svelte-ignore a11y_no_noninteractive_tabindex -->
   <main class="min-h-0 grow overflow-auto p-2" tabindex="0">
-    {#if failed}
-      <p class="panel p-3" role="alert">
-        The sets could not be loaded. <button class="btn" onclick={() => void load()}>Try again</button>
-      </p>
-    {:else if !lists}
-      <p class="panel p-3" role="status">Looking…</p>
+    {#if opening.failed || !lists}
+      <Awaited of={opening} says="The sets could not be loaded" />
     {:else if !lists.sets.length}
       <section class="panel max-w-2xl p-4">
         <h2 class="heading">No sets yet</h2>
@@ -158,7 +151,12 @@
   </main>
 </div>
 
-{#if all && lists}<SetDialog bind:open={making} {all} faces={lists.faces} onmade={load} />{/if}
+{#if all && lists}<SetDialog
+    bind:open={making}
+    {all}
+    faces={lists.faces}
+    onmade={async () => void (await opening.load())}
+  />{/if}
 
 <Modal
   bind:open={

@@ -1,5 +1,4 @@
 <script lang="ts">
-  import { untrack } from 'svelte';
   import { api, ask, type Mention, type Schemas } from '../../api/client';
   import { notSure } from '../../parts/mentions';
   import Mentions from '../../parts/Mentions.svelte';
@@ -11,13 +10,22 @@
   import { navigate, p, route } from '../../router';
   import DrillTabs from './DrillTabs.svelte';
   import JudgementMap from './JudgementMap.svelte';
-  import { reason } from '../../parts/reason';
+  import Awaited from '../../parts/Awaited.svelte';
+  import { keyed } from '../../parts/resource.svelte';
 
   /** One student's practice: the map, what is put forward, the export, and erasing. */
-  const id = $derived(route.pathname.split('/')[3] ?? '');
+  const id = $derived(route.params.id ?? '');
   let progress = $state.raw<Schemas['PracticeWire'] | null>(null);
-  let kinds = $state.raw<Schemas['DrillKindWire'][]>([]);
-  let failed = $state('');
+  const opening = keyed(
+    () => id,
+    (of) =>
+      Promise.all([
+        ask(api.GET('/api/drill')),
+        ask(api.GET('/api/drill/students/{id}', { params: { path: { id: of } } })),
+      ]),
+    ([, found]) => ([progress, name, group] = [found, found.name, found.group]),
+  );
+  const kinds = $derived(opening.value?.[0].kinds ?? []);
   let erasing = $state(false);
   let mentions = $state.raw<Mention[]>([]);
   let leave = $state<string[]>([]);
@@ -25,25 +33,6 @@
   let name = $state('');
   let group = $state('');
   let busy = $state(false);
-
-  $effect(() => {
-    const of = id;
-    untrack(() => void load(of));
-  });
-
-  async function load(of: string) {
-    failed = '';
-    try {
-      const [all, found] = await Promise.all([
-        ask(api.GET('/api/drill')),
-        ask(api.GET('/api/drill/students/{id}', { params: { path: { id: of } } })),
-      ]);
-      [kinds, progress] = [all.kinds, found];
-      [name, group] = [found.name, found.group];
-    } catch (error) {
-      failed = reason(error);
-    }
-  }
 
   async function change(event: SubmitEvent) {
     event.preventDefault();
@@ -99,13 +88,10 @@
   </RoomBar>
   <!-- svelte-ignore a11y_no_noninteractive_tabindex -->
   <main class="min-h-0 grow overflow-auto p-2" tabindex="0">
-    {#if failed}
-      <p class="panel p-3" role="alert">
-        {failed} <button class="btn" onclick={() => void load(id)}>Try again</button>
-        <a class="underline" href={p('/drill/students')}>To the students</a>
-      </p>
-    {:else if !progress}
-      <p class="panel p-3" role="status">Looking…</p>
+    {#if opening.failed || !progress}
+      <Awaited of={opening} says="This student could not be opened">
+        {#snippet leads()}<a class="btn" href={p('/drill/students')}>To the students</a>{/snippet}
+      </Awaited>
     {:else}<JudgementMap {progress} {kinds} />{/if}
   </main>
 </div>

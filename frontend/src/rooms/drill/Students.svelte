@@ -1,6 +1,6 @@
 <script lang="ts">
   import { onMount } from 'svelte';
-  import { api, ask, type Schemas } from '../../api/client';
+  import { api, ask } from '../../api/client';
   import Choice from '../../parts/Choice.svelte';
   import FileButton from '../../parts/FileButton.svelte';
   import Help from '../../parts/Help.svelte';
@@ -11,28 +11,25 @@
   import { tried } from '../../parts/tried';
   import { p } from '../../router';
   import DrillTabs from './DrillTabs.svelte';
+  import Awaited from '../../parts/Awaited.svelte';
+  import { Resource } from '../../parts/resource.svelte';
 
   /** The group at a glance: who needs what, and which exercises are too easy, too hard or disputed. */
-  let group = $state.raw<Schemas['GroupWire'] | null>(null);
-  let failed = $state(false);
   let chosen = $state('');
+  const all = new Resource(() =>
+    ask(api.GET('/api/drill/students', { params: { query: chosen ? { group: chosen } : {} } })),
+  );
+  const group = $derived(all.value);
   let adding = $state(false);
   let name = $state('');
   let course = $state('');
   let busy = $state(false);
   const percent = (share: number) => `${Math.round(100 * share)} %`;
 
-  async function load() {
-    group = await tried(
-      ask(api.GET('/api/drill/students', { params: { query: chosen ? { group: chosen } : {} } })),
-    );
-    failed = !group;
-  }
-
   async function bring(file: File) {
     const body = await sent(file, 'application/json');
     await tried(ask(api.POST('/api/drill/students/file', body)));
-    await load();
+    await all.load();
   }
 
   async function add(event: SubmitEvent) {
@@ -43,14 +40,14 @@
     if (!found) return;
     name = '';
     adding = false;
-    await load();
+    await all.load();
   }
 
   function last(at: string) {
     return at ? new Date(at).toLocaleDateString([], { day: 'numeric', month: 'short' }) : 'never';
   }
 
-  onMount(load);
+  onMount(() => void all.load());
 </script>
 
 <svelte:head><title>Students · Drill · Nabrel</title></svelte:head>
@@ -64,7 +61,7 @@
         label="Group"
         value={chosen}
         options={[{ id: '', words: 'Everybody' }, ...group.groups.map((each) => ({ id: each, words: each }))]}
-        onchoose={(each) => ((chosen = each), void load())}
+        onchoose={(each) => ((chosen = each), void all.load())}
       />
     {/if}
     <span class="ml-auto"></span>
@@ -78,12 +75,8 @@
   </RoomBar>
   <!-- svelte-ignore a11y_no_noninteractive_tabindex -->
   <main class="min-h-0 grow overflow-auto p-2" tabindex="0">
-    {#if failed}
-      <p class="panel p-3" role="alert">
-        The students could not be loaded. <button class="btn" onclick={() => void load()}>Try again</button>
-      </p>
-    {:else if !group}
-      <p class="panel p-3" role="status">Looking…</p>
+    {#if all.failed || !group}
+      <Awaited of={all} says="The students could not be loaded" />
     {:else if !group.members.length}
       <section class="panel max-w-2xl p-4">
         <h2 class="heading">Nobody practises yet</h2>

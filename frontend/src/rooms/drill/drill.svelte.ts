@@ -1,6 +1,7 @@
 import { api, ask, type Schemas } from '../../api/client';
 import { tried } from '../../parts/tried';
 import { words } from '../../parts/vocabulary.svelte';
+import { Resource } from '../../parts/resource.svelte';
 
 export type Exercise = Schemas['ExerciseWire'];
 export type DrillMark = Schemas['DrillMarkWire'];
@@ -34,7 +35,13 @@ export class DrillState {
   follows = $state.raw<Follows | null>(null);
   /** An answer of a test was taken: it is marked at the end. */
   taken = $state(false);
-  failed = $state('');
+  /** The exercises there are, and whose practice is kept. */
+  readonly opening = new Resource(
+    () => Promise.all([ask(api.GET('/api/drill')), words.load()]),
+    ([found]) => (this.all = found),
+  );
+  /** Whether the exercise that was asked for did not come. */
+  missed = $state(false);
   busy = $state(false);
   answered = $state(0);
   of = $state<number | null>(null);
@@ -49,12 +56,6 @@ export class DrillState {
   #shown = 0;
   /** How far the server's clock is ahead of this one, in ms. */
   #ahead = 0;
-
-  async load(): Promise<void> {
-    const found = await tried(Promise.all([ask(api.GET('/api/drill')), words.load()]));
-    this.all = found?.[0] ?? null;
-    this.failed = found ? '' : 'The exercises could not be loaded.';
-  }
 
   async begin(wish: Wish): Promise<void> {
     if (this.busy) return;
@@ -106,10 +107,10 @@ export class DrillState {
     );
     this.busy = false;
     if (!found) {
-      this.failed ||= 'No exercise came.';
+      this.missed = true;
       return;
     }
-    [this.failed, this.answered, this.of] = ['', found.answered, found.of];
+    [this.missed, this.answered, this.of] = [false, found.answered, found.of];
     if (!found.exercise) return this.end();
     [this.asked, this.marked, this.follows, this.taken] = [found.exercise, null, null, false];
     [this.choice, this.value, this.step, this.zones, this.drop] = [null, null, null, [], 10];

@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { onMount, untrack } from 'svelte';
+  import { onMount } from 'svelte';
   import ScanFace from '@lucide/svelte/icons/scan-face';
   import UserPlus from '@lucide/svelte/icons/user-plus';
   import Eraser from '@lucide/svelte/icons/eraser';
@@ -23,6 +23,8 @@
   import PlansList from './PlansList.svelte';
   import WorkspaceMenu from './WorkspaceMenu.svelte';
   import { HomeState } from './home.svelte';
+  import Awaited from '../../parts/Awaited.svelte';
+  import { whenever } from '../../parts/whenever.svelte';
 
   const home = new HomeState();
   let picker = $state<HTMLInputElement>();
@@ -30,7 +32,7 @@
   let newOpen = $state(false);
 
   onMount(() => {
-    void home.load();
+    void home.listing.load();
     return shortcuts.declare([
       { keys: 'o', does: 'Open the plan of this sitter', run: () => void open() },
       { keys: 'r', does: 'Read the face of this sitter', run: () => void readFace() },
@@ -39,14 +41,11 @@
     ]);
   });
 
-  const wanted = $derived(
-    (route.pathname.startsWith('/sitters/') ? route.pathname.split('/')[2] : undefined) ??
-      home.sitters?.[0]?.id,
+  const wanted = $derived(route.params.id ?? home.sitters?.[0]?.id);
+  whenever(
+    () => wanted,
+    (id) => id && home.look(id),
   );
-  $effect(() => {
-    const id = wanted;
-    if (id) untrack(() => void home.look(id));
-  });
 
   const sitter = $derived(home.chosen);
   $effect(() => {
@@ -123,7 +122,7 @@
     <button class="btn" title="New sitter (n)" onclick={() => (newOpen = true)}
       ><UserPlus size={15} aria-hidden="true" />New sitter</button
     >
-    <WorkspaceMenu ondone={() => home.load()} />
+    <WorkspaceMenu ondone={() => home.listing.load()} />
     <input
       bind:this={picker}
       type="file"
@@ -136,15 +135,9 @@
 
   <main class="grid min-h-0 grow grid-cols-1 gap-3 overflow-auto p-3 md:grid-cols-[15rem_minmax(0,1fr)]">
     <h1 class="sr-only">Sitters</h1>
-    <Damaged onerased={() => void home.load()} />
-    {#if home.failed}
-      <div class="panel col-span-full self-start p-6" role="alert">
-        <p class="heading">The sitters could not be loaded.</p>
-        <p>{home.failed}</p>
-        <button class="btn mt-3" onclick={() => home.load()}>Try again</button>
-      </div>
-    {:else if home.sitters === null}
-      <p class="label" role="status">Loading sitters…</p>
+    <Damaged onerased={() => void home.listing.load()} />
+    {#if home.listing.failed || home.sitters === null}
+      <Awaited of={home.listing} waits="Loading sitters…" says="The sitters could not be loaded" />
     {:else if home.sitters.length === 0}
       <div class="panel col-span-full max-w-xl self-start p-6">
         <h2 class="heading text-lg">No sitters yet</h2>
@@ -185,7 +178,9 @@
         </ul>
       </nav>
 
-      {#if sitter}
+      {#if home.opening.failed || !sitter}
+        <Awaited of={home.opening} waits="Reading the face…" says="This sitter could not be opened" />
+      {:else}
         <section class="grid min-h-0 content-start gap-3 lg:grid-cols-[minmax(18rem,26rem)_minmax(0,1fr)]">
           <div class="panel flex flex-col p-3">
             <div class="h-[min(30rem,60vh)]">
@@ -296,13 +291,6 @@
             </p>
           </div>
         </section>
-      {:else if home.away}
-        <p>
-          This sitter could not be opened.
-          <button class="btn" onclick={() => wanted && void home.look(wanted)}>Try again</button>
-        </p>
-      {:else}
-        <p class="label" role="status">Reading the face…</p>
       {/if}
     {/if}
   </main>

@@ -1,10 +1,10 @@
 import { api, ask, type Mention, type PlanSummary, type Sitter, type SitterSummary } from '../../api/client';
 import { notSure } from '../../parts/mentions';
 import { notices } from '../../parts/notices.svelte';
-import { reason } from '../../parts/reason';
 import { sent } from '../../parts/sending';
 import { tried } from '../../parts/tried';
 import { words } from '../../parts/vocabulary.svelte';
+import { Resource } from '../../parts/resource.svelte';
 
 interface Goes {
   sitter: { id: string; nickname: string };
@@ -22,9 +22,6 @@ export class HomeState {
   chosen = $state<Sitter | null>(null);
   /** The plans of the sitter who is looked at, favourites first. */
   plans = $state.raw<PlanSummary[]>([]);
-  failed = $state<string | null>(null);
-  /** Whether the sitter who is to be looked at did not come. */
-  away = $state(false);
   importing = $state(false);
   /** Who would be erased, with what, while that is being asked: whoever was looked at when it was pressed. */
   goes = $state.raw<Goes | null>(null);
@@ -32,30 +29,25 @@ export class HomeState {
   titlesLeft = $state<string[]>([]);
   #wanted = '';
 
-  async load() {
-    this.failed = null;
-    try {
-      const [found] = await Promise.all([ask(api.GET('/api/sitters')), words.load()]);
-      this.sitters = found.sitters;
-    } catch (error) {
-      this.failed = reason(error);
-    }
-  }
+  readonly listing = new Resource(
+    () => Promise.all([ask(api.GET('/api/sitters')), words.load()]),
+    ([found]) => (this.sitters = found.sitters),
+  );
 
-  async look(id: string) {
-    this.#wanted = id;
-    this.away = false;
-    if (this.chosen?.id === id) return;
-    const found = await tried(
+  /** The sitter who is looked at; the one before is shown until they come. */
+  readonly opening = new Resource(
+    () =>
       Promise.all([
-        ask(api.GET('/api/sitters/{id}', { params: { path: { id } } })),
-        ask(api.GET('/api/plans', { params: { query: { sitter: id } } })),
+        ask(api.GET('/api/sitters/{id}', { params: { path: { id: this.#wanted } } })),
+        ask(api.GET('/api/plans', { params: { query: { sitter: this.#wanted } } })),
       ]),
-    );
-    // Answers may come in another order than they were asked for.
-    if (this.#wanted !== id) return;
-    if (found) [this.chosen, this.plans] = [found[0], found[1].plans];
-    else this.away = true;
+    ([sitter, { plans }]) => ([this.chosen, this.plans] = [sitter, plans]),
+  );
+
+  look(id: string) {
+    this.#wanted = id;
+    this.opening.forget();
+    if (this.chosen?.id !== id) void this.opening.load();
   }
 
   /** Import a case file; the id of its plan, or null where it was refused (and nothing was changed). */
@@ -97,7 +89,7 @@ export class HomeState {
 
   /** Once the address names nobody who is gone: the list anew, and nobody chosen who is not in it. */
   async leave() {
-    await this.load();
+    await this.listing.load();
     if (!this.sitters?.some((each) => each.id === this.chosen?.id)) this.chosen = null;
   }
 

@@ -10,11 +10,13 @@
   import ParameterSlider from './ParameterSlider.svelte';
   import RuleCard from './RuleCard.svelte';
   import TakenOver from './TakenOver.svelte';
+  import Awaited from '../../parts/Awaited.svelte';
+  import { whenever } from '../../parts/whenever.svelte';
 
-  const house = new HouseState();
   const query = $derived(new URLSearchParams(route.search as Record<string, string>));
   const chosen = $derived(query.get('rule'));
   const planId = $derived(query.get('plan'));
+  const house = $derived(new HouseState(planId));
   const rules = $derived(house.rules);
   const decided = $derived(
     (house.book?.rules.filter((rule) => rule.decision).length ?? 0) +
@@ -29,8 +31,12 @@
       .filter((group) => group.rules.length),
   );
 
+  whenever(
+    () => house.opening,
+    (opening) => void opening.load(),
+  );
+
   onMount(() => {
-    void house.load(planId);
     return shortcuts.declare([{ keys: '/', does: 'Search the rule book', run: () => search?.focus() }]);
   });
 </script>
@@ -50,16 +56,13 @@
       ><RotateCcw size={15} aria-hidden="true" />Reset all</button
     >
   </RoomBar>
-  {#if house.failed}
-    <main class="grid grow place-items-center p-4">
-      <div class="panel max-w-lg p-6" role="alert">
-        <h2 class="heading text-lg">The rule book could not be opened</h2>
-        <p class="my-2">{house.failed}</p>
-        <button class="btn" onclick={() => house.load(planId)}>Try again</button>
-      </div>
-    </main>
-  {:else if !house.book}
-    <main class="grid grow place-items-center"><p role="status">Opening the rule book…</p></main>
+  {#if house.opening.failed || !house.book}
+    <Awaited
+      of={house.opening}
+      waits="Opening the rule book…"
+      says="The rule book could not be opened"
+      room
+    />
   {:else}
     <main class="min-h-0 grow overflow-auto">
       <div class="mx-auto grid max-w-6xl items-start gap-3 p-3 lg:grid-cols-[13rem_minmax(0,1fr)]">

@@ -3,7 +3,7 @@ import { clashes } from '../../parts/clash.svelte';
 import { InTurn } from '../../parts/in-turn';
 import { notices } from '../../parts/notices.svelte';
 import { words } from '../../parts/vocabulary.svelte';
-import { reason } from '../../parts/reason';
+import { Resource } from '../../parts/resource.svelte';
 
 /** The words once each, in their order. */
 function once(list: string[]): string[] {
@@ -13,7 +13,6 @@ function once(list: string[]): string[] {
 /** The state of the House rules room: the book, the search in it, and what fires in the open plan. */
 export class HouseState {
   book = $state.raw<House | null>(null);
-  failed = $state<string | null>(null);
   sought = $state('');
   family = $state('all');
   decidedOnly = $state(false);
@@ -66,17 +65,15 @@ export class HouseState {
     return (this.book?.parameters ?? []).filter((each) => rule.parameters.includes(each.name));
   }
 
-  async load(planId: string | null) {
-    this.failed = null;
-    try {
-      [this.book] = await Promise.all([ask(api.GET('/api/house')), words.load()]);
-      if (planId) await this.look(planId);
-    } catch (error) {
-      this.failed = reason(error);
-    }
-  }
+  readonly opening = new Resource(async () => {
+    [this.book] = await Promise.all([ask(api.GET('/api/house')), words.load()]);
+    if (this.planId) await this.#look(this.planId);
+  });
 
-  async look(planId: string) {
+  /** ``planId`` is the plan that is open, whose findings are counted. */
+  constructor(readonly planId: string | null) {}
+
+  async #look(planId: string) {
     const plan = await ask(
       api.GET('/api/sequences/{id}', { params: { path: { id: planId }, query: { light: 'daylight' } } }),
     );

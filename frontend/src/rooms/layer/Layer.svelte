@@ -6,7 +6,7 @@
   import RoomBar from '../../parts/RoomBar.svelte';
   import { shortcuts } from '../../parts/shortcuts.svelte';
   import { words } from '../../parts/vocabulary.svelte';
-  import { route } from '../../router';
+  import { p, route } from '../../router';
   import { asked, LayerAddress } from './address.svelte';
   import { DIALOGS } from './dialogs';
   import FacePanel from './FacePanel.svelte';
@@ -17,13 +17,14 @@
   import OrderList from './OrderList.svelte';
   import PlanColumn from './PlanColumn.svelte';
   import PreviewDialog from './PreviewDialog.svelte';
-  import PlanFailed from './PlanFailed.svelte';
   import ShowRoom from './ShowRoom.svelte';
   import StaleBar from './StaleBar.svelte';
   import StepPanel from './StepPanel.svelte';
   import { WorkbenchState } from './workbench.svelte';
+  import Awaited from '../../parts/Awaited.svelte';
+  import { whenever } from '../../parts/whenever.svelte';
 
-  const id = $derived(route.pathname.split('/')[2] ?? '');
+  const id = $derived(route.params.id ?? '');
   const bench = $derived(
     new WorkbenchState(
       id,
@@ -42,10 +43,10 @@
     if (plan) address.showStep(id, bench.stage.whole ? null : (bench.stage.step?.id ?? 'bare'));
   });
 
-  $effect(() => {
-    const opened = bench;
-    untrack(() => void opened.doc.load());
-  });
+  whenever(
+    () => bench.doc.opening,
+    (opening) => void opening.load(),
+  );
   $effect(() => {
     if (plan) {
       inHand.takePlan({ id: plan.sitter_id, name: plan.nickname }, { id: plan.id, name: plan.title });
@@ -77,10 +78,10 @@
 
   <StaleBar {bench} />
 
-  {#if bench.doc.failed}
-    <PlanFailed {bench} />
-  {:else if !plan || !words.all}
-    <main class="grid grow place-items-center"><p role="status">Opening the plan…</p></main>
+  {#if bench.doc.opening.failed || !plan || !words.all}
+    <Awaited of={bench.doc.opening} waits="Opening the plan…" says="This plan could not be opened" room>
+      {#snippet leads()}<a class="btn" href={p('/')}>Go to the sitters</a>{/snippet}
+    </Awaited>
   {:else if showing}
     <ShowRoom {bench} onleave={close} />
   {:else}

@@ -3,62 +3,57 @@
   import ArrowLeft from '@lucide/svelte/icons/arrow-left';
   import Download from '@lucide/svelte/icons/download';
   import Printer from '@lucide/svelte/icons/printer';
-  import { api, ask, type SheetInfo, type Telling } from '../../api/client';
+  import { api, ask } from '../../api/client';
   import Choice from '../../parts/Choice.svelte';
   import { inHand } from '../../parts/in-hand.svelte';
-  import { Latest } from '../../parts/latest';
   import { pacesOf } from '../../parts/paces';
   import RoomBar from '../../parts/RoomBar.svelte';
-  import { tried } from '../../parts/tried';
   import { p, route } from '../../router';
   import ToldParts from './ToldParts.svelte';
-  import { reason } from '../../parts/reason';
+  import Awaited from '../../parts/Awaited.svelte';
+  import { Resource } from '../../parts/resource.svelte';
+  import { whenever } from '../../parts/whenever.svelte';
+  import LoadFailed from '../../parts/LoadFailed.svelte';
 
   /** The plan as a sheet of paper: the pages of the PDF themselves, and below them the plan in words. */
   const PAPERS = [
     { id: 'a4' as const, words: 'A4' },
     { id: 'letter' as const, words: 'Letter' },
   ];
-  const id = $derived(route.pathname.split('/')[2] ?? '');
+  const id = $derived(route.params.id ?? '');
   const paper = $derived(searchParams.get('paper') === 'letter' ? ('letter' as const) : ('a4' as const));
   const large = $derived(searchParams.get('large') !== null);
   const leftHanded = $derived(searchParams.get('left_handed') !== null);
   const pace = $derived(Number(searchParams.get('pace') ?? 1) || 1);
   const how = $derived({ paper, large, left_handed: leftHanded, pace });
   const asked = $derived(`paper=${paper}&large=${large}&left_handed=${leftHanded}&pace=${pace}`);
-  let sheet = $state.raw<SheetInfo | null>(null);
-  let told = $state.raw<Telling | null>(null);
-  let failed = $state('');
-
-  /** Asked again where no answer came. */
-  let again = $state(0);
-
-  const drawn = new Latest();
-  const read = new Latest();
-
-  $effect(() => {
-    const path = { path: { id } };
-    void again;
-    failed = '';
-    drawn
-      .of(ask(api.GET('/api/sequences/{id}/sheet', { params: { ...path, query: how } })))
-      .then((found) => {
-        if (!found) return;
-        sheet = found;
-        inHand.takePlan(
-          { id: found.sitter_id, name: found.nickname },
-          { id: path.path.id, name: found.plan },
-        );
-      })
-      .catch((error: unknown) => (failed = reason(error)));
-  });
-
-  $effect(() => {
-    void again;
-    void tried(
-      read.of(ask(api.GET('/api/sequences/{id}/telling', { params: { path: { id }, query: { pace } } }))),
-    ).then((found) => (told = found ?? told));
-  });
+  // What was shown before stays until the next comes: only the paper changes.
+  const drawing = new Resource(
+    () => ask(api.GET('/api/sequences/{id}/sheet', { params: { path: { id }, query: how } })),
+    (found) => inHand.takePlan({ id: found.sitter_id, name: found.nickname }, { id, name: found.plan }),
+  );
+  const sheet = $derived(drawing.value);
+  const telling = new Resource(() =>
+    ask(api.GET('/api/sequences/{id}/telling', { params: { path: { id }, query: { pace } } })),
+  );
+  /** Both are tried again together: where the one did not come, the other hardly did. */
+  const both = {
+    get failed() {
+      return drawing.failed;
+    },
+    get loading() {
+      return drawing.loading;
+    },
+    load: () => Promise.all([drawing.load(), telling.load()]),
+  };
+  whenever(
+    () => [id, how],
+    () => void drawing.load(),
+  );
+  whenever(
+    () => [id, pace],
+    () => void telling.load(),
+  );
 
   function set(name: string, value: string | null) {
     if (value === null) searchParams.delete(name, undefined, { replace: true });
@@ -99,15 +94,8 @@
       ><Printer size={15} aria-hidden="true" />Print</button
     >
   </RoomBar>
-  {#if failed}
-    <main class="grid grow place-items-center p-6">
-      <p role="alert">
-        This sheet cannot be shown: {failed}
-        <button class="btn" onclick={() => (again += 1)}>Try again</button>
-      </p>
-    </main>
-  {:else if !sheet}
-    <main class="grid grow place-items-center"><p role="status">Preparing the sheet…</p></main>
+  {#if drawing.failed || !sheet}
+    <Awaited of={both} waits="Preparing the sheet…" says="This sheet cannot be shown" room />
   {:else}
     <main class="mx-auto flex w-full max-w-[58rem] grow flex-col gap-3 p-3 {paper}">
       {#each { length: sheet.pages }, at (at)}
@@ -117,10 +105,12 @@
           alt="{sheet.title}: page {at + 1} of {sheet.pages}. The same in words below."
         />
       {/each}
-      {#if told}
+      {#if telling.failed}
+        <LoadFailed of={telling} says="The plan in words did not come" />
+      {:else if telling.value}
         <details class="panel no-print p-4">
           <summary class="font-bold">The plan in words</summary>
-          <ToldParts {told} />
+          <ToldParts told={telling.value} />
         </details>
       {/if}
     </main>

@@ -37,6 +37,8 @@
     {#if mine}<button class="btn btn-main" onclick={() => bench.doc.merge()}
         >Put my edit on top of theirs</button
       >{/if}
-    <button class="btn {mine ? '' : 'btn-main'}" onclick={() => bench.doc.load()}>Show the newest</button>
+    <button class="btn {mine ? '' : 'btn-main'}" onclick={() => bench.doc.opening.load()}
+      >Show the newest</button
+    >
   </div>
 {/if}

@@ -1,5 +1,5 @@
 import { searchParams } from 'sv-router';
-import { p } from '../../router';
+import { isActive } from '../../router';
 
 /** What the address asks for under a name. */
 export function asked(name: string): string | null {
@@ -33,7 +33,7 @@ export class LayerAddress {
   showStep(plan: string, step: string | null) {
     if (this.dialog === null) this.#leaving = false;
     if (this.#leaving || asked('step') === step) return;
-    if (location.pathname !== p('/plans/:id', { params: { id: plan } })) return;
+    if (!isActive('/plans/:id', { id: plan })) return;
     if (step === null) searchParams.delete('step', undefined, { replace: true });
     else searchParams.set('step', step, { replace: true });
   }

@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { onMount, untrack } from 'svelte';
+  import { onMount } from 'svelte';
   import Play from '@lucide/svelte/icons/play';
   import Choice from '../../parts/Choice.svelte';
   import { notices } from '../../parts/notices.svelte';
@@ -10,8 +10,10 @@
   import { PaceState } from './pace.svelte';
   import ScoreView from './ScoreView.svelte';
   import WaitsPanel from './WaitsPanel.svelte';
+  import Awaited from '../../parts/Awaited.svelte';
+  import { whenever } from '../../parts/whenever.svelte';
 
-  const id = $derived(route.pathname.split('/')[2] ?? '');
+  const id = $derived(route.params.id ?? '');
   const pace = $derived(new PaceState(id));
   const table = $derived(pace.table);
   const MOMENTS = [
@@ -42,13 +44,13 @@
     }
   }
 
-  $effect(() => {
-    const opened = pace;
-    untrack(() => {
+  whenever(
+    () => pace,
+    (opened) => {
       void opened.find();
       void opened.listRuns();
-    });
-  });
+    },
+  );
 
   onMount(() =>
     shortcuts.declare([
@@ -125,24 +127,22 @@
     {#if pace.spare.length}
       <button class="btn" onclick={() => void pace.change({ spare: [] })}>Without the spare tool</button>
     {/if}
-    {#if pace.busy}
+    {#if pace.finding.loading}
       <span class="flex items-center gap-2"
         ><span class="label" role="status">Looking for the shortest order…</span>
         {#if pace.score}<button class="btn" onclick={() => pace.cancel()}>Stop looking</button>{/if}</span
       >
     {/if}
   </RoomBar>
-  {#if pace.failed}
-    <main class="grid grow place-items-center p-4">
-      <div class="panel max-w-lg p-6" role="alert">
-        <h2 class="heading text-lg">There is no timetable of this plan</h2>
-        <p class="my-2">{pace.failed}</p>
-        <button class="btn" onclick={() => void pace.find()}>Try again</button>
-        <a class="btn" href={p('/')}>To the sitters</a>
-      </div>
-    </main>
-  {:else if !pace.score || !table}
-    <main class="grid grow place-items-center"><p role="status">Looking for the shortest order…</p></main>
+  {#if pace.finding.failed || !pace.score || !table}
+    <Awaited
+      of={pace.finding}
+      waits="Looking for the shortest order…"
+      says="There is no timetable of this plan"
+      room
+    >
+      {#snippet leads()}<a class="btn" href={p('/')}>To the sitters</a>{/snippet}
+    </Awaited>
   {:else if !table.possible}
     <main class="flex grow flex-col items-center gap-3 overflow-auto p-4">
       {@render when()}
@@ -161,7 +161,7 @@
       </div>
     </main>
   {:else}
-    <main class="flex min-h-0 grow flex-col gap-2 overflow-auto p-2" aria-busy={pace.busy}>
+    <main class="flex min-h-0 grow flex-col gap-2 overflow-auto p-2" aria-busy={pace.finding.loading}>
       <section
         class="panel flex shrink-0 flex-wrap items-baseline gap-x-6 gap-y-1 p-3"
         aria-label="How long it takes"

@@ -1,6 +1,6 @@
 <script lang="ts">
   import Check from '@lucide/svelte/icons/check';
-  import { onMount, untrack } from 'svelte';
+  import { onMount } from 'svelte';
   import Choice from '../../parts/Choice.svelte';
   import { shortcuts } from '../../parts/shortcuts.svelte';
   import { p, route } from '../../router';
@@ -10,19 +10,21 @@
   import RunMore from './RunMore.svelte';
   import RunStep from './RunStep.svelte';
   import { HEARD, type Heard } from './sounds';
+  import Awaited from '../../parts/Awaited.svelte';
+  import { whenever } from '../../parts/whenever.svelte';
 
-  const id = $derived(route.pathname.split('/')[2] ?? '');
+  const id = $derived(route.params.id ?? '');
   const run = $derived(new RunState(id));
   let more = $state(false);
-  let again = $state(0);
 
-  $effect(() => {
-    const opened = run;
-    void again;
-    untrack(() => void opened.load());
-    const ticking = setInterval(() => opened.tick(), 250);
-    return () => clearInterval(ticking);
-  });
+  whenever(
+    () => run,
+    (opened) => {
+      void opened.opening.load();
+      const ticking = setInterval(() => opened.tick(), 250);
+      return () => clearInterval(ticking);
+    },
+  );
 
   onMount(() => {
     let awake: { release: () => Promise<void> } | null = null;
@@ -74,15 +76,12 @@
 
 <!-- svelte-ignore a11y_click_events_have_key_events, a11y_no_noninteractive_element_interactions -->
 <main class="flex h-full flex-col gap-2 overflow-auto p-2 md:p-3" aria-label="The run" onclick={tap}>
-  {#if run.failed}
-    <div class="panel m-auto max-w-lg p-6" role="alert">
-      <h1 class="heading text-lg">This run cannot be opened</h1>
-      <p class="my-2">{run.failed}</p>
-      <button class="btn" onclick={() => (again += 1)}>Try again</button>
-      <a class="btn" href={p('/')}>To the sitters</a>
+  {#if run.opening.failed || !run.live}
+    <div class="m-auto">
+      <Awaited of={run.opening} waits="Laying out the steps…" says="This run cannot be opened">
+        {#snippet leads()}<a class="btn" href={p('/')}>To the sitters</a>{/snippet}
+      </Awaited>
     </div>
-  {:else if !run.live}
-    <p class="m-auto" role="status">Laying out the steps…</p>
   {:else if run.finished}
     <RunEnd {run} />
   {:else}

@@ -14,15 +14,13 @@ import { notices } from '../../parts/notices.svelte';
 import { pacesOf } from '../../parts/paces';
 import { tried } from '../../parts/tried';
 import { words } from '../../parts/vocabulary.svelte';
-import { reason } from '../../parts/reason';
+import { Resource } from '../../parts/resource.svelte';
 
 /** The state of the Pace room: whose hands, fixed moments, and the timetable that the core found for them. */
 export class PaceState {
   score = $state.raw<Score | null>(null);
   /** What would shorten it: asked for once the score is there, since it takes as long as several scores. */
   whatIf = $state.raw<Schemas['WhatIf'][] | null>(null);
-  failed = $state<string | null>(null);
-  busy = $state(false);
   pace = $state('1');
   hands = $state<'1' | '2'>('1');
   spare = $state.raw<Tool[]>([]);
@@ -32,7 +30,6 @@ export class PaceState {
   pointed = $state<string | null>(null);
   runs = $state.raw<RunRow[]>([]);
   hand = $state.raw<Schemas['HandWire'] | null>(null);
-  #asked = new Latest();
   #shorter = new Latest();
   #stop: AbortController | null = null;
   /** What the last timetable that was found was asked with, to go back to. */
@@ -63,32 +60,32 @@ export class PaceState {
     return this.hand ? [{ id: String(this.hand.pace), words: `As learnt, ${this.hand.pace} times` }] : [];
   }
 
-  async find() {
-    this.#shorter.drop();
-    this.#stop?.abort();
-    this.#stop = new AbortController();
-    this.busy = true;
-    try {
+  /** The timetable for these hands, tools and moments; each asking puts an end to the one before. */
+  readonly finding = new Resource(
+    async () => {
+      this.#shorter.drop();
+      this.#stop?.abort();
+      this.#stop = new AbortController();
       const { body } = this;
       const { signal } = this.#stop;
       const params = { path: { id: this.id } };
-      const found = await this.#asked.of(
-        words.load().then(() => ask(api.POST('/api/sequences/{id}/timetable', { params, body, signal }))),
-      );
-      if (!found) return;
+      await words.load();
+      return ask(api.POST('/api/sequences/{id}/timetable', { params, body, signal }));
+    },
+    (found) => {
       this.score = found;
       this.timing = found.timing;
       if (found.timetable.possible) this.#before = found.timing;
-      this.failed = null;
       void this.#shorten();
       inHand.takePlan(
         { id: found.sitter_id, name: found.nickname },
         { id: found.plan_id, name: found.title },
       );
-    } catch (error) {
-      this.failed = reason(error);
-    }
-    this.busy = false;
+    },
+  );
+
+  find() {
+    return this.finding.load();
   }
 
   async #shorten() {
@@ -104,10 +101,9 @@ export class PaceState {
 
   /** Stop looking; what was found before stands. */
   cancel() {
-    this.#asked.drop();
+    this.finding.drop();
     this.#shorter.drop();
     this.#stop?.abort();
-    this.busy = false;
     this.timing = this.#before;
   }
 

@@ -3,6 +3,7 @@ import { clock } from './clock';
 import * as runLog from './run-log';
 import { heard, saveHeard, sound, type Heard } from './sounds';
 import { reason } from '../../parts/reason';
+import { Resource } from '../../parts/resource.svelte';
 
 interface Kept {
   live: Live;
@@ -30,7 +31,6 @@ export class RunState {
   pausedAt = $state<number | null>(null);
   unsent = $state(false);
   offline = $state(false);
-  failed = $state<string | null>(null);
   /** Why the server did not take what was sent; the run goes on. */
   refused = $state<string | null>(null);
   says = $state.raw<RunSays | null>(null);
@@ -83,7 +83,9 @@ export class RunState {
       .slice(0, 4),
   );
 
-  async load() {
+  readonly opening = new Resource(() => this.#open());
+
+  async #open() {
     const stored = this.#stored();
     try {
       const live = await ask(api.GET('/api/runs/{id}', { params: { path: { id: this.id } } }));
@@ -92,10 +94,7 @@ export class RunState {
       this.log = stored?.unsent ? stored.log : runLog.full(live.log);
       this.unsent = stored?.unsent ?? false;
     } catch (error) {
-      if (!stored || (error instanceof Refusal && error.status !== 0)) {
-        this.failed = reason(error);
-        return;
-      }
+      if (!stored || (error instanceof Refusal && error.status !== 0)) throw error;
       [this.live, this.log, this.unsent, this.offline] = [stored.live, stored.log, stored.unsent, true];
     }
     this.tick();

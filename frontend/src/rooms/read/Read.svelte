@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { onMount, untrack } from 'svelte';
+  import { onMount } from 'svelte';
   import { Tabs } from 'bits-ui';
   import Layers from '@lucide/svelte/icons/layers';
   import Redo2 from '@lucide/svelte/icons/redo-2';
@@ -21,8 +21,10 @@
   import StrokeMap from './StrokeMap.svelte';
   import WishesPanel from './WishesPanel.svelte';
   import { ReadState } from './read.svelte';
+  import Awaited from '../../parts/Awaited.svelte';
+  import { whenever } from '../../parts/whenever.svelte';
 
-  const id = $derived(route.pathname.split('/')[2] ?? '');
+  const id = $derived(route.params.id ?? '');
   const read = $derived(new ReadState(id));
   $effect(() => {
     const face = read.face;
@@ -98,13 +100,13 @@
     ]);
   });
 
-  $effect(() => {
-    void id;
-    untrack(() => {
-      pointed = null;
-      stroke = null;
-    });
-  });
+  whenever(
+    () => read,
+    (opened) => {
+      [pointed, stroke] = [null, null];
+      void opened.opening.load();
+    },
+  );
 </script>
 
 <svelte:head><title>{read.face ? `${read.face.nickname} – ` : ''}Read – Nabrel</title></svelte:head>
@@ -131,17 +133,10 @@
       ><Layers size={15} aria-hidden="true" />Plan the base</button
     >
   </RoomBar>
-  {#if read.failed}
-    <main class="grid grow place-items-center p-4">
-      <div class="panel max-w-lg p-6" role="alert">
-        <h2 class="heading text-lg">This face could not be opened</h2>
-        <p class="my-2">{read.failed}</p>
-        <button class="btn" onclick={() => read.load()}>Try again</button>
-        <a class="btn" href={p('/')}>To the sitters</a>
-      </div>
-    </main>
-  {:else if !read.face}
-    <main class="grid grow place-items-center"><p role="status">Reading the face…</p></main>
+  {#if read.opening.failed || !read.face}
+    <Awaited of={read.opening} waits="Reading the face…" says="This face could not be opened" room>
+      {#snippet leads()}<a class="btn" href={p('/')}>To the sitters</a>{/snippet}
+    </Awaited>
   {:else}
     <main
       class="grid min-h-0 grow content-start gap-2 overflow-auto p-2 lg:grid-cols-[minmax(20rem,27rem)_minmax(0,1fr)] lg:grid-rows-[minmax(0,1fr)] lg:content-stretch lg:overflow-hidden"
@@ -201,7 +196,7 @@
   bind:open={
     () => read.stale !== null,
     (shown) => {
-      if (!shown) void read.load();
+      if (!shown) void read.opening.load();
     }
   }
   title="Changed elsewhere"
@@ -210,7 +205,7 @@
   {#snippet about()}This record was changed in another tab since you opened it.{/snippet}
   {#snippet actions()}
     <button class="btn btn-main" onclick={() => read.saveMine()}>Overwrite with mine</button>
-    <button class="btn" onclick={() => read.load()}>Load the latest</button>
+    <button class="btn" onclick={() => read.opening.load()}>Load the latest</button>
   {/snippet}
   <p>Nothing is lost until you choose.</p>
 </Modal>

@@ -16,7 +16,7 @@ import { notices } from '../../parts/notices.svelte';
 import { sent } from '../../parts/sending';
 import { today } from '../../parts/today';
 import { words } from '../../parts/vocabulary.svelte';
-import { reason } from '../../parts/reason';
+import { Resource } from '../../parts/resource.svelte';
 
 interface Standing {
   record: SitterRecord;
@@ -42,7 +42,6 @@ export function otherSide(zone: Zone): Zone {
 /** The state of the Read room: the face as it was read, changes to its record, and what can be taken back. */
 export class ReadState {
   face = $state.raw<Face | null>(null);
-  failed = $state<string | null>(null);
   brush = $state<Brush>({ condition: 'oily', severity: 2, erase: false });
   bothSides = $state(false);
   /** Zones painted in the stroke that is under way. */
@@ -54,22 +53,16 @@ export class ReadState {
   future = $state.raw<readonly Standing[]>([]);
   #queue: Promise<void> = Promise.resolve();
 
-  constructor(readonly id: string) {
-    void this.load();
-  }
-
-  async load() {
-    this.failed = null;
-    this.stale = null;
-    try {
-      [this.face] = await Promise.all([
+  readonly opening = new Resource(
+    () =>
+      Promise.all([
         ask(api.GET('/api/sitters/{id}/face', { params: { path: { id: this.id } } })),
         words.load(),
-      ]);
-    } catch (error) {
-      this.failed = reason(error);
-    }
-  }
+      ]),
+    ([face]) => ([this.face, this.stale] = [face, null]),
+  );
+
+  constructor(readonly id: string) {}
 
   get #standing(): Standing | null {
     return this.face && { record: this.face.record, intent: this.face.intent };
@@ -129,7 +122,7 @@ export class ReadState {
         if (error instanceof Refusal && error.stale) this.stale = next;
         else {
           notices.refuse(error);
-          await this.load();
+          await this.opening.load();
         }
       } finally {
         this.saving -= 1;
@@ -140,7 +133,7 @@ export class ReadState {
   /** The record was changed elsewhere: keep what was made here, on top of what stands. */
   async saveMine() {
     const mine = this.stale;
-    await this.load();
+    await this.opening.load();
     if (mine) this.change(mine);
   }
 

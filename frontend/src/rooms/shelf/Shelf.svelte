@@ -22,6 +22,7 @@
   import ToolsDialog from './ToolsDialog.svelte';
   import TwinsList from './TwinsList.svelte';
   import { ShelfState } from './shelf.svelte';
+  import Awaited from '../../parts/Awaited.svelte';
 
   const shelf = new ShelfState();
   let picker = $state<HTMLInputElement>();
@@ -47,7 +48,7 @@
   const MARKS = { new: '+ new', same: '= same', changed: '~ changed', problem: '▲ problem' } as const;
 
   onMount(() => {
-    void shelf.load().then(() => {
+    void shelf.opening.load().then(() => {
       const asked = new URLSearchParams(location.search).get('item');
       const item = shelf.kit?.items.find((each) => each.id === asked);
       if (item) shelf.write(item);
@@ -110,16 +111,8 @@
       onchange={picked}
     />
   </RoomBar>
-  {#if shelf.failed}
-    <main class="grid grow place-items-center p-4">
-      <div class="panel max-w-lg p-6" role="alert">
-        <h2 class="heading text-lg">The shelf could not be opened</h2>
-        <p class="my-2">{shelf.failed}</p>
-        <button class="btn" onclick={() => shelf.load()}>Try again</button>
-      </div>
-    </main>
-  {:else if !shelf.kit}
-    <main class="grid grow place-items-center"><p role="status">Opening the shelf…</p></main>
+  {#if shelf.opening.failed || !shelf.kit}
+    <Awaited of={shelf.opening} waits="Opening the shelf…" says="The shelf could not be opened" room />
   {:else}
     <main
       class="grid min-h-0 grow content-start gap-2 overflow-auto p-2 lg:grid-rows-[minmax(0,1fr)] lg:content-stretch lg:overflow-hidden {shelf.draft

@@ -17,18 +17,17 @@ import { clashes } from '../../parts/clash.svelte';
 import { Draft } from '../../parts/draft.svelte';
 import { InTurn } from '../../parts/in-turn';
 import { notices } from '../../parts/notices.svelte';
-import { reason } from '../../parts/reason';
 import { sent } from '../../parts/sending';
 import { today } from '../../parts/today';
 import { tried } from '../../parts/tried';
 import { words } from '../../parts/vocabulary.svelte';
+import { Resource } from '../../parts/resource.svelte';
 
 const DEPTHS = ['very light', 'light', 'intermediate', 'tan', 'brown', 'dark'];
 
 /** The state of the Shelf room: the kit, the search in it, the item being written, and a table on its way in. */
 export class ShelfState {
   kit = $state.raw<Kit | null>(null);
-  failed = $state<string | null>(null);
   sought = $state('');
   role = $state('all');
   texture = $state('all');
@@ -90,26 +89,22 @@ export class ShelfState {
     return this.kit?.items.some((item) => item.id === this.draft?.id) ?? false;
   }
 
-  async load() {
-    this.failed = null;
-    try {
-      [this.kit, this.tools] = await Promise.all([
-        ask(api.GET('/api/kit')),
-        ask(api.GET('/api/kit/tools')),
-        words.load(),
-      ]);
-      if (!this.draft && this.#unsent.text) {
-        const stored = JSON.parse(this.#unsent.text) as { item?: ProductDraft; version: number };
-        if (!stored.item) return;
-        [this.draft, this.#begunOn] = [stored.item, stored.version];
-        notices.say(
-          `Picked up where you were: ${this.draft.name || 'a new item'} was not put on the shelf yet.`,
-        );
-        void this.look();
-      }
-    } catch (error) {
-      this.failed = reason(error);
-    }
+  readonly opening = new Resource(
+    () => Promise.all([ask(api.GET('/api/kit')), ask(api.GET('/api/kit/tools')), words.load()]),
+    ([kit, tools]) => {
+      [this.kit, this.tools] = [kit, tools];
+      this.#pickUp();
+    },
+  );
+
+  /** The item that was being written when the page was left, if it was not put on the shelf. */
+  #pickUp() {
+    if (this.draft || !this.#unsent.text) return;
+    const stored = JSON.parse(this.#unsent.text) as { item?: ProductDraft; version: number };
+    if (!stored.item) return;
+    [this.draft, this.#begunOn] = [stored.item, stored.version];
+    notices.say(`Picked up where you were: ${this.draft.name || 'a new item'} was not put on the shelf yet.`);
+    void this.look();
   }
 
   write(item: ProductDraft | null) {
@@ -366,7 +361,7 @@ export class ShelfState {
       notices.refuse(error);
       return;
     }
-    await this.load();
+    await this.opening.load();
     if (stale) stale();
     else notices.say('Somebody else changed it meanwhile. This is their version: look again.', true);
   }
@@ -389,7 +384,7 @@ export class ShelfState {
     if (found) {
       notices.say(`${found.added} added, ${found.changed} changed, ${found.left_out} left out.`);
       this.table = null;
-      await this.load();
+      await this.opening.load();
     }
     this.busy = false;
   }

@@ -1,34 +1,28 @@
 <script lang="ts">
-  import { untrack } from 'svelte';
-  import { api, ask, type Schemas } from '../../api/client';
+  import { api, ask } from '../../api/client';
   import NumberField from '../../parts/NumberField.svelte';
   import { words } from '../../parts/vocabulary.svelte';
   import { navigate, p, route } from '../../router';
   import { putOn } from './put-on';
-  import { reason } from '../../parts/reason';
+  import Awaited from '../../parts/Awaited.svelte';
+  import { keyed } from '../../parts/resource.svelte';
 
   /** Where the short address on a sheet leads: to the record of the base that is worn, or to the question when it was put on. */
   const code = $derived(route.params.code ?? '');
-  let found = $state.raw<Schemas['ShortWire'] | null>(null);
-  let failed = $state<string | null>(null);
+  const opening = keyed(
+    () => code,
+    async (of) => {
+      const [short] = await Promise.all([
+        ask(api.GET('/api/short/{code}', { params: { path: { code: of } } })),
+        words.load(),
+      ]);
+      if (short.wear_id) await navigate('/wear/:id', { params: { id: short.wear_id }, replace: true });
+      return short;
+    },
+  );
+  const found = $derived(opening.value);
   let ago = $state(25);
   let busy = $state(false);
-
-  async function load(params: { path: { code: string } }) {
-    failed = null;
-    try {
-      const [short] = await Promise.all([ask(api.GET('/api/short/{code}', { params })), words.load()]);
-      found = short;
-      if (short.wear_id) await navigate('/wear/:id', { params: { id: short.wear_id }, replace: true });
-    } catch (error) {
-      failed = reason(error);
-    }
-  }
-
-  $effect(() => {
-    const params = { path: { code } };
-    untrack(() => void load(params));
-  });
 
   async function begin() {
     if (!found) return;
@@ -41,15 +35,10 @@
 <svelte:head><title>{found ? `${found.nickname}, worn` : 'A look'} · Nabrel</title></svelte:head>
 
 <main class="grid min-h-full place-items-center p-4">
-  {#if failed}
-    <div class="panel max-w-md p-6 text-center" role="alert">
-      <h1 class="heading text-lg">This look could not be opened</h1>
-      <p class="my-2">{failed}</p>
-      <button class="btn" onclick={() => void load({ path: { code } })}>Try again</button>
-      <a class="btn" href={p('/wear')}>To the records</a>
-    </div>
-  {:else if !found || found.wear_id}
-    <p role="status">Opening the look…</p>
+  {#if opening.failed || !found || found.wear_id}
+    <Awaited of={opening} waits="Opening the look…" says="This look could not be opened">
+      {#snippet leads()}<a class="btn" href={p('/wear')}>To the records</a>{/snippet}
+    </Awaited>
   {:else}
     <form
       class="panel flex w-full max-w-md flex-col gap-3 p-6"

@@ -1,17 +1,16 @@
 <script lang="ts">
-  import { untrack } from 'svelte';
   import { api, ask, type Schemas } from '../../api/client';
   import { inHand } from '../../parts/in-hand.svelte';
   import RoomBar from '../../parts/RoomBar.svelte';
   import { tried } from '../../parts/tried';
   import { navigate, p, route } from '../../router';
   import TrialBars from './TrialBars.svelte';
-  import { reason } from '../../parts/reason';
+  import Awaited from '../../parts/Awaited.svelte';
+  import { keyed } from '../../parts/resource.svelte';
 
   /** Two ways on trial: what differs, what to look at and when, what was worn, and which did better. */
   const id = $derived(route.params.id ?? '');
   let trial = $state.raw<Schemas['WearTrialWire'] | null>(null);
-  let failed = $state<string | null>(null);
   let busy = $state(false);
   const here = $derived({ path: { id } });
   const words = (side: string) => trial?.side_words[trial.sides.findIndex((each) => each === side)] ?? side;
@@ -21,19 +20,11 @@
     inHand.takePlan({ id: found.sitter_id, name: found.nickname }, { id: found.plan_id, name: found.title });
   }
 
-  async function load(params: typeof here) {
-    failed = null;
-    try {
-      take(await ask(api.GET('/api/trials/{id}', { params })));
-    } catch (error) {
-      failed = reason(error);
-    }
-  }
-
-  $effect(() => {
-    const params = here;
-    untrack(() => void load(params));
-  });
+  const opening = keyed(
+    () => here,
+    (params) => ask(api.GET('/api/trials/{id}', { params })),
+    take,
+  );
 
   async function putOn(side: Schemas['PutOnBody']['side'] = null) {
     busy = true;
@@ -62,16 +53,10 @@
     {#if trial}<button class="btn" disabled={busy} onclick={() => void forget()}>Forget this trial</button
       >{/if}
   </RoomBar>
-  {#if failed}
-    <main class="grid grow place-items-center p-4 text-center">
-      <div>
-        <p role="alert">{failed}</p>
-        <button class="btn mt-2" onclick={() => void load(here)}>Try again</button>
-        <a class="btn mt-2" href={p('/wear')}>To the records</a>
-      </div>
-    </main>
-  {:else if !trial}
-    <main class="grid grow place-items-center"><p role="status">Opening the trial…</p></main>
+  {#if opening.failed || !trial}
+    <Awaited of={opening} waits="Opening the trial…" says="This trial could not be opened" room>
+      {#snippet leads()}<a class="btn" href={p('/wear')}>To the records</a>{/snippet}
+    </Awaited>
   {:else}
     <main class="grid min-h-0 grow content-start gap-2 overflow-auto p-2 lg:grid-cols-2">
       <section class="panel p-3" aria-label="The two ways">

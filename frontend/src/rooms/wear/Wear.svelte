@@ -13,16 +13,16 @@
   import LearntPanel from './LearntPanel.svelte';
   import { putOn } from './put-on';
   import SeasonPanel from './SeasonPanel.svelte';
+  import { Resource } from '../../parts/resource.svelte';
+  import LoadFailed from '../../parts/LoadFailed.svelte';
+  import Waiting from '../../parts/Waiting.svelte';
 
   let rows = $state.raw<Schemas['WearListed'][] | null>(null);
-  let found = $state.raw<Schemas['LearntWire'] | null>(null);
-  let trials = $state.raw<Schemas['WearTrialRowWire'][]>([]);
   let whose = $state('');
   let sign = $state('');
   let total = $state(0);
   let owners = $state.raw<Schemas['WearsWire']['owners']>([]);
   let busy = $state(false);
-  let failed = $state(false);
   const people = $derived([
     { id: '', words: 'Everybody' },
     ...owners.map(({ id, name }) => ({ id, words: name })),
@@ -50,17 +50,20 @@
     rows = skip ? [...(rows ?? []), ...found.wears] : found.wears;
   }
 
-  async function load() {
-    failed = false;
-    const [, rest] = await Promise.all([
+  const opening = new Resource(async () => {
+    const [, learnt, { trials }] = await Promise.all([
       list(),
-      tried(Promise.all([ask(api.GET('/api/learnt')), ask(api.GET('/api/trials')), words.load()])),
+      ask(api.GET('/api/learnt')),
+      ask(api.GET('/api/trials')),
+      words.load(),
     ]);
-    if (rest) [found, trials] = [rest[0], rest[1].trials];
-    failed = !rest || rows === null;
-  }
+    if (rows === null) throw new Error('The records did not come.');
+    return { learnt, trials };
+  });
+  const found = $derived(opening.value?.learnt ?? null);
+  const trials = $derived(opening.value?.trials ?? []);
 
-  onMount(load);
+  onMount(() => void opening.load());
 </script>
 
 <svelte:head><title>Wear · Nabrel</title></svelte:head>
@@ -81,7 +84,7 @@
       onchoose={(id) => ((sign = id), void list())}
     />
     <span class="ml-auto"></span>
-    <ImportDialog onimport={load} />
+    <ImportDialog onimport={() => opening.load()} />
     {#if owners.length}
       <a class="btn" href="/api/wears/table{whose ? `?sitter=${whose}` : ''}" download>Export looks (CSV)</a>
     {/if}
@@ -107,14 +110,11 @@
         </ul>
       {/if}
       <h2 class="heading mb-1">Records{total ? ` (${total})` : ''}</h2>
-      {#if failed}
-        <p role="alert">
-          {rows ? 'Part of this' : 'What was worn'} could not be loaded.
-          <button class="btn" onclick={() => void load()}>Try again</button>
-        </p>
+      {#if opening.failed}
+        <LoadFailed of={opening} says="{rows ? 'Part of this' : 'What was worn'} could not be loaded" />
       {/if}
       {#if rows === null}
-        {#if !failed}<p role="status">Looking…</p>{/if}
+        {#if !opening.failed}<Waiting for="Looking…" />{/if}
       {:else if !rows.length && !whose && !sign}
         <p>
           No base has been looked at yet. Open a plan and say here that it is worn, or finish a run; then note
@@ -163,10 +163,13 @@
       {#if owners.length}
         <SeasonPanel sitter={whose} name={people.find((each) => whose && each.id === whose)?.words ?? ''} />
       {/if}
-      {#if found === null && owners.length && !failed}<p class="panel p-3" role="status">
+      {#if found === null && owners.length && !opening.failed}<p class="panel p-3" role="status">
           Learning from the records…
         </p>{/if}
-      {#if found?.learnt.records}<LearntPanel {found} onchange={(now) => (found = now)} />{/if}
+      {#if found?.learnt.records}<LearntPanel
+          {found}
+          onchange={(now) => (opening.value = { learnt: now, trials })}
+        />{/if}
     </div>
   </main>
 </div>

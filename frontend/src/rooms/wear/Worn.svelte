@@ -1,5 +1,4 @@
 <script lang="ts">
-  import { untrack } from 'svelte';
   import RoomBar from '../../parts/RoomBar.svelte';
   import { p, route } from '../../router';
   import DayPanel from './DayPanel.svelte';
@@ -8,15 +7,17 @@
   import LooksList from './LooksList.svelte';
   import SecondLook from './SecondLook.svelte';
   import { WornState } from './worn.svelte';
+  import Awaited from '../../parts/Awaited.svelte';
+  import { whenever } from '../../parts/whenever.svelte';
 
   const id = $derived(route.params.id ?? '');
   const worn = $derived(new WornState(id));
   const record = $derived(worn.record);
 
-  $effect(() => {
-    const opened = worn;
-    untrack(() => void opened.load());
-  });
+  whenever(
+    () => worn.opening,
+    (opening) => void opening.load(),
+  );
 </script>
 
 <svelte:head><title>{record ? `${record.nickname}, worn` : 'Worn'} · Nabrel</title></svelte:head>
@@ -38,16 +39,10 @@
       <a class="btn" href="/api/wears/{id}/file" download>Export record</a>
     {/if}
   </RoomBar>
-  {#if worn.failed}
-    <main class="grid grow place-items-center p-4 text-center">
-      <div>
-        <p role="alert">{worn.failed}</p>
-        <button class="btn mt-2" onclick={() => void worn.load()}>Try again</button>
-        <a class="btn mt-2" href={p('/wear')}>To the records</a>
-      </div>
-    </main>
-  {:else if !record}
-    <main class="grid grow place-items-center"><p role="status">Opening the record…</p></main>
+  {#if worn.opening.failed || !record}
+    <Awaited of={worn.opening} waits="Opening the record…" says="This record could not be opened" room>
+      {#snippet leads()}<a class="btn" href={p('/wear')}>To the records</a>{/snippet}
+    </Awaited>
   {:else}
     <main class="grid min-h-0 grow gap-2 overflow-auto p-2 lg:grid-cols-[minmax(0,1fr)_minmax(0,1fr)]">
       <LookForm {worn} />

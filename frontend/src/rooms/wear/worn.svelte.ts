@@ -5,7 +5,7 @@ import { InTurn } from '../../parts/in-turn';
 import { sent } from '../../parts/sending';
 import { tried } from '../../parts/tried';
 import { words } from '../../parts/vocabulary.svelte';
-import { reason } from '../../parts/reason';
+import { Resource } from '../../parts/resource.svelte';
 
 export type Sign = Schemas['SignInfo']['id'];
 export type Look = Schemas['LookInput'];
@@ -14,7 +14,6 @@ type Painted = Partial<Record<Zone, Partial<Record<Sign, number>>>>;
 /** One base as it is worn: its record, and the look that is being painted. */
 export class WornState {
   record = $state.raw<Schemas['WearWire'] | null>(null);
-  failed = $state<string | null>(null);
   busy = $state(false);
   /** The look in hand: when, in which light, what is seen where, and in words. */
   minutes = $state(25);
@@ -42,17 +41,17 @@ export class WornState {
     this.seen.length > 0 || Boolean(this.note || this.nextTime) || Object.keys(this.colours ?? {}).length > 0,
   );
 
-  async load() {
-    this.failed = null;
-    try {
+  readonly opening = new Resource(
+    async () => {
       await words.load();
-      this.#take(await ask(api.GET('/api/wears/{id}', { params: { path: { id: this.id } } })));
+      return ask(api.GET('/api/wears/{id}', { params: { path: { id: this.id } } }));
+    },
+    (found) => {
+      this.#take(found);
       this.minutes = this.#due();
       this.#restore();
-    } catch (error) {
-      this.failed = reason(error);
-    }
-  }
+    },
+  );
 
   #take(record: Schemas['WearWire']) {
     this.record = record;

@@ -1,26 +1,28 @@
 <script lang="ts">
-  import { onMount, untrack } from 'svelte';
+  import { onMount } from 'svelte';
   import Plus from '@lucide/svelte/icons/plus';
   import { searchParams } from 'sv-router';
   import RoomBar from '../../parts/RoomBar.svelte';
   import { shortcuts } from '../../parts/shortcuts.svelte';
-  import { navigate, p, route } from '../../router';
+  import { isActive, navigate, p, route } from '../../router';
   import AlignedSections from './AlignedSections.svelte';
   import CandidateCard from './CandidateCard.svelte';
   import FiguresTable from './FiguresTable.svelte';
   import HalfFaces from './HalfFaces.svelte';
   import TrialDialog from './TrialDialog.svelte';
   import { LETTERS, MOST, WeighState } from './weigh.svelte';
+  import Awaited from '../../parts/Awaited.svelte';
+  import { whenever } from '../../parts/whenever.svelte';
 
-  const id = $derived(route.pathname.split('/')[2] ?? '');
-  const weigh = $derived(new WeighState(id, showInAddress));
+  const id = $derived(route.params.id ?? '');
+  const weigh = $derived(new WeighState(id, showInAddress, asked));
   const candidates = $derived(weigh.candidates);
   let trying = $state(false);
 
-  $effect(() => {
-    const opened = weigh;
-    untrack(() => void opened.open(asked()));
-  });
+  whenever(
+    () => weigh.opening,
+    (opening) => void opening.load(),
+  );
 
   onMount(() =>
     shortcuts.declare([
@@ -31,7 +33,7 @@
 
   /** Let the address of the room say what stands side by side, unless the room was left meanwhile. */
   function showInAddress(candidates: string[]) {
-    if (route.pathname !== p('/weigh/:id', { params: { id } })) return;
+    if (!isActive('/weigh/:id', { id })) return;
     LETTERS.forEach((letter, place) => {
       const text = candidates[place];
       const name = letter.toLowerCase();
@@ -75,17 +77,10 @@
     >
     <span class="label" role="status">{weigh.busy ? 'Weighing…' : ''}</span>
   </RoomBar>
-  {#if weigh.failed}
-    <main class="grid grow place-items-center p-4">
-      <div class="panel max-w-lg p-6" role="alert">
-        <h2 class="heading text-lg">This plan could not be weighed</h2>
-        <p class="my-2">{weigh.failed}</p>
-        <button class="btn" onclick={() => weigh.open()}>Try again</button>
-        <a class="btn" href={p('/')}>To the sitters</a>
-      </div>
-    </main>
-  {:else if !weigh.found}
-    <main class="grid grow place-items-center"><p role="status">Planning the candidates…</p></main>
+  {#if weigh.opening.failed || !weigh.found}
+    <Awaited of={weigh.opening} waits="Planning the candidates…" says="This plan could not be weighed" room>
+      {#snippet leads()}<a class="btn" href={p('/')}>To the sitters</a>{/snippet}
+    </Awaited>
   {:else}
     <main class="printed flex min-h-0 grow flex-col gap-2 overflow-auto p-2" aria-busy={weigh.busy}>
       <!-- svelte-ignore a11y_no_noninteractive_tabindex -->

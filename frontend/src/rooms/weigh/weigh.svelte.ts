@@ -12,7 +12,7 @@ import { notices } from '../../parts/notices.svelte';
 import { Latest } from '../../parts/latest';
 import { words } from '../../parts/vocabulary.svelte';
 import { fromText, toText } from './specs';
-import { reason } from '../../parts/reason';
+import { Resource } from '../../parts/resource.svelte';
 
 export const MOST = 4;
 export const LETTERS = ['A', 'B', 'C', 'D'];
@@ -24,13 +24,14 @@ export class WeighState {
   versions = $state.raw<Version[]>([]);
   /** The school that suits this face best, of all six. */
   best = $state.raw<Ranked | null>(null);
-  failed = $state<string | null>(null);
   busy = $state(false);
   pointed = $state<Zone | null>(null);
 
   /** What was asked last: a second change goes on top of a first that is not answered yet. */
   #wanted: readonly CandidateSpec[] = [];
   #asked = new Latest();
+  /** Whether what the address asks for was refused. */
+  #refused = false;
 
   readonly candidates = $derived(this.found?.candidates ?? []);
   readonly suits = $derived(this.candidates[this.found?.recommended ?? 0]);
@@ -39,33 +40,38 @@ export class WeighState {
     this.best && !this.candidates.some((each) => each.plan.school === this.best?.school) ? this.best : null,
   );
 
-  /** ``save`` is told what stands side by side, so that the address of the room can say it. */
+  readonly opening = new Resource(() => this.#open());
+
+  /** ``asked`` says what the address asks for, and ``save`` is told what stands side by side, so that it can. */
   constructor(
     readonly id: string,
     readonly save: (candidates: string[]) => void,
+    readonly asked: () => string[],
   ) {}
 
   /** What the address asks for; else the plan as it stands against the school that suits best, or the next to its own. */
-  async open(asked: string[] = []) {
-    this.failed = null;
+  async #open() {
     const path = { id: this.id };
+    const [plan, ranked, versions] = await Promise.all([
+      ask(api.GET('/api/sequences/{id}', { params: { path } })),
+      ask(api.GET('/api/sequences/{id}/schools', { params: { path } })),
+      ask(api.GET('/api/sequences/{id}/versions', { params: { path } })),
+      words.load(),
+    ]);
+    this.versions = versions.versions.filter((each) => each.name);
+    this.best = ranked.schools[0] ?? null;
+    const asked = this.#refused ? [] : this.asked();
+    const other = ranked.schools.find((each) => each.school !== plan.school)?.school ?? 'overpainted';
     try {
-      const [plan, ranked, versions] = await Promise.all([
-        ask(api.GET('/api/sequences/{id}', { params: { path } })),
-        ask(api.GET('/api/sequences/{id}/schools', { params: { path } })),
-        ask(api.GET('/api/sequences/{id}/versions', { params: { path } })),
-        words.load(),
-      ]);
-      this.versions = versions.versions.filter((each) => each.name);
-      this.best = ranked.schools[0] ?? null;
-      const other = ranked.schools.find((each) => each.school !== plan.school)?.school ?? 'overpainted';
       await this.#weigh(
         asked.length >= 2
           ? asked.map(fromText)
           : [{ light: plan.light }, { school: other, light: plan.light }],
       );
     } catch (error) {
-      this.failed = reason(error);
+      // An address that asks for what cannot be weighed is not asked again; one that nobody answered is.
+      this.#refused = !(error instanceof Refusal && error.status === 0);
+      throw error;
     }
   }
 

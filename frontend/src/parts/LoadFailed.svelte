@@ -1,0 +1,21 @@
+<script lang="ts">
+  import type { Snippet } from 'svelte';
+
+  /** Says that something did not come, why, and offers another try. */
+  interface Props {
+    of: { failed: string; loading: boolean; load: () => unknown };
+    /** What did not work, as a sentence without its end. */
+    says: string;
+    /** Where else one could go. */
+    leads?: Snippet;
+  }
+
+  let { of, says, leads }: Props = $props();
+</script>
+
+<div class="panel max-w-lg self-start p-4 first-line:font-semibold" role="alert">
+  {says}.
+  <p class="my-2 break-words">{of.failed}</p>
+  <button class="btn" disabled={of.loading} onclick={() => void of.load()}>Try again</button>
+  {@render leads?.()}
+</div>
