@@ -1,18 +1,18 @@
 <script lang="ts">
-  import { api, ask, type About } from '../api/client';
+  import { api, ask } from '../api/client';
   import Modal from './Modal.svelte';
-  import { notices } from './notices.svelte';
+  import { Resource } from './resource.svelte';
+  import { whenever } from './whenever.svelte';
+  import Awaited from './Awaited.svelte';
 
   /** Which Nabrel this is, where its data lie, and the licences of all that ships with it. */
   let { open = $bindable() }: { open: boolean } = $props();
-  let found = $state.raw<About | null>(null);
-
-  $effect(() => {
-    if (!open || found) return;
-    ask(api.GET('/api/about'))
-      .then((answer) => (found = answer))
-      .catch((error: unknown) => notices.refuse(error));
-  });
+  const facts = new Resource(() => ask(api.GET('/api/about')));
+  const found = $derived(facts.value);
+  whenever(
+    () => open,
+    (on) => on && !facts.value && void facts.load(),
+  );
 </script>
 
 <Modal bind:open title="About Nabrel">
@@ -37,5 +37,5 @@
         </li>
       {/each}
     </ul>
-  {:else}<p role="status">Looking it up…</p>{/if}
+  {:else}<Awaited of={facts} waits="Looking it up…" says="It could not be looked up" />{/if}
 </Modal>

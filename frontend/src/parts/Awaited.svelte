@@ -12,14 +12,16 @@
     says: string;
     /** Stands for the whole room, as its main part. */
     room?: boolean;
+    /** What the button says. */
+    again?: string;
     leads?: Snippet;
   }
 
-  let { of, waits = 'Looking…', says, room = false, leads }: Props = $props();
+  let { of, waits = 'Looking…', says, room = false, again, leads }: Props = $props();
 </script>
 
 {#snippet sign()}
-  {#if of.failed}<LoadFailed {of} {says} {leads} />
+  {#if of.failed}<LoadFailed {of} {says} {again} {leads} />
   {:else}<Waiting for={waits} />{/if}
 {/snippet}
 

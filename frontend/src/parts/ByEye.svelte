@@ -13,8 +13,9 @@
 
 <script lang="ts">
   import { api, ask, type EyeGrid } from '../api/client';
-  import { Latest } from './latest';
-  import { notices } from './notices.svelte';
+  import { Resource } from './resource.svelte';
+  import { whenever } from './whenever.svelte';
+  import LoadFailed from './LoadFailed.svelte';
 
   /** Skin judged by eye in two taps: depth by undertone, then the near neighbours of what was tapped. */
   interface Props {
@@ -24,17 +25,14 @@
   }
 
   let { onjudged, of = 'skin' }: Props = $props();
-  let shown = $state.raw<EyeGrid | null>(null);
   let near = $state.raw<Lab | null>(null);
   let picked = $state('');
-  const asked = new Latest();
-
-  $effect(() => {
-    asked
-      .of(ask(api.POST('/api/by-eye', { body: { near } })))
-      .then((found) => (shown = found ?? shown))
-      .catch((error: unknown) => notices.refuse(error));
-  });
+  const grid = new Resource(() => ask(api.POST('/api/by-eye', { body: { near } })));
+  const shown = $derived(grid.value);
+  whenever(
+    () => near,
+    () => void grid.load(),
+  );
 
   function tap(cell: EyeGrid['rows'][number][number]) {
     const lab = cell.lab as Lab;
@@ -51,6 +49,7 @@
       ? 'First tap: hold the screen beside the jaw, in daylight, and tap the colour nearest to the skin.'
       : 'First tap: lay a thick dot on white paper beside the screen, in daylight, and tap the colour nearest to it.'}
 </p>
+{#if grid.failed}<LoadFailed of={grid} says="The colours to choose from did not come" />{/if}
 <div class="flex flex-col gap-px" role="group" aria-label={near ? 'Near neighbours' : 'Depth by undertone'}>
   {#each shown?.rows ?? [] as row, at (near ? `near ${at}` : at)}
     <div class="flex items-stretch gap-px">

@@ -1,9 +1,12 @@
 <script lang="ts">
-  import { api, ask, type Kit, type Lab } from '../api/client';
+  import { onMount } from 'svelte';
+  import { api, ask, type Lab } from '../api/client';
   import type { JudgedColour } from './ByEye.svelte';
   import { Latest } from './latest';
   import Swatch from './Swatch.svelte';
   import { tried } from './tried';
+  import { Resource } from './resource.svelte';
+  import LoadFailed from './LoadFailed.svelte';
 
   /** Skin judged by the foundation whose stripe vanishes on the jaw, or the two between which it lies; null until it is known. */
   let { onjudged }: { onjudged: (judged: JudgedColour | null) => void } = $props();
@@ -12,7 +15,8 @@
     ['lighter', 'deeper'],
     ['warmer', 'cooler'],
   ];
-  let kit = $state.raw<Kit | null>(null);
+  const shelf = new Resource(() => ask(api.GET('/api/kit')));
+  const kit = $derived(shelf.value);
   let chosen = $state.raw<string[]>([]);
   let nudges = $state.raw<Nudge[]>([]);
   let says = $state('');
@@ -24,9 +28,7 @@
 
   const asked = new Latest();
 
-  $effect(() => {
-    void tried(ask(api.GET('/api/kit'))).then((found) => (kit = found ?? kit));
-  });
+  onMount(() => void shelf.load());
 
   async function judge() {
     const [first, second = null] = chosen;
@@ -63,7 +65,8 @@
   Lay a stripe of each likely shade on the jaw, in daylight. Tap the one that vanishes; tap a second where the
   skin lies between two.
 </p>
-{#if kit && !foundations.length}
+{#if shelf.failed}<LoadFailed of={shelf} says="The shelf did not come" />
+{:else if kit && !foundations.length}
   <p>No foundation or concealer is on the shelf yet. Add one, or judge by eye.</p>
 {:else}
   <div class="flex max-h-64 flex-wrap gap-1 overflow-auto" role="group" aria-label="Stripes">

@@ -7,15 +7,17 @@
     /** What did not work, as a sentence without its end. */
     says: string;
     /** Where else one could go. */
+    /** What the button says. */
+    again?: string;
     leads?: Snippet;
   }
 
-  let { of, says, leads }: Props = $props();
+  let { of, says, again = 'Try again', leads }: Props = $props();
 </script>
 
 <div class="panel max-w-lg self-start p-4 first-line:font-semibold" role="alert">
   {says}.
   <p class="my-2 break-words">{of.failed}</p>
-  <button class="btn" disabled={of.loading} onclick={() => void of.load()}>Try again</button>
+  <button class="btn" disabled={of.loading} onclick={() => void of.load()}>{again}</button>
   {@render leads?.()}
 </div>

@@ -9,13 +9,13 @@
 </script>
 
 <script lang="ts">
-  import { api, ask, type Intent, type Placements, type Proportions, type Zone } from '../api/client';
-  import { untrack } from 'svelte';
+  import { api, ask, type Intent, type Proportions, type Zone } from '../api/client';
   import FaceMap from './FaceMap.svelte';
-  import { Latest } from './latest';
   import { pointsOf } from './proportions';
   import StrokeLine from './StrokeLine.svelte';
   import { words } from './vocabulary.svelte';
+  import { Resource } from './resource.svelte';
+  import { whenever } from './whenever.svelte';
 
   /** What the wishes would place where on this face: the core's placements, drawn as they are on the Read room's map. */
   interface Props {
@@ -25,9 +25,10 @@
 
   let { intent, sitter }: Props = $props();
   const KINDS = ['shade', 'light', 'glow', 'colour'] as const;
-  let found = $state.raw<Placements | null>(null);
-  let failed = $state(false);
-  const questions = new Latest();
+  const placing = new Resource(() =>
+    ask(api.POST('/api/sitters/{id}/placements', { params: { path: { id: sitter.id } }, body: { intent } })),
+  );
+  const found = $derived(placing.value);
   const shown = $derived(KINDS.filter((kind) => found?.strokes.some((stroke) => stroke.kind === kind)));
   const told = $derived(
     KINDS.map((kind) => {
@@ -44,22 +45,10 @@
     JSON.stringify([intent.effects, intent.colour_effect, intent.glow_points, intent.viewing]),
   );
 
-  $effect(() => {
-    void asked;
-    void find(untrack(() => intent));
-  });
-
-  async function find(wanted: Intent) {
-    const params = { path: { id: sitter.id } };
-    try {
-      const answer = await questions.of(
-        ask(api.POST('/api/sitters/{id}/placements', { params, body: { intent: wanted } })),
-      );
-      if (answer) [found, failed] = [answer, false];
-    } catch {
-      failed = true;
-    }
-  }
+  whenever(
+    () => asked,
+    () => void placing.load(),
+  );
 </script>
 
 <figure class="w-56 shrink-0">
@@ -77,7 +66,7 @@
     </FaceMap>
   </div>
   <figcaption class="label">
-    {#if failed}The picture could not be drawn anew.{:else}
+    {#if placing.failed}The picture could not be drawn anew.{:else}
       <ul class="flex flex-wrap gap-x-3" aria-label="Lines of the picture">
         {#each shown as kind (kind)}
           <li class="flex items-center gap-1">

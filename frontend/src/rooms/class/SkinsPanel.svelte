@@ -3,23 +3,31 @@
   import Choice from '../../parts/Choice.svelte';
   import FaceSlider from '../../parts/FaceSlider.svelte';
   import type { ClassState } from './class.svelte';
+  import Awaited from '../../parts/Awaited.svelte';
+  import { whenever } from '../../parts/whenever.svelte';
 
   /** What the plan would be on other skin, what schools dispute in it, and what students get wrong in it. */
   let { own, found, fixed }: { own: ClassState; found: ClassShown; fixed: boolean } = $props();
   let chosen = $state('');
-  const adapting = $derived(own.adapting);
+  const adapting = $derived(own.adapting.value);
   const mistake = $derived(
     adapting?.mistakes.find((each) => each.id === (chosen || found.room.mistake)) ?? adapting?.mistakes[0],
   );
 
-  $effect(() => {
-    void found.room.plan;
-    void own.adapt();
-  });
+  whenever(
+    () => found.room.plan,
+    (plan) => {
+      if (adapting?.plan_id !== plan) void own.adapting.load();
+    },
+  );
 </script>
 
-{#if !adapting}
-  <p class="panel p-2.5" role="status">Planning for eight kinds of skin…</p>
+{#if own.adapting.failed || !adapting}
+  <Awaited
+    of={own.adapting}
+    waits="Planning for eight kinds of skin…"
+    says="It could not be planned for other skins"
+  />
 {:else}
   <div class="grid gap-2 xl:grid-cols-[3fr_2fr]">
     <section class="panel overflow-x-auto p-2.5" aria-label="If your skin is …">

@@ -1,12 +1,4 @@
-import {
-  api,
-  ask,
-  Refusal,
-  type Adapting,
-  type ClassList,
-  type ClassRoom,
-  type ClassShown,
-} from '../../api/client';
+import { api, ask, Refusal, type ClassList, type ClassRoom, type ClassShown } from '../../api/client';
 import { InTurn } from '../../parts/in-turn';
 import { notices } from '../../parts/notices.svelte';
 import { tried } from '../../parts/tried';
@@ -21,7 +13,6 @@ type Change = Partial<ClassRoom> | ((now: ClassShown) => Partial<ClassRoom>);
 export class ClassState {
   found = $state.raw<ClassShown | null>(null);
   lists = $state.raw<ClassList | null>(null);
-  adapting = $state.raw<Adapting | null>(null);
   busy = $state(false);
   /** Why the last change was refused, until the next one. */
   refused = $state('');
@@ -41,13 +32,9 @@ export class ClassState {
   );
 
   /** What the plan would be on other skin, and what is got wrong in it: asked for when it is looked at. */
-  async adapt(): Promise<void> {
-    const plan = this.found?.room.plan;
-    if (!plan || this.adapting?.plan_id === plan) return;
-    this.adapting = await tried(
-      ask(api.GET('/api/sequences/{id}/adapting', { params: { path: { id: plan } } })),
-    );
-  }
+  readonly adapting = new Resource(() =>
+    ask(api.GET('/api/sequences/{id}/adapting', { params: { path: { id: this.found?.room.plan ?? '' } } })),
+  );
 
   /**
    * Change what is announced; what cannot be is refused with its reason, and nothing is changed. Changes go one

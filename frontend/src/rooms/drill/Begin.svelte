@@ -2,12 +2,13 @@
   import { untrack } from 'svelte';
   import { api, ask, type Schemas } from '../../api/client';
   import Choice from '../../parts/Choice.svelte';
-  import { Latest } from '../../parts/latest';
   import TextField from '../../parts/TextField.svelte';
   import { tried } from '../../parts/tried';
   import { p } from '../../router';
   import type { DrillState, Kind } from './drill.svelte';
   import JudgementMap from './JudgementMap.svelte';
+  import { keyed } from '../../parts/resource.svelte';
+  import LoadFailed from '../../parts/LoadFailed.svelte';
 
   /** Before a session: who practises, for how long, what, or the set that a code stands for. */
   interface Props {
@@ -30,7 +31,6 @@
   let graded = $state(untrack(() => all.own !== null || first.student !== ''));
   let minutes = $state(10);
   let level = $state(0);
-  let progress = $state.raw<Schemas['PracticeWire'] | null>(null);
   let set = $state.raw<Schemas['SetFoundWire'] | null>(null);
   const kinds = $derived([
     { id: '' as Kind | '', words: 'Every kind, mixed' },
@@ -47,23 +47,12 @@
   const stored = $derived(all.own ? graded : student !== '');
   const whose = $derived(all.own ? (graded ? all.own.id : '') : student);
 
-  $effect(() => {
-    const id = whose;
-    untrack(() => void show(id));
-  });
-
-  const asked = new Latest();
+  const practice = keyed(
+    () => whose,
+    async (id) => (id ? ask(api.GET('/api/drill/students/{id}', { params: { path: { id } } })) : null),
+  );
+  const progress = $derived(practice.value);
   let finding = $state(false);
-
-  async function show(id: string) {
-    asked.drop();
-    progress = null;
-    if (!id) return;
-    const found = await tried(
-      asked.of(ask(api.GET('/api/drill/students/{id}', { params: { path: { id } } }))),
-    );
-    progress = found ?? progress;
-  }
 
   async function find() {
     finding = true;
@@ -152,7 +141,8 @@
     </div>
   {/if}
 </section>
-{#if progress}<JudgementMap {progress} kinds={all.kinds} />
+{#if practice.failed}<LoadFailed of={practice} says="What is known of them did not come" />
+{:else if progress}<JudgementMap {progress} kinds={all.kinds} />
 {:else}
   <p class="label">
     One question at a time, made from the rule book and the film model: which corrector, how little, how dark

@@ -1,5 +1,4 @@
 <script lang="ts">
-  import { untrack } from 'svelte';
   import type { Place } from '../../api/client';
   import Choice from '../../parts/Choice.svelte';
   import Modal from '../../parts/Modal.svelte';
@@ -8,6 +7,8 @@
   import { AddState } from './questions.svelte';
   import PlacesList from './PlacesList.svelte';
   import type { WorkbenchState } from './workbench.svelte';
+  import { whenever } from '../../parts/whenever.svelte';
+  import Awaited from '../../parts/Awaited.svelte';
 
   let { bench, open = $bindable() }: { bench: WorkbenchState; open: boolean } = $props();
   let zonesOpen = $state(false);
@@ -21,9 +22,10 @@
     })),
   );
 
-  $effect(() => {
-    if (open) untrack(() => void add.open());
-  });
+  whenever(
+    () => open && add,
+    (opened) => opened && void opened.open(),
+  );
 
   async function take(place: Place) {
     open = false;
@@ -39,8 +41,12 @@
     Choose a kind of step. The zones that ask for it on this face are taken first, and every place where it
     could go is tried.
   {/snippet}
-  {#if !add.offered}
-    <p role="status">Looking at what this face and the kit allow…</p>
+  {#if add.palette.failed || !add.offered}
+    <Awaited
+      of={add.palette}
+      waits="Looking at what this face and the kit allow…"
+      says="What can be added could not be told"
+    />
   {:else}
     <div class="grid gap-x-4 gap-y-2 sm:grid-cols-2 lg:grid-cols-3" role="group" aria-label="Kinds of step">
       {#each groups as group (group)}

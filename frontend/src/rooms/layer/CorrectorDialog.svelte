@@ -8,10 +8,11 @@
   import { words } from '../../parts/vocabulary.svelte';
   import { CorrectorState } from './questions.svelte';
   import type { WorkbenchState } from './workbench.svelte';
+  import Awaited from '../../parts/Awaited.svelte';
 
   let { bench, open = $bindable() }: { bench: WorkbenchState; open: boolean } = $props();
   const corrector = $derived(new CorrectorState(bench.id));
-  const answer = $derived(corrector.answer);
+  const answer = $derived(corrector.asking.value);
   const read = $derived(
     (bench.doc.plan?.zones ?? [])
       .filter((zone) => zone.conditions.length > 0 || zone.measured)
@@ -58,17 +59,13 @@
       </div>
       {#if !read.length}
         <p class="my-3">No zone of this face was read as discoloured.</p>
-      {:else if corrector.busy}
-        <p class="label my-6" role="status">Trying every pair and thickness on this skin…</p>
-      {:else if !answer}
-        <p class="my-6">
-          No answer came.
-          {#if corrector.zone}
-            <button class="btn" onclick={() => corrector.zone && corrector.about(corrector.zone)}
-              >Ask again</button
-            >
-          {/if}
-        </p>
+      {:else if corrector.asking.loading || corrector.asking.failed || !answer}
+        <Awaited
+          of={corrector.asking}
+          waits="Trying every pair and thickness on this skin…"
+          says="No answer came"
+          again="Ask again"
+        />
       {:else}
         <Dialog.Description class="my-2">
           {answer.correction.says}

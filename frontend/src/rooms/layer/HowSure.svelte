@@ -1,26 +1,24 @@
 <script lang="ts">
-  import { api, ask, type HowSure } from '../../api/client';
+  import { api, ask } from '../../api/client';
   import Help from '../../parts/Help.svelte';
-  import { Latest } from '../../parts/latest';
-  import { tried } from '../../parts/tried';
   import type { WorkbenchState } from './workbench.svelte';
+  import { Resource } from '../../parts/resource.svelte';
+  import { whenever } from '../../parts/whenever.svelte';
+  import Awaited from '../../parts/Awaited.svelte';
 
   /** How sure the colours behind this plan are, and what it would take instead within what is unsure. */
   let { bench }: { bench: WorkbenchState } = $props();
   let open = $state(false);
-  let found = $state.raw<HowSure | null>(null);
   const plan = $derived(bench.doc.plan);
-  const asked = new Latest();
-
-  $effect(() => {
-    if (!open || !plan) return;
-    const path = { id: plan.id };
-    // Asked again after every change: what is taken instead depends on the plan.
-    void plan.revision;
-    void tried(asked.of(ask(api.GET('/api/sequences/{id}/how-sure', { params: { path } })))).then(
-      (answer) => (found = answer ?? found),
-    );
-  });
+  const sure = new Resource(() =>
+    ask(api.GET('/api/sequences/{id}/how-sure', { params: { path: { id: bench.id } } })),
+  );
+  const found = $derived(sure.value);
+  // Asked again after every change: what is taken instead depends on the plan.
+  whenever(
+    () => open && plan && `${plan.id} ${plan.revision}`,
+    (asked) => asked && void sure.load(),
+  );
 </script>
 
 {#if plan && (plan.skin_sd || plan.guessed)}
@@ -34,8 +32,12 @@
           : ''}{plan.guessed ? `${plan.guessed} ${plan.guessed === 1 ? 'item' : 'items'} guessed` : ''}</span
       ></summary
     >
-    {#if !found}
-      <p role="status">Planning it anew, each way it may be off…</p>
+    {#if sure.failed || !found}
+      <Awaited
+        of={sure}
+        waits="Planning it anew, each way it may be off…"
+        says="It could not be told how sure this plan is"
+      />
     {:else}
       {#if found.says}<p class="mt-1">{found.says} <Help of="sure" /></p>{/if}
       {#if found.otherwise.some((each) => each.then.length)}

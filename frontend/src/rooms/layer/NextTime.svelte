@@ -1,30 +1,27 @@
 <script lang="ts">
-  import { api, ask, type Schemas } from '../../api/client';
-  import { Latest } from '../../parts/latest';
-  import { tried } from '../../parts/tried';
+  import { api, ask } from '../../api/client';
   import { p } from '../../router';
   import type { WorkbenchState } from './workbench.svelte';
+  import { Resource } from '../../parts/resource.svelte';
+  import { whenever } from '../../parts/whenever.svelte';
+  import LoadFailed from '../../parts/LoadFailed.svelte';
 
   /** What was noted for the next time when this sitter's bases were looked at, and what of it can be done in this plan. */
   let { bench }: { bench: WorkbenchState } = $props();
   const plan = $derived(bench.doc.plan);
-  const here = $derived(plan ? `${plan.id} ${plan.revision}` : '');
-  let notes = $state.raw<Schemas['NextTimeWire'][]>([]);
-  const asked = new Latest();
-
-  $effect(() => {
-    void here;
-    const id = plan?.id;
-    if (!id) return;
-    void tried(asked.of(ask(api.GET('/api/sequences/{id}/next-time', { params: { path: { id } } })))).then(
-      (found) => {
-        if (found !== undefined) notes = found?.notes ?? [];
-      },
-    );
-  });
+  const noted = new Resource(() =>
+    ask(api.GET('/api/sequences/{id}/next-time', { params: { path: { id: bench.id } } })),
+  );
+  const notes = $derived(noted.value?.notes ?? []);
+  whenever(
+    () => plan && `${plan.id} ${plan.revision}`,
+    (here) => here && void noted.load(),
+  );
 </script>
 
-{#if notes.length}
+{#if noted.failed}
+  <LoadFailed of={noted} says="What was noted for next time did not come" />
+{:else if notes.length}
   <section class="panel p-2.5" aria-label="Noted for next time">
     <h2 class="heading">Noted for next time</h2>
     <ul class="list-disc pl-4">

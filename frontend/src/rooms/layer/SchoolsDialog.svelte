@@ -1,16 +1,26 @@
 <script lang="ts">
+  import { api, ask, type School } from '../../api/client';
   import Modal from '../../parts/Modal.svelte';
-  import { SchoolsState } from './questions.svelte';
   import type { WorkbenchState } from './workbench.svelte';
+  import { Resource } from '../../parts/resource.svelte';
+  import { whenever } from '../../parts/whenever.svelte';
+  import Awaited from '../../parts/Awaited.svelte';
 
   let { bench, open = $bindable() }: { bench: WorkbenchState; open: boolean } = $props();
-  const schools = $derived(new SchoolsState(bench.id));
+  const ranking = new Resource(() =>
+    ask(api.GET('/api/sequences/{id}/schools', { params: { path: { id: bench.id } } })),
+  );
+  const ranked = $derived(ranking.value?.schools);
+  whenever(
+    () => open,
+    (on) => {
+      if (!on) return;
+      ranking.forget();
+      void ranking.load();
+    },
+  );
 
-  $effect(() => {
-    if (open) void schools.open();
-  });
-
-  function take(school: NonNullable<typeof schools.ranked>[number]['school']) {
+  function take(school: School) {
     open = false;
     if (school !== bench.doc.plan?.school) void bench.proposal.consider({ school });
   }
@@ -21,11 +31,11 @@
     All six planned anew on this face and these wishes, the one that suits best first. Nobody is wrong: take
     the one you mean to teach.
   {/snippet}
-  {#if !schools.ranked}
-    <p class="label my-6" role="status">Planning this face six ways…</p>
+  {#if ranking.failed || !ranked}
+    <Awaited of={ranking} waits="Planning this face six ways…" says="The schools could not be planned" />
   {:else}
     <ol aria-label="Schools, best first" class="flex flex-col gap-2">
-      {#each schools.ranked as each, place (each.school)}
+      {#each ranked as each, place (each.school)}
         <li class="rounded-sm border border-line bg-well p-2.5">
           <div class="flex flex-wrap items-baseline gap-x-3">
             <h3 class="text-base font-semibold">{place + 1}. {each.words}</h3>

@@ -7,6 +7,7 @@
   import { WellState } from './questions.svelte';
   import WellDrops from './WellDrops.svelte';
   import type { WorkbenchState } from './workbench.svelte';
+  import Awaited from '../../parts/Awaited.svelte';
 
   let { bench, open = $bindable() }: { bench: WorkbenchState; open: boolean } = $props();
   const well = $derived(new WellState(bench.id));
@@ -51,8 +52,12 @@
           onchoose={(light) => well.see(light)}
         />
       </div>
-      {#if !recipes}
-        <p class="label my-6" role="status">Trying every count of drops…</p>
+      {#if well.seeking.failed || !recipes}
+        <Awaited
+          of={well.seeking}
+          waits="Trying every count of drops…"
+          says="No mixture could be looked for"
+        />
       {:else}
         <Dialog.Description class="my-2">
           Whole drops towards {well.replaces ? well.name(well.replaces) : 'the complexion this plan aims at'}. {recipes

@@ -2,44 +2,37 @@ import { words } from '../../parts/vocabulary.svelte';
 import {
   api,
   ask,
-  type Correction,
   type Kind,
   type Light,
   type Mix,
   type Offered,
   type Place,
-  type Ranked,
   type Well,
   type Zone,
 } from '../../api/client';
 import { Latest } from '../../parts/latest';
 import { tried } from '../../parts/tried';
+import { Resource } from '../../parts/resource.svelte';
 
 /** The corrector question: one zone at a time, answered by the core. */
 export class CorrectorState {
   zone = $state<Zone | null>(null);
-  answer = $state.raw<Correction | null>(null);
-  busy = $state(false);
-  #asked = new Latest();
+  readonly asking = new Resource(() => {
+    if (this.zone === null) throw new Error('no zone is asked about');
+    const params = { path: { id: this.planId, zone: this.zone } };
+    return ask(api.GET('/api/sequences/{id}/corrector/{zone}', { params }));
+  });
 
   constructor(readonly planId: string) {}
 
-  async about(zone: Zone) {
+  about(zone: Zone) {
     this.zone = zone;
-    this.busy = true;
-    const params = { path: { id: this.planId, zone } };
-    const found = await tried(
-      this.#asked.of(ask(api.GET('/api/sequences/{id}/corrector/{zone}', { params }))),
-    );
-    if (found === undefined) return;
-    this.answer = found;
-    this.busy = false;
+    void this.asking.load();
   }
 }
 
 /** The mixing well: recipes from the core, and drops taken by hand. */
 export class WellState {
-  recipes = $state.raw<Mix | null>(null);
   drops = $state<Record<string, number>>({});
   result = $state.raw<Well | null>(null);
   light = $state<Light>('daylight');
@@ -47,7 +40,16 @@ export class WellState {
   faces = $state(1);
   /** The foundation the mix stands in for; null mixes towards the complexion. */
   replaces = $state<string | null>(null);
-  #sought = new Latest();
+  readonly seeking = new Resource(() =>
+    ask(
+      api.GET('/api/sequences/{id}/mix', {
+        params: {
+          path: { id: this.planId },
+          query: { drops: this.mostDrops, ...(this.replaces ? { replaces: this.replaces } : {}) },
+        },
+      }),
+    ),
+  );
   #seen = new Latest();
 
   constructor(readonly planId: string) {}
@@ -56,22 +58,13 @@ export class WellState {
     return this.recipes?.products.find((product) => product.id === id)?.name ?? id;
   }
 
+  get recipes(): Mix | null {
+    return this.seeking.value;
+  }
+
   async open() {
-    const found = await tried(
-      this.#sought.of(
-        ask(
-          api.GET('/api/sequences/{id}/mix', {
-            params: {
-              path: { id: this.planId },
-              query: { drops: this.mostDrops, ...(this.replaces ? { replaces: this.replaces } : {}) },
-            },
-          }),
-        ),
-      ),
-    );
-    if (!found) return;
-    this.recipes = found;
-    if (!Object.keys(this.drops).length) await this.pour(this.recipes.mix.best);
+    if ((await this.seeking.load()) && this.recipes && !Object.keys(this.drops).length)
+      await this.pour(this.recipes.mix.best);
   }
 
   async pour(recipe: Mix['mix']['best']) {
@@ -124,25 +117,12 @@ export class WellState {
   }
 }
 
-/** Which school suits: all six planned on this face by the core, ranked with their reasons. */
-export class SchoolsState {
-  ranked = $state.raw<Ranked[] | null>(null);
-
-  constructor(readonly planId: string) {}
-
-  async open() {
-    this.ranked = null;
-    const found = await tried(
-      ask(api.GET('/api/sequences/{id}/schools', { params: { path: { id: this.planId } } })),
-    );
-    if (!found) return;
-    this.ranked = found.schools;
-  }
-}
-
 /** A step to add: chosen from the palette, and the places it could go with what each costs. */
 export class AddState {
-  offered = $state.raw<Offered[] | null>(null);
+  /** What this face and the kit allow. */
+  readonly palette = new Resource(() =>
+    ask(api.GET('/api/sequences/{id}/palette', { params: { path: { id: this.planId } } })),
+  );
   kind = $state<Kind | null>(null);
   zones = $state<Zone[]>([]);
   product = $state<string | null>(null);
@@ -152,17 +132,17 @@ export class AddState {
 
   constructor(readonly planId: string) {}
 
+  get offered(): Offered[] | null {
+    return this.palette.value?.offered ?? null;
+  }
+
   get chosen(): Offered | null {
     return this.offered?.find((each) => each.kind === this.kind) ?? null;
   }
 
   async open() {
     this.places = null;
-    const found = await tried(
-      ask(api.GET('/api/sequences/{id}/palette', { params: { path: { id: this.planId } } })),
-    );
-    if (!found) return;
-    this.offered = found.offered;
+    await this.palette.load();
   }
 
   choose(kind: Kind) {

@@ -2,13 +2,14 @@
   import { api, ask, type Described, type Product } from '../../api/client';
   import ByEye, { type JudgedColour } from '../../parts/ByEye.svelte';
   import Choice from '../../parts/Choice.svelte';
-  import { Latest } from '../../parts/latest';
   import Modal from '../../parts/Modal.svelte';
-  import { notices } from '../../parts/notices.svelte';
   import Swatch from '../../parts/Swatch.svelte';
   import { tried } from '../../parts/tried';
   import { words } from '../../parts/vocabulary.svelte';
   import type { ShelfState } from './shelf.svelte';
+  import { Resource } from '../../parts/resource.svelte';
+  import { whenever } from '../../parts/whenever.svelte';
+  import LoadFailed from '../../parts/LoadFailed.svelte';
 
   /** An item in half a minute: its name, what it is, its shade by eye or as another item's, its cover by word. */
   let { shelf, open = $bindable() }: { shelf: ShelfState; open: boolean } = $props();
@@ -21,7 +22,6 @@
   let nudge = $state<Nudge | ''>('');
   let hue = $state('');
   let judged = $state.raw<JudgedColour | null>(null);
-  let found = $state.raw<{ item: Product; swatch: string | null } | null>(null);
   let adding = $state(false);
   const hued = $derived(role === 'corrector' || role === 'colour');
   const coloured = $derived(words.all?.coloured_roles.includes(role) ?? false);
@@ -37,17 +37,16 @@
     hue: hued && hue ? hue : null,
     cover: coloured ? cover : null,
   });
-  const asked = new Latest();
 
   const make = (body: Described) => ask(api.POST('/api/kit/described', { body }));
 
-  $effect(() => {
-    if (!open) return;
-    asked
-      .of(make(described))
-      .then((answer) => (found = answer ?? found))
-      .catch((error: unknown) => notices.refuse(error));
-  });
+  /** The item as it would be; the one before is shown until it comes. */
+  const making = new Resource(() => make(described));
+  const found = $derived(making.value);
+  whenever(
+    () => open && described,
+    (asked) => asked && void making.load(),
+  );
 
   async function add(again: boolean) {
     if (!name.trim() || adding) return;
@@ -152,7 +151,9 @@
       </div>
       {#if !like}<ByEye of="item" onjudged={(colour) => (judged = colour)} />{/if}
     {/if}
-    {#if found}
+    {#if making.failed}
+      <LoadFailed of={making} says="What it would be could not be worked out" />
+    {:else if found}
       <p class="flex items-center gap-2" aria-live="polite">
         {#if found.swatch}<Swatch hex={found.swatch} size={28} />{/if}
         <span

@@ -1,23 +1,23 @@
 <script lang="ts">
-  import { api, ask, type Schemas } from '../../api/client';
-  import { Latest } from '../../parts/latest';
-  import { tried } from '../../parts/tried';
+  import { api, ask } from '../../api/client';
   import { words } from '../../parts/vocabulary.svelte';
   import CourseStrip from './CourseStrip.svelte';
+  import { Resource } from '../../parts/resource.svelte';
+  import { whenever } from '../../parts/whenever.svelte';
+  import LoadFailed from '../../parts/LoadFailed.svelte';
 
   /** Where bases wear shorter than forecast; of one sitter also the course through the season, beside the readings of oil. */
   let { sitter, name }: { sitter: string; name: string } = $props();
-  let found = $state.raw<Schemas['SeasonWire'] | null>(null);
   let sign = $state('shine');
 
-  const asked = new Latest();
-
-  $effect(() => {
-    const query = sitter ? { sitter } : {};
-    void tried(asked.of(ask(api.GET('/api/wears/season', { params: { query } })))).then((season) => {
-      if (season !== undefined) found = season;
-    });
-  });
+  const season = new Resource(() =>
+    ask(api.GET('/api/wears/season', { params: { query: sitter ? { sitter } : {} } })),
+  );
+  const found = $derived(season.value);
+  whenever(
+    () => sitter,
+    () => void season.load(),
+  );
 
   const signs = $derived([...new Set(found?.short.map((row) => row.sign))]);
   const rows = $derived(found?.short.filter((row) => row.sign === sign) ?? []);
@@ -25,7 +25,9 @@
   const part = (count: number, row: { zones: number }) => `${(100 * count) / row.zones}%`;
 </script>
 
-{#if found?.short.length}
+{#if season.failed}
+  <LoadFailed of={season} says="Where it wears short could not be told" />
+{:else if found?.short.length}
   <section class="panel p-3" aria-label="Where it wears short">
     <div class="mb-1 flex flex-wrap items-baseline gap-2">
       <h2 class="heading">Where it wears short{name ? `: ${name}` : ''}</h2>
