@@ -92,7 +92,7 @@
     >
       <Dialog.Title class="sr-only">Find or do</Dialog.Title>
       <input
-        class="h-9 w-full rounded-sm border border-line bg-well px-2"
+        class="field h-9 w-full"
         role="combobox"
         aria-label="Find or do"
         aria-expanded="true"

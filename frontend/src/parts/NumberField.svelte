@@ -1,5 +1,6 @@
 <script lang="ts">
   import { words, type Limited } from './vocabulary.svelte';
+  import Field from './Field.svelte';
 
   interface Props {
     label: string;
@@ -20,15 +21,4 @@
   }
 </script>
 
-<label class="flex flex-col"
-  ><span class="label">{label}</span>
-  <input
-    type="number"
-    step="any"
-    class="h-8 w-20 rounded-sm border border-line bg-well px-2"
-    min={low}
-    max={high}
-    {value}
-    onchange={typed}
-  /></label
->
+<Field {label} class="w-20" type="number" step="any" min={low} max={high} {value} onchange={typed} />

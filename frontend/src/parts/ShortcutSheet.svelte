@@ -11,12 +11,12 @@
     >
       <Dialog.Title class="heading mb-2">Shortcuts in this room</Dialog.Title>
       <dl class="grid grid-cols-[auto_1fr] gap-x-4 gap-y-1.5">
-        <dt><kbd class="rounded-sm border border-line bg-well px-1.5">?</kbd></dt>
+        <dt><kbd class="card px-1.5">?</kbd></dt>
         <dd>Open or close this list</dd>
-        <dt><kbd class="rounded-sm border border-line bg-well px-1.5">Ctrl+K</kbd></dt>
+        <dt><kbd class="card px-1.5">Ctrl+K</kbd></dt>
         <dd>Search commands</dd>
         {#each shortcuts.declared as shortcut (shortcut.keys)}
-          <dt><kbd class="rounded-sm border border-line bg-well px-1.5">{shortcut.keys}</kbd></dt>
+          <dt><kbd class="card px-1.5">{shortcut.keys}</kbd></dt>
           <dd>{shortcut.does}</dd>
         {/each}
       </dl>

@@ -1,7 +1,7 @@
 <script lang="ts">
   import Modal from '../../parts/Modal.svelte';
   import { notices } from '../../parts/notices.svelte';
-  import TextField from '../../parts/TextField.svelte';
+  import Field from '../../parts/Field.svelte';
   import { saysWhy, session } from '../../parts/session.svelte';
 
   let { open = $bindable() }: { open: boolean } = $props();
@@ -34,14 +34,18 @@
 <Modal bind:open title="Your account" wide="34">
   {#snippet about()}Signed in as {session.name}, {session.role}.{/snippet}
   <form class="mt-3 flex flex-col gap-3" onsubmit={change}>
-    <TextField
+    <Field
+      class="h-9"
+      required
       label="Password now"
       type="password"
       autocomplete="current-password"
       maxlength={128}
       bind:value={now}
     />
-    <TextField
+    <Field
+      class="h-9"
+      required
       label="New password: at least 12 characters, such as a few words"
       type="password"
       autocomplete="new-password"

@@ -1,6 +1,6 @@
 <script lang="ts">
   import { Dialog } from 'bits-ui';
-  import TextField from '../../parts/TextField.svelte';
+  import Field from '../../parts/Field.svelte';
   import { saysWhy, session } from '../../parts/session.svelte';
 
   let name = $state('');
@@ -41,8 +41,10 @@
             You are signed out. Sign in again and go on: nothing you typed is lost.
           </Dialog.Description>
         {/if}
-        <TextField label="Name" autocomplete="username" maxlength={60} bind:value={name} />
-        <TextField
+        <Field class="h-9" required label="Name" autocomplete="username" maxlength={60} bind:value={name} />
+        <Field
+          class="h-9"
+          required
           label="Password"
           type={shown ? 'text' : 'password'}
           autocomplete="current-password"

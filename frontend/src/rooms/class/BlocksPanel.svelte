@@ -57,7 +57,7 @@
             <label class="ml-auto flex items-center gap-1.5"
               ><span class="label">Begins at</span><input
                 type="time"
-                class="h-8 rounded-sm border border-line bg-well px-2"
+                class="field"
                 disabled={fixed}
                 value={found.room.pins?.[first] === undefined ? '' : at(found.room.pins[first])}
                 onchange={(event) => pinned(event, first)}
@@ -69,7 +69,7 @@
           {#each shown.steps as step (step)}
             {@const name = names.get(step)}
             {@const here = border(step)}
-            <li class="flex items-center rounded-sm border border-line bg-well">
+            <li class="flex items-center card">
               {#if here}
                 <button
                   class="h-7 px-1.5 text-quiet hover:text-ink disabled:opacity-45"

@@ -5,7 +5,7 @@
   import { inHand } from '../../parts/in-hand.svelte';
   import Modal from '../../parts/Modal.svelte';
   import NumberField from '../../parts/NumberField.svelte';
-  import TextField from '../../parts/TextField.svelte';
+  import Field from '../../parts/Field.svelte';
   import { navigate } from '../../router';
   import { reason } from '../../parts/reason';
 
@@ -65,9 +65,9 @@
   {/snippet}
   <form id="new-class" class="grid gap-2 sm:grid-cols-2" onsubmit={announce}>
     <div class="sm:col-span-2">
-      <TextField label="What it is called" bind:value={title} maxlength={120} />
+      <Field class="h-9" required label="What it is called" bind:value={title} maxlength={120} />
     </div>
-    <TextField label="Course (may be empty)" bind:value={course} maxlength={120} required={false} />
+    <Field class="h-9" label="Course (may be empty)" bind:value={course} maxlength={120} />
     <div class="flex flex-col">
       <span class="label">Plan that is taught</span>
       <Choice
@@ -78,10 +78,10 @@
         wide
       />
     </div>
-    <TextField label="Day" type="date" bind:value={date} />
+    <Field class="h-9" required label="Day" type="date" bind:value={date} />
     <div class="grid grid-cols-2 gap-2">
-      <TextField label="From" type="time" bind:value={start} />
-      <TextField label="Room until" type="time" bind:value={until} required={false} />
+      <Field class="h-9" required label="From" type="time" bind:value={start} />
+      <Field class="h-9" label="Room until" type="time" bind:value={until} />
     </div>
     <NumberField
       label="Stations"
@@ -91,7 +91,7 @@
     />
     <label class="flex flex-col sm:col-span-2"
       ><span class="label">Students, one a line (nicknames)</span><textarea
-        class="min-h-24 rounded-sm border border-line bg-well px-2 py-1"
+        class="field min-h-24 py-1"
         bind:value={names}
         placeholder="Student 1, Student 2"></textarea></label
     >

@@ -2,7 +2,7 @@
   import type { ClassShown } from '../../api/client';
   import Choice from '../../parts/Choice.svelte';
   import NumberField from '../../parts/NumberField.svelte';
-  import TextField from '../../parts/TextField.svelte';
+  import Field from '../../parts/Field.svelte';
   import { p } from '../../router';
   import type { ClassState } from './class.svelte';
 
@@ -33,7 +33,9 @@
   <fieldset class="contents" disabled={found.held}>
     <div class="grid grid-cols-2 gap-x-2 gap-y-1.5">
       <div class="col-span-2">
-        <TextField
+        <Field
+          class="h-9"
+          required
           label="What it is called"
           value={room.title}
           maxlength={120}
@@ -41,11 +43,11 @@
         />
       </div>
       <div class="col-span-2">
-        <TextField
+        <Field
+          class="h-9"
           label="Course"
           value={room.course ?? ''}
           maxlength={120}
-          required={false}
           onchange={(event) => void own.change({ course: event.currentTarget.value })}
         />
       </div>
@@ -61,31 +63,35 @@
           wide
         />
       </div>
-      <TextField
+      <Field
+        class="h-9"
+        required
         label="Day"
         type="date"
         value={room.date}
         onchange={(event) => void own.change({ date: event.currentTarget.value })}
       />
-      <TextField
+      <Field
+        class="h-9"
+        required
         label="From"
         type="time"
         value={room.start}
         onchange={(event) => void own.change({ start: event.currentTarget.value })}
       />
-      <TextField
+      <Field
+        class="h-9"
         label="Room until"
         type="time"
         value={room.until ?? ''}
-        required={false}
         onchange={(event) => void own.change({ until: event.currentTarget.value || null })}
       />
-      <TextField
+      <Field
+        class="h-9"
         label="Time zone"
         value={room.zone ?? ''}
         placeholder="local time"
         maxlength={60}
-        required={false}
         onchange={(event) => void own.change({ zone: event.currentTarget.value || null })}
       />
       <NumberField
@@ -112,23 +118,20 @@
         of="break_after_min"
         onset={(break_after_min) => void own.change({ break_after_min })}
       />
-      <label class="flex flex-col"
-        ><span class="label">Sinks shared</span><input
-          type="number"
-          class="h-8 w-20 rounded-sm border border-line bg-well px-2"
-          value={sink}
-          onchange={(event) => share('sink', Math.max(0, Math.round(event.currentTarget.valueAsNumber || 0)))}
-        /></label
-      >
-      <label class="flex flex-col"
-        ><span class="label">Readers shared</span><input
-          type="number"
-          class="h-8 w-20 rounded-sm border border-line bg-well px-2"
-          value={reader}
-          onchange={(event) =>
-            share('reader', Math.max(0, Math.round(event.currentTarget.valueAsNumber || 0)))}
-        /></label
-      >
+      <Field
+        label="Sinks shared"
+        class="w-20"
+        type="number"
+        value={sink}
+        onchange={(event) => share('sink', Math.max(0, Math.round(event.currentTarget.valueAsNumber || 0)))}
+      />
+      <Field
+        label="Readers shared"
+        class="w-20"
+        type="number"
+        value={reader}
+        onchange={(event) => share('reader', Math.max(0, Math.round(event.currentTarget.valueAsNumber || 0)))}
+      />
       <NumberField
         label="Spare, share"
         value={room.spare ?? 0.15}

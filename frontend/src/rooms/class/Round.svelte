@@ -5,6 +5,7 @@
   import { LiveClass, PHASES } from './live.svelte';
   import { whenever } from '../../parts/whenever.svelte';
   import Awaited from '../../parts/Awaited.svelte';
+  import Field from '../../parts/Field.svelte';
 
   /** The hand-held page: what now, whose turn, who was checked, and what was asked. */
   const id = $derived(route.params.id ?? '');
@@ -171,13 +172,12 @@
     {/if}
     {#if now.begun && !now.held}
       <form class="panel flex flex-col gap-2 p-3" onsubmit={ask} aria-label="Questions">
-        <label class="flex flex-col"
-          ><span class="label">Question for the recap (no names)</span><input
-            class="h-11 rounded-sm border border-line bg-well px-2 text-base"
-            maxlength="300"
-            bind:value={question}
-          /></label
-        >
+        <Field
+          label="Question for the recap (no names)"
+          class="h-11 text-base"
+          maxlength={300}
+          bind:value={question}
+        />
         <button class="btn h-11 justify-center" disabled={live.busy || !question.trim()}>Note it</button>
         {#if now.questions.length}
           <ul>

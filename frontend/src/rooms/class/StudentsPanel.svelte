@@ -4,6 +4,7 @@
   import { words } from '../../parts/vocabulary.svelte';
   import type { ClassState } from './class.svelte';
   import { hour } from './hours';
+  import Field from '../../parts/Field.svelte';
 
   /** Who comes: their pace, face, kit and partner, and when they work where. */
   let { own, found, fixed }: { own: ClassState; found: ClassShown; fixed: boolean } = $props();
@@ -84,7 +85,7 @@
       <li class="border-b border-line py-1.5">
         <div class="flex flex-wrap items-center gap-2">
           <input
-            class="h-8 w-36 rounded-sm border border-line bg-well px-2 font-semibold"
+            class="field w-36 font-semibold"
             aria-label="Nickname of student {place + 1}"
             maxlength="60"
             value={student.name}
@@ -157,13 +158,7 @@
   </ul>
   {#if !found.held}
     <form class="mt-2 flex flex-wrap items-end gap-2" onsubmit={add}>
-      <label class="flex flex-col"
-        ><span class="label">One more (a nickname)</span><input
-          class="h-8 w-48 rounded-sm border border-line bg-well px-2"
-          maxlength="60"
-          bind:value={adding}
-        /></label
-      >
+      <Field label="One more (a nickname)" class="w-48" maxlength={60} bind:value={adding} />
       <button class="btn" disabled={fixed || !adding.trim()}>Add student</button>
     </form>
   {/if}

@@ -2,7 +2,7 @@
   import { untrack } from 'svelte';
   import { api, ask, type Schemas } from '../../api/client';
   import Choice from '../../parts/Choice.svelte';
-  import TextField from '../../parts/TextField.svelte';
+  import Field from '../../parts/Field.svelte';
   import { tried } from '../../parts/tried';
   import { p } from '../../router';
   import type { DrillState, Kind } from './drill.svelte';
@@ -135,7 +135,7 @@
           void find();
         }}
       >
-        <TextField label="Code from your educator" bind:value={code} />
+        <Field class="h-9" required label="Code from your educator" bind:value={code} />
         <button class="btn" disabled={!code.trim()}>Find the set</button>
       </form>
     </div>

@@ -132,7 +132,7 @@
   {#if asked.kind === 'order'}
     <ol class="flex flex-col gap-1" aria-label="Your order">
       {#each drill.order as id, place (id)}
-        <li class="flex items-center gap-2 rounded-sm border border-line bg-well px-2 py-1">
+        <li class="flex items-center gap-2 card px-2 py-1">
           <span class="w-5 text-right tabular-nums">{place + 1}</span>
           <span class="min-w-0 grow">{named.get(id)}</span>
           <button
@@ -155,7 +155,7 @@
     <fieldset class="flex flex-col gap-1">
       <legend class="label">Which step?</legend>
       {#each asked.steps as each, place (each.id)}
-        <label class="flex items-baseline gap-2 rounded-sm border border-line bg-well px-2 py-1"
+        <label class="flex items-baseline gap-2 card px-2 py-1"
           ><input
             type="radio"
             class="accent-[var(--accent)]"

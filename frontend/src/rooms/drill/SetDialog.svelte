@@ -3,7 +3,7 @@
   import Choice from '../../parts/Choice.svelte';
   import Modal from '../../parts/Modal.svelte';
   import NumberField from '../../parts/NumberField.svelte';
-  import TextField from '../../parts/TextField.svelte';
+  import Field from '../../parts/Field.svelte';
   import { reason } from '../../parts/reason';
 
   /** A set made by hand: kinds, levels, faces, and whether all get the same. */
@@ -56,7 +56,7 @@
     Students open it by its link or code. What somebody began keeps its exercises; its name may change.
   {/snippet}
   <form class="flex flex-col gap-3" onsubmit={make}>
-    <TextField label="Title" bind:value={title} maxlength={120} />
+    <Field class="h-9" required label="Title" bind:value={title} maxlength={120} />
     <fieldset class="flex flex-col gap-2">
       <legend class="label">Exercises</legend>
       {#each parts as part, place (place)}

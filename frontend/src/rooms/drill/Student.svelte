@@ -5,7 +5,7 @@
   import Modal from '../../parts/Modal.svelte';
   import { notices } from '../../parts/notices.svelte';
   import RoomBar from '../../parts/RoomBar.svelte';
-  import TextField from '../../parts/TextField.svelte';
+  import Field from '../../parts/Field.svelte';
   import { tried } from '../../parts/tried';
   import { navigate, p, route } from '../../router';
   import DrillTabs from './DrillTabs.svelte';
@@ -98,8 +98,8 @@
 
 <Modal bind:open={changing} title="Name and group" wide="34">
   <form class="flex flex-wrap items-end gap-2" onsubmit={change}>
-    <TextField label="Name" bind:value={name} maxlength={60} />
-    <TextField label="Group" bind:value={group} required={false} maxlength={120} />
+    <Field class="h-9" required label="Name" bind:value={name} maxlength={60} />
+    <Field class="h-9" label="Group" bind:value={group} maxlength={120} />
     <button class="btn btn-main" disabled={busy || !name.trim()}>Keep</button>
   </form>
 </Modal>

@@ -6,7 +6,7 @@
   import Help from '../../parts/Help.svelte';
   import Modal from '../../parts/Modal.svelte';
   import RoomBar from '../../parts/RoomBar.svelte';
-  import TextField from '../../parts/TextField.svelte';
+  import Field from '../../parts/Field.svelte';
   import { sent } from '../../parts/sending';
   import { tried } from '../../parts/tried';
   import { p } from '../../router';
@@ -171,8 +171,8 @@
     sitter is erased; one who signs in practises under the name of their account.
   {/snippet}
   <form class="flex flex-wrap items-end gap-2" onsubmit={add}>
-    <TextField label="Name" bind:value={name} maxlength={60} />
-    <TextField label="Group" bind:value={course} required={false} maxlength={120} />
+    <Field class="h-9" required label="Name" bind:value={name} maxlength={60} />
+    <Field class="h-9" label="Group" bind:value={course} maxlength={120} />
     <button class="btn btn-main" disabled={busy || !name.trim()}>Add</button>
   </form>
 </Modal>

@@ -19,7 +19,6 @@
   import { shortcuts } from '../../parts/shortcuts.svelte';
   import { words } from '../../parts/vocabulary.svelte';
   import { navigate, p, route } from '../../router';
-  import NewSitterDialog from './NewSitterDialog.svelte';
   import PlansList from './PlansList.svelte';
   import WorkspaceMenu from './WorkspaceMenu.svelte';
   import { HomeState } from './home.svelte';
@@ -30,13 +29,16 @@
   let picker = $state<HTMLInputElement>();
   let pointed = $state<Zone | null>(null);
   let newOpen = $state(false);
+  /** Whether it was opened once: what was typed in it stays. */
+  let newMade = $state(false);
+  const newSitter = () => void ([newMade, newOpen] = [true, true]);
 
   onMount(() => {
     void home.listing.load();
     return shortcuts.declare([
       { keys: 'o', does: 'Open the plan of this sitter', run: () => void open() },
       { keys: 'r', does: 'Read the face of this sitter', run: () => void readFace() },
-      { keys: 'n', does: 'New sitter', run: () => (newOpen = true) },
+      { keys: 'n', does: 'New sitter', run: newSitter },
       { keys: 'i', does: 'Import a case file', run: () => picker?.click() },
     ]);
   });
@@ -110,7 +112,9 @@
   <p class="label">A skin record is personal: it goes when the sitter asks.</p>
 </Modal>
 
-<NewSitterDialog bind:open={newOpen} />
+{#if newMade}{#await import('./NewSitterDialog.svelte') then { default: NewSitterDialog }}<NewSitterDialog
+      bind:open={newOpen}
+    />{/await}{/if}
 
 <svelte:head><title>{sitter ? `${sitter.nickname} – ` : ''}Sitters – Nabrel</title></svelte:head>
 
@@ -119,7 +123,7 @@
     <button class="btn" onclick={() => picker?.click()} disabled={home.importing}>
       <Upload size={15} aria-hidden="true" />{home.importing ? 'Reading the file…' : 'Import a case'}
     </button>
-    <button class="btn" title="New sitter (n)" onclick={() => (newOpen = true)}
+    <button class="btn" title="New sitter (n)" onclick={newSitter}
       ><UserPlus size={15} aria-hidden="true" />New sitter</button
     >
     <WorkspaceMenu ondone={() => home.listing.load()} />
@@ -145,10 +149,10 @@
           Read a new sitter's face, or import a case file: one sitter, what is wanted and the kit. Or start
           Nabrel with its demo data.
         </p>
-        <button class="btn" onclick={() => (firstSteps.start(), (newOpen = true))}
+        <button class="btn" onclick={() => (firstSteps.start(), newSitter())}
           ><Route size={15} aria-hidden="true" />Guide me through a first plan</button
         >
-        <button class="btn btn-main" onclick={() => (newOpen = true)}
+        <button class="btn btn-main" onclick={newSitter}
           ><UserPlus size={15} aria-hidden="true" />New sitter</button
         >
         <button class="btn" onclick={() => picker?.click()}

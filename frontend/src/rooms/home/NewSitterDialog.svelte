@@ -11,6 +11,7 @@
   import { words } from '../../parts/vocabulary.svelte';
   import { today } from '../../parts/today';
   import { navigate } from '../../router';
+  import Field from '../../parts/Field.svelte';
 
   let { open = $bindable() }: { open: boolean } = $props();
   const nickname = new Draft('new sitter');
@@ -61,13 +62,7 @@
 <Modal bind:open title="New sitter" wide="56">
   {#snippet about()}A nickname, a first colour by eye and a starting point; the rest is read next.{/snippet}
   <form class="flex flex-col gap-3" onsubmit={begin}>
-    <label class="flex flex-col"
-      ><span class="label">Nickname (never a full name)</span><input
-        class="h-8 rounded-sm border border-line bg-well px-2"
-        maxlength="60"
-        bind:value={nickname.text}
-      /></label
-    >
+    <Field label="Nickname (never a full name)" maxlength={60} bind:value={nickname.text} />
     <fieldset>
       <legend class="label">Skin</legend>
       <ColourJudge onjudged={(found) => (judged = found)} />
@@ -78,7 +73,7 @@
       {/if}
       <label class="mt-2 flex flex-wrap items-center gap-2"
         ><span class="label">Or measured, as L* a* b* or hex</span><input
-          class="h-8 w-44 rounded-sm border border-line bg-well px-2"
+          class="field w-44"
           maxlength="80"
           placeholder="62 11 17"
           bind:value={text}

@@ -92,7 +92,7 @@
               bind:this={search}
               bind:value={house.sought}
               type="search"
-              class="h-8 min-w-48 grow rounded-sm border border-line bg-well px-2"
+              class="field min-w-48 grow"
               placeholder="Search rules, reasons and numbers"
               aria-label="Search the rule book"
             />

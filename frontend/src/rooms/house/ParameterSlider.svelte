@@ -46,7 +46,7 @@
   </p>
   {#if decided}
     <input
-      class="mt-1 h-7 w-full rounded-sm border border-line bg-well px-2 text-xs"
+      class="field mt-1 h-7 w-full text-xs"
       placeholder="Why is it decided so here?"
       aria-label="Why {parameter.words} is decided so here"
       maxlength="300"

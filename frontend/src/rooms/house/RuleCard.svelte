@@ -70,7 +70,7 @@
   {#if rule.decision}
     <div class="mt-1 flex gap-2">
       <input
-        class="h-7 grow rounded-sm border border-line bg-well px-2 text-xs"
+        class="field h-7 grow text-xs"
         placeholder="Why is it decided so here?"
         aria-label="Why this rule is decided so here"
         maxlength="300"

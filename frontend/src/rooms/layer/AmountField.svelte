@@ -63,7 +63,7 @@
   >
   {#if told}<output class="min-w-28 text-center" aria-live="polite">{told}</output>{:else}<input
       id={uid}
-      class="h-8 w-16 rounded-sm border border-line bg-well px-2 text-right"
+      class="field w-16 text-right"
       inputmode="decimal"
       bind:value={text}
       onchange={typed}

@@ -27,11 +27,7 @@
   }
 </script>
 
-<article
-  class="rounded-sm border border-line bg-well p-2 {finding.severity === 'advice'
-    ? ''
-    : 'border-l-4 border-l-ink'}"
->
+<article class="card p-2 {finding.severity === 'advice' ? '' : 'border-l-4 border-l-ink'}">
   <p class="flex flex-wrap items-center gap-1.5">
     <SeverityMark severity={finding.severity} size={14} />
     <b>{MARK[finding.severity].words}</b>

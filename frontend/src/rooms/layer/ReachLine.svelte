@@ -30,7 +30,7 @@
 </script>
 
 {#if through.length}
-  <div class="rounded-sm border border-line bg-well px-2 py-1.5">
+  <div class="card px-2 py-1.5">
     <p>
       Reads through: <b>{Math.round(mean(through.map((row) => row.percent)))} %</b>,
       {Math.abs(mean(through.map((row) => row.visible_dl))).toFixed(1)} L* of the

@@ -36,7 +36,7 @@
   {:else}
     <ol aria-label="Schools, best first" class="flex flex-col gap-2">
       {#each ranked as each, place (each.school)}
-        <li class="rounded-sm border border-line bg-well p-2.5">
+        <li class="card p-2.5">
           <div class="flex flex-wrap items-baseline gap-x-3">
             <h3 class="text-base font-semibold">{place + 1}. {each.words}</h3>
             {#if each.school === bench.doc.plan?.school}<b class="label">this plan's school</b>{/if}

@@ -41,7 +41,7 @@
     }}
   >
     <input
-      class="h-8 grow rounded-sm border border-line bg-well px-2"
+      class="field grow"
       aria-label="Name for the current plan"
       placeholder="Name for the current plan"
       maxlength="80"

@@ -40,7 +40,7 @@
   <span class="label">Amounts for</span>
   <input
     type="number"
-    class="w-16 rounded-sm border border-line bg-well px-2 py-1"
+    class="field w-16 py-1 h-auto"
     min={words.limit('faces').low}
     max={words.limit('faces').high}
     value={well.faces}

@@ -12,6 +12,7 @@
   import WaitsPanel from './WaitsPanel.svelte';
   import Awaited from '../../parts/Awaited.svelte';
   import { whenever } from '../../parts/whenever.svelte';
+  import Field from '../../parts/Field.svelte';
 
   const id = $derived(route.params.id ?? '');
   const pace = $derived(new PaceState(id));
@@ -83,15 +84,13 @@
       >One side first</button
     >
     {#each MOMENTS as [name, said] (name)}
-      <label class="flex items-center gap-2"
-        ><span class="label">{said}</span>
-        <input
-          type="time"
-          class="h-8 rounded-sm border border-line bg-well px-2"
-          value={pace.timing?.[name] ?? ''}
-          onchange={(event) => void pace.time({ [name]: event.currentTarget.value || null })}
-        /></label
-      >
+      <Field
+        label={said}
+        beside
+        type="time"
+        value={pace.timing?.[name] ?? ''}
+        onchange={(event) => void pace.time({ [name]: event.currentTarget.value || null })}
+      />
     {/each}
     {#if pace.unsaved && table?.possible}
       <button class="btn" onclick={() => void pace.save()}>Keep these times</button>

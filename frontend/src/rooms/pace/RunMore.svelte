@@ -202,7 +202,7 @@
     }}
   >
     <input
-      class="h-11 min-w-40 grow rounded-sm border border-line bg-well px-2"
+      class="field h-11 min-w-40 grow"
       aria-label="Note"
       maxlength="600"
       placeholder="A note"

@@ -1,6 +1,7 @@
 <script lang="ts">
   import { words } from '../../parts/vocabulary.svelte';
   import type { PaceState } from './pace.svelte';
+  import Field from '../../parts/Field.svelte';
 
   /** How long each step rests, to be changed here: the plan is changed, and the score follows. */
   let { pace }: { pace: PaceState } = $props();
@@ -22,33 +23,33 @@
     {#each pace.score?.rests ?? [] as rest (rest.step)}
       <li class="flex flex-wrap items-center gap-2">
         <span class="w-40">{rest.number} {rest.words}</span>
-        <label class="flex items-center gap-1"
-          ><span class="label">at least</span>
-          <input
+        <Field
+          label="at least"
+          beside
+          class="w-24 tabular-nums"
+          outer="gap-1"
+          type="number"
+          min={low}
+          max={high}
+          step="5"
+          aria-label="{rest.words} rests at least, seconds"
+          value={rest.wait_s}
+          onchange={(event) => void pace.rest(rest.step, asked(event) ?? rest.wait_s, rest.wait_at_most_s)}
+        />
+        {#if rest.wait_at_most_s !== null}
+          <Field
+            label="at most"
+            beside
+            class="w-24 tabular-nums"
+            outer="gap-1"
             type="number"
-            min={low}
+            min={rest.wait_s}
             max={high}
             step="5"
-            class="h-8 w-24 rounded-sm border border-line bg-well px-2 tabular-nums"
-            aria-label="{rest.words} rests at least, seconds"
-            value={rest.wait_s}
-            onchange={(event) => void pace.rest(rest.step, asked(event) ?? rest.wait_s, rest.wait_at_most_s)}
-          /></label
-        >
-        {#if rest.wait_at_most_s !== null}
-          <label class="flex items-center gap-1"
-            ><span class="label">at most</span>
-            <input
-              type="number"
-              min={rest.wait_s}
-              max={high}
-              step="5"
-              class="h-8 w-24 rounded-sm border border-line bg-well px-2 tabular-nums"
-              aria-label="{rest.words} rests at most, seconds"
-              value={rest.wait_at_most_s}
-              onchange={(event) => void pace.rest(rest.step, rest.wait_s, asked(event))}
-            /></label
-          >
+            aria-label="{rest.words} rests at most, seconds"
+            value={rest.wait_at_most_s}
+            onchange={(event) => void pace.rest(rest.step, rest.wait_s, asked(event))}
+          />
         {/if}
       </li>
     {/each}

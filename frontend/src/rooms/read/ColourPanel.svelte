@@ -16,6 +16,7 @@
   import PhotoDialog from './PhotoDialog.svelte';
   import ReaderDialog from '../../parts/ReaderDialog.svelte';
   import type { ReadState } from './read.svelte';
+  import Field from '../../parts/Field.svelte';
 
   let { read }: { read: ReadState } = $props();
   const face = $derived(read.face!);
@@ -109,15 +110,13 @@
         void save();
       }}
     >
-      <label class="flex flex-col"
-        ><span class="label">L* a* b*, or hex</span>
-        <input
-          class="h-8 w-40 rounded-sm border border-line bg-well px-2"
-          maxlength="80"
-          placeholder="62 11 17 or #c69a7b"
-          bind:value={text}
-        /></label
-      >
+      <Field
+        label="L* a* b*, or hex"
+        class="w-40"
+        maxlength={80}
+        placeholder="62 11 17 or #c69a7b"
+        bind:value={text}
+      />
       <button class="btn" disabled={!text.trim()}>Save this colour</button>
     </form>
     <button class="btn" onclick={() => (judgeOpen = true)}

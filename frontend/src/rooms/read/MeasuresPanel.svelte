@@ -3,6 +3,7 @@
   import Choice from '../../parts/Choice.svelte';
   import { words } from '../../parts/vocabulary.svelte';
   import type { ReadState } from './read.svelte';
+  import Field from '../../parts/Field.svelte';
 
   let { read, chosen = $bindable() }: { read: ReadState; chosen: string | null } = $props();
   const face = $derived(read.face!);
@@ -37,18 +38,15 @@
   <h2 class="heading">Measures</h2>
   <div class="mt-1 grid grid-cols-2 gap-2 sm:grid-cols-3">
     {#each LENGTHS as each (each.name)}
-      <label class="flex flex-col"
-        ><span class="label">{each.words}</span>
-        <input
-          type="number"
-          step="any"
-          min={words.limit(each.of).low}
-          max={words.limit(each.of).high}
-          class="h-8 rounded-sm border border-line bg-well px-2"
-          value={measures[each.name] ?? ''}
-          onchange={(event) => typed(event, each)}
-        /></label
-      >
+      <Field
+        label={each.words}
+        type="number"
+        step="any"
+        min={words.limit(each.of).low}
+        max={words.limit(each.of).high}
+        value={measures[each.name] ?? ''}
+        onchange={(event) => typed(event, each)}
+      />
     {/each}
   </div>
   <div class="mt-2 flex flex-wrap items-center gap-4">

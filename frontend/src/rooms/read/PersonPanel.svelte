@@ -6,10 +6,11 @@
   import { today } from '../../parts/today';
   import { words } from '../../parts/vocabulary.svelte';
   import type { ReadState } from './read.svelte';
+  import Field from '../../parts/Field.svelte';
 
   let { read }: { read: ReadState } = $props();
   const face = $derived(read.face!);
-  const FIELD = 'h-8 w-full rounded-sm border border-line bg-well px-2';
+  const FIELD = 'field w-full';
 
   function rename(event: Event & { currentTarget: HTMLInputElement }) {
     const nickname = event.currentTarget.value.trim();
@@ -30,7 +31,7 @@
   >
   <label class="flex flex-col"
     ><span class="label">About</span><textarea
-      class="min-h-16 w-full rounded-sm border border-line bg-well p-2"
+      class="field min-h-16 w-full p-2"
       maxlength="300"
       value={face.record.about}
       onchange={(event) => read.set({ about: event.currentTarget.value })}></textarea></label
@@ -60,17 +61,16 @@
       />Agreed to this record</label
     >
     {#if face.record.consent_on}
-      <label class="flex items-center gap-2"
-        ><span class="label">on</span><input
-          type="date"
-          class="h-8 rounded-sm border border-line bg-well px-2"
-          max={today()}
-          value={face.record.consent_on}
-          onchange={(event) => {
-            if (event.currentTarget.value) read.set({ consent_on: event.currentTarget.value });
-          }}
-        /></label
-      >
+      <Field
+        label="on"
+        beside
+        type="date"
+        max={today()}
+        value={face.record.consent_on}
+        onchange={(event) => {
+          if (event.currentTarget.value) read.set({ consent_on: event.currentTarget.value });
+        }}
+      />
     {:else}
       <b>▲ No consent noted: ask before you read or save anything.</b>
     {/if}

@@ -49,7 +49,7 @@
     }}
   >
     <input
-      class="h-8 w-56 rounded-sm border border-line bg-well px-2"
+      class="field w-56"
       aria-label="Substance to avoid"
       placeholder="fragrance, lanolin, nut oils…"
       maxlength="120"

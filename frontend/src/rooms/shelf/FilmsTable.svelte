@@ -91,7 +91,7 @@
             />
             {#if row.item === NEW}
               <input
-                class="h-8 min-w-0 grow basis-28 rounded-sm border border-line bg-well px-2"
+                class="field min-w-0 grow basis-28"
                 aria-label="Name of the product in cell {film.cell}"
                 placeholder="Its name"
                 maxlength="120"

@@ -7,7 +7,7 @@
   import type { ShelfState } from './shelf.svelte';
 
   let { shelf, item }: { shelf: ShelfState; item: ProductDraft } = $props();
-  const FIELD = 'h-8 w-full rounded-sm border border-line bg-well px-2';
+  const FIELD = 'field w-full';
   const terms = (ids: string[]) => ids.map((id) => ({ id, words: id.replaceAll('_', ' ') }));
   const picks = [
     {
@@ -163,7 +163,7 @@
       <label class="flex grow items-center gap-2"
         ><span class="label grow">Scattering exponent, empty for the usual</span><input
           type="number"
-          class="h-8 w-20 rounded-sm border border-line bg-well px-2"
+          class="field w-20"
           min={words.limit('scatter_exponent').low}
           max={words.limit('scatter_exponent').high}
           step="any"
@@ -214,7 +214,7 @@
   </div>
   <label class="flex flex-col"
     ><span class="label">Ingredients, pasted from the pack</span><textarea
-      class="min-h-20 w-full rounded-sm border border-line bg-well p-2"
+      class="field min-h-20 w-full p-2"
       maxlength="8000"
       value={(item.ingredients ?? []).join(', ')}
       onchange={(event) => shelf.read(event.currentTarget.value)}></textarea></label

@@ -41,7 +41,7 @@
   {#if naming}
     <form class="flex gap-2" onsubmit={begin}>
       <input
-        class="h-8 rounded-sm border border-line bg-well px-2"
+        class="field"
         aria-label="Name of the kit"
         placeholder="Students, travelling case…"
         maxlength="120"

@@ -36,7 +36,7 @@
     >
   {/snippet}
   <textarea
-    class="min-h-32 w-full rounded-sm border border-line bg-well p-2"
+    class="field min-h-32 w-full p-2"
     aria-label="List of items"
     maxlength="40000"
     value={typed.text}

@@ -10,6 +10,7 @@
   import { Resource } from '../../parts/resource.svelte';
   import { whenever } from '../../parts/whenever.svelte';
   import LoadFailed from '../../parts/LoadFailed.svelte';
+  import Field from '../../parts/Field.svelte';
 
   /** An item in half a minute: its name, what it is, its shade by eye or as another item's, its cover by word. */
   let { shelf, open = $bindable() }: { shelf: ShelfState; open: boolean } = $props();
@@ -75,13 +76,7 @@
   {/snippet}
   <div class="flex flex-col gap-3">
     <div class="flex flex-wrap items-end gap-3">
-      <label class="flex grow flex-col"
-        ><span class="label">Name</span><input
-          class="h-8 rounded-sm border border-line bg-well px-2"
-          maxlength="120"
-          bind:value={name}
-        /></label
-      >
+      <Field label="Name" outer="grow" maxlength={120} bind:value={name} />
       <div>
         <p class="label">What it is</p>
         <Choice

@@ -129,7 +129,7 @@
             bind:this={search}
             bind:value={shelf.sought}
             type="search"
-            class="h-8 min-w-48 grow rounded-sm border border-line bg-well px-2"
+            class="field min-w-48 grow"
             placeholder="Search names, textures, bases"
             aria-label="Search the shelf"
           />

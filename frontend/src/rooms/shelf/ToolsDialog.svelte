@@ -54,7 +54,7 @@
           <td
             ><input
               type="date"
-              class="h-8 rounded-sm border border-line bg-well px-1"
+              class="field px-1"
               aria-label="{each.words} in use since"
               max={today()}
               value={each.tool.since ?? ''}
@@ -84,7 +84,7 @@
       onchoose={(next) => (kind = next)}
     />
     <input
-      class="h-8 rounded-sm border border-line bg-well px-2"
+      class="field"
       aria-label="What the tool is called"
       placeholder="Name, such as pale end"
       maxlength="120"

@@ -5,6 +5,7 @@
   import Modal from '../../parts/Modal.svelte';
   import { navigate } from '../../router';
   import type { WornState } from './worn.svelte';
+  import Field from '../../parts/Field.svelte';
 
   /** The day it was worn on, and what the sitter says in the end. */
   let { worn }: { worn: WornState } = $props();
@@ -78,14 +79,13 @@
       >
     {/each}
   </div>
-  <label class="block"
-    ><span class="label">What they say of it</span><input
-      class="h-9 w-full rounded-sm border border-line bg-well px-2"
-      maxlength="600"
-      value={verdict.text ?? ''}
-      onchange={(event) => say({ text: event.currentTarget.value })}
-    /></label
-  >
+  <Field
+    label="What they say of it"
+    class="h-9 w-full"
+    maxlength={600}
+    value={verdict.text ?? ''}
+    onchange={(event) => say({ text: event.currentTarget.value })}
+  />
   <button class="btn self-start" onclick={() => (asking = true)}>Forget this record…</button>
 </section>
 

@@ -7,6 +7,7 @@
   import ColourReadings from './ColourReadings.svelte';
   import { after } from './hours';
   import type { WornState } from './worn.svelte';
+  import Field from '../../parts/Field.svelte';
 
   /** The look in hand: when, in which light, what is painted where, and in words. */
   let { worn }: { worn: WornState } = $props();
@@ -90,21 +91,14 @@
     </div>
   </div>
   <ColourReadings {worn} />
-  <label class="block"
-    ><span class="label">In words</span><input
-      class="h-9 w-full rounded-sm border border-line bg-well px-2"
-      maxlength="600"
-      bind:value={worn.note}
-    /></label
-  >
-  <label class="block"
-    ><span class="label">Next time</span><input
-      class="h-9 w-full rounded-sm border border-line bg-well px-2"
-      maxlength="600"
-      placeholder="More powder on the nose"
-      bind:value={worn.nextTime}
-    /></label
-  >
+  <Field label="In words" class="h-9 w-full" maxlength={600} bind:value={worn.note} />
+  <Field
+    label="Next time"
+    class="h-9 w-full"
+    maxlength={600}
+    placeholder="More powder on the nose"
+    bind:value={worn.nextTime}
+  />
   {#if record.looks.some((look) => look.after_min === worn.minutes)}
     <p>This replaces the look after {after(worn.minutes)}.</p>
   {/if}
