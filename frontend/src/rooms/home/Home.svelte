@@ -24,6 +24,7 @@
   import { HomeState } from './home.svelte';
   import Awaited from '../../parts/Awaited.svelte';
   import { whenever } from '../../parts/whenever.svelte';
+  import { newSitterDialog } from './dialogs';
 
   const home = new HomeState();
   let picker = $state<HTMLInputElement>();
@@ -112,7 +113,7 @@
   <p class="label">A skin record is personal: it goes when the sitter asks.</p>
 </Modal>
 
-{#if newMade}{#await import('./NewSitterDialog.svelte') then { default: NewSitterDialog }}<NewSitterDialog
+{#if newMade}{#await newSitterDialog() then { default: NewSitterDialog }}<NewSitterDialog
       bind:open={newOpen}
     />{/await}{/if}
 
