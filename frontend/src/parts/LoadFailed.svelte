@@ -15,7 +15,7 @@
   let { of, says, again = 'Try again', leads }: Props = $props();
 </script>
 
-<div class="panel max-w-lg self-start p-4 first-line:font-semibold" role="alert">
+<div class="panel max-w-lg p-4 first-line:font-semibold" role="alert">
   {says}.
   <p class="my-2 break-words">{of.failed}</p>
   <button class="btn" disabled={of.loading} onclick={() => void of.load()}>{again}</button>
