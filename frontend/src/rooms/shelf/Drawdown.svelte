@@ -43,6 +43,8 @@
   {/each}
   <div class="mt-2 flex flex-wrap items-end gap-2">
     <NumberField label="Dry film, µm" value={film} of="drawdown_um" onset={(value) => (film = value)} />
-    <button class="btn" onclick={() => shelf.measure(black, white, film)}>Work out colour and cover</button>
+    <button class="btn" onclick={() => shelf.item.measure(black, white, film)}
+      >Work out colour and cover</button
+    >
   </div>
 </details>

@@ -43,18 +43,18 @@
       ...((item.lab as [number, number, number] | null) ?? [60, 10, 15]),
     ];
     if (value !== null) lab[place] = value;
-    shelf.set({ lab, source: null, lab_sd: null });
+    shelf.item.set({ lab, source: null, lab_sd: null });
   }
 </script>
 
 <section aria-label="Item" class="panel flex flex-col gap-3 p-3 lg:min-h-0 lg:overflow-auto">
-  <h2 class="text-lg font-semibold">{shelf.known ? 'Item' : 'New item'}</h2>
+  <h2 class="text-lg font-semibold">{shelf.item.known ? 'Item' : 'New item'}</h2>
   <label class="flex flex-col"
     ><span class="label">Name</span><input
       class={FIELD}
       maxlength="120"
       value={item.name}
-      oninput={(event) => shelf.set({ name: event.currentTarget.value })}
+      oninput={(event) => shelf.item.set({ name: event.currentTarget.value })}
     /></label
   >
   <div class="grid grid-cols-2 gap-2">
@@ -68,7 +68,7 @@
           id: role.id as ProductDraft['role'],
           words: role.words,
         }))}
-        onchoose={(role) => shelf.set({ role })}
+        onchoose={(role) => shelf.item.set({ role })}
       />
     </div>
     {#each picks as pick (pick.name)}
@@ -79,7 +79,7 @@
           wide
           value={(item[pick.name] ?? 'satin') as string}
           options={pick.terms}
-          onchoose={(value) => shelf.set({ [pick.name]: value })}
+          onchoose={(value) => shelf.item.set({ [pick.name]: value })}
         />
       </div>
     {/each}
@@ -106,14 +106,14 @@
         value={item.cover == null ? '' : Math.round(item.cover * 1000) / 10}
         onchange={(event) => {
           const found = number(event);
-          shelf.set({ cover: found === null ? null : found / 100 });
+          shelf.item.set({ cover: found === null ? null : found / 100 });
         }}
       />
     </div>
   </fieldset>
   <Drawdown {shelf} />
-  {#if shelf.film}
-    {@const film = shelf.film}
+  {#if shelf.item.film}
+    {@const film = shelf.item.film}
     <div>
       <svg
         viewBox="0 0 240 70"
@@ -168,12 +168,12 @@
           max={words.limit('scatter_exponent').high}
           step="any"
           value={item.scatter_exponent ?? ''}
-          onchange={(event) => shelf.set({ scatter_exponent: number(event) })}
+          onchange={(event) => shelf.item.set({ scatter_exponent: number(event) })}
         /></label
       ><Help of="scattering" />
     </div>
   {/if}
-  {#if item.lab && !shelf.film}
+  {#if item.lab && !shelf.item.film}
     <p class="label" role="status">No surface has this colour and cover, or the film is being worked out.</p>
   {/if}
   <div class="grid grid-cols-2 gap-2 sm:grid-cols-3">
@@ -186,7 +186,7 @@
           max={words.limit(each.name).high}
           step="any"
           value={item[each.name] ?? ''}
-          onchange={(event) => shelf.set({ [each.name]: number(event) })}
+          onchange={(event) => shelf.item.set({ [each.name]: number(event) })}
         /></label
       >
     {/each}
@@ -199,7 +199,7 @@
         value={item.left == null ? '' : Math.round(item.left * 1000) / 10}
         onchange={(event) => {
           const found = number(event);
-          shelf.set({ left: found === null ? null : Math.min(1, Math.max(0, found / 100)) });
+          shelf.item.set({ left: found === null ? null : Math.min(1, Math.max(0, found / 100)) });
         }}
       /></label
     >
@@ -208,7 +208,7 @@
         type="date"
         class={FIELD}
         value={item.opened_on ?? ''}
-        onchange={(event) => shelf.set({ opened_on: event.currentTarget.value || null })}
+        onchange={(event) => shelf.item.set({ opened_on: event.currentTarget.value || null })}
       /></label
     >
   </div>
@@ -217,23 +217,23 @@
       class="field min-h-20 w-full p-2"
       maxlength="8000"
       value={(item.ingredients ?? []).join(', ')}
-      onchange={(event) => shelf.read(event.currentTarget.value)}></textarea></label
+      onchange={(event) => shelf.item.read(event.currentTarget.value)}></textarea></label
   >
-  {#if shelf.list}
+  {#if shelf.item.list}
     <p aria-live="polite">
-      {shelf.list.says}
-      {#if shelf.list.allergens.length}<b class="block"
-          >▲ Contains what avoid lists call {shelf.list.allergens.join(', ')}.</b
+      {shelf.item.list.says}
+      {#if shelf.item.list.allergens.length}<b class="block"
+          >▲ Contains what avoid lists call {shelf.item.list.allergens.join(', ')}.</b
         >{/if}
     </p>
   {/if}
   <div class="flex flex-wrap gap-2">
-    <button class="btn btn-main" disabled={shelf.busy || !item.name.trim()} onclick={() => shelf.save()}
+    <button class="btn btn-main" disabled={shelf.busy || !item.name.trim()} onclick={() => shelf.item.save()}
       >Save item</button
     >
-    {#if shelf.known}<button class="btn" disabled={shelf.busy} onclick={() => shelf.remove()}
+    {#if shelf.item.known}<button class="btn" disabled={shelf.busy} onclick={() => shelf.item.remove()}
         >Remove item</button
       >{/if}
-    <button class="btn" onclick={() => shelf.write(null)}>Close</button>
+    <button class="btn" onclick={() => shelf.item.write(null)}>Close</button>
   </div>
 </section>

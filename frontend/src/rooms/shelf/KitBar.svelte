@@ -9,7 +9,7 @@
   async function begin(event: SubmitEvent) {
     event.preventDefault();
     if (!name.trim()) return;
-    await shelf.newKit(name.trim());
+    await shelf.kits.begin(name.trim());
     naming = false;
     name = '';
   }
@@ -18,7 +18,7 @@
 <div class="mb-2 flex flex-wrap items-center gap-2" role="group" aria-label="Named kits">
   <Choice
     label="Kit"
-    value={shelf.kitId}
+    value={shelf.kits.id}
     options={[
       { id: '', words: 'Whole shelf' },
       ...(shelf.kit?.kits ?? []).map((kit) => ({
@@ -27,16 +27,17 @@
         note: String(kit.items?.length ?? 0),
       })),
     ]}
-    onchoose={(next) => (shelf.kitId = next)}
+    onchoose={(next) => (shelf.kits.id = next)}
   />
-  {#if shelf.named}
+  {#if shelf.kits.named}
     <label class="flex items-center gap-1.5"
-      ><input type="checkbox" class="accent-[var(--accent)]" bind:checked={shelf.onlyKit} />Only what is in it</label
+      ><input type="checkbox" class="accent-[var(--accent)]" bind:checked={shelf.kits.only} />Only what is in
+      it</label
     >
     <span class="label"
-      >{shelf.named.items?.length ?? 0} {shelf.named.items?.length === 1 ? 'item' : 'items'}</span
+      >{shelf.kits.named.items?.length ?? 0} {shelf.kits.named.items?.length === 1 ? 'item' : 'items'}</span
     >
-    <button class="btn h-7" disabled={shelf.busy} onclick={() => shelf.takeApart()}>Delete kit</button>
+    <button class="btn h-7" disabled={shelf.busy} onclick={() => shelf.kits.takeApart()}>Delete kit</button>
   {/if}
   {#if naming}
     <form class="flex gap-2" onsubmit={begin}>

@@ -31,10 +31,10 @@
   let pasteOpen = $state(false);
   let genericOpen = $state(false);
   let photoOpen = $state(false);
-  const unready = $derived(shelf.tools?.tools.filter((each) => !each.ready).length ?? 0);
+  const unready = $derived(shelf.tools.all?.tools.filter((each) => !each.ready).length ?? 0);
   let search = $state<HTMLInputElement>();
-  const good = $derived(shelf.table?.found.rows.filter((row) => row.status !== 'problem').length ?? 0);
-  const bad = $derived((shelf.table?.found.rows.length ?? 0) - good);
+  const good = $derived(shelf.table.shown?.found.rows.filter((row) => row.status !== 'problem').length ?? 0);
+  const bad = $derived((shelf.table.shown?.found.rows.length ?? 0) - good);
   const FILTERS = [
     { name: 'texture', words: 'Texture', every: 'Every texture' },
     { name: 'base', words: 'Base', every: 'Every base' },
@@ -51,13 +51,13 @@
     void shelf.opening.load().then(() => {
       const asked = new URLSearchParams(location.search).get('item');
       const item = shelf.kit?.items.find((each) => each.id === asked);
-      if (item) shelf.write(item);
+      if (item) shelf.item.write(item);
     });
     return shortcuts.declare([
       { keys: '/', does: 'Search the shelf', run: () => search?.focus() },
       { keys: 'q', does: 'Quick add', run: () => (quickOpen = true) },
       { keys: 'p', does: 'Read colours from a photo', run: () => (photoOpen = true) },
-      { keys: 'n', does: 'New item', run: () => shelf.fresh() },
+      { keys: 'n', does: 'New item', run: () => shelf.item.fresh() },
       { keys: 't', does: 'Tools and whether they are clean', run: () => (toolsOpen = true) },
       { keys: 'i', does: 'Take a table in', run: () => picker?.click() },
     ]);
@@ -66,7 +66,7 @@
   function picked(event: Event & { currentTarget: HTMLInputElement }) {
     const file = event.currentTarget.files?.[0];
     event.currentTarget.value = '';
-    if (file) void shelf.preview(file);
+    if (file) void shelf.table.preview(file);
   }
 </script>
 
@@ -90,7 +90,7 @@
     <button class="btn" title="Read from a photo (p)" onclick={() => (photoOpen = true)}
       ><Camera size={15} aria-hidden="true" />Read from a photo</button
     >
-    <button class="btn" title="New item (n)" onclick={() => shelf.fresh()}
+    <button class="btn" title="New item (n)" onclick={() => shelf.item.fresh()}
       ><Plus size={15} aria-hidden="true" />New item</button
     >
     <button class="btn" title="Import CSV (i)" disabled={shelf.busy} onclick={() => picker?.click()}
@@ -115,19 +115,20 @@
     <Awaited of={shelf.opening} waits="Opening the shelf…" says="The shelf could not be opened" room />
   {:else}
     <main
-      class="grid min-h-0 grow content-start gap-2 overflow-auto p-2 lg:grid-rows-[minmax(0,1fr)] lg:content-stretch lg:overflow-hidden {shelf.draft
+      class="grid min-h-0 grow content-start gap-2 overflow-auto p-2 lg:grid-rows-[minmax(0,1fr)] lg:content-stretch lg:overflow-hidden {shelf
+        .item.draft
         ? 'lg:grid-cols-[minmax(0,1fr)_24rem]'
         : ''}"
     >
       <div
-        class="panel min-w-0 p-2.5 pt-0 lg:min-h-0 lg:overflow-auto {shelf.draft
+        class="panel min-w-0 p-2.5 pt-0 lg:min-h-0 lg:overflow-auto {shelf.item.draft
           ? 'order-last lg:order-first'
           : ''}"
       >
         <div class="sticky top-0 flex flex-wrap items-center gap-3 bg-panel py-2.5">
           <input
             bind:this={search}
-            bind:value={shelf.sought}
+            bind:value={shelf.search.sought}
             type="search"
             class="field min-w-48 grow"
             placeholder="Search names, textures, bases"
@@ -135,28 +136,32 @@
           />
           <Choice
             label="Role"
-            value={shelf.role}
+            value={shelf.search.role}
             options={[
               { id: 'all', words: 'Every role' },
-              ...shelf.found('role').map((role) => ({ id: role, words: role.replaceAll('_', ' ') })),
+              ...shelf.search.found('role').map((role) => ({ id: role, words: role.replaceAll('_', ' ') })),
             ]}
-            onchoose={(role) => (shelf.role = role)}
+            onchoose={(role) => (shelf.search.role = role)}
           />
           {#each FILTERS as filter (filter.name)}
             <Choice
               label={filter.words}
-              value={shelf[filter.name]}
+              value={shelf.search[filter.name]}
               options={[
                 { id: 'all', words: filter.every },
-                ...(filter.name === 'depth' ? shelf.depths : shelf.found(filter.name)).map((each) => ({
-                  id: each,
-                  words: each.replaceAll('_', ' '),
-                })),
+                ...(filter.name === 'depth' ? shelf.search.depths : shelf.search.found(filter.name)).map(
+                  (each) => ({
+                    id: each,
+                    words: each.replaceAll('_', ' '),
+                  }),
+                ),
               ]}
-              onchoose={(next) => (shelf[filter.name] = next)}
+              onchoose={(next) => (shelf.search[filter.name] = next)}
             />
           {/each}
-          <span class="label" aria-live="polite">{shelf.items.length} of {shelf.kit.items.length} items</span>
+          <span class="label" aria-live="polite"
+            >{shelf.search.items.length} of {shelf.kit.items.length} items</span
+          >
         </div>
         <KitBar {shelf} />
         <TwinsList {shelf} />
@@ -168,13 +173,13 @@
             </p>
             <button class="btn" onclick={() => (genericOpen = true)}>Start from the generic kit…</button>
           </div>
-        {:else if !shelf.items.length}
+        {:else if !shelf.search.items.length}
           <p class="p-3">No matching item.</p>
         {:else}
           <table class="w-full text-sm">
             <thead>
               <tr class="label text-left">
-                {#if shelf.named}<th class="p-1 font-normal">In it</th>{/if}
+                {#if shelf.kits.named}<th class="p-1 font-normal">In it</th>{/if}
                 <th class="p-1 font-normal">Item</th>
                 <th class="p-1 font-normal">Sold as</th>
                 <th class="hidden p-1 font-normal sm:table-cell">Texture, base</th>
@@ -185,28 +190,28 @@
               </tr>
             </thead>
             <tbody>
-              {#each shelf.items as item (item.id)}
+              {#each shelf.search.items as item (item.id)}
                 <tr
-                  class="border-t border-line {item.id === shelf.draft?.id
+                  class="border-t border-line {item.id === shelf.item.draft?.id
                     ? 'bg-accent-soft'
                     : 'hover:bg-well'}"
                 >
-                  {#if shelf.named}
+                  {#if shelf.kits.named}
                     <td class="p-1"
                       ><input
                         type="checkbox"
                         class="accent-[var(--accent)]"
-                        aria-label="{item.name} in {shelf.named.name}"
+                        aria-label="{item.name} in {shelf.kits.named.name}"
                         disabled={shelf.busy}
-                        checked={shelf.inKit(item)}
-                        onchange={(event) => shelf.putIn(item, event.currentTarget.checked)}
+                        checked={shelf.kits.holds(item)}
+                        onchange={(event) => shelf.kits.putIn(item, event.currentTarget.checked)}
                       /></td
                     >
                   {/if}
                   <td class="p-1">
                     <button
                       class="flex w-full items-center gap-1.5 text-left"
-                      onclick={() => shelf.write(item)}
+                      onclick={() => shelf.item.write(item)}
                       >{#if shelf.kit.swatches[item.id]}<Swatch
                           hex={shelf.kit.swatches[item.id] ?? ''}
                         />{:else}<span class="inline-block w-4" aria-hidden="true"
@@ -250,27 +255,27 @@
           </table>
         {/if}
       </div>
-      {#if shelf.draft}<ItemForm {shelf} item={shelf.draft} />{/if}
+      {#if shelf.item.draft}<ItemForm {shelf} item={shelf.item.draft} />{/if}
     </main>
   {/if}
 </div>
 
 <Modal
   bind:open={
-    () => shelf.table !== null,
+    () => shelf.table.shown !== null,
     (open) => {
-      if (!open) shelf.table = null;
+      if (!open) shelf.table.shown = null;
     }
   }
   title="Before the import"
 >
   {#snippet about()}
-    {shelf.table?.file.name}: {good}
+    {shelf.table.shown?.file.name}: {good}
     {good === 1 ? 'row' : 'rows'} can be taken in{bad ? `, ${bad} cannot and would be left out` : ''}. Nothing
     is saved yet.
   {/snippet}
   {#snippet actions()}
-    <button class="btn btn-main" disabled={shelf.busy || !good} onclick={() => shelf.take()}
+    <button class="btn btn-main" disabled={shelf.busy || !good} onclick={() => shelf.table.take()}
       >Take in {good} {good === 1 ? 'row' : 'rows'}</button
     >
   {/snippet}
@@ -283,7 +288,7 @@
       </tr>
     </thead>
     <tbody>
-      {#each shelf.table?.found.rows ?? [] as row (row.line)}
+      {#each shelf.table.shown?.found.rows ?? [] as row (row.line)}
         <tr class="border-t border-line align-top">
           <td class="p-1">{row.line}</td>
           <td class="p-1"

@@ -16,12 +16,12 @@
   ] as const;
 
   function turn(tool: OwnedTool, state: NonNullable<OwnedTool['state']>) {
-    void shelf.saveTool({ ...tool, state, cleaned_on: state === 'used' ? tool.cleaned_on : today() });
+    void shelf.tools.save({ ...tool, state, cleaned_on: state === 'used' ? tool.cleaned_on : today() });
   }
 
   async function add(event: SubmitEvent) {
     event.preventDefault();
-    await shelf.newTool(kind, name.trim());
+    await shelf.tools.add(kind, name.trim());
     name = '';
   }
 </script>
@@ -40,7 +40,7 @@
       >
     </thead>
     <tbody>
-      {#each shelf.tools?.tools ?? [] as each (each.tool.id)}
+      {#each shelf.tools.all?.tools ?? [] as each (each.tool.id)}
         <tr class="border-t border-line">
           <td class="py-1">{each.words}<span class="label block">{words.tool(each.tool.kind)}</span></td>
           <td
@@ -58,7 +58,8 @@
               aria-label="{each.words} in use since"
               max={today()}
               value={each.tool.since ?? ''}
-              onchange={(event) => shelf.saveTool({ ...each.tool, since: event.currentTarget.value || null })}
+              onchange={(event) =>
+                shelf.tools.save({ ...each.tool, since: event.currentTarget.value || null })}
             /></td
           >
           <td class="max-w-56">{each.ready ? '✓' : '▲'} {each.says}</td>
@@ -66,7 +67,7 @@
             ><button
               class="btn h-7"
               aria-label="Take out {each.words}"
-              onclick={() => shelf.removeTool(each.tool.id)}>Take out</button
+              onclick={() => shelf.tools.remove(each.tool.id)}>Take out</button
             ></td
           >
         </tr>
