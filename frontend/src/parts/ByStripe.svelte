@@ -73,7 +73,7 @@
     {#each foundations as item (item.id)}
       <button
         type="button"
-        class="btn h-9 {chosen.includes(item.id) ? 'border-accent bg-accent-soft font-semibold' : ''}"
+        class="btn h-control-l {chosen.includes(item.id) ? 'border-accent bg-accent-soft font-semibold' : ''}"
         aria-pressed={chosen.includes(item.id)}
         onclick={() => choose(item.id)}
         ><Swatch hex={kit?.swatches[item.id] ?? ''} size={22} />{item.name}</button
@@ -87,7 +87,7 @@
         {#each pair as each (each)}
           <button
             type="button"
-            class="btn h-8"
+            class="btn h-control"
             aria-pressed={nudges.includes(each)}
             disabled={!chosen.length}
             onclick={() => nudge(pair, each)}>{each}</button

@@ -61,7 +61,7 @@
         autoplay
         playsinline
         muted
-        class="max-h-64 w-full rounded-sm bg-well object-contain"
+        class="max-h-64 w-full rounded-control bg-well object-contain"
         aria-label="What the camera sees"
       ></video>
       <div class="mt-1 flex gap-2">

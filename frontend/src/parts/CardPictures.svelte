@@ -37,7 +37,7 @@
 <div
   role="group"
   aria-label="Where pictures come in"
-  class="flex flex-wrap items-center gap-2 rounded-sm border border-dashed p-2 {over
+  class="flex flex-wrap items-center gap-2 rounded-control border border-dashed p-2 {over
     ? 'border-accent bg-accent-soft'
     : 'border-line'}"
   ondragover={(event) => (event.preventDefault(), (over = true))}
@@ -55,7 +55,7 @@
   <span class="ml-auto flex items-center gap-1"
     ><Printer size={15} aria-hidden="true" /><span class="label">Print the card</span>
     {#each [{ id: 'a4', words: 'A4' }, { id: 'letter', words: 'Letter' }] as paper (paper.id)}
-      <a class="btn h-7 px-2" href="/api/card?size={pictures.size}&paper={paper.id}" download
+      <a class="btn h-control-s px-2" href="/api/card?size={pictures.size}&paper={paper.id}" download
         ><span class="sr-only">Card on</span>{paper.words}</a
       >
     {/each}
@@ -70,12 +70,12 @@
             <b>{line}</b>{/each}{:else if each.refused}{each.refused}{:else}is being read…{/if}</span
       >
       {#if each.own}<button
-          class="btn h-6 px-1.5 text-xs"
+          class="btn h-control-xs px-1.5 text-xs"
           aria-label="Save {each.file.name}"
           onclick={() => saved(each.file, each.file.name)}>Save</button
         >{/if}
       <button
-        class="btn h-6 px-1.5 text-xs"
+        class="btn h-control-xs px-1.5 text-xs"
         aria-label="Leave out {each.file.name}"
         onclick={() => pictures.leaveOut(each.number)}>Leave out</button
       >

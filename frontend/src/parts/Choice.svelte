@@ -41,7 +41,7 @@
   </Select.Trigger>
   <Select.Portal>
     <Select.Content
-      class="panel z-50 max-h-80 min-w-44 overflow-auto bg-well p-1 shadow-lg"
+      class="panel z-50 max-h-80 min-w-44 overflow-auto bg-well p-1 shadow-raised"
       sideOffset={3}
       align="start"
     >
@@ -49,7 +49,7 @@
         <Select.Item
           value={option.id}
           label={option.words}
-          class="flex cursor-pointer items-center gap-2 rounded-sm px-2 py-1 text-sm data-highlighted:bg-accent-soft"
+          class="flex cursor-pointer items-center gap-2 rounded-control px-2 py-1 text-sm data-highlighted:bg-accent-soft"
         >
           {#snippet children({ selected })}
             <Check size={14} class={selected ? '' : 'invisible'} aria-hidden="true" />

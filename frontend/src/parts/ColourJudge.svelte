@@ -13,7 +13,7 @@
 
 <div class="mb-2 flex gap-1" role="group" aria-label="How the colour is judged">
   {#each WAYS as each (each.id)}
-    <button type="button" class="btn h-8" aria-pressed={way === each.id} onclick={() => (way = each.id)}
+    <button type="button" class="btn h-control" aria-pressed={way === each.id} onclick={() => (way = each.id)}
       >{each.words}</button
     >
   {/each}

@@ -88,11 +88,11 @@
   <Dialog.Portal>
     <Dialog.Overlay class="fixed inset-0 z-40 bg-black/40" />
     <Dialog.Content
-      class="panel fixed top-24 left-1/2 z-50 w-[30rem] max-w-[94vw] -translate-x-1/2 p-2 shadow-lg"
+      class="panel fixed top-24 left-1/2 z-50 w-[30rem] max-w-[94vw] -translate-x-1/2 p-2 shadow-raised"
     >
       <Dialog.Title class="sr-only">Find or do</Dialog.Title>
       <input
-        class="field h-9 w-full"
+        class="field h-control-l w-full"
         role="combobox"
         aria-label="Find or do"
         aria-expanded="true"
@@ -119,7 +119,7 @@
               id="{uid}-{place}"
               role="option"
               aria-selected={place === at}
-              class="flex cursor-pointer items-center justify-between rounded-sm px-2 py-1 {place === at
+              class="flex cursor-pointer items-center justify-between rounded-control px-2 py-1 {place === at
                 ? 'bg-accent-soft'
                 : ''}"
               onpointerenter={() => (at = place)}

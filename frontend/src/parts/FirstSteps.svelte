@@ -67,12 +67,12 @@
   </ol>
   <p class="min-w-64 grow basis-0">{step?.does ?? 'Go on where you left off.'}</p>
   {#if room === 'layer' && inHand.plan}
-    <a class="btn h-8" href={p('/sheet/:id', { params: { id: inHand.plan.id } })}>Sheet</a>
+    <a class="btn h-control" href={p('/sheet/:id', { params: { id: inHand.plan.id } })}>Sheet</a>
   {/if}
   {#if room !== 'sitters' || inHand.sitter}
-    <button class="btn h-8 font-semibold" onclick={next}
+    <button class="btn h-control font-semibold" onclick={next}
       >{room === 'layer' ? 'Done' : room === 'shelf' && inHand.sitter ? 'Plan the base' : 'Next'}</button
     >
   {/if}
-  <button class="btn h-8" onclick={() => firstSteps.leave()}>Leave the path</button>
+  <button class="btn h-control" onclick={() => firstSteps.leave()}>Leave the path</button>
 </section>

@@ -10,12 +10,12 @@
 {#if figure}
   <Popover.Root>
     <Popover.Trigger
-      class="no-print inline-grid size-4 place-items-center rounded-full border border-line text-[0.65rem] leading-none text-quiet hover:border-accent"
+      class="no-print inline-grid size-4 place-items-center rounded-round border border-line text-2xs leading-none text-quiet hover:border-accent"
       aria-label="What is “{figure.words}”?">?</Popover.Trigger
     >
     <Popover.Portal>
       <Popover.Content
-        class="panel z-50 w-72 max-w-[94vw] bg-well p-3 text-sm shadow-lg"
+        class="panel z-50 w-72 max-w-[94vw] bg-well p-3 text-sm shadow-raised"
         sideOffset={4}
         collisionPadding={8}
       >

@@ -12,15 +12,15 @@
   let { onaccount }: { onaccount: () => void } = $props();
   let about = $state(false);
   const ITEM =
-    'flex cursor-pointer items-center justify-between gap-6 rounded-sm px-2 py-1.5 data-highlighted:bg-accent-soft';
+    'flex cursor-pointer items-center justify-between gap-6 rounded-control px-2 py-1.5 data-highlighted:bg-accent-soft';
 </script>
 
 <DropdownMenu.Root>
-  <DropdownMenu.Trigger class="btn h-8 shrink-0 px-2"
+  <DropdownMenu.Trigger class="btn h-control shrink-0 px-2"
     ><Menu size={15} aria-hidden="true" />Menu</DropdownMenu.Trigger
   >
   <DropdownMenu.Portal>
-    <DropdownMenu.Content class="panel z-50 min-w-52 bg-well p-1 shadow-lg" align="end" sideOffset={4}>
+    <DropdownMenu.Content class="panel z-50 min-w-52 bg-well p-1 shadow-raised" align="end" sideOffset={4}>
       {#if session.role !== 'student'}
         <DropdownMenu.Item class={ITEM} onSelect={() => (shortcuts.menuOpen = true)}
           >Find or do<kbd class="text-xs">Ctrl+K</kbd></DropdownMenu.Item

@@ -22,7 +22,7 @@
     <Dialog.Content
       class="panel fixed top-1/2 left-1/2 z-50 max-h-[92vh] {WIDTHS[
         wide
-      ]} max-w-[96vw] -translate-x-1/2 -translate-y-1/2 overflow-auto p-4 shadow-lg"
+      ]} max-w-[96vw] -translate-x-1/2 -translate-y-1/2 overflow-auto p-4 shadow-raised"
     >
       <Dialog.Title class="text-lg font-semibold">{title}</Dialog.Title>
       {#if about}<Dialog.Description class="mb-3">{@render about()}</Dialog.Description>{/if}

@@ -9,7 +9,7 @@
   {#each notices.shown as notice (notice.id)}
     <div
       role={notice.grave ? 'alert' : 'status'}
-      class="pointer-events-auto flex items-start gap-2 rounded-sm border-2 bg-well p-2.5 text-sm shadow-md {notice.grave
+      class="pointer-events-auto flex items-start gap-2 rounded-control border-2 bg-well p-2.5 text-sm shadow-notice {notice.grave
         ? 'border-ink'
         : 'border-line'}"
     >

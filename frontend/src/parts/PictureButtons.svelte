@@ -6,10 +6,10 @@
 </script>
 
 <span class="flex gap-1">
-  <button class="btn h-7" onclick={() => drawing && saveSvg(drawing, name)}
+  <button class="btn h-control-s" onclick={() => drawing && saveSvg(drawing, name)}
     >SVG<span class="sr-only"> of {of}</span></button
   >
-  <button class="btn h-7" onclick={() => drawing && void savePng(drawing, name)}
+  <button class="btn h-control-s" onclick={() => drawing && void savePng(drawing, name)}
     >PNG<span class="sr-only"> of {of}</span></button
   >
 </span>

@@ -12,7 +12,7 @@
   <Dialog.Portal>
     <Dialog.Overlay class="fixed inset-0 z-40 bg-black/40" />
     <Dialog.Content
-      class="panel fixed top-1/2 left-1/2 z-50 w-96 max-w-[96vw] -translate-x-1/2 -translate-y-1/2 p-4 shadow-lg"
+      class="panel fixed top-1/2 left-1/2 z-50 w-96 max-w-[96vw] -translate-x-1/2 -translate-y-1/2 p-4 shadow-raised"
       escapeKeydownBehavior="ignore"
       interactOutsideBehavior="ignore"
     >

@@ -78,7 +78,7 @@
 </script>
 
 <header class="no-print shrink-0 border-b border-line bg-panel">
-  <div class="flex h-11 items-center gap-2 px-3">
+  <div class="flex h-touch items-center gap-2 px-3">
     <a href={p('/')} class="flex items-center gap-2 font-bold" aria-label="Nabrel, to the sitters">
       <svg width="20" height="20" viewBox="0 0 32 32" aria-hidden="true">
         <path d="M2 25h28v4H2z" fill="var(--quiet)" />
@@ -119,7 +119,10 @@
         >
       {/if}
       {#if next}
-        <a href={next.href} class="btn hidden h-8 shrink-0 px-2 lg:flex" title="What comes next in the work"
+        <a
+          href={next.href}
+          class="btn hidden h-control shrink-0 px-2 lg:flex"
+          title="What comes next in the work"
           ><span class="label">Next:</span>{next.words}<ArrowRight size={14} aria-hidden="true" /></a
         >
       {/if}
@@ -128,7 +131,7 @@
   </div>
   {#if children}
     <div
-      class="relative flex min-h-11 items-center gap-2 border-t border-line px-3 py-1.5 max-sm:overflow-x-auto max-sm:[scrollbar-width:none] sm:flex-wrap"
+      class="relative flex min-h-touch items-center gap-2 border-t border-line px-3 py-1.5 max-sm:overflow-x-auto max-sm:[scrollbar-width:none] sm:flex-wrap"
     >
       {@render children()}
     </div>

@@ -7,7 +7,7 @@
   <Dialog.Portal>
     <Dialog.Overlay class="fixed inset-0 z-40 bg-black/50" />
     <Dialog.Content
-      class="panel fixed top-1/2 left-1/2 z-50 w-96 max-w-[92vw] -translate-x-1/2 -translate-y-1/2 p-4 shadow-lg"
+      class="panel fixed top-1/2 left-1/2 z-50 w-96 max-w-[92vw] -translate-x-1/2 -translate-y-1/2 p-4 shadow-raised"
     >
       <Dialog.Title class="heading mb-2">Shortcuts in this room</Dialog.Title>
       <dl class="grid grid-cols-[auto_1fr] gap-x-4 gap-y-1.5">

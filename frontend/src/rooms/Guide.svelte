@@ -29,13 +29,13 @@
 <style>
   .guide :global {
     h1 {
-      font-size: 1.5rem;
+      font-size: var(--text-2xl);
       font-weight: 700;
     }
 
     h2 {
       margin-top: 1.5rem;
-      font-size: 1.15rem;
+      font-size: var(--text-lg);
       font-weight: 700;
     }
 

@@ -35,7 +35,7 @@
   {#snippet about()}Signed in as {session.name}, {session.role}.{/snippet}
   <form class="mt-3 flex flex-col gap-3" onsubmit={change}>
     <Field
-      class="h-9"
+      class="h-control-l"
       required
       label="Password now"
       type="password"
@@ -44,7 +44,7 @@
       bind:value={now}
     />
     <Field
-      class="h-9"
+      class="h-control-l"
       required
       label="New password: at least 12 characters, such as a few words"
       type="password"

@@ -30,7 +30,7 @@
   <Dialog.Portal>
     <Dialog.Overlay class="fixed inset-0 z-50 {session.entered ? 'bg-black/50' : 'bg-room'}" />
     <Dialog.Content
-      class="panel fixed top-1/2 left-1/2 z-50 max-h-[92vh] w-96 max-w-[96vw] -translate-x-1/2 -translate-y-1/2 overflow-auto p-6 shadow-lg"
+      class="panel fixed top-1/2 left-1/2 z-50 max-h-[92vh] w-96 max-w-[96vw] -translate-x-1/2 -translate-y-1/2 overflow-auto p-6 shadow-raised"
       escapeKeydownBehavior="ignore"
       interactOutsideBehavior="ignore"
     >
@@ -41,9 +41,16 @@
             You are signed out. Sign in again and go on: nothing you typed is lost.
           </Dialog.Description>
         {/if}
-        <Field class="h-9" required label="Name" autocomplete="username" maxlength={60} bind:value={name} />
         <Field
-          class="h-9"
+          class="h-control-l"
+          required
+          label="Name"
+          autocomplete="username"
+          maxlength={60}
+          bind:value={name}
+        />
+        <Field
+          class="h-control-l"
           required
           label="Password"
           type={shown ? 'text' : 'password'}
@@ -55,7 +62,7 @@
           ><input type="checkbox" bind:checked={shown} />Show the password</label
         >
         {#if wrong}<p role="alert" class="font-semibold">{wrong}</p>{/if}
-        <button class="btn btn-main h-10 justify-center" disabled={busy}>Sign in</button>
+        <button class="btn btn-main h-control-xl justify-center" disabled={busy}>Sign in</button>
         <p class="text-sm text-quiet">
           No account, or a password forgotten? Whoever runs this server makes accounts on its command line.
         </p>

@@ -37,7 +37,7 @@
     A block is shown, then practised, and everybody is checked. Proposed between chapters and at long waits;
     drag a block in the clock, or say here when it begins.
     {#if found.room.cuts !== null && found.room.cuts !== undefined && !fixed}
-      <button class="btn h-6 px-1.5" onclick={() => void own.change({ cuts: null, pins: {} })}
+      <button class="btn h-control-xs px-1.5" onclick={() => void own.change({ cuts: null, pins: {} })}
         >As proposed</button
       >
     {/if}
@@ -72,7 +72,7 @@
             <li class="flex items-center card">
               {#if here}
                 <button
-                  class="h-7 px-1.5 text-quiet hover:text-ink disabled:opacity-45"
+                  class="h-control-s px-1.5 text-quiet hover:text-ink disabled:opacity-45"
                   disabled={fixed || !!here.why_not}
                   title={here.why_not
                     ? `No block may begin here: ${here.why_not}`

@@ -106,7 +106,7 @@
                     <span>{way.says} <span class="label">{way.costs}</span></span>
                     {#if !fixed && (way.check_s ?? way.stations ?? way.educators ?? way.break_after_min ?? way.half)}
                       <button
-                        class="btn h-6 px-1.5"
+                        class="btn h-control-xs px-1.5"
                         onclick={() => {
                           const { check_s, stations, educators, break_after_min, half } = way;
                           const change = { check_s, stations, educators, break_after_min, half };

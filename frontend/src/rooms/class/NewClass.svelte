@@ -65,9 +65,9 @@
   {/snippet}
   <form id="new-class" class="grid gap-2 sm:grid-cols-2" onsubmit={announce}>
     <div class="sm:col-span-2">
-      <Field class="h-9" required label="What it is called" bind:value={title} maxlength={120} />
+      <Field class="h-control-l" required label="What it is called" bind:value={title} maxlength={120} />
     </div>
-    <Field class="h-9" label="Course (may be empty)" bind:value={course} maxlength={120} />
+    <Field class="h-control-l" label="Course (may be empty)" bind:value={course} maxlength={120} />
     <div class="flex flex-col">
       <span class="label">Plan that is taught</span>
       <Choice
@@ -78,10 +78,10 @@
         wide
       />
     </div>
-    <Field class="h-9" required label="Day" type="date" bind:value={date} />
+    <Field class="h-control-l" required label="Day" type="date" bind:value={date} />
     <div class="grid grid-cols-2 gap-2">
-      <Field class="h-9" required label="From" type="time" bind:value={start} />
-      <Field class="h-9" label="Room until" type="time" bind:value={until} />
+      <Field class="h-control-l" required label="From" type="time" bind:value={start} />
+      <Field class="h-control-l" label="Room until" type="time" bind:value={until} />
     </div>
     <NumberField
       label="Stations"

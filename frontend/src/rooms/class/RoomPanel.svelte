@@ -34,7 +34,7 @@
     <div class="grid grid-cols-2 gap-x-2 gap-y-1.5">
       <div class="col-span-2">
         <Field
-          class="h-9"
+          class="h-control-l"
           required
           label="What it is called"
           value={room.title}
@@ -44,7 +44,7 @@
       </div>
       <div class="col-span-2">
         <Field
-          class="h-9"
+          class="h-control-l"
           label="Course"
           value={room.course ?? ''}
           maxlength={120}
@@ -64,7 +64,7 @@
         />
       </div>
       <Field
-        class="h-9"
+        class="h-control-l"
         required
         label="Day"
         type="date"
@@ -72,7 +72,7 @@
         onchange={(event) => void own.change({ date: event.currentTarget.value })}
       />
       <Field
-        class="h-9"
+        class="h-control-l"
         required
         label="From"
         type="time"
@@ -80,14 +80,14 @@
         onchange={(event) => void own.change({ start: event.currentTarget.value })}
       />
       <Field
-        class="h-9"
+        class="h-control-l"
         label="Room until"
         type="time"
         value={room.until ?? ''}
         onchange={(event) => void own.change({ until: event.currentTarget.value || null })}
       />
       <Field
-        class="h-9"
+        class="h-control-l"
         label="Time zone"
         value={room.zone ?? ''}
         placeholder="local time"

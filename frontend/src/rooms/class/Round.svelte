@@ -66,7 +66,7 @@
           here.
         </p>
         <button
-          class="btn btn-main h-12 justify-center text-base"
+          class="btn btn-main h-touch-l justify-center text-base"
           disabled={live.busy}
           onclick={() => void live.happened({ event: 'begin' })}>Begin the class</button
         >
@@ -74,7 +74,7 @@
     {:else if live.over}
       <section class="panel flex flex-col gap-2 p-3" aria-label="The end">
         <p><b>Every part is over.</b> Remind everybody of the second look in 20 to 30 minutes.</p>
-        <a class="btn btn-main h-12 justify-center text-base" href={p('/recap/:id', { params: { id } })}
+        <a class="btn btn-main h-touch-l justify-center text-base" href={p('/recap/:id', { params: { id } })}
           >To the recap</a
         >
         <button class="btn" disabled={live.busy} onclick={() => void live.happened({ event: 'back' })}
@@ -103,7 +103,7 @@
           </div>
         {/if}
         <button
-          class="btn btn-main h-12 justify-center text-base"
+          class="btn btn-main h-touch-l justify-center text-base"
           disabled={live.busy}
           onclick={() => live.next()}
           >{next
@@ -129,7 +129,7 @@
           {#each turns as each (each.student)}
             <li class="flex flex-wrap items-center gap-2 border-t border-line py-1.5">
               <button
-                class="btn h-11 min-w-0 grow justify-between text-base"
+                class="btn h-touch min-w-0 grow justify-between text-base"
                 aria-pressed={each.state === 'checked'}
                 aria-label="{each.student}, station {each.station}, {STATES[each.state]}. {each.state ===
                 'checked'
@@ -154,7 +154,7 @@
                 >
               </button>
               <button
-                class="btn h-11"
+                class="btn h-touch"
                 aria-pressed={each.state === 'again'}
                 disabled={live.busy}
                 aria-label="{each.student} practises it once more"
@@ -174,11 +174,11 @@
       <form class="panel flex flex-col gap-2 p-3" onsubmit={ask} aria-label="Questions">
         <Field
           label="Question for the recap (no names)"
-          class="h-11 text-base"
+          class="h-touch text-base"
           maxlength={300}
           bind:value={question}
         />
-        <button class="btn h-11 justify-center" disabled={live.busy || !question.trim()}>Note it</button>
+        <button class="btn h-touch justify-center" disabled={live.busy || !question.trim()}>Note it</button>
         {#if now.questions.length}
           <ul>
             {#each now.questions as each, place (place)}
@@ -207,7 +207,7 @@
             {@const absent = now.absent.includes(student)}
             <li>
               <button
-                class="btn h-11 w-full justify-between"
+                class="btn h-touch w-full justify-between"
                 aria-pressed={!absent}
                 disabled={live.busy}
                 onclick={() => void live.happened({ event: absent ? 'present' : 'absent', student })}

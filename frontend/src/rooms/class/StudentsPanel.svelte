@@ -125,7 +125,7 @@
             <summary class="btn cursor-pointer"
               >{student.tools ? `${student.tools.length} tools` : 'Tools as shown'}</summary
             >
-            <div class="panel absolute z-10 mt-1 grid w-72 grid-cols-2 gap-1 p-2 shadow-lg">
+            <div class="panel absolute z-10 mt-1 grid w-72 grid-cols-2 gap-1 p-2 shadow-raised">
               {#each tools as tool (tool.id)}
                 <label class="flex items-center gap-1.5"
                   ><input

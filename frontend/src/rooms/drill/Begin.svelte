@@ -78,7 +78,7 @@
   <div class="flex flex-wrap items-center gap-2">
     {#if all.own}
       <span>You are <b>{all.own.name}</b>.</span>
-      <label class="flex min-h-9 items-center gap-2"
+      <label class="flex min-h-control-l items-center gap-2"
         ><input type="checkbox" class="size-5 accent-[var(--accent)]" bind:checked={graded} /> Keep what I answer</label
       >
     {:else}
@@ -95,11 +95,11 @@
     </p>
     <div class="flex flex-wrap gap-2">
       <button
-        class="btn btn-main h-11 px-5 text-base"
+        class="btn btn-main h-touch px-5 text-base"
         disabled={drill.busy || (set.test && !stored)}
         onclick={begin}>Begin</button
       >
-      <button class="btn h-11" onclick={() => ((set = null), (code = ''))}>Practise freely instead</button>
+      <button class="btn h-touch" onclick={() => ((set = null), (code = ''))}>Practise freely instead</button>
       {#if set.test && !stored}<span class="label self-center">Say first who takes it.</span>{/if}
     </div>
   {:else}
@@ -107,7 +107,7 @@
       <span class="label">How long</span>
       {#each [...all.minutes, 0] as each (each)}
         <button
-          class="btn h-11 px-4 {minutes === each ? 'border-accent bg-accent-soft font-semibold' : ''}"
+          class="btn h-touch px-4 {minutes === each ? 'border-accent bg-accent-soft font-semibold' : ''}"
           role="radio"
           aria-checked={minutes === each}
           onclick={() => (minutes = each)}>{each ? `${each} minutes` : 'No end'}</button
@@ -125,7 +125,7 @@
       />
     </div>
     <div class="flex flex-wrap items-end gap-3">
-      <button class="btn btn-main h-11 px-5 text-base" disabled={drill.busy || finding} onclick={begin}
+      <button class="btn btn-main h-touch px-5 text-base" disabled={drill.busy || finding} onclick={begin}
         >Begin</button
       >
       <form
@@ -135,7 +135,7 @@
           void find();
         }}
       >
-        <Field class="h-9" required label="Code from your educator" bind:value={code} />
+        <Field class="h-control-l" required label="Code from your educator" bind:value={code} />
         <button class="btn" disabled={!code.trim()}>Find the set</button>
       </form>
     </div>

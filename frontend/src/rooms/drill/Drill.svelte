@@ -84,17 +84,17 @@
         <div class="flex flex-wrap items-center gap-2">
           {#if drill.marked}
             <button
-              class="btn btn-main h-11 px-5 text-base"
+              class="btn btn-main h-touch px-5 text-base"
               disabled={drill.busy}
               onclick={() => void drill.next()}>{drill.over ? 'To the end' : 'Next'}</button
             >
           {:else}
             <button
-              class="btn btn-main h-11 px-5 text-base"
+              class="btn btn-main h-touch px-5 text-base"
               disabled={!drill.ready || drill.busy}
               onclick={() => void drill.answer()}>Answer</button
             >
-            {#if !test}<button class="btn h-11" disabled={drill.busy} onclick={() => void drill.next()}
+            {#if !test}<button class="btn h-touch" disabled={drill.busy} onclick={() => void drill.next()}
                 >Another one</button
               >{/if}
           {/if}

@@ -31,8 +31,9 @@
     </ul>
   {/if}
   <div>
-    <button class="btn btn-main h-11 px-5" onclick={() => ((drill.recap = null), void drill.opening.load())}
-      >Another session</button
+    <button
+      class="btn btn-main h-touch px-5"
+      onclick={() => ((drill.recap = null), void drill.opening.load())}>Another session</button
     >
   </div>
 </section>

@@ -97,7 +97,7 @@
       <fieldset class="grid content-start gap-1 sm:grid-cols-2">
         <legend class="label">Places that are asked about</legend>
         {#each asked.zones as zone (zone)}
-          <label class="flex min-h-9 items-center gap-2"
+          <label class="flex min-h-control-l items-center gap-2"
             ><input
               type="checkbox"
               class="size-5 accent-[var(--accent)]"
@@ -116,7 +116,7 @@
     <fieldset class="flex flex-wrap gap-x-4 gap-y-1">
       <legend class="label">The first powder is</legend>
       {#each asked.values as each (each.id)}
-        <label class="flex min-h-9 items-center gap-2"
+        <label class="flex min-h-control-l items-center gap-2"
           ><input
             type="radio"
             class="size-5 accent-[var(--accent)]"
@@ -136,13 +136,13 @@
           <span class="w-5 text-right tabular-nums">{place + 1}</span>
           <span class="min-w-0 grow">{named.get(id)}</span>
           <button
-            class="btn h-9"
+            class="btn h-control-l"
             disabled={fixed || place === 0}
             aria-label="Earlier: {named.get(id)}"
             onclick={() => drill.move(id, -1)}>↑</button
           >
           <button
-            class="btn h-9"
+            class="btn h-control-l"
             disabled={fixed || place === drill.order.length - 1}
             aria-label="Later: {named.get(id)}"
             onclick={() => drill.move(id, 1)}>↓</button
@@ -192,7 +192,9 @@
           role="radio"
           aria-checked={drill.choice === each.id}
           disabled={fixed}
-          class="flex min-h-11 items-center gap-3 rounded-sm border px-3 py-1.5 text-left {standing(each.id)}"
+          class="flex min-h-touch items-center gap-3 rounded-control border px-3 py-1.5 text-left {standing(
+            each.id,
+          )}"
           onclick={() => (drill.choice = each.id)}
         >
           <span class="font-semibold uppercase">{each.id}</span>

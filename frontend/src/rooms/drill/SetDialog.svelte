@@ -56,7 +56,7 @@
     Students open it by its link or code. What somebody began keeps its exercises; its name may change.
   {/snippet}
   <form class="flex flex-col gap-3" onsubmit={make}>
-    <Field class="h-9" required label="Title" bind:value={title} maxlength={120} />
+    <Field class="h-control-l" required label="Title" bind:value={title} maxlength={120} />
     <fieldset class="flex flex-col gap-2">
       <legend class="label">Exercises</legend>
       {#each parts as part, place (place)}
@@ -100,11 +100,11 @@
       <div><button type="button" class="btn" onclick={() => parts.push(fresh())}>More exercises</button></div>
     </fieldset>
     <div class="flex flex-wrap items-end gap-4">
-      <label class="flex min-h-9 items-center gap-2"
+      <label class="flex min-h-control-l items-center gap-2"
         ><input type="checkbox" class="size-5 accent-[var(--accent)]" bind:checked={same} /> A test: the same for
         all, marked at the end</label
       >
-      <label class="flex min-h-9 items-center gap-2"
+      <label class="flex min-h-control-l items-center gap-2"
         ><input type="checkbox" class="size-5 accent-[var(--accent)]" bind:checked={timed} /> Timed</label
       >
       {#if timed}<NumberField
@@ -121,7 +121,7 @@
         >
         <div class="flex flex-wrap gap-x-4">
           {#each faces as face (face.id)}
-            <label class="flex min-h-9 items-center gap-2"
+            <label class="flex min-h-control-l items-center gap-2"
               ><input
                 type="checkbox"
                 class="size-5 accent-[var(--accent)]"

@@ -98,8 +98,8 @@
 
 <Modal bind:open={changing} title="Name and group" wide="34">
   <form class="flex flex-wrap items-end gap-2" onsubmit={change}>
-    <Field class="h-9" required label="Name" bind:value={name} maxlength={60} />
-    <Field class="h-9" label="Group" bind:value={group} maxlength={120} />
+    <Field class="h-control-l" required label="Name" bind:value={name} maxlength={60} />
+    <Field class="h-control-l" label="Group" bind:value={group} maxlength={120} />
     <button class="btn btn-main" disabled={busy || !name.trim()}>Keep</button>
   </form>
 </Modal>

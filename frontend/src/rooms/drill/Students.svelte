@@ -171,8 +171,8 @@
     sitter is erased; one who signs in practises under the name of their account.
   {/snippet}
   <form class="flex flex-wrap items-end gap-2" onsubmit={add}>
-    <Field class="h-9" required label="Name" bind:value={name} maxlength={60} />
-    <Field class="h-9" label="Group" bind:value={course} maxlength={120} />
+    <Field class="h-control-l" required label="Name" bind:value={name} maxlength={60} />
+    <Field class="h-control-l" label="Group" bind:value={course} maxlength={120} />
     <button class="btn btn-main" disabled={busy || !name.trim()}>Add</button>
   </form>
 </Modal>

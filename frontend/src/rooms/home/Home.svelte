@@ -168,7 +168,8 @@
               <a
                 href={p('/sitters/:id', { params: { id: each.id } })}
                 aria-current={sitter?.id === each.id ? 'page' : undefined}
-                class="flex items-center gap-2.5 rounded-sm border-l-4 px-2 py-1.5 {sitter?.id === each.id
+                class="flex items-center gap-2.5 rounded-control border-l-4 px-2 py-1.5 {sitter?.id ===
+                each.id
                   ? 'border-accent bg-well'
                   : 'border-transparent hover:bg-well'}"
               >

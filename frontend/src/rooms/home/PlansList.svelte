@@ -24,7 +24,7 @@
     {#each home.plans as plan (plan.id)}
       <li class="flex flex-wrap items-center gap-x-3 gap-y-1 border-t border-line py-1 first:border-0">
         <button
-          class="btn h-7 px-1.5"
+          class="btn h-control-s px-1.5"
           aria-pressed={plan.favourite}
           aria-label="Favourite: {plan.title}"
           title={plan.favourite ? 'No favourite any more' : 'Mark as favourite'}
@@ -40,7 +40,7 @@
             >{words.school(plan.school)} · changed {day(plan.changed)} · {versions(plan)}</span
           >
         </span>
-        <button class="btn h-7" onclick={() => (adapting = plan)}
+        <button class="btn h-control-s" onclick={() => (adapting = plan)}
           ><Users size={14} aria-hidden="true" />Adapt to…</button
         >
       </li>

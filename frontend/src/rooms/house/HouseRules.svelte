@@ -72,7 +72,7 @@
               {@const speaking = house.speakingIn(family)}
               <li>
                 <button
-                  class="flex w-full justify-between gap-2 rounded-sm px-2 py-1 text-left first-letter:uppercase hover:bg-well {house.family ===
+                  class="flex w-full justify-between gap-2 rounded-control px-2 py-1 text-left first-letter:uppercase hover:bg-well {house.family ===
                   family
                     ? 'bg-well font-semibold'
                     : ''}"

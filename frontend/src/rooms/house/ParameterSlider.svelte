@@ -20,7 +20,7 @@
     <b>{figure(shown)} {parameter.unit}</b>
     {#if decided}
       <span class="label">the book has {figure(parameter.default)}</span>
-      <button class="btn h-6 px-1.5 text-xs" onclick={() => house.resetParameter(parameter)}
+      <button class="btn h-control-xs px-1.5 text-xs" onclick={() => house.resetParameter(parameter)}
         >As in the book<span class="sr-only">: {parameter.words}</span></button
       >
     {/if}
@@ -46,7 +46,7 @@
   </p>
   {#if decided}
     <input
-      class="field mt-1 h-7 w-full text-xs"
+      class="field mt-1 h-control-s w-full text-xs"
       placeholder="Why is it decided so here?"
       aria-label="Why {parameter.words} is decided so here"
       maxlength="300"

@@ -70,14 +70,14 @@
   {#if rule.decision}
     <div class="mt-1 flex gap-2">
       <input
-        class="field h-7 grow text-xs"
+        class="field h-control-s grow text-xs"
         placeholder="Why is it decided so here?"
         aria-label="Why this rule is decided so here"
         maxlength="300"
         value={rule.decision.note}
         onchange={(event) => house.decideRule(rule, { note: event.currentTarget.value })}
       />
-      <button class="btn h-7" onclick={() => house.resetRule(rule)}>As in the book</button>
+      <button class="btn h-control-s" onclick={() => house.resetRule(rule)}>As in the book</button>
     </div>
     <p class="label">
       Decided here{rule.decision.severity ? `: ${rule.severity} in the book` : ''}{off

@@ -20,7 +20,7 @@
             : ', replaced by a later one'}</span
       >
       {#if !each.undone}
-        <button class="btn h-8 px-2" aria-label="Undo: {each.words}" onclick={() => onundo(each.number)}
+        <button class="btn h-control px-2" aria-label="Undo: {each.words}" onclick={() => onundo(each.number)}
           >Undo</button
         >
       {/if}

@@ -55,7 +55,7 @@
           <div class="flex flex-wrap gap-1">
             {#each add.offered.filter((each) => each.group === group) as each (each.kind)}
               <button
-                class="btn h-8 px-2 {add.kind === each.kind
+                class="btn h-control px-2 {add.kind === each.kind
                   ? 'border-accent bg-accent-soft font-semibold'
                   : ''}"
                 aria-pressed={add.kind === each.kind}
@@ -117,7 +117,7 @@
                 <div class="flex flex-wrap gap-1">
                   {#each region.zones as zone (zone.id)}
                     <button
-                      class="btn h-7 px-1.5 text-xs {add.zones.includes(zone.id)
+                      class="btn h-control-s px-1.5 text-xs {add.zones.includes(zone.id)
                         ? 'border-accent bg-accent-soft font-semibold'
                         : ''}"
                       aria-pressed={add.zones.includes(zone.id)}

@@ -47,7 +47,7 @@
 
 {#if step}
   <div
-    class="no-print pointer-events-none absolute top-1 z-10 w-64 rounded-sm border-2 border-ink bg-well p-2 text-xs shadow-lg"
+    class="no-print pointer-events-none absolute top-1 z-10 w-64 rounded-control border-2 border-ink bg-well p-2 text-xs shadow-raised"
     style:left={at.left}
     style:right={at.right}
     aria-hidden="true"

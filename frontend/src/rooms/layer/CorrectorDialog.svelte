@@ -41,7 +41,7 @@
   <Dialog.Portal>
     <Dialog.Overlay class="fixed inset-0 z-40 bg-black/40" />
     <Dialog.Content
-      class="panel fixed top-1/2 left-1/2 z-50 max-h-[92vh] w-[56rem] max-w-[96vw] -translate-x-1/2 -translate-y-1/2 overflow-auto p-4 shadow-lg"
+      class="panel fixed top-1/2 left-1/2 z-50 max-h-[92vh] w-[56rem] max-w-[96vw] -translate-x-1/2 -translate-y-1/2 overflow-auto p-4 shadow-raised"
     >
       <div class="flex flex-wrap items-center gap-3">
         <Dialog.Title class="text-lg font-semibold">Which corrector here?</Dialog.Title>

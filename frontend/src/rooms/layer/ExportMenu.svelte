@@ -14,7 +14,7 @@
   <DropdownMenu.Trigger class="btn px-2"><Download size={15} aria-hidden="true" />Export</DropdownMenu.Trigger
   >
   <DropdownMenu.Portal>
-    <DropdownMenu.Content class="panel z-50 min-w-44 bg-well p-1 shadow-lg" align="end" sideOffset={4}>
+    <DropdownMenu.Content class="panel z-50 min-w-44 bg-well p-1 shadow-raised" align="end" sideOffset={4}>
       {#each FORMS as form (form.href)}
         <DropdownMenu.Item>
           {#snippet child({ props })}
@@ -22,7 +22,7 @@
               {...props}
               href={form.href}
               download
-              class="block cursor-pointer rounded-sm px-2 py-1.5 data-highlighted:bg-accent-soft"
+              class="block cursor-pointer rounded-control px-2 py-1.5 data-highlighted:bg-accent-soft"
               >{form.words}</a
             >
           {/snippet}

@@ -103,7 +103,7 @@
   </div>
   <div class="no-print mt-1 flex items-center gap-2 text-xs">
     <button
-      class="btn h-7 px-1.5"
+      class="btn h-control-s px-1.5"
       aria-label={building.running ? 'Stop building' : 'Build the base layer by layer'}
       title={building.running ? 'Stop building (b)' : 'Build the base layer by layer (b)'}
       onclick={() => building.toggle()}

@@ -52,7 +52,7 @@
       <b>Accepted, because</b>
       {finding.accepted}
       <button
-        class="btn no-print ml-1 h-6 px-1.5 text-xs"
+        class="btn no-print ml-1 h-control-xs px-1.5 text-xs"
         disabled={bench.doc.busy}
         onclick={() => bench.doc.accept(finding, '')}>Let it speak again</button
       >
@@ -62,7 +62,7 @@
       {#if finding.fix}
         {@const fix = finding.fix}
         <button
-          class="btn h-auto min-h-8 whitespace-normal"
+          class="btn h-auto min-h-control whitespace-normal"
           disabled={bench.doc.busy}
           onclick={() => bench.doc.edit(fix.edits)}>{fix.says}</button
         >
@@ -90,7 +90,7 @@
         }}
       >
         <input
-          class="h-8 min-w-0 grow rounded-sm border border-line bg-panel px-2"
+          class="h-control min-w-0 grow rounded-control border border-line bg-panel px-2"
           aria-label="Because"
           placeholder="because …"
           maxlength="300"

@@ -93,7 +93,7 @@
         <div class="flex items-center justify-between px-2 pb-1">
           <h2 class="heading">Order</h2>
           <button
-            class="btn no-print h-7 px-1.5"
+            class="btn no-print h-control-s px-1.5"
             aria-label="Add a step"
             title="Add a step (a)"
             onclick={() => show('add')}><ListPlus size={15} aria-hidden="true" /></button

@@ -19,7 +19,7 @@
   {@const gap = moving.gap}
   <div
     data-moving
-    class="panel no-print fixed bottom-3 left-1/2 z-30 w-[34rem] max-w-[94vw] -translate-x-1/2 border-2 p-3 shadow-lg {gap.refused
+    class="panel no-print fixed bottom-3 left-1/2 z-30 w-[34rem] max-w-[94vw] -translate-x-1/2 border-2 p-3 shadow-raised {gap.refused
       ? 'border-ink'
       : 'border-accent'}"
   >

@@ -66,7 +66,7 @@
     <span
       class="absolute {moving.over === 0
         ? 'top-0.5'
-        : '-top-2.5'} right-1 z-10 rounded-sm px-1 text-xs font-semibold {moving.gap?.refused
+        : '-top-2.5'} right-1 z-10 rounded-control px-1 text-xs font-semibold {moving.gap?.refused
         ? 'bg-ink text-panel'
         : 'bg-accent text-on-accent'}">{moving.gap?.refused ? '✕ not here' : 'here'}</span
     >
@@ -78,7 +78,8 @@
     <li>
       <button
         data-index={-1}
-        class="flex w-full items-center gap-2 rounded-sm border-l-4 px-2 py-1 text-left {bench.stage.at === -1
+        class="flex w-full items-center gap-2 rounded-control border-l-4 px-2 py-1 text-left {bench.stage
+          .at === -1
           ? 'border-accent bg-well'
           : 'border-transparent hover:bg-well'}"
         aria-current={bench.stage.at === -1 ? 'step' : undefined}
@@ -118,7 +119,7 @@
       <p>There is no step in this plan.</p>
       <button class="btn" onclick={onadd}>Add a step</button>
       <button
-        class="btn h-auto min-h-8 whitespace-normal"
+        class="btn h-auto min-h-control whitespace-normal"
         onclick={() => bench.proposal.consider({ school: plan.school })}
         >Plan this face, {words.school(plan.school).toLowerCase()}</button
       >

@@ -43,7 +43,7 @@
 <li data-step={step.id} class={held ? 'outline-2 -outline-offset-2 outline-dashed outline-ink' : ''}>
   <button
     data-index={index}
-    class="grid w-full grid-cols-[1.25rem_minmax(0,1fr)_auto] items-baseline gap-x-2 rounded-sm border-l-4 px-2 py-1 text-left {chosen
+    class="grid w-full grid-cols-[1.25rem_minmax(0,1fr)_auto] items-baseline gap-x-2 rounded-control border-l-4 px-2 py-1 text-left {chosen
       ? 'border-accent bg-well'
       : 'border-transparent hover:bg-well'}"
     aria-current={chosen ? 'step' : undefined}

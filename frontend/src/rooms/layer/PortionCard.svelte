@@ -52,7 +52,7 @@
 </script>
 
 <div
-  class={several ? 'flex flex-col gap-2 rounded-sm border border-line p-2' : 'flex flex-col gap-2'}
+  class={several ? 'flex flex-col gap-2 rounded-control border border-line p-2' : 'flex flex-col gap-2'}
   role="group"
   aria-label={several ? `Portion ${place + 1}` : 'How it is laid'}
 >
@@ -116,7 +116,7 @@
     <div class="no-print flex flex-wrap gap-1">
       {#if here.length && here.length < zones.length}
         <button
-          class="btn h-7"
+          class="btn h-control-s"
           disabled={bench.doc.busy}
           onclick={() => act([{ edit: 'split_portion', step: step.id, portion: place, zones: here }])}
           >Split into a portion</button
@@ -124,7 +124,7 @@
       {/if}
       {#if several && place > 0}
         <button
-          class="btn h-7"
+          class="btn h-control-s"
           disabled={bench.doc.busy}
           onclick={() => act([{ edit: 'merge_portions', step: step.id, portion: place - 1, other: place }])}
           >Combine with portion {place}</button

@@ -18,7 +18,7 @@
   <Dialog.Portal>
     <Dialog.Overlay class="fixed inset-0 z-40 bg-black/40" />
     <Dialog.Content
-      class="panel fixed top-1/2 left-1/2 z-50 max-h-[90vh] w-[34rem] max-w-[94vw] -translate-x-1/2 -translate-y-1/2 overflow-auto p-4 shadow-lg"
+      class="panel fixed top-1/2 left-1/2 z-50 max-h-[90vh] w-[34rem] max-w-[94vw] -translate-x-1/2 -translate-y-1/2 overflow-auto p-4 shadow-raised"
     >
       {#if preview}
         <Dialog.Title class="text-lg font-semibold">

@@ -45,7 +45,7 @@
   >
   <Popover.Portal>
     <Popover.Content
-      class="panel z-40 max-h-(--bits-popover-content-available-height) w-[46rem] max-w-[94vw] overflow-auto p-2 shadow-lg"
+      class="panel z-40 max-h-(--bits-popover-content-available-height) w-[46rem] max-w-[94vw] overflow-auto p-2 shadow-raised"
       side="left"
       align="center"
       collisionPadding={8}

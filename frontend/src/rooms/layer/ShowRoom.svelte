@@ -47,7 +47,7 @@
     aria-live="polite"
   >
     <button
-      class="btn h-14 w-14 justify-center"
+      class="btn h-touch-xl w-14 justify-center"
       aria-label="Layer before"
       disabled={bench.stage.at < 0}
       onclick={() => bench.stage.choose(bench.stage.at - 1)}
@@ -88,7 +88,7 @@
       {/if}
     </div>
     <button
-      class="btn h-14 w-14 justify-center"
+      class="btn h-touch-xl w-14 justify-center"
       aria-label="Next layer"
       disabled={bench.stage.at >= plan.steps.length - 1}
       onclick={() => bench.stage.choose(bench.stage.at + 1)}

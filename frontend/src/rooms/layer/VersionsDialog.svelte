@@ -71,19 +71,19 @@
           <span class="label grow">{each.says} · {each.made.replace('T', ' ')} UTC</span>
           {#if each.current}<b>current</b>{/if}
           {#if each.number !== stored.other}
-            <button class="btn h-7" onclick={() => stored.look(each.number)}
+            <button class="btn h-control-s" onclick={() => stored.look(each.number)}
               >What changed {each.number < stored.other ? 'since' : 'until'}<span class="sr-only"
                 >: {calledAs(each)}</span
               ></button
             >
           {/if}
           {#if !each.current}
-            <button class="btn h-7" disabled={bench.doc.busy} onclick={() => take(each.number)}
+            <button class="btn h-control-s" disabled={bench.doc.busy} onclick={() => take(each.number)}
               >Bring it back<span class="sr-only">: {calledAs(each)}</span></button
             >
           {/if}
           {#if each.name}<button
-              class="btn h-7"
+              class="btn h-control-s"
               aria-label="Take the name {each.name} away"
               onclick={() => call(each.number, '')}>Unname</button
             >{/if}

@@ -24,7 +24,7 @@
   <div class="flex flex-wrap gap-1">
     {#each zones as zone (zone)}
       <button
-        class="btn h-6 px-1.5 text-xs {here.includes(zone)
+        class="btn h-control-xs px-1.5 text-xs {here.includes(zone)
           ? 'border-accent bg-accent-soft font-semibold'
           : ''}"
         aria-pressed={here.includes(zone)}
@@ -38,12 +38,12 @@
 <div class="no-print mt-1 flex flex-wrap gap-1">
   {#if here.length && here.length < zones.length}
     <button
-      class="btn h-7"
+      class="btn h-control-s"
       disabled={bench.doc.busy}
       onclick={() => act([{ edit: 'split', step: step.id, zones: here }])}>Split into a step</button
     >
     <button
-      class="btn h-7"
+      class="btn h-control-s"
       disabled={bench.doc.busy}
       onclick={() =>
         act([{ edit: 'zones', step: step.id, zones: zones.filter((zone) => !here.includes(zone)) }])}
@@ -52,7 +52,7 @@
   {/if}
   {#if more.length}
     <button
-      class="btn h-auto min-h-7 whitespace-normal"
+      class="btn h-auto min-h-control-s whitespace-normal"
       disabled={bench.doc.busy}
       onclick={() => act([{ edit: 'zones', step: step.id, zones: [...zones, ...more] }])}
       >Lay it on {more.map((zone) => words.zone(zone).toLowerCase()).join(' · ')}, too</button
@@ -60,7 +60,7 @@
   {/if}
   {#each twins as { each, number } (each.id)}
     <button
-      class="btn h-7"
+      class="btn h-control-s"
       disabled={bench.doc.busy}
       onclick={() => act([{ edit: 'merge', step: step.id, other: each.id }])}
       >Combine with step {number}</button

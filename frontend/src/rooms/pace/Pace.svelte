@@ -202,7 +202,7 @@
       >
         <span class="label">What if:</span>
         {#if !pace.whatIf?.length}
-          <span class="flex h-8 items-center"
+          <span class="flex h-control items-center"
             >{pace.whatIf
               ? 'neither another pair of hands nor another tool would save half a minute'
               : 'looking…'}</span
@@ -277,7 +277,7 @@
                   {#if starts.get(task.step) === place}
                     {@const pinned = pace.pins[task.step]}
                     <button
-                      class="btn h-7 px-2"
+                      class="btn h-control-s px-2"
                       aria-pressed={pinned !== undefined}
                       aria-label="Pin {said?.words} to {clock(task.start_s)}"
                       onclick={() =>
@@ -288,7 +288,7 @@
                     {#if pinned !== undefined}
                       {#each [-30, 30] as by (by)}
                         <button
-                          class="btn h-7 px-2"
+                          class="btn h-control-s px-2"
                           aria-label="{said?.words} half a minute {by < 0 ? 'earlier' : 'later'}"
                           onclick={() => void pace.pin(task.step, pinned + by)}
                           >{by < 0 ? '−30 s' : '+30 s'}</button

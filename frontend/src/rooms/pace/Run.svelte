@@ -130,7 +130,7 @@
           <h1 class="text-3xl font-semibold">Paused</h1>
           <p class="my-2 text-xl tabular-nums">{clock(run.now - run.pausedAt)}</p>
           <p class="label my-2">What lies on the face goes on drying.</p>
-          <button class="btn btn-main h-14 px-6 text-xl" onclick={() => run.resume()}>Go on</button>
+          <button class="btn btn-main h-touch-xl px-6 text-xl" onclick={() => run.resume()}>Go on</button>
         </div>
       </section>
     {:else if run.block}
@@ -142,7 +142,7 @@
           {#if run.skipped.length}
             <p class="my-2">Skipped: {run.skipped.map((each) => each.title.toLowerCase()).join(', ')}.</p>
           {/if}
-          <button class="btn btn-main h-14 px-6 text-xl" onclick={() => void run.finish()}>
+          <button class="btn btn-main h-touch-xl px-6 text-xl" onclick={() => void run.finish()}>
             <Check size={24} aria-hidden="true" />Finish the run</button
           >
           <p class="label mt-2">Packs lose what was taken, and tools count as used.</p>
@@ -150,14 +150,16 @@
       </section>
     {/if}
     <footer class="flex shrink-0 flex-wrap gap-2">
-      <button class="btn h-12 px-4" disabled={!run.log.done.length} onclick={() => run.back()}>Back</button>
+      <button class="btn h-touch-l px-4" disabled={!run.log.done.length} onclick={() => run.back()}
+        >Back</button
+      >
       {#if run.pausedAt === null}
-        <button class="btn h-12 px-4" onclick={() => run.pause()}>Pause</button>
+        <button class="btn h-touch-l px-4" onclick={() => run.pause()}>Pause</button>
       {/if}
-      <button class="btn h-12 px-4" aria-expanded={more} onclick={() => (more = !more)}>More</button>
+      <button class="btn h-touch-l px-4" aria-expanded={more} onclick={() => (more = !more)}>More</button>
       {#if run.block && run.pausedAt === null}
         <button
-          class="btn btn-main ml-auto h-12 grow justify-center px-6 text-lg"
+          class="btn btn-main ml-auto h-touch-l grow justify-center px-6 text-lg"
           onclick={() => run.advance()}
           >Done{run.next ? `. Next: ${run.next.title.toLowerCase()}` : ''}</button
         >

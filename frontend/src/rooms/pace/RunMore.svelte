@@ -116,7 +116,7 @@
   <div class="flex flex-wrap gap-2">
     {#if run.last}
       <button
-        class="btn h-11"
+        class="btn h-touch"
         onclick={() => {
           run.twice();
           onclose();
@@ -124,14 +124,14 @@
       >
     {/if}
     {#if run.block}
-      <button class="btn h-11" onclick={() => void weigh()}>Skip {run.block.title.toLowerCase()}…</button>
+      <button class="btn h-touch" onclick={() => void weigh()}>Skip {run.block.title.toLowerCase()}…</button>
       {#if run.block.products.length}
-        <button class="btn h-11" onclick={() => void substitutes()}>Pack is empty…</button>
+        <button class="btn h-touch" onclick={() => void substitutes()}>Pack is empty…</button>
       {/if}
     {/if}
-    <button class="btn h-11" onclick={() => void palette()}>Forgot a step…</button>
+    <button class="btn h-touch" onclick={() => void palette()}>Forgot a step…</button>
     {#if run.log.done.length}
-      <button class="btn h-11" onclick={() => void run.finish()}>Finish here</button>
+      <button class="btn h-touch" onclick={() => void run.finish()}>Finish here</button>
     {/if}
   </div>
   {#if asking}<p class="label mt-2" role="status">Asking {asking}…</p>{/if}
@@ -202,16 +202,16 @@
     }}
   >
     <input
-      class="field h-11 min-w-40 grow"
+      class="field h-touch min-w-40 grow"
       aria-label="Note"
       maxlength="600"
       placeholder="A note"
       bind:value={text}
     />
     {#if speech}
-      <button type="button" class="btn h-11" aria-pressed={listening} onclick={listen}>Speak it</button>
+      <button type="button" class="btn h-touch" aria-pressed={listening} onclick={listen}>Speak it</button>
     {/if}
-    <button class="btn h-11" disabled={!text.trim()}>Keep note</button>
+    <button class="btn h-touch" disabled={!text.trim()}>Keep note</button>
   </form>
   <details class="mt-3">
     <summary class="label cursor-pointer">All steps still to do ({run.open.length})</summary>

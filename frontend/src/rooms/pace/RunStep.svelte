@@ -74,7 +74,7 @@
     <ul class="flex flex-wrap gap-2">
       {#each run.meanwhile as each (each.id)}
         <li>
-          <button class="btn h-11 px-3 text-base" onclick={() => run.choose(each.id)}
+          <button class="btn h-touch px-3 text-base" onclick={() => run.choose(each.id)}
             >{each.title}, {clock(each.seconds)}</button
           >
         </li>

@@ -142,7 +142,7 @@
           : `no ${probed.found.words}`}.</span
       >
       <button
-        class="btn mt-1 h-7"
+        class="btn mt-1 h-control-s"
         onclick={async () => {
           if (probed) await read.pinProbe(probed.zone, probed.what, probed.found.value);
           probed = null;
@@ -159,13 +159,13 @@
   <div class="flex flex-wrap items-center justify-between gap-2">
     <h2 class="heading">Readings over time</h2>
     <span class="flex gap-1">
-      <button class="btn h-7" onclick={() => picker?.click()}
+      <button class="btn h-control-s" onclick={() => picker?.click()}
         ><Upload size={14} aria-hidden="true" />CSV or CGATS in</button
       >
-      <a class="btn h-7" href="/api/sitters/{read.id}/readings/table" download
+      <a class="btn h-control-s" href="/api/sitters/{read.id}/readings/table" download
         ><Download size={14} aria-hidden="true" />CSV</a
       >
-      <a class="btn h-7" href="/api/sitters/{read.id}/readings/table?form=cgats" download
+      <a class="btn h-control-s" href="/api/sitters/{read.id}/readings/table?form=cgats" download
         ><Download size={14} aria-hidden="true" />CGATS</a
       >
     </span>
@@ -189,7 +189,7 @@
             <span class="grow">{each.reading.day}: {each.says}</span>
             <span class="label">{each.reading.source}</span>
             <button
-              class="btn h-6 px-1.5 text-xs"
+              class="btn h-control-xs px-1.5 text-xs"
               aria-label="Take out the reading of {each.reading.day}, {course.words}, {course.what}"
               onclick={() => read.removeReading(each.id)}>Take out</button
             >

@@ -88,7 +88,7 @@
   <div class="flex items-center justify-between gap-2">
     <h2 class="heading">Placements</h2>
     {#if moved}
-      <button class="btn h-7" onclick={() => read.set({ moved: {} })}
+      <button class="btn h-control-s" onclick={() => read.set({ moved: {} })}
         >Put {moved} back where the measures have {moved === 1 ? 'it' : 'them'}</button
       >
     {/if}
@@ -104,7 +104,9 @@
           Moved {Math.hypot(stroke.moved_mm[0] ?? 0, stroke.moved_mm[1] ?? 0).toFixed(0)} mm by hand; plans made
           from now on follow it.
         </p>
-        <button class="btn mt-1 h-7" onclick={() => read.move(stroke.id, [0, 0])}>Put it back (Home)</button>
+        <button class="btn mt-1 h-control-s" onclick={() => read.move(stroke.id, [0, 0])}
+          >Put it back (Home)</button
+        >
       {/if}
     </div>
   {:else}
@@ -119,7 +121,7 @@
         <dd>
           {#each mine as each (each.id)}
             <button
-              class="btn mr-1 mb-1 h-6 px-1.5 text-xs {chosen === each.id
+              class="btn mr-1 mb-1 h-control-xs px-1.5 text-xs {chosen === each.id
                 ? 'border-accent bg-accent-soft'
                 : ''}"
               aria-pressed={chosen === each.id}

@@ -66,7 +66,7 @@
           {#each group.conditions as condition (condition)}
             {@const on = !read.brush.erase && read.brush.condition === condition}
             <button
-              class="btn h-7 px-1.5 text-xs first-letter:uppercase {on
+              class="btn h-control-s px-1.5 text-xs first-letter:uppercase {on
                 ? 'border-accent bg-accent-soft font-semibold'
                 : ''}"
               aria-pressed={on}
@@ -99,7 +99,7 @@
   <div class="mt-1 flex flex-wrap gap-1">
     {#each words.all?.presets ?? [] as each (each.id)}
       <button
-        class="btn h-7 {each.id === preset?.id ? 'border-accent bg-accent-soft font-semibold' : ''}"
+        class="btn h-control-s {each.id === preset?.id ? 'border-accent bg-accent-soft font-semibold' : ''}"
         aria-pressed={each.id === preset?.id}
         onmouseenter={() => (looked = each.id)}
         onmouseleave={() => (looked = null)}

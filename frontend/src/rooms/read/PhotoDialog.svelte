@@ -65,7 +65,11 @@
       <ul aria-label="What the window shows" class="mt-2">
         {#each photo.seen as each (each.number)}
           <li class="flex flex-wrap items-center gap-2 border-t border-line py-1">
-            {#if each.crop}<img src={each.crop} alt="Window in {each.name}" class="h-9 rounded-sm" />{/if}
+            {#if each.crop}<img
+                src={each.crop}
+                alt="Window in {each.name}"
+                class="h-9 rounded-control"
+              />{/if}
             <Swatch hex={each.window.hex} size={22} />
             <span class="min-w-0 grow"
               >{each.name}: {each.window.lab.map((part) => part.toFixed(1)).join(' ')}<span class="label"
@@ -97,7 +101,7 @@
                 <span class="block">{found.says} {found.before}</span></span
               ></label
             >
-            {#if found.far.length}<button class="btn mt-1 h-7" onclick={() => photo.again(found)}
+            {#if found.far.length}<button class="btn mt-1 h-control-s" onclick={() => photo.again(found)}
                 >Take {found.far.length === 1 ? 'it' : 'them'} again</button
               >{/if}
           </li>

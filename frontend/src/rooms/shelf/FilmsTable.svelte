@@ -63,7 +63,7 @@
             {#each crops(film.cell) as crop (crop)}<img
                 src={crop}
                 alt="Cell {film.cell} as taken"
-                class="h-9 w-10 shrink-0 rounded-sm"
+                class="h-9 w-10 shrink-0 rounded-control"
               />{/each}
           </label>
         </td>

@@ -37,7 +37,9 @@
     <span class="label"
       >{shelf.kits.named.items?.length ?? 0} {shelf.kits.named.items?.length === 1 ? 'item' : 'items'}</span
     >
-    <button class="btn h-7" disabled={shelf.busy} onclick={() => shelf.kits.takeApart()}>Delete kit</button>
+    <button class="btn h-control-s" disabled={shelf.busy} onclick={() => shelf.kits.takeApart()}
+      >Delete kit</button
+    >
   {/if}
   {#if naming}
     <form class="flex gap-2" onsubmit={begin}>
@@ -52,6 +54,6 @@
       <button type="button" class="btn" onclick={() => (naming = false)}>Leave it</button>
     </form>
   {:else}
-    <button class="btn h-7" onclick={() => (naming = true)}>New kit…</button>
+    <button class="btn h-control-s" onclick={() => (naming = true)}>New kit…</button>
   {/if}
 </div>

@@ -136,7 +136,7 @@
           <span class="flex gap-1" role="group" aria-label="A little">
             {#each NUDGES as each (each)}
               <button
-                class="btn h-8"
+                class="btn h-control"
                 aria-pressed={nudge === each}
                 onclick={() => (nudge = nudge === each ? '' : each)}>{each}</button
               >

@@ -65,7 +65,7 @@
           <td class="max-w-56">{each.ready ? '✓' : '▲'} {each.says}</td>
           <td
             ><button
-              class="btn h-7"
+              class="btn h-control-s"
               aria-label="Take out {each.words}"
               onclick={() => shelf.tools.remove(each.tool.id)}>Take out</button
             ></td

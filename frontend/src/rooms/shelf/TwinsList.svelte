@@ -20,8 +20,10 @@
             <b>{name(pair.other)}</b>
             <span class="label">({pair.other})</span>: {pair.why}</span
           >
-          <button class="btn h-7" disabled={shelf.busy} onclick={() => shelf.merge(pair.into, pair.other)}
-            >Merge, keep {pair.into}</button
+          <button
+            class="btn h-control-s"
+            disabled={shelf.busy}
+            onclick={() => shelf.merge(pair.into, pair.other)}>Merge, keep {pair.into}</button
           >
         </li>
       {/each}

@@ -32,7 +32,7 @@
     <p class="flex items-center gap-2">
       {words.zone(where)}: L* {lab[0]}, a* {lab[1]}, b* {lab[2]}
       <button
-        class="btn h-7 px-1.5"
+        class="btn h-control-s px-1.5"
         aria-label="Forget the colour of {words.zone(where)}"
         onclick={() => worn.forgetColour(where)}><X size={14} aria-hidden="true" /></button
       >

@@ -81,7 +81,7 @@
   </div>
   <Field
     label="What they say of it"
-    class="h-9 w-full"
+    class="h-control-l w-full"
     maxlength={600}
     value={verdict.text ?? ''}
     onchange={(event) => say({ text: event.currentTarget.value })}

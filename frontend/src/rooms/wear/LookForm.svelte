@@ -42,7 +42,7 @@
   <div class="flex flex-wrap gap-1" role="group" aria-label="What is seen">
     {#each words.all?.signs ?? [] as each (each.id)}
       <button
-        class="btn h-11 px-3 md:h-9"
+        class="btn h-touch px-3 md:h-control-l"
         aria-pressed={worn.sign === each.id}
         title={each.looks}
         onclick={() => (worn.sign = each.id)}>{each.words}</button
@@ -53,13 +53,15 @@
     <div class="flex flex-wrap gap-1" role="group" aria-label="How plainly">
       {#each sign.grades as grade, place (grade)}
         <button
-          class="btn h-11 px-3 md:h-9"
+          class="btn h-touch px-3 md:h-control-l"
           aria-pressed={worn.grade === place + 1}
           onclick={() => (worn.grade = place + 1)}>{place + 1}: {grade}</button
         >
       {/each}
-      <button class="btn h-11 px-3 md:h-9" aria-pressed={worn.grade === 0} onclick={() => (worn.grade = 0)}
-        >Take off</button
+      <button
+        class="btn h-touch px-3 md:h-control-l"
+        aria-pressed={worn.grade === 0}
+        onclick={() => (worn.grade = 0)}>Take off</button
       >
     </div>
   {/if}
@@ -83,7 +85,7 @@
     <div class="mt-1 flex flex-wrap gap-1">
       {#each (words.all?.regions ?? []).filter((each) => worn.zonesOf(each.id).length) as each (each.id)}
         <button
-          class="btn h-11 px-3 md:h-9"
+          class="btn h-touch px-3 md:h-control-l"
           aria-pressed={worn.looked(each.id)}
           onclick={() => worn.look(each.id)}>{each.words}</button
         >
@@ -91,10 +93,10 @@
     </div>
   </div>
   <ColourReadings {worn} />
-  <Field label="In words" class="h-9 w-full" maxlength={600} bind:value={worn.note} />
+  <Field label="In words" class="h-control-l w-full" maxlength={600} bind:value={worn.note} />
   <Field
     label="Next time"
-    class="h-9 w-full"
+    class="h-control-l w-full"
     maxlength={600}
     placeholder="More powder on the nose"
     bind:value={worn.nextTime}
@@ -102,7 +104,7 @@
   {#if record.looks.some((look) => look.after_min === worn.minutes)}
     <p>This replaces the look after {after(worn.minutes)}.</p>
   {/if}
-  <button class="btn btn-main h-11" disabled={!worn.touched || worn.busy} onclick={() => void worn.save()}
+  <button class="btn btn-main h-touch" disabled={!worn.touched || worn.busy} onclick={() => void worn.save()}
     >Save this look</button
   >
 </section>

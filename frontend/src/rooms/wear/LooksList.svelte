@@ -29,11 +29,11 @@
         <b class="tabular-nums">{after(look.after_min)}</b>
         {#if look.photo}
           <button
-            class="rounded-sm border border-line"
+            class="rounded-control border border-line"
             aria-label="Show the photograph after {after(look.after_min)}"
             onclick={() => (shown = look)}
             ><img
-              class="h-12 w-12 rounded-sm object-cover"
+              class="h-12 w-12 rounded-control object-cover"
               alt=""
               src="/api/wears/{worn.id}/photo/{look.photo}"
             /></button
@@ -45,7 +45,7 @@
             <i>Next time: {look.next_time}</i>{/if}</span
         >
         <span class="flex flex-wrap gap-1">
-          <label class="btn h-8 cursor-pointer px-2"
+          <label class="btn h-control cursor-pointer px-2"
             >{look.photo ? 'Another photograph' : 'Add photograph'}<span class="sr-only">
               to the look after {after(look.after_min)}</span
             ><input
@@ -57,12 +57,12 @@
             /></label
           >
           <button
-            class="btn h-8 px-2"
+            class="btn h-control px-2"
             aria-label="Edit the look after {after(look.after_min)}"
             onclick={() => worn.edit(look)}>Edit</button
           >
           <button
-            class="btn h-8 px-2"
+            class="btn h-control px-2"
             aria-label="Forget the look after {after(look.after_min)}"
             onclick={() => void worn.forget(look.after_min)}>Forget</button
           >

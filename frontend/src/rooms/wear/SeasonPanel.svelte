@@ -55,7 +55,7 @@
           <tr class="border-t border-line" title={row.says}>
             <th class="pr-3 font-normal" scope="row">{row.words}</th>
             <td aria-hidden="true">
-              <span class="flex h-3 overflow-hidden rounded-sm border border-line"
+              <span class="flex h-3 overflow-hidden rounded-control border border-line"
                 ><span class="h-full bg-accent" style:width={part(row.sooner, row)}></span><span
                   class="h-full grow"
                 ></span><span class="h-full bg-line" style:width={part(row.later, row)}></span></span

@@ -54,7 +54,7 @@
         of="after_min"
         onset={(minutes) => (ago = minutes)}
       />
-      <button class="btn btn-main h-11" disabled={busy}>Note what is seen</button>
+      <button class="btn btn-main h-touch" disabled={busy}>Note what is seen</button>
     </form>
   {/if}
 </main>

@@ -29,7 +29,7 @@
     </h2>
     {#if many}
       <button
-        class="btn no-print h-7 px-1.5"
+        class="btn no-print h-control-s px-1.5"
         aria-label="Leave candidate {letter} out"
         disabled={weigh.busy}
         onclick={() => weigh.drop(place)}><X size={14} aria-hidden="true" /></button
