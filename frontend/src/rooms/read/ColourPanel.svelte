@@ -43,9 +43,9 @@
 
   async function save() {
     const of = place;
-    const found = await read.understand(text);
+    const found = await read.readings.understand(text);
     if (!found) return;
-    await read.saveColour(of, found.lab as Lab, 'typed');
+    await read.readings.saveColour(of, found.lab as Lab, 'typed');
     text = '';
   }
 
@@ -73,7 +73,7 @@
   }
 
   async function take() {
-    if (coming) await read.takeReadings(coming.file);
+    if (coming) await read.readings.take(coming.file);
     coming = null;
   }
 </script>
@@ -144,7 +144,7 @@
       <button
         class="btn mt-1 h-control-s"
         onclick={async () => {
-          if (probed) await read.pinProbe(probed.zone, probed.what, probed.found.value);
+          if (probed) await read.readings.pinProbe(probed.zone, probed.what, probed.found.value);
           probed = null;
         }}>Save reading</button
       >
@@ -191,7 +191,7 @@
             <button
               class="btn h-control-xs px-1.5 text-xs"
               aria-label="Take out the reading of {each.reading.day}, {course.words}, {course.what}"
-              onclick={() => read.removeReading(each.id)}>Take out</button
+              onclick={() => read.readings.remove(each.id)}>Take out</button
             >
           </li>
         {/each}
@@ -211,7 +211,7 @@
   {place}
   words={named}
   bind:open={readerOpen}
-  onsave={(lab, takes, spread) => read.saveColour(place, lab, 'reader', takes, spread)}
+  onsave={(lab, takes, spread) => read.readings.saveColour(place, lab, 'reader', takes, spread)}
 />
 
 <Modal

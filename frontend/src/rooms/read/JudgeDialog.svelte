@@ -22,7 +22,7 @@
 
   async function save() {
     if (!judged) return;
-    await read.saveColour(place, judged.lab, judged.source, 1, judged.labSd);
+    await read.readings.saveColour(place, judged.lab, judged.source, 1, judged.labSd);
     open = false;
   }
 </script>

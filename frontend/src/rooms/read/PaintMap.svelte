@@ -19,13 +19,14 @@
   );
 
   function worst(zone: Zone): number {
-    if (read.painted.includes(zone)) return read.brush.erase ? 0 : read.brush.severity;
-    return Math.max(0, ...shown.map((condition) => read.severity(zone, condition)));
+    if (read.painting.painted.includes(zone))
+      return read.painting.brush.erase ? 0 : read.painting.brush.severity;
+    return Math.max(0, ...shown.map((condition) => read.painting.severity(zone, condition)));
   }
 
   function told(zone: Zone): string {
     const found = shown
-      .map((condition) => [condition, read.severity(zone, condition)] as const)
+      .map((condition) => [condition, read.painting.severity(zone, condition)] as const)
       .filter(([, severity]) => severity > 0)
       .map(([condition, severity]) => `${words.condition(condition)} ${severity}`);
     return `${words.zone(zone)}: ${found.join(', ') || 'nothing shown here'}`;
@@ -40,7 +41,7 @@
   {told}
   {pointed}
   {onpoint}
-  ontouch={(zone) => read.touch(zone)}
-  onlift={() => read.lift()}
-  onpaint={(zone) => read.paint([zone])}
+  ontouch={(zone) => read.painting.touch(zone)}
+  onlift={() => read.painting.lift()}
+  onpaint={(zone) => read.painting.paint([zone])}
 />

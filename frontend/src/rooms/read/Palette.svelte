@@ -18,7 +18,7 @@
   const shown = $derived(words.all?.presets.find((each) => each.id === looked) ?? preset);
 
   function choose(condition: Condition) {
-    read.brush = { ...read.brush, condition, erase: false };
+    read.painting.brush = { ...read.painting.brush, condition, erase: false };
     if (layer === 'all') return;
     layer = groups.find((group) => group.conditions.includes(condition))?.words ?? 'brush';
   }
@@ -29,33 +29,37 @@
     <div class="flex flex-wrap items-center gap-1" role="group" aria-label="Severity">
       {#each [1, 2, 3] as severity (severity)}
         <button
-          class="btn {!read.brush.erase && read.brush.severity === severity ? 'btn-main' : ''}"
-          aria-pressed={!read.brush.erase && read.brush.severity === severity}
+          class="btn {!read.painting.brush.erase && read.painting.brush.severity === severity
+            ? 'btn-main'
+            : ''}"
+          aria-pressed={!read.painting.brush.erase && read.painting.brush.severity === severity}
           title="Severity {severity} ({severity})"
-          onclick={() => (read.brush = { ...read.brush, severity, erase: false })}
+          onclick={() => (read.painting.brush = { ...read.painting.brush, severity, erase: false })}
           >{severity} {words.rank(severity)}</button
         >
       {/each}
       <button
-        class="btn {!read.brush.erase && read.brush.severity === 0 ? 'btn-main' : ''}"
-        aria-pressed={!read.brush.erase && read.brush.severity === 0}
+        class="btn {!read.painting.brush.erase && read.painting.brush.severity === 0 ? 'btn-main' : ''}"
+        aria-pressed={!read.painting.brush.erase && read.painting.brush.severity === 0}
         title="Take this condition away (0)"
-        onclick={() => (read.brush = { ...read.brush, severity: 0, erase: false })}>0 none</button
+        onclick={() => (read.painting.brush = { ...read.painting.brush, severity: 0, erase: false })}
+        >0 none</button
       >
       <button
-        class="btn {read.brush.erase ? 'btn-main' : ''}"
-        aria-pressed={read.brush.erase}
+        class="btn {read.painting.brush.erase ? 'btn-main' : ''}"
+        aria-pressed={read.painting.brush.erase}
         title="Take everything on a zone away (e)"
-        onclick={() => (read.brush = { ...read.brush, erase: !read.brush.erase })}
+        onclick={() => (read.painting.brush = { ...read.painting.brush, erase: !read.painting.brush.erase })}
         ><Eraser size={15} aria-hidden="true" />Erase</button
       >
     </div>
     <label class="flex items-center gap-1.5" title="Both sides (b)"
-      ><input type="checkbox" class="accent-[var(--accent)]" bind:checked={read.bothSides} />Both sides</label
+      ><input type="checkbox" class="accent-[var(--accent)]" bind:checked={read.painting.bothSides} />Both
+      sides</label
     >
     <div class="flex gap-1">
-      <button class="btn" onclick={() => read.mirror('r')}>Right onto left</button>
-      <button class="btn" onclick={() => read.mirror('l')}>Left onto right</button>
+      <button class="btn" onclick={() => read.painting.mirror('r')}>Right onto left</button>
+      <button class="btn" onclick={() => read.painting.mirror('l')}>Left onto right</button>
     </div>
   </div>
   <div class="mt-3 grid gap-x-4 gap-y-2 sm:grid-cols-2">
@@ -64,7 +68,7 @@
         <p class="label">{group.words}</p>
         <div class="flex flex-wrap gap-1">
           {#each group.conditions as condition (condition)}
-            {@const on = !read.brush.erase && read.brush.condition === condition}
+            {@const on = !read.painting.brush.erase && read.painting.brush.condition === condition}
             <button
               class="btn h-control-s px-1.5 text-xs first-letter:uppercase {on
                 ? 'border-accent bg-accent-soft font-semibold'
@@ -86,7 +90,7 @@
     value={layer}
     options={[
       { id: 'all', words: 'Everything read' },
-      { id: 'brush', words: `Only ${words.condition(read.brush.condition)}` },
+      { id: 'brush', words: `Only ${words.condition(read.painting.brush.condition)}` },
       ...groups.map((group) => ({ id: group.words, words: group.words })),
     ]}
     onchoose={(next) => (layer = next)}
@@ -105,7 +109,7 @@
         onmouseleave={() => (looked = null)}
         onfocus={() => (looked = each.id)}
         onblur={() => (looked = null)}
-        onclick={() => read.choosePreset(each.id)}>{each.id.replaceAll('_', '-')}</button
+        onclick={() => read.painting.choosePreset(each.id)}>{each.id.replaceAll('_', '-')}</button
       >
     {/each}
   </div>

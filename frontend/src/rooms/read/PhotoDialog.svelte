@@ -26,7 +26,7 @@
 
   async function save() {
     if (!photo) return;
-    if (await read.saveReadings(photo.readings(today()))) open = false;
+    if (await read.readings.save(photo.readings(today()))) open = false;
   }
 </script>
 

@@ -45,14 +45,14 @@
   let kits = $state.raw<{ id: string; words: string }[]>([]);
   const shown = $derived<Condition[]>(
     layer === 'brush'
-      ? [read.brush.condition]
+      ? [read.painting.brush.condition]
       : (words.all?.condition_groups ?? [])
           .filter((group) => layer === 'all' || layer === group.words)
           .flatMap((group) => group.conditions),
   );
   const here = $derived(
     pointed
-      ? Object.entries(read.conditions(pointed)).map(
+      ? Object.entries(read.painting.conditions(pointed)).map(
           ([condition, severity]) => `${words.condition(condition)} ${severity}`,
         )
       : [],
@@ -76,7 +76,7 @@
   const severity = (rank: number) => ({
     keys: String(rank),
     does: rank ? `Brush: severity ${rank}` : 'Brush: take the condition away',
-    run: () => (read.brush = { ...read.brush, severity: rank, erase: false }),
+    run: () => (read.painting.brush = { ...read.painting.brush, severity: rank, erase: false }),
   });
 
   onMount(() => {
@@ -93,9 +93,13 @@
       {
         keys: 'e',
         does: 'Brush: erase a zone',
-        run: () => (read.brush = { ...read.brush, erase: !read.brush.erase }),
+        run: () => (read.painting.brush = { ...read.painting.brush, erase: !read.painting.brush.erase }),
       },
-      { keys: 'b', does: 'Paint both sides', run: () => (read.bothSides = !read.bothSides) },
+      {
+        keys: 'b',
+        does: 'Paint both sides',
+        run: () => (read.painting.bothSides = !read.painting.bothSides),
+      },
       { keys: 'p', does: 'Plan the base', run: () => void plan() },
     ]);
   });
@@ -160,9 +164,9 @@
               : ''}.
           {:else}
             Left and right are the sitter's own. Click or drag to paint
-            {read.brush.erase
+            {read.painting.brush.erase
               ? 'everything away'
-              : `${words.condition(read.brush.condition)} ${read.brush.severity}`}.
+              : `${words.condition(read.painting.brush.condition)} ${read.painting.brush.severity}`}.
           {/if}
         </p>
       </div>
