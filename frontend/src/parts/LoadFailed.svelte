@@ -17,7 +17,7 @@
 
 <div class="panel max-w-lg p-4 first-line:font-semibold" role="alert">
   {says}.
-  <p class="my-2 break-words">{of.failed}</p>
+  {#if of.failed}<p class="my-2 break-words">{of.failed}</p>{:else}<br />{/if}
   <button class="btn" disabled={of.loading} onclick={() => void of.load()}>{again}</button>
   {@render leads?.()}
 </div>

@@ -118,20 +118,16 @@
         of="break_after_min"
         onset={(break_after_min) => void own.change({ break_after_min })}
       />
-      <Field
-        label="Sinks shared"
-        class="w-20"
-        type="number"
-        value={sink}
-        onchange={(event) => share('sink', Math.max(0, Math.round(event.currentTarget.valueAsNumber || 0)))}
-      />
-      <Field
-        label="Readers shared"
-        class="w-20"
-        type="number"
-        value={reader}
-        onchange={(event) => share('reader', Math.max(0, Math.round(event.currentTarget.valueAsNumber || 0)))}
-      />
+      {#each [{ item: 'sink', label: 'Sinks shared', count: sink }, { item: 'reader', label: 'Readers shared', count: reader }] as shared (shared.item)}
+        <Field
+          label={shared.label}
+          class="w-20"
+          type="number"
+          value={shared.count}
+          onchange={(event) =>
+            share(shared.item, Math.max(0, Math.round(event.currentTarget.valueAsNumber || 0)))}
+        />
+      {/each}
       <NumberField
         label="Spare, share"
         value={room.spare ?? 0.15}
