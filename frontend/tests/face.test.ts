@@ -1,8 +1,8 @@
 import { describe, expect, test } from 'vitest';
 import drawing from '../../tests/data/face_drawing.json';
 import type { Proportions } from '../src/api/client';
-import { groups, SHAPES } from '../src/parts/face';
-import { drawn, onSheet, placed, USUAL } from '../src/parts/proportions';
+import { groups, SHAPES } from '../src/parts/face/chart';
+import { drawn, onSheet, placed, USUAL } from '../src/parts/face/proportions';
 import { lying, LIES } from '../src/rooms/layer/lies';
 
 const LONG = {

@@ -3,16 +3,16 @@
   export interface Pictured {
     id: string;
     nickname: string;
-    colours: Record<Zone, string>;
+    colours: Colours;
     proportions: Proportions;
   }
 </script>
 
 <script lang="ts">
-  import { api, ask, type Intent, type Proportions, type Zone } from '../api/client';
-  import FaceMap from './FaceMap.svelte';
-  import { pointsOf } from './proportions';
-  import StrokeLine from './StrokeLine.svelte';
+  import { api, ask, type Intent, type Proportions } from '../api/client';
+  import type { Colours } from './face/colours';
+  import Face from './face/Face.svelte';
+  import StrokeLine from './face/StrokeLine.svelte';
   import { words } from './vocabulary.svelte';
   import { Resource } from './resource.svelte';
   import { whenever } from './whenever.svelte';
@@ -53,17 +53,11 @@
 
 <figure class="w-56 shrink-0">
   <div class="h-72">
-    <FaceMap
-      colours={sitter.colours}
-      proportions={sitter.proportions}
+    <Face
       label="What is asked for on {sitter.nickname}: {told}"
-    >
-      {#snippet over()}
-        {#each found?.strokes ?? [] as stroke (stroke.id)}
-          <StrokeLine kind={stroke.kind} points={pointsOf(stroke, sitter.proportions)} />
-        {/each}
-      {/snippet}
-    </FaceMap>
+      drawn={sitter}
+      shown={{ strokes: found?.strokes ?? [] }}
+    />
   </div>
   <figcaption class="label">
     {#if placing.failed}The picture could not be drawn anew.{:else}

@@ -1,7 +1,7 @@
 <script lang="ts">
   import type { ClassShown } from '../../api/client';
   import Choice from '../../parts/Choice.svelte';
-  import FaceSlider from '../../parts/FaceSlider.svelte';
+  import FaceSlider from '../../parts/face/FaceSlider.svelte';
   import type { ClassState } from './class.svelte';
   import Awaited from '../../parts/Awaited.svelte';
   import { whenever } from '../../parts/whenever.svelte';
@@ -13,6 +13,7 @@
   const mistake = $derived(
     adapting?.mistakes.find((each) => each.id === (chosen || found.room.mistake)) ?? adapting?.mistakes[0],
   );
+  const as = (colours: Record<string, string>) => ({ colours, proportions: adapting?.proportions });
 
   whenever(
     () => found.room.plan,
@@ -67,9 +68,8 @@
           </div>
           <div class="mx-auto flex h-80 max-w-sm flex-col">
             <FaceSlider
-              proportions={adapting.proportions}
-              left={{ colours: mistake.right as never, words: 'Right way' }}
-              right={{ colours: mistake.wrong as never, words: mistake.words }}
+              left={{ ...as(mistake.right), words: 'Right way' }}
+              right={{ ...as(mistake.wrong), words: mistake.words }}
             />
           </div>
           <p class="mt-1">

@@ -1,10 +1,10 @@
 <script lang="ts">
   import type { Zone } from '../../api/client';
-  import FaceSlider from '../../parts/FaceSlider.svelte';
+  import FaceSlider from '../../parts/face/FaceSlider.svelte';
   import AlignedSections from '../weigh/AlignedSections.svelte';
   import { finished } from '../weigh/weigh.svelte';
   import type { Follows } from './drill.svelte';
-  import FaceMap from '../../parts/FaceMap.svelte';
+  import Face from '../../parts/face/Face.svelte';
   import Help from '../../parts/Help.svelte';
 
   /** What would follow, to be looked at: faces, sections, figures, the rule book with both views, and the plan. */
@@ -39,12 +39,11 @@
     <div class="mx-auto flex h-80 w-full max-w-sm flex-col">
       {#if other}
         <FaceSlider
-          proportions={one.plan.proportions}
-          left={{ colours: finished(one.plan), words: one.words }}
-          right={{ colours: finished(other.plan), words: other.words }}
+          left={{ ...finished(one.plan), words: one.words }}
+          right={{ ...finished(other.plan), proportions: one.plan.proportions, words: other.words }}
         />
       {:else}
-        <FaceMap colours={finished(one.plan)} proportions={one.plan.proportions} label={one.words} />
+        <Face label={one.words} drawn={finished(one.plan)} />
       {/if}
     </div>
     <div class="overflow-x-auto">

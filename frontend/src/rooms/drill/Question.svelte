@@ -1,8 +1,6 @@
 <script lang="ts">
-  import type { Zone } from '../../api/client';
-  import FaceMap from '../../parts/FaceMap.svelte';
+  import Face from '../../parts/face/Face.svelte';
   import Swatch from '../../parts/Swatch.svelte';
-  import ZonePainter from '../../parts/ZonePainter.svelte';
   import { words } from '../../parts/vocabulary.svelte';
   import type { DrillState, Exercise } from './drill.svelte';
 
@@ -10,7 +8,9 @@
   let { drill, asked }: { drill: DrillState; asked: Exercise } = $props();
   let pointed = $state<Exercise['zones'][number] | null>(null);
   /** The colours of the face that is shown, by zone. */
-  const face = $derived(asked.face as Record<Zone, string> | null);
+  const drawn = $derived(
+    asked.face && asked.proportions && { colours: asked.face, proportions: asked.proportions },
+  );
   const fixed = $derived(drill.marked !== null);
   const named = $derived(new Map(asked.steps.map((each) => [each.id, each.says])));
   const drop = $derived(words.limit('drop_l'));
@@ -72,26 +72,28 @@
       </div>
     </dl>
   {/if}
-  {#if face && asked.proportions && asked.kind === 'diagnose'}
+  {#if drawn && asked.kind === 'diagnose'}
     <div class="mx-auto h-64 w-56">
-      <FaceMap colours={face} proportions={asked.proportions} label="The finished face" />
+      <Face label="The finished face" {drawn} />
     </div>
   {/if}
-  {#if asked.zones.length && face && asked.proportions}
+  {#if asked.zones.length && drawn}
     <div class="grid gap-3 sm:grid-cols-[16rem_1fr]">
       <div class="h-80">
-        <ZonePainter
-          colours={face}
-          proportions={asked.proportions}
+        <Face
           label="Paint where it is needed"
-          grade={(zone) => (drill.zones.includes(zone) ? 2 : 0)}
-          told={(zone) =>
-            `${words.zone(zone)}: ${asked.zones.includes(zone) ? (drill.zones.includes(zone) ? 'painted' : 'bare') : 'not asked about'}`}
-          {pointed}
-          onpoint={(zone) => (pointed = zone)}
-          ontouch={(zone) => drill.paint(zone)}
-          onlift={() => undefined}
-          onpaint={(zone) => drill.paint(zone)}
+          {drawn}
+          shown={{ grade: (zone) => (drill.zones.includes(zone) ? 2 : 0) }}
+          pressed={{
+            paint: {
+              pointed,
+              told: (zone) =>
+                `${words.zone(zone)}: ${asked.zones.includes(zone) ? (drill.zones.includes(zone) ? 'painted' : 'bare') : 'not asked about'}`,
+              onpoint: (zone) => (pointed = zone),
+              ontouch: (zone) => drill.paint(zone),
+              onpaint: (zone) => drill.paint(zone),
+            },
+          }}
         />
       </div>
       <fieldset class="grid content-start gap-1 sm:grid-cols-2">

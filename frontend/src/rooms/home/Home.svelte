@@ -9,7 +9,8 @@
   import Download from '@lucide/svelte/icons/download';
   import type { Zone } from '../../api/client';
   import Damaged from '../../parts/Damaged.svelte';
-  import FaceMap from '../../parts/FaceMap.svelte';
+  import { asRead } from '../../parts/face/colours';
+  import Face from '../../parts/face/Face.svelte';
   import { firstSteps } from '../../parts/first-steps.svelte';
   import { inHand } from '../../parts/in-hand.svelte';
   import Mentions from '../../parts/Mentions.svelte';
@@ -54,9 +55,7 @@
   $effect(() => {
     if (sitter) inHand.takeSitter({ id: sitter.id, name: sitter.nickname }, sitter.sequence_id ?? null);
   });
-  const colours = $derived(
-    Object.fromEntries((sitter?.zones ?? []).map((zone) => [zone.zone, zone.hex])) as Record<Zone, string>,
-  );
+  const colours = $derived(asRead(sitter?.zones ?? []));
   const pointedReading = $derived(sitter?.zones.find((zone) => zone.zone === pointed));
 
   async function open() {
@@ -190,11 +189,10 @@
         <section class="grid min-h-0 content-start gap-3 lg:grid-cols-[minmax(18rem,26rem)_minmax(0,1fr)]">
           <div class="panel flex flex-col p-3">
             <div class="h-[min(30rem,60vh)]">
-              <FaceMap
-                {colours}
-                proportions={sitter.proportions}
+              <Face
                 label="{sitter.nickname}, bare skin as read"
-                onpoint={(zone) => (pointed = zone)}
+                drawn={{ colours, proportions: sitter.proportions }}
+                pressed={{ point: { onpoint: (zone) => (pointed = zone) } }}
               />
             </div>
             <p class="label mt-2 min-h-10" aria-live="polite">

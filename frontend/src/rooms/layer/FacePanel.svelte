@@ -1,11 +1,12 @@
 <script lang="ts">
+  import type { Zone } from '../../api/client';
   import { zonesOf } from '../../plan/steps';
   import Pause from '@lucide/svelte/icons/pause';
   import Play from '@lucide/svelte/icons/play';
   import { onMount } from 'svelte';
   import Choice from '../../parts/Choice.svelte';
-  import FaceMap from '../../parts/FaceMap.svelte';
-  import FaceSlider from '../../parts/FaceSlider.svelte';
+  import Face from '../../parts/face/Face.svelte';
+  import FaceSlider from '../../parts/face/FaceSlider.svelte';
   import PictureButtons from '../../parts/PictureButtons.svelte';
   import { words } from '../../parts/vocabulary.svelte';
   import { shortcuts } from '../../parts/shortcuts.svelte';
@@ -23,6 +24,8 @@
   const chosen = $derived(
     bench.stage.pointed ? [bench.stage.pointed] : bench.stage.step ? zonesOf(bench.stage.step) : [],
   );
+  const stage = $derived({ colours: bench.stage.colours, proportions: plan.proportions });
+  const pressed = { point: { onpoint: (zone: Zone | null) => (bench.stage.pointed = zone) } };
   const missed = $derived(face.aim?.zones.find((zone) => zone.zone === bench.stage.pointed));
   const options = $derived([
     { id: 'nothing' as Beside, words: 'Nothing' },
@@ -60,24 +63,22 @@
         proportions={plan.proportions}
         pointed={bench.stage.pointed}
         label="How far {plan.nickname} is from the aim, {stageName}. {face.aim.says}"
-        onpoint={(zone) => (bench.stage.pointed = zone)}
+        {pressed}
       />
     {:else if face.other}
       <FaceSlider
-        proportions={plan.proportions}
-        left={{ colours: bench.stage.colours, words: stageName }}
-        right={face.other}
+        left={{ ...stage, words: stageName }}
+        right={{ ...face.other, proportions: plan.proportions }}
         {chosen}
-        onpoint={(zone) => (bench.stage.pointed = zone)}
+        {pressed}
       />
     {:else}
-      <FaceMap
+      <Face
         bind:drawing={chart}
-        proportions={plan.proportions}
-        colours={bench.stage.colours}
-        {chosen}
         label="{plan.nickname}, {stageName}, in {words.light(plan.light).toLowerCase()}"
-        onpoint={(zone) => (bench.stage.pointed = zone)}
+        drawn={stage}
+        shown={{ chosen }}
+        {pressed}
       />
     {/if}
   </div>

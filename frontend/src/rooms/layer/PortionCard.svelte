@@ -1,7 +1,7 @@
 <script lang="ts">
   import type { Edit, Motion, Portion, Step, Tool } from '../../api/client';
   import Choice from '../../parts/Choice.svelte';
-  import PlaceFace from '../../parts/PlaceFace.svelte';
+  import Face from '../../parts/face/Face.svelte';
   import { view } from '../../parts/view.svelte';
   import { words } from '../../parts/vocabulary.svelte';
   import AmountField from './AmountField.svelte';
@@ -59,11 +59,16 @@
   {#if says?.where}
     <div class="flex items-center gap-2">
       <div class="h-16">
-        <PlaceFace
-          {zones}
-          colours={portion.amount == null ? {} : bench.stage.coloursAt(bench.stage.at)}
-          proportions={bench.doc.plan?.proportions}
+        <Face
+          class="h-full w-auto shrink-0"
           label={says.where}
+          drawn={{ proportions: bench.doc.plan?.proportions }}
+          shown={{
+            places: {
+              zones,
+              colours: portion.amount == null ? {} : bench.stage.coloursAt(bench.stage.at),
+            },
+          }}
         />
       </div>
       <p class="min-w-0">

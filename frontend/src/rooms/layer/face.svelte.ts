@@ -1,8 +1,8 @@
-import { api, ask, type Aim, type Look, type Version, type Zone } from '../../api/client';
+import { api, ask, type Aim, type Look, type Version } from '../../api/client';
+import { inOrder, type Colours } from '../../parts/face/colours';
 import { Latest } from '../../parts/latest';
 import { notices } from '../../parts/notices.svelte';
 import { tried } from '../../parts/tried';
-import { words } from '../../parts/vocabulary.svelte';
 import type { WorkbenchState } from './workbench.svelte';
 
 /** What the face of the plan is held against: nothing, bare skin, its aim, or another version; or how far off it is. */
@@ -57,18 +57,10 @@ export class FaceState {
   }
 
   /** What the face is held against, with its words; null where there is nothing yet. */
-  get other(): { colours: Record<Zone, string>; words: string } | null {
+  get other(): { colours: Colours; words: string } | null {
     if (this.beside === 'bare') return { colours: this.bench.stage.coloursAt(-1), words: 'bare skin' };
     if (this.beside === 'aim') return { colours: this.bench.stage.aimedAt, words: 'aimed at' };
     if (!this.beside.startsWith('version') || !this.look) return null;
-    const { colours } = this.look;
-    const all = words.all?.zones ?? [];
-    return {
-      colours: Object.fromEntries(all.map((zone, i) => [zone.id, colours[i] ?? '#808080'])) as Record<
-        Zone,
-        string
-      >,
-      words: this.look.words,
-    };
+    return { colours: inOrder(this.look.colours), words: this.look.words };
   }
 }

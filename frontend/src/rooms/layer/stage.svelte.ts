@@ -1,4 +1,5 @@
 import type { Step, Workbench, Zone } from '../../api/client';
+import { inOrder, type Colours } from '../../parts/face/colours';
 import { words } from '../../parts/vocabulary.svelte';
 import type { PlanDocument } from '../../plan/document.svelte';
 
@@ -39,15 +40,12 @@ export class Stage {
   /** The complexion aimed at, on every zone. */
   readonly aimedAt = $derived.by(() => {
     const aim = this.doc.plan?.target_hex ?? '#808080';
-    return Object.fromEntries((words.all?.zones ?? []).map((zone) => [zone.id, aim])) as Record<Zone, string>;
+    return inOrder((words.all?.zones ?? []).map(() => aim));
   });
 
   /** Colours of all zones once a step is done; -1 for bare skin. */
-  coloursAt(step: number): Record<Zone, string> {
-    const stage = this.doc.plan?.stages[step + 1] ?? [];
-    return Object.fromEntries(
-      (words.all?.zones ?? []).map((zone, i) => [zone.id, stage[i] ?? '#808080']),
-    ) as Record<Zone, string>;
+  coloursAt(step: number): Colours {
+    return inOrder(this.doc.plan?.stages[step + 1] ?? []);
   }
 
   choose(index: number) {

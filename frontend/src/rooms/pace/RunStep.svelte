@@ -1,6 +1,6 @@
 <script lang="ts">
   import type { Block } from '../../api/client';
-  import PlaceFace from '../../parts/PlaceFace.svelte';
+  import Face from '../../parts/face/Face.svelte';
   import Swatch from '../../parts/Swatch.svelte';
   import { clock } from './clock';
   import { worked } from './run-log';
@@ -41,7 +41,12 @@
   <div class="flex shrink-0 flex-col items-center gap-2">
     {#if block.zones.length}
       <div class="h-40 md:h-[min(42vh,22rem)]">
-        <PlaceFace {colours} zones={block.zones} label="Where: {block.where}" />
+        <Face
+          class="h-full w-auto shrink-0"
+          label="Where: {block.where}"
+          drawn={{}}
+          shown={{ places: { zones: block.zones, colours } }}
+        />
       </div>
     {/if}
     {#if run.waits > 0}

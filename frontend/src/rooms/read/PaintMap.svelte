@@ -1,7 +1,8 @@
 <script lang="ts">
   import type { Condition, Zone } from '../../api/client';
+  import { asRead } from '../../parts/face/colours';
+  import Face from '../../parts/face/Face.svelte';
   import { words } from '../../parts/vocabulary.svelte';
-  import ZonePainter from '../../parts/ZonePainter.svelte';
   import type { ReadState } from './read.svelte';
 
   interface Props {
@@ -14,9 +15,6 @@
 
   let { read, shown, pointed, onpoint }: Props = $props();
   const face = $derived(read.face!);
-  const colours = $derived(
-    Object.fromEntries(face.zones.map((zone) => [zone.zone, zone.hex])) as Record<Zone, string>,
-  );
 
   function worst(zone: Zone): number {
     if (read.painting.painted.includes(zone))
@@ -33,15 +31,18 @@
   }
 </script>
 
-<ZonePainter
-  {colours}
-  proportions={face.proportions}
+<Face
   label="{face.nickname}, bare skin as read"
-  grade={worst}
-  {told}
-  {pointed}
-  {onpoint}
-  ontouch={(zone) => read.painting.touch(zone)}
-  onlift={() => read.painting.lift()}
-  onpaint={(zone) => read.painting.paint([zone])}
+  drawn={{ colours: asRead(face.zones), proportions: face.proportions }}
+  shown={{ grade: worst }}
+  pressed={{
+    paint: {
+      pointed,
+      told,
+      onpoint,
+      ontouch: (zone) => read.painting.touch(zone),
+      onlift: () => read.painting.lift(),
+      onpaint: (zone) => read.painting.paint([zone]),
+    },
+  }}
 />

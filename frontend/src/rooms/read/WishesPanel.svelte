@@ -1,14 +1,12 @@
 <script lang="ts">
   import X from '@lucide/svelte/icons/x';
-  import type { Zone } from '../../api/client';
+  import { asRead } from '../../parts/face/colours';
   import WishesForm from '../../parts/WishesForm.svelte';
   import type { ReadState } from './read.svelte';
 
   let { read }: { read: ReadState } = $props();
   const face = $derived(read.face!);
-  const colours = $derived(
-    Object.fromEntries(face.zones.map((zone) => [zone.zone, zone.hex])) as Record<Zone, string>,
-  );
+  const colours = $derived(asRead(face.zones));
   const avoid = $derived(face.record.avoid ?? []);
   let added = $state('');
   function avoidAlso() {

@@ -3,7 +3,7 @@
   import Choice from '../../parts/Choice.svelte';
   import NumberField from '../../parts/NumberField.svelte';
   import { words } from '../../parts/vocabulary.svelte';
-  import ZonePainter from '../../parts/ZonePainter.svelte';
+  import Face from '../../parts/face/Face.svelte';
   import ColourReadings from './ColourReadings.svelte';
   import { after } from './hours';
   import type { WornState } from './worn.svelte';
@@ -66,17 +66,20 @@
     </div>
   {/if}
   <div class="h-[46vh] min-h-72">
-    <ZonePainter
-      colours={record.hexes as Record<Zone, string>}
-      proportions={record.proportions}
+    <Face
       label="{record.nickname}, the finished base: paint what is seen"
-      grade={(zone) => worn.shown(zone)}
-      told={(zone) => worn.told(zone)}
-      {pointed}
-      onpoint={(zone) => (pointed = zone)}
-      ontouch={(zone) => worn.touch(zone)}
-      onlift={() => worn.lift()}
-      onpaint={(zone) => worn.paint([zone])}
+      drawn={{ colours: record.hexes, proportions: record.proportions }}
+      shown={{ grade: (zone) => worn.shown(zone) }}
+      pressed={{
+        paint: {
+          pointed,
+          told: (zone) => worn.told(zone),
+          onpoint: (zone) => (pointed = zone),
+          ontouch: (zone) => worn.touch(zone),
+          onlift: () => worn.lift(),
+          onpaint: (zone) => worn.paint([zone]),
+        },
+      }}
     />
   </div>
   <p class="label min-h-5" aria-live="polite">{pointed ? worn.told(pointed) : (sign?.looks ?? '')}</p>

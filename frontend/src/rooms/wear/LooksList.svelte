@@ -1,6 +1,5 @@
 <script lang="ts">
-  import type { Zone } from '../../api/client';
-  import FaceMap from '../../parts/FaceMap.svelte';
+  import Face from '../../parts/face/Face.svelte';
   import Modal from '../../parts/Modal.svelte';
   import { after } from './hours';
   import type { Look, WornState } from './worn.svelte';
@@ -99,10 +98,9 @@
         src="/api/wears/{worn.id}/photo/{shown.photo}"
       />
       <div class="h-[60vh]">
-        <FaceMap
-          colours={record.hexes as Record<Zone, string>}
-          proportions={record.proportions}
+        <Face
           label="{record.nickname} as forecast"
+          drawn={{ colours: record.hexes, proportions: record.proportions }}
         />
       </div>
     </div>

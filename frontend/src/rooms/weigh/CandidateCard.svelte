@@ -2,7 +2,7 @@
   import X from '@lucide/svelte/icons/x';
   import type { CandidateSpec, Light, School, Weighing } from '../../api/client';
   import Choice from '../../parts/Choice.svelte';
-  import FaceMap from '../../parts/FaceMap.svelte';
+  import Face from '../../parts/face/Face.svelte';
   import { words } from '../../parts/vocabulary.svelte';
   import { finished, LETTERS, type WeighState } from './weigh.svelte';
 
@@ -81,12 +81,11 @@
     />
   </div>
   <div class="h-56">
-    <FaceMap
-      colours={finished(each.plan)}
-      proportions={each.plan.proportions}
-      chosen={weigh.pointed ? [weigh.pointed] : []}
+    <Face
       label="{letter}, {each.words}: the finished base in {words.light(each.plan.light).toLowerCase()}"
-      onpoint={(zone) => (weigh.pointed = zone)}
+      drawn={finished(each.plan)}
+      shown={{ chosen: weigh.pointed ? [weigh.pointed] : [] }}
+      pressed={{ point: { onpoint: (zone) => (weigh.pointed = zone) } }}
     />
   </div>
   <p class="text-xs"><b>For it</b> {each.speaks_for.join('; ') || 'nothing in particular'}</p>

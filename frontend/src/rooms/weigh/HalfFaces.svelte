@@ -1,6 +1,6 @@
 <script lang="ts">
   import Choice from '../../parts/Choice.svelte';
-  import FaceSlider from '../../parts/FaceSlider.svelte';
+  import FaceSlider from '../../parts/face/FaceSlider.svelte';
   import { finished, LETTERS, type WeighState } from './weigh.svelte';
 
   let { weigh }: { weigh: WeighState } = $props();
@@ -31,9 +31,8 @@
   {#if one && other}
     <div class="mx-auto flex h-[28rem] max-w-2xl flex-col">
       <FaceSlider
-        proportions={one.plan.proportions}
-        left={{ colours: finished(one.plan), words: one.words }}
-        right={{ colours: finished(other.plan), words: other.words }}
+        left={{ ...finished(one.plan), words: one.words }}
+        right={{ ...finished(other.plan), proportions: one.plan.proportions, words: other.words }}
       />
     </div>
   {/if}

@@ -8,6 +8,8 @@ import {
   type Weighing,
   type Zone,
 } from '../../api/client';
+import { inOrder } from '../../parts/face/colours';
+import type { Drawn } from '../../parts/face/inputs';
 import { notices } from '../../parts/notices.svelte';
 import { Latest } from '../../parts/latest';
 import { words } from '../../parts/vocabulary.svelte';
@@ -141,10 +143,7 @@ export class WeighState {
   }
 }
 
-/** Colours of all zones of the finished base. */
-export function finished(plan: Weighing['candidates'][number]['plan']): Record<Zone, string> {
-  const last = plan.stages.at(-1) ?? [];
-  return Object.fromEntries(
-    (words.all?.zones ?? []).map((zone, place) => [zone.id, last[place] ?? '#808080']),
-  ) as Record<Zone, string>;
+/** The face with the finished base. */
+export function finished(plan: Weighing['candidates'][number]['plan']): Drawn {
+  return { colours: inOrder(plan.stages.at(-1) ?? []), proportions: plan.proportions };
 }

@@ -1,5 +1,5 @@
 <script lang="ts">
-  import type { Stroke } from '../api/client';
+  import type { Stroke } from '../../api/client';
 
   /** One stroke of a placement as it is drawn on a face: a line that tells its kind without colour. */
   interface Props {
@@ -68,8 +68,7 @@
     stroke-dasharray: 7 5;
   }
 
-  .chosen .line,
-  :global(:focus-visible) > .line-of .line {
+  .chosen .line {
     stroke: var(--accent);
   }
 </style>

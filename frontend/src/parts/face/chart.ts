@@ -1,12 +1,11 @@
-import drawing from '../../../nabrel/core/face/drawing.json';
-import type { Proportions, Zone } from '../api/client';
+import drawing from '../../../../nabrel/core/face/drawing.json';
+import type { Proportions, Zone } from '../../api/client';
 import { drawn, placed } from './proportions';
 
 /** The face map, drawn from the data file that the core draws from too; a test holds both drawings to be the same. */
 
 export const VIEW_BOX = drawing.view.join(' ');
 export const [VIEW_X, VIEW_Y, VIEW_WIDTH, VIEW_HEIGHT] = drawing.view as [number, number, number, number];
-export const OUTLINE = drawing.clips.face;
 export const CLIPS = Object.entries(drawing.clips);
 
 export interface Shape {
@@ -34,6 +33,19 @@ export const SHAPES: Shape[] = [
     behind: drawing.behind.includes(zone),
   })),
 ];
+
+/** A zone of one face: its outline, moved by the proportions of that face. */
+export interface Outline {
+  zone: Zone;
+  path: string;
+}
+
+/** Every zone of a face, in drawing order: neck and ears first. */
+export function outlines(of: Proportions): Outline[] {
+  return [...SHAPES]
+    .sort((one, other) => Number(other.behind) - Number(one.behind))
+    .map(({ zone, path, mirrored }) => ({ zone, path: drawn(path, of, mirrored) }));
+}
 
 interface MarkData {
   path?: string;

@@ -1,4 +1,4 @@
-import type { Proportions } from '../api/client';
+import type { Proportions } from '../../api/client';
 
 /** Drawing the face map in a sitter's own proportions: every point of a path is moved; eyes and ears stay where they are. */
 

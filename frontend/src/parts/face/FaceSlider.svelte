@@ -1,9 +1,9 @@
 <script lang="ts">
-  import type { Proportions, Zone } from '../api/client';
-  import FaceMap from './FaceMap.svelte';
+  import type { Zone } from '../../api/client';
+  import Face from './Face.svelte';
+  import type { Drawn, Pressed } from './inputs';
 
-  interface Look {
-    colours: Record<Zone, string>;
+  interface Look extends Drawn {
     words: string;
   }
 
@@ -13,30 +13,18 @@
     /** Shown on the viewer's right of it. */
     right: Look;
     chosen?: readonly Zone[];
-    proportions?: Proportions;
-    onpoint?: (zone: Zone | null) => void;
+    pressed?: Pressed;
   }
 
-  let { left, right, chosen = [], proportions, onpoint }: Props = $props();
+  let { left, right, chosen = [], pressed }: Props = $props();
   /** Where the line stands, in percent of the width; the middle gives half faces. */
   let line = $state(50);
 </script>
 
 <div class="relative min-h-0 grow">
-  <FaceMap
-    colours={right.colours}
-    {chosen}
-    {proportions}
-    {onpoint}
-    label="{right.words}, on the viewer's right of the line"
-  />
+  <Face drawn={right} shown={{ chosen }} {pressed} label="{right.words}, on the viewer's right of the line" />
   <div class="pointer-events-none absolute inset-0" style:clip-path="inset(0 {100 - line}% 0 0)">
-    <FaceMap
-      colours={left.colours}
-      {chosen}
-      {proportions}
-      label="{left.words}, on the viewer's left of the line"
-    />
+    <Face drawn={left} shown={{ chosen }} label="{left.words}, on the viewer's left of the line" />
   </div>
   <div class="pointer-events-none absolute inset-y-0 w-px bg-ink" style:left="{line}%"></div>
 </div>
