@@ -94,16 +94,23 @@
       </p>
       <span class="ml-auto flex items-center gap-2">
         <span class="label" role="status"
-          >{run.offline
+          >{run.sending.offline
             ? 'Nabrel does not answer: taps are kept here.'
-            : run.unsent
+            : run.sending.unsent
               ? 'Sending…'
               : 'Saved'}</span
         >
-        <Choice label="Sound" value={run.heard} options={HEARD} onchoose={(how) => run.hear(how as Heard)} />
+        <Choice
+          label="Sound"
+          value={run.bell.heard}
+          options={HEARD}
+          onchoose={(how) => run.bell.hear(how as Heard)}
+        />
       </span>
     </header>
-    {#if run.refused}<p class="panel shrink-0 p-2" role="alert">Not saved: {run.refused}</p>{/if}
+    {#if run.sending.refused}<p class="panel shrink-0 p-2" role="alert">
+        Not saved: {run.sending.refused}
+      </p>{/if}
     {#if run.away > 120}
       <p class="panel flex shrink-0 items-center gap-2 p-2" role="status">
         <span class="grow"

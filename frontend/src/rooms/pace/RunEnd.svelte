@@ -7,7 +7,7 @@
 
   /** What a finished run says: time by step against the plan, what it used, what to clean, and the second look. */
   let { run }: { run: RunState } = $props();
-  const says = $derived(run.says);
+  const says = $derived(run.sending.says);
   const look = $derived(says ? says.look_s - run.now : 0);
   const most = $derived(
     Math.max(1, ...(says?.steps ?? []).flatMap((each) => [each.planned_s, each.taken_s])),
@@ -24,7 +24,7 @@
   }
 
   onMount(() => {
-    if (!run.says) void run.report();
+    if (!run.sending.says) void run.sending.report();
   });
 </script>
 

@@ -135,7 +135,7 @@
     {/if}
   </div>
   {#if asking}<p class="label mt-2" role="status">Asking {asking}…</p>{/if}
-  {#if run.block && (cost || (run.offline && !asking))}
+  {#if run.block && (cost || (run.sending.offline && !asking))}
     <div class="mt-2" aria-label="Skip it?" role="group">
       {#if cost}
         <p>

@@ -1,23 +1,9 @@
-import { api, ask, Refusal, type Block, type Edit, type Live, type RunSays } from '../../api/client';
-import { clock } from './clock';
-import * as runLog from './run-log';
-import { heard, saveHeard, sound, type Heard } from './sounds';
-import { reason } from '../../parts/reason';
+import { api, ask, Refusal, type Block, type Edit, type Live } from '../../api/client';
 import { Resource } from '../../parts/resource.svelte';
-
-interface Kept {
-  live: Live;
-  log: runLog.FullLog;
-  current: string | null;
-  turned: number;
-  pausedAt: number | null;
-  unsent: boolean;
-}
-
-/** Seconds between tries to send what the server has not got yet. */
-const AGAIN_S = 4;
-/** So many seconds before a longest wait runs out it is heard. */
-const WARN_S = 15;
+import { Bell } from './bell.svelte';
+import { forget, keep, kept } from './kept-run';
+import * as runLog from './run-log';
+import { LogSending } from './sending.svelte';
 
 /** A run as it is worked: its clock, the block in hand, and the log, which is kept in this browser until the server has it. */
 export class RunState {
@@ -29,21 +15,14 @@ export class RunState {
   /** When the hands turned to the block in hand. */
   turned = $state(0);
   pausedAt = $state<number | null>(null);
-  unsent = $state(false);
-  offline = $state(false);
-  /** Why the server did not take what was sent; the run goes on. */
-  refused = $state<string | null>(null);
-  says = $state.raw<RunSays | null>(null);
-  heard = $state<Heard>(heard());
   /** How long nobody was here, where the page was left and opened again; seconds. */
   away = $state(0);
-  #sending = false;
-  /** The second of the run at which what lies on the face was worked out. */
-  #saidAt = $state(0);
-  #lastTry = 0;
-  #rang: string[] = [];
+  readonly bell = new Bell();
+  readonly sending: LogSending;
 
-  constructor(readonly id: string) {}
+  constructor(readonly id: string) {
+    this.sending = new LogSending(id);
+  }
 
   readonly blocks = $derived(this.live?.blocks ?? []);
   readonly finished = $derived(this.live?.finished ?? false);
@@ -73,11 +52,11 @@ export class RunState {
   readonly last = $derived(this.blocks.find((each) => each.step === this.log.done.at(-1)?.step) ?? null);
 
   /** What lies on the face with nothing over it yet, and for how long by now: as the core said, and the clock since. */
-  readonly resting = $derived(
-    Object.entries(this.says?.rest ?? {})
+  readonly resting = $derived.by(() =>
+    Object.entries(this.sending.says?.rest ?? {})
       .map(([step, seconds]) => ({
         title: this.blocks.find((each) => each.step === step)?.title ?? '',
-        seconds: seconds + this.now - this.#saidAt,
+        seconds: seconds + this.now - this.sending.saidAt,
       }))
       .filter((each) => each.title)
       .slice(0, 4),
@@ -86,16 +65,17 @@ export class RunState {
   readonly opening = new Resource(() => this.#open());
 
   async #open() {
-    const stored = this.#stored();
+    const stored = kept(this.id);
     try {
       const live = await ask(api.GET('/api/runs/{id}', { params: { path: { id: this.id } } }));
       this.live = live;
       // What was tapped here and not sent yet goes before what the server has.
       this.log = stored?.unsent ? stored.log : runLog.full(live.log);
-      this.unsent = stored?.unsent ?? false;
+      this.sending.unsent = stored?.unsent ?? false;
     } catch (error) {
       if (!stored || (error instanceof Refusal && error.status !== 0)) throw error;
-      [this.live, this.log, this.unsent, this.offline] = [stored.live, stored.log, stored.unsent, true];
+      [this.live, this.log] = [stored.live, stored.log];
+      [this.sending.unsent, this.sending.offline] = [stored.unsent, true];
     }
     this.tick();
     this.pausedAt = stored?.pausedAt ?? null;
@@ -104,7 +84,7 @@ export class RunState {
     this.turned = still ? stored.turned : (this.log.done.at(-1)?.to_s ?? 0);
     if (stored && this.log.done.length) this.away = Math.max(0, this.now - (this.log.done.at(-1)?.to_s ?? 0));
     this.#save();
-    if (this.finished) await this.report();
+    if (this.finished) await this.sending.report();
     else void this.send();
   }
 
@@ -113,8 +93,9 @@ export class RunState {
     if (!this.live) return;
     this.now = Math.max(0, (Date.now() - Date.parse(this.live.started)) / 1000);
     if (this.finished) return;
-    this.#ring();
-    if (this.unsent && !this.#sending && this.now - this.#lastTry > AGAIN_S) void this.send();
+    const { block, ready, turned, open, log, now } = this;
+    if (block && this.pausedAt === null) this.bell.ring({ block, ready, turned, open, log, now });
+    if (this.sending.due(now)) void this.send();
   }
 
   /** The block in hand is done; the next one comes. */
@@ -167,12 +148,6 @@ export class RunState {
     this.#changed();
   }
 
-  hear(how: Heard) {
-    this.heard = how;
-    saveHeard(how);
-    sound('Sound is on.', how);
-  }
-
   /** Change the plan as it is worked: another product, a step more. What was done stays done. */
   async change(edits: Edit[]) {
     const live = this.live;
@@ -191,7 +166,7 @@ export class RunState {
     );
     this.live = await ask(api.GET('/api/runs/{id}', { params: { path: { id: this.id } } }));
     if (!this.open.some((each) => each.id === this.current)) this.current = this.open[0]?.id ?? null;
-    this.unsent = false;
+    this.sending.unsent = false;
     this.#save();
   }
 
@@ -202,36 +177,15 @@ export class RunState {
 
   /** Send the log; where the server does not answer it is kept and sent again. */
   async send(finish = false) {
-    if (this.#sending) return;
-    this.#sending = true;
-    this.#lastTry = this.now;
-    const sent = this.log;
-    try {
-      this.says = await ask(
-        api.PUT('/api/runs/{id}', {
-          params: { path: { id: this.id } },
-          body: { log: sent, finish, now_s: Math.min(86400, this.now) },
-        }),
-      );
-      this.#saidAt = Math.min(86400, this.now);
-      this.offline = false;
-      this.refused = null;
-      if (this.log === sent) this.unsent = false;
-      if (finish && this.live) this.live = { ...this.live, finished: true };
-    } catch (error) {
-      this.offline = error instanceof Refusal && error.status === 0;
-      if (!this.offline) this.refused = reason(error);
-      // What the server refuses is not sent over and over.
-      if (this.offline) this.unsent = true;
-    } finally {
-      this.#sending = false;
-      if (this.finished) localStorage.removeItem(this.#key);
-      else this.#save();
-    }
-  }
-
-  async report() {
-    this.says = await ask(api.GET('/api/runs/{id}/says', { params: { path: { id: this.id } } }));
+    const taken = await this.sending.send(
+      () => this.log,
+      () => this.now,
+      finish,
+    );
+    if (taken === null) return;
+    if (taken && finish && this.live) this.live = { ...this.live, finished: true };
+    if (this.finished) forget(this.id);
+    else this.#save();
   }
 
   #turnTo(log: runLog.FullLog) {
@@ -240,57 +194,19 @@ export class RunState {
     this.turned = this.now;
     this.away = 0;
     this.#changed();
-    if (this.block) this.#say(`${this.block.title} ${this.block.where}. ${this.block.cues.join(' ')}`, true);
+    if (this.block) this.bell.announce(this.block);
   }
 
   #changed() {
-    this.unsent = true;
+    this.sending.unsent = true;
     this.#save();
     void this.send();
   }
 
-  #say(line: string, spokenOnly = false) {
-    if (!spokenOnly || this.heard === 'spoken') sound(line, this.heard);
-  }
-
-  /** Once each: a wait that is over, and a longest wait that is about to run out. */
-  #ring() {
-    const block = this.block;
-    if (!block || this.pausedAt !== null) return;
-    if (this.ready && this.ready.at > this.turned && this.now >= this.ready.at)
-      this.#once(`ready ${block.id} ${this.ready.at}`, `Ready: ${block.title}.`);
-    const soon = this.open
-      .map((each) => ({ each, due: runLog.dueAt(each, this.log) }))
-      .find((row) => row.due && row.due.at - WARN_S <= this.now && this.now <= row.due.at);
-    if (soon?.due)
-      this.#once(
-        `due ${soon.each.id} ${soon.due.at}`,
-        `${soon.each.title} within ${clock(soon.due.at - this.now)}.`,
-      );
-  }
-
-  #once(name: string, line: string) {
-    if (this.#rang.includes(name)) return;
-    this.#rang.push(name);
-    this.#say(line);
-  }
-
-  get #key() {
-    return `nabrel run ${this.id}`;
-  }
-
   #save() {
-    const { live, log, current, turned, pausedAt, unsent } = this;
-    if (!live || live.finished) return;
-    localStorage.setItem(this.#key, JSON.stringify({ live, log, current, turned, pausedAt, unsent }));
-  }
-
-  #stored(): Kept | null {
-    try {
-      return JSON.parse(localStorage.getItem(this.#key) ?? 'null') as Kept | null;
-    } catch {
-      return null;
-    }
+    const { live, log, current, turned, pausedAt, sending } = this;
+    if (live && !live.finished)
+      keep(this.id, { live, log, current, turned, pausedAt, unsent: sending.unsent });
   }
 }
 
