@@ -2,8 +2,9 @@
   import { Dialog } from 'bits-ui';
   import { api, ask, type Hit } from '../api/client';
   import { navigate } from '../router';
-  import { Latest } from './latest';
+  import { Resource } from './resource.svelte';
   import { shortcuts } from './shortcuts.svelte';
+  import { whenever } from './whenever.svelte';
 
   const uid = $props.id();
   const rooms = [
@@ -16,8 +17,8 @@
   ];
   let sought = $state('');
   let at = $state(0);
-  let hits = $state.raw<Hit[]>([]);
-  const asked = new Latest();
+  const search = new Resource(() => ask(api.GET('/api/search', { params: { query: { q: sought.trim() } } })));
+  const PAUSE_MS = 120;
   const KINDS = { sitter: 'sitter', plan: 'plan', item: 'on the shelf' };
   const commands = $derived(
     [...shortcuts.declared, ...rooms.map((each) => ({ ...each, keys: '' }))].filter((each) =>
@@ -25,7 +26,7 @@
     ),
   );
   const things = $derived(
-    hits.map((hit) => ({
+    (search.failed ? [] : (search.value?.hits ?? [])).map((hit) => ({
       key: `${hit.kind} ${hit.id}`,
       does: hit.words,
       keys: [KINDS[hit.kind], hit.about].filter(Boolean).join(' · '),
@@ -34,22 +35,15 @@
   );
   const found = $derived([...things, ...commands.map((each) => ({ ...each, key: each.does }))]);
 
-  $effect(() => {
-    const q = sought.trim();
-    asked.drop();
-    if (!q) {
-      hits = [];
-      return;
-    }
-    // A pause in the typing asks once.
-    const waiting = setTimeout(() => {
-      asked
-        .of(ask(api.GET('/api/search', { params: { query: { q } } })))
-        .then((answer) => (hits = answer?.hits ?? hits))
-        .catch(() => (hits = []));
-    }, 120);
-    return () => clearTimeout(waiting);
-  });
+  whenever(
+    () => sought.trim(),
+    (q) => {
+      if (!q) return search.forget();
+      // A pause in the typing asks once.
+      const waiting = setTimeout(() => void search.load(), PAUSE_MS);
+      return () => clearTimeout(waiting);
+    },
+  );
 
   async function go(hit: Hit) {
     if (hit.kind === 'plan') await navigate('/plans/:id', { params: { id: hit.id } });
@@ -57,9 +51,12 @@
     else await navigate('/shelf', { search: { item: hit.id } });
   }
 
-  $effect(() => {
-    if (shortcuts.menuOpen) sought = '';
-  });
+  whenever(
+    () => shortcuts.menuOpen,
+    (open) => {
+      if (open) sought = '';
+    },
+  );
 
   /** The field takes the keys as soon as it is there: what is typed at once is not lost. */
   const takesKeys = (field: HTMLInputElement) => field.focus();

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import Field from '../../parts/Field.svelte';
   import Lock from '@lucide/svelte/icons/lock';
   import Merge from '@lucide/svelte/icons/merge';
   import Scissors from '@lucide/svelte/icons/scissors';
@@ -54,15 +55,15 @@
               : ''}</span
           >
           {#if number}
-            <label class="ml-auto flex items-center gap-1.5"
-              ><span class="label">Begins at</span><input
-                type="time"
-                class="field"
-                disabled={fixed}
-                value={found.room.pins?.[first] === undefined ? '' : at(found.room.pins[first])}
-                onchange={(event) => pinned(event, first)}
-              /></label
-            >
+            <Field
+              label="Begins at"
+              beside
+              outer="ml-auto gap-1.5"
+              type="time"
+              disabled={fixed}
+              value={found.room.pins?.[first] === undefined ? '' : at(found.room.pins[first])}
+              onchange={(event) => pinned(event, first)}
+            />
           {/if}
         </div>
         <ul class="mt-1 flex flex-wrap gap-1">

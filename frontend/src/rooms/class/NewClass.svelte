@@ -89,12 +89,13 @@
       of="stations"
       onset={(value) => (stations = Math.round(value))}
     />
-    <label class="flex flex-col sm:col-span-2"
-      ><span class="label">Students, one a line (nicknames)</span><textarea
-        class="field min-h-24 py-1"
-        bind:value={names}
-        placeholder="Student 1, Student 2"></textarea></label
-    >
+    <Field
+      label="Students, one a line (nicknames)"
+      outer="sm:col-span-2"
+      rows={4}
+      bind:value={names}
+      placeholder="Student 1, Student 2"
+    />
     {#if refused}<p class="sm:col-span-2" role="alert">{refused}</p>{/if}
   </form>
 </Modal>

@@ -71,15 +71,18 @@
           <Swatch hex={judged.hex} size={28} />{judged.says}
         </p>
       {/if}
-      <label class="mt-2 flex flex-wrap items-center gap-2"
-        ><span class="label">Or measured, as L* a* b* or hex</span><input
-          class="field w-44"
-          maxlength="80"
+      <div class="mt-2 flex flex-wrap items-center gap-2">
+        <Field
+          label="Or measured, as L* a* b* or hex"
+          beside
+          outer="flex-wrap gap-2"
+          class="w-44"
+          maxlength={80}
           placeholder="62 11 17"
           bind:value={text}
           onchange={() => (text.trim() ? look() : (seen = null))}
-        />{#if seen && text.trim()}<Swatch hex={seen.hex} size={28} />{seen.depth}{/if}</label
-      >
+        />{#if seen && text.trim()}<Swatch hex={seen.hex} size={28} />{seen.depth}{/if}
+      </div>
     </fieldset>
     <div>
       <p class="label">Preset</p>

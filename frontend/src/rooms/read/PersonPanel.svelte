@@ -10,7 +10,6 @@
 
   let { read }: { read: ReadState } = $props();
   const face = $derived(read.face!);
-  const FIELD = 'field w-full';
 
   function rename(event: Event & { currentTarget: HTMLInputElement }) {
     const nickname = event.currentTarget.value.trim();
@@ -21,21 +20,22 @@
 
 <section aria-label="Sitter" class="panel flex flex-col gap-3 p-3">
   <h2 class="heading">Sitter</h2>
-  <label class="flex max-w-sm flex-col"
-    ><span class="label">Nickname (never a full name)</span><input
-      class={FIELD}
-      maxlength="60"
-      value={face.record.nickname}
-      onchange={rename}
-    /></label
-  >
-  <label class="flex flex-col"
-    ><span class="label">About</span><textarea
-      class="field min-h-16 w-full p-2"
-      maxlength="300"
-      value={face.record.about}
-      onchange={(event) => read.set({ about: event.currentTarget.value })}></textarea></label
-  >
+  <Field
+    label="Nickname (never a full name)"
+    class="w-full"
+    outer="max-w-sm"
+    maxlength={60}
+    value={face.record.nickname}
+    onchange={rename}
+  />
+  <Field
+    label="About"
+    class="w-full"
+    rows={3}
+    maxlength={300}
+    value={face.record.about}
+    onchange={(event) => read.set({ about: event.currentTarget.value })}
+  />
   <div class="flex flex-wrap items-center gap-x-4 gap-y-2">
     <span class="label">Hair</span>
     <Choice

@@ -1,5 +1,6 @@
 <script lang="ts">
   import type { ProductDraft } from '../../api/client';
+  import Field from '../../parts/Field.svelte';
   import Choice from '../../parts/Choice.svelte';
   import Help from '../../parts/Help.svelte';
   import { words } from '../../parts/vocabulary.svelte';
@@ -7,7 +8,6 @@
   import type { ShelfState } from './shelf.svelte';
 
   let { shelf, item }: { shelf: ShelfState; item: ProductDraft } = $props();
-  const FIELD = 'field w-full';
   const terms = (ids: string[]) => ids.map((id) => ({ id, words: id.replaceAll('_', ' ') }));
   const picks = [
     {
@@ -49,14 +49,13 @@
 
 <section aria-label="Item" class="panel flex flex-col gap-3 p-3 lg:min-h-0 lg:overflow-auto">
   <h2 class="text-lg font-semibold">{shelf.item.known ? 'Item' : 'New item'}</h2>
-  <label class="flex flex-col"
-    ><span class="label">Name</span><input
-      class={FIELD}
-      maxlength="120"
-      value={item.name}
-      oninput={(event) => shelf.item.set({ name: event.currentTarget.value })}
-    /></label
-  >
+  <Field
+    label="Name"
+    class="w-full"
+    maxlength={120}
+    value={item.name}
+    oninput={(event) => shelf.item.set({ name: event.currentTarget.value })}
+  />
   <div class="grid grid-cols-2 gap-2">
     <div>
       <p class="label">Sold as</p>
@@ -90,7 +89,7 @@
       {#each ['L*', 'a*', 'b*'] as axis, place (axis)}
         <input
           type="number"
-          class={FIELD}
+          class="field w-full"
           aria-label={axis}
           step="0.5"
           value={item.lab?.[place] ?? ''}
@@ -99,7 +98,7 @@
       {/each}
       <input
         type="number"
-        class={FIELD}
+        class="field w-full"
         aria-label="Cover in percent"
         min={words.limit('cover').low * 100}
         max={words.limit('cover').high * 100}
@@ -160,17 +159,18 @@
   {/if}
   {#if item.lab}
     <div class="flex items-center gap-2">
-      <label class="flex grow items-center gap-2"
-        ><span class="label grow">Scattering exponent, empty for the usual</span><input
-          type="number"
-          class="field w-20"
-          min={words.limit('scatter_exponent').low}
-          max={words.limit('scatter_exponent').high}
-          step="any"
-          value={item.scatter_exponent ?? ''}
-          onchange={(event) => shelf.item.set({ scatter_exponent: number(event) })}
-        /></label
-      ><Help of="scattering" />
+      <Field
+        label="Scattering exponent, empty for the usual"
+        beside
+        outer="grow justify-between gap-2"
+        type="number"
+        class="w-20"
+        min={words.limit('scatter_exponent').low}
+        max={words.limit('scatter_exponent').high}
+        step="any"
+        value={item.scatter_exponent ?? ''}
+        onchange={(event) => shelf.item.set({ scatter_exponent: number(event) })}
+      /><Help of="scattering" />
     </div>
   {/if}
   {#if item.lab && !shelf.item.film}
@@ -178,47 +178,46 @@
   {/if}
   <div class="grid grid-cols-2 gap-2 sm:grid-cols-3">
     {#each amounts as each (each.name)}
-      <label class="flex flex-col"
-        ><span class="label">{each.words}</span><input
-          type="number"
-          class={FIELD}
-          min={words.limit(each.name).low}
-          max={words.limit(each.name).high}
-          step="any"
-          value={item[each.name] ?? ''}
-          onchange={(event) => shelf.item.set({ [each.name]: number(event) })}
-        /></label
-      >
-    {/each}
-    <label class="flex flex-col"
-      ><span class="label">Left, %</span><input
+      <Field
+        label={each.words}
         type="number"
-        class={FIELD}
-        min={words.limit('left').low * 100}
-        max={words.limit('left').high * 100}
-        value={item.left == null ? '' : Math.round(item.left * 1000) / 10}
-        onchange={(event) => {
-          const found = number(event);
-          shelf.item.set({ left: found === null ? null : Math.min(1, Math.max(0, found / 100)) });
-        }}
-      /></label
-    >
-    <label class="col-span-2 flex flex-col"
-      ><span class="label">Opened on</span><input
-        type="date"
-        class={FIELD}
-        value={item.opened_on ?? ''}
-        onchange={(event) => shelf.item.set({ opened_on: event.currentTarget.value || null })}
-      /></label
-    >
+        class="w-full"
+        min={words.limit(each.name).low}
+        max={words.limit(each.name).high}
+        step="any"
+        value={item[each.name] ?? ''}
+        onchange={(event) => shelf.item.set({ [each.name]: number(event) })}
+      />
+    {/each}
+    <Field
+      label="Left, %"
+      type="number"
+      class="w-full"
+      min={words.limit('left').low * 100}
+      max={words.limit('left').high * 100}
+      value={item.left == null ? '' : Math.round(item.left * 1000) / 10}
+      onchange={(event) => {
+        const found = number(event);
+        shelf.item.set({ left: found === null ? null : Math.min(1, Math.max(0, found / 100)) });
+      }}
+    />
+    <Field
+      label="Opened on"
+      type="date"
+      class="w-full"
+      outer="col-span-2"
+      value={item.opened_on ?? ''}
+      onchange={(event) => shelf.item.set({ opened_on: event.currentTarget.value || null })}
+    />
   </div>
-  <label class="flex flex-col"
-    ><span class="label">Ingredients, pasted from the pack</span><textarea
-      class="field min-h-20 w-full p-2"
-      maxlength="8000"
-      value={(item.ingredients ?? []).join(', ')}
-      onchange={(event) => shelf.item.read(event.currentTarget.value)}></textarea></label
-  >
+  <Field
+    label="Ingredients, pasted from the pack"
+    class="w-full"
+    rows={4}
+    maxlength={8000}
+    value={(item.ingredients ?? []).join(', ')}
+    onchange={(event) => shelf.item.read(event.currentTarget.value)}
+  />
   {#if shelf.item.list}
     <p aria-live="polite">
       {shelf.item.list.says}
