@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import replace
 
 from nabrel.core.case.product import Product
@@ -21,8 +22,28 @@ TONES: tuple[Lab, ...] = (
 """Eight tones from very light to dark that the course's ranges share."""
 
 
+LISTS: Mapping[Base, tuple[str, ...]] = {
+    "water": ("Aqua", "Glycerin", "Pentylene Glycol", "Xanthan Gum", "Phenoxyethanol"),
+    "silicone": ("Cyclopentasiloxane", "Dimethicone", "Aqua", "Glycerin", "Phenoxyethanol"),
+    "oil": ("Caprylic/Capric Triglyceride", "Squalane", "Glyceryl Stearate", "Aqua", "Tocopherol"),
+    "anhydrous": ("Candelilla Cera", "Ricinus Communis Seed Oil", "Squalane", "Tocopherol"),
+    "powder": ("Mica", "Silica", "Zinc Stearate", "Caprylyl Glycol"),
+    "alcohol": ("Alcohol Denat.", "Aqua", "PVP", "Glycerin"),
+}
+"""What stands on packs of each base; what lays colour has pigments besides."""
+PIGMENTS = ("CI 77891", "CI 77491", "CI 77492", "CI 77499")
+
+
 def kit() -> tuple[Product, ...]:
-    """All items of the kit box."""
+    """All items of the kit box. Nobody has looked yet at what is in those that were only guessed."""
+    return tuple(item if item.source == "guessed" else _listed(item) for item in _items())
+
+
+def _listed(item: Product) -> Product:
+    return replace(item, ingredients=(*LISTS[item.base], *(PIGMENTS if item.tinted else ()), *item.contains))
+
+
+def _items() -> tuple[Product, ...]:
     return (
         *_care(),
         *_primers(),

@@ -20,7 +20,7 @@ from nabrel.formats.values import dumped_value, value_of
 COLUMNS: tuple[str, ...] = (
     "id", "role", "name", "texture", "base", "finish", "lab_l", "lab_a", "lab_b", "cover", "ml", "g", "price", "dose_ml",
     "suits", "contains", "ingredients", "half_hour_l", "half_hour_a", "half_hour_b", "opened_on", "keeps_months",
-    "left", "lab_sd", "cover_sd", "source", "scatter_exponent",
+    "left", "lab_sd", "cover_sd", "source", "scatter_exponent", "base_source",
 )  # fmt: skip
 NEEDED = ("id", "role", "name", "texture", "base")
 NUMBERS = frozenset({"cover", "ml", "g", "price", "dose_ml", "left", "lab_sd", "cover_sd", "scatter_exponent"})

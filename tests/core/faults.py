@@ -25,8 +25,8 @@ SOUND: dict[tuple[str, str], Sequence] = {}
 class Fault:
     """Whose plan, the kind of step the fault is found on, and what goes wrong.
 
-    ``wish`` changes the intent before planning; ``skin`` what is read, ``day`` and ``aged`` how old products are,
-    after it.
+    ``wish`` changes the intent before planning; ``skin`` what is read, ``day`` the day and ``packs`` what is known of
+    products, after it.
     """
 
     who: str
@@ -35,7 +35,7 @@ class Fault:
     wish: Mapping[str, Any] = field(default_factory=dict)
     skin: Mapping[str, Mapping[str, int]] = field(default_factory=dict)
     day: date | None = None
-    aged: Mapping[str, tuple[date, int]] = field(default_factory=dict)
+    packs: Mapping[str, Mapping[str, Any]] = field(default_factory=dict)
 
     def sound(self, people: Mapping[str, Case]) -> Sequence:
         """The plan before anything went wrong: planned once, however many faults are made in it."""
@@ -55,12 +55,7 @@ class Fault:
 
     def _as_found(self, case: Case) -> Case:
         zones = {**case.sitter.zones, **{zone: ZoneSkin(found) for zone, found in self.skin.items()}}
-        kit = tuple(
-            replace(item, opened_on=self.aged[item.id][0], keeps_months=self.aged[item.id][1])
-            if item.id in self.aged
-            else item
-            for item in case.kit
-        )
+        kit = tuple(replace(item, **self.packs.get(item.id, {})) for item in case.kit)
         return Case(replace(case.sitter, zones=zones), replace(case.intent, day=self.day), kit)
 
 
@@ -253,9 +248,11 @@ FAULTS: dict[str, Fault] = {
         Add("bronze", ("temple_l", "temple_r"), step_id(s, "setting_mist"), "pan-bronze-4", amount=0.1,
             tool="fluffy_brush", motion="whisk")]),
     "not-past-its-months": Fault("Tamsin", "foundation", lambda s: [], day=date(2026, 11, 23),
-        aged={"thin-satin-3": (date(2025, 1, 1), 12)}),
+        packs={"thin-satin-3": {"opened_on": date(2025, 1, 1), "keeps_months": 12}}),
+    "enough-is-left": Fault("Tamsin", "foundation", lambda s: [], packs={"thin-satin-3": {"left": 0.001}}),
+    "contents-are-known": Fault("Dunstan", "foundation", lambda s: [], packs={"thin-satin-2": {"ingredients": ()}}),
     "new-to-sensitive-skin": Fault("Dunstan", "foundation", lambda s: [], day=date(2026, 11, 23),
-        aged={"thin-satin-2": (date(2026, 11, 22), 12)}),
+        packs={"thin-satin-2": {"opened_on": date(2026, 11, 22), "keeps_months": 12}}),
     "no-work-by-inflamed-eyes": Fault("Tamsin", "light", lambda s: [], skin={"under_eye_l": {"active_blemish": 2}}),
     "clean-tool-after-blemishes": Fault("Isolde", "light", lambda s: [
         SetHand(step_id(s, "conceal"), tool="dense_small_brush"),

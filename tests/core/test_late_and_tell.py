@@ -226,7 +226,7 @@ def test_an_old_product_at_the_eyes_stops_the_work_and_elsewhere_is_a_problem(pe
     )
     sequence = plan(case, HOUSE)
     old = replace(sequence.case, kit=kit, intent=replace(case.intent, day=date(2026, 11, 23)))
-    found = {f.says.split(" is ")[0]: f for f in evaluate(replace(sequence, case=old), HOUSE).findings
+    found = {f.says.split(" has ")[0]: f for f in evaluate(replace(sequence, case=old), HOUSE).findings
              if f.rule == "not-past-its-months"}  # fmt: skip
     assert found["Matt light 3"].severity == "stop"
     assert found["Soft rose colour"].severity == "problem"

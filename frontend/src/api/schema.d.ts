@@ -5259,7 +5259,8 @@ export interface components {
          *
          *     other_view is the other position where the trade disputes the rule; decided what this educator decided about it;
          *     accepted the reason for which it was accepted in this plan, which keeps it quiet. A stop is never kept quiet.
-         *     against are the steps that the steps clash with, where it takes two to break the rule.
+         *     against are the steps that the steps clash with, where it takes two to break the rule. unsettled is what of the items
+         *     is to be found out, or was only guessed.
          */
         Finding: {
             /**
@@ -5300,6 +5301,11 @@ export interface components {
             severity: "stop" | "problem" | "advice";
             /** Steps */
             steps: string[];
+            /**
+             * Unsettled
+             * @default []
+             */
+            unsettled: components["schemas"]["Unsettled"][];
             /** Why */
             why: string;
             /** Zones */
@@ -8152,7 +8158,7 @@ export interface components {
          *     an hour of wear (ΔL*, Δa*, Δb*), for foundations that darken. ``ingredients`` is the list on the pack, read for
          *     avoid lists as ``contains`` is; ``opened_on`` and ``keeps_months`` say how long it may be used once opened; ``left`` is what is left of its content,
          *     0 to 1, where that is kept count of. ``lab_sd`` and ``cover_sd`` say how unsure the colour and the cover are, ``source``
-         *     where they come from. ``scatter_exponent`` is how its scattering falls with wavelength, (550/λ)^e; what is usual where it
+         *     where they come from, and ``base_source`` whether the base is that of the pack. ``scatter_exponent`` is how its scattering falls with wavelength, (550/λ)^e; what is usual where it
          *     is None.
          */
         Product: {
@@ -8161,6 +8167,11 @@ export interface components {
              * @enum {string}
              */
             base: "water" | "silicone" | "oil" | "anhydrous" | "powder" | "alcohol";
+            /**
+             * Base Source
+             * @default null
+             */
+            base_source: ("pack" | "guessed") | null;
             /**
              * Contains
              * @default []
@@ -8277,7 +8288,7 @@ export interface components {
          *     an hour of wear (ΔL*, Δa*, Δb*), for foundations that darken. ``ingredients`` is the list on the pack, read for
          *     avoid lists as ``contains`` is; ``opened_on`` and ``keeps_months`` say how long it may be used once opened; ``left`` is what is left of its content,
          *     0 to 1, where that is kept count of. ``lab_sd`` and ``cover_sd`` say how unsure the colour and the cover are, ``source``
-         *     where they come from. ``scatter_exponent`` is how its scattering falls with wavelength, (550/λ)^e; what is usual where it
+         *     where they come from, and ``base_source`` whether the base is that of the pack. ``scatter_exponent`` is how its scattering falls with wavelength, (550/λ)^e; what is usual where it
          *     is None.
          */
         ProductInput: {
@@ -8286,6 +8297,11 @@ export interface components {
              * @enum {string}
              */
             base: "water" | "silicone" | "oil" | "anhydrous" | "powder" | "alcohol";
+            /**
+             * Base Source
+             * @default null
+             */
+            base_source?: ("pack" | "guessed") | null;
             /**
              * Contains
              * @default []
@@ -11071,6 +11087,19 @@ export interface components {
             other: string;
             /** Why */
             why: string;
+        };
+        /**
+         * Unsettled
+         * @description Something of an item that is unknown or guessed, and that a person can settle.
+         */
+        Unsettled: {
+            /**
+             * Fact
+             * @enum {string}
+             */
+            fact: "contents" | "base" | "colour";
+            /** Item */
+            item: string;
         };
         /**
          * Unsure

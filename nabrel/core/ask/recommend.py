@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Collection, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field, replace
+from datetime import date
 
 from nabrel.core.ask.accepting import OILY, with_reasons
 from nabrel.core.case.case import Case
@@ -111,6 +112,12 @@ def plan(case: Case, house: House, reading: Reading | None = None) -> Planned:
     rest = "Then " + join_words(SCHOOL_INFO[each.school].words.lower() for each in others) + "."
     sequence = with_reasons(best.evaluation.sequence, house, best.evaluation)
     return replace(sequence, case=case, notes=(told, rest, *sequence.notes))
+
+
+def plan_on(day: date, case: Case, house: House) -> Planned:
+    """Plan a case as on a day, where it names none. The plan names none either: it is judged by the day it is looked at."""
+    planned = plan(case.on(day), house)
+    return replace(planned, case=replace(planned.case, intent=replace(planned.case.intent, day=case.intent.day)))
 
 
 def _in(case: Case, school: School) -> Case:

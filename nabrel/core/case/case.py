@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
+from datetime import date
 from typing import Annotated
 
 from annotated_types import MaxLen
@@ -20,6 +21,10 @@ class Case:
     sitter: Sitter
     intent: Intent = field(default_factory=Intent)
     kit: Annotated[tuple[Product, ...], MaxLen(MOST_ITEMS)] = ()
+
+    def on(self, day: date | None) -> Case:
+        """The case as done on a day, where it names none: products are judged too old by it."""
+        return self if self.intent.day is not None else replace(self, intent=replace(self.intent, day=day))
 
     def product(self, product_id: str) -> Product | None:
         """The kit item with this id, or None."""

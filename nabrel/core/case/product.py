@@ -10,7 +10,7 @@ from annotated_types import Ge, Gt, Le, MaxLen
 
 from nabrel.core.terms.colour import Lab, LabShift
 from nabrel.core.terms.ids import Base, Condition, Finish, Role, Texture
-from nabrel.core.terms.limits import LIMITS, Content, Contrast, Ident, Share, Source, Text
+from nabrel.core.terms.limits import LIMITS, BaseSource, Content, Contrast, Ident, Share, Source, Text
 from nabrel.core.terms.products import FINISH_INFO, TEXTURE_INFO
 
 
@@ -24,7 +24,7 @@ class Product:
     an hour of wear (ΔL*, Δa*, Δb*), for foundations that darken. ``ingredients`` is the list on the pack, read for
     avoid lists as ``contains`` is; ``opened_on`` and ``keeps_months`` say how long it may be used once opened; ``left`` is what is left of its content,
     0 to 1, where that is kept count of. ``lab_sd`` and ``cover_sd`` say how unsure the colour and the cover are, ``source``
-    where they come from. ``scatter_exponent`` is how its scattering falls with wavelength, (550/λ)^e; what is usual where it
+    where they come from, and ``base_source`` whether the base is that of the pack. ``scatter_exponent`` is how its scattering falls with wavelength, (550/λ)^e; what is usual where it
     is None.
     """
 
@@ -51,6 +51,7 @@ class Product:
     cover_sd: Annotated[float, Ge(0), Le(0.5)] | None = None
     source: Source | None = None
     scatter_exponent: Annotated[float, Ge(LIMITS.scatter_exponent.low), Le(LIMITS.scatter_exponent.high)] | None = None
+    base_source: BaseSource | None = None
 
     @property
     def dry(self) -> bool:
@@ -61,6 +62,18 @@ class Product:
     def tinted(self) -> bool:
         """Whether it changes the colour of what lies beneath."""
         return self.lab is not None and self.cover is not None
+
+    @property
+    def base_guessed(self) -> bool:
+        """Whether the base is only what is usual for such an item; that a powder is one is seen."""
+        if self.base == "powder":
+            return False
+        return self.base_source == "guessed" or (self.base_source is None and self.source == "guessed")
+
+    @property
+    def colour_guessed(self) -> bool:
+        """Whether its colour is only what its name says."""
+        return self.tinted and self.source == "guessed"
 
     @property
     def shimmers(self) -> bool:

@@ -16,10 +16,12 @@ from nabrel.core.house.viewing import SeenHouse
 from nabrel.core.plan.edits import Edit, SetProduct
 from nabrel.core.plan.sequence import Sequence
 from nabrel.core.plan.step import Step
+from nabrel.core.shelf.allergens import contents_known
 from nabrel.core.terms.hands import MOTION_INFO
 from nabrel.core.terms.ids import Motion, School, Severity, Tool, Zone
 from nabrel.core.terms.looks import SEVERITY_INFO
 from nabrel.core.terms.schools import SCHOOL_INFO, SchoolInfo
+from nabrel.core.terms.words import join_words
 from nabrel.core.terms.zones import in_order
 from nabrel.core.wear.edges import Edge, edges
 from nabrel.core.wear.forecast import ZoneForecast, forecast
@@ -38,6 +40,18 @@ Family = Literal[
 ]
 
 
+Fact = Literal["contents", "base", "colour"]
+"""What of an item may be unknown, or only guessed."""
+
+
+@dataclass(frozen=True, slots=True)
+class Unsettled:
+    """Something of an item that is unknown or guessed, and that a person can settle."""
+
+    item: str
+    fact: Fact
+
+
 @dataclass(frozen=True, slots=True)
 class Fix:
     """A way out as edits that can be applied in one action."""
@@ -50,7 +64,7 @@ class Fix:
 class Breach:
     """One cause a rule found: where, in words, and the way out. ``severity`` replaces the rule's own if given.
 
-    ``against`` are the steps that it clashes with, where it takes two to break the rule.
+    ``against`` are the steps that it clashes with, where it takes two to break the rule; ``unsettled`` what is to be found out.
     """
 
     steps: tuple[str, ...]
@@ -59,6 +73,7 @@ class Breach:
     fix: Fix | None = None
     severity: Severity | None = None
     against: tuple[str, ...] = ()
+    unsettled: tuple[Unsettled, ...] = ()
 
 
 @dataclass(frozen=True, slots=True)
@@ -67,7 +82,8 @@ class Finding:
 
     other_view is the other position where the trade disputes the rule; decided what this educator decided about it;
     accepted the reason for which it was accepted in this plan, which keeps it quiet. A stop is never kept quiet.
-    against are the steps that the steps clash with, where it takes two to break the rule.
+    against are the steps that the steps clash with, where it takes two to break the rule. unsettled is what of the items
+    is to be found out, or was only guessed.
     """
 
     rule: str
@@ -82,6 +98,7 @@ class Finding:
     decided: str = ""
     accepted: str = ""
     against: tuple[str, ...] = ()
+    unsettled: tuple[Unsettled, ...] = ()
 
 
 @dataclass(frozen=True, slots=True)
@@ -225,7 +242,8 @@ Check = Callable[[Judged], Iterator[Breach]]
 class Rule:
     """One rule: what it holds, why, how grave a breach is, and the other position where the trade disputes it.
 
-    at_worst is the gravest severity that it finds, where a finding may replace the rule's own.
+    at_worst is the gravest severity that it finds, where a finding may replace the rule's own. rests_on is what of
+    the items it goes by.
     """
 
     id: str
@@ -238,12 +256,14 @@ class Rule:
     schools: tuple[School, ...] = ()
     parameters: tuple[str, ...] = ()
     at_worst: Severity | None = None
+    rests_on: Fact | None = None
 
     def applies_to(self, school: School) -> bool:
         """Whether the rule speaks in this school; no schools named means all."""
         return not self.schools or school in self.schools
 
 
+_RESTS_ON: Mapping[Family, Fact] = {"colour": "colour", "correcting": "colour", "bases": "base"}
 BOOK: dict[str, Rule] = {}
 """All rules by id; the family modules fill it at import."""
 
@@ -259,15 +279,20 @@ def rule(
     schools: tuple[School, ...] = (),
     parameters: tuple[str, ...] = (),
     at_worst: Severity | None = None,
+    rests_on: Fact | None = None,
 ) -> Callable[[Check], Check]:
-    """Enter a check into the book. ``parameters`` names the house parameters it asks about."""
+    """Enter a check into the book. ``parameters`` names the house parameters it asks about.
+
+    Rules of colour and of correcting go by the colour of the items, rules of bases by their base.
+    """
 
     def enter(check: Check) -> Check:
         if rule_id in BOOK:
             raise ValueError(f"rule {rule_id} stands in the book twice")
         BOOK[rule_id] = Rule(
-            rule_id, family, severity, statement, reason, check, other_view, schools, parameters, at_worst
-        )
+            rule_id, family, severity, statement, reason, check, other_view, schools, parameters, at_worst,
+            rests_on or _RESTS_ON.get(family),
+        )  # fmt: skip
         return check
 
     return enter
@@ -284,6 +309,35 @@ def _decided(each: Rule, decision: RuleDecision | None, house: House) -> str:
             parameter = PARAMETERS[own.name]
             said.append(f"{parameter.words} is {own.value:g}, not {parameter.default:g} {parameter.unit}{note}")
     return f"Decided here: {'; '.join(said)}." if said else ""
+
+
+def _guessed(each: Rule, cause: Breach, judged: Judged) -> tuple[Unsettled, ...]:
+    """What of the items of the steps that a rule names it goes by and is only guessed."""
+    if each.rests_on is None:
+        return ()
+    named = {*cause.steps, *cause.against}
+    items = dict.fromkeys(part.item for step in judged.sequence.steps if step.id in named for part in step.mix)
+    is_guess = _IS_GUESS[each.rests_on]
+    return tuple(Unsettled(item, each.rests_on) for item in items if is_guess(judged.products[item]))
+
+
+_IS_GUESS: Mapping[Fact, Callable[[Product], bool]] = {
+    "base": lambda item: item.base_guessed,
+    "colour": lambda item: item.colour_guessed,
+    "contents": lambda item: not contents_known(item),
+}
+
+
+def _weight(cause: Breach, each: Rule, guessed: bool) -> Severity:
+    """How grave a breach is: what rests on a guess is no more than advice, unless it stops the work."""
+    severity = cause.severity or each.severity
+    return "advice" if guessed and severity == "problem" else severity
+
+
+def _on_a_guess(guessed: tuple[Unsettled, ...], judged: Judged) -> str:
+    names = join_words(judged.products[each.item].name for each in guessed)
+    what = {"base": "The base", "colour": "The colour"}[guessed[0].fact]
+    return f"{what} of {names} is only guessed, so this may not be so."
 
 
 def _rank(severity: Severity) -> int:
@@ -304,20 +358,22 @@ def run_rules(judged: Judged, graver_than: Severity | None = None) -> tuple[Find
         decided = _decided(each, decision, judged.house)
         accepted = {own.zones: own.note for own in judged.sequence.accepted if own.rule == each.id}
         for cause in each.check(judged):
+            guessed = _guessed(each, cause, judged)
             found.append(
                 Finding(
                     rule=each.id,
                     family=each.family,
-                    severity=(found_severity := severity or cause.severity or each.severity),
+                    severity=(found_severity := severity or _weight(cause, each, bool(guessed))),
                     steps=cause.steps,
                     zones=cause.zones,
-                    says=cause.says,
+                    says=f"{cause.says} {_on_a_guess(guessed, judged)}" if guessed else cause.says,
                     why=each.reason,
                     fix=cause.fix,
                     other_view=each.other_view,
                     decided=decided,
                     accepted="" if found_severity == "stop" else accepted.get(in_order(cause.zones), ""),
                     against=cause.against,
+                    unsettled=(*cause.unsettled, *guessed),
                 )
             )
     if graver_than is not None:

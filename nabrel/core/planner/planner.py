@@ -17,12 +17,12 @@ from nabrel.core.planner.draft import Draft
 from nabrel.core.planner.schools import doubled, light_led, overpainted, powder_sculpted, two_tone, underpainted
 from nabrel.core.planner.schools.school import SchoolOfOrder
 from nabrel.core.planner.spare import spare_correctors
+from nabrel.core.shelf.allergens import named
 from nabrel.core.shelf.shelf import shelf_for
 from nabrel.core.terms.ids import School, StepKind, Zone
 from nabrel.core.terms.looks import VIEWING_INFO
 from nabrel.core.terms.steps import STEP_INFO
 from nabrel.core.terms.wishes import GLOW_POINT_INFO
-from nabrel.core.terms.words import join_words
 
 SCHOOLS: Mapping[School, SchoolOfOrder] = {
     each.id: each
@@ -61,9 +61,7 @@ def draft_in(school_id: School, case: Case, house: House, reading: Reading | Non
             "No kit was given, so this is planned with a generic kit whose colours follow from the sitter's own: "
             "read it as properties to look for."
         )
-    elif len(shelf.items) < len(case.kit):
-        left_out = [item.name for item in case.kit if item not in shelf.items]
-        notes.append(f"Left out for what the sitter avoids: {join_words(left_out)}.")
+    notes.extend(f"Left out {why}: {named(items)}." for why, items in shelf.left_out.items())
     if case.intent.viewing != "in_person":
         notes.append(
             f"{VIEWING_INFO[case.intent.viewing].words}: {VIEWING_INFO[case.intent.viewing].why} It will look heavy in person."

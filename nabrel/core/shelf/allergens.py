@@ -3,8 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
+from dataclasses import dataclass
 
 from nabrel.core.case.product import Product
+from nabrel.core.terms.words import counted, join_words
 
 SYNONYMS: Mapping[str, frozenset[str]] = {
     "fragrance": frozenset({
@@ -65,3 +67,70 @@ def contains(product: Product, entry: str) -> bool:
 def avoided(product: Product, avoid: Iterable[str]) -> tuple[str, ...]:
     """Those entries of an avoid list that the product contains, under any of their names."""
     return tuple(entry for entry in avoid if contains(product, entry))
+
+
+def contents_known(product: Product) -> bool:
+    """Whether anybody recorded what is in a product, by its contents or its ingredient list."""
+    return bool(product.contains or product.ingredients)
+
+
+MOST_NAMED = 6
+"""Items named in a sentence; of more the rest are counted."""
+
+
+def named(items: Iterable[Product]) -> str:
+    """Items by name: "Rich cream, Matt hold and 3 more"."""
+    names = list(dict.fromkeys(item.name for item in items))
+    rest = len(names) - MOST_NAMED
+    return join_words(names if rest <= 0 else [*names[:MOST_NAMED], f"{rest} more"])
+
+
+@dataclass(frozen=True, slots=True)
+class AvoidNotice:
+    """What a sitter avoids, the items in use that contain it, and those of which nobody recorded what is in them.
+
+    ``chosen``: the items stand for what is to be chosen, so none has a label yet.
+    """
+
+    avoids: tuple[str, ...]
+    barred: tuple[Product, ...]
+    unknown: tuple[Product, ...]
+    chosen: bool = True
+
+    @property
+    def lead(self) -> str:
+        """What is avoided, as it is said first and in bold."""
+        return f"Avoid {join_words(self.avoids)}."
+
+    @property
+    def says(self) -> str:
+        """What that means for the items in use."""
+        if not self.chosen:
+            return f"Choose products without {join_words(self.avoids)}: read their labels."
+        barred = f"Not to be used: {named(self.barred)}." if self.barred else ""
+        said = " ".join(each for each in (barred, self.says_unknown) if each)
+        return said or "By what is recorded of them, no item in use contains that."
+
+    @property
+    def says_unknown(self) -> str:
+        """Which items are to be looked at, and for what; empty where all are known."""
+        if not self.unknown:
+            return ""
+        labels = "its label" if len(self.unknown) == 1 else "their labels"
+        return (
+            f"Contents of {counted(len(self.unknown), 'item')} unknown ({named(self.unknown)}): "
+            f"read {labels} for {join_words(self.avoids, by='or')}."
+        )
+
+
+def avoid_notice(avoid: Iterable[str], used: Iterable[Product], *, chosen: bool = True) -> AvoidNotice | None:
+    """What is to be said of an avoid list and the items in use; None where nothing is avoided."""
+    avoids, items = tuple(avoid), tuple(used)
+    if not avoids:
+        return None
+    return AvoidNotice(
+        avoids,
+        tuple(item for item in items if avoided(item, avoids)),
+        tuple(item for item in items if not contents_known(item)) if chosen else (),
+        chosen,
+    )

@@ -118,6 +118,7 @@ def described_item(said: DescribedItem, house: House, taken: Collection[str] = (
         base=_base(texture, usual.base),
         finish=said.finish or usual.finish,
         suits=said.suits or (),
+        base_source="guessed",
     )
     if not ROLE_INFO[said.role].coloured:
         return replace(item, source="guessed")

@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
-from dataclasses import dataclass
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass, field
 from functools import cached_property
 
 from nabrel.core.case.case import Case
 from nabrel.core.case.product import Product
 from nabrel.core.face.reading import Reading
+from nabrel.core.shelf.age import past_its_months
 from nabrel.core.shelf.allergens import avoided, contains
 from nabrel.core.shelf.generic import generic_kit
 from nabrel.core.terms.ids import Role, Texture, Zone
@@ -25,10 +26,14 @@ def _weight(item: Product) -> tuple[int, bool, str]:
 
 @dataclass(frozen=True)
 class Shelf:
-    """The items that may be used, and whether they are the generic kit. Not slotted: what was asked for is remembered."""
+    """The items that may be used, and whether they are the generic kit. Not slotted: what was asked for is remembered.
+
+    ``left_out`` are those of the kit that are not used, by the reason.
+    """
 
     items: tuple[Product, ...]
     generic: bool
+    left_out: Mapping[str, tuple[Product, ...]] = field(default_factory=dict)
 
     def of(self, *roles: Role) -> tuple[Product, ...]:
         """Items sold for any of the roles, in kit order."""
@@ -68,7 +73,31 @@ class Shelf:
 
 
 def shelf_for(case: Case, reading: Reading) -> Shelf:
-    """The usable shelf of a case: its kit without what the sitter avoids, or the generic kit where it has none."""
+    """The usable shelf of a case, or the generic kit where it has none.
+
+    Of a kit nothing is used that the sitter avoids or that is empty, and nothing that has expired by the day of the
+    case where another of its kind is in date.
+    """
     if not case.kit:
         return Shelf(generic_kit(reading.complexion), generic=True)
-    return Shelf(tuple(item for item in case.kit if not avoided(item, case.sitter.avoid)), generic=False)
+    left_out: dict[str, tuple[Product, ...]] = {
+        "for what the sitter avoids": tuple(item for item in case.kit if avoided(item, case.sitter.avoid))
+    }
+    usable = _without(case.kit, left_out)
+    left_out["since empty"] = tuple(item for item in usable if item.left == 0)
+    usable = _without(usable, left_out)
+    day = case.intent.day
+    over = tuple(item for item in usable if day is not None and past_its_months(item, day) is not None)
+    in_date = {_kind(item) for item in usable if item not in over}
+    left_out["since expired"] = tuple(item for item in over if _kind(item) in in_date)
+    return Shelf(_without(usable, left_out), generic=False, left_out={why: its for why, its in left_out.items() if its})
+
+
+def _without(items: Iterable[Product], left_out: Mapping[str, tuple[Product, ...]]) -> tuple[Product, ...]:
+    gone = {item.id for its in left_out.values() for item in its}
+    return tuple(item for item in items if item.id not in gone)
+
+
+def _kind(item: Product) -> tuple[Role, bool]:
+    """Items of one kind can take each other's place: the role, and whether it is a powder."""
+    return item.role, item.dry

@@ -124,4 +124,6 @@ Content = Annotated[float, Gt(0), Le(LIMITS.ml.high)]
 Faces = Annotated[int, Ge(int(LIMITS.faces.low)), Le(int(LIMITS.faces.high))]
 Severity3 = Annotated[int, Ge(0), Le(3)]
 Source = Literal["measured", "photo", "stripe", "eye", "guessed"]
+BaseSource = Literal["pack", "guessed"]
+"""Whether a base was read from the pack, or is what is usual."""
 """Where a colour comes from."""

@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from datetime import date
 
 from flask import Response
 from sqlalchemy.orm import Session
 
-from nabrel.core.ask.recommend import plan
+from nabrel.core.ask.recommend import plan_on
 from nabrel.core.face.reading import read
 from nabrel.formats.files import CaseFile
 from nabrel.formats.loader import read_case
@@ -99,7 +100,7 @@ def get_case_file(path: w.IdPath) -> Response:
 def post_case() -> w.ImportedWire:
     """Import a case file (JSON body): stores the sitter, takes in kit items the shelf lacks, and plans."""
     case = read_case(taken_file())
-    sequence = replace(plan(case, house()), title=f"{case.sitter.nickname}, imported")
+    sequence = replace(plan_on(date.today(), case, house()), title=f"{case.sitter.nickname}, imported")
     with database().session() as session:
         sitter_id, added = take_in_case(session, case)
         sequence_id = Sequences(session).add(sitter_id, sequence)

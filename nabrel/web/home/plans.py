@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from datetime import date
 from typing import Annotated
 
 from flask import Response
@@ -150,7 +151,7 @@ def post_adapt(path: w.IdPath, body: AdaptBody) -> AdaptedWire:
     model = evaluated(stored_sequence(path.id))
     with database().session() as session:
         other = Sitters(session).get(body.sitter)
-        found = adapt(model, present.case_of(other, Kit(session).all()), house())
+        found = adapt(model, present.case_of(other, Kit(session).all()).on(date.today()), house())
         says = f"Adapted from {model.sequence.title or model.sequence.case.sitter.nickname}"[:300]
         made = Sequences(session).add(other.id, found.sequence, says) if body.save else None
     return AdaptedWire(id=made, changes=[ChangeWire(says=each.says, why=each.why) for each in found.changes])

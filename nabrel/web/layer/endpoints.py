@@ -11,7 +11,7 @@ from flask import Response
 from sqlalchemy.orm import Session
 
 from nabrel.core.ask.compare import compare
-from nabrel.core.ask.recommend import plan
+from nabrel.core.ask.recommend import plan_on
 from nabrel.core.ask.substitute import Substitute, mix_for, substitutes
 from nabrel.core.ask.trial import against
 from nabrel.core.base.possible import apply_edits
@@ -56,7 +56,7 @@ def post_sequence(path: w.IdPath, query: w.KitQuery, body: w.IntentChange) -> w.
         saved = Sitters(session).get(path.id)
         case = present.case_of(saved, _shelf(session, query.kit))
         case = replace(case, intent=_changed(case.intent, body))
-        sequence = replace(plan(case, house()), title=saved.sitter.nickname)
+        sequence = replace(plan_on(date.today(), case, house()), title=saved.sitter.nickname)
         sequence_id = Sequences(session).add(saved.id, sequence)
         stored = Sequences(session).get(sequence_id)
     return present.workbench(stored, evaluated(stored))
@@ -210,7 +210,7 @@ def _changed(intent: Intent, change: w.IntentChange) -> Intent:
 def replanned(sequence: Sequence, change: w.IntentChange) -> Sequence:
     """The sequence planned anew with a changed intent; what was accepted stays accepted."""
     intent = _changed(replace(sequence.case.intent, school=sequence.school), change)
-    planned = plan(replace(sequence.case, intent=intent), house())
+    planned = plan_on(date.today(), replace(sequence.case, intent=intent), house())
     accepted = {(each.rule, each.zones): each for each in (*planned.accepted, *sequence.accepted)}
     return replace(planned, title=sequence.title, accepted=tuple(accepted.values())[:MOST_ACCEPTED])
 

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from datetime import date
+
 import numpy as np
 from flask import Response
 
@@ -128,7 +130,7 @@ def post_well(path: w.IdPath, query: w.LightQuery, body: w.WellBody) -> w.WellWi
 @questions.get("/sequences/<id>/schools", "schools")
 def get_schools(path: w.IdPath) -> SchoolsModel:
     """All six schools planned on this plan's face and wishes, the one that suits best first, with the reasons."""
-    return heavy("schools", _schools, stored_sequence(path.id).sequence.case, house())
+    return heavy("schools", _schools, stored_sequence(path.id).sequence.case.on(date.today()), house())
 
 
 def _schools(case: Case, house: House) -> SchoolsModel:

@@ -158,8 +158,5 @@ class Remembered:
 
 
 def on_day(sequence: Sequence, day: date) -> Sequence:
-    """The sequence as done on a day, where it names none: products are judged too old by it."""
-    intent = sequence.case.intent
-    if intent.day is not None:
-        return sequence
-    return replace(sequence, case=replace(sequence.case, intent=replace(intent, day=day)))
+    """The sequence as done on a day, where it names none."""
+    return sequence if sequence.case.intent.day is not None else replace(sequence, case=sequence.case.on(day))

@@ -2,18 +2,21 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 
+from nabrel.core.base.spending import taken
+from nabrel.core.case.product import Product
 from nabrel.core.judge.book import Breach, Fix, Judged, rule
 from nabrel.core.judge.rules.material import nearest_swap
 from nabrel.core.judge.ways_out import without
 from nabrel.core.plan.edits import Remove, SetProduct
 from nabrel.core.plan.step import Step
-from nabrel.core.shelf.age import past_its_months
+from nabrel.core.shelf.age import ends_on
 from nabrel.core.terms.hands import TOOL_INFO
 from nabrel.core.terms.ids import Tool
 from nabrel.core.terms.places import places
 from nabrel.core.terms.steps import CARE_KINDS, FEATURE_KINDS, STEP_INFO
+from nabrel.core.terms.words import counted
 from nabrel.core.terms.zones import EYE_ZONES
 
 TESTED_FIRST_DAYS = 2
@@ -29,17 +32,72 @@ TESTED_FIRST_DAYS = 2
 )
 def not_past_its_months(judged: Judged) -> Iterator[Breach]:
     day = judged.sequence.case.intent.day
+    if day is None:
+        return
     for _, step in judged.steps():
-        product = judged.product(step)
-        if product is None or day is None or (over := past_its_months(product, day)) is None:
+        for item in (judged.products[part.item] for part in step.mix):
+            end = ends_on(item)
+            if end is None or end > day:
+                continue
+            eyes = tuple(z for z in step.zones if z in EYE_ZONES)
+            eyes = eyes or (step.zones if step.kind in ("eyes", "lashes") else ())
+            other = nearest_swap(judged, item, lambda _: True) if len(step.mix) == 1 else None
+            yield Breach(
+                (step.id,),
+                eyes or step.zones,
+                f"{item.name} has expired: it keeps {counted(item.keeps_months or 0, 'month')} once opened, which ended on "
+                f"{end.isoformat()}" + (f", and it would be used {places(eyes)}." if eyes else "."),
+                Fix(f"Use {other.name}", (SetProduct(step.id, other.id),))
+                if other
+                else Fix("Leave it out", (Remove(step.id),)),
+                "stop" if eyes else None,
+            )
+
+
+@rule(
+    "enough-is-left",
+    "amounts",
+    "problem",
+    "Enough is left in every pack for this face.",
+    "What runs out halfway is finished with something else, and that shows.",
+    parameters=("running_low_share",),
+)
+def enough_is_left(judged: Judged) -> Iterator[Breach]:
+    for item_id, (amount, unit) in taken(judged.course).items():
+        item = judged.products[item_id]
+        content = item.ml if unit == "ml" else item.g
+        if item.left is None or content is None:
             continue
-        eyes = tuple(z for z in step.zones if z in EYE_ZONES) or (step.zones if step.kind in ("eyes", "lashes") else ())
-        other = nearest_swap(judged, product, lambda item: past_its_months(item, day) is None)
-        yield Breach((step.id,), eyes or step.zones,
-                    f"{product.name} is {over} {'month' if over == 1 else 'months'} past the time it keeps"
-                    + (f", and it would be used {places(eyes)}." if eyes else "."),
-                    Fix(f"Use {other.name}", (SetProduct(step.id, other.id),)) if other else Fix("Leave it out", (Remove(step.id),)),
-                    "stop" if eyes else None)  # fmt: skip
+        has = item.left * content
+        if item.left >= judged.house.running_low_share and has >= amount:
+            continue
+        using = [step for _, step in judged.steps() if any(part.item == item_id for part in step.mix)]
+        left = f"About {has:.1f} {unit} of {item.name} is left"
+        takes = f"{_amount(amount)} {unit}"
+        if has >= amount:
+            yield Breach(_ids(using), (), f"{left}; this face takes {takes} of it.", None, "advice")
+            continue
+        single = all(len(step.mix) == 1 for step in using)
+        other = nearest_swap(judged, item, _in_a_full_enough_pack) if single else None
+        yield Breach(
+            _ids(using),
+            (),
+            f"{item.name} is empty." if item.left == 0 else f"{left}, and this face takes {takes}.",
+            Fix(f"Use {other.name}", tuple(SetProduct(step.id, other.id) for step in using)) if other else None,
+        )
+
+
+def _ids(steps: Iterable[Step]) -> tuple[str, ...]:
+    return tuple(step.id for step in steps)
+
+
+def _amount(amount: float) -> str:
+    """An amount to a digit that says something: "0.4", "0.03"."""
+    return f"{amount:.1f}" if amount >= 0.1 else f"{amount:.2f}"
+
+
+def _in_a_full_enough_pack(item: Product) -> bool:
+    return item.left is None or item.left >= 0.5
 
 
 @rule(

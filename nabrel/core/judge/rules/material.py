@@ -9,6 +9,7 @@ from nabrel.core.judge.book import Breach, Fix, Judged, rule
 from nabrel.core.judge.ways_out import short, without
 from nabrel.core.plan.edits import SetProduct
 from nabrel.core.plan.step import Step
+from nabrel.core.shelf.age import past_its_months
 from nabrel.core.shelf.allergens import avoided
 from nabrel.core.shelf.bases import beads, why_beads
 from nabrel.core.terms.ids import Base, Zone
@@ -56,7 +57,11 @@ def _swap_base(judged: Judged, step: Step, product: Product, lower: Base) -> Fix
 
 
 def nearest_swap(judged: Judged, product: Product, allowed: Callable[[Product], bool]) -> Product | None:
-    """The item of the same role nearest in colour, cover and texture for which ``allowed`` holds; None if none."""
+    """The item of the same role nearest in colour, cover and texture for which ``allowed`` holds; None if none.
+
+    What the sitter avoids, what is empty and what has expired never stands in.
+    """
+    day = judged.sequence.case.intent.day
     candidates = [
         item
         for item in judged.products.values()
@@ -65,6 +70,8 @@ def nearest_swap(judged: Judged, product: Product, allowed: Callable[[Product], 
         and item.dry == product.dry
         and item.tinted == product.tinted
         and not avoided(item, judged.reading.sitter.avoid)
+        and item.left != 0
+        and (day is None or past_its_months(item, day) is None)
     ]
 
     def off(item: Product) -> tuple[float, str]:
@@ -114,6 +121,7 @@ def no_shimmer_on_texture(judged: Judged) -> Iterator[Breach]:
     "advice",
     "Oil-based products stay off active blemishes and clearly oily zones.",
     "Added oil feeds the shine and lifts what lies on it.",
+    rests_on="base",
 )
 def no_oil_on_blemishes(judged: Judged) -> Iterator[Breach]:
     for _, step in judged.steps():
