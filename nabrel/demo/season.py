@@ -10,8 +10,9 @@ from dataclasses import replace
 from datetime import date, timedelta
 
 from nabrel.core.case.product import Product
+from nabrel.core.case.tool import OwnedTool
 from nabrel.core.face.measuring import SkinReading
-from nabrel.core.shelf.tools import NamedKit, OwnedTool
+from nabrel.core.shelf.tools import NamedKit
 
 CONSENTED = 250
 """Days ago on which the guides agreed to the course's records."""

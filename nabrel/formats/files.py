@@ -17,13 +17,14 @@ from nabrel.core.case.case import Case
 from nabrel.core.case.intent import Intent
 from nabrel.core.case.product import Product
 from nabrel.core.case.sitter import Sitter
+from nabrel.core.case.tool import OwnedTool
 from nabrel.core.judge.book import Finding
 from nabrel.core.pace.run import DoneTask, Log, Pause, RunNote
 from nabrel.core.pace.tasks import Pace
 from nabrel.core.plan.sequence import Accepted, LeftBare, Sequence, Timing
 from nabrel.core.plan.step import Step
 from nabrel.core.shelf.doses import Take
-from nabrel.core.shelf.tools import NamedKit, OwnedTool
+from nabrel.core.shelf.tools import NamedKit
 from nabrel.core.terms.ids import School, Severity
 from nabrel.core.terms.limits import (
     LIMITS,

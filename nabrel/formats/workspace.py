@@ -24,6 +24,7 @@ from nabrel.core.case.case import Case
 from nabrel.core.case.intent import Intent
 from nabrel.core.case.product import Product
 from nabrel.core.case.sitter import Sitter
+from nabrel.core.case.tool import OwnedTool
 from nabrel.core.errors import Refused
 from nabrel.core.face.measuring import SkinReading
 from nabrel.core.learn.record import MOST_LOOKS, Look, WornBase, checked_looks
@@ -32,7 +33,7 @@ from nabrel.core.lesson.room import MOST_STUDENTS, Name
 from nabrel.core.pace.run import Log
 from nabrel.core.pace.tasks import Pace
 from nabrel.core.plan.sequence import Sequence, Timing
-from nabrel.core.shelf.tools import NamedKit, OwnedTool
+from nabrel.core.shelf.tools import NamedKit
 from nabrel.core.terms.ids import Tool, Zone
 from nabrel.core.terms.limits import MOST_CLASSES, MOST_SITTERS, MOST_TOOLS, Ident, one_line
 from nabrel.formats.checks import check_case, check_kit, check_sequence, house_of

@@ -10,10 +10,11 @@ from sqlalchemy import inspect, select
 from sqlalchemy.orm import Session
 
 from nabrel.core.case.product import Product
+from nabrel.core.case.tool import OwnedTool
 from nabrel.core.drill.practice import Answered
 from nabrel.core.drill.spacing import Known
 from nabrel.core.face.measuring import SkinReading
-from nabrel.core.shelf.tools import NamedKit, OwnedTool
+from nabrel.core.shelf.tools import NamedKit
 from nabrel.formats.loader import unpacked
 from nabrel.formats.practice import DrillSetFile
 from nabrel.formats.values import value_from_text

@@ -11,11 +11,12 @@ from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from nabrel.core.base.spending import after_taking, taken
+from nabrel.core.case.tool import OwnedTool
 from nabrel.core.errors import Impossible
 from nabrel.core.house import House
 from nabrel.core.judge.evaluate import course_of
 from nabrel.core.pace.run import Log, checked_log, tools_used, used
-from nabrel.core.shelf.tools import HANDS, SINGLE_USE, OwnedTool
+from nabrel.core.shelf.tools import HANDS, SINGLE_USE
 from nabrel.core.terms.ids import Tool
 from nabrel.formats.workspace import Run, WorkedRun
 from nabrel.store.repositories import Kit, Sequences

@@ -7,8 +7,9 @@ from dataclasses import replace
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
+from nabrel.core.case.tool import OwnedTool
 from nabrel.core.errors import Refused
-from nabrel.core.shelf.tools import NamedKit, OwnedTool
+from nabrel.core.shelf.tools import NamedKit
 from nabrel.core.shelf.twins import merged
 from nabrel.core.terms.limits import MOST_KITS, MOST_TOOLS
 from nabrel.formats.values import text_of, value_from_text

@@ -74,7 +74,7 @@ def test_a_rule_is_switched_off_and_speaks_no_more(quiet: Page, live: str):
     expect(rule).to_contain_text("Switched off")
     quiet.goto(f"{live}/plans/{plan}")
     findings = quiet.get_by_role("region", name="Findings", exact=True)
-    expect(findings).to_contain_text("No findings")
+    expect(findings).to_contain_text("Nothing to fix")
     expect(findings).not_to_contain_text("Shine is expected")
 
 

@@ -62,7 +62,7 @@ def test_a_fix_is_one_action(bench: Page):
     bench.get_by_role("button", name="Full matt 2").click()
     findings = bench.get_by_role("region", name="Findings")
     findings.get_by_role("button", name=re.compile("instead, cover")).first.click()
-    expect(findings).to_contain_text("No findings")
+    expect(findings).to_contain_text("Nothing to fix")
 
 
 def test_an_amount_is_edited_and_everything_follows(bench: Page):
@@ -73,7 +73,7 @@ def test_an_amount_is_edited_and_everything_follows(bench: Page):
     expect(bench.get_by_role("region", name="Findings")).to_contain_text("carries")
     expect(bench.get_by_role("region", name="Findings")).to_contain_text("30 µm of foundation in one pass.")
     bench.get_by_role("button", name="Undo").click()
-    expect(bench.get_by_role("region", name="Findings")).to_contain_text("No findings")
+    expect(bench.get_by_role("region", name="Findings")).to_contain_text("Nothing to fix")
     expect(amount).to_have_value("4.5")
     bench.get_by_role("button", name="Redo").click()
     expect(amount).to_have_value("30")

@@ -31,7 +31,7 @@ def weigh(bram: Page) -> Page:
 
 def test_a_finding_is_accepted_and_speaks_again(bram: Page):
     findings = bram.get_by_role("region", name="Findings")
-    expect(findings).to_contain_text("No findings")
+    expect(findings).to_contain_text("Nothing to fix")
     findings.get_by_text("Accepted (1)").click()
     expect(findings).to_contain_text("a blot is planned after")
     findings.get_by_role("button", name="Let it speak again").click()
@@ -40,7 +40,7 @@ def test_a_finding_is_accepted_and_speaks_again(bram: Page):
     findings.get_by_label("Because").fill("he blots at three")
     assert serious(bram) == []
     findings.get_by_role("button", name="Accept it").click()
-    expect(findings).to_contain_text("No findings")
+    expect(findings).to_contain_text("Nothing to fix")
     bram.reload()
     findings.get_by_text("Accepted (1)").click()
     expect(findings).to_contain_text("he blots at three")

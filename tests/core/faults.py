@@ -11,6 +11,7 @@ from nabrel.core.ask.recommend import plan
 from nabrel.core.base.possible import apply_edits
 from nabrel.core.case.case import Case
 from nabrel.core.case.sitter import ZoneSkin
+from nabrel.core.case.tool import OwnedTool
 from nabrel.core.face.reading import read
 from nabrel.core.house import House
 from nabrel.core.judge.evaluate import products_of
@@ -26,7 +27,7 @@ class Fault:
     """Whose plan, the kind of step the fault is found on, and what goes wrong.
 
     ``wish`` changes the intent before planning; ``skin`` what is read, ``day`` the day and ``packs`` what is known of
-    products, after it.
+    products, ``tools`` what is owned, after it.
     """
 
     who: str
@@ -36,6 +37,7 @@ class Fault:
     skin: Mapping[str, Mapping[str, int]] = field(default_factory=dict)
     day: date | None = None
     packs: Mapping[str, Mapping[str, Any]] = field(default_factory=dict)
+    tools: tuple[OwnedTool, ...] = ()
 
     def sound(self, people: Mapping[str, Case]) -> Sequence:
         """The plan before anything went wrong: planned once, however many faults are made in it."""
@@ -56,7 +58,7 @@ class Fault:
     def _as_found(self, case: Case) -> Case:
         zones = {**case.sitter.zones, **{zone: ZoneSkin(found) for zone, found in self.skin.items()}}
         kit = tuple(replace(item, **self.packs.get(item.id, {})) for item in case.kit)
-        return Case(replace(case.sitter, zones=zones), replace(case.intent, day=self.day), kit)
+        return Case(replace(case.sitter, zones=zones), replace(case.intent, day=self.day), kit, self.tools)
 
 
 def step_id(sequence: Sequence, kind: str, zone: str | None = None) -> str:
@@ -250,6 +252,8 @@ FAULTS: dict[str, Fault] = {
     "not-past-its-months": Fault("Tamsin", "foundation", lambda s: [], day=date(2026, 11, 23),
         packs={"thin-satin-3": {"opened_on": date(2025, 1, 1), "keeps_months": 12}}),
     "enough-is-left": Fault("Tamsin", "foundation", lambda s: [], packs={"thin-satin-3": {"left": 0.001}}),
+    "tools-are-clean": Fault("Tamsin", "foundation", lambda s: [], day=date(2026, 11, 23),
+        tools=(OwnedTool("a", "damp_sponge", state="used"), OwnedTool("b", "buffing_brush", state="used"))),
     "contents-are-known": Fault("Dunstan", "foundation", lambda s: [], packs={"thin-satin-2": {"ingredients": ()}}),
     "new-to-sensitive-skin": Fault("Dunstan", "foundation", lambda s: [], day=date(2026, 11, 23),
         packs={"thin-satin-2": {"opened_on": date(2026, 11, 22), "keeps_months": 12}}),

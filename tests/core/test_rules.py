@@ -48,7 +48,7 @@ def test_a_seeded_fault_is_found_on_the_right_step(people, rule_id):
 WITHOUT_A_SINGLE_WAY_OUT = {
     "clean-first", "fed-first", "set-in-time", "face-meets-neck", "flash-flare", "sunscreen-by-day", "few-films-on-a-zone",
     "both-sides-alike", "lavender-judged-by-eye", "shade-is-believable", "light-lifts", "new-to-sensitive-skin",
-    "clean-tool-after-blemishes", "contents-are-known",
+    "clean-tool-after-blemishes", "contents-are-known", "tools-are-clean",
 }  # fmt: skip
 
 

@@ -14,11 +14,12 @@ from nabrel.core.case.case import Case
 from nabrel.core.case.intent import Intent
 from nabrel.core.case.product import Product
 from nabrel.core.case.sitter import Colour, Sitter
+from nabrel.core.case.tool import OwnedTool
 from nabrel.core.errors import Refused
 from nabrel.core.house import House
 from nabrel.core.plan.sequence import Sequence
 from nabrel.core.shelf.age import ends_on, past_its_months, standing
-from nabrel.core.shelf.tools import OwnedTool, tool_standing, tool_words
+from nabrel.core.shelf.tools import tool_standing, tool_words
 from nabrel.core.shelf.twins import merged, twins
 from tests.making import course, one_portion, takes
 

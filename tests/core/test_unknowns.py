@@ -11,6 +11,10 @@ from hypothesis import strategies as st
 
 from nabrel.core.ask.recommend import plan, plan_on
 from nabrel.core.case.product import Product
+from nabrel.core.case.tool import OwnedTool
+from nabrel.core.documents.avoiding import caution_of
+from nabrel.core.documents.sheet import sheet_of
+from nabrel.core.documents.tell import tell, telling
 from nabrel.core.house import House, RuleDecision
 from nabrel.core.judge.book import Unsettled
 from nabrel.core.judge.evaluate import evaluate
@@ -18,6 +22,7 @@ from nabrel.core.planner.planner import plan_in
 from nabrel.core.shelf.age import past_its_months
 from nabrel.core.shelf.allergens import avoid_notice
 from nabrel.core.shelf.guessing import DescribedItem, described_item
+from nabrel.core.terms.hands import TOOL_INFO
 from tests.core.cases import cases
 from tests.core.faults import FAULTS
 
@@ -78,6 +83,21 @@ def test_a_notice_says_which_items_hold_it_and_which_may():
     clear = avoid_notice(("lanolin",), (item,))
     assert clear is not None
     assert clear.says == "By what is recorded of them, no item in use contains that."
+
+
+def test_what_is_avoided_stands_first_where_a_plan_is_worked_from(people):
+    case = avoiding(people["Wren"], "lanolin")
+    bare = with_items(case, lambda item: replace(item, ingredients=(), contains=()))
+    done = evaluate(plan(bare, HOUSE), HOUSE, try_fixes=False)
+    caution = caution_of(done)
+    assert caution is not None
+    assert caution.lead == "Avoid lanolin."
+    assert caution.says.startswith(f"Contents of {len(used(done.sequence))} items unknown")
+    assert telling(done).caution == sheet_of(done).caution == caution
+    assert tell(done).index("**Avoid lanolin.** Contents of") < tell(done).index("\n1. ")
+    plain = evaluate(plan(avoiding(people["Wren"]), HOUSE), HOUSE, try_fixes=False)
+    assert caution_of(plain) is None
+    assert "Avoid" not in tell(plain).split("## ")[0]
 
 
 def test_a_part_of_a_mix_is_looked_at_too(people):
@@ -200,6 +220,23 @@ def test_what_is_empty_is_not_planned_and_what_runs_low_is_named(people):
         (finding,) = of_rule(evaluate(replace(first, case=left(share)), HOUSE), "enough-is-left")
         assert (finding.severity, finding.says.startswith(says)) == (severity, True), finding.says
     assert not of_rule(evaluate(replace(first, case=left(0.9)), HOUSE), "enough-is-left")
+
+
+def test_a_tool_that_is_not_clean_is_named_where_no_other_is(people):
+    planned = plan(people["Wren"], HOUSE)
+    (kind, *_) = [tool for step in planned.steps for tool in step.tools if tool != "fingers"]
+    words = TOOL_INFO[kind].words
+    used_up = OwnedTool("a", kind, state="used")
+
+    def said(*tools, day=TODAY):
+        case = replace(planned.case.on(day), tools=tools)
+        return [f.says for f in of_rule(evaluate(replace(planned, case=case), HOUSE), "tools-are-clean")]
+
+    assert said(used_up) == [f"The only {words} is not ready. Used: wash it before the next sitter."]
+    assert said(used_up, replace(used_up, id="b")) == [f"No {words} is ready. Used: wash it before the next sitter."]
+    assert said(used_up, OwnedTool("b", kind)) == []
+    assert said() == []
+    assert said(used_up, day=None) == []
 
 
 @settings(max_examples=25)

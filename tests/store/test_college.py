@@ -7,9 +7,10 @@ from datetime import date, timedelta
 
 import pytest
 
+from nabrel.core.case.tool import OwnedTool
 from nabrel.core.errors import Refused
 from nabrel.core.face.measuring import SkinReading
-from nabrel.core.shelf.tools import NamedKit, OwnedTool
+from nabrel.core.shelf.tools import NamedKit
 from nabrel.core.terms import limits
 from nabrel.formats.kit_csv import read_kit, write_kit
 from nabrel.formats.skin_readings import read_readings, write_readings

@@ -21,10 +21,11 @@ from sqlalchemy import text
 
 from nabrel.core.ask.recommend import plan
 from nabrel.core.case.sitter import Colour, Sitter
+from nabrel.core.case.tool import OwnedTool
 from nabrel.core.errors import Refused
 from nabrel.core.face.measuring import SkinReading
 from nabrel.core.house import House
-from nabrel.core.shelf.tools import NamedKit, OwnedTool
+from nabrel.core.shelf.tools import NamedKit
 from nabrel.core.terms.limits import UNSEEN
 from nabrel.demo.fill import fill
 from nabrel.demo.kit import kit

@@ -221,11 +221,11 @@ def test_nobody_waits_for_what_is_worked_out_after_an_event(app, demo_database, 
     key = client.post("/api/classes", json={**ANNOUNCED, "plan": plan}).json["id"]
     wrote, own = [], Remembered.lesson
 
-    def lesson(self, room, house):
+    def lesson(self, room, house, shelf):
         with closing(sqlite3.connect(demo_database.path, timeout=0)) as other, other:
             other.execute("UPDATE kit_item SET name = name")
             wrote.append(True)
-        return own(self, room, house)
+        return own(self, room, house, shelf)
 
     monkeypatch.setattr(Remembered, "lesson", lesson)
     assert client.post(f"/api/classes/{key}/events", json={"event": "begin"}).status_code == 200

@@ -3473,6 +3473,16 @@ export interface components {
             share: number;
         };
         /**
+         * Caution
+         * @description A caution: what is shown in bold, and what follows from it here.
+         */
+        Caution: {
+            /** Lead */
+            lead: string;
+            /** Says */
+            says: string;
+        };
+        /**
          * CellBody
          * @description A cell as one picture showed it.
          */
@@ -5963,6 +5973,10 @@ export interface components {
             };
             /** Kits */
             kits: components["schemas"]["NamedKit"][];
+            /** Open Facts */
+            open_facts: {
+                [key: string]: ("contents" | "base" | "colour")[];
+            };
             /** Standing */
             standing: {
                 [key: string]: components["schemas"]["ItemStanding"];
@@ -6423,6 +6437,7 @@ export interface components {
         LiveWire: {
             /** Blocks */
             blocks: components["schemas"]["BlockWire"][];
+            caution: components["schemas"]["Caution"] | null;
             /** Finished */
             finished: boolean;
             /** Hands */
@@ -10620,9 +10635,10 @@ export interface components {
         };
         /**
          * Telling
-         * @description A sequence told: its title, for whom and how, and the parts that have anything to say.
+         * @description A sequence told: its title, for whom and how, what to avoid, and the parts that have anything to say.
          */
         Telling: {
+            caution: components["schemas"]["Caution"] | null;
             /** Opening */
             opening: string[];
             /** Parts */

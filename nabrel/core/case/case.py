@@ -11,16 +11,22 @@ from annotated_types import MaxLen
 from nabrel.core.case.intent import Intent
 from nabrel.core.case.product import Product
 from nabrel.core.case.sitter import Sitter
+from nabrel.core.case.tool import OwnedTool
 from nabrel.core.terms.limits import MOST_ITEMS
 
 
 @dataclass(frozen=True, slots=True)
 class Case:
-    """Sitter, intent and kit. An empty kit means the planner uses a generic one and says so."""
+    """Sitter, intent and kit. An empty kit means the planner uses a generic one and says so.
+
+    ``tools`` are those that are owned, where they are listed; a file does not carry them.
+    """
 
     sitter: Sitter
     intent: Intent = field(default_factory=Intent)
     kit: Annotated[tuple[Product, ...], MaxLen(MOST_ITEMS)] = ()
+
+    tools: tuple[OwnedTool, ...] = ()
 
     def on(self, day: date | None) -> Case:
         """The case as done on a day, where it names none: products are judged too old by it."""

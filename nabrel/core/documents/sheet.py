@@ -9,6 +9,7 @@ import numpy as np
 
 from nabrel.core.base.state import WorkedStep
 from nabrel.core.case.product import Product
+from nabrel.core.documents.avoiding import Caution, caution_of
 from nabrel.core.documents.phrases import (
     CHAPTERS,
     CUE_WORDS,
@@ -86,6 +87,7 @@ class Sheet:
 
     title: str
     aim: str
+    caution: Caution | None
     figures: str
     products: tuple[Swatch, ...]
     tools: tuple[Tool, ...]
@@ -114,6 +116,7 @@ def sheet_of(evaluation: Evaluation, pace: float = 1.0) -> Sheet:
             f"{sitter.nickname}: {intent.cover} cover, {intent.finish}, {intent.wear_hours:g} hours, "
             f"{VIEWING_INFO[intent.viewing].words.lower()} in {lights}"
         ),
+        caution=caution_of(evaluation),
         figures=(
             f"{totals.steps} steps · {length_words(totals.minutes, totals.active_minutes, pace)} · about "
             f"{totals.film_ml:.1f} ml of product{cost}"

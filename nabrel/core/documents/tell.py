@@ -7,6 +7,7 @@ from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import dataclass
 
 from nabrel.core.base.state import WorkedStep
+from nabrel.core.documents.avoiding import Caution, caution_of
 from nabrel.core.documents.phrases import (
     CHAPTERS,
     HYGIENE,
@@ -68,10 +69,11 @@ class TellingPart:
 
 @dataclass(frozen=True, slots=True)
 class Telling:
-    """A sequence told: its title, for whom and how, and the parts that have anything to say."""
+    """A sequence told: its title, for whom and how, what to avoid, and the parts that have anything to say."""
 
     title: str
     opening: tuple[str, ...]
+    caution: Caution | None
     parts: tuple[TellingPart, ...]
 
 
@@ -92,7 +94,12 @@ def telling(evaluation: Evaluation, pace: float = 1.0) -> Telling:
         ),
         _plain(HYGIENE_TITLE, HYGIENE),
     )
-    return Telling(_title(evaluation), tuple(_opening(evaluation, pace)), tuple(part for part in parts if part.lines))
+    return Telling(
+        _title(evaluation),
+        tuple(_opening(evaluation, pace)),
+        caution_of(evaluation),
+        tuple(part for part in parts if part.lines),
+    )
 
 
 def tell(evaluation: Evaluation, pace: float = 1.0) -> str:
@@ -101,6 +108,8 @@ def tell(evaluation: Evaluation, pace: float = 1.0) -> str:
     lines = [f"# {escaped(told.title)}", ""]
     for paragraph in told.opening:
         lines += [escaped(paragraph), ""]
+    if told.caution is not None:
+        lines += [f"**{escaped(told.caution.lead)}** {escaped(told.caution.says)}", ""]
     number = 0
     for part in told.parts:
         lines += [f"## {part.title}", ""]

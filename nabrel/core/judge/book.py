@@ -16,7 +16,7 @@ from nabrel.core.house.viewing import SeenHouse
 from nabrel.core.plan.edits import Edit, SetProduct
 from nabrel.core.plan.sequence import Sequence
 from nabrel.core.plan.step import Step
-from nabrel.core.shelf.allergens import contents_known
+from nabrel.core.shelf.facts import Fact, is_open
 from nabrel.core.terms.hands import MOTION_INFO
 from nabrel.core.terms.ids import Motion, School, Severity, Tool, Zone
 from nabrel.core.terms.looks import SEVERITY_INFO
@@ -38,10 +38,6 @@ Family = Literal[
     "colour",
     "hygiene and safety",
 ]
-
-
-Fact = Literal["contents", "base", "colour"]
-"""What of an item may be unknown, or only guessed."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -317,15 +313,8 @@ def _guessed(each: Rule, cause: Breach, judged: Judged) -> tuple[Unsettled, ...]
         return ()
     named = {*cause.steps, *cause.against}
     items = dict.fromkeys(part.item for step in judged.sequence.steps if step.id in named for part in step.mix)
-    is_guess = _IS_GUESS[each.rests_on]
-    return tuple(Unsettled(item, each.rests_on) for item in items if is_guess(judged.products[item]))
-
-
-_IS_GUESS: Mapping[Fact, Callable[[Product], bool]] = {
-    "base": lambda item: item.base_guessed,
-    "colour": lambda item: item.colour_guessed,
-    "contents": lambda item: not contents_known(item),
-}
+    fact = each.rests_on
+    return tuple(Unsettled(item, fact) for item in items if is_open(judged.products[item], fact))
 
 
 def _weight(cause: Breach, each: Rule, guessed: bool) -> Severity:

@@ -6,6 +6,7 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 from datetime import date
 
+from nabrel.core.case.tool import OwnedTool
 from nabrel.core.house import House
 from nabrel.core.lesson.blocks import parts_like
 from nabrel.core.lesson.faces import Face
@@ -13,7 +14,7 @@ from nabrel.core.lesson.room import Room, Student
 from nabrel.core.lesson.timing import Timed
 from nabrel.core.plan.sequence import Sequence
 from nabrel.core.shelf.doses import passed_on
-from nabrel.core.shelf.tools import HANDS, SINGLE_USE, SPONGES, OwnedTool, tool_standing
+from nabrel.core.shelf.tools import HANDS, SINGLE_USE, SPONGES, tool_standing
 from nabrel.core.terms.hands import STAND_INS, TOOL_INFO
 from nabrel.core.terms.ids import Tool
 from nabrel.core.terms.steps import STEP_INFO

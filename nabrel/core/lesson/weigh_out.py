@@ -17,7 +17,7 @@ from nabrel.core.lesson.faces import Face
 from nabrel.core.lesson.room import Room
 from nabrel.core.plan.sequence import Sequence
 from nabrel.core.plan.step import MixPart, Step
-from nabrel.core.shelf.allergens import avoided
+from nabrel.core.shelf.allergens import avoid_notice, avoided, named
 from nabrel.core.shelf.doses import take, take_words
 from nabrel.core.shelf.ladder import nearest_rung, rungs
 from nabrel.core.terms.ids import StepKind
@@ -207,11 +207,18 @@ def allergies(room: Room, faces: Mapping[str, Face]) -> Iterator[Allergy]:
         face = next((each for each in faces.values() if each.of == student.name), None)
         avoid = student.case.sitter.avoid if student.case else ()
         barred = [(item, found) for item in items if (found := avoided(item, avoid))]
-        if not barred:
-            continue
-        told = join_words(f"{item.name} ({join_words(found)})" for item, found in barred)
-        yield Allergy(student.name, tuple(item.id for item, _ in barred), f"{student.name} must not have {told}",
-                      _stand_ins_for(face, room, [item for item, _ in barred]))  # fmt: skip
+        if barred:
+            told = join_words(f"{item.name} ({join_words(found)})" for item, found in barred)
+            yield Allergy(student.name, tuple(item.id for item, _ in barred), f"{student.name} must not have {told}",
+                          _stand_ins_for(face, room, [item for item, _ in barred]))  # fmt: skip
+        notice = avoid_notice(avoid, items)
+        if notice is not None and notice.unknown:
+            yield Allergy(
+                student.name,
+                tuple(item.id for item in notice.unknown),
+                f"{student.name} avoids {join_words(avoid)}, and nobody recorded what is in {named(notice.unknown)}",
+                "read the labels first",
+            )
 
 
 def _stand_ins_for(face: Face | None, room: Room, barred: list[Product]) -> str:

@@ -6,32 +6,20 @@ from collections import Counter
 from collections.abc import Iterable
 from dataclasses import dataclass
 from datetime import date
-from typing import Annotated, Literal
+from typing import Annotated
 
 from annotated_types import MaxLen
 
+from nabrel.core.case.tool import OwnedTool
 from nabrel.core.house import House
 from nabrel.core.shelf.age import months_open
 from nabrel.core.terms.hands import TOOL_INFO
 from nabrel.core.terms.ids import Tool
-from nabrel.core.terms.limits import MOST_ITEMS, Ident, Text, one_line
+from nabrel.core.terms.limits import MOST_ITEMS, Ident, Text
 
-Cleaning = Literal["clean", "used", "washing"]
 SPONGES: frozenset[Tool] = frozenset({"damp_sponge", "dry_sponge"})
 SINGLE_USE: frozenset[Tool] = frozenset({"disposable_wand"})
 HANDS: frozenset[Tool] = frozenset({"fingers"})
-
-
-@dataclass(frozen=True, slots=True)
-class OwnedTool:
-    """One tool that is owned: its kind, what it is called, whether it is clean, and since when it is in use."""
-
-    id: Ident
-    kind: Tool
-    name: Annotated[str, one_line(120)] = ""
-    state: Cleaning = "clean"
-    cleaned_on: date | None = None
-    since: date | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -65,6 +53,18 @@ def tool_standing(tool: OwnedTool, day: date, house: House) -> ToolStanding:
         if months >= house.sponge_keeps_months:
             said.append(f"In use for {months} months: replace it.")
     return ToolStanding(not said, " ".join(said) or "Clean.")
+
+
+def none_ready(
+    kinds: Iterable[Tool], owned: Iterable[OwnedTool], day: date, house: House
+) -> dict[Tool, tuple[str, bool]]:
+    """Of these kinds those of which something is owned and nothing is ready: what is to be done first, and whether it is the only one."""
+    found: dict[Tool, tuple[str, bool]] = {}
+    for kind in dict.fromkeys(kinds):
+        own = [tool_standing(tool, day, house) for tool in owned if tool.kind == kind]
+        if own and kind not in HANDS and not any(each.ready for each in own):
+            found[kind] = own[0].says, len(own) == 1
+    return found
 
 
 def tool_words(tool: OwnedTool) -> str:

@@ -147,6 +147,7 @@ def sheet_said(sheet: Sheet, how: Print) -> dict[str, Any]:
         "sizes": LARGE_SIZES if how.large else SIZES,
         "title": sheet.title,
         "aim": sheet.aim,
+        "caution": None if sheet.caution is None else asdict(sheet.caution),
         "figures": sheet.figures,
         "products": [_swatch(each) for each in sheet.products],
         "tools": sentence(join_words(TOOL_INFO[tool].words for tool in sheet.tools)) + "." if sheet.tools else "",

@@ -87,6 +87,7 @@
         heading(level: 1, text(size: 1.5em, sheet.title))
         v(0.1em)
         [#sheet.aim \ #sheet.figures]
+        if sheet.caution != none { parbreak(); [*#sheet.caution.lead* #sheet.caution.says] }
         parbreak()
         [*Lay out:* #sheet.products.map(product).join([, ]). #sheet.tools #sheet.clean_ends]
       }

@@ -23,7 +23,7 @@ from nabrel.web.classes import present
 from nabrel.web.pace.run import calendar_file
 from nabrel.web.shared import wire as w
 from nabrel.web.shared.endpoints import Endpoints
-from nabrel.web.shared.requests import as_file, database, house, remembered
+from nabrel.web.shared.requests import as_file, database, house, remembered, shelf
 
 classes = Endpoints("classes", __name__, url_prefix="/api", tag="class")
 
@@ -126,7 +126,7 @@ def get_class_calendar(path: w.IdPath) -> Response:
 
 def lesson_of(session: Session, saved: StoredClass) -> Lesson:
     """The lesson of a class, remembered while nothing of it changes."""
-    return remembered().lesson(Classes(session).room(saved), house())
+    return remembered().lesson(Classes(session).room(saved), house(), shelf())
 
 
 def _stored_once_sound(change: Callable[[Classes], StoredClass]) -> StoredClass:
@@ -137,7 +137,7 @@ def _stored_once_sound(change: Callable[[Classes], StoredClass]) -> StoredClass:
     with database().session() as session, session.begin_nested() as trial:
         room = Classes(session).room(change(Classes(session)))
         trial.rollback()
-    remembered().lesson(room, house())
+    remembered().lesson(room, house(), shelf())
     with database().session() as session:
         return change(Classes(session))
 

@@ -9,6 +9,7 @@ from typing import Annotated
 from annotated_types import Ge, Le, MaxLen
 from pydantic import Field
 
+from nabrel.core.documents.avoiding import Caution
 from nabrel.core.documents.script import ScriptBlock
 from nabrel.core.pace.run import Log, Second, StepTaken, TooLate
 from nabrel.core.pace.tasks import Pace
@@ -77,6 +78,7 @@ class LiveWire(AnswerModel):
     hands: int
     finished: bool
     length_s: int
+    caution: Caution | None
     log: Log
     blocks: list[BlockWire]
 

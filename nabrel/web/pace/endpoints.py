@@ -5,13 +5,14 @@ from __future__ import annotations
 from dataclasses import replace
 from datetime import date
 
+from nabrel.core.case.tool import OwnedTool
 from nabrel.core.house import House
 from nabrel.core.pace.tasks import paces
 from nabrel.core.pace.timetable import Timetable
 from nabrel.core.pace.what_if import WhatIf, what_if
 from nabrel.core.plan.sequence import Sequence, Timing
 from nabrel.core.plan.step import Step
-from nabrel.core.shelf.tools import OwnedTool, lacking, spare_of
+from nabrel.core.shelf.tools import lacking, spare_of
 from nabrel.core.terms.hands import TOOL_INFO
 from nabrel.core.terms.ids import Tool, Zone
 from nabrel.core.terms.places import places

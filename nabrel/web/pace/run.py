@@ -9,6 +9,7 @@ from uuid import uuid4
 from flask import Response
 from sqlalchemy.orm import Session
 
+from nabrel.core.documents.avoiding import caution_of
 from nabrel.core.documents.script import ScriptBlock, script
 from nabrel.core.errors import Impossible
 from nabrel.core.judge.evaluate import course_of
@@ -208,6 +209,7 @@ def _live(worked: WorkedRun, sequence: Plan, plan_id: str, revision: int) -> pw.
         plan_id=plan_id,
         revision=revision,
         length_s=found.length_s or 0,
+        caution=caution_of(evaluation),
         blocks=[_block(each, hexes.get(items[each.step])) for each in blocks],
     )
 

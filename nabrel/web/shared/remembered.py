@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections import OrderedDict
 from collections.abc import Callable, Hashable, Iterable
-from dataclasses import replace
+from dataclasses import dataclass, replace
 from datetime import date
 from hashlib import sha256
 from threading import Lock
@@ -14,6 +14,8 @@ from pydantic_core import to_json
 
 from nabrel.core.ask.adapt import Adapted, adapt
 from nabrel.core.case.case import Case
+from nabrel.core.case.product import Product
+from nabrel.core.case.tool import OwnedTool
 from nabrel.core.house import House
 from nabrel.core.judge.evaluate import Evaluation, evaluate
 from nabrel.core.learn.learnt import Learnt
@@ -23,6 +25,7 @@ from nabrel.core.lesson.room import ClassLog, Room
 from nabrel.core.pace.tasks import Work, work_of
 from nabrel.core.pace.timetable import Timetable, timetable
 from nabrel.core.plan.sequence import Sequence, Timing
+from nabrel.core.shelf.packs import with_packs
 from nabrel.core.terms.ids import Light, Tool
 from nabrel.formats.classes import ClassFile
 from nabrel.formats.files import SequenceFile
@@ -105,11 +108,11 @@ class Remembered:
         _adapted.forget({CLASSES})
         self._lessons.forget({CLASSES})
 
-    def lesson(self, room: Room, house: House) -> Lesson:
+    def lesson(self, room: Room, house: House, shelf: Standing) -> Lesson:
         """The lesson of a class, worked out once while it, the faces, the kits and the house are the same; how it goes is no part of it."""
         announced = replace(room, log=ClassLog(absent=room.log.absent), held=False)
         today = date.today()
-        model = replace(announced, sequence=on_day(announced.sequence, today))
+        model = replace(announced, sequence=as_of(announced.sequence, today, shelf))
         key = sha256(to_json(ClassFile.of(model))).hexdigest()
         found: Lesson = self._lessons.answer(
             (CLASSES, key, house), lambda: self._heavy("class", worked_lesson, model, house)
@@ -125,7 +128,12 @@ class Remembered:
         return self._learnt.answer((LEARNT, records), work_out)
 
     def evaluate(
-        self, stored: StoredSequence, house: House, light: Light = "daylight", former: Evaluation | None = None
+        self,
+        stored: StoredSequence,
+        house: House,
+        shelf: Standing,
+        light: Light = "daylight",
+        former: Evaluation | None = None,
     ) -> Evaluation:
         """The evaluation of a stored revision, worked out at most once while it is remembered.
 
@@ -133,8 +141,8 @@ class Remembered:
         """
         today = date.today()
         return self._evaluations.answer(
-            (stored.id, stored.revision, light, house, today),
-            lambda: evaluate(on_day(stored.sequence, today), house, light, former),
+            (stored.id, stored.revision, light, house, today, shelf),
+            lambda: evaluate(as_of(stored.sequence, today, shelf), house, light, former),
         )
 
     def timetable(
@@ -157,6 +165,14 @@ class Remembered:
         return work, self._timetables.answer(key, lambda: self._heavy("timetable", timetable, work))
 
 
-def on_day(sequence: Sequence, day: date) -> Sequence:
-    """The sequence as done on a day, where it names none."""
-    return sequence if sequence.case.intent.day is not None else replace(sequence, case=sequence.case.on(day))
+@dataclass(frozen=True, slots=True)
+class Standing:
+    """What stands on the shelf by now: the items, and the tools."""
+
+    items: tuple[Product, ...] = ()
+    tools: tuple[OwnedTool, ...] = ()
+
+
+def as_of(sequence: Sequence, day: date, shelf: Standing) -> Sequence:
+    """The sequence as done on a day, where it names none, with the packs and tools on the shelf by now."""
+    return replace(sequence, case=replace(with_packs(sequence.case.on(day), shelf.items), tools=shelf.tools))

@@ -18,10 +18,11 @@ from nabrel.core.terms.ids import Light
 from nabrel.formats.sheet import forget_pages
 from nabrel.store.database import Database
 from nabrel.store.house_rules import HouseRules
-from nabrel.store.repositories import Sequences, StoredSequence, forget_read
+from nabrel.store.repositories import Kit, Sequences, StoredSequence, forget_read
+from nabrel.store.shelf import Tools
 from nabrel.web.doors import GONE, OWNER
 from nabrel.web.shared.heavy import Heavy, What
-from nabrel.web.shared.remembered import Remembered, on_day
+from nabrel.web.shared.remembered import Remembered, Standing, as_of
 from nabrel.web.shared.under_way import UnderWay
 
 Answer = TypeVar("Answer")
@@ -45,6 +46,15 @@ def house() -> House:
         with database().session() as session:
             g.nabrel_house = HouseRules(session).house()
     found: House = g.nabrel_house
+    return found
+
+
+def shelf() -> Standing:
+    """The shelf as this request finds it."""
+    if "nabrel_shelf" not in g:
+        with database().session() as session:
+            g.nabrel_shelf = Standing(Kit(session).all(), Tools(session).all())
+    found: Standing = g.nabrel_shelf
     return found
 
 
@@ -83,12 +93,12 @@ def forget(sequence_ids: Iterable[str]) -> None:
 
 def evaluated(stored: StoredSequence, light: Light = "daylight", former: Evaluation | None = None) -> Evaluation:
     """The evaluation of a stored revision; ``former`` is one of the same plan, whose reading may still hold."""
-    return remembered().evaluate(stored, house(), light, former)
+    return remembered().evaluate(stored, house(), shelf(), light, former)
 
 
 def evaluated_today(sequence: Sequence, light: Light = "daylight") -> Evaluation:
     """The evaluation of a sequence that is not the one that stands, on the day that the standing one is judged by."""
-    return evaluate(on_day(sequence, date.today()), house(), light)
+    return evaluate(as_of(sequence, date.today(), shelf()), house(), light)
 
 
 def stored_sequence(sequence_id: str) -> StoredSequence:

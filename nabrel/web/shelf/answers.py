@@ -8,9 +8,11 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from nabrel.core.case.product import Product
+from nabrel.core.case.tool import OwnedTool
 from nabrel.core.shelf.age import ItemStanding
+from nabrel.core.shelf.facts import Fact
 from nabrel.core.shelf.guessing import GuessedLine
-from nabrel.core.shelf.tools import NamedKit, OwnedTool
+from nabrel.core.shelf.tools import NamedKit
 from nabrel.core.solve.stripe import Nudge
 from nabrel.core.terms.colour import Lab
 from nabrel.core.terms.conditions import DepthClass
@@ -26,6 +28,7 @@ class KitWire(AnswerModel):
     swatches: dict[str, str]
     depths: dict[str, DepthClass]
     standing: dict[str, ItemStanding]
+    open_facts: dict[str, list[Fact]]
     twins: list[TwinsWire]
     kits: list[NamedKit]
     versions: dict[str, int]

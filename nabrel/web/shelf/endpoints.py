@@ -10,17 +10,19 @@ from flask import Response
 from sqlalchemy.orm import Session
 
 from nabrel.core.case.product import Product
+from nabrel.core.case.tool import OwnedTool
 from nabrel.core.errors import Impossible, Refused
 from nabrel.core.face.skin import depth_class
 from nabrel.core.film.films import contrast_ratio, over
 from nabrel.core.film.spectra import Floats, lab_of, surface, to_hex
 from nabrel.core.shelf.age import standing
 from nabrel.core.shelf.drawdown import read_drawdown
+from nabrel.core.shelf.facts import open_facts
 from nabrel.core.shelf.generic import generic_kit
 from nabrel.core.shelf.guessing import USUAL_SKIN, DescribedItem, described_item, guess_lines
 from nabrel.core.shelf.ingredients import ReadList, read_list
 from nabrel.core.shelf.optics import film_for
-from nabrel.core.shelf.tools import NamedKit, OwnedTool, tool_standing, tool_words
+from nabrel.core.shelf.tools import NamedKit, tool_standing, tool_words
 from nabrel.core.shelf.twins import twins
 from nabrel.core.solve.stripe import from_stripe
 from nabrel.core.terms.colour import Lab
@@ -268,6 +270,7 @@ def kit_wire(session: Session) -> ws.KitWire:
         swatches=present.swatches({item.id: item for item in items}),
         depths={item.id: depth_class(item.lab) for item in items if item.lab is not None},
         standing={item.id: standing(item, today, decided) for item in items},
+        open_facts={item.id: found for item in items if (found := list(open_facts(item)))},
         twins=[ws.TwinsWire(into=each.into.id, other=each.other.id, why=each.why) for each in twins(items, decided)],
         kits=NamedKits(session).all(),
         versions=Kit(session).versions(),

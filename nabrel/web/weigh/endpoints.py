@@ -17,8 +17,8 @@ from nabrel.store.repositories import Sequences
 from nabrel.web.shared import present
 from nabrel.web.shared import wire as w
 from nabrel.web.shared.endpoints import Endpoints
-from nabrel.web.shared.remembered import on_day
-from nabrel.web.shared.requests import database, evaluated, evaluated_today, heavy, house, stored_sequence
+from nabrel.web.shared.remembered import as_of
+from nabrel.web.shared.requests import database, evaluated, evaluated_today, heavy, house, shelf, stored_sequence
 from nabrel.web.weigh import answers as ww
 from nabrel.web.weigh.candidates import meant, words_for
 
@@ -74,7 +74,9 @@ def post_weigh(path: w.IdPath, body: ww.WeighBody) -> ww.WeighWire:
     stored = stored_sequence(path.id)
     sequences = [meant(stored, spec) for spec in body.candidates]
     asked = [(sequence, spec.light) for sequence, spec in zip(sequences, body.candidates, strict=True)]
-    found = heavy("candidates", _all_seen, [(on_day(each, date.today()), light) for each, light in asked], house())
+    found = heavy(
+        "candidates", _all_seen, [(as_of(each, date.today(), shelf()), light) for each, light in asked], house()
+    )
     ranked = rank(found)
     reasons = {each.place: each for each in ranked}
     return ww.WeighWire(

@@ -14,6 +14,11 @@
     compact = false,
   }: { bench: WorkbenchState; finding: Finding; compact?: boolean } = $props();
   const because = $derived(new Draft(`because ${bench.id} ${finding.rule} ${finding.zones.join(' ')}`));
+  const SETTLE = {
+    contents: 'Record what is in',
+    base: 'Settle the base of',
+    colour: 'Measure the colour of',
+  } as const;
   let asking = $state(false);
   let preview = $state.raw<{ of: Finding; trial: Trial } | null>(null);
   const seen = $derived(preview?.of === finding ? preview.trial : null);
@@ -41,6 +46,17 @@
   </p>
   <p>{finding.says}</p>
   <p class="label">{finding.why}{finding.other_view ? ` Another view: ${finding.other_view}` : ''}</p>
+  {#if finding.unsettled?.length && !finding.accepted}
+    <ul class="no-print mt-1 flex flex-wrap gap-x-3 text-xs" aria-label="To be found out">
+      {#each finding.unsettled as { item, fact } (`${item} ${fact}`)}
+        <li>
+          <a class="text-accent underline" href={p('/shelf', { search: { item, settle: fact } })}
+            >{SETTLE[fact]} {bench.doc.plan?.products[item]?.name ?? item}</a
+          >
+        </li>
+      {/each}
+    </ul>
+  {/if}
   {#if finding.decided}<p class="label font-semibold">{finding.decided}</p>{/if}
   {#if !compact}
     <a class="label underline" href={p('/house', { search: { rule: finding.rule, plan: bench.id } })}

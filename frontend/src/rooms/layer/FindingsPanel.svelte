@@ -71,7 +71,7 @@
       {speaking.length
         ? `${speaking.length} ${speaking.length === 1 ? 'finding' : 'findings'}, ${grave} to mend`
         : bench.doc.plan?.steps.length
-          ? 'No findings: every rule is kept'
+          ? `Nothing to fix${lived.length ? `; ${lived.length} ${lived.length === 1 ? 'thing' : 'things'} accepted on purpose` : ''}`
           : 'Nothing is laid yet, so no rule speaks'}
     </h2>
     {#if speaking.length > 1}

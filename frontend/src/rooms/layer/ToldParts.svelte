@@ -13,6 +13,7 @@
 
 <h1 class="mt-2 text-xl font-bold">{told.title}</h1>
 {#each told.opening as paragraph (paragraph)}<p class="my-1">{paragraph}</p>{/each}
+{#if told.caution}<p class="my-1"><b>{told.caution.lead}</b> {told.caution.says}</p>{/if}
 {#each told.parts as part, at (at)}
   <section class="mt-4">
     <h2 class="border-b border-ink text-lg font-bold">{part.title}</h2>

@@ -108,6 +108,12 @@
         />
       </span>
     </header>
+    {#if run.live.caution}
+      <p class="panel shrink-0 p-2" role="note">
+        <b>▲ {run.live.caution.lead}</b>
+        {run.live.caution.says}
+      </p>
+    {/if}
     {#if run.sending.refused}<p class="panel shrink-0 p-2" role="alert">
         Not saved: {run.sending.refused}
       </p>{/if}

@@ -78,8 +78,20 @@
           wide
           value={(item[pick.name] ?? 'satin') as string}
           options={pick.terms}
-          onchoose={(value) => shelf.item.set({ [pick.name]: value })}
+          onchoose={(value) =>
+            shelf.item.set({ [pick.name]: value, ...(pick.name === 'base' ? { base_source: 'pack' } : {}) })}
         />
+        {#if pick.name === 'base' && shelf.item.baseGuessed}
+          <p class="label">
+            ≈ guessed.
+            <button
+              class="underline"
+              id="settle-base"
+              type="button"
+              onclick={() => shelf.item.set({ base_source: 'pack' })}>It is so on the pack</button
+            >
+          </p>
+        {/if}
       </div>
     {/each}
   </div>
@@ -91,6 +103,7 @@
           type="number"
           class="field w-full"
           aria-label={axis}
+          id={place ? undefined : 'settle-colour'}
           step="0.5"
           value={item.lab?.[place] ?? ''}
           onchange={(event) => colour(place as 0 | 1 | 2, number(event))}
@@ -212,6 +225,7 @@
   </div>
   <Field
     label="Ingredients, pasted from the pack"
+    id="settle-contents"
     class="w-full"
     rows={4}
     maxlength={8000}

@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { onMount } from 'svelte';
+  import { onMount, tick } from 'svelte';
   import ClipboardList from '@lucide/svelte/icons/clipboard-list';
   import Zap from '@lucide/svelte/icons/zap';
   import Camera from '@lucide/svelte/icons/camera';
@@ -49,9 +49,12 @@
 
   onMount(() => {
     void shelf.opening.load().then(() => {
-      const asked = new URLSearchParams(location.search).get('item');
-      const item = shelf.kit?.items.find((each) => each.id === asked);
-      if (item) shelf.item.write(item);
+      const asked = new URLSearchParams(location.search);
+      const item = shelf.kit?.items.find((each) => each.id === asked.get('item'));
+      if (!item) return;
+      shelf.item.write(item);
+      // What is to be found out of the item is asked for at once.
+      void tick().then(() => document.getElementById(`settle-${asked.get('settle')}`)?.focus());
     });
     return shortcuts.declare([
       { keys: '/', does: 'Search the shelf', run: () => search?.focus() },

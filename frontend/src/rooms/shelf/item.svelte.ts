@@ -21,6 +21,12 @@ export class ItemState {
     return this.shelf.kit?.items.some((item) => item.id === this.draft?.id) ?? false;
   }
 
+  /** Whether the base of the item on the shelf is only what is usual, and nothing else was said since. */
+  get baseGuessed(): boolean {
+    const open = this.shelf.kit?.open_facts[this.draft?.id ?? ''] ?? [];
+    return open.includes('base') && this.draft?.base_source !== 'pack';
+  }
+
   /** The item that was being written when the page was left, if it was not put on the shelf. */
   pickUp() {
     if (this.draft || !this.#unsent.text) return;
@@ -87,7 +93,10 @@ export class ItemState {
     const found = await tried(ask(api.POST('/api/kit/ingredients', { body: { text } })));
     if (!found) return;
     this.list = found;
-    this.set({ ingredients: found.ingredients, ...(found.base ? { base: found.base } : {}) });
+    this.set({
+      ingredients: found.ingredients,
+      ...(found.base ? { base: found.base, base_source: 'pack' } : {}),
+    });
   }
 
   async save() {

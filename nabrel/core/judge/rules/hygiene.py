@@ -12,6 +12,7 @@ from nabrel.core.judge.ways_out import without
 from nabrel.core.plan.edits import Remove, SetProduct
 from nabrel.core.plan.step import Step
 from nabrel.core.shelf.age import ends_on
+from nabrel.core.shelf.tools import none_ready
 from nabrel.core.terms.hands import TOOL_INFO
 from nabrel.core.terms.ids import Tool
 from nabrel.core.terms.places import places
@@ -98,6 +99,26 @@ def _amount(amount: float) -> str:
 
 def _in_a_full_enough_pack(item: Product) -> bool:
     return item.left is None or item.left >= 0.5
+
+
+@rule(
+    "tools-are-clean",
+    "hygiene and safety",
+    "advice",
+    "A clean tool is ready for every step.",
+    "What the last sitter left in a tool goes onto the next one.",
+    parameters=("sponge_keeps_months",),
+)
+def tools_are_clean(judged: Judged) -> Iterator[Breach]:
+    case = judged.sequence.case
+    if case.intent.day is None:
+        return
+    using = {tool: [step.id for _, step in judged.steps() if tool in step.tools] for tool in TOOL_INFO}
+    kinds = (tool for tool, steps in using.items() if steps)
+    for kind, (says, only) in none_ready(kinds, case.tools, case.intent.day, judged.house).items():
+        words = TOOL_INFO[kind].words
+        which = f"The only {words} is not ready." if only else f"No {words} is ready."
+        yield Breach(tuple(using[kind]), (), f"{which} {says}")
 
 
 @rule(
