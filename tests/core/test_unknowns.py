@@ -10,6 +10,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from nabrel.core.ask.recommend import plan, plan_on
+from nabrel.core.base.spending import taken
 from nabrel.core.case.product import Product
 from nabrel.core.case.tool import OwnedTool
 from nabrel.core.documents.avoiding import caution_of
@@ -210,16 +211,18 @@ def test_what_is_empty_is_not_planned_and_what_runs_low_is_named(people):
     first = plan(case, HOUSE)
     foundation = next(step.mix[0].item for step in first.steps if step.kind == "foundation")
     name = case.product(foundation).name
+    a_face = taken(evaluate(first, HOUSE).course)[foundation][0] / case.product(foundation).ml
     left = lambda share: with_items(case, lambda i: replace(i, left=share) if i.id == foundation else i)  # noqa: E731
     assert foundation not in used(plan(left(0.0), HOUSE))
     for share, severity, says in (
         (0.0, "problem", f"{name} is empty."),
         (0.002, "problem", f"About 0.1 ml of {name} is left, and this face takes "),
-        (0.1, "advice", f"About 3.0 ml of {name} is left; this face takes "),
+        (2.5 * a_face, "advice", f"About {75 * a_face:.1f} ml of {name} is left: enough for 2 faces like this one."),
     ):
         (finding,) = of_rule(evaluate(replace(first, case=left(share)), HOUSE), "enough-is-left")
         assert (finding.severity, finding.says.startswith(says)) == (severity, True), finding.says
-    assert not of_rule(evaluate(replace(first, case=left(0.9)), HOUSE), "enough-is-left")
+    for share in (0.1, 0.9):
+        assert not of_rule(evaluate(replace(first, case=left(share)), HOUSE), "enough-is-left")
 
 
 def test_a_tool_that_is_not_clean_is_named_where_no_other_is(people):

@@ -21,6 +21,8 @@ from nabrel.core.terms.words import counted
 from nabrel.core.terms.zones import EYE_ZONES
 
 TESTED_FIRST_DAYS = 2
+FACES_AHEAD = 3
+"""A pack that holds less than so many faces like this one is named, where it runs low at all."""
 
 
 @rule(
@@ -70,13 +72,15 @@ def enough_is_left(judged: Judged) -> Iterator[Breach]:
         if item.left is None or content is None:
             continue
         has = item.left * content
-        if item.left >= judged.house.running_low_share and has >= amount:
+        low = item.left < judged.house.running_low_share and has < FACES_AHEAD * amount
+        if not low and has >= amount:
             continue
         using = [step for _, step in judged.steps() if any(part.item == item_id for part in step.mix)]
         left = f"About {has:.1f} {unit} of {item.name} is left"
         takes = f"{_amount(amount)} {unit}"
         if has >= amount:
-            yield Breach(_ids(using), (), f"{left}; this face takes {takes} of it.", None, "advice")
+            faces = counted(int(has / amount), "face")
+            yield Breach(_ids(using), (), f"{left}: enough for {faces} like this one.", None, "advice")
             continue
         single = all(len(step.mix) == 1 for step in using)
         other = nearest_swap(judged, item, _in_a_full_enough_pack) if single else None
