@@ -44,6 +44,9 @@ def test_between_two_shades_both_are_mixed_and_it_is_said(school):
     sequence = planned(PALE, DEEP, school=school, cover="medium")
     if school == "two_tone":
         assert set(taken(sequence)) == {"pale", "deep"}
+        # Two are laid beside each other, and nothing is mixed.
+        assert not any("mixed" in note for note in sequence.notes)
+        assert all(len(step.mix) < 2 for step in sequence.steps if step.kind == "foundation")
         return
     shares = taken(sequence)
     assert set(shares) == {"pale", "deep"}

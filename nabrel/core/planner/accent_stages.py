@@ -62,16 +62,21 @@ def _glow(draft: Draft, moment: GlowOption) -> None:
         draft.leave(left.zone, "glow", left.why)
     zones = reading.workable(placed.zones)
     film = house.glow_film_um
-    why = [*placed.why, GLOW_WHY[moment], _spared(placed.left_off)]
     if moment == "mixed":
         zones = tuple(z for z in COMPLEXION_ZONES if _smooth(draft, z))
-        film, why = house.least_film_um, [GLOW_WHY["mixed"]]
+        film = house.least_film_um
+
+    def why(on: tuple[Zone, ...]) -> list[str]:
+        if moment == "mixed":
+            return [GLOW_WHY["mixed"]]
+        return [*placed.why_on(on), GLOW_WHY[moment], _spared(placed.left_off)]
+
     beneath = moment in ("under", "mixed")
     if zones and not creams(draft, "glow") and not pans(draft, "glow"):
         draft.missing("glow", "a fine shimmer a little lighter than the skin, in cream, or in powder over set zones")
         return
     dry = [z for z in zones if (takes_a_pan(draft, z) if only_in_pans(draft, "glow") else draft.powdered(z))]
-    if dry and not _powder_glow(draft, tuple(dry), why):
+    if dry and not _powder_glow(draft, tuple(dry), why(tuple(dry))):
         for zone in dry:
             draft.leave(zone, "glow", "Powder lies here by now, and the kit has no powder glow: a cream would grab.")
     zones = tuple(z for z in zones if z not in dry)
@@ -81,9 +86,14 @@ def _glow(draft: Draft, moment: GlowOption) -> None:
     found = list(draft.sitting(draft.agreeing(creams(draft, "glow")) if beneath else creams(draft, "glow"), zones))
     slides = tuple(z for z in zones if reading.zones[z].oily >= 2 and moment != "mixed")
     for zone in slides:
-        draft.leave(zone, "glow", "Oil gives this plane its own shine, and glow in cream would slide on it.")
+        draft.leave(
+            zone,
+            "glow",
+            "Oil gives this plane its own shine, and glow in cream would slide on it"
+            + ("; a pan glides only over powder, and none lies here." if pans(draft, "glow") else "."),
+        )
     zones = tuple(z for z in zones if z not in slides)
-    if slides and not zones:
+    if slides and not zones and not pans(draft, "glow"):
         draft.missing("glow on oily skin", "a powder glow, which is pressed on over powder")
     if not zones or not found:
         return
@@ -93,7 +103,7 @@ def _glow(draft: Draft, moment: GlowOption) -> None:
             PortionDraft(own, film, ("fingers", "press"), patch=patch)
             for patch, own in ([(1.0, zones)] if moment == "mixed" else _by_patch(draft, zones))
         ],
-        why,
+        why(zones),
         product=nearest_by_depth(found, reading.complexion[0] + draft.house.glow_lift_l),
         wait_s=house.cream_wait_s,
         rules=["no-shimmer-on-texture", "gentle-on-fragile"],

@@ -154,7 +154,10 @@ def _lay_concealer(draft: Draft, needs: list[ConcealerNeed], more: list[str], co
 
         answer = _least_concealer(draft, need.before, usable, room, off_after)
         if answer is None or answer[2] > need.off - house.conceal_helps_de:
-            draft.leave(need.zone, kind, "It carries no more film, or no concealer of the kit brings it nearer.")
+            # With all the room that a press takes: does it fail for want of room, or of a fitting concealer?
+            free = _least_concealer(draft, need.before, usable, house.rung_heavy_um, off_after)
+            helps = free is not None and free[2] <= need.off - house.conceal_helps_de
+            draft.leave(need.zone, kind, "It carries no more film by now." if helps else _no_concealer(need, usable))
             continue
         allowed = [item for item in in_use.values() if item in usable]
         product, film, after = _with_one_in_use(draft, need.before, allowed, room, answer, need.off, off_after)
@@ -174,6 +177,12 @@ def _lay_concealer(draft: Draft, needs: list[ConcealerNeed], more: list[str], co
             }
             if own:
                 _conceal_with(draft, in_use[product_id], own, more if marks else [])
+
+
+def _no_concealer(need: ConcealerNeed, usable: list[Product]) -> str:
+    if not usable:
+        return "The kit has no concealer that could lie here."
+    return f"No concealer of the kit brings it nearer: it stays {apart(need.off)} off the complexion."
 
 
 _EYES = frozenset(both("under_eye", "inner_corner"))

@@ -96,7 +96,11 @@ class Draft:
 
     def start_again(self, steps: Iterable[Step]) -> None:
         """Follow these steps from bare skin in place of those so far, numbered anew."""
-        numbered = [replace(step, id=f"s{number}") for number, step in enumerate(steps, start=1)]
+        kept = list(steps)
+        numbered = [replace(step, id=f"s{number}") for number, step in enumerate(kept, start=1)]
+        self.says_on = {
+            new.id: self.says_on[old.id] for old, new in zip(kept, numbered, strict=True) if old.id in self.says_on
+        }
         self.base = follow(self.base.emptied(), numbered, self.base.course).after
 
     def add(

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Iterator
+from collections.abc import Collection, Iterable, Iterator, Mapping
+from dataclasses import dataclass, replace
+from typing import Literal
 
 import numpy as np
 
@@ -17,11 +19,11 @@ from nabrel.core.planner.feature_stages import features_at
 from nabrel.core.planner.learnt_setting import by_learnt_amount, shines_sooner, why_so_much
 from nabrel.core.planner.texture import under_glow
 from nabrel.core.shelf.optics import film_for
-from nabrel.core.terms.ids import MeltingMistOption, Tool, Zone
+from nabrel.core.terms.ids import Condition, MeltingMistOption, Tool, Zone
 from nabrel.core.terms.looks import LIGHT_INFO, SETTING_INFO, VIEWING_INFO
 from nabrel.core.terms.places import places
 from nabrel.core.terms.steps import FADING_KINDS, LAYER_KINDS
-from nabrel.core.terms.words import apart, join_words, lead
+from nabrel.core.terms.words import apart, join_words, lead, sentence
 from nabrel.core.terms.zones import COMPLEXION_ZONES, EDGE_ZONES, T_ZONE, ZONE_INDEX, ZONE_INFO, ZONES, both, in_order
 from nabrel.core.wear.forecast import crease_index, crease_strains
 
@@ -147,7 +149,7 @@ def _clean_with_powder(draft: Draft, lines: tuple[Zone, ...]) -> None:
         product=powder,
         wait_s=house.clean_line_s,
         rules=["edges-fade", "bake-then-dust"],
-        check="A straight white line right below the shade.",
+        check="A straight line of powder right below the shade.",
     )
     draft.add(
         "dust_off",
@@ -156,7 +158,7 @@ def _clean_with_powder(draft: Draft, lines: tuple[Zone, ...]) -> None:
         hand=draft.hand_for(lines, ("fluffy_brush", "whisk"), ("fluffy_brush", "press")),
         active_s=house.least_active_s,
         rules=["bake-then-dust"],
-        check="No white left below the edge.",
+        check="No powder left below the edge.",
     )
 
 
@@ -167,11 +169,11 @@ def setting_zones(draft: Draft) -> tuple[tuple[Zone, ...], tuple[Zone, ...]]:
     asked = draft.case.intent.bake_zones
     if policy == "none" and not asked:
         return (), ()
-    creases = in_order([*_lined_folds(draft), *creasing(draft)])
+    reasons = _spots(draft)
+    creases = [z for z, kind in reasons.items() if kind == "crease"]
+    shines = [z for z in reasons if reading.zones[z].oily >= 2]
     edges = [z for z in EDGE_ZONES if draft.wet(z) > 0]
-    shines = [z for z in (*COMPLEXION_ZONES, *edges) if reading.zones[z].oily >= 2]
-    blurs = [z for z in COMPLEXION_ZONES if reading.zones[z].severity("active_blemish", "raised_texture") >= 1]
-    spots = [*creases, *shines, *blurs, *shines_sooner(draft)]
+    spots = list(reasons)
     if not spots and policy == "spot":
         spots = [*both("nose_side"), *both("under_eye")]
     light = [z for step in draft.steps if step.kind == "light" for z in step.zones]
@@ -206,6 +208,44 @@ def setting_zones(draft: Draft) -> tuple[tuple[Zone, ...], tuple[Zone, ...]]:
                 )
                 press = [*press, zone]
     return in_order(z for z in press if z not in bake), in_order(bake)
+
+
+Spot = Literal["crease", "shine", "rough"]
+_SPOT_WORDS: Mapping[Spot, str] = {
+    "crease": "creases", "shine": "shines", "rough": "would catch the light on texture",
+}  # fmt: skip
+
+
+@cached_per_state
+def _spots(draft: Draft) -> Mapping[Zone, Spot]:
+    """Where powder has something to do, and what: the gravest reason of each zone."""
+    zones = draft.reading.zones
+    edges = [z for z in EDGE_ZONES if draft.wet(z) > 0]
+    found: dict[Zone, Spot] = {}
+    kinds: tuple[tuple[Spot, Iterable[Zone]], ...] = (
+        ("crease", in_order([*_lined_folds(draft), *creasing(draft)])),
+        ("shine", [z for z in (*COMPLEXION_ZONES, *edges) if zones[z].oily >= 2]),
+        ("shine", shines_sooner(draft)),
+        ("rough", [z for z in COMPLEXION_ZONES if zones[z].severity("active_blemish", "raised_texture") >= 1]),
+    )
+    for kind, own in kinds:
+        for zone in own:
+            found.setdefault(zone, kind)
+    return found
+
+
+@dataclass(frozen=True, slots=True)
+class _Setting:
+    """Why powder goes where, settled before any of it is laid.
+
+    ``pans`` get it only since a pan goes over them next, ``refused`` in place of a bake that they do not bear; ``instead`` says
+    why nothing is baked at all.
+    """
+
+    spots: Mapping[Zone, Spot]
+    pans: frozenset[Zone]
+    refused: frozenset[Zone]
+    instead: str = ""
 
 
 def _lined_folds(draft: Draft) -> list[Zone]:
@@ -245,14 +285,16 @@ def set_base(draft: Draft, also: Iterable[Zone] = ()) -> None:
     """
     reading = draft.reading
     press, bake = setting_zones(draft)
+    refused = {each.zone for each in draft.left_bare if each.kind == "bake"}
+    how = _Setting(
+        _spots(draft), frozenset(z for z in also if z not in press), frozenset(z for z in press if z in refused)
+    )
     press = in_order([*press, *(z for z in also if z not in bake)])
     press, bake = reading.workable(press), reading.workable(bake)
     wet = [z for z in (*press, *bake) if draft.wet(z) > 0]
     press = tuple(z for z in press if z in wet)
     bake = tuple(z for z in bake if z in wet)
     powder = draft.setting_powder_for((*press, *bake))
-    if powder is not None or draft.case.intent.setting == "none":
-        _say_what_stays_wet(draft, {*press, *bake})
     if not press and not bake:
         return
     if powder is None:
@@ -260,56 +302,37 @@ def set_base(draft: Draft, also: Iterable[Zone] = ()) -> None:
         return
     baking = draft.baking_powder_for(bake) if bake else None
     if bake and (baking is None or _would_grey(draft, bake, baking)):
-        draft.note(
-            "No bake: nothing in the kit bakes; look for a loose translucent powder. A light press instead."
+        why = (
+            "nothing in the kit bakes; look for a loose translucent powder"
             if baking is None
-            else f"No bake: so much {baking.name} would turn grey on this skin. A light press instead."
+            else f"so much {baking.name} would turn grey on this skin"
         )
+        draft.note(f"No bake: {why}. A light press instead.")
+        how = replace(how, refused=how.refused | frozenset(bake), instead=why)
         press, bake = in_order((*press, *bake)), ()
     folding = tuple(z for z in FOLDS if z in press or z in bake)
     if folding:
         _press_creases(draft, folding, (*press, *bake))
     # What was just pressed flat comes first, by press or by bake.
     if bake and baking is not None and set(folding) & set(bake):
-        folds = _by_powder(draft, tuple(z for z in press if z in folding), folding)
+        folds = _by_powder(draft, tuple(z for z in press if z in folding), folding, how)
         for powder, portions in folds:
-            _lay_powder(draft, powder, portions)
-        rest = _by_powder(draft, tuple(z for z in press if z not in folding), folding)
-        _bake(draft, bake, baking, rest)
+            _lay_powder(draft, powder, portions, how)
+        rest = _by_powder(draft, tuple(z for z in press if z not in folding), folding, how)
+        _bake(draft, bake, baking, rest, how)
         return
-    pressed = _by_powder(draft, press, folding)
+    pressed = _by_powder(draft, press, folding, how)
     for powder, portions in pressed[:1]:
-        _lay_powder(draft, powder, portions)
+        _lay_powder(draft, powder, portions, how)
     if bake and baking is not None:
-        _bake(draft, bake, baking, pressed[1:])
+        _bake(draft, bake, baking, pressed[1:], how)
         return
     for powder, portions in pressed[1:]:
-        _lay_powder(draft, powder, portions)
-
-
-def _say_what_stays_wet(draft: Draft, powdered: set[Zone]) -> None:
-    """Why every other zone gets no powder, and which of them will crease for it."""
-    will_crease = creasing(draft)
-    for zone in COMPLEXION_ZONES:
-        if zone in powdered:
-            continue
-        if draft.case.intent.setting == "none":
-            draft.leave(zone, "set", "No powder was asked for.")
-        elif under_glow(draft, zone):
-            draft.leave(zone, "set", "Glow lies here: powder would only dull it.")
-        elif zone in will_crease:
-            draft.leave(zone, "set", "Left wet on purpose under this way of setting, though it may crease.")
-        else:
-            draft.leave(zone, "set", "Neither creases nor shines here.")
-    left_wet = tuple(z for z in will_crease if z not in powdered)
-    if left_wet:
-        draft.note(
-            f"Left wet {places(left_wet)}, as asked: it is likely to crease there within hours, and looks freshest until then."
-        )
+        _lay_powder(draft, powder, portions, how)
 
 
 def _by_powder(
-    draft: Draft, press: tuple[Zone, ...], folding: tuple[Zone, ...]
+    draft: Draft, press: tuple[Zone, ...], folding: tuple[Zone, ...], how: _Setting
 ) -> list[tuple[Product, list[PortionDraft]]]:
     """What is pressed with which powder: the one that suits the value it lies on, where another is plainly wrong there."""
     found: dict[str, tuple[Product, list[PortionDraft]]] = {}
@@ -318,11 +341,11 @@ def _by_powder(
             layings = found.setdefault(powder.id, (powder, []))[1]
             # Folds get powder so that they stay flat, not against shine.
             if zones[0] in folding:
-                layings.append(_press(draft, places_on, mg))
+                layings.append(_press(draft, places_on, mg, how))
                 continue
             for own, amount, factors in by_learnt_amount(draft, powder, places_on, mg):
                 also = (why_so_much(mg, amount, factors),) if factors else ()
-                layings.append(_press(draft, own, amount, also))
+                layings.append(_press(draft, own, amount, how, also))
     return list(found.values())
 
 
@@ -381,39 +404,77 @@ def _evidence(draft: Draft, zones: tuple[Zone, ...]) -> str:
     return lead(draft.reading.cite(zones, "creping", "fine_lines", "deep_fold"))
 
 
-def _press(draft: Draft, zones: tuple[Zone, ...], mg: float, also: tuple[str, ...] = ()) -> PortionDraft:
+def _why_pressed(zone: Zone, how: _Setting) -> str:
+    """Why a zone gets a light press, as the rest of a sentence that evidence may lead."""
+    if zone in how.pans:
+        return UNDER_PANS
+    if zone in how.refused:
+        return "pressed, not baked."
+    spot = how.spots.get(zone)
+    if spot == "crease":
+        return "a light press, so that it stays flat."
+    if spot == "shine":
+        return "a light press against shine."
+    return "a light press, so that it does not catch the light." if spot == "rough" else "a light press, as asked."
+
+
+_EVIDENCE: Mapping[Spot, tuple[Condition, ...]] = {
+    "crease": ("creping", "fine_lines", "deep_fold"),
+    "shine": ("oily",),
+    "rough": ("active_blemish", "raised_texture"),
+}
+
+
+def _press(draft: Draft, zones: tuple[Zone, ...], mg: float, how: _Setting, also: tuple[str, ...] = ()) -> PortionDraft:
     """A press of powder: with a brush on lined or dry skin, with the puff elsewhere; why it is here."""
     reading = draft.reading
     lined = any(reading.zones[z].lined >= 2 or reading.zones[z].dry >= 2 for z in zones)
     tool: Tool = "fluffy_brush" if lined else "puff"
-    evidence = _evidence(draft, zones) if any(z in FOLDS for z in zones) else ""
-    why = "only so that it stays flat."
-    if mg > draft.house.press_mg:
-        evidence, why = (
-            lead(reading.cite(zones, "oily", least=2)),
-            "pressed on, so that oil is taken up before it shines.",
-        )
-    elif not evidence:
-        rough = lead(reading.cite(zones, "active_blemish", "raised_texture", "enlarged_pores", least=2))
-        oily = lead(reading.cite(zones, "oily", least=2))
-        evidence = rough or oily
-        why = (
-            "a light press, so that it does not catch the light."
-            if rough
-            else "a light press against shine."
-            if oily
-            else why
-        )
-    return PortionDraft(zones, mg, (tool, "press"), why=(evidence + why, *also))
+    if mg > draft.house.press_mg and all(reading.zones[z].oily >= 2 for z in zones):
+        said = [lead(reading.cite(zones, "oily", least=2)) + "pressed on, so that oil is taken up before it shines."]
+    elif all(z in FOLDS for z in zones) and not how.pans & set(zones):
+        said = [_evidence(draft, zones) + "only so that it stays flat."]
+    else:
+        said = _whys_pressed(draft, zones, how)
+    return PortionDraft(zones, mg, (tool, "press"), why=(*map(sentence, said), *also))
 
 
-def _setting_why(draft: Draft) -> str:
+def _whys_pressed(draft: Draft, zones: tuple[Zone, ...], how: _Setting) -> list[str]:
+    """The reasons of a light press with what was read, each said of its own places where there are several."""
+    by_reason: dict[str, list[Zone]] = {}
+    for zone in zones:
+        by_reason.setdefault(_why_pressed(zone, how), []).append(zone)
+    if len(by_reason) > 1:
+        return [f"{places(own)}: {why[:1].lower()}{why[1:]}" for why, own in by_reason.items()]
+    ((why, _),) = by_reason.items()
+    spot = None if zones[0] in how.pans or zones[0] in how.refused else how.spots.get(zones[0])
+    return [why if spot is None else lead(draft.reading.cite(zones, *_EVIDENCE[spot])) + why]
+
+
+def _setting_why(draft: Draft, zones: Collection[Zone], how: _Setting) -> str:
+    """Why powder lies on these zones and not elsewhere, said of all of them."""
     policy = draft.case.intent.setting
-    if policy == "none":
+    own = [z for z in zones if z not in how.pans]
+    if not own:
         return UNDER_PANS
-    if policy == "spot":
-        return "Only where it creases or shines: elsewhere powder dulls."
-    return f"{SETTING_INFO[policy].words}, as asked."
+    pans = "where a pan goes next" if len(own) < len(zones) else ""
+    if how.instead and set(own) <= how.refused:
+        return f"In place of the bake that was asked for: {how.instead}."
+    if policy in ("none", "spot", "bake_points"):
+        kinds = [kind for kind in _SPOT_WORDS if kind in {how.spots.get(z) for z in own}]
+        where = f"where it {join_words((_SPOT_WORDS[kind] for kind in kinds), by='or')}" if kinds else ""
+        usual = (
+            "where a face creases and shines first"
+            if any(z not in how.spots and z not in how.refused for z in own)
+            else ""
+        )
+        bake = "in place of a bake" if how.refused & set(own) else ""
+        return f"Only {join_words(each for each in (where, usual, bake, pans) if each)}: elsewhere powder dulls."
+    meant = {*T_ZONE} if policy == "t_zone" else {z for s in draft.steps if s.kind == "light" for z in s.zones}
+    more = "what creases" if policy in ("t_zone", "on_light") and set(own) - meant else ""
+    bake = "what is not baked is pressed" if policy == "bake_wide" else ""
+    beside = join_words(each for each in (more, pans) if each)
+    return f"{sentence(bake) or SETTING_INFO[policy].words}, as asked{f'; also {beside}' if beside else ''}."
 
 
 UNDER_PANS = "A light press where a pan will go, so that it glides instead of grabbing."
@@ -435,12 +496,13 @@ def press_for_pans(draft: Draft, zones: Iterable[Zone]) -> None:
         )
 
 
-def _lay_powder(draft: Draft, powder: Product, portions: list[PortionDraft]) -> None:
+def _lay_powder(draft: Draft, powder: Product, portions: list[PortionDraft], how: _Setting) -> None:
+    zones = [zone for portion in portions for zone in portion.zones]
     heavy = any((portion.amount or 0.0) > draft.house.press_mg for portion in portions)
     draft.lay(
         "set",
         portions,
-        [_setting_why(draft)],
+        [_setting_why(draft, zones, how)],
         product=powder,
         rules=["wet-over-powder", "set-in-time", "clean-brush-for-powder"],
         check="Matt, and still skin." if heavy else "Soft, not powdery.",
@@ -448,7 +510,11 @@ def _lay_powder(draft: Draft, powder: Product, portions: list[PortionDraft]) -> 
 
 
 def _bake(
-    draft: Draft, zones: tuple[Zone, ...], powder: Product, others: list[tuple[Product, list[PortionDraft]]]
+    draft: Draft,
+    zones: tuple[Zone, ...],
+    powder: Product,
+    others: list[tuple[Product, list[PortionDraft]]],
+    how: _Setting,
 ) -> None:
     """A bake; what else gets powder is pressed, and brows and eyes are done, while it sits."""
     house = draft.house
@@ -464,10 +530,10 @@ def _bake(
         hand=("puff", "press"),
         wait_s=house.bake_s,
         rules=["no-bake-on-lines", "bake-then-dust"],
-        check="An even white veil that nobody touches.",
+        check="An even veil of powder that nobody touches.",
     )
     for other, portions in others:
-        _lay_powder(draft, other, portions)
+        _lay_powder(draft, other, portions, how)
     features_at(draft, "in_wait", waits=True)
     draft.add(
         "dust_off",
@@ -476,7 +542,7 @@ def _bake(
         hand=draft.hand_for(zones, ("fluffy_brush", "whisk"), ("fluffy_brush", "press")),
         active_s=draft.house.dust_off_s,
         rules=["bake-then-dust"],
-        check="No white left, least of all at the edges.",
+        check="No loose powder left, least of all at the edges.",
     )
 
 

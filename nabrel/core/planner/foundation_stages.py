@@ -291,6 +291,7 @@ def choose_two(draft: Draft) -> Product | None:
 
     Both of one base, and a shade apart of each other in the same hue: the paler half a step above the complexion.
     """
+    said = len(draft.notes)
     choose_foundation(draft, beneath=False)
     first = draft.foundation
     if first is None:
@@ -310,6 +311,8 @@ def choose_two(draft: Draft) -> Product | None:
     deeper = [i for i in family if i.lab and paler.lab and i.lab[0] < paler.lab[0] - draft.house.shade_step_l]
     if not deeper:
         return None
+    # What was said of one foundation, or of two mixed into one, is not what is laid.
+    del draft.notes[said:]
     draft.foundation = paler
     return min(deeper, key=lambda i: (off(i, level - half - 1), i.id))
 

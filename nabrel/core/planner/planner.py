@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Iterator, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from nabrel.core.base.state import Course
 from nabrel.core.case.case import Case
@@ -14,6 +14,7 @@ from nabrel.core.house.viewing import SeenHouse, seen
 from nabrel.core.plan.sequence import LeftBare, Sequence
 from nabrel.core.plan.step import Step
 from nabrel.core.planner.draft import Draft
+from nabrel.core.planner.left_unset import not_laid_after_all, say_what_is_left_unset
 from nabrel.core.planner.schools import doubled, light_led, overpainted, powder_sculpted, two_tone, underpainted
 from nabrel.core.planner.schools.school import SchoolOfOrder
 from nabrel.core.planner.spare import spare_correctors
@@ -74,12 +75,10 @@ def draft_in(school_id: School, case: Case, house: House, reading: Reading | Non
         draft.note(
             "Broken skin or a sore eye was read: those zones are left alone. Refer to a pharmacist or clinician."
         )
-    sequence = Sequence(
-        school=school_id,
-        case=case,
-        steps=draft.steps,
-        left_bare=_by_reason(draft.left_bare),
-        notes=(*notes, *draft.notes),
+    laid = Sequence(school=school_id, case=case, steps=draft.steps)
+    say_what_is_left_unset(draft, laid)
+    sequence = replace(
+        laid, left_bare=_by_reason(not_laid_after_all(draft.left_bare, laid)), notes=(*notes, *draft.notes)
     )
     return Drafted(sequence, reading, draft.base.course, here)
 

@@ -29,7 +29,9 @@
     const over = (finding.against ?? []).map((id) => bench.doc.number(id)).filter((number) => number > own);
     const number = over.length ? Math.min(...over) : own;
     const named = bench.doc.plan?.steps[number - 1];
-    if (!named) return { key: '', words: 'The plan as a whole', step: null };
+    // What nobody recorded of several packs is no step's doing.
+    const unknown = finding.unsettled?.some((each) => each.fact === 'contents');
+    if (!named || unknown) return { key: '', words: 'The plan as a whole', step: null };
     // A product laid in several steps is one cause, told by the first of them.
     const step =
       bench.doc.plan?.steps.find((each) => each.kind === named.kind && sameMix(each, named)) ?? named;

@@ -111,7 +111,7 @@
     {#if run.live.caution}
       <p class="panel shrink-0 p-2" role="note">
         <b>▲ {run.live.caution.lead}</b>
-        {run.live.caution.says}
+        {#if !run.log.done.length}{run.live.caution.says}{/if}
       </p>
     {/if}
     {#if run.sending.refused}<p class="panel shrink-0 p-2" role="alert">

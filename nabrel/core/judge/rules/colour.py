@@ -154,8 +154,12 @@ def _less(judged: Judged, step: Step, part: float, zones: tuple[Zone, ...]) -> I
 def face_meets_neck(judged: Judged) -> Iterator[Breach]:
     if judged.reading.sitter.neck is None or not any(s.kind == "foundation" for s in judged.sequence.steps):
         return
-    shaded = {z for s in judged.sequence.steps if s.kind in ("shade", "bronze") for z in s.zones}
-    cheeks = [z for z in both("jaw") if z not in shaded] or list(both("chin"))
+    sculpting = ("shade", "bronze", "light", "glow", "colour")
+    sculpted = {z for s in judged.sequence.steps if s.kind in sculpting and s.lays for z in s.zones}
+    # What was darkened or lightened on purpose says nothing of the foundation.
+    cheeks = [z for z in both("jaw") if z not in sculpted] or [z for z in ("chin",) if z not in sculpted]
+    if not cheeks:
+        return
     neck = judged.appearance.last_lab("neck")
     worst = float(delta_e(np.stack([judged.appearance.last_lab(z) for z in cheeks]), np.asarray(neck)).max())
     if worst <= judged.house.neck_step_de:

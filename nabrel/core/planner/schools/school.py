@@ -9,6 +9,7 @@ from nabrel.core.planner import conceal_stages, finish_stages, foundation_stages
 from nabrel.core.planner.accent_stages import glow_at
 from nabrel.core.planner.draft import Draft, Share
 from nabrel.core.planner.feature_stages import features_at
+from nabrel.core.planner.spare import spare_correctors
 from nabrel.core.planner.texture import for_pans
 from nabrel.core.terms.ids import GlowOption, School
 
@@ -52,6 +53,8 @@ def soften_and_set(draft: Draft, *, shade: bool = True, again: bool = False) -> 
 
     ``shade`` says whether the school shades, ``again`` whether its pans double what lies in cream.
     """
+    # What powder is for is judged by what stays: correctors that turned out not to be needed go first.
+    spare_correctors(draft)
     also = for_pans(draft, shade=shade, again=again)
     finish_stages.border_pass(draft)
     finish_stages.clean_edge(draft)
