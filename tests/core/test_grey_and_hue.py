@@ -226,3 +226,15 @@ def test_an_item_without_colour_that_bares_grey_has_its_way_out_looked_for_too()
     # The other one greys as much, for it is the foundation that does.
     assert found is not None
     assert found.says == without(step, zones).says
+
+
+def test_less_foundation_lies_over_a_corrector_at_the_edge_than_in_the_middle(people):
+    """As much as the plan would lay there: its share of the film, on the ladder of amounts."""
+    met = 0
+    for case in people.values():
+        middle, edge = (correct_zone(case, zone, HOUSE).above for zone in ("cheek_apple_l", "jaw_l"))
+        if middle and edge:
+            met += 1
+            assert edge[0][0] == middle[0][0]
+            assert edge[0][1] < middle[0][1]
+    assert met > 3

@@ -118,3 +118,25 @@ def test_a_shade_far_too_thick_makes_a_steeper_border(tamsin):
     deep = apply_edits(tamsin.sequence, [SetAmount(first(tamsin, "shade").id, 9.5)], tamsin.products)
     worst = max(e.steepness for e in evaluate(deep, HOUSE).edges)
     assert worst > max(e.steepness for e in tamsin.edges)
+
+
+def test_one_that_a_practitioner_would_reach_for_is_of_the_role_near_in_depth_and_agrees(tamsin):
+    """All three, and nothing else: each by itself turns items away."""
+    turned: dict[str, int] = {"role": 0, "depth": 0, "base": 0, "none": 0}
+    for kind in ("foundation", "light", "shade", "colour", "conceal"):
+        step = next((each for each in tamsin.sequence.steps if each.kind == kind and len(each.mix) == 1), None)
+        if step is None:
+            continue
+        own = tamsin.products[step.item]
+        for each in substitutes(tamsin, step.id, HOUSE):
+            far = abs(each.item.lab[0] - own.lab[0]) > HOUSE.near_shades * HOUSE.shade_step_l
+            against = [
+                name
+                for name, so in (("role", each.item.role != own.role), ("depth", far), ("base", bool(each.beads)))
+                if so
+            ]
+            assert each.considered == (not against), (kind, each.item.name, against)
+            turned[against[0] if len(against) == 1 else "none" if not against else "role"] += 1
+    assert turned["none"] > 5
+    assert turned["depth"] > 0
+    assert turned["role"] > 0

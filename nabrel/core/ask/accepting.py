@@ -61,7 +61,7 @@ def _shine(finding: Finding, done: Evaluation) -> str:
     if visits:
         first = min(visits, key=lambda each: each.hour)
         return f"More powder at once would only look heavy: a blot is planned after {first.hour:g} h instead."
-    return "A dewy finish was asked for: the sheen is wanted." if done.sequence.case.intent.finish == "dewy" else ""
+    return ""
 
 
 def _creases(_: Finding, done: Evaluation) -> str:
