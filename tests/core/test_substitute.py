@@ -129,13 +129,13 @@ def test_one_that_a_practitioner_would_reach_for_is_of_the_role_near_in_depth_an
             continue
         own = tamsin.products[step.item]
         for each in substitutes(tamsin, step.id, HOUSE):
-            far = abs(each.item.lab[0] - own.lab[0]) > HOUSE.near_shades * HOUSE.shade_step_l
+            far = abs(each.product.lab[0] - own.lab[0]) > HOUSE.near_shades * HOUSE.shade_step_l
             against = [
                 name
-                for name, so in (("role", each.item.role != own.role), ("depth", far), ("base", bool(each.beads)))
+                for name, so in (("role", each.product.role != own.role), ("depth", far), ("base", bool(each.beads)))
                 if so
             ]
-            assert each.considered == (not against), (kind, each.item.name, against)
+            assert each.considered == (not against), (kind, each.product.name, against)
             turned[against[0] if len(against) == 1 else "none" if not against else "role"] += 1
     assert turned["none"] > 5
     assert turned["depth"] > 0
