@@ -37,6 +37,7 @@ class RankedSchoolModel(Document):
     says: str
     speaks_for: list[str]
     speaks_against: list[str]
+    as_good: bool
     steps: int
     minutes: Annotated[float, Rounded(1)]
     cost: Annotated[float, Rounded(2)] | None = None
@@ -258,6 +259,7 @@ def schools_to(ranked: Iterable[Ranked]) -> SchoolsModel:
                 says=each.says,
                 speaks_for=list(each.speaks_for),
                 speaks_against=list(each.speaks_against),
+                as_good=each.as_good,
                 shine_hours=round(each.evaluation.totals.least_shine_hours, 1),
                 mean_film_um=round(mean_film(each.evaluation), 2),
                 findings=len(each.evaluation.findings),

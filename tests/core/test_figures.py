@@ -223,3 +223,36 @@ def test_a_foundation_of_fuller_cover_is_weighed_by_what_still_shows(six, kit):
     (row,) = [row for row in weigh([six["underpainted"], evaluate(fuller, HOUSE)]) if row.name == "Shade that shows"]
     assert row.best == (0,)
     assert row.values[1] < row.values[0]
+
+
+def test_any_two_schools_come_in_the_order_in_which_all_six_do(people):
+    """One ranking: what a base weighs hangs on nobody else, so Weigh and Schools cannot disagree."""
+    met = 0
+    for name in ("Tamsin", "Isolde", "Merrick", "Halcyon"):
+        six = rank_schools(people[name], HOUSE)
+        for ahead, better in enumerate(six):
+            for worse in six[ahead + 1 :]:
+                met += 1
+                one, other = rank([worse.evaluation, better.evaluation])
+                assert other.weight - one.weight == pytest.approx(worse.weight - better.weight)
+                assert one.evaluation is (better if worse.weight > better.weight else worse).evaluation
+    assert met == 60
+
+
+def test_a_trace_of_film_does_not_decide_against_reasons(six, kit):
+    """A fifth of a µm less is no reason to take another base."""
+    one = six["overpainted"]
+    same = replace(one, sequence=replace(one.sequence, title="The same"))
+    first, second = rank([one, same])
+    assert first.as_good
+    assert second.as_good
+    assert first.weight == second.weight
+
+
+def test_what_is_plainly_better_in_a_figure_is_said_for_it_and_against_the_other(six, kit):
+    thin = six["overpainted"]
+    heavy = evaluate(films(thin.sequence, kit, 18.0), HOUSE)
+    better, worse = rank([thin, heavy])
+    assert [each.as_good for each in (better, worse)] == [True, False]
+    assert any(said.startswith("the least film") for said in better.speaks_for)
+    assert any("in the thinnest" in said for said in worse.speaks_against)

@@ -8547,6 +8547,8 @@ export interface components {
          * @description One school on a face: the reasons for and against it, and the figures they rest on.
          */
         RankedSchoolModel: {
+            /** As Good */
+            as_good: boolean;
             /**
              * Cost
              * @default null
@@ -11498,9 +11500,12 @@ export interface components {
         };
         /**
          * WeighWire
-         * @description Candidates side by side; the place of the one that suits best, its reason, and the revision they stand on.
+         * @description Candidates side by side; the place of the one that suits best and of all that are as good, its reason, and the
+         *     revision they stand on.
          */
         WeighWire: {
+            /** As Good */
+            as_good: number[];
             /** Candidates */
             candidates: components["schemas"]["WeighedWire"][];
             /** Figures */

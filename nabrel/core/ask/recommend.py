@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
-from collections.abc import Collection, Iterator, Mapping, Sequence
+from collections.abc import Callable, Collection, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from datetime import date
+from math import log
 
 from nabrel.core.ask.accepting import OILY, with_reasons
 from nabrel.core.case.case import Case
@@ -25,7 +26,7 @@ from nabrel.core.terms.words import join_words
 
 TOLD_REASONS = 3
 """How many reasons each way are told; the rest decide little."""
-WORTH_TELLING = 0.15
+WORTH_TELLING = 0.1
 """A smaller weight than this is no reason."""
 ALL_OILY, ALL_DRY, ALL_LINED = 12, 10, 4
 """Zones from which oil, dryness, and lines or rough texture weigh in full: about half a face, and the folds about both eyes."""
@@ -39,29 +40,44 @@ MET = 0.1
 """Share of the weight of sculpting for a shade that shows as wanted: that much is expected of any base."""
 NEAR_CAKE = 0.8
 """Share of what a zone can bear from which the load speaks against; at 1 it weighs in full."""
-WORTH_HOURS = 0.2
-"""Hours of shine that nobody would notice."""
+USUAL_FILM_UM = 5.0
+"""Mean film of a usual base, µm a zone: so much more weighs in full."""
+AS_GOOD = 0.15
+"""Bases whose weights differ by less are as good as each other."""
 MINUTES_EACH = 10
 """Minutes more than the quickest that weigh in full."""
 
 
 @dataclass(frozen=True, slots=True)
 class RankReason:
-    """One reason for or against a base here: its weight (against is positive) and the sentence."""
+    """One reason for or against a base here: its weight (against is positive) and the sentence.
+
+    ``tells`` is how much it tells this base from the others, where that is not its whole weight.
+    """
 
     weight: float
     says: str
+    tells: float | None = None
+
+    @property
+    def told(self) -> float:
+        """How much it says for this base (negative) or against it."""
+        return self.weight if self.tells is None else self.tells
 
 
 @dataclass(frozen=True, slots=True)
 class Ranked:
-    """A base for this face by its place among those ranked, and the reasons for and against it, heaviest first."""
+    """A base for this face by its place among those ranked, and the reasons for and against it, heaviest first.
+
+    ``as_good``: it is the best, or nothing that counts tells it from the best.
+    """
 
     place: int
     evaluation: Evaluation
     speaks_for: tuple[str, ...]
     speaks_against: tuple[str, ...]
     weight: float
+    as_good: bool = False
 
     @property
     def school(self) -> School:
@@ -89,13 +105,15 @@ def rank(candidates: Sequence[Evaluation]) -> tuple[Ranked, ...]:
 
     Reasons that all of them share count, but tell none of them apart, and are not told.
     """
-    off = [mean_miss(one) for one in candidates]
-    reasons = [_reasons(one, candidates, own, min(off)) for one, own in zip(candidates, off, strict=True)]
+    bases = [one for one in candidates if _lies(one)]
+    weights = {scale: [(scale.weigh(one), one) for one in bases] for scale in _SCALES}
+    reasons = [_reasons(one, weights) for one in candidates]
     shared = set.intersection(*({each.says for each in own} for own in reasons)) if len(reasons) > 1 else set()
     ranked = [
         _ranked(place, one, own, shared) for place, (one, own) in enumerate(zip(candidates, reasons, strict=True))
     ]
-    return tuple(sorted(ranked, key=lambda each: each.weight))
+    ordered = sorted(ranked, key=lambda each: each.weight)
+    return tuple(replace(each, as_good=each.weight - ordered[0].weight < AS_GOOD) for each in ordered)
 
 
 def plan(case: Case, house: House, reading: Reading | None = None) -> Planned:
@@ -108,7 +126,9 @@ def plan(case: Case, house: House, reading: Reading | None = None) -> Planned:
         drafted = draft_in(case.intent.school, case, house, reading)
         return with_reasons(drafted.sequence, house, drafted)
     best, *others = rank_schools(case, house)
-    told = f"No school was asked for. {SCHOOL_INFO[best.school].words} suits best here: {best.says}"
+    equal = [each for each in others if each.as_good]
+    beside = f", and {join_words(SCHOOL_INFO[each.school].words.lower() for each in equal)} as well" if equal else ""
+    told = f"No school was asked for. {SCHOOL_INFO[best.school].words} suits best here{beside}: {best.says}"
     rest = "Then " + join_words(SCHOOL_INFO[each.school].words.lower() for each in others) + "."
     sequence = with_reasons(best.evaluation.sequence, house, best.evaluation)
     return replace(sequence, case=case, notes=(told, rest, *sequence.notes))
@@ -124,15 +144,14 @@ def _in(case: Case, school: School) -> Case:
     return replace(case, intent=replace(case.intent, school=school))
 
 
-def _reasons(one: Evaluation, candidates: Sequence[Evaluation], off: float, least_off: float) -> list[RankReason]:
+def _reasons(one: Evaluation, weights: Mapping[_Scale, Sequence[tuple[float, Evaluation]]]) -> list[RankReason]:
     if not _lies(one):
         return [RankReason(SCHOOL_WEIGHTS["bare"], "nothing lies on the skin yet")]
     return [
         *_essentials(one),
         *_leanings(one, one.house),
         *_sculpting(one, one.house),
-        *_figures(one, [each for each in candidates if _lies(each)]),
-        *_evenness(off, least_off),
+        *_figures(one, weights),
         *_rules(one),
     ]
 
@@ -149,9 +168,9 @@ def _lies(one: Evaluation) -> bool:
 
 
 def _ranked(place: int, one: Evaluation, reasons: Sequence[RankReason], shared: Collection[str]) -> Ranked:
-    telling = sorted((each for each in reasons if each.says not in shared), key=lambda each: -abs(each.weight))
-    good = [each.says for each in telling if each.weight <= -WORTH_TELLING][:TOLD_REASONS]
-    bad = [each.says for each in telling if each.weight >= WORTH_TELLING][:TOLD_REASONS]
+    telling = sorted((each for each in reasons if each.says not in shared), key=lambda each: -abs(each.told))
+    good = [each.says for each in telling if each.told <= -WORTH_TELLING][:TOLD_REASONS]
+    bad = [each.says for each in telling if each.told >= WORTH_TELLING][:TOLD_REASONS]
     return Ranked(place, one, tuple(good), tuple(bad), sum(each.weight for each in reasons))
 
 
@@ -244,45 +263,92 @@ def _sculpting(one: Evaluation, house: House) -> Iterator[RankReason]:
         yield RankReason(-weigh["sculpting"] * MET, f"the shade shows as wanted, {shows:.1f} L*")
 
 
-def _figures(one: Evaluation, candidates: Sequence[Evaluation]) -> Iterator[RankReason]:
-    """Load, crease, shine, minutes and cost, beside the others."""
-    weigh, t = SCHOOL_WEIGHTS, one.totals
-    if t.worst_cake > NEAR_CAKE:
-        yield RankReason(weigh["load"] * (t.worst_cake - NEAR_CAKE) / (1.0 - NEAR_CAKE), f"{100 * t.worst_cake:.0f} % of what "
-                     f"can lie {places([t.worst_cake_zone])}")  # fmt: skip
-    film, least = mean_film(one), min(mean_film(e) for e in candidates)
-    yield RankReason(
-        weigh["film"] * (film - least) / max(least, 1.0), f"{film:.1f} µm a zone, {least:.1f} in the thinnest"
-    )
-    if film == least < max(mean_film(e) for e in candidates):
-        yield RankReason(-weigh["least film"], f"the least film, {film:.1f} µm a zone")
-    crease, low = deepest_crease(one), min(deepest_crease(e) for e in candidates)
-    yield RankReason(weigh["crease"] * (crease - low), f"it creases more, index {crease:.2f} against {low:.2f}")
+@dataclass(frozen=True, slots=True)
+class _Scale:
+    """A figure of bases: what it weighs, by itself, and what is said where it is the best of them or plainly not."""
+
+    weigh: Callable[[Evaluation], float]
+    best: Callable[[Evaluation], str]
+    behind: Callable[[Evaluation, Evaluation], str]
+
+
+def _shine_weight(one: Evaluation) -> float:
     wanted = one.sequence.case.intent.wear_hours
-    shine, longest = t.least_shine_hours, max(e.totals.least_shine_hours for e in candidates)
-    if shine < wanted and shine < longest - WORTH_HOURS:
-        yield RankReason(
-            weigh["shine"] * (longest - shine) / wanted,
-            f"it shines after {shine:.1f} h, the best after {longest:.1f}"
-            + (f" ({learnt_from(t.shine_looks)})" if t.shine_looks else ""),
-        )
-    fewest = min(e.totals.minutes for e in candidates)
-    yield RankReason(
-        weigh["minutes"] * (t.minutes - fewest) / MINUTES_EACH, f"{t.minutes:.0f} min, {fewest:.0f} in the quickest"
-    )
-    costs = [e.totals.cost for e in candidates if e.totals.cost]
-    if t.cost and costs:
-        yield RankReason(
-            weigh["cost"] * (t.cost / min(costs) - 1), f"a face costs {t.cost:.2f}, {min(costs):.2f} in the cheapest"
-        )
+    return SCHOOL_WEIGHTS["shine"] * (wanted - min(wanted, one.totals.least_shine_hours)) / wanted
 
 
-def _evenness(off: float, best: float) -> Iterator[RankReason]:
-    """How far the base ends from its aim, ΔE00, beside the one that ends nearest."""
-    yield RankReason(
-        SCHOOL_WEIGHTS["evenness"] * (off - best),
-        f"the base ends ΔE00 {off:.1f} off its aim, {best:.1f} in the nearest",
-    )
+def _cost_weight(one: Evaluation) -> float:
+    """By its logarithm, so that twice as dear weighs the same in any kit."""
+    return SCHOOL_WEIGHTS["cost"] * log(one.totals.cost) if one.totals.cost else 0.0
+
+
+def _learnt(one: Evaluation) -> str:
+    looks = one.totals.shine_looks
+    return f" ({learnt_from(looks)})" if looks else ""
+
+
+def _load(one: Evaluation) -> str:
+    return f"{100 * one.totals.worst_cake:.0f} % of what can lie {places([one.totals.worst_cake_zone])}"
+
+
+_SCALES: tuple[_Scale, ...] = (
+    _Scale(
+        lambda one: SCHOOL_WEIGHTS["load"] * max(0.0, one.totals.worst_cake - NEAR_CAKE) / (1.0 - NEAR_CAKE),
+        lambda one: f"it loads no zone more than {_load(one)}",
+        lambda one, _: _load(one),
+    ),
+    _Scale(
+        lambda one: SCHOOL_WEIGHTS["film"] * mean_film(one) / USUAL_FILM_UM,
+        lambda one: f"the least film, {mean_film(one):.1f} µm a zone",
+        lambda one, best: f"{mean_film(one):.1f} µm a zone, {mean_film(best):.1f} in the thinnest",
+    ),
+    _Scale(
+        lambda one: SCHOOL_WEIGHTS["crease"] * deepest_crease(one),
+        lambda one: f"it creases least, index {deepest_crease(one):.2f}",
+        lambda one, best: f"it creases more, index {deepest_crease(one):.2f} against {deepest_crease(best):.2f}",
+    ),
+    _Scale(
+        _shine_weight,
+        lambda one: f"it stays matt longest, {one.totals.least_shine_hours:.1f} h{_learnt(one)}",
+        lambda one, best: (
+            f"it shines after {one.totals.least_shine_hours:.1f} h, the best after "
+            f"{best.totals.least_shine_hours:.1f}{_learnt(one)}"
+        ),
+    ),
+    _Scale(
+        lambda one: SCHOOL_WEIGHTS["minutes"] * one.totals.minutes / MINUTES_EACH,
+        lambda one: f"the quickest, {one.totals.minutes:.0f} min",
+        lambda one, best: f"{one.totals.minutes:.0f} min, {best.totals.minutes:.0f} in the quickest",
+    ),
+    _Scale(
+        _cost_weight,
+        lambda one: f"the cheapest, {one.totals.cost or 0.0:.2f} a face",
+        lambda one, best: f"a face costs {one.totals.cost or 0.0:.2f}, {best.totals.cost or 0.0:.2f} in the cheapest",
+    ),
+    _Scale(
+        lambda one: SCHOOL_WEIGHTS["evenness"] * mean_miss(one),
+        lambda one: f"it ends nearest to its aim, ΔE00 {mean_miss(one):.1f}",
+        lambda one, best: f"the base ends ΔE00 {mean_miss(one):.1f} off its aim, {mean_miss(best):.1f} in the nearest",
+    ),
+)
+
+
+def _figures(one: Evaluation, weights: Mapping[_Scale, Sequence[tuple[float, Evaluation]]]) -> Iterator[RankReason]:
+    """Load, film, crease, shine, minutes, cost and evenness.
+
+    What each weighs hangs on the base alone, so that two bases come in the same order whoever else is ranked; what is told of it
+    is how it stands among the others.
+    """
+    for scale, found in weights.items():
+        own = next(weight for weight, base in found if base is one)
+        others = [weight for weight, base in found if base is not one]
+        least, best = min(found, key=lambda row: row[0])
+        behind = own - least
+        ahead = min(others, default=own) - own
+        if ahead > 0:
+            yield RankReason(own, scale.best(one), -ahead)
+        else:
+            yield RankReason(own, scale.behind(one, best), behind)
 
 
 def _rules(one: Evaluation) -> Iterator[RankReason]:

@@ -73,7 +73,9 @@ class WeighedWire(AnswerModel):
 
 
 class WeighWire(AnswerModel):
-    """Candidates side by side; the place of the one that suits best, its reason, and the revision they stand on."""
+    """Candidates side by side; the place of the one that suits best and of all that are as good, its reason, and the
+    revision they stand on.
+    """
 
     revision: int
     foundations: list[Named]
@@ -81,4 +83,5 @@ class WeighWire(AnswerModel):
     candidates: list[WeighedWire]
     figures: list[WeighedFigure]
     recommended: int
+    as_good: list[int]
     says: str

@@ -98,6 +98,7 @@ def post_weigh(path: w.IdPath, body: ww.WeighBody) -> ww.WeighWire:
         ],
         figures=[*weigh(found)],
         recommended=ranked[0].place,
+        as_good=sorted(each.place for each in ranked if each.as_good),
         says=ranked[0].says,
     )
 

@@ -17,7 +17,7 @@
   const letter = $derived(LETTERS[place] ?? '');
   const spec = $derived<CandidateSpec>(weigh.specs[place] ?? { light: 'daylight' });
   const many = $derived(weigh.candidates.length > 2);
-  const suits = $derived(weigh.found?.recommended === place);
+  const suits = $derived(weigh.found?.as_good.includes(place));
 </script>
 
 <section class="flex min-w-0 flex-col gap-1.5 border-l border-line px-2.5" aria-label="Candidate {letter}">
@@ -25,7 +25,9 @@
     <h2 class="heading grow text-base">
       {letter}. <span class="first-letter:uppercase">{each.words}</span>
       {#if each.current}<span class="label">(this plan)</span>{/if}
-      {#if suits}<span class="label font-semibold whitespace-nowrap">★ suits best</span>{/if}
+      {#if suits}<span class="label font-semibold whitespace-nowrap"
+          >★ {weigh.found?.as_good.length === 1 ? 'suits best' : 'suits as well as any'}</span
+        >{/if}
     </h2>
     {#if many}
       <button

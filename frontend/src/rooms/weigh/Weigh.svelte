@@ -92,9 +92,14 @@
           >
             <section class="flex flex-col gap-2 pr-2.5" aria-label="What is recommended">
               <p>
-                Of these, <b>{LETTERS[weigh.found.recommended]}. {weigh.suits?.words}</b> suits this face
-                best:
-                {weigh.found.says}
+                {#if weigh.found.as_good.length > 1}
+                  <b>{weigh.found.as_good.map((place) => LETTERS[place]).join(' and ')}</b> suit this face equally
+                  well: nothing that counts tells them apart.
+                {:else}
+                  Of these, <b>{LETTERS[weigh.found.recommended]}. {weigh.suits?.words}</b> suits this face
+                  best:
+                  {weigh.found.says}
+                {/if}
               </p>
               {#if weigh.missing}
                 {@const best = weigh.missing}

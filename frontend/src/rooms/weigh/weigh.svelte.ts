@@ -24,8 +24,8 @@ export class WeighState {
   specs = $state.raw<CandidateSpec[]>([]);
   found = $state.raw<Weighing | null>(null);
   versions = $state.raw<Version[]>([]);
-  /** The school that suits this face best, of all six. */
-  best = $state.raw<Ranked | null>(null);
+  /** The schools that suit this face best, of all six: one, or several as good as each other. */
+  best = $state.raw<readonly Ranked[]>([]);
   busy = $state(false);
   pointed = $state<Zone | null>(null);
 
@@ -37,9 +37,11 @@ export class WeighState {
 
   readonly candidates = $derived(this.found?.candidates ?? []);
   readonly suits = $derived(this.candidates[this.found?.recommended ?? 0]);
-  /** The best of all six schools, where none of the candidates is of it. */
+  /** The best of all six schools, where no candidate is of one that is as good. */
   readonly missing = $derived(
-    this.best && !this.candidates.some((each) => each.plan.school === this.best?.school) ? this.best : null,
+    this.candidates.some((each) => this.best.some((school) => school.school === each.plan.school))
+      ? null
+      : (this.best[0] ?? null),
   );
 
   readonly opening = new Resource(() => this.#open());
@@ -61,7 +63,7 @@ export class WeighState {
       words.load(),
     ]);
     this.versions = versions.versions.filter((each) => each.name);
-    this.best = ranked.schools[0] ?? null;
+    this.best = ranked.schools.filter((each) => each.as_good);
     const asked = this.#refused ? [] : this.asked();
     const other = ranked.schools.find((each) => each.school !== plan.school)?.school ?? 'overpainted';
     try {
