@@ -30,7 +30,7 @@ from nabrel.core.judge.ways_out import without
 from nabrel.core.plan.sequence import Sequence
 from nabrel.core.planner.planner import plan_in
 from nabrel.core.shelf.optics import film_for, scatter_exponent, veil_greys
-from nabrel.core.terms.zones import ZONE_INDEX
+from nabrel.core.terms.zones import ZONE_INDEX, ZONES
 from tests.core.made_up import wild
 from tests.making import one_portion
 
@@ -238,3 +238,15 @@ def test_less_foundation_lies_over_a_corrector_at_the_edge_than_in_the_middle(pe
             assert edge[0][0] == middle[0][0]
             assert edge[0][1] < middle[0][1]
     assert met > 3
+
+
+def test_how_grey_a_face_is_told_of_the_finished_base(people):
+    """Of what shows last, not of any layer on the way."""
+    moved = 0
+    for case in people.values():
+        done = evaluate(plan(case, HOUSE), HOUSE, try_fixes=False)
+        shown = done.appearance
+        for zone, grey in zip(ZONES, shown.grey, strict=True):
+            assert grey == pytest.approx(float(ashiness(shown.last_lab(zone), np.array(shown.target))))
+        moved += float(abs(shown.grey - ashiness(shown.lab[1], np.array(shown.target))).max()) > 0.5
+    assert moved > 3

@@ -5,7 +5,7 @@ from __future__ import annotations
 import csv
 import io
 import json
-from datetime import datetime
+from datetime import UTC, datetime, timedelta
 
 import pytest
 
@@ -278,3 +278,23 @@ def test_the_list_is_filtered_and_comes_a_hundred_at_a_time(client, posy, demo_d
     assert len(set(both)) == 105
     assert client.get("/api/wears?skip=-1").status_code == 422
     assert client.get("/api/wears?sign=sparkle").status_code == 422
+
+
+def test_a_look_at_a_time_that_has_not_come_is_refused_and_nothing_is_kept(client, posy):
+    put_on = datetime.now(UTC) - timedelta(minutes=30)
+    wear = client.post(f"/api/sequences/{posy['sequence_id']}/wears", json={"worn_from": put_on.isoformat()}).json
+    at = f"/api/wears/{wear['wear_id']}"
+    refused = client.put(f"{at}/look", json={"look": {"after_min": 480, "seen": ["chin"]}})
+    assert refused.status_code == 422
+    told = json.dumps(refused.json)
+    assert "look.after_min" in told
+    assert "8 h after it was put on is still to come" in told
+    assert client.get(at).json["looks"] == []
+    assert client.put(f"{at}/look", json={"look": {"after_min": 25, "seen": ["chin"]}}).status_code == 200
+    later = datetime.now(UTC) - timedelta(minutes=5)
+    moved = client.put(f"{at}/day", json={"worn": {"from": later.isoformat()}})
+    assert moved.status_code == 422
+    assert "worn.from" in json.dumps(moved.json)
+    earlier = datetime.now(UTC) - timedelta(hours=9)
+    assert client.put(f"{at}/day", json={"worn": {"from": earlier.isoformat()}}).status_code == 200
+    assert client.put(f"{at}/look", json={"look": {"after_min": 480, "seen": ["chin"]}}).status_code == 200

@@ -7,7 +7,9 @@ from datetime import UTC, datetime, timedelta
 from flask import Response
 
 from nabrel.core.ask.noted import Noted, noted_edits
+from nabrel.core.errors import Refused
 from nabrel.core.learn.wear_trial import SIDES
+from nabrel.core.terms.words import SECONDS_A_MINUTE
 from nabrel.formats.wear import Worn
 from nabrel.store.repositories import Sequences, Sitters
 from nabrel.store.versions import moment
@@ -16,6 +18,7 @@ from nabrel.store.wear_trial import Trials
 from nabrel.web.shared import wire as w
 from nabrel.web.shared.endpoints import Endpoints
 from nabrel.web.shared.requests import (
+    clock,
     database,
     evaluated,
     house,
@@ -27,8 +30,23 @@ from nabrel.web.wear.present import worn_wire
 wear_room = Endpoints("wear", __name__, url_prefix="/api", tag="wear")
 
 A_DAY = timedelta(days=1)
+MINUTES_AN_HOUR = 60
+CLOCKS_APART_MIN = 2
+"""So many minutes the clock of whoever looks may be ahead of the server's."""
 MOST_NOTED = 5
 """So many notes for the next time are brought up: older ones were acted on, or not."""
+
+
+def _has_come(field: str, found: object, worn: Worn, after_min: float) -> None:
+    """Refuse a look at a time that has not come by the server's clock."""
+    since_min = (clock() - datetime.fromisoformat(worn.from_)).total_seconds() / SECONDS_A_MINUTE
+    if after_min > since_min + CLOCKS_APART_MIN:
+        late = f"{after_min / MINUTES_AN_HOUR:g} h" if after_min >= MINUTES_AN_HOUR else f"{after_min:g} min"
+        raise Refused(
+            field,
+            found,
+            f"a time that has come: {late} after it was put on is still to come. Where it was put on earlier, change that first",
+        )
 
 
 @wear_room.post("/sequences/<id>/wears", "wear", 201)
@@ -116,6 +134,7 @@ def put_look(path: w.IdPath, body: ww.LookBody) -> ww.WearWire:
     """Keep a look; sent twice it counts once. On a half of a trial it serves both halves."""
     with database().session() as session:
         saved = Wears(session).get(path.id)
+        _has_come("look.after_min", body.look.after_min, saved.worn, body.look.after_min)
         if saved.trial is not None and saved.trial.side in SIDES["halves"]:
             both = Trials(session).look(saved, body.look)
             saved = next(each for each in both if each.id == path.id)
@@ -144,6 +163,9 @@ def put_verdict(path: w.IdPath, body: ww.VerdictBody) -> ww.WearWire:
 def put_day(path: w.IdPath, body: ww.DayBody) -> ww.WearWire:
     """It was put on at another moment or on another kind of day: the forecast becomes that day's."""
     with database().session() as session:
+        looks = Wears(session).get(path.id).looks
+        if looks:
+            _has_come("worn.from", body.worn.from_, body.worn, max(look.after_min for look in looks))
         saved = Wears(session).worn_on(path.id, body.worn, house())
     return worn_wire(saved)
 
