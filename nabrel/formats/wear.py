@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from datetime import datetime
 from typing import Annotated, Literal
 
 from annotated_types import Ge, Le, MaxLen
@@ -110,7 +111,8 @@ class WearFile(Document):
         else:
             climate = self.worn.climate(sequence.case.intent.climate)
             forecast = dict(forecast_hours(sequence, house, climate))
-        return WornBase(sequence.case.sitter.nickname, sequence, forecast, self.looks)
+        began = datetime.fromisoformat(self.worn.from_)
+        return WornBase(sequence.case.sitter.nickname, sequence, forecast, self.looks, began)
 
 
 def read_wear(data: bytes) -> WearFile:

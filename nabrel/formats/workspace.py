@@ -136,7 +136,11 @@ class StoredWear(Document):
     def wearing(self, sequence: Sequence) -> WornBase:
         """It as learning reads it, with the plan as it was worked."""
         return WornBase(
-            sequence.case.sitter.nickname, sequence, {z: each.hours for z, each in self.forecast.items()}, self.looks
+            sequence.case.sitter.nickname,
+            sequence,
+            {z: each.hours for z, each in self.forecast.items()},
+            self.looks,
+            datetime.fromisoformat(self.worn.from_),
         )
 
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from datetime import UTC, datetime, timedelta
 from math import exp, inf, log
 
 import numpy as np
@@ -16,7 +17,7 @@ from nabrel.core.errors import Refused
 from nabrel.core.house import House
 from nabrel.core.learn import learnt
 from nabrel.core.learn.fit import PRIOR_SD, fitted
-from nabrel.core.learn.learnt import WORTH, learn
+from nabrel.core.learn.learnt import NEWEST_AGAINST, WORTH, learn
 from nabrel.core.learn.record import Hours, Look, WornBase, checked_looks
 from nabrel.core.learn.seen import GRADED, Observation, came_between, looked_at, observations
 from nabrel.core.learn.unlearnt import forecast_hours
@@ -295,3 +296,25 @@ def test_bounds_too_near_or_too_far_are_borne():
         found = fitted(own)
         assert np.isfinite(found.effects).all()
         assert np.isfinite(found.without).all()
+
+
+def test_a_proposal_that_the_newest_looks_speak_against_says_so(worn):
+    """Said just after creases were logged, that it creases less is no news to go by; in another order of days it is."""
+    forecast = {zone: Hours(4.0, 6.0, crease=0.5) for zone in ZONES}
+    smooth, creased = (looked(dict.fromkeys(ZONES, hours), "crease") for hours in (99.0, 0.0))
+
+    def said(looks):
+        day = datetime(2026, 3, 1, 9, tzinfo=UTC)
+        wearings = [
+            WornBase("Wren", worn, forecast, each, day + timedelta(days=number)) for number, each in enumerate(looks)
+        ]
+        # The order of the files is nobody's: the days count.
+        return [each.says for each in learn(wearings[::-1]).proposals if each.effect.about == "crease"]
+
+    late = said([smooth] * 20 + [creased] * 3)
+    early = said([creased] * 3 + [smooth] * 20)
+    assert early
+    assert late
+    assert all("creases less" in each for each in (*late, *early))
+    assert all(each.endswith(NEWEST_AGAINST) for each in late)
+    assert not any(NEWEST_AGAINST in each for each in early)

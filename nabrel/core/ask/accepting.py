@@ -60,6 +60,8 @@ def _shine(finding: Finding, done: Evaluation) -> str:
     visits = [each for each in done.touch_ups if set(each.zones) & set(finding.zones) and "Blot" in each.does]
     if visits:
         first = min(visits, key=lambda each: each.hour)
+        if done.sequence.case.intent.setting == "none":
+            return f"No powder was asked for: a blot is planned after {first.hour:g} h."
         return f"More powder at once would only look heavy: a blot is planned after {first.hour:g} h instead."
     return ""
 

@@ -174,15 +174,15 @@ def _ranked(place: int, one: Evaluation, reasons: Sequence[RankReason], shared: 
     return Ranked(place, one, tuple(good), tuple(bad), sum(each.weight for each in reasons))
 
 
-def _essentials(one: Evaluation) -> Iterator[RankReason]:
-    """What a school is made of and this plan of it lacks, where the face wants it."""
+def lacks(one: Evaluation) -> str:
+    """What a school is made of and this plan of it lacks, where the face wants it; empty where it has it."""
     sequence, school = one.sequence, SCHOOL_INFO[one.sequence.school]
     foundations = {part.item for step in sequence.steps if step.kind == "foundation" for part in step.mix}
     creams, pans = (
         {step.kind for step in sequence.steps if step.lays and (step.unit == unit)} for unit in ("um", "mg_cm2")
     )
     shaded = bool(one.reading.placement.shade.zones)
-    lacks: Mapping[Essential, bool] = {
+    missing: Mapping[Essential, bool] = {
         "painted beneath": shaded and not painted_beneath(sequence.steps),
         "a shade": shaded and "shade" not in creams | pans,
         "two foundations": len(foundations) < 2,
@@ -190,8 +190,11 @@ def _essentials(one: Evaluation) -> Iterator[RankReason]:
         "a powder shade": shaded and "shade" not in pans,
         "both shades": shaded and "shade" not in creams & pans,
     }
-    lack = "no foundation" if not foundations else school.lacking if lacks[school.essential] else ""
-    if lack:
+    return "no foundation" if not foundations else school.lacking if missing[school.essential] else ""
+
+
+def _essentials(one: Evaluation) -> Iterator[RankReason]:
+    if lack := lacks(one):
         yield RankReason(SCHOOL_WEIGHTS["essential"], f"it lacks what it is made of: {lack}")
 
 

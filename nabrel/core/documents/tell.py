@@ -6,6 +6,7 @@ import re
 from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import dataclass
 
+from nabrel.core.ask.recommend import lacks
 from nabrel.core.base.state import WorkedStep
 from nabrel.core.documents.avoiding import Caution, caution_of
 from nabrel.core.documents.phrases import (
@@ -153,6 +154,8 @@ def _opening(evaluation: Evaluation, pace: float) -> Iterator[str]:
         f"{VIEWING_INFO[intent.viewing].words.lower()} in {lights}. {SETTING_INFO[intent.setting].words}."
     )
     yield SCHOOLS[sequence.school].why
+    if lack := lacks(evaluation):
+        yield f"Here it lacks what it is made of: {lack}."
     cost = f", {t.cost:.2f} a face" if t.cost is not None else ""
     yield (
         f"{t.steps} steps, {length_words(t.minutes, t.active_minutes, pace)}; about {t.film_ml:.1f} ml of product{cost}."
@@ -172,8 +175,12 @@ def _chapters(evaluation: Evaluation, pace: float) -> Iterator[TellingPart]:
         if not rows or rows[-1][0] != chapter:
             rows.append((chapter, []))
         rows[-1][1].append((step, done))
+    starts = [*evaluation.course.starts, evaluation.totals.minutes * SECONDS_A_MINUTE]
+    at = 0
     for chapter, steps in rows:
-        minutes = sum(step.active_s * pace + step.wait_s for step, _ in steps) / SECONDS_A_MINUTE
+        # What waits on one place is worked on at another meanwhile: a chapter lasts until the next one begins.
+        lasts = starts[at + len(steps)] - starts[at] + (pace - 1) * sum(step.active_s for step, _ in steps)
+        minutes, at = lasts / SECONDS_A_MINUTE, at + len(steps)
         lines = tuple(_told(evaluation, step, done) for step, done in steps)
         yield TellingPart(f"{CHAPTERS[chapter]}, {max(1.0, minutes):.0f} min", lines, numbered=True)
 

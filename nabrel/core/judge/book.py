@@ -61,6 +61,7 @@ class Breach:
     """One cause a rule found: where, in words, and the way out. ``severity`` replaces the rule's own if given.
 
     ``against`` are the steps that it clashes with, where it takes two to break the rule; ``unsettled`` what is to be found out.
+    ``why`` replaces the rule's reason, where this cause has another.
     """
 
     steps: tuple[str, ...]
@@ -70,6 +71,7 @@ class Breach:
     severity: Severity | None = None
     against: tuple[str, ...] = ()
     unsettled: tuple[Unsettled, ...] = ()
+    why: str = ""
 
 
 @dataclass(frozen=True, slots=True)
@@ -356,7 +358,7 @@ def run_rules(judged: Judged, graver_than: Severity | None = None) -> tuple[Find
                     steps=cause.steps,
                     zones=cause.zones,
                     says=f"{cause.says} {_on_a_guess(guessed, judged)}" if guessed else cause.says,
-                    why=each.reason,
+                    why=cause.why or each.reason,
                     fix=cause.fix,
                     other_view=each.other_view,
                     decided=decided,

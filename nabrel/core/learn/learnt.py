@@ -7,6 +7,7 @@ from __future__ import annotations
 
 from collections.abc import Container, Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
+from datetime import UTC, datetime
 from math import exp, inf, isfinite, log
 from typing import cast
 
@@ -27,6 +28,8 @@ SURE_SD = 3.0
 LEAST_RECORDS = 3
 """In so many records a sitter was seen before anything is proposed: what went wrong on one day is not the sitter."""
 NOT_APART = " What of it is {}, and what the products, cannot be told apart yet."
+NEWEST, NEWEST_AGAINST = 3, " The newest looks say the opposite: wait and look again."
+"""Of so many of the newest records, most observations lie on the other side of the forecast."""
 WORTH = 0.1
 """A tenth: a smaller effect is not worth a change."""
 MEASURE = "mean |ln(observed/forecast)|, each record left out in turn"
@@ -116,12 +119,28 @@ def learn(wearings: Sequence[WornBase], taken: Iterable[Factor] = (), names: Map
         found = list(_effects(about, fit, _counted(own, wearings)))
         effects += found
         if ABOUT_INFO[about].forecast:
-            proposals += _proposals(found, fit, own, was, named)
+            proposals += [
+                replace(each, says=each.says + NEWEST_AGAINST) if _newest_against(each.effect, own, wearings) else each
+                for each in _proposals(found, fit, own, was, named)
+            ]
         if about in COMES:
             off += [(_off(each, 0.0), _off(each, without)) for each, without in zip(own, fit.without, strict=True)]
     error = Error(_mean(before for before, _ in off), _mean(after for _, after in off))
     looks = sum(len(each.looks) for each in wearings)
     return Learnt(len(wearings), looks, tuple(effects), error, tuple(proposals))
+
+
+def _newest_against(effect: Effect, seen: Iterable[Observation], wearings: Sequence[WornBase]) -> bool:
+    """Whether of the newest records in which an effect was at work more observations lie plainly on its other side than on its own."""
+    of_it = [each for each in seen if (effect.of, effect.id) in each.effects]
+    undated = datetime.min.replace(tzinfo=UTC)
+    order = sorted({each.record for each in of_it}, key=lambda record: (wearings[record].from_ or undated, record))
+    newest = set(order[-NEWEST:])
+    if len(newest) < NEWEST:
+        return False
+    more = sum(each.low > 0 for each in of_it if each.record in newest)
+    less = sum(each.high < 0 for each in of_it if each.record in newest)
+    return more > less if effect.factor < 1 else less > more
 
 
 def _counted(seen: Iterable[Observation], wearings: Sequence[WornBase]) -> dict[tuple[str, str], tuple[int, int]]:

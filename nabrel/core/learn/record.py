@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass, field
+from datetime import datetime
 from typing import Annotated
 
 from annotated_types import Ge, Le, MaxLen
@@ -55,12 +56,16 @@ class Hours:
 
 @dataclass(frozen=True)
 class WornBase:
-    """One base as it was worn: whose, in which school, with what on each zone, what was forecast, and every look at it."""
+    """One base as it was worn: whose, in which school, with what on each zone, what was forecast, and every look at it.
+
+    ``from_`` is the moment at which it was put on, where it is known.
+    """
 
     sitter: str
     sequence: Sequence
     forecast: Mapping[Zone, Hours]
     looks: tuple[Look, ...]
+    from_: datetime | None = None
 
 
 def look_says(look: Look) -> str:

@@ -7,7 +7,7 @@ from typing import Literal
 from nabrel.core.planner.draft import Draft
 from nabrel.core.planner.skin_stages import lid_base
 from nabrel.core.terms.ids import BrowsOption, Feature, Zone
-from nabrel.core.terms.zones import both
+from nabrel.core.terms.zones import ZONES, both
 
 Moment = Literal["before_base", "before_colour", "in_wait", "after_setting", "last"]
 
@@ -51,11 +51,15 @@ def _moment(draft: Draft, feature: Feature, waits: bool) -> Moment:
     return "in_wait" if waits else "after_setting"
 
 
-def _why(feature: Feature, why: str, moment: Moment) -> str:
+_UNSET = "after the base; nothing is powdered, so press off with a sponge what falls on it"
+
+
+def _why(feature: Feature, why: str, moment: Moment, *, powdered: bool) -> str:
     """Why now; for brows that alone, elsewhere after how it is done."""
     if moment not in _WHEN:
         return f"{why}."
-    return f"{_WHEN[moment]}." if feature == "brows" else f"{why}: {_WHEN[moment]}."
+    when = _UNSET if moment == "after_setting" and not powdered else _WHEN[moment]
+    return f"{when}." if feature == "brows" else f"{why}: {when}."
 
 
 def _add(draft: Draft, feature: Feature, moment: Moment) -> None:
@@ -65,7 +69,7 @@ def _add(draft: Draft, feature: Feature, moment: Moment) -> None:
     draft.add(
         feature,
         zones,
-        [_why(feature, why, moment)],
+        [_why(feature, why, moment, powdered=any(draft.powdered(zone) for zone in ZONES))],
         active_s=draft.house.feature_s(feature),
         hand=("disposable_wand", "feather") if feature == "lashes" else None,
         rules=["single-use-wand"] if feature == "lashes" else ["brows-before-blush"] if feature == "brows" else [],

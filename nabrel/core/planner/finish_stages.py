@@ -474,7 +474,8 @@ def _setting_why(draft: Draft, zones: Collection[Zone], how: _Setting) -> str:
     more = "what creases" if policy in ("t_zone", "on_light") and set(own) - meant else ""
     bake = "what is not baked is pressed" if policy == "bake_wide" else ""
     beside = join_words(each for each in (more, pans) if each)
-    return f"{sentence(bake) or SETTING_INFO[policy].words}, as asked{f'; also {beside}' if beside else ''}."
+    part = ", where a film lies" if policy == "whole_face" and set(COMPLEXION_ZONES) - set(zones) else ""
+    return f"{sentence(bake) or SETTING_INFO[policy].words}, as asked{part}{f'; also {beside}' if beside else ''}."
 
 
 UNDER_PANS = "A light press where a pan will go, so that it glides instead of grabbing."

@@ -52,14 +52,21 @@ def sculpt_reads_through(judged: Judged) -> Iterator[Breach]:
         if meant and abs(visible) >= judged.house.lost_share * wanted:
             continue
         steps = [s for s in judged.sequence.steps if s.kind == kind and s.lays]
+        above = _above(judged, steps)
         yield Breach(
             tuple(s.id for s in steps),
             in_order(r.zone for r in rows),
-            f"The {kind} is lost: of {abs(bare):.1f} L* laid, {abs(visible):.1f} still shows; {wanted:g} is wanted.",
+            f"The {kind} is lost: of {abs(bare):.1f} L* laid, {abs(visible):.1f} still shows; {wanted:g} is wanted."
+            if above
+            else f"The {kind} is lost: it shows {abs(visible):.1f} L*; {wanted:g} is wanted.",
             _let_it_through(judged, steps),
             None if _buried(judged, kind, visible, wanted, meant) else "advice",
-            tuple(s.id for s in _above(judged, steps)),
+            tuple(s.id for s in above),
+            why="" if above else TOO_FAINT,
         )
+
+
+TOO_FAINT = "Nothing lies over it: it is laid too thinly, or what is laid is too near the skin, to be read as form."
 
 
 def _buried(judged: Judged, kind: str, visible: float, wanted: float, meant: bool) -> bool:
