@@ -21,9 +21,13 @@ const STROKE: Stroke = {
 };
 
 let shown: Record<string, unknown> | undefined;
+const settled = () => new Promise((done) => setTimeout(done));
 
-function face(props: Omit<ComponentProps<typeof Face>, 'label'>): SVGSVGElement {
+async function face(props: Omit<ComponentProps<typeof Face>, 'label'>): Promise<SVGSVGElement> {
   shown = mount(Face, { target: document.body, props: { label: 'Wren', ...props } });
+  flushSync();
+  await vi.dynamicImportSettled();
+  await settled();
   flushSync();
   return document.querySelector('svg')!;
 }
@@ -38,24 +42,24 @@ afterEach(() => {
 });
 
 describe('what is drawn', () => {
-  test('is a head in the colours of its zones, which tell their names', () => {
-    const drawing = face({ drawn: { colours: COLOURS } });
+  test('is a head in the colours of its zones, which tell their names', async () => {
+    const drawing = await face({ drawn: { colours: COLOURS } });
     expect(drawing.getAttribute('role')).toBe('img');
     expect(drawing.getAttribute('aria-label')).toBe('Wren');
     expect(fills(drawing).filter((fill) => fill === '#c09070').length).toBeGreaterThanOrEqual(SHAPES.length);
     expect(drawing.querySelectorAll('title')).toHaveLength(SHAPES.length);
   });
 
-  test('is a cast without colours, and a cast has no names to press', () => {
-    const drawing = face({ drawn: {} });
+  test('is a cast without colours, and a cast has no names to press', async () => {
+    const drawing = await face({ drawn: {} });
     expect(fills(drawing)).toContain('var(--well)');
     expect(drawing.querySelectorAll('title')).toHaveLength(0);
   });
 });
 
 describe('what is shown', () => {
-  test('lies on a cast in its colour, and in grey where it has none', () => {
-    const drawing = face({
+  test('lies on a cast in its colour, and in grey where it has none', async () => {
+    const drawing = await face({
       drawn: {},
       shown: { places: { zones: ['chin', 'nose_tip'], colours: { chin: '#a01010', neck: '#00ff00' } } },
     });
@@ -64,16 +68,16 @@ describe('what is shown', () => {
     expect(fills(drawing)).not.toContain('#00ff00');
   });
 
-  test('are grades with their numbers, only where there is one', () => {
-    const drawing = face({
+  test('are grades with their numbers, only where there is one', async () => {
+    const drawing = await face({
       drawn: { colours: COLOURS },
       shown: { grade: (zone) => (zone === 'chin' ? 3 : zone === 'neck' ? 1 : 0) },
     });
     expect([...drawing.querySelectorAll('text')].map((text) => text.textContent).sort()).toEqual(['1', '3']);
   });
 
-  test('are measures: greys, dots, and figures', () => {
-    const drawing = face({
+  test('are measures: greys, dots, and figures', async () => {
+    const drawing = await face({
       drawn: {},
       shown: {
         measures: new Map([
@@ -93,23 +97,23 @@ describe('what is shown', () => {
     [SHAPES.map(({ zone }) => zone), 2],
   ] as [Zone[], number][])(
     'are the chosen zones outlined, or face and neck where it is nearly all',
-    (chosen, lines) => {
-      const drawing = face({ drawn: { colours: COLOURS }, shown: { chosen } });
+    async (chosen, lines) => {
+      const drawing = await face({ drawn: { colours: COLOURS }, shown: { chosen } });
       expect(drawing.querySelectorAll('g[stroke="var(--accent)"] path')).toHaveLength(2 * lines);
     },
   );
 
-  test('are strokes', () => {
-    const drawing = face({ drawn: { colours: COLOURS }, shown: { strokes: [STROKE] } });
+  test('are strokes', async () => {
+    const drawing = await face({ drawn: { colours: COLOURS }, shown: { strokes: [STROKE] } });
     const points = [...drawing.querySelectorAll('polyline')].map((line) => line.getAttribute('points'));
     expect(points).toEqual(['100.0,200.0 120.0,220.0', '100.0,200.0 120.0,220.0']);
   });
 });
 
 describe('what can be pressed', () => {
-  test('tells the zone under the pointer, and that it left', () => {
+  test('tells the zone under the pointer, and that it left', async () => {
     const onpoint = vi.fn();
-    const drawing = face({ drawn: { colours: COLOURS }, pressed: { point: { onpoint } } });
+    const drawing = await face({ drawn: { colours: COLOURS }, pressed: { point: { onpoint } } });
     const zones = drawing.querySelector('title')!.parentElement!.parentElement!;
     zones.querySelector('path')!.dispatchEvent(new PointerEvent('pointerenter'));
     zones.dispatchEvent(new PointerEvent('pointerleave'));
@@ -117,10 +121,10 @@ describe('what can be pressed', () => {
     expect(SHAPES.map(({ zone }) => zone)).toContain(onpoint.mock.calls[0]![0]);
   });
 
-  function painter() {
+  async function painter() {
     words.all = { anchors: ANCHORS } as never;
     const calls: string[] = [];
-    const drawing = face({
+    const drawing = await face({
       drawn: { colours: COLOURS },
       pressed: {
         paint: {
@@ -137,8 +141,8 @@ describe('what can be pressed', () => {
     return { drawing, calls, zone };
   }
 
-  test('is painted by a stroke of the pointer, and no zone after it is lifted', () => {
-    const { drawing, calls, zone } = painter();
+  test('is painted by a stroke of the pointer, and no zone after it is lifted', async () => {
+    const { drawing, calls, zone } = await painter();
     expect(drawing.getAttribute('role')).toBe('group');
     expect(zone('chin').getAttribute('aria-label')).toBe('chin: bare');
     zone('chin').dispatchEvent(new PointerEvent('pointerdown', { bubbles: true }));
@@ -148,15 +152,15 @@ describe('what can be pressed', () => {
     expect(calls).toEqual(['touch chin', 'point neck', 'touch neck', 'lift', 'point jaw_l']);
   });
 
-  test('is not painted by another button than the first', () => {
-    const { calls, zone } = painter();
+  test('is not painted by another button than the first', async () => {
+    const { calls, zone } = await painter();
     zone('chin').dispatchEvent(new PointerEvent('pointerdown', { bubbles: true, button: 2 }));
     window.dispatchEvent(new PointerEvent('pointerup'));
     expect(calls).toEqual([]);
   });
 
-  test('is painted by keys: arrows walk to the neighbour, Space paints', () => {
-    const { calls, zone } = painter();
+  test('is painted by keys: arrows walk to the neighbour, Space paints', async () => {
+    const { calls, zone } = await painter();
     const press = (key: string) =>
       document.activeElement!.dispatchEvent(new KeyboardEvent('keydown', { key, bubbles: true }));
     zone('cheek_apple_r').focus();
@@ -168,9 +172,9 @@ describe('what can be pressed', () => {
     expect(calls).toContain(`point ${walked}`);
   });
 
-  test('are strokes, moved by arrow keys and put back by Home', () => {
+  test('are strokes, moved by arrow keys and put back by Home', async () => {
     const calls: unknown[] = [];
-    const drawing = face({
+    const drawing = await face({
       drawn: { colours: COLOURS },
       shown: { strokes: [STROKE], chosenStroke: 'shade-1' },
       pressed: {

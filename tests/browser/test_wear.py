@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from datetime import datetime
+from datetime import UTC, datetime, timedelta
 
 import pytest
 from playwright.sync_api import Page, expect
@@ -119,6 +119,15 @@ def test_the_room_lists_records_and_says_what_they_teach(quiet: Page, live: str,
     expect(quiet.get_by_role("region", name="A look")).to_be_visible()
     after(quiet, 180)
     quiet.get_by_role("button", name="Nose", exact=True).click()
+    quiet.get_by_role("button", name="Save this look").click()
+    # Three hours have not passed since; it was put on earlier than it was noted.
+    expect(quiet.get_by_text("3 h after it was put on is still to come")).to_be_visible()
+    key = quiet.url.rsplit("/", 1)[1]
+    earlier = (datetime.now(UTC) - timedelta(hours=4)).isoformat()
+    assert quiet.request.put(f"{live}/api/wears/{key}/day", data={"worn": {"from": earlier}}).ok
+    # What was painted and not saved is there again.
+    quiet.reload()
+    after(quiet, 180)
     quiet.get_by_role("button", name="Save this look").click()
     expect(quiet.get_by_role("region", name="Looks")).to_contain_text("3 h")
     quiet.get_by_role("link", name="All records").click()

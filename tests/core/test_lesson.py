@@ -200,7 +200,7 @@ def test_what_somebody_must_not_have_is_said_by_name_and_item_and_only_then(taug
     item = next(each for each in taught.case.kit if each.id in used)
     scented = replace(item, contains=(*item.contains, "fragrance"))
     kit = tuple(
-        scented if each.id == item.id else replace(each, contains=(), ingredients=()) for each in taught.case.kit
+        scented if each.id == item.id else replace(each, contains=(), ingredients=("Aqua",)) for each in taught.case.kit
     )
     sequence = replace(taught, case=replace(taught.case, kit=kit))
     case = replace(people["Wren"], kit=())
@@ -215,6 +215,14 @@ def test_what_somebody_must_not_have_is_said_by_name_and_item_and_only_then(taug
     # What Oda gets instead is of the same kinds of step, and has none of it.
     offered = {part.item for step in found.faces["Oda"].plan.steps for part in step.mix}
     assert item.id not in offered
+    # What nobody looked into is to be looked into first.
+    blank = tuple(replace(each, ingredients=()) if each.id in used - {item.id} else each for each in kit)
+    unread = replace(room, sequence=replace(taught, case=replace(taught.case, kit=blank)))
+    _, unknown = lesson(unread, HOUSE).allergies
+    assert unknown.student == "Oda"
+    assert set(unknown.items) == used - {item.id}
+    assert unknown.says.startswith("Oda avoids fragrance, and nobody recorded what is in ")
+    assert unknown.uses == "read the labels first"
 
 
 def test_tools_are_counted_by_who_works_at_once_and_cleaned_for_the_rest(taught):

@@ -1,18 +1,12 @@
 <script lang="ts">
   import type { Proportions } from '../../api/client';
-  import Cast from './Cast.svelte';
   import { outlines, VIEW_BOX } from './chart';
   import Chosen from './Chosen.svelte';
-  import Grades from './Grades.svelte';
   import type { Drawn, Pressed, Shift, Shown } from './inputs';
-  import Measures from './Measures.svelte';
-  import MoveStrokes from './MoveStrokes.svelte';
-  import PaintZones from './PaintZones.svelte';
-  import Places from './Places.svelte';
   import PointZones from './PointZones.svelte';
   import Portrait from './Portrait.svelte';
+  import { layers } from './layers';
   import { USUAL } from './proportions';
-  import Strokes from './Strokes.svelte';
 
   /** A face, wherever one is: what is drawn, what is shown on it, and what can be pressed are its three inputs. */
   interface Props {
@@ -43,38 +37,48 @@
 </script>
 
 {#snippet places()}
-  {#if shown.places}<Places {zones} of={shown.places} />{/if}
+  {#if shown.places}
+    {@const of = shown.places}
+    {#await layers.places() then Places}<Places {zones} {of} />{/await}
+  {/if}
 {/snippet}
 
 <svg
   bind:this={drawing}
   viewBox={VIEW_BOX}
   class={classes}
-  role={worked ? 'group' : 'img'}
+  role={worked || shown.strokes ? 'group' : 'img'}
   aria-label={label}
 >
   {#if drawn.colours}
     <Portrait of={own} colours={drawn.colours} />
     {@render places()}
   {:else}
-    <Cast of={own} under={places} fine={Boolean(shown.measures)} />
+    {#await layers.cast() then Cast}<Cast of={own} under={places} fine={Boolean(shown.measures)} />{/await}
   {/if}
-  {#if shown.measures}<Measures {zones} of={own} measures={shown.measures} />{/if}
-  {#if shown.grade}<Grades {zones} of={own} grade={shown.grade} />{/if}
+  {#if shown.measures}
+    {@const measures = shown.measures}
+    {#await layers.measures() then Measures}<Measures {zones} of={own} {measures} />{/await}
+  {/if}
+  {#if shown.grade}
+    {@const grade = shown.grade}
+    {#await layers.grades() then Grades}<Grades {zones} of={own} {grade} />{/await}
+  {/if}
   {#if shown.chosen?.length}<Chosen {zones} of={own} chosen={shown.chosen} />{/if}
   {#if shown.strokes}
-    <Strokes of={own} strokes={shown.strokes} chosen={shown.chosenStroke} {held} />
+    {@const strokes = shown.strokes}
+    {#await layers.strokes() then Strokes}
+      <Strokes of={own} {strokes} chosen={shown.chosenStroke} {held} />
+    {/await}
   {/if}
   {#if pressed && 'paint' in pressed}
-    <PaintZones {zones} of={own} {...pressed.paint} />
+    {@const paint = pressed.paint}
+    {#await layers.paint() then PaintZones}<PaintZones {zones} of={own} {...paint} />{/await}
   {:else if pressed && 'move' in pressed}
-    <MoveStrokes
-      of={own}
-      strokes={shown.strokes ?? []}
-      chosen={shown.chosenStroke}
-      {...pressed.move}
-      bind:held
-    />
+    {@const move = pressed.move}
+    {#await layers.move() then MoveStrokes}
+      <MoveStrokes of={own} strokes={shown.strokes ?? []} chosen={shown.chosenStroke} {...move} bind:held />
+    {/await}
   {:else if pressed || drawn.colours}
     <PointZones {zones} onpoint={pressed?.point.onpoint} />
   {/if}

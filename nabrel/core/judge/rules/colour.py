@@ -23,7 +23,7 @@ from nabrel.core.shelf.ladder import film_ladder, powder_ladder, rung_words
 from nabrel.core.shelf.optics import film_for, veil_greys, veil_of, veiled
 from nabrel.core.terms.ids import Zone
 from nabrel.core.terms.places import places
-from nabrel.core.terms.steps import LAYER_KINDS, TINTING_KINDS
+from nabrel.core.terms.steps import FADING_KINDS, LAYER_KINDS, SCULPT_KINDS, TINTING_KINDS
 from nabrel.core.terms.zones import COMPLEXION_ZONES, ZONE_INDEX, both, in_order
 
 
@@ -161,7 +161,7 @@ def _less(judged: Judged, step: Step, part: float, zones: tuple[Zone, ...]) -> I
 def face_meets_neck(judged: Judged) -> Iterator[Breach]:
     if judged.reading.sitter.neck is None or not any(s.kind == "foundation" for s in judged.sequence.steps):
         return
-    sculpting = ("shade", "bronze", "light", "glow", "colour")
+    sculpting = SCULPT_KINDS | FADING_KINDS | {"glow"}
     sculpted = {z for s in judged.sequence.steps if s.kind in sculpting and s.lays for z in s.zones}
     # What was darkened or lightened on purpose says nothing of the foundation.
     cheeks = [z for z in both("jaw") if z not in sculpted] or [z for z in ("chin",) if z not in sculpted]

@@ -98,7 +98,7 @@ def _ids(steps: Iterable[Step]) -> tuple[str, ...]:
 
 def _amount(amount: float) -> str:
     """An amount to a digit that says something: "0.4", "0.03"."""
-    return f"{amount:.1f}" if amount >= 0.1 else f"{amount:.2f}"
+    return f"{amount:.1f}" if round(amount, 1) else f"{amount:.2f}"
 
 
 def _in_a_full_enough_pack(item: Product) -> bool:
