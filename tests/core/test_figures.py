@@ -256,3 +256,14 @@ def test_what_is_plainly_better_in_a_figure_is_said_for_it_and_against_the_other
     assert [each.as_good for each in (better, worse)] == [True, False]
     assert any(said.startswith("the least film") for said in better.speaks_for)
     assert any("in the thinnest" in said for said in worse.speaks_against)
+
+
+def test_a_base_without_prices_is_not_called_the_cheapest(six):
+    one = six["overpainted"]
+    case = one.sequence.case
+    priceless = replace(case, kit=tuple(replace(item, price=None) for item in case.kit))
+    free = evaluate(replace(one.sequence, case=priceless), HOUSE)
+    assert one.totals.cost
+    assert free.totals.cost is None
+    for each in rank([six["doubled"], free]):
+        assert not any("0.00" in said for said in (*each.speaks_for, *each.speaks_against))

@@ -106,7 +106,7 @@ def rank(candidates: Sequence[Evaluation]) -> tuple[Ranked, ...]:
     Reasons that all of them share count, but tell none of them apart, and are not told.
     """
     bases = [one for one in candidates if _lies(one)]
-    weights = {scale: [(scale.weigh(one), one) for one in bases] for scale in _SCALES}
+    weights = {scale: [(weight, one) for one in bases if (weight := scale.weigh(one)) is not None] for scale in _SCALES}
     reasons = [_reasons(one, weights) for one in candidates]
     shared = set.intersection(*({each.says for each in own} for own in reasons)) if len(reasons) > 1 else set()
     ranked = [
@@ -268,9 +268,11 @@ def _sculpting(one: Evaluation, house: House) -> Iterator[RankReason]:
 
 @dataclass(frozen=True, slots=True)
 class _Scale:
-    """A figure of bases: what it weighs, by itself, and what is said where it is the best of them or plainly not."""
+    """A figure of bases: what it weighs, by itself (None for a base that has none), and what is said where it is the best of
+    them or plainly not.
+    """
 
-    weigh: Callable[[Evaluation], float]
+    weigh: Callable[[Evaluation], float | None]
     best: Callable[[Evaluation], str]
     behind: Callable[[Evaluation, Evaluation], str]
 
@@ -280,9 +282,9 @@ def _shine_weight(one: Evaluation) -> float:
     return SCHOOL_WEIGHTS["shine"] * (wanted - min(wanted, one.totals.least_shine_hours)) / wanted
 
 
-def _cost_weight(one: Evaluation) -> float:
+def _cost_weight(one: Evaluation) -> float | None:
     """By its logarithm, so that twice as dear weighs the same in any kit."""
-    return SCHOOL_WEIGHTS["cost"] * log(one.totals.cost) if one.totals.cost else 0.0
+    return SCHOOL_WEIGHTS["cost"] * log(one.totals.cost) if one.totals.cost else None
 
 
 def _learnt(one: Evaluation) -> str:
@@ -343,7 +345,9 @@ def _figures(one: Evaluation, weights: Mapping[_Scale, Sequence[tuple[float, Eva
     is how it stands among the others.
     """
     for scale, found in weights.items():
-        own = next(weight for weight, base in found if base is one)
+        own = next((weight for weight, base in found if base is one), None)
+        if own is None:
+            continue
         others = [weight for weight, base in found if base is not one]
         least, best = min(found, key=lambda row: row[0])
         behind = own - least
